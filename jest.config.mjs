@@ -1,0 +1,20 @@
+const transform = {
+  '^.+\\.(ts|mjs|js)$': [
+    '@swc/jest',
+    { jsc: { parser: { syntax: 'typescript', decorators: true }, target: 'es2022' }, module: { type: 'commonjs' } },
+  ],
+};
+// Packages that ship ES modules only are transformed too; Jest's own loader is CommonJS.
+const transformIgnorePatterns = ['/node_modules/(?!(@noble|chokidar|readdirp|flatbush|flatqueue|css-tree|mdn-data)/)'];
+const moduleNameMapper = {
+  '^@inkwell-twin/core/web$': '<rootDir>/packages/core/src/web.ts',
+  '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
+};
+const shared = { rootDir: '.', transform, transformIgnorePatterns, moduleNameMapper, testEnvironment: 'node' };
+
+export default {
+  projects: [
+    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/packages/{core,render,api,demo,cli,web}/test/**/*.spec.ts'] },
+    { ...shared, displayName: 'integration', testMatch: ['<rootDir>/packages/server/test/**/*.spec.ts'] },
+  ],
+};

@@ -1,0 +1,25 @@
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { Failure, type NativePackage, asFailure, readPackage } from '@inkwell-twin/core';
+
+const LIMIT = 256 * 1024 * 1024;
+
+/** The bytes of a file, or a word about why not. */
+export function readBytes(file: string): Uint8Array {
+  if (!existsSync(file)) throw new Failure('file-missing', `There is no file ${file}.`, { file });
+  const stat = statSync(file);
+  if (stat.isDirectory()) throw new Failure('file-missing', `${file} is a folder; a file is needed.`, { file });
+  if (stat.size > LIMIT) throw new Failure('file-too-large', `${file} has ${(stat.size / 1048576).toFixed(0)} MB; at most 256 MB are read.`, { file });
+  return readFileSync(file);
+}
+
+/** Adds the file's name to whatever goes wrong while it is read. */
+export function inFile<T>(file: string, run: () => T): T {
+  try {
+    return run();
+  } catch (error) {
+    const failure = asFailure(error);
+    throw failure.where.file ? failure : new Failure(failure.code, failure.message, { file, ...failure.where });
+  }
+}
+
+export const readMaster = (file: string): NativePackage => inFile(file, () => readPackage(readBytes(file)));

@@ -1,0 +1,65 @@
+import { parseArgs } from 'node:util';
+import { Failure, asFailure, whereInWords } from '@inkwell-twin/core';
+import { COMMANDS } from './commands';
+import { type Answer, print } from './output';
+
+const USAGE = `twin: a master, its copies, and which of them still match
+
+  twin info FILE                                   master, copy (with its mark of origin) or unknown
+  twin import FILE --out MASTER                    a supplied file as a new master
+  twin derive MASTER --to TARGET [--set option=value]... [--board NAME] [--out FILE|DIR]
+  twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
+  twin check MASTER COPY... [--tolerance MM] [--to TARGET]
+  twin compare A B                                 two masters, two copies, or one of each
+  twin targets                                     targets, options, what each carries
+
+  --json   one documented object on standard output and nothing else
+Exit code: 0 all in step, 1 something is not, 2 usage or unreadable input.`;
+
+/** Runs one command line. @returns the exit code */
+export function run(args: readonly string[]): number {
+  const json = args.includes('--json');
+  try {
+    const { values, positionals } = parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        to: { type: 'string' },
+        set: { type: 'string', multiple: true, default: [] },
+        board: { type: 'string' },
+        out: { type: 'string' },
+        tolerance: { type: 'string' },
+        json: { type: 'boolean', default: false },
+        help: { type: 'boolean', short: 'h', default: false },
+      },
+    });
+    const [name, ...files] = positionals;
+    if (values.help || !name) {
+      console.log(USAGE);
+      return values.help ? 0 : 2;
+    }
+    const command = COMMANDS[name];
+    if (!command) throw new Failure('usage', `There is no command “${name}”. Known: ${Object.keys(COMMANDS).join(', ')}.`);
+    const options = Object.fromEntries(
+      values.set.map((pair) => {
+        const at = pair.indexOf('=');
+        if (at < 1) throw new Failure('usage', `--set needs option=value, not “${pair}”.`);
+        return [pair.slice(0, at), pair.slice(at + 1)];
+      }),
+    );
+    const tolerance = values.tolerance === undefined ? undefined : Number(values.tolerance);
+    if (tolerance !== undefined && !(tolerance > 0 && tolerance < 1000)) throw new Failure('usage', '--tolerance is a number of millimetres above 0.');
+    const answer: Answer = command({ files, to: values.to, options, board: values.board, out: values.out, tolerance });
+    print(answer, json);
+    return answer.code;
+  } catch (error) {
+    const usage = (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');
+    const failure = usage ? new Failure('usage', (error as Error).message) : asFailure(error);
+    const where = whereInWords(failure.where);
+    if (json) console.log(JSON.stringify({ command: 'error', error: failure }, null, 2));
+    else console.error(`twin: ${failure.message}${where ? ` (${where})` : ''}`);
+    return 2;
+  }
+}
+
+process.exitCode = run(process.argv.slice(2));

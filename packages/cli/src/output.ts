@@ -1,0 +1,83 @@
+import { z } from 'zod';
+
+const Line = z.object({
+  feature: z.string(),
+  outcome: z.enum(['kept', 'restated', 'approximated', 'left out']),
+  what: z.string(),
+  becomes: z.string(),
+  count: z.number(),
+  objects: z.array(z.string()),
+  deviation: z.number().nullable(),
+});
+const Report = z.object({ sentence: z.string(), objects: z.number(), asTheyAre: z.number(), lines: z.array(Line) });
+const Box = z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() });
+const Difference = z.object({
+  kind: z.string(),
+  what: z.string(),
+  count: z.number(),
+  place: Box.nullable(),
+  amount: z.number().nullable(),
+  unit: z.string(),
+  master: z.string().nullable(),
+  copy: z.string().nullable(),
+  source: z.string().nullable(),
+});
+const NotUnderstood = z.array(z.object({ kind: z.string(), count: z.number() }));
+const MarkOfOrigin = z.object({ master: z.string(), rev: z.number(), recipe: z.string(), says: z.string(), written: z.string(), how: z.string() });
+
+/** What `--json` prints, command by command. */
+export const Output = z.discriminatedUnion('command', [
+  z.object({
+    command: z.literal('info'),
+    file: z.string(),
+    kind: z.enum(['master', 'copy', 'file', 'unknown']),
+    target: z.string().nullable(),
+    master: z.object({ id: z.string(), title: z.string(), rev: z.number(), boards: z.array(z.string()), objects: z.number() }).nullable(),
+    mark: MarkOfOrigin.nullable(),
+    notUnderstood: NotUnderstood,
+  }),
+  z.object({ command: z.literal('import'), file: z.string(), out: z.string(), master: z.string(), objects: z.number(), notUnderstood: NotUnderstood }),
+  z.object({ command: z.literal('derive'), out: z.string(), bytes: z.number(), says: z.string(), report: Report, defects: z.array(Difference) }),
+  z.object({ command: z.literal('carry'), target: z.string(), report: Report }),
+  z.object({
+    command: z.literal('check'),
+    copies: z.array(
+      z.object({
+        file: z.string(),
+        verdict: z.string(),
+        remark: z.string(),
+        whole: z.boolean(),
+        fresh: z.boolean().nullable(),
+        true: z.boolean().nullable(),
+        proof: z.string(),
+        differences: z.array(Difference),
+      }),
+    ),
+  }),
+  z.object({ command: z.literal('compare'), same: z.boolean(), differences: z.array(Difference), changes: z.array(z.string()) }),
+  z.object({
+    command: z.literal('targets'),
+    targets: z.array(
+      z.object({
+        id: z.string(),
+        label: z.string(),
+        standard: z.string(),
+        options: z.array(z.object({ name: z.string(), values: z.array(z.string()), default: z.string(), words: z.string() })),
+        carries: z.record(z.string(), z.string()),
+      }),
+    ),
+  }),
+]);
+export type Output = z.input<typeof Output>;
+
+/** What a command answers: an object for programs, lines for people, and the exit code. */
+export interface Answer {
+  readonly output: Output;
+  readonly lines: readonly string[];
+  readonly code: 0 | 1 | 2;
+}
+
+/** Prints an answer; as JSON it is held against its schema first, so that what is documented is what comes. */
+export function print({ output, lines }: Answer, json: boolean): void {
+  console.log(json ? JSON.stringify(Output.parse(output), null, 2) : lines.join('\n'));
+}

@@ -1,0 +1,2 @@
+export * from './adapt';
+export * from './report';

@@ -1,0 +1,74 @@
+import { adapt } from '../carryover/adapt';
+import type { CarryReport } from '../carryover/report';
+import type { FontBook } from '../fonts/font-book';
+import { footprintHash } from '../footprint/footprint';
+import { formatMark } from '../mark/mark';
+import { boardOf, resolveBoard } from '../master/resolve';
+import type { Master } from '../master/schema';
+import { nodeInWords, findNode } from '../master/tree';
+import { compare } from '../match/compare';
+import type { Difference } from '../match/difference';
+import { digestOf } from '../projection/digest';
+import type { DisplayList } from '../projection/display-list';
+import { recipeKey } from '../targets/recipe-key';
+import { type Recipe, howOf } from './recipe';
+
+/** One revision of a master: what a copy is made from. */
+export interface RevisionOf {
+  readonly master: Master;
+  readonly rev: number;
+  /** Time of the update, ISO 8601; the only date that ever enters a copy. */
+  readonly time: string;
+}
+
+/** A copy and everything that is known about it when it is made. */
+export interface Derived {
+  readonly bytes: Uint8Array;
+  readonly says: string;
+  readonly footprint: string;
+  readonly projection: DisplayList;
+  readonly report: CarryReport;
+  /** Where reading the file back came out otherwise than the report says: a defect of ours, shown as such. */
+  readonly defects: readonly Difference[];
+}
+
+/** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
+export function project(master: Master, recipe: Recipe, fonts: FontBook): { projection: DisplayList; report: CarryReport } {
+  return adapt(resolveBoard(master, boardOf(master, recipe.board)), recipe.target.carries(recipe.options), fonts);
+}
+
+/** The hash of everything that a copy made by this recipe depends on. */
+export function footprintOfRecipe(master: Master, recipe: Recipe): string {
+  const key = recipeKey(recipe.target, recipe.options);
+  return footprintHash(master, boardOf(master, recipe.board), key, recipe.target.carries(recipe.options));
+}
+
+/** Names of a master's objects, for differences. */
+export const namesIn = (master: Master) => (source: string): string | undefined => {
+  const node = findNode(master, source);
+  return node && nodeInWords(node);
+};
+
+/** Makes a copy: resolve, adapt, write, mark, and read back as proof. The same revision and recipe give the same bytes. */
+export function derive({ master, rev, time }: RevisionOf, recipe: Recipe, fonts: FontBook): Derived {
+  const { target, options } = recipe;
+  const { projection, report } = project(master, recipe, fonts);
+  const mark = (says: string) => formatMark({ master: master.id, rev, recipe: recipe.id, says, written: time, how: howOf(recipe) });
+  // The digest is of what the file says when read, which the mark does not change; so it is written once to be read, once to stay.
+  const draft = target.write(projection, options, mark('-'));
+  const back = target.read(draft).list;
+  const says = digestOf(back);
+  const { differences } = compare(projection, back, {
+    tolerance: target.tolerance,
+    order: target.carries(options).order,
+    nameOf: namesIn(master),
+  });
+  return {
+    bytes: target.write(projection, options, mark(says)),
+    says,
+    footprint: footprintOfRecipe(master, recipe),
+    projection,
+    report,
+    defects: differences,
+  };
+}

@@ -1,0 +1,2 @@
+export * from './derive';
+export * from './recipe';

@@ -1,0 +1,101 @@
+import opentype from 'opentype.js';
+import { Failure } from '../failure/failure';
+import { transformOutline } from '../geometry/outline';
+import type { Outline, Segment } from '../geometry/outline';
+import type { Point } from '../geometry/point';
+import type { FontName } from '../master/schema';
+import type { TextEntry } from '../projection/display-list';
+
+/** A line of text as outlines. */
+export interface OutlinedText {
+  readonly outlines: readonly Outline[];
+  /** Characters for which the font has no shape. */
+  readonly missing: readonly string[];
+}
+
+/** Height of a capital in ems: what formats that give text height by its capitals need. Measured on the shipped files. */
+export const CAP_HEIGHT: Record<FontName, number> = {
+  Commissioner: 0.713,
+  'Commissioner Bold': 0.713,
+  'Spline Sans Mono': 0.727,
+};
+
+/**
+ * The shipped fonts. Each consists of files for parts of the alphabet, asked in order.
+ * Built from bytes, so that the same code runs on the server and in a browser.
+ */
+export class FontBook {
+  private readonly fonts = new Map<FontName, opentype.Font[]>();
+
+  add(name: FontName, file: ArrayBuffer): void {
+    const list = this.fonts.get(name) ?? [];
+    list.push(opentype.parse(file));
+    this.fonts.set(name, list);
+  }
+
+  private runs(name: FontName, text: string): { font: opentype.Font; text: string; missing: boolean }[] {
+    const fonts = this.fonts.get(name);
+    if (!fonts?.[0]) throw new Failure('font-missing', `The font ${name} is not loaded.`);
+    const runs: { font: opentype.Font; text: string; missing: boolean }[] = [];
+    for (const char of text) {
+      const has = fonts.find((font) => font.charToGlyphIndex(char) > 0);
+      const font = has ?? fonts[0];
+      const last = runs.at(-1);
+      if (last && last.font === font && last.missing === !has) last.text += char;
+      else runs.push({ font, text: char, missing: !has });
+    }
+    return runs;
+  }
+
+  /** Width of a line, mm, kerning included. */
+  width(name: FontName, text: string, size: number): number {
+    return this.runs(name, text).reduce((sum, run) => sum + run.font.getAdvanceWidth(run.text, size), 0);
+  }
+
+  /** A text entry as outlines on the board. */
+  outline({ text, font, size, align, frame }: Pick<TextEntry, 'text' | 'font' | 'size' | 'align' | 'frame'>): OutlinedText {
+    const width = align === 'start' ? 0 : this.width(font, text, size);
+    let x = align === 'middle' ? -width / 2 : align === 'end' ? -width : 0;
+    const outlines: Outline[] = [];
+    const missing: string[] = [];
+    for (const run of this.runs(font, text)) {
+      if (run.missing) missing.push(...run.text);
+      outlines.push(...outlinesOfCommands(run.font.getPath(run.text, x, 0, size).commands));
+      x += run.font.getAdvanceWidth(run.text, size);
+    }
+    return { outlines: outlines.map((outline) => transformOutline(outline, frame)), missing };
+  }
+}
+
+/** Font outlines have y downwards and quadratic curves; a quadratic is a cubic with handles two thirds along. */
+function outlinesOfCommands(commands: readonly opentype.PathCommand[]): Outline[] {
+  const outlines: Outline[] = [];
+  let start: Point = [0, 0];
+  let at: Point = start;
+  let segments: Segment[] = [];
+  const close = () => {
+    if (segments.length) outlines.push({ start, segments, closed: true });
+    segments = [];
+  };
+  for (const command of commands) {
+    if (command.type === 'Z') {
+      close();
+      continue;
+    }
+    const to: Point = [command.x, -command.y];
+    if (command.type === 'M') {
+      close();
+      start = to;
+    } else if (command.type === 'L') segments.push({ kind: 'line', to });
+    else if (command.type === 'C')
+      segments.push({ kind: 'cubic', c1: [command.x1, -command.y1], c2: [command.x2, -command.y2], to });
+    else {
+      const handle: Point = [command.x1, -command.y1];
+      const towards = (from: Point): Point => [from[0] + (2 / 3) * (handle[0] - from[0]), from[1] + (2 / 3) * (handle[1] - from[1])];
+      segments.push({ kind: 'cubic', c1: towards(at), c2: towards(to), to });
+    }
+    at = to;
+  }
+  close();
+  return outlines;
+}

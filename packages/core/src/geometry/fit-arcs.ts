@@ -1,0 +1,72 @@
+import { sweepOf } from './arcs';
+import { pointOnCubic } from './flatten';
+import type { Arc, Cubic, Segment } from './outline';
+import { type Point, distance, distanceToSegment, midpoint } from './point';
+
+/** The circle through three points as an arc from the first to the last, or undefined where they are in line. */
+export function arcThrough(from: Point, mid: Point, to: Point): Arc | undefined {
+  const [ax, ay] = [mid[0] - from[0], mid[1] - from[1]];
+  const [bx, by] = [to[0] - from[0], to[1] - from[1]];
+  const cross = 2 * (ax * by - ay * bx);
+  const size = Math.hypot(bx, by) + Math.hypot(ax, ay);
+  if (Math.abs(cross) < 1e-9 * size * size) return undefined;
+  const [a, b] = [ax * ax + ay * ay, bx * bx + by * by];
+  const centre: Point = [from[0] + (by * a - ay * b) / cross, from[1] + (ax * b - bx * a) / cross];
+  return { kind: 'arc', to, centre, clockwise: cross < 0 };
+}
+
+/** The two halves of a cubic (de Casteljau). */
+export function splitCubic(from: Point, { c1, c2, to }: Cubic): [Cubic, Cubic] {
+  const [a, b, c] = [midpoint(from, c1), midpoint(c1, c2), midpoint(c2, to)];
+  const [d, e] = [midpoint(a, b), midpoint(b, c)];
+  const middle = midpoint(d, e);
+  return [
+    { kind: 'cubic', c1: a, c2: d, to: middle },
+    { kind: 'cubic', c1: e, c2: c, to },
+  ];
+}
+
+const SAMPLES = 12;
+
+function deviationFrom(piece: Segment, from: Point, cubic: Cubic): number {
+  let worst = 0;
+  for (let i = 1; i < SAMPLES; i++) {
+    const p = pointOnCubic(from, cubic, i / SAMPLES);
+    if (piece.kind === 'arc') {
+      worst = Math.max(worst, Math.abs(distance(p, piece.centre) - distance(from, piece.centre)));
+      // A point beside the arc's ends is not on it, however well it lies on the circle.
+      const part = sweepOf(from, { ...piece, to: p });
+      if (Math.abs(part) > Math.abs(sweepOf(from, piece)) + 1e-9) worst = Math.max(worst, distance(p, piece.to), 1);
+    } else worst = Math.max(worst, distanceToSegment(p[0], p[1], from[0], from[1], piece.to[0], piece.to[1]));
+  }
+  return worst;
+}
+
+/**
+ * A cubic as circular arcs (and lines where it is straight), halved until every piece is near enough.
+ * @param tolerance largest distance between curve and pieces, mm
+ * @returns the pieces and the largest deviation measured, mm
+ */
+export function arcsOfCubic(from: Point, cubic: Cubic, tolerance: number): { pieces: Segment[]; deviation: number } {
+  const pieces: Segment[] = [];
+  let deviation = 0;
+  const fit = (start: Point, part: Cubic, depth: number): void => {
+    const line: Segment = { kind: 'line', to: part.to };
+    const candidates = [line, arcThrough(start, pointOnCubic(start, part, 0.5), part.to)];
+    for (const candidate of candidates) {
+      if (!candidate) continue;
+      const off = deviationFrom(candidate, start, part);
+      // Sampling misses a little between samples: keep a fifth in hand.
+      if (off <= tolerance * 0.8 || depth >= 16) {
+        pieces.push(candidate);
+        deviation = Math.max(deviation, off);
+        return;
+      }
+    }
+    const [first, second] = splitCubic(start, part);
+    fit(start, first, depth + 1);
+    fit(first.to, second, depth + 1);
+  };
+  fit(from, cubic, 0);
+  return { pieces, deviation };
+}

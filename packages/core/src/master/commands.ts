@@ -1,0 +1,118 @@
+import { apply, invert, multiply, translation } from '../geometry/matrix';
+import type { Patch } from './patches';
+import type { Board, Item, Layer, Master } from './schema';
+import { nodeInWords, pathTo } from './tree';
+
+/** A command: words for the list of changes, and the patches that do it. */
+export interface Command {
+  readonly label: string;
+  readonly patches: Patch[];
+}
+
+const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
+const itemsOf = (master: Master, ids: readonly string[]): { item: Item; path: ReturnType<typeof pathTo> }[] =>
+  ids.flatMap((id) => {
+    const path = pathTo(master, id);
+    const item = path?.at(-1);
+    return item && 'kind' in item ? [{ item, path }] : [];
+  });
+const boardName = (path: ReturnType<typeof pathTo>) =>
+  path?.find((node): node is Board => 'background' in node)?.name ?? '';
+const millimetres = (value: number) => `${Number(Math.abs(value).toFixed(2))} mm`;
+
+/** "4 mm right", "3 mm up and 2 mm left". */
+export function shiftInWords(dx: number, dy: number): string {
+  const parts = [
+    Math.abs(dx) >= 0.005 ? `${millimetres(dx)} ${dx > 0 ? 'right' : 'left'}` : '',
+    Math.abs(dy) >= 0.005 ? `${millimetres(dy)} ${dy > 0 ? 'up' : 'down'}` : '',
+  ].filter(Boolean);
+  return parts.join(' and ') || 'nowhere';
+}
+
+/** Moves objects by dx, dy mm on the board. Shapes with a place keep their transform; the others get it changed. */
+export function moveItems(master: Master, ids: readonly string[], dx: number, dy: number): Command {
+  const found = itemsOf(master, ids);
+  const patches = found.flatMap(({ item, path }): Patch[] => {
+    // The shift is given on the board; inside moved or turned groups it has to be brought into their own axes.
+    let outer = translation(0, 0);
+    for (const node of path!.slice(0, -1)) if ('kind' in node && node.transform) outer = multiply(outer, node.transform);
+    if (item.kind !== 'use' && item.kind !== 'group' && item.transform) outer = multiply(outer, item.transform);
+    const back = invert([outer[0], outer[1], outer[2], outer[3], 0, 0]);
+    const [x, y] = back ? apply(back, [dx, dy]) : [dx, dy];
+    if (item.kind === 'rectangle' || item.kind === 'text') return [set(item.id, 'x', item.x + x), set(item.id, 'y', item.y + y)];
+    if (item.kind === 'ellipse') return [set(item.id, 'cx', item.cx + x), set(item.id, 'cy', item.cy + y)];
+    const own = item.transform ?? translation(0, 0);
+    const moved = item.kind === 'use' || item.kind === 'group' ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
+    return [set(item.id, 'transform', moved)];
+  });
+  const first = found[0];
+  const what = found.length === 1 && first ? `${nodeInWords(first.item)} on ${boardName(first.path)}` : `${found.length} objects`;
+  return { label: `${what}: moved ${shiftInWords(dx, dy)}`, patches };
+}
+
+const ATTRIBUTE_WORDS: Record<string, string> = {
+  text: 'wording',
+  size: 'letter size',
+  width: 'width',
+  height: 'height',
+  radius: 'corner radius',
+  x: 'place across',
+  y: 'place up',
+  cx: 'centre across',
+  cy: 'centre up',
+  rx: 'half width',
+  ry: 'half height',
+  font: 'font',
+  align: 'alignment',
+  layer: 'layer',
+  name: 'name',
+  visible: 'visibility',
+  process: 'process',
+  colour: 'colour',
+  background: 'background',
+  'style.fill': 'fill',
+  'style.stroke': 'line colour',
+  'style.strokeWidth': 'line width',
+  'style.opacity': 'opacity',
+};
+
+/** Sets one attribute of any node; the label says what became of it. */
+export function setAttribute(master: Master, id: string, attribute: string, value: unknown): Command {
+  const path = pathTo(master, id);
+  const node = path?.at(-1);
+  const what = node ? nodeInWords(node) : id;
+  const shown = typeof value === 'number' ? String(Number(value.toFixed(3))) : value === null ? 'none' : String(value);
+  const board = boardName(path);
+  const place = board && board !== what ? ` on ${board}` : '';
+  const word = ATTRIBUTE_WORDS[attribute] ?? attribute;
+  const quoted = attribute === 'text' ? `“${shown.split('\n')[0]}”` : shown;
+  return { label: `${what}${place}: ${word} now ${quoted}`, patches: [set(id, attribute, value)] };
+}
+
+/** Shows or hides a layer. */
+export const setLayerVisible = (layer: Layer, visible: boolean): Command => ({
+  label: `Layer ${layer.name}: ${visible ? 'shown' : 'hidden'}`,
+  patches: [set(layer.id, 'visible', visible)],
+});
+
+/** Takes objects out of the master. */
+export function removeItems(master: Master, ids: readonly string[]): Command {
+  const found = itemsOf(master, ids);
+  const patches = found.flatMap(({ item, path }): Patch[] => {
+    const parent = path?.at(-2);
+    return parent ? [{ op: 'remove', parent: parent.id, list: 'items', node: item.id }] : [];
+  });
+  const first = found[0];
+  return {
+    label: found.length === 1 && first ? `${nodeInWords(first.item)} on ${boardName(first.path)}: deleted` : `${found.length} objects deleted`,
+    patches,
+  };
+}
+
+/** Puts an object on top of a board. */
+export function addItem(board: Board, item: Item): Command {
+  return {
+    label: `${nodeInWords(item)} on ${board.name}: added`,
+    patches: [{ op: 'insert', parent: board.id, list: 'items', after: board.items.at(-1)?.id ?? null, node: item }],
+  };
+}

@@ -1,0 +1,31 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Node } from './schema';
+import { childLists } from './tree';
+
+/** SHA-256 of text or bytes, as 64 hexadecimal digits. */
+export const digest = (data: string | Uint8Array): string =>
+  bytesToHex(sha256(typeof data === 'string' ? utf8ToBytes(data) : data));
+
+/** JSON with keys in order and without undefined: equal values give equal text. */
+export function canonical(value: unknown): string {
+  if (value === null || typeof value !== 'object') return JSON.stringify(value) ?? 'null';
+  if (Array.isArray(value)) return `[${value.map(canonical).join(',')}]`;
+  const entries = Object.entries(value)
+    .filter(([, inner]) => inner !== undefined)
+    .sort(([a], [b]) => (a < b ? -1 : 1));
+  return `{${entries.map(([key, inner]) => `${JSON.stringify(key)}:${canonical(inner)}`).join(',')}}`;
+}
+
+const known = new WeakMap<Node, string>();
+
+/** The hash of a node: its own attributes and its children's hashes. Kept per node object, so that only changed nodes cost. */
+export function nodeHash(node: Node): string {
+  let hash = known.get(node);
+  if (hash) return hash;
+  const lists = childLists(node);
+  const own = Object.fromEntries(Object.entries(node).filter(([key]) => !lists.some(([list]) => list === key)));
+  hash = digest(canonical([own, ...lists.map(([list, children]) => [list, ...children.map(nodeHash)])]));
+  known.set(node, hash);
+  return hash;
+}

@@ -1,0 +1,113 @@
+import { Failure } from '../failure/failure';
+import { type Matrix, identity, isSimilarity, meanScale, multiply, translation } from '../geometry/matrix';
+import { transformOutline } from '../geometry/outline';
+import type { DisplayEntry, DisplayStyle } from '../projection/display-list';
+import { outlinesOf } from './outlines';
+import type { Board, DrawnItem, Item, Layer, Master } from './schema';
+
+/** Distance between the baselines of a text's lines, in ems. */
+export const LINE_HEIGHT = 1.25;
+
+/** One drawn object of a scope, in board millimetres, before any target has had its say. */
+export type ResolvedEntry = DisplayEntry & {
+  readonly source: string;
+  readonly layerId: string;
+  /** Items passed through on the way: groups and symbol uses. */
+  readonly within: readonly { readonly id: string; readonly kind: 'group' | 'use' }[];
+  /** For a text: how many lines its item has, and which this is. */
+  readonly line?: number;
+};
+
+/** A board with everything expanded: what a derivation starts from. */
+export interface ResolvedBoard {
+  readonly board: Board;
+  readonly layers: readonly Layer[];
+  readonly entries: readonly ResolvedEntry[];
+  /** Objects on hidden layers, which are not in `entries`. */
+  readonly hidden: readonly string[];
+}
+
+const DEPTH = 32;
+
+/** The board that a scope names; the first one when it names none. */
+export function boardOf(master: Master, name?: string): Board {
+  if (name === undefined || name === '') return master.boards[0]!;
+  const board = master.boards.find((one) => one.name === name || one.id === name);
+  if (board) return board;
+  const known = master.boards.map((one) => one.name).join(', ');
+  throw new Failure('board-unknown', `There is no board “${name}” in this master. It has: ${known}.`);
+}
+
+/**
+ * Expands symbol uses and groups and drops what is hidden. Pure.
+ * @throws Failure `symbol-cycle` when a symbol uses itself, `symbol-missing`, `layer-missing`
+ */
+export function resolveBoard(master: Master, board: Board): ResolvedBoard {
+  const layers = new Map(master.layers.map((layer) => [layer.id, layer]));
+  const symbols = new Map(master.symbols.map((symbol) => [symbol.id, symbol]));
+  const entries: ResolvedEntry[] = [];
+  const hidden: string[] = [];
+
+  const visit = (
+    items: readonly Item[],
+    matrix: Matrix,
+    holderLayer: string,
+    opacity: number,
+    within: ResolvedEntry['within'],
+    source?: string,
+  ) => {
+    if (within.length > DEPTH)
+      throw new Failure('symbol-cycle', 'A symbol uses itself, directly or through another.', { node: within.at(-1)?.id });
+    for (const item of items) {
+      const layerId = item.layer ?? holderLayer;
+      const own = item.transform ? multiply(matrix, item.transform) : matrix;
+      if (item.kind === 'group')
+        visit(item.items, own, layerId, opacity * (item.opacity ?? 1), [...within, { id: item.id, kind: 'group' }], source);
+      else if (item.kind === 'use') {
+        const symbol = symbols.get(item.symbol);
+        if (!symbol) throw new Failure('symbol-missing', `The symbol ${item.symbol} is not in this master.`, { node: item.id });
+        const placed = multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
+        visit(symbol.items, placed, layerId, opacity, [...within, { id: item.id, kind: 'use' }], source ?? item.id);
+      } else {
+        const layer = layers.get(layerId);
+        if (!layer) throw new Failure('layer-missing', `The layer ${layerId} is not in this master.`, { node: item.id });
+        if (!layer.visible) hidden.push(source ?? item.id);
+        else draw(item, own, layer, opacity, within, source ?? item.id);
+      }
+    }
+  };
+
+  const draw = (
+    item: DrawnItem,
+    matrix: Matrix,
+    layer: Layer,
+    opacity: number,
+    within: ResolvedEntry['within'],
+    source: string,
+  ) => {
+    const style: DisplayStyle = {
+      fill: item.style.fill,
+      fillRule: item.style.fillRule ?? 'nonzero',
+      stroke: item.style.stroke,
+      strokeWidth: item.style.stroke ? item.style.strokeWidth * meanScale(matrix) : 0,
+      opacity: opacity * (item.style.opacity ?? 1),
+    };
+    const common = { layer: layer.name, layerId: layer.id, style, source, within };
+    if (item.kind !== 'text') {
+      const plain = matrix === identity;
+      const outlines = outlinesOf(item).map((outline) => (plain ? outline : transformOutline(outline, matrix)));
+      entries.push({ kind: 'path', outlines, ...common });
+      return;
+    }
+    item.text.split('\n').forEach((text, line) => {
+      if (!text.trim()) return;
+      const frame = multiply(matrix, translation(item.x, item.y - line * item.size * LINE_HEIGHT));
+      const scale = isSimilarity(frame) ? meanScale(frame) : 1;
+      const unit: Matrix = [frame[0] / scale, frame[1] / scale, frame[2] / scale, frame[3] / scale, frame[4], frame[5]];
+      entries.push({ kind: 'text', text, frame: unit, size: item.size * scale, font: item.font, align: item.align, line, ...common });
+    });
+  };
+
+  visit(board.items, identity, master.layers[0]!.id, 1, []);
+  return { board, layers: master.layers, entries, hidden };
+}

@@ -1,0 +1,58 @@
+import type { Item, Master, Node } from './schema';
+
+/** The lists of children that a node may have. */
+export type ListName = 'boards' | 'layers' | 'symbols' | 'resources' | 'items';
+const LISTS: readonly ListName[] = ['boards', 'symbols', 'layers', 'resources', 'items'];
+type Holder = Node & Partial<Record<ListName, Node[]>>;
+
+/** The children of a node, list by list. */
+export function childLists(node: Node): [ListName, readonly Node[]][] {
+  const holder = node as Holder;
+  return LISTS.flatMap((list): [ListName, readonly Node[]][] => (holder[list] ? [[list, holder[list]]] : []));
+}
+
+/** The nodes from the master down to the one with this id, or undefined. */
+export function pathTo(root: Node, id: string): Node[] | undefined {
+  if (root.id === id) return [root];
+  for (const [, children] of childLists(root))
+    for (const child of children) {
+      const found = pathTo(child, id);
+      if (found) return [root, ...found];
+    }
+  return undefined;
+}
+
+export const findNode = (master: Master, id: string): Node | undefined => pathTo(master, id)?.at(-1);
+
+/** The same tree with one node replaced; everything beside the path to it is shared. Undefined when the id is not there. */
+export function replaceNode<T extends Node>(root: T, id: string, change: (node: Node) => Node): T | undefined {
+  if (root.id === id) return change(root) as T;
+  for (const [list, children] of childLists(root))
+    for (let i = 0; i < children.length; i++) {
+      const replaced = replaceNode(children[i]!, id, change);
+      if (!replaced) continue;
+      const next = children.slice();
+      next[i] = replaced;
+      return { ...root, [list]: next };
+    }
+  return undefined;
+}
+
+/** All items below a list, groups opened, in order. */
+export function* allItems(items: readonly Item[]): Generator<Item> {
+  for (const item of items) {
+    yield item;
+    if (item.kind === 'group') yield* allItems(item.items);
+  }
+}
+
+/** What a person would call this node. */
+export function nodeInWords(node: Node): string {
+  if ('title' in node) return node.title;
+  if ('kind' in node) {
+    if (node.name) return node.name;
+    if (node.kind === 'text') return `“${node.text.split('\n')[0]!.slice(0, 40)}”`;
+    return node.kind === 'use' ? 'symbol use' : node.kind;
+  }
+  return node.name;
+}

@@ -1,0 +1,58 @@
+import type { Box } from '../geometry/measure';
+
+/** Kinds of difference, in order of how much they matter: outline before order, order before look. */
+export const DIFFERENCE_KINDS = [
+  'unit changed',
+  'sheet resized',
+  'missing',
+  'added',
+  'reshaped',
+  'resized',
+  'moved',
+  'retyped',
+  'turned',
+  'font changed',
+  're-layered',
+  're-ordered',
+  'recoloured',
+  'restyled',
+] as const;
+export type DifferenceKind = (typeof DIFFERENCE_KINDS)[number];
+
+/** One thing in which the copy says something else than the master. */
+export interface Difference {
+  readonly kind: DifferenceKind;
+  /** What it is about, in words a person would use: the object's name, or the kind of thing and its layer. */
+  readonly what: string;
+  /** How many outlines are concerned. */
+  readonly count: number;
+  /** Where, on the board, mm; both sides together. Null for what concerns the whole sheet. */
+  readonly place: Box | null;
+  /** How much, and in which unit; null where there is no number to it. */
+  readonly amount: number | null;
+  readonly unit: 'mm' | '%' | '×' | '°' | '';
+  /** What each side says, for differences that are better said than measured. */
+  readonly master: string | null;
+  readonly copy: string | null;
+  /** Entry numbers in the two display lists, for showing them. */
+  readonly masterEntries: readonly number[];
+  readonly copyEntries: readonly number[];
+  /** The master's object. */
+  readonly source: string | null;
+}
+
+const RANK = new Map(DIFFERENCE_KINDS.map((kind, i) => [kind, i]));
+
+/** Most important first: by kind, then by amount. */
+export const byImportance = (a: Difference, b: Difference): number =>
+  RANK.get(a.kind)! - RANK.get(b.kind)! || (b.amount ?? 0) - (a.amount ?? 0);
+
+/** The difference in one line: "Arrow: reshaped, 3.20 mm". */
+export function differenceInWords({ kind, what, amount, unit, count, master, copy }: Difference): string {
+  const number = amount === null ? '' : `, ${formatAmount(amount, unit)}`;
+  const sides = master !== null && copy !== null ? ` (master ${master}, copy ${copy})` : '';
+  return `${what}${count > 1 ? ` (${count} outlines)` : ''}: ${kind}${number}${sides}`;
+}
+
+export const formatAmount = (amount: number, unit: Difference['unit']): string =>
+  unit === 'mm' ? `${amount.toFixed(amount < 0.1 ? 3 : 2)} mm` : `${Number(amount.toPrecision(4))} ${unit}`.trim();

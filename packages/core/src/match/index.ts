@@ -1,0 +1,4 @@
+export * from './check';
+export * from './compare';
+export * from './difference';
+export * from './verdict';

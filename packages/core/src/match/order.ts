@@ -1,0 +1,52 @@
+import type { Box } from '../geometry/measure';
+import type { Pair } from './pair';
+
+/** Pairs that are out of order: those outside the longest run that both sides have in the same order. */
+export function outOfOrder(pairs: readonly Pair[]): Pair[] {
+  const sorted = [...pairs].sort((p, q) => p.a.entry - q.a.entry);
+  if (sorted.every((pair, i) => i === 0 || sorted[i - 1]!.b.entry <= pair.b.entry)) return [];
+  const tops: number[] = [];
+  const before: number[] = [];
+  sorted.forEach(({ b }, i) => {
+    let low = 0;
+    let high = tops.length;
+    while (low < high) {
+      const mid = (low + high) >> 1;
+      if (sorted[tops[mid]!]!.b.entry <= b.entry) low = mid + 1;
+      else high = mid;
+    }
+    before[i] = low ? tops[low - 1]! : -1;
+    tops[low] = i;
+  });
+  const inOrder = new Set<number>();
+  for (let i = tops.at(-1)!; i >= 0; i = before[i]!) inOrder.add(i);
+  return sorted.filter((_, i) => !inOrder.has(i));
+}
+
+const overlap = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
+
+/** Of the pairs out of order, those that now cover something they did not cover, or are covered. */
+export function coveringOtherwise(suspects: readonly Pair[], pairs: readonly Pair[]): Pair[] {
+  return suspects.filter((one) =>
+    pairs.some(
+      (other) =>
+        other !== one &&
+        overlap(one.a.box, other.a.box) &&
+        (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0,
+    ),
+  );
+}
+
+/** Whether an outline runs the other way: an open one by its ends, a closed one by its winding. */
+export function runsBackwards({ a, b }: Pair): boolean {
+  if (a.closed) return Math.sign(winding(a.points)) !== Math.sign(winding(b.points));
+  const n = b.points.length;
+  const straight = Math.hypot(a.points[0]! - b.points[0]!, a.points[1]! - b.points[1]!);
+  return Math.hypot(a.points[0]! - b.points[n - 2]!, a.points[1]! - b.points[n - 1]!) < straight;
+}
+
+function winding(points: readonly number[]): number {
+  let twice = 0;
+  for (let i = 2; i < points.length; i += 2) twice += points[i - 2]! * points[i + 1]! - points[i]! * points[i - 1]!;
+  return twice;
+}

@@ -1,0 +1,51 @@
+/** How a house writes names. */
+export interface NamingRule {
+  readonly letters: 'lower_underscore' | 'CamelParts';
+  /** Longest file name, extension included. */
+  readonly length: number;
+}
+
+export const DEFAULT_RULE: NamingRule = { letters: 'lower_underscore', length: 80 };
+
+/** Names that some file systems keep for devices. */
+const RESERVED = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])$/i;
+
+/** One part of a name in plain letters, digits and hyphens. */
+function plainPart(text: string, rule: NamingRule): string {
+  const words = text
+    .replace(/ß/g, 'ss')
+    .replace(/[øØ]/g, 'o')
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .split(/[^A-Za-z0-9-]+/)
+    .filter(Boolean);
+  return rule.letters === 'CamelParts'
+    ? words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('')
+    : words.join('_').toLowerCase();
+}
+
+/**
+ * A file name from a pattern with parts in braces, safe on every common file system.
+ * @param pattern for instance `{owner}_{title}_{board}_r{rev}_{version}`; parts that are unknown or empty go, with their separator
+ */
+export function fileName(pattern: string, parts: Readonly<Record<string, string | number>>, extension: string, rule = DEFAULT_RULE): string {
+  const filled = pattern.replace(/\{([a-z]+)\}/g, (_, name: string) => plainPart(String(parts[name] ?? ''), rule));
+  const stem = filled
+    .replace(/[^A-Za-z0-9._-]+/g, '_')
+    .replace(/_{2,}/g, '_')
+    .replace(/^[_.-]+|[_.-]+$/g, '');
+  const safe = !stem || RESERVED.test(stem) ? `copy${stem ? `_${stem}` : ''}` : stem;
+  return `${safe.slice(0, rule.length - extension.length - 1).replace(/[_.-]+$/, '')}.${extension}`;
+}
+
+export const DEFAULT_PATTERN = '{title}_{board}_r{rev}_{version}';
+
+/** The first of `name`, `name_2`, `name_3` … that is free; names that differ only in case count as the same. */
+export function freeName(name: string, taken: Iterable<string>): string {
+  const used = new Set([...taken].map((one) => one.toLowerCase()));
+  const dot = name.lastIndexOf('.');
+  const [stem, extension] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+  let free = name;
+  for (let i = 2; used.has(free.toLowerCase()); i++) free = `${stem}_${i}${extension}`;
+  return free;
+}

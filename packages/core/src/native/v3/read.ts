@@ -1,0 +1,63 @@
+import type { z } from 'zod';
+import { Failure } from '../../failure/failure';
+import { digest } from '../../master/hash';
+import { Master } from '../../master/schema';
+import { History, Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackage } from '../package';
+import { firstEntryName, unpackEntries } from '../zip';
+
+/** Whether these first bytes look like a native package. */
+export const looksNative = (bytes: Uint8Array): boolean => firstEntryName(bytes) === 'mimetype';
+
+/**
+ * Reads a native package.
+ * @throws Failure `not-native`, `newer-version` (nothing of it is touched), `package-damaged` that names the part
+ */
+export function readPackage(bytes: Uint8Array): NativePackage {
+  if (firstEntryName(bytes) === undefined)
+    throw new Failure('not-native', 'This is not a master: a native package starts as a zip archive, and this file does not.', { byte: 0 });
+  const entries = unpackEntries(bytes);
+  const text = (path: string): string => {
+    const entry = entries.get(path);
+    if (!entry) throw new Failure('package-damaged', `The package has no ${path}.`, { node: path });
+    return new TextDecoder().decode(entry);
+  };
+  if (!entries.has('mimetype') || text('mimetype').trim() !== NATIVE_MEDIA_TYPE)
+    throw new Failure('not-native', 'This is a zip archive, but not a master: its first entry does not name our format.');
+  const raw = parseJson(text('manifest.json'), 'manifest.json');
+  const version = Number((raw as { version?: unknown } | null)?.version);
+  if (version > NATIVE_VERSION)
+    throw new Failure(
+      'newer-version',
+      `This master is of native version ${version}, written by ${String((raw as { writer?: unknown }).writer ?? 'a newer program')}; ` +
+        `this program knows versions up to ${NATIVE_VERSION}. Ask its sender for version ${NATIVE_VERSION}. Nothing was changed.`,
+    );
+  const manifest = fits(Manifest, raw, 'manifest.json');
+  if (manifest.version !== NATIVE_VERSION) throw new Failure('older-version', `This master is of native version ${manifest.version}, which is not read yet.`);
+  for (const { path, sha256 } of manifest.entries) {
+    const entry = entries.get(path);
+    if (!entry || digest(entry) !== sha256)
+      throw new Failure('package-damaged', `The part ${path} is ${entry ? 'not as its checksum says' : 'missing'}.`, { node: path });
+  }
+  const master = fits(Master, parseJson(text('master.json'), 'master.json'), 'master.json');
+  const history = entries.has('history/history.json')
+    ? fits(History, parseJson(text('history/history.json'), 'history/history.json'), 'history/history.json')
+    : null;
+  const resources = new Map<string, Uint8Array>();
+  for (const [path, content] of entries) if (path.startsWith('resources/')) resources.set(path.slice('resources/'.length), content);
+  return { master, rev: manifest.rev, time: manifest.time, history, resources };
+}
+
+function parseJson(text: string, path: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new Failure('package-damaged', `${path} is not JSON: ${(error as Error).message}.`, { node: path });
+  }
+}
+
+function fits<T>(schema: z.ZodType<T>, value: unknown, path: string): T {
+  const parsed = schema.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new Failure('package-damaged', `${path}: ${issue.path.join('.')} ${issue.message}.`, { node: path });
+}

@@ -1,0 +1,50 @@
+import { type Zippable, unzipSync, zipSync } from 'fflate';
+import { Failure } from '../failure/failure';
+
+const ENTRIES = 5_000;
+const TOTAL = 512 * 1024 * 1024;
+const RATIO = 300;
+
+/** The only date in a package: the first that the zip format can state (APPNOTE 4.4.6), so that equal content gives equal bytes. */
+const DATE = new Date(1980, 0, 1);
+
+/** Zip bytes, entries in the order given; names in `stored` are not compressed. */
+export function packEntries(entries: ReadonlyMap<string, Uint8Array>, stored: ReadonlySet<string>): Uint8Array {
+  const tree: Zippable = {};
+  for (const [name, bytes] of entries) tree[name] = [bytes, { level: stored.has(name) ? 0 : 6, mtime: DATE, os: 3 }];
+  return zipSync(tree);
+}
+
+/** The name of the first entry, from the local header at the start of the file (APPNOTE 4.3.7). */
+export function firstEntryName(bytes: Uint8Array): string | undefined {
+  if (bytes.length < 30 || bytes[0] !== 0x50 || bytes[1] !== 0x4b || bytes[2] !== 3 || bytes[3] !== 4) return undefined;
+  const length = bytes[26]! | (bytes[27]! << 8);
+  return new TextDecoder().decode(bytes.subarray(30, 30 + length));
+}
+
+/**
+ * Opens a zip package within limits on count, size and compression, and refuses names that lead out of it.
+ * @throws Failure `package-damaged`, `package-unsafe`, `package-too-large`
+ */
+export function unpackEntries(bytes: Uint8Array): Map<string, Uint8Array> {
+  let count = 0;
+  let total = 0;
+  let files: Record<string, Uint8Array>;
+  try {
+    files = unzipSync(bytes, {
+      filter: ({ name, size, originalSize }) => {
+        if (/(^|[\\/])\.\.([\\/]|$)|^[\\/]|^[A-Za-z]:|\0|\\/.test(name))
+          throw new Failure('package-unsafe', `The package has an entry named “${name.slice(0, 80)}”, which leads out of it. It is not opened.`);
+        count++;
+        total += originalSize;
+        if (count > ENTRIES || total > TOTAL || (originalSize > 1_000_000 && originalSize > RATIO * Math.max(1, size)))
+          throw new Failure('package-too-large', `The package unpacks to more than is sensible (at “${name.slice(0, 80)}”). It is not opened.`);
+        return !name.endsWith('/');
+      },
+    });
+  } catch (error) {
+    if (error instanceof Failure) throw error;
+    throw new Failure('package-damaged', `The package can't be unpacked: ${error instanceof Error ? error.message : 'it is damaged'}.`);
+  }
+  return new Map(Object.entries(files));
+}

@@ -1,0 +1,2 @@
+export * from './digest';
+export * from './display-list';

@@ -1,0 +1,206 @@
+import { Failure, asFailure } from '../../failure/failure';
+import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../../geometry/matrix';
+import { type Outline, transformOutline } from '../../geometry/outline';
+import type { Point } from '../../geometry/point';
+import type { FontName, Item, Layer, Style, SymbolDefinition } from '../../master/schema';
+import { Tally } from '../bytes';
+import { COLOUR_OF_NUMBER } from './colours';
+import { ENTITIES } from './entities';
+import { fontOfFile } from './fonts';
+import { type DxfFile, type DxfRecord, Groups } from './records';
+
+/** Millimetres per drawing unit, by $INSUNITS. */
+const MM_PER_UNIT: Record<number, number> = { 1: 25.4, 2: 304.8, 4: 1, 5: 10, 6: 1000, 8: 25.4e-6, 9: 0.0254, 10: 914.4, 13: 0.001, 14: 100 };
+
+const BLOCK_DEPTH = 16;
+
+interface Block {
+  readonly origin: Point;
+  readonly records: DxfRecord[];
+}
+
+/** Walks a DXF file's entities and makes items of them, in board millimetres. */
+export class DxfReader {
+  readonly tally = new Tally();
+  readonly layers: Layer[] = [];
+  readonly items: Item[] = [];
+  /** From drawing units to board millimetres. */
+  readonly scale: Matrix;
+  readonly unitStated: boolean;
+  private readonly unscale: Matrix;
+  private readonly layerByName = new Map<string, Layer>();
+  private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
+  private readonly blocks = new Map<string, Block>();
+  private readonly made = new Map<string, SymbolDefinition | null>();
+  private count = 0;
+  private depth = 0;
+
+  /**
+   * @param keep true when the result is kept as a master: lines then get a width and text its colour as a fill
+   * @param shift moves everything, mm
+   */
+  constructor(
+    file: DxfFile,
+    private readonly keep: boolean,
+    shift: Point = [0, 0],
+  ) {
+    const header = this.header(file);
+    const unit = MM_PER_UNIT[Number(header.get('$INSUNITS') ?? 0)];
+    this.unitStated = unit !== undefined;
+    this.scale = multiply(translation(...shift), scaling(unit ?? 1));
+    this.unscale = invert(this.scale)!;
+    this.readTables(file.sections.get('TABLES') ?? []);
+    this.readBlocks(file.sections.get('BLOCKS') ?? []);
+    const entities = file.sections.get('ENTITIES');
+    if (!entities) throw new Failure('dxf-damaged', 'The DXF file has no ENTITIES section, so nothing is drawn in it.', { line: 1 });
+    this.items.push(...this.read(entities));
+  }
+
+  get symbols(): SymbolDefinition[] {
+    return [...this.made.values()].filter((symbol): symbol is SymbolDefinition => symbol !== null);
+  }
+
+  private header(file: DxfFile): Map<string, string> {
+    const found = new Map<string, string>();
+    const record = file.sections.get('HEADER')?.[0];
+    record?.codes.forEach((code, i) => {
+      if (code === 9 && record.values[i + 1] !== undefined) found.set(record.values[i]!.trim(), record.values[i + 1]!.trim());
+    });
+    return found;
+  }
+
+  private readTables(records: readonly DxfRecord[]): void {
+    for (const record of records) {
+      const groups = new Groups(record);
+      if (record.type === 'LAYER') {
+        const colour = groups.number(62, 7);
+        const flags = groups.number(70, 0);
+        this.addLayer(groups.text(2)?.trim() || '0', COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000', colour >= 0 && !(flags & 1), (flags & 4) === 4);
+      } else if (record.type === 'STYLE') this.fonts.set((groups.text(2) ?? '').trim().toUpperCase(), fontOfFile((groups.text(3) ?? '').trim()));
+    }
+  }
+
+  private addLayer(name: string, colour: string, visible: boolean, locked: boolean): Layer {
+    const layer: Layer = { id: `layer-${this.layers.length + 1}`, name: name.slice(0, 200), colour, visible, locked, process: 'cut' };
+    this.layers.push(layer);
+    this.layerByName.set(name.toUpperCase(), layer);
+    return layer;
+  }
+
+  private readBlocks(records: readonly DxfRecord[]): void {
+    let block: Block | undefined;
+    for (const record of records) {
+      if (record.type === 'BLOCK') {
+        const groups = new Groups(record);
+        block = { origin: [groups.number(10, 0), groups.number(20, 0)], records: [] };
+        this.blocks.set((groups.text(2) ?? '').trim().toUpperCase(), block);
+      } else if (record.type === 'ENDBLK') block = undefined;
+      else block?.records.push(record);
+    }
+  }
+
+  private read(records: readonly DxfRecord[]): Item[] {
+    const items: Item[] = [];
+    for (let i = 0; i < records.length; i++) {
+      const record = records[i]!;
+      const groups = new Groups(record);
+      if (groups.number(67, 0) === 1) {
+        this.tally.add('object on a sheet layout');
+        continue;
+      }
+      const make = ENTITIES[record.type];
+      if (!make) {
+        if (record.type !== 'SEQEND' && record.type !== 'VERTEX') this.tally.add(`entity ${record.type}`);
+        continue;
+      }
+      if (groups.number(60, 0) === 1) this.tally.add('hidden entity');
+      else
+        try {
+          items.push(...make(groups, this, () => records[++i]));
+        } catch (error) {
+          const failure = asFailure(error);
+          throw failure.where.line === undefined ? new Failure(failure.code, `${record.type}: ${failure.message}`, { line: record.line }) : failure;
+        }
+    }
+    return items;
+  }
+
+  /** The symbol that a block became, or null where the block is missing, empty or inside itself. */
+  symbol(name: string): SymbolDefinition | null {
+    const key = name.toUpperCase();
+    const known = this.made.get(key);
+    if (known !== undefined) return known;
+    const block = this.blocks.get(key);
+    if (!block) {
+      this.tally.add('insert of a missing block');
+      return null;
+    }
+    if (this.depth >= BLOCK_DEPTH) throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
+    this.made.set(key, null);
+    this.depth++;
+    const items = this.read(block.records);
+    this.depth--;
+    const symbol: SymbolDefinition | null = items.length
+      ? { id: `symbol-${this.made.size}`, name: name.slice(0, 200) || 'Block', anchor: apply(this.scale, block.origin), items }
+      : null;
+    // Map order is creation order: inner symbols come before the ones that use them.
+    this.made.delete(key);
+    this.made.set(key, symbol);
+    return symbol;
+  }
+
+  /** Inside a block, layer 0 means the layer of the insert. */
+  private layerOf(groups: Groups): Layer | null {
+    const name = groups.text(8)?.trim() || '0';
+    if (this.depth && name === '0') return null;
+    return this.layerByName.get(name.toUpperCase()) ?? this.addLayer(name, '#000000', true, false);
+  }
+
+  base(groups: Groups): { id: string; layer: string | null } {
+    return { id: `e${++this.count}`, layer: this.layerOf(groups)?.id ?? null };
+  }
+
+  private colour(groups: Groups): string {
+    const exact = groups.number(420);
+    if (exact !== undefined) return `#${(exact & 0xffffff).toString(16).padStart(6, '0')}`;
+    const number = groups.number(62, 256);
+    const own = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
+    return own ?? this.layerOf(groups)?.colour ?? '#000000';
+  }
+
+  private lineStyle(groups: Groups): Style {
+    const hundredths = groups.number(370, -1);
+    const type = groups.text(6)?.trim().toUpperCase();
+    if (type && type !== 'CONTINUOUS' && type !== 'BYLAYER' && type !== 'BYBLOCK') this.tally.add(`line type ${type}`);
+    const width = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
+    return { fill: null, stroke: this.colour(groups), strokeWidth: width };
+  }
+
+  textStyle(groups: Groups): Style {
+    const style = this.lineStyle(groups);
+    return this.keep ? { fill: style.stroke, stroke: null, strokeWidth: 0 } : style;
+  }
+
+  font(groups: Groups): FontName {
+    const style = (groups.text(7)?.trim() || 'STANDARD').toUpperCase();
+    const found = this.fonts.get(style) ?? { font: 'Commissioner' as const, exact: false };
+    if (!found.exact) this.tally.add(`text style ${style}, shown in ${found.font}`);
+    return found.font;
+  }
+
+  place(at: Point): Point {
+    return apply(this.scale, at);
+  }
+
+  /** A map between drawing units, as a map between board millimetres. */
+  toBoard(matrix: Matrix): Matrix {
+    return multiply(multiply(this.scale, matrix), this.unscale);
+  }
+
+  shape(groups: Groups, outlines: readonly Outline[]): Item[] {
+    if (!outlines.length) return [];
+    const plain = this.scale.every((value, i) => value === identity[i]);
+    const placed = plain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
+    return [{ kind: 'path', ...this.base(groups), style: this.lineStyle(groups), outlines: placed.map((one) => ({ ...one, segments: [...one.segments] })) }];
+  }
+}

@@ -1,0 +1,3 @@
+export * from './target';
+export * from './registry';
+export { Tally } from './bytes';

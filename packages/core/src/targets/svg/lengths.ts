@@ -1,0 +1,29 @@
+import { Failure } from '../../failure/failure';
+
+/** Millimetres per CSS pixel (CSS 2.1, 4.3.2: 96 to the inch). */
+export const MM_PER_PX = 25.4 / 96;
+
+const UNITS: Record<string, number> = {
+  '': 1,
+  px: 1,
+  pt: 96 / 72,
+  pc: 16,
+  mm: 96 / 25.4,
+  cm: 96 / 2.54,
+  in: 96,
+};
+
+/**
+ * A length in user units.
+ * @param whole what 100 % stands for
+ * @param em the font size in force
+ */
+export function parseLength(text: string | undefined, whole: number, em = 16): number | undefined {
+  if (text === undefined) return undefined;
+  const match = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)\s*(%|[a-zA-Z]*)\s*$/.exec(text);
+  const unit = match?.[2]?.toLowerCase() ?? '';
+  const value = Number(match?.[1]);
+  const factor = unit === '%' ? whole / 100 : unit === 'em' ? em : unit === 'ex' ? em / 2 : unit === 'rem' ? 16 : UNITS[unit];
+  if (!match || factor === undefined || !Number.isFinite(value)) throw new Failure('svg-length', `“${text.slice(0, 40)}” is not a length.`);
+  return value * factor;
+}

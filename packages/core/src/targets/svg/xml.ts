@@ -1,0 +1,66 @@
+import { SaxesParser } from 'saxes';
+import { Failure } from '../../failure/failure';
+
+/** An element of an XML document, with the line it starts on. */
+export interface XmlElement {
+  readonly name: string;
+  readonly attributes: Readonly<Record<string, string>>;
+  readonly children: (XmlElement | string)[];
+  readonly parent: XmlElement | null;
+  readonly line: number;
+}
+
+const DEPTH = 256;
+const ELEMENTS = 500_000;
+
+/**
+ * Reads XML with limits on depth and count, and without entities of its own: a document that declares some is refused,
+ * because they are how a few bytes become gigabytes.
+ * @throws Failure `xml-damaged` with the line, `xml-entities`, `xml-too-large`
+ */
+export function parseXml(text: string): XmlElement {
+  const parser = new SaxesParser({ xmlns: false });
+  let root: XmlElement | null = null;
+  let open: XmlElement | null = null;
+  let depth = 0;
+  let count = 0;
+  parser.on('error', (error) => {
+    throw new Failure('xml-damaged', `The XML is damaged: ${error.message.replace(/^\d+:\d+: /, '')}`, { line: parser.line });
+  });
+  parser.on('doctype', (doctype) => {
+    if (/<!ENTITY/i.test(doctype))
+      throw new Failure('xml-entities', 'The document declares entities, which are not read for safety. Save it without them.', {
+        line: parser.line,
+      });
+  });
+  parser.on('opentag', (tag) => {
+    if (++depth > DEPTH || ++count > ELEMENTS)
+      throw new Failure('xml-too-large', depth > DEPTH ? `Elements are nested more than ${DEPTH} deep.` : `There are more than ${ELEMENTS} elements.`, {
+        line: parser.line,
+      });
+    const element: XmlElement = {
+      name: tag.name.replace(/^svg:/, ''),
+      attributes: tag.attributes as Record<string, string>,
+      children: [],
+      parent: open,
+      line: parser.line,
+    };
+    if (open) open.children.push(element);
+    else root = element;
+    open = element;
+  });
+  parser.on('closetag', () => {
+    depth--;
+    open = open?.parent ?? null;
+  });
+  const addText = (chunk: string) => void open?.children.push(chunk);
+  parser.on('text', addText);
+  parser.on('cdata', addText);
+  parser.write(text).close();
+  if (!root) throw new Failure('xml-damaged', 'The file holds no XML element.', { line: 1 });
+  return root;
+}
+
+/** All text inside an element. */
+export const textOf = (element: XmlElement): string =>
+  element.children.map((child) => (typeof child === 'string' ? child : textOf(child))).join('');

@@ -1,0 +1,2 @@
+export * from './fonts';
+export * from './write-whole';

@@ -1,0 +1,75 @@
+// Sets up whatever is missing, starts PostgreSQL on loopback and serves the application. Ctrl-C stops all of it.
+// Use: npm start [-- --empty] [--port N] [--data DIR]
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, statSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { ensureNodePackages } from './lib/dependencies.mjs';
+import { ensureDebianPackage, findPostgres, portIsFree, SetupError, startPostgres } from './lib/postgres.mjs';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const say = (line) => console.log(`· ${line}`);
+
+function options() {
+  try {
+    const { values } = parseArgs({
+      options: { empty: { type: 'boolean', default: false }, port: { type: 'string', default: '4310' }, data: { type: 'string' } },
+    });
+    const port = Number(values.port);
+    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`--port ${values.port} is not a port (1 to 65535)`);
+    return { ...values, port, data: resolve(values.data ?? join(root, '.data')) };
+  } catch (error) {
+    throw new SetupError(`${error.message}. Known: --empty, --port N, --data DIR`);
+  }
+}
+
+async function main() {
+  const { empty, port, data } = options();
+  if (!(await portIsFree(port)))
+    throw new SetupError(`Port ${port} is in use. Stop what runs there, or choose another: npm start -- --port ${port + 1}`);
+  if (existsSync(data) && !statSync(data).isDirectory())
+    throw new SetupError(`${data} is a file, and the data folder should stand there. Move it, or choose another: npm start -- --data DIR`);
+  ensureDebianPackage('postgresql', findPostgres, say);
+  ensureNodePackages(root, say);
+  say('building what has changed');
+  const built = spawnSync(process.execPath, [join(root, 'scripts/build.mjs'), '--quiet', '--only', 'server,compute,twin,web'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  if (built.status !== 0) throw new SetupError('The build failed; the lines above say where.');
+  mkdirSync(data, { recursive: true });
+  say('starting PostgreSQL on loopback');
+  const database = await startPostgres(join(data, 'postgres'));
+  const server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: {
+      ...process.env,
+      INKWELL_DATABASE: database.url,
+      INKWELL_PORT: String(port),
+      INKWELL_SHELF: join(data, 'shelf'),
+      INKWELL_WEB: join(root, 'dist/web/browser'),
+      INKWELL_DEMO: empty ? '' : 'yes',
+    },
+  });
+  let stopping = false;
+  const stop = (code) => {
+    if (stopping) return;
+    stopping = true;
+    if (server.exitCode === null && server.signalCode === null) server.kill('SIGTERM');
+    else finish(code);
+    server.once('exit', () => finish(code));
+  };
+  const finish = (code) => {
+    database.stop();
+    say('stopped');
+    process.exit(code);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
+  server.once('exit', (code) => stop(code ?? 1));
+}
+
+main().catch((error) => {
+  console.error(error instanceof SetupError ? `Inkwell Twin can't start. ${error.message}` : error);
+  process.exitCode = 1;
+});
