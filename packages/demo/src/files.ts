@@ -1,0 +1,47 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  DEFAULT_PATTERN, Failure, type FontBook, type Master, NATIVE_EXTENSION, type Recipe, boardOf, derive, fileName, idFrom, recipeOf, revisionsOf, writePackage,
+} from '@inkwell-twin/core';
+import { writeWhole } from '@inkwell-twin/render';
+import type { DemoCopy, DemoMaster, Mishap } from './story';
+
+/** The recipe of a demo copy; its id is the same each time. */
+export const recipeOfDemo = (master: Master, copy: DemoCopy): Recipe =>
+  recipeOf(copy.target, copy.options, copy.board, idFrom(`${master.id} ${copy.label}`));
+
+/** What a mishap makes of a copy's bytes; null where it is deleted. @throws Failure when there is nothing to edit */
+export function afterMishap(bytes: Uint8Array, mishap: Mishap): Uint8Array | null {
+  if (mishap.kind === 'delete') return null;
+  const text = new TextDecoder().decode(bytes);
+  const changed = text.replace(mishap.find, mishap.replace);
+  if (changed === text) throw new Failure('demo-broken', `The demo's edit found no “${mishap.find}” to change.`);
+  return new TextEncoder().encode(changed);
+}
+
+/** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */
+export function writeDemo(masters: readonly DemoMaster[], folder: string, fonts: FontBook): string[] {
+  const written: string[] = [];
+  const put = (path: string, bytes: Uint8Array) => {
+    if (existsSync(path)) throw new Failure('name-taken', `${path} exists already; nothing is written over. Choose an empty folder.`, { file: path });
+    writeWhole(path, bytes);
+    written.push(path);
+  };
+  for (const { first, revisions, copies } of masters) {
+    const all = [...revisionsOf({ first, revisions })];
+    const { master, rev, time } = all.at(-1)!;
+    const home = join(folder, fileName('{title}', { title: master.title }, 'x').slice(0, -2));
+    const name = fileName('{title}', { title: master.title }, NATIVE_EXTENSION);
+    put(join(home, name), writePackage({ master, rev, time, history: { first, revisions }, resources: new Map() }));
+    for (const copy of copies) {
+      const recipe = recipeOfDemo(master, copy);
+      const at = all[copy.rev - 1]!;
+      const { bytes } = derive(at, recipe, fonts);
+      const left = copy.mishap ? afterMishap(bytes, copy.mishap) : bytes;
+      const board = master.boards.length > 1 ? boardOf(master, recipe.board).name : '';
+      const parts = { title: copy.label, board, rev: copy.rev, version: recipe.target.version(recipe.options) };
+      if (left) put(join(home, fileName(DEFAULT_PATTERN, parts, recipe.target.extension)), left);
+    }
+  }
+  return written;
+}

@@ -1,0 +1,41 @@
+import { type Command, type Master, type RevisionRecord, applyPatches } from '@inkwell-twin/core';
+
+/** What somebody did to a copy after it was written. */
+export type Mishap = { readonly kind: 'edit'; readonly find: string; readonly replace: string } | { readonly kind: 'delete' };
+
+/** A copy of the demo: how it is made, at which revision, and what became of it. */
+export interface DemoCopy {
+  readonly label: string;
+  readonly target: string;
+  readonly options: Readonly<Record<string, string>>;
+  readonly board: string;
+  readonly rev: number;
+  readonly mishap?: Mishap;
+}
+
+/** A master of the demo with its whole history. */
+export interface DemoMaster {
+  readonly first: Master;
+  readonly revisions: readonly RevisionRecord[];
+  readonly copies: readonly DemoCopy[];
+}
+
+/** Tells a history: each chapter changes the master by commands. Times are fixed, so that the demo is the same each time. */
+export function tell(
+  first: Master,
+  author: string,
+  begin: { readonly time: string; readonly message: string },
+  chapters: readonly { readonly time: string; readonly message: string; readonly commands: readonly ((now: Master) => Command)[] }[],
+): { first: Master; revisions: RevisionRecord[] } {
+  const revisions: RevisionRecord[] = [{ rev: 1, author, ...begin, patches: [] }];
+  let now = first;
+  chapters.forEach(({ time, message, commands }, i) => {
+    const patches = commands.flatMap((command) => {
+      const found = command(now).patches;
+      now = applyPatches(now, found).master;
+      return found;
+    });
+    revisions.push({ rev: i + 2, time, author, message, patches });
+  });
+  return { first, revisions };
+}
