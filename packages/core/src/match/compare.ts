@@ -7,7 +7,7 @@ import { chainPieces } from './chain';
 import { dropCovered } from './cover';
 import { type Difference, byImportance } from './difference';
 import { type Finding, explain } from './leftovers';
-import { lookDifferences } from './looks';
+import { type LookDifference, lookDifferences } from './looks';
 import { coveringOtherwise, outOfOrder, runsBackwards } from './order';
 import { type Pair, pairOutlines } from './pair';
 import { type Piece, piecesOf } from './pieces';
@@ -118,30 +118,33 @@ function gather(findings: readonly Finding[], nameOf: NameOf): Difference[] {
 
 const entriesOf = (pieces: readonly (Piece | null)[]): number[] => [...new Set(pieces.flatMap((piece) => (piece ? [piece.entry] : [])))];
 
+/** One difference per change of look, however many objects share it. */
 function looksOfPairs(pairs: readonly Pair[], nameOf: NameOf): Difference[] {
-  const found = new Map<string, Difference>();
-  for (const { a, b } of pairs) {
-    if (a.look === b.look) continue;
-    for (const { kind, master, copy, amount } of lookDifferences(a, b)) {
-      const key = `${a.entry}|${kind}|${master}|${copy}`;
-      const before = found.get(key);
-      found.set(
-        key,
-        difference(kind, wordsFor(a, nameOf), {
-          count: (before?.count ?? 0) + 1,
-          master,
-          copy,
-          amount,
-          unit: amount === null ? '' : 'mm',
-          place: joinBoxes([a.box, b.box, ...(before?.place ? [before.place] : [])]),
-          masterEntries: [a.entry],
-          copyEntries: [...new Set([...(before?.copyEntries ?? []), b.entry])],
-          source: a.source,
-        }),
-      );
+  const groups = new Map<string, { change: LookDifference; pairs: Pair[] }>();
+  for (const pair of pairs) {
+    if (pair.a.look === pair.b.look) continue;
+    for (const change of lookDifferences(pair.a, pair.b)) {
+      const key = `${pair.a.layer}|${change.kind}|${change.master}|${change.copy}`;
+      const group = groups.get(key);
+      if (group) group.pairs.push(pair);
+      else groups.set(key, { change, pairs: [pair] });
     }
   }
-  return [...found.values()];
+  return [...groups.values()].map(({ change: { kind, master, copy, amount }, pairs }) => {
+    const first = pairs[0]!.a;
+    const objects = new Set(pairs.map(({ a }) => a.source ?? a.entry)).size;
+    return difference(kind, objects === 1 ? wordsFor(first, nameOf) : `${objects} objects on ${first.layer}`, {
+      count: pairs.length,
+      master,
+      copy,
+      amount,
+      unit: amount === null ? '' : 'mm',
+      place: joinBoxes(pairs.flatMap(({ a, b }) => [a.box, b.box])),
+      masterEntries: entriesOf(pairs.map(({ a }) => a)),
+      copyEntries: entriesOf(pairs.map(({ b }) => b)),
+      source: objects === 1 ? first.source : null,
+    });
+  });
 }
 
 function orderOfPairs(pairs: readonly Pair[], { order, nameOf }: CompareOptions): Difference[] {

@@ -1,3 +1,4 @@
-export * from './target';
+export * from './carries';
+export * from './recipe-key';
 export * from './registry';
-export { Tally } from './bytes';
+export * from './target';

@@ -1,0 +1,3 @@
+export * from './contracts';
+export * from './openapi';
+export * from './shapes';

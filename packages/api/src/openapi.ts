@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { CONTRACTS, type Contract } from './contracts';
+import { ErrorBody } from './shapes';
+
+const json = (schema: z.ZodType) => ({ 'application/json': { schema: z.toJSONSchema(schema, { target: 'draft-2020-12', unrepresentable: 'any', io: 'input' }) } });
+
+/** The OpenAPI 3.1 document of all contracts. */
+export function openApiDocument(): Record<string, unknown> {
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const [id, contract] of Object.entries(CONTRACTS) as [string, Contract][]) {
+    const path = contract.path.replace(/:([a-z]+)/g, '{$1}');
+    const parameters = [...contract.path.matchAll(/:([a-z]+)/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
+    (paths[path] ??= {})[contract.method] = {
+      operationId: id,
+      summary: contract.summary,
+      parameters,
+      ...(contract.body ? { requestBody: { required: true, content: json(contract.body) } } : {}),
+      responses: {
+        200: { description: 'Done', content: json(contract.answer) },
+        default: { description: 'What went wrong, where, and what to do', content: json(ErrorBody) },
+      },
+    };
+  }
+  return { openapi: '3.1.0', info: { title: 'Inkwell Twin', version: '0.1.0' }, paths };
+}

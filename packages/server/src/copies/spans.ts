@@ -1,0 +1,30 @@
+import { type Recipe, changedParts, findNode, footprintOf, footprintOfRecipe, boardOf, nodeInWords, recipeKey } from '@inkwell-twin/core';
+import type { LoadedMaster, LoadedRevision } from '../masters/store';
+
+/** The run of revisions for which nothing that a copy carries changed, and what ended it. */
+export interface Span {
+  readonly until: number;
+  readonly endedBy: string | null;
+}
+
+/** Asks the *fresh* question over all revisions after the one that a copy was made from. */
+export function spanOf({ revisions }: LoadedMaster, recipe: Recipe, rev: number): Span {
+  const start = revisions[rev - 1];
+  if (!start) return { until: rev, endedBy: null };
+  const footprint = footprintOfRecipe(start.master, recipe);
+  for (let i = rev; i < revisions.length; i++) {
+    const next = revisions[i]!;
+    if (footprintOfRecipe(next.master, recipe) !== footprint) return { until: next.rev - 1, endedBy: whatEnded(revisions[i - 1]!, next, recipe) };
+  }
+  return { until: revisions.at(-1)!.rev, endedBy: null };
+}
+
+function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe): string {
+  const carries = recipe.target.carries(recipe.options);
+  const key = recipeKey(recipe.target, recipe.options);
+  const prints = [before, after].map(({ master }) => footprintOf(master, boardOf(master, recipe.board), key, carries));
+  const changed = changedParts(prints[0]!, prints[1]!);
+  const first = changed[0] && (findNode(after.master, changed[0]) ?? findNode(before.master, changed[0]));
+  const what = first ? `${nodeInWords(first)}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}` : 'a layer or symbol';
+  return `r${after.rev} changed ${what}${after.message ? `: “${after.message}”` : ''}`;
+}

@@ -1,0 +1,78 @@
+import type { Router } from 'express';
+import { Failure, TARGETS, newId, parseOptions, recipeOf } from '@inkwell-twin/core';
+import { blobChunks } from '../blobs/blobs';
+import { dataOf } from '../copies/rows';
+import type { Workshop } from '../workshop';
+import { on } from './handle';
+
+export function copyRoutes(router: Router, workshop: Workshop): void {
+  const { masters, copies, compute, jobs, database, shelf } = workshop;
+  const changed = (master: string) => workshop.events.send({ kind: 'copies', master });
+
+  on(router, 'targets', async () => ({
+    targets: TARGETS.map((target) => {
+      const defaults = parseOptions(target, {});
+      const options = Object.entries(target.options.shape).map(([name, schema]) => ({
+        name,
+        words: schema.description ?? '',
+        values: (schema as { def?: { innerType?: { options?: string[] } } }).def?.innerType?.options ?? [],
+        standard: String(defaults[name]),
+      }));
+      return { id: target.id, label: target.label, standard: target.standard, group: target.purpose(defaults), extension: target.extension, options };
+    }),
+  }));
+
+  on(router, 'carry', async ({ params, body }) => {
+    const master = await masters.load(params['id']!);
+    const recipe = recipeOf(body.target, body.options, body.board);
+    const report = await compute.run('carry', { master: master.head.master, recipe: dataOf(recipe) });
+    const file = copies.plainName(master, recipe, master.title, master.head.rev);
+    return { report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) }, file, free: !shelf.files(master.folder).includes(file) };
+  });
+
+  on(router, 'addRecipe', async ({ params, body }) => {
+    const master = await masters.load(params['id']!);
+    const recipe = recipeOf(body.target, body.options, body.board, newId());
+    await copies.addRecipe(database.pool, master.id, body.label, recipe);
+    const job = jobs.start(master.id, 'Deriving', [{ label: body.label, run: async () => void (await copies.derive(master.id, recipe.id)) }]);
+    return { recipe: recipe.id, job };
+  });
+
+  on(router, 'deriveAgain', async ({ params }) => {
+    const row = await copies.find(params['id']!);
+    return { job: jobs.start(row.master, 'Deriving', [{ label: row.label, run: async () => void (await copies.derive(row.master, row.recipe)) }]) };
+  });
+
+  on(router, 'check', async ({ params }) => {
+    const row = await copies.find(params['id']!);
+    return { job: workshop.checkOne(row.id, row.master, row.file) };
+  });
+  on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masters.load(params['id']!)).id) }));
+  on(router, 'match', async ({ params }) => copies.match(params['id']!));
+
+  on(router, 'accept', async ({ params, body }) => {
+    await copies.accept(params['id']!, body.by, body.reason);
+    const row = await copies.find(params['id']!);
+    changed(row.master);
+    return { copy: copies.view(row, await masters.load(row.master)) };
+  });
+  on(router, 'withdraw', async ({ params }) => {
+    const row = await copies.find(params['id']!);
+    await copies.withdraw(row.id);
+    changed(row.master);
+    return { done: true as const };
+  });
+
+  on(router, 'file', async ({ params, response }) => {
+    const row = await copies.find(params['id']!);
+    response.attachment(row.file).type('application/octet-stream');
+    for await (const chunk of blobChunks(database, row.sha256)) response.write(chunk);
+    response.end();
+  });
+
+  on(router, 'cancel', async ({ params }) => {
+    if (!params['id']) throw new Failure('not-found', 'There is no such job.');
+    jobs.cancel(params['id']);
+    return { done: true as const };
+  });
+}

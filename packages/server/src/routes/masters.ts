@@ -1,0 +1,139 @@
+import type { Router } from 'express';
+import { BRING_IN_LIMIT } from '@inkwell-twin/api';
+import { Failure, type History, type Master, allItems, fileName, newId, newMaster } from '@inkwell-twin/core';
+import type { DeskRow } from '@inkwell-twin/api';
+import { blobChunks, storeBlob } from '../blobs/blobs';
+import { writeNativeFile } from '../masters/native-files';
+import { type LoadedMaster, revisionOf } from '../masters/store';
+import { updateMaster } from '../masters/updates';
+import type { Workshop } from '../workshop';
+import { readUpload } from './upload';
+import { on } from './handle';
+
+const revisionsOf = ({ revisions }: LoadedMaster) => revisions.map(({ rev, time, author, message }) => ({ rev, time, author, message }));
+
+/** Adds a master with its first revision, and its file on the shelf. */
+async function keep(workshop: Workshop, master: Master, message: string, original?: { bytes: Uint8Array; name: string; mediaType: string }): Promise<void> {
+  const { database, masters, shelf } = workshop;
+  const taken = await database.rows<{ folder: string }>('select folder from master');
+  const folder = shelf.freeFolder(
+    fileName('{title}', { title: master.title }, 'x').slice(0, -2),
+    taken.map((row) => row.folder),
+  );
+  await database.transaction(async (client) => {
+    const sha = original && (await storeBlob(client, original.bytes));
+    const resources = original && sha ? [{ id: sha, name: original.name, mediaType: original.mediaType, size: original.bytes.length, role: 'original' as const }] : [];
+    const first = { ...master, resources };
+    const history: History = { first, revisions: [{ rev: 1, time: new Date().toISOString(), author: master.owner, message, patches: [] }] };
+    await masters.add(client, folder, history);
+    if (original && sha)
+      await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [master.id, sha, original.name, original.mediaType]);
+  });
+  await writeNativeFile(database, masters, shelf, master.id);
+  workshop.events.send({ kind: 'master', master: master.id });
+}
+
+export function masterRoutes(router: Router, workshop: Workshop): void {
+  const { masters, drafts, copies, database, compute } = workshop;
+  const pictures = new Map<string, string>();
+
+  on(router, 'desk', async () => {
+    const rows: DeskRow[] = [];
+    for (const id of await masters.list()) {
+      const master = await masters.load(id);
+      const draft = await drafts.find(id);
+      rows.push({
+        id,
+        title: master.title,
+        owner: master.head.master.owner,
+        folder: master.folder,
+        revisions: revisionsOf(master),
+        copies: (await copies.ofMaster(id)).map((row) => copies.view(row, master)),
+        draftChanges: draft?.position ?? 0,
+        picture: `/api/masters/${id}/picture.svg?rev=${master.head.rev}`,
+      });
+    }
+    return { masters: rows, shelf: workshop.shelf.root };
+  });
+
+  router.get('/api/masters/:id/picture.svg', (request, response, next) => {
+    const run = async () => {
+      const { id, head } = await masters.load(request.params.id);
+      const key = `${id} ${head.rev}`;
+      let picture = pictures.get(key);
+      if (!picture) {
+        const recipe = { id: 'picture', target: 'svg', options: { text: 'outlines', precision: 2 }, board: '' };
+        const { bytes } = await compute.run('derive', { master: head.master, rev: head.rev, time: head.time, recipe });
+        picture = Buffer.from(bytes).toString('utf8');
+        for (const old of pictures.keys()) if (old.startsWith(id)) pictures.delete(old);
+        pictures.set(key, picture);
+      }
+      response.type('image/svg+xml').set('Cache-Control', 'private, max-age=86400').send(picture);
+    };
+    run().catch(next);
+  });
+
+  on(router, 'newMaster', async ({ body }) => {
+    const master = newMaster(newId(), body.title, body.owner, body.purpose);
+    await keep(workshop, master, 'Started');
+    return { id: master.id };
+  });
+
+  on(router, 'bringIn', async ({ request }) => {
+    const name = String(request.query['name'] ?? 'drawing').replace(/[\\/\0]/g, '_').slice(0, 200);
+    const bytes = await readUpload(request, BRING_IN_LIMIT);
+    const { master, notUnderstood, mediaType } = await compute.run('bringIn', { bytes, name });
+    const kept = { ...master, id: newId() };
+    await keep(workshop, kept, `Brought in from ${name}`, { bytes, name, mediaType });
+    const objects = kept.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0);
+    return { id: kept.id, title: kept.title, objects, notUnderstood: [...notUnderstood] };
+  });
+
+  on(router, 'master', async ({ params }) => {
+    const master = await masters.load(params['id']!);
+    const draft = await drafts.find(master.id);
+    return {
+      id: master.id,
+      title: master.title,
+      file: workshop.shelf.masterFile(master.folder),
+      head: master.head.rev,
+      document: master.head.master as unknown as Record<string, unknown>,
+      revisions: revisionsOf(master),
+      copies: (await copies.ofMaster(master.id)).map((row) => copies.view(row, master)),
+      draft: draft && { ...draft, steps: [...draft.steps] },
+    };
+  });
+
+  on(router, 'revision', async ({ params }) => {
+    const rev = Number(params['rev']);
+    return { document: revisionOf(await masters.load(params['id']!), rev).master as unknown as Record<string, unknown> };
+  });
+
+  on(router, 'original', async ({ params, response }) => {
+    const [row] = await database.rows<{ name: string }>('select name from original where master = $1 and sha256 = $2', [params['id'], params['sha']]);
+    if (!row) throw new Failure('not-found', 'This master keeps no such original.');
+    response.attachment(row.name).type('application/octet-stream');
+    for await (const chunk of blobChunks(database, params['sha']!)) response.write(chunk);
+    response.end();
+  });
+
+  on(router, 'draft', async ({ params }) => {
+    const draft = await drafts.find(params['id']!);
+    return { draft: draft && { ...draft, steps: [...draft.steps] } };
+  });
+  on(router, 'addSteps', async ({ params, body }) => ({ position: await drafts.add(params['id']!, body.base, body.position, body.steps) }));
+  on(router, 'moveDraft', async ({ params, body }) => ({ position: await drafts.moveTo(params['id']!, body.position) }));
+  on(router, 'discardDraft', async ({ params }) => {
+    await drafts.discard(params['id']!);
+    return { done: true as const };
+  });
+
+  on(router, 'update', async ({ params, body }) => {
+    const id = params['id']!;
+    const rev = await updateMaster(database, masters, drafts, id, body);
+    const notice = await writeNativeFile(database, masters, workshop.shelf, id);
+    const job = await workshop.checkAll(id);
+    workshop.events.send({ kind: 'master', master: id });
+    return { rev, job, notice };
+  });
+}
