@@ -1,0 +1,72 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { type Board, type Command, type Item, type Layer, type Master, PROCESSES, nodeInWords, setAttribute, setLayerVisible } from '@inkwell-twin/core/web';
+
+interface Row {
+  readonly layer: Layer;
+  readonly items: readonly Item[];
+}
+
+/** What is on a board, layer by layer: the way to every object by keyboard. */
+@Component({
+  selector: 'twin-contents',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (row of rows(); track row.layer.id) {
+      <section>
+        <header>
+          <button
+            type="button" class="eye" (click)="command.emit(visible(row.layer))" [attr.aria-pressed]="row.layer.visible"
+            [title]="row.layer.visible ? 'Hide this layer' : 'Show this layer'" [attr.aria-label]="(row.layer.visible ? 'Hide layer ' : 'Show layer ') + row.layer.name">
+            <i class="pi" [class.pi-eye]="row.layer.visible" [class.pi-eye-slash]="!row.layer.visible" aria-hidden="true"></i>
+          </button>
+          <strong>{{ row.layer.name }}</strong>
+          <select [value]="row.layer.process" (change)="command.emit(process(row.layer, $event))" [attr.aria-label]="'Process of layer ' + row.layer.name" title="What happens to this layer">
+            @for (one of processes; track one) { <option [value]="one" [selected]="one === row.layer.process">{{ one }}</option> }
+          </select>
+        </header>
+        <ul>
+          @for (item of row.items; track item.id) {
+            <li>
+              <button type="button" [class.on]="selection().includes(item.id)" [class.faint]="!row.layer.visible" (click)="select.emit([item.id])" [attr.aria-pressed]="selection().includes(item.id)">
+                {{ words(item) }} <span>{{ kind(item) }}</span>
+              </button>
+            </li>
+          } @empty { <li class="none">nothing on this board</li> }
+        </ul>
+      </section>
+    }
+  `,
+  styles: `
+    :host { display: block; overflow: auto; background: var(--sheet); }
+    section { padding: 8px 0 4px; border-bottom: 1px solid var(--hairline-soft); }
+    header { display: flex; align-items: center; gap: 8px; padding: 0 10px; }
+    header strong { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    .eye { padding: 2px 4px; border: 0; background: none; cursor: pointer; color: var(--ink-two); }
+    select { padding: 1px 4px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--raised); color: var(--ink); font: inherit; font-size: 12px; }
+    ul { list-style: none; margin: 4px 0 0; padding: 0; }
+    li button { display: flex; justify-content: space-between; gap: 8px; width: 100%; padding: 3px 12px 3px 34px; border: 0; background: none; text-align: left; cursor: pointer; }
+    li button:hover { background: var(--action-soft); }
+    li button.on { background: var(--action-soft); font-weight: 600; }
+    li button.faint { color: var(--ink-three); }
+    li span { color: var(--ink-three); font-weight: 400; }
+    .none { padding: 2px 12px 2px 34px; color: var(--ink-three); }
+  `,
+})
+export class Contents {
+  readonly master = input.required<Master>();
+  readonly board = input.required<Board>();
+  readonly selection = input.required<readonly string[]>();
+  readonly select = output<readonly string[]>();
+  readonly command = output<Command>();
+
+  protected readonly processes = PROCESSES;
+  protected readonly words = nodeInWords;
+  protected readonly kind = (item: Item): string => (item.name || item.kind === 'text' ? item.kind : '');
+  protected readonly rows = computed((): Row[] => {
+    const first = this.master().layers[0]!.id;
+    return this.master().layers.map((layer) => ({ layer, items: this.board().items.filter((item) => (item.layer ?? first) === layer.id) }));
+  });
+
+  protected visible = (layer: Layer): Command => setLayerVisible(layer, !layer.visible);
+  protected process = (layer: Layer, event: Event): Command => setAttribute(this.master(), layer.id, 'process', (event.target as HTMLSelectElement).value);
+}

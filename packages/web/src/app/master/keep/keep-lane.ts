@@ -1,0 +1,109 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
+import { Button } from 'primeng/button';
+import type { CopyView } from '@inkwell-twin/api';
+import { type Box, type Command, type Item, allItems, moveItems, removeItems } from '@inkwell-twin/core/web';
+import { DraftSession } from '../../services/draft-session';
+import { Impact } from '../../services/impact.service';
+import { VerdictMark } from '../../shared/verdict-mark';
+import { counted, timeInWords } from '../../shared/words';
+import { Stage } from '../stage/stage';
+import { Contents } from './contents';
+import { Slip } from './slip';
+import { carriedBy } from './carried-by';
+
+/** The master itself: its boards, what is on them, and the slip of what is selected. */
+@Component({
+  selector: 'twin-keep-lane',
+  imports: [Button, Contents, Slip, Stage, VerdictMark],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './keep-lane.html',
+  styleUrl: './keep-lane.css',
+  host: { '(keydown)': 'key($event)' },
+})
+export class KeepLane {
+  protected readonly session = inject(DraftSession);
+  private readonly impact = inject(Impact);
+  readonly copies = input.required<readonly CopyView[]>();
+  /** What a derivation takes, while one is prepared. */
+  readonly lit = input<ReadonlySet<string> | null>(null);
+  readonly boardName = input<string | null>(null);
+  readonly chosen = output<string>();
+
+  private readonly stage = viewChild(Stage);
+  protected readonly boardId = signal('');
+  protected readonly selection = signal<readonly string[]>([]);
+  protected readonly contents = signal(false);
+  protected readonly counted = counted;
+  protected readonly time = timeInWords;
+
+  protected readonly board = computed(() => {
+    const boards = this.session.document()?.boards ?? [];
+    return boards.find(({ id, name }) => (this.boardName() ? name === this.boardName() : id === this.boardId())) ?? boards[0];
+  });
+  protected readonly items = computed((): Item[] => {
+    const ids = new Set(this.selection());
+    return ids.size ? [...allItems(this.board()?.items ?? [])].filter(({ id }) => ids.has(id)) : [];
+  });
+  protected readonly usedBy = computed(() => {
+    const master = this.session.document();
+    const board = this.board();
+    return master && board && this.items().length ? carriedBy(master, board, this.items(), this.copies()) : [];
+  });
+  protected readonly outdated = computed(() => this.copies().filter(({ id, verdict }) => this.impact.outdated().has(id) && verdict !== 'gone'));
+  protected readonly untouched = computed(() => this.copies().filter(({ id, verdict }) => verdict === 'in step' && !this.impact.outdated().has(id)).length);
+  protected readonly size = computed(() => {
+    const board = this.board();
+    return board ? `${Number(board.width.toFixed(1))} × ${Number(board.height.toFixed(1))} mm` : '';
+  });
+
+  protected show(id: string): void {
+    this.boardId.set(id);
+    this.selection.set([]);
+    this.chosen.emit(id);
+  }
+
+  /** Goes to a place; called from the Match lane. */
+  goTo(box: Box, source: string | null): void {
+    if (source) this.selection.set([source]);
+    this.stage()?.show(box);
+  }
+
+  showBoard(name: string): void {
+    const board = this.session.document()?.boards.find((one) => one.name === name || one.id === name);
+    if (board) this.boardId.set(board.id);
+  }
+
+  protected run(command: Command): void {
+    this.session.do(command);
+    const ids = new Set([...allItems(this.board()?.items ?? [])].map(({ id }) => id));
+    if (this.selection().some((id) => !ids.has(id))) this.selection.set(this.selection().filter((id) => ids.has(id)));
+  }
+
+  protected move({ dx, dy }: { dx: number; dy: number }): void {
+    const master = this.session.document();
+    if (master && (dx || dy)) this.run(moveItems(master, this.selection(), dx, dy));
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
+    const master = this.session.document();
+    const ids = this.selection();
+    if (event.key === 'Escape') this.selection.set([]);
+    if (!master || !ids.length) return;
+    const step = event.shiftKey ? 10 : 1;
+    const shifts: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const shift = shifts[event.key];
+    if (shift && target.tagName === 'CANVAS') {
+      event.preventDefault();
+      this.move({ dx: shift[0], dy: shift[1] });
+    } else if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault();
+      this.run(removeItems(master, ids));
+    }
+  }
+
+  protected discard(): void {
+    this.session.discard().subscribe({ error: (error: Error) => this.session.problem.set(error.message) });
+  }
+}

@@ -1,0 +1,130 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { Button } from 'primeng/button';
+import { type Command, type Item, type Master, moveItems, nodeInWords, removeItems, setAttribute } from '@inkwell-twin/core/web';
+import { type Field, fieldsOf, valueOf } from './fields';
+
+/** The property slip of what is selected. A value is taken over on Enter or on leaving the field. */
+@Component({
+  selector: 'twin-slip',
+  imports: [Button],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <header>
+      <strong>{{ title() }}</strong>
+      @if (layer(); as name) { <span>on {{ name }}</span> }
+      <button type="button" class="link" (click)="closed.emit()" aria-label="Close the slip"><i class="pi pi-times" aria-hidden="true"></i></button>
+    </header>
+    @if (single(); as item) {
+      @for (field of fields(); track field.attribute) {
+        <label>
+          <span>{{ field.label }}</span>
+          @switch (field.kind) {
+            @case ('number') {
+              <span class="measure"><input class="mono" inputmode="decimal" [value]="shown(item, field)" (change)="number(item, field, $event)" [disabled]="fixed()" [attr.aria-label]="field.label" /> {{ field.unit }}</span>
+            }
+            @case ('text') { <textarea rows="2" [value]="shown(item, field)" (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label"></textarea> }
+            @case ('choice') {
+              <select (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label">
+                @for (one of field.choices; track one) { <option [value]="one" [selected]="one === value(item, field)">{{ one }}</option> }
+              </select>
+            }
+            @case ('colour') {
+              <span class="colour">
+                <input type="checkbox" [checked]="value(item, field) !== null" (change)="set(item, field, $any($event.target).checked ? '#14213a' : null)" [disabled]="fixed()" [attr.aria-label]="field.label + ' on or off'" />
+                @if (value(item, field) !== null) {
+                  <input type="color" [value]="value(item, field)" (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label + ' colour'" />
+                  <code>{{ value(item, field) }}</code>
+                } @else { <em>none</em> }
+              </span>
+            }
+          }
+        </label>
+      }
+    } @else {
+      <p>{{ selection().length }} objects are selected. Drag them, or use the arrow keys.</p>
+    }
+    <label>
+      <span>Move by</span>
+      <span class="measure">
+        <input class="mono" inputmode="decimal" value="0" #dx [disabled]="fixed()" aria-label="Move right by" /> →
+        <input class="mono" inputmode="decimal" value="0" #dy [disabled]="fixed()" aria-label="Move up by" /> ↑
+        <button type="button" class="link" [disabled]="fixed()" (click)="shift(dx, dy)">Move</button>
+      </span>
+    </label>
+    @if (usedBy().length) { <p class="used">Carried by {{ usedBy().join(', ') }}</p> } @else { <p class="used">No copy carries this.</p> }
+    @if (problem()) { <p class="wrong" role="alert">{{ problem() }}</p> }
+    <p-button label="Delete" size="small" severity="secondary" [outlined]="true" [disabled]="fixed()" (onClick)="remove()" />
+  `,
+  styles: `
+    :host { display: block; width: 262px; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    header { display: flex; gap: 6px; align-items: baseline; margin-bottom: 6px; }
+    header strong { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    header span { color: var(--ink-two); white-space: nowrap; }
+    header button { margin-left: auto; color: var(--ink-two); }
+    label { display: grid; grid-template-columns: 88px 1fr; align-items: center; gap: 6px; min-height: 28px; }
+    label > span:first-child { color: var(--ink-two); }
+    .measure, .colour { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
+    input:not([type]), textarea, select { width: 100%; min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
+    textarea { font: inherit; resize: vertical; border-color: var(--hairline); margin: 2px 0; }
+    select { font: inherit; }
+    input:not([type]):hover, input:not([type]):focus, select:hover { border-color: var(--hairline); background: var(--sheet); }
+    .measure input { width: 84px; border-color: var(--hairline-soft); }
+    label .measure input + input, label .measure:has(button) input { width: 46px; }
+    input[type='color'] { width: 34px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; background: none; }
+    em { font-style: normal; color: var(--ink-three); }
+    .used { margin: 6px 0 8px; color: var(--ink-two); font-size: 12.5px; }
+    .wrong { margin-bottom: 8px; padding-left: 8px; border-left: 3px solid var(--ink); }
+  `,
+})
+export class Slip {
+  readonly master = input.required<Master>();
+  readonly items = input.required<readonly Item[]>();
+  readonly selection = input.required<readonly string[]>();
+  readonly usedBy = input.required<readonly string[]>();
+  readonly fixed = input(false);
+  readonly command = output<Command>();
+  readonly closed = output<void>();
+
+  protected readonly problem = signal('');
+  protected readonly single = computed(() => (this.items().length === 1 ? this.items()[0]! : null));
+  protected readonly fields = computed(() => (this.single() ? fieldsOf(this.single()!) : []));
+  protected readonly title = computed(() => (this.single() ? nodeInWords(this.single()!) : `${this.items().length} objects`));
+  protected readonly layer = computed(() => this.master().layers.find(({ id }) => id === this.single()?.layer)?.name);
+  protected readonly value = (item: Item, field: Field): unknown => valueOf(item, field.attribute);
+
+  protected shown(item: Item, field: Field): string {
+    const value = valueOf(item, field.attribute);
+    return typeof value === 'number' ? String(Number(value.toFixed(3))) : String(value ?? '');
+  }
+
+  protected set(item: Item, field: Field, value: unknown): void {
+    this.problem.set('');
+    if (value !== valueOf(item, field.attribute)) this.command.emit(setAttribute(this.master(), item.id, field.attribute, value));
+  }
+
+  /** A number with a decimal point or comma; what is not one is said and put back. */
+  private parse(field: HTMLInputElement, label: string, least = -Infinity): number | undefined {
+    const value = Number(field.value.trim().replace(',', '.').replace(/\s*mm$/, ''));
+    if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && Math.abs(value) < 1e6) return value;
+    this.problem.set(`${label}: “${field.value}” is not ${Number.isFinite(value) ? `at least ${least}` : 'a number of millimetres'}.`);
+    return undefined;
+  }
+
+  protected number(item: Item, field: Field, event: Event): void {
+    const target = event.target as HTMLInputElement;
+    this.problem.set('');
+    const value = this.parse(target, field.label, field.least);
+    if (value === undefined) target.value = this.shown(item, field);
+    else this.set(item, field, value);
+  }
+
+  protected shift(dx: HTMLInputElement, dy: HTMLInputElement): void {
+    this.problem.set('');
+    const [x, y] = [this.parse(dx, 'Move right'), this.parse(dy, 'Move up')];
+    if (x !== undefined && y !== undefined && (x || y)) this.command.emit(moveItems(this.master(), this.selection(), x, y));
+  }
+
+  protected remove(): void {
+    this.command.emit(removeItems(this.master(), this.selection()));
+  }
+}

@@ -1,0 +1,190 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import type { EventView, MasterView } from '@inkwell-twin/api';
+import type { Box, Master } from '@inkwell-twin/core/web';
+import { Api } from '../services/api.service';
+import { DraftSession } from '../services/draft-session';
+import { ServerEvents } from '../services/events.service';
+import { Impact } from '../services/impact.service';
+import { Person } from '../services/person';
+import { Thread } from '../shared/thread';
+import { TopBar } from '../shared/top-bar';
+import { counted, timeInWords } from '../shared/words';
+import { CopiesLane } from './copies/copies-lane';
+import { DerivePanel } from './derive/derive-panel';
+import { KeepLane } from './keep/keep-lane';
+import { MatchLane } from './match/match-lane';
+
+type Wide = 'keep' | 'even' | 'match';
+const WIDTHS = 'inkwell-lanes';
+
+/** A master and its copies, side by side, on a line of revisions. */
+@Component({
+  selector: 'twin-master-page',
+  imports: [Button, CopiesLane, DerivePanel, FormsModule, InputText, KeepLane, MatchLane, Thread, TopBar],
+  providers: [DraftSession, Impact],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './master-page.html',
+  styleUrl: './master-page.css',
+  host: { '(document:keydown)': 'key($event)' },
+})
+export class MasterPage {
+  readonly id = input.required<string>();
+  /** The copy to show first, from the address. */
+  readonly copy = input<string>();
+
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly impact = inject(Impact);
+  protected readonly person = inject(Person);
+  protected readonly session = inject(DraftSession);
+  private readonly keep = viewChild(KeepLane);
+
+  protected readonly view = signal<MasterView | null>(null);
+  protected readonly problem = signal('');
+  protected readonly notice = signal('');
+  protected readonly recipe = signal<string | null>(null);
+  protected readonly deriving = signal(false);
+  protected readonly lit = signal<ReadonlySet<string> | null>(null);
+  protected readonly derivedBoard = signal<string | null>(null);
+  protected readonly wide = signal<Wide>((localStorage.getItem(WIDTHS) as Wide | null) ?? 'even');
+  protected readonly job = signal<(EventView & { kind: 'job' }) | null>(null);
+  protected readonly updating = signal(false);
+  protected readonly stamp = signal(0);
+  protected readonly looked = signal<number | null>(null);
+  protected message = '';
+  protected readonly counted = counted;
+  protected readonly time = timeInWords;
+
+  protected readonly selected = computed(() => this.view()?.copies.find(({ recipe }) => recipe === this.recipe()) ?? null);
+  protected readonly revision = computed(() => {
+    const revisions = this.view()?.revisions ?? [];
+    return revisions.find(({ rev }) => rev === this.looked()) ?? revisions.at(-1);
+  });
+  protected readonly working = computed(() => {
+    const job = this.job();
+    return job?.state === 'running' ? `${job.label} ${job.message}, ${job.done + 1} of ${job.total}` : '';
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => this.open(id));
+    });
+    effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
+    inject(ServerEvents)
+      .all.pipe(takeUntilDestroyed(inject(DestroyRef)))
+      .subscribe((event) => {
+        if (event.master !== this.id()) return;
+        if (event.kind === 'job') {
+          this.job.set(event);
+          if (event.state === 'failed') this.problem.set(event.message);
+        } else if (event.kind === 'copies') this.refresh();
+      });
+  }
+
+  private open(id: string): void {
+    this.api.call('master', { id }).subscribe({
+      next: (view) => {
+        this.take(view);
+        this.session.open(view);
+        this.recipe.set(view.copies.find((copy) => copy.id === this.copy())?.recipe ?? null);
+        const board = this.selected()?.board;
+        if (board) setTimeout(() => this.keep()?.showBoard(board));
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+
+  private take(view: MasterView): void {
+    this.view.set(view);
+    this.stamp.update((stamp) => stamp + 1);
+    this.impact.load(view.document as unknown as Master, view.copies);
+    this.impact.change(this.session.steps().slice(0, this.session.position()));
+  }
+
+  /** Fetches copies and revisions again; the draft stays as it is here. */
+  private refresh(): void {
+    this.api.call('master', { id: this.id() }).subscribe({ next: (view) => this.take(view) });
+  }
+
+  protected update(): void {
+    this.updating.set(true);
+    this.problem.set('');
+    this.session.update(this.message, this.person.name()).subscribe({
+      next: ({ notice }) => {
+        this.updating.set(false);
+        this.message = '';
+        this.notice.set(notice ?? '');
+        this.api.call('master', { id: this.id() }).subscribe((view) => {
+          this.session.open(view);
+          this.take(view);
+        });
+      },
+      error: (error: Error) => {
+        this.updating.set(false);
+        this.problem.set(error.message);
+      },
+    });
+  }
+
+  protected choose(copyId: string): void {
+    const copy = this.view()?.copies.find(({ id }) => id === copyId);
+    this.recipe.set(copy?.recipe ?? null);
+    this.deriving.set(false);
+    this.lit.set(null);
+    this.derivedBoard.set(null);
+    if (this.wide() === 'keep') this.setWide('even');
+    if (copy?.board) this.keep()?.showBoard(copy.board);
+  }
+
+  protected derive(): void {
+    this.deriving.set(true);
+  }
+
+  protected stopDeriving(recipe?: string): void {
+    this.deriving.set(false);
+    this.lit.set(null);
+    this.derivedBoard.set(null);
+    if (recipe) this.recipe.set(recipe);
+  }
+
+  protected goTo({ box, source }: { box: Box; source: string | null }): void {
+    this.keep()?.goTo(box, source);
+  }
+
+  protected setWide(wide: Wide): void {
+    this.wide.set(wide);
+    localStorage.setItem(WIDTHS, wide);
+  }
+
+  protected cancelJob(): void {
+    const job = this.job();
+    if (job) this.api.call('cancel', { id: job.id }).subscribe();
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+    if ((event.ctrlKey || event.metaKey) && !typing && event.key.toLowerCase() === 'z') {
+      event.preventDefault();
+      if (event.shiftKey) this.session.redo();
+      else this.session.undo();
+    } else if ((event.ctrlKey || event.metaKey) && !typing && event.key.toLowerCase() === 'y') {
+      event.preventDefault();
+      this.session.redo();
+    } else if (!typing && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      if (event.key === '1') this.setWide('keep');
+      if (event.key === '2') this.setWide('even');
+      if (event.key === '3') this.setWide('match');
+    }
+  }
+
+  protected home(): void {
+    void this.router.navigate(['/']);
+  }
+}

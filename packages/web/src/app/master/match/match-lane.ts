@@ -1,0 +1,102 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Button } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { SelectButton } from 'primeng/selectbutton';
+import type { CopyView, DifferenceView, MatchView } from '@inkwell-twin/api';
+import { type Box, type DisplayList, formatAmount } from '@inkwell-twin/core/web';
+import { Api } from '../../services/api.service';
+import { Person } from '../../services/person';
+import { VerdictMark } from '../../shared/verdict-mark';
+import { counted, sizeInWords } from '../../shared/words';
+import { Overlay, type Way } from './overlay';
+
+/** How the selected copy compares with the master now, and what can be done about it. */
+@Component({
+  selector: 'twin-match-lane',
+  imports: [Button, FormsModule, InputText, Overlay, SelectButton, VerdictMark],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './match-lane.html',
+  styleUrl: './match-lane.css',
+})
+export class MatchLane {
+  private readonly api = inject(Api);
+  private readonly person = inject(Person);
+  readonly copy = input.required<CopyView | null>();
+  /** Grows with every job that may have changed the outcome. */
+  readonly stamp = input.required<number>();
+  readonly working = input('');
+  readonly place = output<{ box: Box; source: string | null }>();
+
+  protected readonly match = signal<MatchView | null>(null);
+  protected readonly problem = signal('');
+  protected readonly chosen = signal<number | null>(null);
+  protected readonly way = signal<Way>('over');
+  protected readonly accepting = signal(false);
+  protected reason = '';
+  protected readonly ways = [
+    { label: 'Over', value: 'over' },
+    { label: 'Beside', value: 'beside' },
+    { label: 'Blink', value: 'blink' },
+  ];
+  protected readonly sides = computed(() => this.match()?.sides as unknown as { master: DisplayList; copy: DisplayList } | null | undefined);
+  protected readonly counted = counted;
+  protected readonly size = sizeInWords;
+  private asked = '';
+
+  constructor() {
+    effect(() => {
+      const copy = this.copy();
+      this.stamp();
+      untracked(() => this.load(copy));
+    });
+  }
+
+  private load(copy: CopyView | null): void {
+    if (!copy || copy.id !== this.asked) {
+      this.match.set(null);
+      this.chosen.set(null);
+      this.accepting.set(false);
+    }
+    this.asked = copy?.id ?? '';
+    this.problem.set('');
+    if (!copy) return;
+    this.api.call('match', { id: copy.id }).subscribe({
+      next: (match) => {
+        if (this.asked !== copy.id) return;
+        this.match.set(match);
+        if ((this.chosen() ?? 0) >= match.differences.length) this.chosen.set(null);
+      },
+      error: (error: Error) => this.asked === copy.id && this.problem.set(error.message),
+    });
+  }
+
+  protected amount = ({ amount, unit, master, copy }: DifferenceView): string =>
+    amount !== null ? formatAmount(amount, unit) : master !== null ? `${copy} ← ${master}` : '';
+
+  protected choose(index: number): void {
+    this.chosen.set(index);
+    const difference = this.match()?.differences[index];
+    if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
+  }
+
+  private act(id: 'deriveAgain' | 'withdraw' | 'check'): void {
+    const copy = this.copy();
+    if (copy) this.api.call(id, { id: copy.id }).subscribe({ error: (error: Error) => this.problem.set(error.message) });
+  }
+  protected deriveAgain = (): void => this.act('deriveAgain');
+  protected withdraw = (): void => this.act('withdraw');
+  protected check = (): void => this.act('check');
+
+  protected accept(): void {
+    const copy = this.copy();
+    if (!copy || !this.reason.trim()) return;
+    this.api.call('accept', { id: copy.id }, { by: this.person.name(), reason: this.reason }).subscribe({
+      next: () => {
+        this.accepting.set(false);
+        this.reason = '';
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+}

@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, ElementRef, type OnDestroy, afterNextRender, effect, input, output, signal, viewChild } from '@angular/core';
+import type { DifferenceView } from '@inkwell-twin/api';
+import type { DisplayEntry, DisplayList } from '@inkwell-twin/core/web';
+import { CanvasSurface, themeColour } from '../stage/canvas-surface';
+import { type Manner, boardAxes, boxOfList, fontsReady, isHit, paintEntry, paintSheet } from '../stage/paint';
+import { type View, fitView, toBoard, zoomView } from '../stage/view';
+
+export type Way = 'over' | 'beside' | 'blink';
+const BLINK = 700;
+
+/** Master and copy on one stage: over each other, beside each other, or in turn. */
+@Component({
+  selector: 'twin-overlay',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<canvas #canvas (wheel)="wheel($event)" (pointerdown)="grab($event)" (pointermove)="drag($event)" (pointerup)="drop($event)" role="img" aria-label="Master and copy, over each other; the list below says the same in words"></canvas>`,
+  styles: ':host { position: relative; display: block; background: var(--stage); overflow: hidden; } canvas { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }',
+})
+export class Overlay implements OnDestroy {
+  readonly master = input.required<DisplayList>();
+  readonly copy = input.required<DisplayList>();
+  readonly differences = input.required<readonly DifferenceView[]>();
+  readonly chosen = input<number | null>(null);
+  readonly way = input.required<Way>();
+  readonly pick = output<number>();
+
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
+  private readonly view = signal<View | null>(null);
+  private readonly phase = signal(false);
+  private held: { x: number; y: number; far: boolean } | null = null;
+  private timer: ReturnType<typeof setInterval> | undefined;
+
+  constructor() {
+    afterNextRender(() => {
+      this.surface.attach(this.canvas());
+      void fontsReady().then(() => this.surface.request());
+    });
+    effect(() => {
+      const { width, height } = this.surface.size();
+      const chosen = this.chosen();
+      const place = chosen === null ? null : this.differences()[chosen]?.place;
+      const room = this.way() === 'beside' ? width / 2 : width;
+      if (!width) return;
+      if (place) {
+        const pad = Math.max(6, 0.6 * Math.max(place.maxX - place.minX, place.maxY - place.minY));
+        this.view.set(fitView({ minX: place.minX - pad, minY: place.minY - pad, maxX: place.maxX + pad, maxY: place.maxY + pad }, room, height, 10));
+      } else this.view.set(fitView(boxOfList(this.master()), room, height, 16));
+    });
+    effect(() => {
+      clearInterval(this.timer);
+      if (this.way() === 'blink') this.timer = setInterval(() => this.phase.update((on) => !on), BLINK);
+    });
+    effect(() => {
+      this.master();
+      this.copy();
+      this.differences();
+      this.chosen();
+      this.way();
+      this.view();
+      this.phase();
+      this.surface.request();
+    });
+  }
+
+  protected wheel(event: WheelEvent): void {
+    event.preventDefault();
+    this.view.update((view) => view && zoomView(view, Math.exp(-event.deltaY * 0.0015), event.offsetX, event.offsetY));
+  }
+
+  protected grab(event: PointerEvent): void {
+    this.held = { x: event.offsetX, y: event.offsetY, far: false };
+    this.canvas().nativeElement.setPointerCapture(event.pointerId);
+  }
+
+  protected drag(event: PointerEvent): void {
+    const held = this.held;
+    if (!held) return;
+    const [dx, dy] = [event.offsetX - held.x, event.offsetY - held.y];
+    if (!held.far && Math.hypot(dx, dy) < 3) return;
+    this.held = { x: event.offsetX, y: event.offsetY, far: true };
+    this.view.update((view) => view && { ...view, x: view.x + dx, y: view.y + dy });
+  }
+
+  /** A click on a difference picks it in the list. */
+  protected drop(event: PointerEvent): void {
+    const held = this.held;
+    this.held = null;
+    const view = this.view();
+    if (!held || held.far || !view) return;
+    const [x, y] = toBoard(view, event.offsetX, event.offsetY);
+    const reach = 5 / view.scale;
+    const found = this.differences().findIndex(({ masterEntries, copyEntries }) =>
+      [...masterEntries.map((i) => this.master().entries[i]), ...copyEntries.map((i) => this.copy().entries[i])].some((entry) => entry && isHit(entry, x, y, reach)),
+    );
+    if (found >= 0) this.pick.emit(found);
+  }
+
+  private draw(context: CanvasRenderingContext2D, ratio: number): void {
+    const view = this.view();
+    if (!view) return;
+    const { width, height } = this.surface.size();
+    const way = this.way();
+    const ink: Manner = { stroke: '#14213a', fill: null, width: 1 };
+    const faint: Manner = { stroke: '#b9c3cd', fill: null, width: 1 };
+    const ochre: Manner = { stroke: '#a65f00', fill: null, width: 1.8 };
+    const line = themeColour('--hairline');
+    const different = { master: new Set(this.differences().flatMap((one) => one.masterEntries)), copy: new Set(this.differences().flatMap((one) => one.copyEntries)) };
+    const paint = (list: DisplayList, manner: (index: number) => Manner | null, at: View) => {
+      boardAxes(context, at, ratio);
+      list.entries.forEach((entry: DisplayEntry, index) => {
+        const how = manner(index);
+        if (how) paintEntry(context, entry, at, how);
+      });
+    };
+    const sheet = (list: DisplayList, at: View) => {
+      boardAxes(context, at, ratio);
+      if (list.sheet) paintSheet(context, list.sheet, null, at, line);
+    };
+    const own = (list: DisplayList, at: View) => {
+      boardAxes(context, at, ratio);
+      if (list.sheet) paintSheet(context, list.sheet, list.background, at, line);
+      for (const entry of list.entries) paintEntry(context, entry, at, entry.style.fill || entry.style.stroke ? undefined : ink);
+    };
+    if (way === 'over') {
+      sheet(this.master(), view);
+      paint(this.master(), (index) => (different.master.has(index) ? ink : faint), view);
+      paint(this.copy(), (index) => (different.copy.has(index) ? ochre : null), view);
+      this.ring(context, ratio, view);
+    } else if (way === 'blink') own(this.phase() ? this.copy() : this.master(), view);
+    else {
+      [this.master(), this.copy()].forEach((list, side) => {
+        context.save();
+        context.setTransform(ratio, 0, 0, ratio, 0, 0);
+        context.beginPath();
+        context.rect((side * width) / 2, 0, width / 2, height);
+        context.clip();
+        own(list, { ...view, x: view.x + (side * width) / 2 });
+        context.restore();
+      });
+      context.setTransform(ratio, 0, 0, ratio, 0, 0);
+      context.fillStyle = line;
+      context.fillRect(width / 2, 0, 1, height);
+    }
+  }
+
+  /** A ring of dashes around the difference that is chosen. */
+  private ring(context: CanvasRenderingContext2D, ratio: number, view: View): void {
+    const chosen = this.chosen();
+    const place = chosen === null ? null : this.differences()[chosen]?.place;
+    if (!place) return;
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const [x, y] = [view.x + ((place.minX + place.maxX) / 2) * view.scale, view.y - ((place.minY + place.maxY) / 2) * view.scale];
+    const radius = 12 + (Math.hypot(place.maxX - place.minX, place.maxY - place.minY) / 2) * view.scale;
+    context.strokeStyle = '#a65f00';
+    context.setLineDash([4, 4]);
+    context.lineWidth = 1.2;
+    context.beginPath();
+    context.arc(x, y, radius, 0, 2 * Math.PI);
+    context.stroke();
+    context.setLineDash([]);
+  }
+
+  ngOnDestroy(): void {
+    clearInterval(this.timer);
+    this.surface.detach();
+  }
+}

@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { CopyView, RevisionView, VerdictName } from '@inkwell-twin/api';
+import { colourOfVerdict } from './verdict-mark';
+
+interface Bar {
+  readonly copy: CopyView;
+  readonly y: number;
+  readonly from: string;
+  readonly to: string;
+  readonly short: boolean;
+  readonly point: boolean;
+  readonly colour: string;
+  readonly label: string;
+}
+
+const TOP = 9;
+const STEP = 9;
+
+/** The thread: a line with a tick per revision, and a bar per copy from where it was made to where it last matched. */
+@Component({
+  selector: 'twin-thread',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg [attr.height]="height()" width="100%" role="img" [attr.aria-label]="summary()">
+      <line [attr.x1]="at(1)" [attr.x2]="at(head())" [attr.y1]="top" [attr.y2]="top" class="line" />
+      @if (draft()) {
+        <line [attr.x1]="at(head())" [attr.x2]="at(head() + 1)" [attr.y1]="top" [attr.y2]="top" class="line dashed" />
+        <circle [attr.cx]="at(head() + 1)" [attr.cy]="top" r="5" class="draft"><title>Draft</title></circle>
+      }
+      @for (revision of revisions(); track revision.rev) {
+        <circle
+          [attr.cx]="at(revision.rev)" [attr.cy]="top" [attr.r]="revision.rev === head() ? 5.500 : 3" class="tick"
+          [class.chosen]="revision.rev === chosen()" (click)="choose.emit(revision.rev)">
+          <title>r{{ revision.rev }}, {{ revision.author }}: {{ revision.message }}</title>
+        </circle>
+      }
+      @for (bar of bars(); track bar.copy.id) {
+        <g [style.color]="bar.colour" class="bar" [class.selected]="bar.copy.id === selected()">
+          <title>{{ bar.label }}</title>
+          @if (bar.short) { <line [attr.x1]="bar.to" [attr.x2]="at(head())" [attr.y1]="bar.y" [attr.y2]="bar.y" class="rest" /> }
+          @if (!bar.point) { <line [attr.x1]="bar.from" [attr.x2]="bar.to" [attr.y1]="bar.y" [attr.y2]="bar.y" class="span" /> }
+          <circle [attr.cx]="bar.from" [attr.cy]="bar.y" r="2.600" class="start" />
+        </g>
+      }
+    </svg>
+  `,
+  styles: `
+    :host { display: block; min-width: 0; }
+    svg { display: block; overflow: visible; }
+    .line { stroke: var(--ink); stroke-width: 1.5; }
+    .dashed { stroke-dasharray: 3 3; }
+    .tick { fill: var(--ink); cursor: pointer; }
+    .tick.chosen { stroke: var(--action); stroke-width: 3; paint-order: stroke; }
+    .draft { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.5; stroke-dasharray: 2 2; }
+    .span { stroke: currentColor; stroke-width: 3; stroke-linecap: round; }
+    .rest { stroke: currentColor; stroke-width: 1.5; stroke-dasharray: 1 3; opacity: 0.75; }
+    .start { fill: var(--sheet); stroke: currentColor; stroke-width: 1.6; }
+    .selected .span { stroke-width: 5; }
+  `,
+})
+export class Thread {
+  readonly revisions = input.required<readonly RevisionView[]>();
+  readonly copies = input.required<readonly CopyView[]>();
+  readonly draft = input(false);
+  readonly selected = input<string | null>(null);
+  readonly chosen = input<number | null>(null);
+  readonly choose = output<number>();
+
+  protected readonly top = TOP;
+  protected readonly head = computed(() => this.revisions().at(-1)?.rev ?? 1);
+  protected readonly height = computed(() => TOP + 8 + STEP * this.copies().length + 4);
+  protected readonly summary = computed(() => `${this.revisions().length} revisions, ${this.copies().length} copies`);
+
+  protected readonly bars = computed((): Bar[] =>
+    this.copies().map((copy, i) => {
+      const until = Math.max(copy.until, copy.rev);
+      return {
+        copy,
+        y: TOP + 14 + STEP * i,
+        from: this.at(copy.rev),
+        to: this.at(until),
+        short: until < this.head(),
+        point: until === copy.rev,
+        colour: colourOfVerdict(copy.verdict as VerdictName),
+        label: `${copy.label}, made at r${copy.rev}: ${copy.verdict}${copy.endedBy ? `; ${copy.endedBy}` : ''}`,
+      };
+    }),
+  );
+
+  /** Place of a revision along the line: the first at the left, the head near the right, room for the draft beyond it. */
+  protected at(rev: number): string {
+    const count = Math.max(1, this.head() - 1);
+    const right = this.draft() ? 92 : 98;
+    return this.head() === 1 ? (rev > 1 ? '98%' : '2%') : `${1 + ((rev - 1) / count) * (right - 1)}%`;
+  }
+}

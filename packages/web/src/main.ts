@@ -1,0 +1,15 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { bootstrapApplication } from '@angular/platform-browser';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { providePrimeNG } from 'primeng/config';
+import { App } from './app/app';
+import { routes } from './app/app.routes';
+import { FilmPreset } from './app/theme';
+
+bootstrapApplication(App, {
+  providers: [
+    provideHttpClient(withFetch()),
+    provideRouter(routes, withComponentInputBinding()),
+    providePrimeNG({ theme: { preset: FilmPreset, options: { darkModeSelector: 'system', cssLayer: { name: 'primeng', order: 'primeng, twin' } } } }),
+  ],
+}).catch((error: unknown) => console.error(error));
