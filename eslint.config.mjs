@@ -35,7 +35,9 @@ const arrowRule = (name, allowed) => ({
 });
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', '.data/**', '.tmp/**', '**/.angular/**', 'packages/*/test/fixtures/**'] },
+  {
+    ignores: ['**/dist/**', '**/node_modules/**', '.data/**', '.tmp/**', '**/.angular/**', 'packages/*/test/fixtures/**'],
+  },
   ...tseslint.configs.recommended,
   {
     rules: {

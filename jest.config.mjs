@@ -14,7 +14,11 @@ const shared = { rootDir: '.', transform, transformIgnorePatterns, moduleNameMap
 
 export default {
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/packages/{core,render,api,demo,cli,web}/test/**/*.spec.ts'] },
+    {
+      ...shared,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/packages/{core,render,api,demo,cli,web}/test/**/*.spec.ts'],
+    },
     { ...shared, displayName: 'integration', testMatch: ['<rootDir>/packages/server/test/**/*.spec.ts'] },
   ],
 };

@@ -44,7 +44,15 @@ function unchanged(name, stamp, output) {
 const keepStamp = (name, stamp) => writeFileSync(join(root, 'dist', `.${name}.stamp`), stamp);
 
 mkdirSync(join(root, 'dist'), { recursive: true });
-const nodeStamp = stampOf(['packages/core', 'packages/api', 'packages/render', 'packages/demo', 'packages/cli', 'packages/server', 'benchmarks']);
+const nodeStamp = stampOf([
+  'packages/core',
+  'packages/api',
+  'packages/render',
+  'packages/demo',
+  'packages/cli',
+  'packages/server',
+  'benchmarks',
+]);
 for (const [name, entry] of Object.entries(bundles)) {
   if ((only && !only.includes(name)) || !existsSync(join(root, entry))) continue;
   const outfile = join(root, 'dist', `${name}.mjs`);

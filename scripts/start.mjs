@@ -14,7 +14,11 @@ const say = (line) => console.log(`· ${line}`);
 function options() {
   try {
     const { values } = parseArgs({
-      options: { empty: { type: 'boolean', default: false }, port: { type: 'string', default: '4310' }, data: { type: 'string' } },
+      options: {
+        empty: { type: 'boolean', default: false },
+        port: { type: 'string', default: '4310' },
+        data: { type: 'string' },
+      },
     });
     const port = Number(values.port);
     if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`--port ${values.port} is not a port (1 to 65535)`);
@@ -29,7 +33,9 @@ async function main() {
   if (!(await portIsFree(port)))
     throw new SetupError(`Port ${port} is in use. Stop what runs there, or choose another: npm start -- --port ${port + 1}`);
   if (existsSync(data) && !statSync(data).isDirectory())
-    throw new SetupError(`${data} is a file, and the data folder should stand there. Move it, or choose another: npm start -- --data DIR`);
+    throw new SetupError(
+      `${data} is a file, and the data folder should stand there. Move it, or choose another: npm start -- --data DIR`,
+    );
   ensureDebianPackage('postgresql', findPostgres, say);
   ensureNodePackages(root, say);
   say('building what has changed');

@@ -15,7 +15,11 @@ const total = { passed: 0, failed: 0 };
 const reports = join(root, '.tmp');
 
 const node = (args, env = {}) =>
-  spawnSync(process.execPath, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  spawnSync(process.execPath, args, {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env },
+  });
 
 function jest(project, env) {
   const report = join(reports, `${project}.json`);

@@ -9,7 +9,9 @@ export function ensureNodePackages(root, say) {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19))
     throw new SetupError(`Node.js ${process.versions.node} is too old: 20.19 or newer is needed.`);
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(root, 'node_modules', '.inkwell-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('installing the Node packages (npm ci)');

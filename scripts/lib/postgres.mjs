@@ -85,7 +85,8 @@ export async function startPostgres(folder, { fast = false } = {}) {
     if (existsSync(data) && readdirSync(data).length)
       throw new SetupError(`${data} is not a PostgreSQL data folder (PG_VERSION is missing). Move it away and start again.`);
     const made = run(join(bin, 'initdb'), ['-D', data, '-U', 'inkwell', '--auth=trust', '-E', 'UTF8', '--locale=C.UTF-8']);
-    if (made.status !== 0) throw new SetupError(`The database could not be made in ${data}: ${made.stderr.trim().split('\n').pop()}`);
+    if (made.status !== 0)
+      throw new SetupError(`The database could not be made in ${data}: ${made.stderr.trim().split('\n').pop()}`);
   }
   const version = readFileSync(join(data, 'PG_VERSION'), 'utf8').trim();
   const port = await freePort();

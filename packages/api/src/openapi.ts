@@ -2,14 +2,23 @@ import { z } from 'zod';
 import { CONTRACTS, type Contract } from './contracts';
 import { ErrorBody } from './shapes';
 
-const json = (schema: z.ZodType) => ({ 'application/json': { schema: z.toJSONSchema(schema, { target: 'draft-2020-12', unrepresentable: 'any', io: 'input' }) } });
+const json = (schema: z.ZodType) => ({
+  'application/json': {
+    schema: z.toJSONSchema(schema, { target: 'draft-2020-12', unrepresentable: 'any', io: 'input' }),
+  },
+});
 
 /** The OpenAPI 3.1 document of all contracts. */
 export function openApiDocument(): Record<string, unknown> {
   const paths: Record<string, Record<string, unknown>> = {};
   for (const [id, contract] of Object.entries(CONTRACTS) as [string, Contract][]) {
     const path = contract.path.replace(/:([a-z]+)/g, '{$1}');
-    const parameters = [...contract.path.matchAll(/:([a-z]+)/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
+    const parameters = [...contract.path.matchAll(/:([a-z]+)/g)].map(([, name]) => ({
+      name,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' },
+    }));
     (paths[path] ??= {})[contract.method] = {
       operationId: id,
       summary: contract.summary,

@@ -7,7 +7,14 @@ export const ErrorBody = z.object({
   error: z.object({
     code: z.string(),
     message: z.string(),
-    where: z.object({ file: z.string().optional(), line: z.number().optional(), byte: z.number().optional(), node: z.string().optional() }).optional(),
+    where: z
+      .object({
+        file: z.string().optional(),
+        line: z.number().optional(),
+        byte: z.number().optional(),
+        node: z.string().optional(),
+      })
+      .optional(),
   }),
 });
 export type ErrorBody = z.infer<typeof ErrorBody>;
@@ -39,7 +46,12 @@ export const CarryLineView = z.object({
   objects: z.array(z.string()),
   deviation: z.number().nullable(),
 });
-export const CarryView = z.object({ sentence: z.string(), objects: z.number(), asTheyAre: z.number(), lines: z.array(CarryLineView) });
+export const CarryView = z.object({
+  sentence: z.string(),
+  objects: z.number(),
+  asTheyAre: z.number(),
+  lines: z.array(CarryLineView),
+});
 export type CarryView = z.infer<typeof CarryView>;
 
 export const RevisionView = z.object({ rev: z.number(), time: z.string(), author: z.string(), message: z.string() });
@@ -87,10 +99,25 @@ export type Desk = z.infer<typeof Desk>;
 
 export const PatchBody = z.discriminatedUnion('op', [
   z.object({ op: z.literal('set'), node: z.string(), attribute: z.string(), value: z.unknown() }),
-  z.object({ op: z.literal('insert'), parent: z.string(), list: z.enum(['boards', 'layers', 'symbols', 'resources', 'items']), after: z.string().nullable(), node: z.unknown() }),
-  z.object({ op: z.literal('remove'), parent: z.string(), list: z.enum(['boards', 'layers', 'symbols', 'resources', 'items']), node: z.string() }),
+  z.object({
+    op: z.literal('insert'),
+    parent: z.string(),
+    list: z.enum(['boards', 'layers', 'symbols', 'resources', 'items']),
+    after: z.string().nullable(),
+    node: z.unknown(),
+  }),
+  z.object({
+    op: z.literal('remove'),
+    parent: z.string(),
+    list: z.enum(['boards', 'layers', 'symbols', 'resources', 'items']),
+    node: z.string(),
+  }),
 ]);
-export const StepBody = z.object({ label: z.string().min(1).max(300), forward: z.array(PatchBody).min(1).max(20_000), inverse: z.array(PatchBody).max(20_000) });
+export const StepBody = z.object({
+  label: z.string().min(1).max(300),
+  forward: z.array(PatchBody).min(1).max(20_000),
+  inverse: z.array(PatchBody).max(20_000),
+});
 export type StepBody = z.infer<typeof StepBody>;
 
 export const DraftView = z.object({
@@ -130,13 +157,34 @@ export const MatchView = z.object({
 });
 export type MatchView = z.infer<typeof MatchView>;
 
-export const OptionView = z.object({ name: z.string(), words: z.string(), values: z.array(z.string()), standard: z.string() });
-export const TargetView = z.object({ id: z.string(), label: z.string(), standard: z.string(), group: z.enum(['delivery', 'older', 'machine']), extension: z.string(), options: z.array(OptionView) });
+export const OptionView = z.object({
+  name: z.string(),
+  words: z.string(),
+  values: z.array(z.string()),
+  standard: z.string(),
+});
+export const TargetView = z.object({
+  id: z.string(),
+  label: z.string(),
+  standard: z.string(),
+  group: z.enum(['delivery', 'older', 'machine']),
+  extension: z.string(),
+  options: z.array(OptionView),
+});
 export type TargetView = z.infer<typeof TargetView>;
 
 export const EventView = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('copies'), master: z.string() }),
   z.object({ kind: z.literal('master'), master: z.string() }),
-  z.object({ kind: z.literal('job'), id: z.string(), master: z.string(), label: z.string(), done: z.number(), total: z.number(), state: z.enum(['running', 'done', 'failed', 'cancelled']), message: z.string() }),
+  z.object({
+    kind: z.literal('job'),
+    id: z.string(),
+    master: z.string(),
+    label: z.string(),
+    done: z.number(),
+    total: z.number(),
+    state: z.enum(['running', 'done', 'failed', 'cancelled']),
+    message: z.string(),
+  }),
 ]);
 export type EventView = z.infer<typeof EventView>;

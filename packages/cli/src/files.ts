@@ -8,7 +8,8 @@ export function readBytes(file: string): Uint8Array {
   if (!existsSync(file)) throw new Failure('file-missing', `There is no file ${file}.`, { file });
   const stat = statSync(file);
   if (stat.isDirectory()) throw new Failure('file-missing', `${file} is a folder; a file is needed.`, { file });
-  if (stat.size > LIMIT) throw new Failure('file-too-large', `${file} has ${(stat.size / 1048576).toFixed(0)} MB; at most 256 MB are read.`, { file });
+  if (stat.size > LIMIT)
+    throw new Failure('file-too-large', `${file} has ${(stat.size / 1048576).toFixed(0)} MB; at most 256 MB are read.`, { file });
   return readFileSync(file);
 }
 

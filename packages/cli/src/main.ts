@@ -48,7 +48,8 @@ export function run(args: readonly string[]): number {
       }),
     );
     const tolerance = values.tolerance === undefined ? undefined : Number(values.tolerance);
-    if (tolerance !== undefined && !(tolerance > 0 && tolerance < 1000)) throw new Failure('usage', '--tolerance is a number of millimetres above 0.');
+    if (tolerance !== undefined && !(tolerance > 0 && tolerance < 1000))
+      throw new Failure('usage', '--tolerance is a number of millimetres above 0.');
     const answer: Answer = command({ files, to: values.to, options, board: values.board, out: values.out, tolerance });
     print(answer, json);
     return answer.code;

@@ -23,7 +23,14 @@ const Difference = z.object({
   source: z.string().nullable(),
 });
 const NotUnderstood = z.array(z.object({ kind: z.string(), count: z.number() }));
-const MarkOfOrigin = z.object({ master: z.string(), rev: z.number(), recipe: z.string(), says: z.string(), written: z.string(), how: z.string() });
+const MarkOfOrigin = z.object({
+  master: z.string(),
+  rev: z.number(),
+  recipe: z.string(),
+  says: z.string(),
+  written: z.string(),
+  how: z.string(),
+});
 
 /** What `--json` prints, command by command. */
 export const Output = z.discriminatedUnion('command', [
@@ -32,12 +39,28 @@ export const Output = z.discriminatedUnion('command', [
     file: z.string(),
     kind: z.enum(['master', 'copy', 'file', 'unknown']),
     target: z.string().nullable(),
-    master: z.object({ id: z.string(), title: z.string(), rev: z.number(), boards: z.array(z.string()), objects: z.number() }).nullable(),
+    master: z
+      .object({ id: z.string(), title: z.string(), rev: z.number(), boards: z.array(z.string()), objects: z.number() })
+      .nullable(),
     mark: MarkOfOrigin.nullable(),
     notUnderstood: NotUnderstood,
   }),
-  z.object({ command: z.literal('import'), file: z.string(), out: z.string(), master: z.string(), objects: z.number(), notUnderstood: NotUnderstood }),
-  z.object({ command: z.literal('derive'), out: z.string(), bytes: z.number(), says: z.string(), report: Report, defects: z.array(Difference) }),
+  z.object({
+    command: z.literal('import'),
+    file: z.string(),
+    out: z.string(),
+    master: z.string(),
+    objects: z.number(),
+    notUnderstood: NotUnderstood,
+  }),
+  z.object({
+    command: z.literal('derive'),
+    out: z.string(),
+    bytes: z.number(),
+    says: z.string(),
+    report: Report,
+    defects: z.array(Difference),
+  }),
   z.object({ command: z.literal('carry'), target: z.string(), report: Report }),
   z.object({
     command: z.literal('check'),
@@ -54,7 +77,12 @@ export const Output = z.discriminatedUnion('command', [
       }),
     ),
   }),
-  z.object({ command: z.literal('compare'), same: z.boolean(), differences: z.array(Difference), changes: z.array(z.string()) }),
+  z.object({
+    command: z.literal('compare'),
+    same: z.boolean(),
+    differences: z.array(Difference),
+    changes: z.array(z.string()),
+  }),
   z.object({
     command: z.literal('targets'),
     targets: z.array(

@@ -1,7 +1,19 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  DEFAULT_PATTERN, Failure, type FontBook, type Master, NATIVE_EXTENSION, type Recipe, boardOf, derive, fileName, idFrom, recipeOf, revisionsOf, writePackage,
+  DEFAULT_PATTERN,
+  Failure,
+  type FontBook,
+  type Master,
+  NATIVE_EXTENSION,
+  type Recipe,
+  boardOf,
+  derive,
+  fileName,
+  idFrom,
+  recipeOf,
+  revisionsOf,
+  writePackage,
 } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
 import type { DemoCopy, DemoMaster, Mishap } from './story';
@@ -23,7 +35,10 @@ export function afterMishap(bytes: Uint8Array, mishap: Mishap): Uint8Array | nul
 export function writeDemo(masters: readonly DemoMaster[], folder: string, fonts: FontBook): string[] {
   const written: string[] = [];
   const put = (path: string, bytes: Uint8Array) => {
-    if (existsSync(path)) throw new Failure('name-taken', `${path} exists already; nothing is written over. Choose an empty folder.`, { file: path });
+    if (existsSync(path))
+      throw new Failure('name-taken', `${path} exists already; nothing is written over. Choose an empty folder.`, {
+        file: path,
+      });
     writeWhole(path, bytes);
     written.push(path);
   };

@@ -6,7 +6,16 @@ const INK = '#14213a';
 const WATER = '#cfe3e6';
 
 const words = (id: string, layer: string, text: string, x: number, y: number, size: number, bold = false): Item => ({
-  kind: 'text', id, layer, style: filled(INK), text, x, y, size, font: bold ? 'Commissioner Bold' : 'Commissioner', align: 'start',
+  kind: 'text',
+  id,
+  layer,
+  style: filled(INK),
+  text,
+  x,
+  y,
+  size,
+  font: bold ? 'Commissioner Bold' : 'Commissioner',
+  align: 'start',
 });
 
 function map(): Item[] {
@@ -16,23 +25,85 @@ function map(): Item[] {
     ['Otter pond', 112, 62, 13, 9],
   ];
   return [
-    ...pools.map(([name, cx, cy, rx, ry], i): Item => ({ kind: 'ellipse', id: `pool-${i + 1}`, name, layer: 'ground', style: { fill: WATER, stroke: '#7fa8b0', strokeWidth: 0.4 }, cx, cy, rx, ry })),
+    ...pools.map(([name, cx, cy, rx, ry], i): Item => ({
+      kind: 'ellipse',
+      id: `pool-${i + 1}`,
+      name,
+      layer: 'ground',
+      style: { fill: WATER, stroke: '#7fa8b0', strokeWidth: 0.4 },
+      cx,
+      cy,
+      rx,
+      ry,
+    })),
     {
-      kind: 'path', id: 'boardwalk', name: 'Boardwalk', layer: 'paths', style: lined('#9a5b2e', 1.4),
-      outlines: [smooth([[14, 24], [30, 52], [26, 88], [44, 122], [72, 130], [104, 122], [118, 92], [96, 70], [72, 60], [44, 40], [20, 26]])],
+      kind: 'path',
+      id: 'boardwalk',
+      name: 'Boardwalk',
+      layer: 'paths',
+      style: lined('#9a5b2e', 1.4),
+      outlines: [
+        smooth([
+          [14, 24],
+          [30, 52],
+          [26, 88],
+          [44, 122],
+          [72, 130],
+          [104, 122],
+          [118, 92],
+          [96, 70],
+          [72, 60],
+          [44, 40],
+          [20, 26],
+        ]),
+      ],
     },
     {
-      kind: 'path', id: 'sedge-loop', name: 'Sedge Loop', layer: 'paths', style: lined('#2f6b3c', 0.9),
-      outlines: [smooth([[72, 130], [84, 158], [108, 166], [124, 146], [104, 122]])],
+      kind: 'path',
+      id: 'sedge-loop',
+      name: 'Sedge Loop',
+      layer: 'paths',
+      style: lined('#2f6b3c', 0.9),
+      outlines: [
+        smooth([
+          [72, 130],
+          [84, 158],
+          [108, 166],
+          [124, 146],
+          [104, 122],
+        ]),
+      ],
     },
-    { kind: 'rectangle', id: 'hide', name: 'Hide', layer: 'paths', style: filled(INK), x: 40, y: 120, width: 6, height: 4.5, radius: 0.6 },
+    {
+      kind: 'rectangle',
+      id: 'hide',
+      name: 'Hide',
+      layer: 'paths',
+      style: filled(INK),
+      x: 40,
+      y: 120,
+      width: 6,
+      height: 4.5,
+      radius: 0.6,
+    },
     words('hide-name', 'lettering', 'hide', 48, 121, 4),
     words('mere-name', 'lettering', 'Lantern Mere', 48, 95, 5),
     words('title', 'lettering', 'Lantern Fen', 12, 190, 13, true),
     words('subtitle', 'lettering', 'Paths, pools and the two hides', 12, 182, 5),
     heron('heron', 'pictures', 108, 14),
     {
-      kind: 'polyline', id: 'north', name: 'North arrow', layer: 'lettering', style: filled(INK), points: [[132, 186], [135, 196], [138, 186], [135, 188.5]], closed: true,
+      kind: 'polyline',
+      id: 'north',
+      name: 'North arrow',
+      layer: 'lettering',
+      style: filled(INK),
+      points: [
+        [132, 186],
+        [135, 196],
+        [138, 186],
+        [135, 188.5],
+      ],
+      closed: true,
     },
   ];
 }
@@ -54,14 +125,26 @@ function inside(): Item[] {
 }
 
 function first(): Master {
-  const layer = (id: string, name: string, colour: string) => ({ id, name, colour, visible: true, locked: false, process: 'print' as const });
+  const layer = (id: string, name: string, colour: string) => ({
+    id,
+    name,
+    colour,
+    visible: true,
+    locked: false,
+    process: 'print' as const,
+  });
   return {
     id: idFrom('Fen map leaflet'),
     title: 'Fen map leaflet',
     owner: 'Ines Okoro',
     purpose: 'sheet',
     unit: 'mm',
-    layers: [layer('ground', 'Ground', '#7fa8b0'), layer('paths', 'Paths', '#9a5b2e'), layer('pictures', 'Pictures', '#46546d'), layer('lettering', 'Lettering', INK)],
+    layers: [
+      layer('ground', 'Ground', '#7fa8b0'),
+      layer('paths', 'Paths', '#9a5b2e'),
+      layer('pictures', 'Pictures', '#46546d'),
+      layer('lettering', 'Lettering', INK),
+    ],
     symbols: [],
     boards: [
       { id: 'map', name: 'Map', width: 148, height: 210, background: '#f4f7f0', items: map() },
@@ -75,7 +158,11 @@ function first(): Master {
 /** Fen map leaflet: two printed boards; a drawing that both sides changed, and a copy that is gone. */
 export function leaflet(): DemoMaster {
   const story = tell(first(), 'Ines Okoro', { time: '2026-11-03T13:00:00.000Z', message: 'Map and inside' }, [
-    { time: '2026-11-09T09:45:00.000Z', message: 'Otter pond surveyed again', commands: [(now) => moveItems(now, ['pool-3'], 3, 2)] },
+    {
+      time: '2026-11-09T09:45:00.000Z',
+      message: 'Otter pond surveyed again',
+      commands: [(now) => moveItems(now, ['pool-3'], 3, 2)],
+    },
     {
       time: '2026-11-13T16:10:00.000Z',
       message: 'Lanterns until ten',

@@ -85,7 +85,17 @@ export function heron(id: string, layer: string, x: number, y: number): Item {
           { start: p(4, 13), segments: [line(p(5.5, 6)), line(p(5, 0)), line(p(8, 0))], closed: false },
         ],
       },
-      { kind: 'ellipse', id: `${id}-eye`, name: 'Heron, eye', layer: null, style: filled('#f8faf8'), cx: x + 8, cy: y + 38.4, rx: 0.6, ry: 0.6 },
+      {
+        kind: 'ellipse',
+        id: `${id}-eye`,
+        name: 'Heron, eye',
+        layer: null,
+        style: filled('#f8faf8'),
+        cx: x + 8,
+        cy: y + 38.4,
+        rx: 0.6,
+        ry: 0.6,
+      },
     ],
   };
 }

@@ -25,7 +25,11 @@ export function tell(
   first: Master,
   author: string,
   begin: { readonly time: string; readonly message: string },
-  chapters: readonly { readonly time: string; readonly message: string; readonly commands: readonly ((now: Master) => Command)[] }[],
+  chapters: readonly {
+    readonly time: string;
+    readonly message: string;
+    readonly commands: readonly ((now: Master) => Command)[];
+  }[],
 ): { first: Master; revisions: RevisionRecord[] } {
   const revisions: RevisionRecord[] = [{ rev: 1, author, ...begin, patches: [] }];
   let now = first;

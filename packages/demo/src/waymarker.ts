@@ -34,8 +34,26 @@ const reeds = (): Item => ({
 });
 
 function first(): Master {
-  const text = (id: string, name: string, words: string, x: number, y: number, size: number, font: 'Commissioner' | 'Commissioner Bold'): Item => ({
-    kind: 'text', id, name, layer: 'lettering', style: filled(INK), text: words, x, y, size, font, align: 'start',
+  const text = (
+    id: string,
+    name: string,
+    words: string,
+    x: number,
+    y: number,
+    size: number,
+    font: 'Commissioner' | 'Commissioner Bold',
+  ): Item => ({
+    kind: 'text',
+    id,
+    name,
+    layer: 'lettering',
+    style: filled(INK),
+    text: words,
+    x,
+    y,
+    size,
+    font,
+    align: 'start',
   });
   return {
     id: idFrom('Boardwalk waymarker'),
@@ -57,7 +75,18 @@ function first(): Master {
         height: 140,
         background: '#f7f0e2',
         items: [
-          { kind: 'rectangle', id: 'outline', name: 'Panel outline', layer: 'panel', style: lined(INK, 0.6), x: 4, y: 4, width: 412, height: 132, radius: 8 },
+          {
+            kind: 'rectangle',
+            id: 'outline',
+            name: 'Panel outline',
+            layer: 'panel',
+            style: lined(INK, 0.6),
+            x: 4,
+            y: 4,
+            width: 412,
+            height: 132,
+            radius: 8,
+          },
           ...holes(),
           reeds(),
           arrow('arrow', 'lettering', 30, 68, 96, 18, INK),

@@ -5,8 +5,12 @@ import { FontBook, type FontName } from '@inkwell-twin/core';
 
 /** The files of each shipped font, latin first: the book asks them in this order. */
 const FILES: Record<FontName, readonly string[]> = {
-  Commissioner: ['latin', 'latin-ext', 'greek', 'cyrillic'].map((part) => `commissioner/files/commissioner-${part}-400-normal.woff`),
-  'Commissioner Bold': ['latin', 'latin-ext', 'greek', 'cyrillic'].map((part) => `commissioner/files/commissioner-${part}-700-normal.woff`),
+  Commissioner: ['latin', 'latin-ext', 'greek', 'cyrillic'].map(
+    (part) => `commissioner/files/commissioner-${part}-400-normal.woff`,
+  ),
+  'Commissioner Bold': ['latin', 'latin-ext', 'greek', 'cyrillic'].map(
+    (part) => `commissioner/files/commissioner-${part}-700-normal.woff`,
+  ),
   'Spline Sans Mono': ['latin', 'latin-ext'].map((part) => `spline-sans-mono/files/spline-sans-mono-${part}-400-normal.woff`),
 };
 

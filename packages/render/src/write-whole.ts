@@ -12,7 +12,7 @@ export function writeWhole(path: string, bytes: Uint8Array): void {
   try {
     const file = openSync(temporary, 'w');
     try {
-      for (let at = 0; at < bytes.length; ) at += writeSync(file, bytes, at);
+      for (let at = 0; at < bytes.length;) at += writeSync(file, bytes, at);
       fsyncSync(file);
     } finally {
       closeSync(file);

@@ -46,7 +46,11 @@ export function createApp(workshop: Workshop, web: string | null): Express {
       return next(new Failure('forbidden', 'This server answers only to its own pages on this machine.'));
     next();
   });
-  app.use(compression({ filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response) }));
+  app.use(
+    compression({
+      filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response),
+    }),
+  );
 
   const router = Router();
   router.use(express.json({ limit: '32mb' }));
@@ -68,12 +72,17 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   });
   masterRoutes(router, workshop);
   copyRoutes(router, workshop);
-  router.use('/api', (_request, _response, next) => next(new Failure('not-found', 'There is no such route. See /api/openapi.json.')));
+  router.use('/api', (_request, _response, next) =>
+    next(new Failure('not-found', 'There is no such route. See /api/openapi.json.')),
+  );
   app.use(router);
 
   if (web && existsSync(web)) {
     app.use(express.static(web, { index: false, maxAge: '1h' }));
-    app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => void response.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }));
+    app.get(
+      /^\/(?!api\/)[^.]*$/,
+      (_request, response) => void response.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }),
+    );
   }
   app.use(errorHandler(workshop.log));
   return app;

@@ -13,7 +13,9 @@ const need = (name: string): string => {
 async function main(): Promise<void> {
   const log = pino({ level: process.env['INKWELL_LOG'] ?? 'warn' });
   const port = Number(need('INKWELL_PORT'));
-  const workshop = new Workshop(need('INKWELL_DATABASE'), need('INKWELL_SHELF'), (what, error) => log.error({ err: error }, what));
+  const workshop = new Workshop(need('INKWELL_DATABASE'), need('INKWELL_SHELF'), (what, error) =>
+    log.error({ err: error }, what),
+  );
   await migrate(workshop.database);
   if (process.env['INKWELL_DEMO']) await loadDemo(workshop);
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {

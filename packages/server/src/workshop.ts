@@ -36,11 +36,15 @@ export class Workshop {
 
   /** Looks at every copy once, writes master files that are missing, and watches the shelf from then on. */
   async open(): Promise<void> {
-    this.watcher = new ShelfWatcher(this.shelf, (folder, file) => void this.noticed(folder, file).catch((error) => this.log('shelf', error)));
+    this.watcher = new ShelfWatcher(
+      this.shelf,
+      (folder, file) => void this.noticed(folder, file).catch((error) => this.log('shelf', error)),
+    );
     await this.watcher.ready();
     for (const id of await this.masters.list()) {
       const { folder } = await this.masters.load(id);
-      if (!this.shelf.files(folder).includes(this.shelf.masterFile(folder))) await writeNativeFile(this.database, this.masters, this.shelf, id);
+      if (!this.shelf.files(folder).includes(this.shelf.masterFile(folder)))
+        await writeNativeFile(this.database, this.masters, this.shelf, id);
       await this.checkAll(id);
     }
   }
@@ -56,7 +60,11 @@ export class Workshop {
 
   async checkAll(master: string): Promise<string> {
     const rows = await this.copies.ofMaster(master);
-    return this.jobs.start(master, 'Checking', rows.map(({ id, file }) => ({ label: file, run: () => this.copies.check(id) })));
+    return this.jobs.start(
+      master,
+      'Checking',
+      rows.map(({ id, file }) => ({ label: file, run: () => this.copies.check(id) })),
+    );
   }
 
   async close(): Promise<void> {

@@ -10,6 +10,11 @@ bootstrapApplication(App, {
   providers: [
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
-    providePrimeNG({ theme: { preset: FilmPreset, options: { darkModeSelector: 'system', cssLayer: { name: 'primeng', order: 'primeng, twin' } } } }),
+    providePrimeNG({
+      theme: {
+        preset: FilmPreset,
+        options: { darkModeSelector: 'system', cssLayer: { name: 'primeng', order: 'base, primeng, twin' } },
+      },
+    }),
   ],
 }).catch((error: unknown) => console.error(error));

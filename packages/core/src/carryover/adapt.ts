@@ -15,13 +15,23 @@ import { CarryLines, type CarryReport } from './report';
  * Rewrites what a target can't hold and writes down every rewrite. Pure.
  * @returns the projection (what the copy will say) and the carry-over report
  */
-export function adapt(resolved: ResolvedBoard, carries: Carries, fonts: FontBook): { projection: DisplayList; report: CarryReport } {
+export function adapt(
+  resolved: ResolvedBoard,
+  carries: Carries,
+  fonts: FontBook,
+): { projection: DisplayList; report: CarryReport } {
   const lines = new CarryLines();
   const layers = new Map(resolved.layers.map((layer) => [layer.id, layer]));
   const taken = resolved.entries.filter((entry) => {
     const layer = layers.get(entry.layerId)!;
     if (carries.processes === 'all' || carries.processes.includes(layer.process)) return true;
-    lines.add(`layer:${layer.id}`, 'left out', `Objects on “${layer.name}” (${layer.process})`, 'not for this machine', entry.source);
+    lines.add(
+      `layer:${layer.id}`,
+      'left out',
+      `Objects on “${layer.name}” (${layer.process})`,
+      'not for this machine',
+      entry.source,
+    );
     return false;
   });
   for (const id of resolved.hidden) lines.add('hidden', 'left out', 'Objects on hidden layers', 'hidden in the master', id);
@@ -50,7 +60,13 @@ export function adapt(resolved: ResolvedBoard, carries: Carries, fonts: FontBook
     if (!used.has(layer.id)) continue;
     const label = carries.layerLabel(layer);
     if (label !== layer.name)
-      lines.add('layer names', 'restated', 'Layer names', carries.layerNames === 'process' ? 'become pens by their process' : 'are spelt as the format allows', layer.id);
+      lines.add(
+        'layer names',
+        'restated',
+        'Layer names',
+        carries.layerNames === 'process' ? 'become pens by their process' : 'are spelt as the format allows',
+        layer.id,
+      );
     if (!labels.has(label)) labels.set(label, carries.layerColour ? colourFor(layer.colour, carries) : null);
   }
   const { board } = resolved;
@@ -72,10 +88,12 @@ function noteStructure(entry: ResolvedEntry, lines: CarryLines): void {
   for (const holder of entry.within)
     if (holder.kind === 'use') lines.add('uses', 'restated', 'Symbol uses', 'arrive as separate shapes', entry.source, holder.id);
     else lines.add('groups', 'restated', 'Groups', 'arrive opened', entry.source, holder.id);
-  if (entry.kind === 'text' && entry.line) lines.add('lines', 'restated', 'Text of several lines', 'arrives as one text each line', entry.source);
+  if (entry.kind === 'text' && entry.line)
+    lines.add('lines', 'restated', 'Text of several lines', 'arrives as one text each line', entry.source);
 }
 
-const colourFor = (colour: string, carries: Carries): string => (carries.palette ? nearestColour(colour, carries.palette) : colour);
+const colourFor = (colour: string, carries: Carries): string =>
+  carries.palette ? nearestColour(colour, carries.palette) : colour;
 
 function adaptStyle({ style, source, kind }: ResolvedEntry, on: Layer, carries: Carries, lines: CarryLines): DisplayStyle {
   const leftOut = (feature: string, words: string) => lines.add(feature, 'left out', words, 'the target has none', source);
@@ -87,7 +105,8 @@ function adaptStyle({ style, source, kind }: ResolvedEntry, on: Layer, carries: 
   let stroke = carries.stroke ? style.stroke : null;
   if (stroke && carries.palette) {
     const found = colourFor(stroke, carries);
-    if (found !== stroke) lines.add('line colours', 'approximated', 'Line colours', 'become the nearest of the format’s colours', source);
+    if (found !== stroke)
+      lines.add('line colours', 'approximated', 'Line colours', 'become the nearest of the format’s colours', source);
     stroke = found;
   }
   if (!stroke && carries.unstroked) stroke = colourFor(on.colour, carries);
@@ -97,10 +116,17 @@ function adaptStyle({ style, source, kind }: ResolvedEntry, on: Layer, carries: 
       Math.abs(width - strokeWidth) < Math.abs(best - strokeWidth) ? width : best,
     );
     const off = Math.abs(nearest - strokeWidth);
-    if (off > 1e-9) lines.add('line widths', 'approximated', 'Line widths', 'become the nearest standard width', source, source, off);
+    if (off > 1e-9)
+      lines.add('line widths', 'approximated', 'Line widths', 'become the nearest standard width', source, source, off);
     strokeWidth = nearest;
   }
-  return { fill, fillRule: fill ? style.fillRule : 'nonzero', stroke, strokeWidth, opacity: carries.opacity ? style.opacity : 1 };
+  return {
+    fill,
+    fillRule: fill ? style.fillRule : 'nonzero',
+    stroke,
+    strokeWidth,
+    opacity: carries.opacity ? style.opacity : 1,
+  };
 }
 
 function keepsText(entry: ResolvedEntry & { kind: 'text' }, carries: Carries, lines: CarryLines): boolean {
@@ -116,7 +142,13 @@ function outlineText(entry: ResolvedEntry & { kind: 'text' }, fonts: FontBook, l
   const { outlines, missing } = fonts.outline(entry);
   lines.add('text', 'restated', 'Text', 'becomes outlines: same look, no longer text', entry.source);
   if (missing.length)
-    lines.add('characters', 'left out', `Characters ${[...new Set(missing)].slice(0, 8).join(' ')}`, `are not in ${entry.font}`, entry.source);
+    lines.add(
+      'characters',
+      'left out',
+      `Characters ${[...new Set(missing)].slice(0, 8).join(' ')}`,
+      `are not in ${entry.font}`,
+      entry.source,
+    );
   return outlines;
 }
 
@@ -136,7 +168,15 @@ function adaptOutline(outline: Outline, carries: Carries, lines: CarryLines, sou
     } else if (segment.kind === 'line' || (segment.kind === 'arc' && carries.arcs === 'kept')) segments.push(segment);
     else {
       const points = flatten({ start: from, segments: [segment], closed: false }, carries.chord);
-      lines.add(segment.kind === 'arc' ? 'arcs' : 'curves', 'approximated', segment.kind === 'arc' ? 'Arcs' : 'Curves', 'become short lines', source, source, worstSagitta(from, segment, points));
+      lines.add(
+        segment.kind === 'arc' ? 'arcs' : 'curves',
+        'approximated',
+        segment.kind === 'arc' ? 'Arcs' : 'Curves',
+        'become short lines',
+        source,
+        source,
+        worstSagitta(from, segment, points),
+      );
       for (let i = 2; i < points.length; i += 2) segments.push({ kind: 'line', to: [points[i]!, points[i + 1]!] });
     }
     from = segment.to;
@@ -178,7 +218,6 @@ function rounded(outline: Outline, carries: Carries, lines: CarryLines, source: 
     if (!near(points.at(-1)!, next, 1e-9)) points.push(next);
   }
   if (outline.closed && points.length > 1 && near(points[0]!, endOf(fromPoints(points, false)), 1e-9)) points.pop();
-  if (worst > 1e-9)
-    lines.add('grid', 'approximated', 'Coordinates', `are rounded to steps of ${step} mm`, source, source, worst);
+  if (worst > 1e-9) lines.add('grid', 'approximated', 'Coordinates', `are rounded to steps of ${step} mm`, source, source, worst);
   return fromPoints(points, outline.closed);
 }

@@ -41,7 +41,15 @@ export class CarryLines {
   private readonly lines = new Map<string, Collected>();
 
   /** @param counts what one counts: the object itself, or the group or use that it is in */
-  add(feature: string, outcome: Outcome, what: string, becomes: string, object: string, counts = object, deviation?: number): void {
+  add(
+    feature: string,
+    outcome: Outcome,
+    what: string,
+    becomes: string,
+    object: string,
+    counts = object,
+    deviation?: number,
+  ): void {
     const key = `${feature}|${outcome}|${what}`;
     let line = this.lines.get(key);
     if (!line) this.lines.set(key, (line = { outcome, what, becomes, counted: new Set(), objects: new Set(), deviation: null }));
@@ -51,17 +59,15 @@ export class CarryLines {
   }
 
   report(all: ReadonlySet<string>): CarryReport {
-    const lines = [...this.lines].map(
-      ([key, { outcome, what, becomes, counted, objects, deviation }]): CarryLine => ({
-        feature: key.slice(0, key.indexOf('|')),
-        outcome,
-        what,
-        becomes,
-        count: counted.size,
-        objects: [...objects],
-        deviation,
-      }),
-    );
+    const lines = [...this.lines].map(([key, { outcome, what, becomes, counted, objects, deviation }]): CarryLine => ({
+      feature: key.slice(0, key.indexOf('|')),
+      outcome,
+      what,
+      becomes,
+      count: counted.size,
+      objects: [...objects],
+      deviation,
+    }));
     lines.sort((a, b) => ORDER.indexOf(a.outcome) - ORDER.indexOf(b.outcome) || b.count - a.count);
     const changed = new Set(lines.filter(({ outcome }) => outcome !== 'kept').flatMap(({ objects }) => objects));
     const asTheyAre = [...all].filter((id) => !changed.has(id)).length;

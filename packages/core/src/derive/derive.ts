@@ -44,16 +44,19 @@ export function footprintOfRecipe(master: Master, recipe: Recipe): string {
 }
 
 /** Names of a master's objects, for differences. */
-export const namesIn = (master: Master) => (source: string): string | undefined => {
-  const node = findNode(master, source);
-  return node && nodeInWords(node);
-};
+export const namesIn =
+  (master: Master) =>
+  (source: string): string | undefined => {
+    const node = findNode(master, source);
+    return node && nodeInWords(node);
+  };
 
 /** Makes a copy: resolve, adapt, write, mark, and read back as proof. The same revision and recipe give the same bytes. */
 export function derive({ master, rev, time }: RevisionOf, recipe: Recipe, fonts: FontBook): Derived {
   const { target, options } = recipe;
   const { projection, report } = project(master, recipe, fonts);
-  const mark = (says: string) => formatMark({ master: master.id, rev, recipe: recipe.id, says, written: time, how: howOf(recipe) });
+  const mark = (says: string) =>
+    formatMark({ master: master.id, rev, recipe: recipe.id, says, written: time, how: howOf(recipe) });
   // The digest is of what the file says when read, which the mark does not change; so it is written once to be read, once to stay.
   const draft = target.write(projection, options, mark('-'));
   const back = target.read(draft).list;

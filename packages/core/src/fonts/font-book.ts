@@ -91,7 +91,10 @@ function outlinesOfCommands(commands: readonly opentype.PathCommand[]): Outline[
       segments.push({ kind: 'cubic', c1: [command.x1, -command.y1], c2: [command.x2, -command.y2], to });
     else {
       const handle: Point = [command.x1, -command.y1];
-      const towards = (from: Point): Point => [from[0] + (2 / 3) * (handle[0] - from[0]), from[1] + (2 / 3) * (handle[1] - from[1])];
+      const towards = (from: Point): Point => [
+        from[0] + (2 / 3) * (handle[0] - from[0]),
+        from[1] + (2 / 3) * (handle[1] - from[1]),
+      ];
       segments.push({ kind: 'cubic', c1: towards(at), c2: towards(to), to });
     }
     at = to;

@@ -68,7 +68,9 @@ function symbolHash(symbol: SymbolDefinition | undefined, holder: string, contex
   let hash = context.symbolHashes.get(key);
   if (hash === undefined) {
     context.symbolHashes.set(key, 'cycle');
-    hash = digest(`${symbol.anchor}|${combine(symbol.items.map((item) => itemHash(item, holder, context)).filter(Boolean), context.carries)}`);
+    hash = digest(
+      `${symbol.anchor}|${combine(symbol.items.map((item) => itemHash(item, holder, context)).filter(Boolean), context.carries)}`,
+    );
     context.symbolHashes.set(key, hash);
   }
   return hash;
@@ -93,7 +95,8 @@ function hashItem(item: Item, layer: string, context: Context): string {
     if (!inner.length) return '';
     return digest(canonical([item.transform ?? 0, carries.opacity ? (item.opacity ?? 1) : 0, combine(inner, carries)]));
   }
-  if (item.kind === 'use') return digest(canonical([item.transform ?? 0, symbolHash(context.symbols.get(item.symbol), layer, context)]));
+  if (item.kind === 'use')
+    return digest(canonical([item.transform ?? 0, symbolHash(context.symbols.get(item.symbol), layer, context)]));
   const onLayer = context.layerHashes.get(layer);
   if (!onLayer) return '';
   const { id: _id, name: _name, layer: _layer, style, ...geometry } = item;
@@ -127,7 +130,8 @@ export function footprintOf(master: Master, board: Board, key: string, carries: 
   const visit = (items: readonly Item[], holder: string, around: string) => {
     for (const item of items) {
       const layer = item.layer ?? holder;
-      if (item.kind === 'group') visit(item.items, layer, `${around}${item.transform ?? ''}|${carries.opacity ? (item.opacity ?? 1) : ''}`);
+      if (item.kind === 'group')
+        visit(item.items, layer, `${around}${item.transform ?? ''}|${carries.opacity ? (item.opacity ?? 1) : ''}`);
       else {
         const hash = itemHash(item, holder, context);
         if (hash) parts.set(item.id, around + hash);

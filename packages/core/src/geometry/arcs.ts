@@ -92,10 +92,20 @@ export function ellipseOutline(frame: Matrix, start = 0, sweep = TURN): Outline 
     const to = at(start + (sweep * i) / parts);
     const unit: Arc = { kind: 'arc', to, centre: [0, 0], clockwise: sweep < 0 };
     if (round)
-      segments.push({ kind: 'arc', to: apply(frame, to), centre: apply(frame, [0, 0]), clockwise: sweep < 0 !== mirrors });
+      segments.push({
+        kind: 'arc',
+        to: apply(frame, to),
+        centre: apply(frame, [0, 0]),
+        clockwise: sweep < 0 !== mirrors,
+      });
     else
       for (const cubic of arcToCubics(from, unit))
-        segments.push({ kind: 'cubic', to: apply(frame, cubic.to), c1: apply(frame, cubic.c1), c2: apply(frame, cubic.c2) });
+        segments.push({
+          kind: 'cubic',
+          to: apply(frame, cubic.to),
+          c1: apply(frame, cubic.c1),
+          c2: apply(frame, cubic.c2),
+        });
     from = to;
   }
   return { start: apply(frame, at(start)), segments, closed: full };
@@ -141,10 +151,7 @@ export function endpointArc(
 export function bulgeSegment(from: Point, to: Point, bulge: number): Segment {
   if (Math.abs(bulge) < 1e-9 || near(from, to, 1e-12)) return { kind: 'line', to };
   const offset = (1 - bulge * bulge) / (4 * bulge);
-  const centre: Point = [
-    (from[0] + to[0]) / 2 - offset * (to[1] - from[1]),
-    (from[1] + to[1]) / 2 + offset * (to[0] - from[0]),
-  ];
+  const centre: Point = [(from[0] + to[0]) / 2 - offset * (to[1] - from[1]), (from[1] + to[1]) / 2 + offset * (to[0] - from[0])];
   return { kind: 'arc', to, centre, clockwise: bulge < 0 };
 }
 

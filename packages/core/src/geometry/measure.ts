@@ -42,8 +42,7 @@ export const boxOfOutlines = (outlines: readonly Outline[]): Box =>
 /** Length of a flat polyline, mm. */
 export function lengthOfPolyline(points: readonly number[]): number {
   let length = 0;
-  for (let i = 2; i < points.length; i += 2)
-    length += Math.hypot(points[i]! - points[i - 2]!, points[i + 1]! - points[i - 1]!);
+  for (let i = 2; i < points.length; i += 2) length += Math.hypot(points[i]! - points[i - 2]!, points[i + 1]! - points[i - 1]!);
   return length;
 }
 

@@ -36,5 +36,12 @@ export function parseMark(text: string | null): Mark | null {
   const rev = Number(fields.get('rev'));
   if (!Number.isInteger(rev) || rev < 0 || FIELDS.some((field) => !fields.has(field))) return null;
   const get = (field: string) => fields.get(field)!;
-  return { master: get('master'), rev, recipe: get('recipe'), says: get('says'), written: get('written'), how: get('how') };
+  return {
+    master: get('master'),
+    rev,
+    recipe: get('recipe'),
+    says: get('says'),
+    written: get('written'),
+    how: get('how'),
+  };
 }

@@ -36,7 +36,12 @@ function walkList(before: Node, after: Node, list: ListName, patches: Patch[]): 
   const wanted = new Set(news.map(({ id }) => id));
   // Insert before remove: a list that must not become empty never does.
   const order = olds.map(({ id }) => id).filter((id) => wanted.has(id));
-  const stay = new Set(longestCommon(order, news.map(({ id }) => id)));
+  const stay = new Set(
+    longestCommon(
+      order,
+      news.map(({ id }) => id),
+    ),
+  );
   const removals: Patch[] = olds
     .filter(({ id }) => !stay.has(id))
     .map(({ id }) => ({ op: 'remove', parent: before.id, list, node: id }));

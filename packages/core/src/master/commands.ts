@@ -16,8 +16,7 @@ const itemsOf = (master: Master, ids: readonly string[]): { item: Item; path: Re
     const item = path?.at(-1);
     return item && 'kind' in item ? [{ item, path }] : [];
   });
-const boardName = (path: ReturnType<typeof pathTo>) =>
-  path?.find((node): node is Board => 'background' in node)?.name ?? '';
+const boardName = (path: ReturnType<typeof pathTo>) => path?.find((node): node is Board => 'background' in node)?.name ?? '';
 const millimetres = (value: number) => `${Number(Math.abs(value).toFixed(2))} mm`;
 
 /** "4 mm right", "3 mm up and 2 mm left". */
@@ -42,7 +41,8 @@ export function moveItems(master: Master, ids: readonly string[], dx: number, dy
     if (item.kind === 'rectangle' || item.kind === 'text') return [set(item.id, 'x', item.x + x), set(item.id, 'y', item.y + y)];
     if (item.kind === 'ellipse') return [set(item.id, 'cx', item.cx + x), set(item.id, 'cy', item.cy + y)];
     const own = item.transform ?? translation(0, 0);
-    const moved = item.kind === 'use' || item.kind === 'group' ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
+    const moved =
+      item.kind === 'use' || item.kind === 'group' ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
     return [set(item.id, 'transform', moved)];
   });
   const first = found[0];
@@ -104,7 +104,10 @@ export function removeItems(master: Master, ids: readonly string[]): Command {
   });
   const first = found[0];
   return {
-    label: found.length === 1 && first ? `${nodeInWords(first.item)} on ${boardName(first.path)}: deleted` : `${found.length} objects deleted`,
+    label:
+      found.length === 1 && first
+        ? `${nodeInWords(first.item)} on ${boardName(first.path)}: deleted`
+        : `${found.length} objects deleted`,
     patches,
   };
 }

@@ -5,7 +5,16 @@ import type { DrawnItem, TextItem } from './schema';
 const outlinesOfRectangle = (x: number, y: number, width: number, height: number, radius: number): Outline => {
   const r = Math.min(radius, width / 2, height / 2);
   const [right, top] = [x + width, y + height];
-  if (r <= 0) return fromPoints([[x, y], [right, y], [right, top], [x, top]], true);
+  if (r <= 0)
+    return fromPoints(
+      [
+        [x, y],
+        [right, y],
+        [right, top],
+        [x, top],
+      ],
+      true,
+    );
   const line = (px: number, py: number): Segment => ({ kind: 'line', to: [px, py] });
   const corner = (px: number, py: number, cx: number, cy: number): Segment => ({
     kind: 'arc',

@@ -52,7 +52,9 @@ function checked(schema: z.ZodType, node: unknown, what: string): Node {
 }
 
 const missing = (id: string) =>
-  new Failure('node-missing', `There is no object ${id} in this master; it may have been deleted meanwhile.`, { node: id });
+  new Failure('node-missing', `There is no object ${id} in this master; it may have been deleted meanwhile.`, {
+    node: id,
+  });
 
 function applyOne(master: Master, patch: Patch): { master: Master; inverse: Patch } {
   if (patch.op === 'set') {
@@ -95,7 +97,13 @@ function applyOne(master: Master, patch: Patch): { master: Master; inverse: Patc
     throw new Failure('last-one', `The last of the ${patch.list} can't be removed.`, { node: patch.node });
   return {
     master: withChildren([...children.slice(0, at), ...children.slice(at + 1)]),
-    inverse: { op: 'insert', parent: patch.parent, list: patch.list, after: children[at - 1]?.id ?? null, node: children[at] },
+    inverse: {
+      op: 'insert',
+      parent: patch.parent,
+      list: patch.list,
+      after: children[at - 1]?.id ?? null,
+      node: children[at],
+    },
   };
 }
 

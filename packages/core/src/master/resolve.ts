@@ -57,7 +57,9 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
     source?: string,
   ) => {
     if (within.length > DEPTH)
-      throw new Failure('symbol-cycle', 'A symbol uses itself, directly or through another.', { node: within.at(-1)?.id });
+      throw new Failure('symbol-cycle', 'A symbol uses itself, directly or through another.', {
+        node: within.at(-1)?.id,
+      });
     for (const item of items) {
       const layerId = item.layer ?? holderLayer;
       const own = item.transform ? multiply(matrix, item.transform) : matrix;
@@ -104,7 +106,16 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
       const frame = multiply(matrix, translation(item.x, item.y - line * item.size * LINE_HEIGHT));
       const scale = isSimilarity(frame) ? meanScale(frame) : 1;
       const unit: Matrix = [frame[0] / scale, frame[1] / scale, frame[2] / scale, frame[3] / scale, frame[4], frame[5]];
-      entries.push({ kind: 'text', text, frame: unit, size: item.size * scale, font: item.font, align: item.align, line, ...common });
+      entries.push({
+        kind: 'text',
+        text,
+        frame: unit,
+        size: item.size * scale,
+        font: item.font,
+        align: item.align,
+        line,
+        ...common,
+      });
     });
   };
 

@@ -49,7 +49,14 @@ export const RectangleItem = z.object({
   height: positive,
   radius: finite.refine((radius) => radius >= 0, 'must not be negative'),
 });
-export const EllipseItem = z.object({ kind: z.literal('ellipse'), ...drawn, cx: finite, cy: finite, rx: positive, ry: positive });
+export const EllipseItem = z.object({
+  kind: z.literal('ellipse'),
+  ...drawn,
+  cx: finite,
+  cy: finite,
+  rx: positive,
+  ry: positive,
+});
 export const PolylineItem = z.object({
   kind: z.literal('polyline'),
   ...drawn,
@@ -97,7 +104,8 @@ export const Item: z.ZodType<Item> = z.discriminatedUnion('kind', [
 export type PathItem = z.infer<typeof PathItem>;
 export type TextItem = z.infer<typeof TextItem>;
 export type UseItem = z.infer<typeof UseItem>;
-export type DrawnItem = PathItem | z.infer<typeof RectangleItem> | z.infer<typeof EllipseItem> | z.infer<typeof PolylineItem> | TextItem;
+export type DrawnItem =
+  PathItem | z.infer<typeof RectangleItem> | z.infer<typeof EllipseItem> | z.infer<typeof PolylineItem> | TextItem;
 export type Item = DrawnItem | UseItem | GroupItem;
 
 export const PROCESSES = ['print', 'cut', 'score', 'engrave', 'route', 'stitch', 'note'] as const;
@@ -113,7 +121,12 @@ export const Layer = z.object({
 });
 export type Layer = z.infer<typeof Layer>;
 
-export const SymbolDefinition = z.object({ id: Id, name: z.string().min(1).max(200), anchor: PointSchema, items: z.array(Item) });
+export const SymbolDefinition = z.object({
+  id: Id,
+  name: z.string().min(1).max(200),
+  anchor: PointSchema,
+  items: z.array(Item),
+});
 export type SymbolDefinition = z.infer<typeof SymbolDefinition>;
 
 /** One flat sheet, mm, origin lower left, y upwards. */

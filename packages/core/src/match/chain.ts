@@ -58,7 +58,11 @@ export function chainPieces(pieces: readonly Piece[], tolerance: number): Piece[
     const after = follow(i, true);
     const before = follow(i, false);
     if (!after.length && !before.length) return void done.push(piece);
-    const steps = [...before.reverse().map(({ piece, reversed }) => ({ piece, reversed: !reversed })), { piece: i, reversed: false }, ...after];
+    const steps = [
+      ...before.reverse().map(({ piece, reversed }) => ({ piece, reversed: !reversed })),
+      { piece: i, reversed: false },
+      ...after,
+    ];
     const points: number[] = [];
     for (const step of steps) {
       const own = open[step.piece]!.points;

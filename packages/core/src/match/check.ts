@@ -51,25 +51,54 @@ const none = { differences: [], outlines: 0, equal: 0, sides: null };
  */
 export function checkCopy(input: CheckInput, fonts: FontBook, always = false): CheckResult {
   const { bytes, recipe, now, then, whole } = input;
-  if (!bytes) return { ...none, verdict: 'gone', remark: '', whole: false, fresh: null, true: null, proof: 'The file is not there any more.' };
+  if (!bytes)
+    return {
+      ...none,
+      verdict: 'gone',
+      remark: '',
+      whole: false,
+      fresh: null,
+      true: null,
+      proof: 'The file is not there any more.',
+    };
   const fresh = then ? footprintOfRecipe(then, recipe) === footprintOfRecipe(now, recipe) : null;
   if (whole && fresh && !always)
-    return { ...none, verdict: 'in step', remark: '', whole, fresh, true: true, proof: 'The bytes are as written, and nothing that this copy carries has changed since.' };
+    return {
+      ...none,
+      verdict: 'in step',
+      remark: '',
+      whole,
+      fresh,
+      true: true,
+      proof: 'The bytes are as written, and nothing that this copy carries has changed since.',
+    };
   let read: ReadCopy;
   try {
     read = recipe.target.read(bytes);
   } catch (error) {
     const failure = asFailure(error);
     const where = whereInWords(failure.where);
-    return { ...none, verdict: 'unreadable', remark: '', whole, fresh, true: null, proof: `${failure.message}${where ? ` (${where})` : ''}` };
+    return {
+      ...none,
+      verdict: 'unreadable',
+      remark: '',
+      whole,
+      fresh,
+      true: null,
+      proof: `${failure.message}${where ? ` (${where})` : ''}`,
+    };
   }
-  const settings = { tolerance: input.tolerance ?? recipe.target.tolerance, order: recipe.target.carries(recipe.options).order };
+  const settings = {
+    tolerance: input.tolerance ?? recipe.target.tolerance,
+    order: recipe.target.carries(recipe.options).order,
+  };
   const same = (a: DisplayList, b: DisplayList): boolean => compare(a, b, settings).differences.length === 0;
   const listNow = project(now, recipe, fonts).projection;
   const comparison = compare(listNow, read.list, { ...settings, nameOf: namesIn(now) });
   const saysNow = comparison.differences.length === 0;
   const listThen = fresh || !then ? null : project(then, recipe, fonts).projection;
-  const saysThen = whole || digestOf(read.list) === input.says || (fresh ? saysNow : listThen !== null && same(listThen, read.list));
+  const saysThen =
+    whole || digestOf(read.list) === input.says || (fresh ? saysNow : listThen !== null && same(listThen, read.list));
   const nowIsThen = fresh ?? (listThen ? same(listNow, listThen) : digestOf(listNow) === input.says);
   const answers: Answers = { whole, saysThen, saysNow, nowIsThen };
   return {
@@ -84,7 +113,11 @@ export function checkCopy(input: CheckInput, fonts: FontBook, always = false): C
 }
 
 function proofOf({ whole, saysThen, saysNow }: Answers, { outlines, equal, differences }: Comparison): string {
-  const bytes = whole ? 'The bytes are as written' : saysThen ? 'The file was re-written but says the same' : 'The file was changed since it was written';
+  const bytes = whole
+    ? 'The bytes are as written'
+    : saysThen
+      ? 'The file was re-written but says the same'
+      : 'The file was changed since it was written';
   if (saysNow) return `${bytes}; read back, it says what the master says now.`;
   const count = differences.length === 1 ? '1 difference' : `${differences.length} differences`;
   return `${bytes}; read back, it has ${count} from the master now (${equal} of ${outlines} outlines agree).`;

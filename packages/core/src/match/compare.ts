@@ -37,7 +37,10 @@ export function compare(master: DisplayList, copy: DisplayList, options: Compare
   const ratio = plain.equal === 0 && plain.differences.length > 1 ? scaleBetween(master, copy) : undefined;
   if (ratio === undefined) return plain;
   // Nothing is where it should be, but everything would be at another scale: that is one difference, not hundreds.
-  const scaled = compareAsIs(master, scaleList(copy, 1 / ratio), { ...options, tolerance: options.tolerance * Math.max(1, 1 / ratio) });
+  const scaled = compareAsIs(master, scaleList(copy, 1 / ratio), {
+    ...options,
+    tolerance: options.tolerance * Math.max(1, 1 / ratio),
+  });
   if (scaled.differences.length >= plain.differences.length) return plain;
   const whole = difference('unit changed', 'Everything', { amount: ratio, unit: '×', place: boxOfList(copy) });
   return { ...scaled, equal: 0, differences: [whole, ...scaled.differences] };
@@ -63,11 +66,25 @@ function compareAsIs(master: DisplayList, copy: DisplayList, options: CompareOpt
     ...orderOfPairs(pairs, options),
     ...compareTexts(master, copy, tolerance),
   ];
-  return { differences: differences.sort(byImportance), outlines: as.length, equal: Math.max(0, as.length - onlyA.length) };
+  return {
+    differences: differences.sort(byImportance),
+    outlines: as.length,
+    equal: Math.max(0, as.length - onlyA.length),
+  };
 }
 
 function difference(kind: Difference['kind'], what: string, rest: Partial<Difference>): Difference {
-  const empty = { count: 1, place: null, amount: null, unit: '' as const, master: null, copy: null, masterEntries: [], copyEntries: [], source: null };
+  const empty = {
+    count: 1,
+    place: null,
+    amount: null,
+    unit: '' as const,
+    master: null,
+    copy: null,
+    masterEntries: [],
+    copyEntries: [],
+    source: null,
+  };
   return { ...empty, kind, what, ...rest };
 }
 
@@ -75,11 +92,25 @@ function compareSheets(master: DisplayList, copy: DisplayList, tolerance: number
   const found: Difference[] = [];
   if (master.sheet && copy.sheet) {
     const off = Math.max(Math.abs(master.sheet.width - copy.sheet.width), Math.abs(master.sheet.height - copy.sheet.height));
-    const shown = ({ width, height }: { width: number; height: number }) => `${Number(width.toFixed(3))} × ${Number(height.toFixed(3))} mm`;
-    if (off > tolerance) found.push(difference('sheet resized', 'The sheet', { amount: off, unit: 'mm', master: shown(master.sheet), copy: shown(copy.sheet) }));
+    const shown = ({ width, height }: { width: number; height: number }) =>
+      `${Number(width.toFixed(3))} × ${Number(height.toFixed(3))} mm`;
+    if (off > tolerance)
+      found.push(
+        difference('sheet resized', 'The sheet', {
+          amount: off,
+          unit: 'mm',
+          master: shown(master.sheet),
+          copy: shown(copy.sheet),
+        }),
+      );
   }
   if (master.background !== copy.background)
-    found.push(difference('recoloured', 'Background of the board', { master: master.background ?? 'none', copy: copy.background ?? 'none' }));
+    found.push(
+      difference('recoloured', 'Background of the board', {
+        master: master.background ?? 'none',
+        copy: copy.background ?? 'none',
+      }),
+    );
   return found;
 }
 
@@ -116,7 +147,9 @@ function gather(findings: readonly Finding[], nameOf: NameOf): Difference[] {
   });
 }
 
-const entriesOf = (pieces: readonly (Piece | null)[]): number[] => [...new Set(pieces.flatMap((piece) => (piece ? [piece.entry] : [])))];
+const entriesOf = (pieces: readonly (Piece | null)[]): number[] => [
+  ...new Set(pieces.flatMap((piece) => (piece ? [piece.entry] : []))),
+];
 
 /** One difference per change of look, however many objects share it. */
 function looksOfPairs(pairs: readonly Pair[], nameOf: NameOf): Difference[] {
@@ -150,12 +183,15 @@ function looksOfPairs(pairs: readonly Pair[], nameOf: NameOf): Difference[] {
 function orderOfPairs(pairs: readonly Pair[], { order, nameOf }: CompareOptions): Difference[] {
   if (order === 'none') return [];
   const suspects = outOfOrder(pairs);
-  const wrong = order === 'paint' ? coveringOtherwise(suspects, pairs) : [...new Set([...suspects, ...pairs.filter(runsBackwards)])];
+  const wrong =
+    order === 'paint' ? coveringOtherwise(suspects, pairs) : [...new Set([...suspects, ...pairs.filter(runsBackwards)])];
   return wrong.map(({ a, b }) =>
     difference('re-ordered', wordsFor(a, nameOf), {
       place: a.box,
       master: order === 'paint' ? `place ${a.entry + 1}` : `step ${a.entry + 1}`,
-      copy: suspects.some((one) => one.a === a) ? `${order === 'paint' ? 'place' : 'step'} ${b.entry + 1}` : 'the other way round',
+      copy: suspects.some((one) => one.a === a)
+        ? `${order === 'paint' ? 'place' : 'step'} ${b.entry + 1}`
+        : 'the other way round',
       masterEntries: [a.entry],
       copyEntries: [b.entry],
       source: a.source,
@@ -180,7 +216,8 @@ function scaleList(list: DisplayList, factor: number): DisplayList {
   const matrix = scaling(factor);
   const scaled = (entry: DisplayEntry): DisplayEntry => {
     const style = { ...entry.style, strokeWidth: entry.style.strokeWidth * factor };
-    if (entry.kind === 'path') return { ...entry, style, outlines: entry.outlines.map((outline) => transformOutline(outline, matrix)) };
+    if (entry.kind === 'path')
+      return { ...entry, style, outlines: entry.outlines.map((outline) => transformOutline(outline, matrix)) };
     const [a, b, c, d, e, f] = entry.frame;
     return { ...entry, style, size: entry.size * factor, frame: [a, b, c, d, e * factor, f * factor] };
   };

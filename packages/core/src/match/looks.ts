@@ -22,7 +22,8 @@ const shown = (colour: string | null) => colour ?? 'none';
 /** In what two looks differ; empty where they are the same. */
 export function lookDifferences(a: Looking, b: Looking): LookDifference[] {
   const found: LookDifference[] = [];
-  const add = (kind: DifferenceKind, master: string, copy: string, amount: number | null = null) => found.push({ kind, master, copy, amount });
+  const add = (kind: DifferenceKind, master: string, copy: string, amount: number | null = null) =>
+    found.push({ kind, master, copy, amount });
   if (a.layer !== b.layer) add('re-layered', a.layer, b.layer);
   if (a.style.fill !== b.style.fill) add('recoloured', `fill ${shown(a.style.fill)}`, `fill ${shown(b.style.fill)}`);
   if (a.style.stroke !== b.style.stroke) add('recoloured', `line ${shown(a.style.stroke)}`, `line ${shown(b.style.stroke)}`);

@@ -30,9 +30,7 @@ export function coveringOtherwise(suspects: readonly Pair[], pairs: readonly Pai
   return suspects.filter((one) =>
     pairs.some(
       (other) =>
-        other !== one &&
-        overlap(one.a.box, other.a.box) &&
-        (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0,
+        other !== one && overlap(one.a.box, other.a.box) && (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0,
     ),
   );
 }

@@ -45,7 +45,8 @@ const sameBox = (a: Box, b: Box, within: number): boolean =>
   Math.abs(a.maxY - b.maxY) <= within;
 
 /** Two lengths that the same outline can have, drawn twice within a tolerance: a line there and back again is not a line. */
-export const likeLengths = (a: number, b: number, tolerance: number): boolean => Math.abs(a - b) <= 4 * tolerance + 0.02 * Math.max(a, b);
+export const likeLengths = (a: number, b: number, tolerance: number): boolean =>
+  Math.abs(a - b) <= 4 * tolerance + 0.02 * Math.max(a, b);
 
 /** Whether two pieces are the same outline within the tolerance, wherever it starts and whichever way it runs. */
 export function sameOutline(a: Piece, b: Piece, tolerance: number): boolean {

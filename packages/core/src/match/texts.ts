@@ -8,7 +8,8 @@ interface Placed {
   readonly index: number;
 }
 
-const textsOf = (list: DisplayList): Placed[] => list.entries.flatMap((entry, index) => (entry.kind === 'text' ? [{ entry, index }] : []));
+const textsOf = (list: DisplayList): Placed[] =>
+  list.entries.flatMap((entry, index) => (entry.kind === 'text' ? [{ entry, index }] : []));
 const apart = (a: TextEntry, b: TextEntry): number => Math.hypot(a.frame[4] - b.frame[4], a.frame[5] - b.frame[5]);
 const angle = ({ frame }: TextEntry): number => (Math.atan2(frame[1], frame[0]) * 180) / Math.PI;
 
@@ -16,7 +17,12 @@ function boxOf({ frame, size, text, align }: TextEntry): Box {
   // Six tenths of an em is a fair mean width; the place is for showing, not for measuring.
   const width = text.length * size * 0.6;
   const left = align === 'start' ? 0 : align === 'middle' ? -width / 2 : -width;
-  return { minX: frame[4] + left, minY: frame[5] - size * 0.25, maxX: frame[4] + left + width, maxY: frame[5] + size * 0.8 };
+  return {
+    minX: frame[4] + left,
+    minY: frame[5] - size * 0.25,
+    maxX: frame[4] + left + width,
+    maxY: frame[5] + size * 0.8,
+  };
 }
 
 const join = (a: Box, b: Box): Box => ({
@@ -63,14 +69,21 @@ export function compareTexts(master: DisplayList, copy: DisplayList, tolerance: 
     const distance = apart(x, y);
     if (distance > tolerance) report('moved', a, b, { amount: distance, unit: 'mm' });
     const size = Math.abs(x.size - y.size);
-    if (size > tolerance) report('resized', a, b, { amount: size, unit: 'mm', master: `${x.size.toFixed(2)} mm`, copy: `${y.size.toFixed(2)} mm` });
+    if (size > tolerance)
+      report('resized', a, b, {
+        amount: size,
+        unit: 'mm',
+        master: `${x.size.toFixed(2)} mm`,
+        copy: `${y.size.toFixed(2)} mm`,
+      });
     const slant = Math.max(...[0, 1, 2, 3].map((i) => Math.abs(x.frame[i]! - y.frame[i]!)));
     // The far end of the line moves by its length times the turn.
     if (slant * x.size * Math.max(1, x.text.length * 0.6) > 4 * tolerance)
       report('turned', a, b, { amount: Math.abs(angle(x) - angle(y)), unit: '°' });
     if (x.font !== y.font) report('font changed', a, b, { master: x.font, copy: y.font });
     if (x.align !== y.align) report('moved', a, b, { master: `aligned ${x.align}`, copy: `aligned ${y.align}` });
-    for (const { kind, master, copy, amount } of lookDifferences(x, y)) report(kind, a, b, { master, copy, amount, unit: amount === null ? '' : 'mm' });
+    for (const { kind, master, copy, amount } of lookDifferences(x, y))
+      report(kind, a, b, { master, copy, amount, unit: amount === null ? '' : 'mm' });
   };
   match((a, b) => a.text === b.text && apart(a, b) <= tolerance);
   match((a, b) => apart(a, b) <= tolerance);

@@ -28,7 +28,12 @@ function plainPart(text: string, rule: NamingRule): string {
  * A file name from a pattern with parts in braces, safe on every common file system.
  * @param pattern for instance `{owner}_{title}_{board}_r{rev}_{version}`; parts that are unknown or empty go, with their separator
  */
-export function fileName(pattern: string, parts: Readonly<Record<string, string | number>>, extension: string, rule = DEFAULT_RULE): string {
+export function fileName(
+  pattern: string,
+  parts: Readonly<Record<string, string | number>>,
+  extension: string,
+  rule = DEFAULT_RULE,
+): string {
   const filled = pattern.replace(/\{([a-z]+)\}/g, (_, name: string) => plainPart(String(parts[name] ?? ''), rule));
   const stem = filled
     .replace(/[^A-Za-z0-9._-]+/g, '_')

@@ -4,7 +4,10 @@ import type { Master } from '../master/schema';
 import type { History, NativePackage } from './package';
 
 /** Every revision of a history in turn, each sharing with the one before what did not change. */
-export function* revisionsOf({ first, revisions }: History): Generator<{ rev: number; time: string; message: string; author: string; master: Master }> {
+export function* revisionsOf({
+  first,
+  revisions,
+}: History): Generator<{ rev: number; time: string; message: string; author: string; master: Master }> {
   let master = first;
   for (const { rev, time, message, author, patches } of revisions) {
     master = applyPatches(master, patches).master;

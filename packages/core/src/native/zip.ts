@@ -34,17 +34,26 @@ export function unpackEntries(bytes: Uint8Array): Map<string, Uint8Array> {
     files = unzipSync(bytes, {
       filter: ({ name, size, originalSize }) => {
         if (/(^|[\\/])\.\.([\\/]|$)|^[\\/]|^[A-Za-z]:|\0|\\/.test(name))
-          throw new Failure('package-unsafe', `The package has an entry named “${name.slice(0, 80)}”, which leads out of it. It is not opened.`);
+          throw new Failure(
+            'package-unsafe',
+            `The package has an entry named “${name.slice(0, 80)}”, which leads out of it. It is not opened.`,
+          );
         count++;
         total += originalSize;
         if (count > ENTRIES || total > TOTAL || (originalSize > 1_000_000 && originalSize > RATIO * Math.max(1, size)))
-          throw new Failure('package-too-large', `The package unpacks to more than is sensible (at “${name.slice(0, 80)}”). It is not opened.`);
+          throw new Failure(
+            'package-too-large',
+            `The package unpacks to more than is sensible (at “${name.slice(0, 80)}”). It is not opened.`,
+          );
         return !name.endsWith('/');
       },
     });
   } catch (error) {
     if (error instanceof Failure) throw error;
-    throw new Failure('package-damaged', `The package can't be unpacked: ${error instanceof Error ? error.message : 'it is damaged'}.`);
+    throw new Failure(
+      'package-damaged',
+      `The package can't be unpacked: ${error instanceof Error ? error.message : 'it is damaged'}.`,
+    );
   }
   return new Map(Object.entries(files));
 }

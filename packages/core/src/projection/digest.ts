@@ -5,13 +5,15 @@ import type { DisplayList } from './display-list';
 const round = (value: number): number => Math.round(value * 1000) / 1000 + 0;
 
 const outlineText = ({ start, segments, closed }: Outline): string =>
-  `${start.map(round)}${segments.map((s) =>
-    s.kind === 'line'
-      ? `L${s.to.map(round)}`
-      : s.kind === 'arc'
-        ? `${s.clockwise ? 'R' : 'A'}${s.to.map(round)} ${s.centre.map(round)}`
-        : `C${[...s.c1, ...s.c2, ...s.to].map(round)}`,
-  ).join('')}${closed ? 'Z' : ''}`;
+  `${start.map(round)}${segments
+    .map((s) =>
+      s.kind === 'line'
+        ? `L${s.to.map(round)}`
+        : s.kind === 'arc'
+          ? `${s.clockwise ? 'R' : 'A'}${s.to.map(round)} ${s.centre.map(round)}`
+          : `C${[...s.c1, ...s.c2, ...s.to].map(round)}`,
+    )
+    .join('')}${closed ? 'Z' : ''}`;
 
 /** A short name for what a projection says: equal projections, to a thousandth of a millimetre, have equal digests. */
 export function digestOf(list: DisplayList): string {

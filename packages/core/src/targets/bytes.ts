@@ -25,6 +25,8 @@ export class Tally {
   }
 
   list(): { kind: string; count: number }[] {
-    return [...this.counts].map(([kind, count]) => ({ kind, count })).sort((a, b) => b.count - a.count || (a.kind < b.kind ? -1 : 1));
+    return [...this.counts]
+      .map(([kind, count]) => ({ kind, count }))
+      .sort((a, b) => b.count - a.count || (a.kind < b.kind ? -1 : 1));
   }
 }

@@ -20,7 +20,10 @@ export function parseOptions(target: Target, given: Readonly<Record<string, unkn
   if (parsed.success) return parsed.data as OptionValues;
   const issue = parsed.error.issues[0]!;
   const known = Object.keys(target.options.shape).join(', ');
-  const what = issue.code === 'unrecognized_keys' ? `There is no option “${issue.keys.join(', ')}”` : `Option “${issue.path.join('.')}”: ${issue.message}`;
+  const what =
+    issue.code === 'unrecognized_keys'
+      ? `There is no option “${issue.keys.join(', ')}”`
+      : `Option “${issue.path.join('.')}”: ${issue.message}`;
   throw new Failure('option-invalid', `${what}. Options of ${target.id}: ${known}.`);
 }
 

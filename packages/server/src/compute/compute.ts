@@ -10,7 +10,9 @@ const TIME_LIMIT = 60;
 const MEMORY = 1536;
 
 function workerFile(): string {
-  const found = ['./compute.mjs', '../../../../dist/compute.mjs'].map((path) => fileURLToPath(new URL(path, import.meta.url))).find((path) => existsSync(path));
+  const found = ['./compute.mjs', '../../../../dist/compute.mjs']
+    .map((path) => fileURLToPath(new URL(path, import.meta.url)))
+    .find((path) => existsSync(path));
   if (!found) throw new Failure('setup', 'dist/compute.mjs is missing. Run: npm run build');
   return found;
 }
@@ -33,7 +35,9 @@ export class Compute {
     } catch (error) {
       if (signal.aborted) throw new Failure('too-long', `This took longer than ${TIME_LIMIT} seconds and was stopped.`);
       const text = (error as Error).message;
-      throw /memory|terminated/i.test(text) ? new Failure('too-large', 'This needs more memory than there is for one document.') : error;
+      throw /memory|terminated/i.test(text)
+        ? new Failure('too-large', 'This needs more memory than there is for one document.')
+        : error;
     }
     if (answer.failure) throw new Failure(answer.failure.code, answer.failure.message, answer.failure.where);
     return answer.value as ReturnType<Tasks[K]>;

@@ -1,4 +1,17 @@
-import { type CarryReport, type CheckResult, type Difference, Failure, type Master, type NotUnderstood, checkCopy, derive, project, recipeOf, recognise, TARGETS } from '@inkwell-twin/core';
+import {
+  type CarryReport,
+  type CheckResult,
+  type Difference,
+  Failure,
+  type Master,
+  type NotUnderstood,
+  checkCopy,
+  derive,
+  project,
+  recipeOf,
+  recognise,
+  TARGETS,
+} from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 
 /** A recipe as it crosses to a worker. */
@@ -13,7 +26,17 @@ const recipe = ({ target, options, board, id }: RecipeData) => recipeOf(target, 
 
 /** The heavy work, each task a pure function of what can cross to a worker. */
 export const TASKS = {
-  derive: ({ master, rev, time, recipe: data }: { master: Master; rev: number; time: string; recipe: RecipeData }): {
+  derive: ({
+    master,
+    rev,
+    time,
+    recipe: data,
+  }: {
+    master: Master;
+    rev: number;
+    time: string;
+    recipe: RecipeData;
+  }): {
     bytes: Uint8Array;
     says: string;
     footprint: string;
@@ -23,16 +46,36 @@ export const TASKS = {
     return { bytes, says, footprint, defects };
   },
 
-  carry: ({ master, recipe: data }: { master: Master; recipe: RecipeData }): CarryReport => project(master, recipe(data), shippedFonts()).report,
+  carry: ({ master, recipe: data }: { master: Master; recipe: RecipeData }): CarryReport =>
+    project(master, recipe(data), shippedFonts()).report,
 
-  check: ({ recipe: data, always, ...input }: { bytes: Uint8Array | null; whole: boolean; says: string; now: Master; then: Master; recipe: RecipeData; always: boolean }): CheckResult =>
-    checkCopy({ ...input, recipe: recipe(data) }, shippedFonts(), always),
+  check: ({
+    recipe: data,
+    always,
+    ...input
+  }: {
+    bytes: Uint8Array | null;
+    whole: boolean;
+    says: string;
+    now: Master;
+    then: Master;
+    recipe: RecipeData;
+    always: boolean;
+  }): CheckResult => checkCopy({ ...input, recipe: recipe(data) }, shippedFonts(), always),
 
-  bringIn: ({ bytes, name }: { bytes: Uint8Array; name: string }): { master: Master; notUnderstood: readonly NotUnderstood[]; mediaType: string } => {
+  bringIn: ({
+    bytes,
+    name,
+  }: {
+    bytes: Uint8Array;
+    name: string;
+  }): { master: Master; notUnderstood: readonly NotUnderstood[]; mediaType: string } => {
     const target = recognise(bytes);
     if (!target?.bringIn) {
       const known = TARGETS.filter((one) => one.bringIn).map(({ label }) => label);
-      throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
+      throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, {
+        file: name,
+      });
     }
     const { master, notUnderstood } = target.bringIn(bytes, name);
     return { master, notUnderstood, mediaType: target.mediaType };

@@ -1,6 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { CopyView, MatchView } from '@inkwell-twin/api';
-import { type CheckResult, DEFAULT_PATTERN, Failure, type Recipe, boardOf, fileName, footprintOfRecipe, freeName } from '@inkwell-twin/core';
+import {
+  type CheckResult,
+  DEFAULT_PATTERN,
+  Failure,
+  type Recipe,
+  boardOf,
+  fileName,
+  footprintOfRecipe,
+  freeName,
+} from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import type { Compute } from '../compute/compute';
 import type { Database, Queryable } from '../database/database';
@@ -35,15 +44,10 @@ export class Copies {
   }
 
   async addRecipe(client: Queryable, master: string, label: string, recipe: Recipe): Promise<void> {
-    await client.query('insert into recipe (id, master, label, target, options, board, pattern) values ($1, $2, $3, $4, $5, $6, $7)', [
-      recipe.id,
-      master,
-      label,
-      recipe.target.id,
-      JSON.stringify(recipe.options),
-      recipe.board,
-      DEFAULT_PATTERN,
-    ]);
+    await client.query(
+      'insert into recipe (id, master, label, target, options, board, pattern) values ($1, $2, $3, $4, $5, $6, $7)',
+      [recipe.id, master, label, recipe.target.id, JSON.stringify(recipe.options), recipe.board, DEFAULT_PATTERN],
+    );
   }
 
   /** The name that a copy of this recipe would get at a revision, before looking at what is there. */
@@ -60,18 +64,35 @@ export class Copies {
    */
   async derive(masterId: string, recipeId: string, rev?: number): Promise<string> {
     const master = await this.masters.load(masterId);
-    const [row] = await this.database.rows<CopyRow>('select id as recipe, master, label, target, options, board, pattern from recipe where id = $1 and master = $2', [recipeId, masterId]);
+    const [row] = await this.database.rows<CopyRow>(
+      'select id as recipe, master, label, target, options, board, pattern from recipe where id = $1 and master = $2',
+      [recipeId, masterId],
+    );
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');
     const recipe = recipeOfRow(row);
     const at: LoadedRevision = rev ? revisionOf(master, rev) : master.head;
-    const made = await this.compute.run('derive', { master: at.master, rev: at.rev, time: at.time, recipe: dataOf(recipe) });
+    const made = await this.compute.run('derive', {
+      master: at.master,
+      rev: at.rev,
+      time: at.time,
+      recipe: dataOf(recipe),
+    });
     if (made.defects.length)
-      throw new Failure('defect', `The copy was not written: read back, it says something else than the master (${made.defects[0]!.what}: ${made.defects[0]!.kind}). This is a defect of ours.`);
-    const [before] = await this.database.rows<{ id: string; file: string; sha256: string }>("select id, file, sha256 from copy where recipe = $1 and state = 'live'", [recipeId]);
+      throw new Failure(
+        'defect',
+        `The copy was not written: read back, it says something else than the master (${made.defects[0]!.what}: ${made.defects[0]!.kind}). This is a defect of ours.`,
+      );
+    const [before] = await this.database.rows<{ id: string; file: string; sha256: string }>(
+      "select id, file, sha256 from copy where recipe = $1 and state = 'live'",
+      [recipeId],
+    );
     if (before) this.shelf.clear(master.folder, before.file, before.sha256);
     const wanted = this.plainName(master, recipe, row.label, at.rev, row.pattern);
     const standing = this.shelf.read(master.folder, wanted);
-    const reserved = await this.database.rows<{ file: string }>("select file from copy join recipe on recipe.id = copy.recipe where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'", [masterId, recipeId]);
+    const reserved = await this.database.rows<{ file: string }>(
+      "select file from copy join recipe on recipe.id = copy.recipe where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'",
+      [masterId, recipeId],
+    );
     const taken = [...this.shelf.files(master.folder), ...reserved.map(({ file }) => file)];
     // The same bytes under the wanted name are a copy of ours whose record was lost in a crash.
     const file = standing && Buffer.compare(standing, made.bytes) === 0 ? wanted : freeName(wanted, taken);
@@ -100,9 +121,32 @@ export class Copies {
     const fresh = footprintOfRecipe(now, recipe) === row.footprint;
     if (whole && fresh && !always) {
       const proof = 'The bytes are as written, and nothing that this copy carries has changed since.';
-      return { master, file, result: { verdict: 'in step', remark: '', whole, fresh, true: true, proof, differences: [], outlines: 0, equal: 0, sides: null } };
+      return {
+        master,
+        file,
+        result: {
+          verdict: 'in step',
+          remark: '',
+          whole,
+          fresh,
+          true: true,
+          proof,
+          differences: [],
+          outlines: 0,
+          equal: 0,
+          sides: null,
+        },
+      };
     }
-    const result = await this.compute.run('check', { bytes, whole, says: row.says, now, then, recipe: dataOf(recipe), always });
+    const result = await this.compute.run('check', {
+      bytes,
+      whole,
+      says: row.says,
+      now,
+      then,
+      recipe: dataOf(recipe),
+      always,
+    });
     return { result, file, master };
   }
 
@@ -123,8 +167,19 @@ export class Copies {
     const master = await this.masters.load(row.master);
     const { whole, fresh, true: says, outlines, equal, differences, sides } = result;
     const view = this.view(row, master);
-    const settled = view.verdict === 'accepted' ? view : { ...view, verdict: result.verdict, remark: result.remark, proof: result.proof };
-    return { copy: settled, whole, fresh, true: says, outlines, equal, tolerance: recipeOfRow(row).target.tolerance, differences: differences as MatchView['differences'], sides: sides as MatchView['sides'] };
+    const settled =
+      view.verdict === 'accepted' ? view : { ...view, verdict: result.verdict, remark: result.remark, proof: result.proof };
+    return {
+      copy: settled,
+      whole,
+      fresh,
+      true: says,
+      outlines,
+      equal,
+      tolerance: recipeOfRow(row).target.tolerance,
+      differences: differences as MatchView['differences'],
+      sides: sides as MatchView['sides'],
+    };
   }
 
   async accept(id: string, by: string, reason: string): Promise<void> {

@@ -46,4 +46,9 @@ export const SELECT_COPIES = `
 export const recipeOfRow = (row: Pick<CopyRow, 'recipe' | 'target' | 'options' | 'board'>): Recipe =>
   recipeOf(row.target, row.options, row.board, row.recipe);
 
-export const dataOf = (recipe: Recipe) => ({ id: recipe.id, target: recipe.target.id, options: recipe.options, board: recipe.board });
+export const dataOf = (recipe: Recipe) => ({
+  id: recipe.id,
+  target: recipe.target.id,
+  options: recipe.options,
+  board: recipe.board,
+});

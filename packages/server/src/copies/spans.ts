@@ -1,4 +1,13 @@
-import { type Recipe, changedParts, findNode, footprintOf, footprintOfRecipe, boardOf, nodeInWords, recipeKey } from '@inkwell-twin/core';
+import {
+  type Recipe,
+  changedParts,
+  findNode,
+  footprintOf,
+  footprintOfRecipe,
+  boardOf,
+  nodeInWords,
+  recipeKey,
+} from '@inkwell-twin/core';
 import type { LoadedMaster, LoadedRevision } from '../masters/store';
 
 /** The run of revisions for which nothing that a copy carries changed, and what ended it. */
@@ -14,7 +23,8 @@ export function spanOf({ revisions }: LoadedMaster, recipe: Recipe, rev: number)
   const footprint = footprintOfRecipe(start.master, recipe);
   for (let i = rev; i < revisions.length; i++) {
     const next = revisions[i]!;
-    if (footprintOfRecipe(next.master, recipe) !== footprint) return { until: next.rev - 1, endedBy: whatEnded(revisions[i - 1]!, next, recipe) };
+    if (footprintOfRecipe(next.master, recipe) !== footprint)
+      return { until: next.rev - 1, endedBy: whatEnded(revisions[i - 1]!, next, recipe) };
   }
   return { until: revisions.at(-1)!.rev, endedBy: null };
 }
@@ -25,6 +35,8 @@ function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe
   const prints = [before, after].map(({ master }) => footprintOf(master, boardOf(master, recipe.board), key, carries));
   const changed = changedParts(prints[0]!, prints[1]!);
   const first = changed[0] && (findNode(after.master, changed[0]) ?? findNode(before.master, changed[0]));
-  const what = first ? `${nodeInWords(first)}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}` : 'a layer or symbol';
+  const what = first
+    ? `${nodeInWords(first)}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}`
+    : 'a layer or symbol';
   return `r${after.rev} changed ${what}${after.message ? `: “${after.message}”` : ''}`;
 }

@@ -50,10 +50,14 @@ function migrationFolder(): string {
 
 /** Runs the migrations that have not run yet, each in a transaction of its own, in order of their numbers. */
 export async function migrate(database: Database): Promise<void> {
-  await database.pool.query('create table if not exists migration (name text primary key, at timestamptz not null default now())');
+  await database.pool.query(
+    'create table if not exists migration (name text primary key, at timestamptz not null default now())',
+  );
   const done = new Set((await database.rows<{ name: string }>('select name from migration')).map(({ name }) => name));
   const folder = migrationFolder();
-  for (const name of readdirSync(folder).filter((file) => file.endsWith('.sql')).sort()) {
+  for (const name of readdirSync(folder)
+    .filter((file) => file.endsWith('.sql'))
+    .sort()) {
     if (done.has(name)) continue;
     await database.transaction(async (client) => {
       await client.query(readFileSync(join(folder, name), 'utf8'));

@@ -33,7 +33,10 @@ export class Drafts {
     const loaded = await this.masters.load(master);
     const start = loaded.revisions[base - 1]?.master;
     if (!start) throw new Failure('conflict', `The draft rests on r${base}, which is not there.`);
-    return applyPatches(start, steps.slice(0, position).flatMap(({ forward }) => forward)).master;
+    return applyPatches(
+      start,
+      steps.slice(0, position).flatMap(({ forward }) => forward),
+    ).master;
   }
 
   /**
@@ -46,11 +49,17 @@ export class Drafts {
       const loaded = await this.masters.load(master);
       const draft = await this.find(master, client);
       if (base !== (draft?.base ?? loaded.head.rev))
-        throw new Failure('conflict', `Your changes start from r${base}, but the draft rests on r${draft?.base ?? loaded.head.rev}. Open the master again.`);
+        throw new Failure(
+          'conflict',
+          `Your changes start from r${base}, but the draft rests on r${draft?.base ?? loaded.head.rev}. Open the master again.`,
+        );
       if (position > (draft?.steps.length ?? 0))
         throw new Failure('conflict', 'Steps before these are missing in the draft. Open the master again.');
       const kept: Draft = { base, position, steps: (draft?.steps ?? []).slice(0, position), updatedAt: '' };
-      applyPatches(await this.apply(master, kept), steps.flatMap(({ forward }) => forward));
+      applyPatches(
+        await this.apply(master, kept),
+        steps.flatMap(({ forward }) => forward),
+      );
       const next = position + steps.length;
       await client.query(
         'insert into draft (master, base, position) values ($1, $2, $3) on conflict (master) do update set position = $3, updated_at = now()',
@@ -58,7 +67,11 @@ export class Drafts {
       );
       await client.query('delete from draft_step where master = $1 and seq >= $2', [master, position]);
       for (const [i, step] of steps.entries())
-        await client.query('insert into draft_step (master, seq, step) values ($1, $2, $3)', [master, position + i, JSON.stringify(step)]);
+        await client.query('insert into draft_step (master, seq, step) values ($1, $2, $3)', [
+          master,
+          position + i,
+          JSON.stringify(step),
+        ]);
       return next;
     });
   }
@@ -66,7 +79,8 @@ export class Drafts {
   /** Undo and redo: how many of the steps are done. */
   async moveTo(master: string, position: number): Promise<number> {
     const draft = await this.find(master);
-    if (!draft || position > draft.steps.length) throw new Failure('conflict', 'The draft is not as long as that. Open the master again.');
+    if (!draft || position > draft.steps.length)
+      throw new Failure('conflict', 'The draft is not as long as that. Open the master again.');
     await this.database.pool.query('update draft set position = $2, updated_at = now() where master = $1', [master, position]);
     return position;
   }

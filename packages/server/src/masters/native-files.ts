@@ -9,7 +9,12 @@ import type { MasterStore } from './store';
  * aside under another name first, never written over.
  * @returns a notice for the person, or null
  */
-export async function writeNativeFile(database: Database, masters: MasterStore, shelf: Shelf, id: string): Promise<string | null> {
+export async function writeNativeFile(
+  database: Database,
+  masters: MasterStore,
+  shelf: Shelf,
+  id: string,
+): Promise<string | null> {
   const { folder, head, history, fileSha256 } = await masters.load(id);
   const resources = new Map<string, Uint8Array>();
   for (const { sha256: sha } of await database.rows<{ sha256: string }>('select sha256 from original where master = $1', [id]))

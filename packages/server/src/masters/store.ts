@@ -50,7 +50,9 @@ export class MasterStore {
 
   /** @throws Failure `not-found` */
   async load(id: string): Promise<LoadedMaster> {
-    const [row] = await this.database.rows<MasterRow>('select id, title, folder, head, file_sha256 from master where id = $1', [id]);
+    const [row] = await this.database.rows<MasterRow>('select id, title, folder, head, file_sha256 from master where id = $1', [
+      id,
+    ]);
     if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
     const known = this.loaded.get(id);
     if (known?.head.rev === row.head) {
@@ -58,7 +60,10 @@ export class MasterStore {
       this.loaded.set(id, current);
       return current;
     }
-    const rows = await this.database.rows<RevisionRow>('select rev, time, author, message, patches, document from revision where master = $1 order by rev', [id]);
+    const rows = await this.database.rows<RevisionRow>(
+      'select rev, time, author, message, patches, document from revision where master = $1 order by rev',
+      [id],
+    );
     const records: RevisionRecord[] = rows.map(({ rev, time, author, message, patches }) => ({
       rev,
       time: time.toISOString(),
@@ -74,7 +79,15 @@ export class MasterStore {
       : [...revisionsOf(history)];
     revisions.push(...fresh);
     const head = revisions.at(-1)!;
-    const master: LoadedMaster = { id, title: head.master.title, folder: row.folder, fileSha256: row.file_sha256, revisions, head, history };
+    const master: LoadedMaster = {
+      id,
+      title: head.master.title,
+      folder: row.folder,
+      fileSha256: row.file_sha256,
+      revisions,
+      head,
+      history,
+    };
     this.loaded.delete(id);
     this.loaded.set(id, master);
     if (this.loaded.size > KEPT) this.loaded.delete(this.loaded.keys().next().value!);
@@ -84,20 +97,25 @@ export class MasterStore {
   /** A master with its first revisions. */
   async add(client: Queryable, folder: string, { first, revisions }: History): Promise<void> {
     const head = revisions.length;
-    await client.query('insert into master (id, title, folder, head) values ($1, $2, $3, $4)', [first.id, first.title, folder, head]);
+    await client.query('insert into master (id, title, folder, head) values ($1, $2, $3, $4)', [
+      first.id,
+      first.title,
+      folder,
+      head,
+    ]);
     for (const record of revisions) await this.addRevision(client, first.id, record, record.rev === 1 ? first : null);
   }
 
-  async addRevision(client: Queryable, id: string, { rev, time, author, message, patches }: RevisionRecord, document: Master | null): Promise<void> {
-    await client.query('insert into revision (master, rev, time, author, message, patches, document) values ($1, $2, $3, $4, $5, $6, $7)', [
-      id,
-      rev,
-      time,
-      author,
-      message,
-      JSON.stringify(patches),
-      document && JSON.stringify(document),
-    ]);
+  async addRevision(
+    client: Queryable,
+    id: string,
+    { rev, time, author, message, patches }: RevisionRecord,
+    document: Master | null,
+  ): Promise<void> {
+    await client.query(
+      'insert into revision (master, rev, time, author, message, patches, document) values ($1, $2, $3, $4, $5, $6, $7)',
+      [id, rev, time, author, message, JSON.stringify(patches), document && JSON.stringify(document)],
+    );
   }
 }
 

@@ -18,7 +18,14 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
         values: (schema as { def?: { innerType?: { options?: string[] } } }).def?.innerType?.options ?? [],
         standard: String(defaults[name]),
       }));
-      return { id: target.id, label: target.label, standard: target.standard, group: target.purpose(defaults), extension: target.extension, options };
+      return {
+        id: target.id,
+        label: target.label,
+        standard: target.standard,
+        group: target.purpose(defaults),
+        extension: target.extension,
+        options,
+      };
     }),
   }));
 
@@ -27,27 +34,39 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const recipe = recipeOf(body.target, body.options, body.board);
     const report = await compute.run('carry', { master: master.head.master, recipe: dataOf(recipe) });
     const file = copies.plainName(master, recipe, master.title, master.head.rev);
-    return { report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) }, file, free: !shelf.files(master.folder).includes(file) };
+    return {
+      report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) },
+      file,
+      free: !shelf.files(master.folder).includes(file),
+    };
   });
 
   on(router, 'addRecipe', async ({ params, body }) => {
     const master = await masters.load(params['id']!);
     const recipe = recipeOf(body.target, body.options, body.board, newId());
     await copies.addRecipe(database.pool, master.id, body.label, recipe);
-    const job = jobs.start(master.id, 'Deriving', [{ label: body.label, run: async () => void (await copies.derive(master.id, recipe.id)) }]);
+    const job = jobs.start(master.id, 'Deriving', [
+      { label: body.label, run: async () => void (await copies.derive(master.id, recipe.id)) },
+    ]);
     return { recipe: recipe.id, job };
   });
 
   on(router, 'deriveAgain', async ({ params }) => {
     const row = await copies.find(params['id']!);
-    return { job: jobs.start(row.master, 'Deriving', [{ label: row.label, run: async () => void (await copies.derive(row.master, row.recipe)) }]) };
+    return {
+      job: jobs.start(row.master, 'Deriving', [
+        { label: row.label, run: async () => void (await copies.derive(row.master, row.recipe)) },
+      ]),
+    };
   });
 
   on(router, 'check', async ({ params }) => {
     const row = await copies.find(params['id']!);
     return { job: workshop.checkOne(row.id, row.master, row.file) };
   });
-  on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masters.load(params['id']!)).id) }));
+  on(router, 'checkAll', async ({ params }) => ({
+    job: await workshop.checkAll((await masters.load(params['id']!)).id),
+  }));
   on(router, 'match', async ({ params }) => copies.match(params['id']!));
 
   on(router, 'accept', async ({ params, body }) => {

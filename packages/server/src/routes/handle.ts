@@ -21,7 +21,12 @@ type Answer<K extends keyof Contracts> = Contracts[K] extends Contract<z.ZodType
 export function on<K extends keyof Contracts>(
   router: Router,
   id: K,
-  handler: (input: { params: Record<string, string>; body: Body<K>; request: Request; response: Response }) => Promise<Answer<K> | void>,
+  handler: (input: {
+    params: Record<string, string>;
+    body: Body<K>;
+    request: Request;
+    response: Response;
+  }) => Promise<Answer<K> | void>,
 ): void {
   const contract: Contract = CONTRACTS[id];
   router[contract.method](contract.path, (request: Request, response: Response, next: NextFunction) => {
@@ -29,9 +34,17 @@ export function on<K extends keyof Contracts>(
       const parsed = contract.body?.safeParse(request.body);
       if (parsed && !parsed.success) {
         const issue = parsed.error.issues[0]!;
-        throw new Failure('request-invalid', `The request is not as it should be: ${issue.path.join('.') || 'body'}: ${issue.message}.`);
+        throw new Failure(
+          'request-invalid',
+          `The request is not as it should be: ${issue.path.join('.') || 'body'}: ${issue.message}.`,
+        );
       }
-      const answer = await handler({ params: request.params as Record<string, string>, body: parsed?.data as Body<K>, request, response });
+      const answer = await handler({
+        params: request.params as Record<string, string>,
+        body: parsed?.data as Body<K>,
+        request,
+        response,
+      });
       if (answer !== undefined) response.json(answer);
     };
     run().catch(next);
@@ -50,7 +63,10 @@ export function errorHandler(log: (what: string, error: unknown) => void) {
     else if (raw.type === 'entity.parse.failed') failure = new Failure('request-invalid', 'The request is not JSON.');
     else if (failure.code === 'unexpected') {
       log(`${request.method} ${request.path}`, error);
-      failure = new Failure('unexpected', 'Something went wrong on our side. Nothing was written. The server’s log has the details.');
+      failure = new Failure(
+        'unexpected',
+        'Something went wrong on our side. Nothing was written. The server’s log has the details.',
+      );
     }
     const body: ErrorBody = { error: failure.toJSON() };
     response.status(STATUS[failure.code] ?? 400).json(body);

@@ -10,10 +10,16 @@ import type { Workshop } from '../workshop';
 import { readUpload } from './upload';
 import { on } from './handle';
 
-const revisionsOf = ({ revisions }: LoadedMaster) => revisions.map(({ rev, time, author, message }) => ({ rev, time, author, message }));
+const revisionsOf = ({ revisions }: LoadedMaster) =>
+  revisions.map(({ rev, time, author, message }) => ({ rev, time, author, message }));
 
 /** Adds a master with its first revision, and its file on the shelf. */
-async function keep(workshop: Workshop, master: Master, message: string, original?: { bytes: Uint8Array; name: string; mediaType: string }): Promise<void> {
+async function keep(
+  workshop: Workshop,
+  master: Master,
+  message: string,
+  original?: { bytes: Uint8Array; name: string; mediaType: string },
+): Promise<void> {
   const { database, masters, shelf } = workshop;
   const taken = await database.rows<{ folder: string }>('select folder from master');
   const folder = shelf.freeFolder(
@@ -22,12 +28,31 @@ async function keep(workshop: Workshop, master: Master, message: string, origina
   );
   await database.transaction(async (client) => {
     const sha = original && (await storeBlob(client, original.bytes));
-    const resources = original && sha ? [{ id: sha, name: original.name, mediaType: original.mediaType, size: original.bytes.length, role: 'original' as const }] : [];
+    const resources =
+      original && sha
+        ? [
+            {
+              id: sha,
+              name: original.name,
+              mediaType: original.mediaType,
+              size: original.bytes.length,
+              role: 'original' as const,
+            },
+          ]
+        : [];
     const first = { ...master, resources };
-    const history: History = { first, revisions: [{ rev: 1, time: new Date().toISOString(), author: master.owner, message, patches: [] }] };
+    const history: History = {
+      first,
+      revisions: [{ rev: 1, time: new Date().toISOString(), author: master.owner, message, patches: [] }],
+    };
     await masters.add(client, folder, history);
     if (original && sha)
-      await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [master.id, sha, original.name, original.mediaType]);
+      await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [
+        master.id,
+        sha,
+        original.name,
+        original.mediaType,
+      ]);
   });
   await writeNativeFile(database, masters, shelf, master.id);
   workshop.events.send({ kind: 'master', master: master.id });
@@ -80,7 +105,9 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
   });
 
   on(router, 'bringIn', async ({ request }) => {
-    const name = String(request.query['name'] ?? 'drawing').replace(/[\\/\0]/g, '_').slice(0, 200);
+    const name = String(request.query['name'] ?? 'drawing')
+      .replace(/[\\/\0]/g, '_')
+      .slice(0, 200);
     const bytes = await readUpload(request, BRING_IN_LIMIT);
     const { master, notUnderstood, mediaType } = await compute.run('bringIn', { bytes, name });
     const kept = { ...master, id: newId() };
@@ -106,11 +133,16 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'revision', async ({ params }) => {
     const rev = Number(params['rev']);
-    return { document: revisionOf(await masters.load(params['id']!), rev).master as unknown as Record<string, unknown> };
+    return {
+      document: revisionOf(await masters.load(params['id']!), rev).master as unknown as Record<string, unknown>,
+    };
   });
 
   on(router, 'original', async ({ params, response }) => {
-    const [row] = await database.rows<{ name: string }>('select name from original where master = $1 and sha256 = $2', [params['id'], params['sha']]);
+    const [row] = await database.rows<{ name: string }>('select name from original where master = $1 and sha256 = $2', [
+      params['id'],
+      params['sha'],
+    ]);
     if (!row) throw new Failure('not-found', 'This master keeps no such original.');
     response.attachment(row.name).type('application/octet-stream');
     for await (const chunk of blobChunks(database, params['sha']!)) response.write(chunk);
@@ -121,8 +153,12 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
     const draft = await drafts.find(params['id']!);
     return { draft: draft && { ...draft, steps: [...draft.steps] } };
   });
-  on(router, 'addSteps', async ({ params, body }) => ({ position: await drafts.add(params['id']!, body.base, body.position, body.steps) }));
-  on(router, 'moveDraft', async ({ params, body }) => ({ position: await drafts.moveTo(params['id']!, body.position) }));
+  on(router, 'addSteps', async ({ params, body }) => ({
+    position: await drafts.add(params['id']!, body.base, body.position, body.steps),
+  }));
+  on(router, 'moveDraft', async ({ params, body }) => ({
+    position: await drafts.moveTo(params['id']!, body.position),
+  }));
   on(router, 'discardDraft', async ({ params }) => {
     await drafts.discard(params['id']!);
     return { done: true as const };

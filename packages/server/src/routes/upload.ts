@@ -2,7 +2,10 @@ import type { Request } from 'express';
 import { Failure } from '@inkwell-twin/core';
 
 const tooLarge = (limit: number, size?: number) =>
-  new Failure('file-too-large', `The file ${size ? `has ${Math.round(size / 1048576)} MB` : 'is too large'}; at most ${limit / 1048576} MB can be brought in. Nothing was kept.`);
+  new Failure(
+    'file-too-large',
+    `The file ${size ? `has ${Math.round(size / 1048576)} MB` : 'is too large'}; at most ${limit / 1048576} MB can be brought in. Nothing was kept.`,
+  );
 
 /** The bytes of a request, up to a limit. What is beyond it is taken off the line but never held. */
 export async function readUpload(request: Request, limit: number): Promise<Uint8Array> {

@@ -48,7 +48,8 @@ export class Shelf {
   read(folder: string, file: string): Buffer | null {
     const path = this.path(folder, file);
     if (!existsSync(path) || !statSync(path).isFile()) return null;
-    if (statSync(path).size > LIMIT) throw new Failure('file-too-large', `${file} is larger than the 128 MB that a check reads.`, { file });
+    if (statSync(path).size > LIMIT)
+      throw new Failure('file-too-large', `${file} is larger than the 128 MB that a check reads.`, { file });
     return readFileSync(path);
   }
 

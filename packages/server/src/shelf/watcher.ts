@@ -27,7 +27,11 @@ export class ShelfWatcher {
         }, QUIET),
       );
     };
-    this.watcher.on('add', notice).on('change', notice).on('unlink', notice).on('error', () => undefined);
+    this.watcher
+      .on('add', notice)
+      .on('change', notice)
+      .on('unlink', notice)
+      .on('error', () => undefined);
   }
 
   ready(): Promise<void> {

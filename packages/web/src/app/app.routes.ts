@@ -2,6 +2,10 @@ import type { Routes } from '@angular/router';
 
 export const routes: Routes = [
   { path: '', title: 'Desk · Inkwell Twin', loadComponent: () => import('./desk/desk').then((m) => m.Desk) },
-  { path: 'masters/:id', title: 'Master · Inkwell Twin', loadComponent: () => import('./master/master-page').then((m) => m.MasterPage) },
+  {
+    path: 'masters/:id',
+    title: 'Master · Inkwell Twin',
+    loadComponent: () => import('./master/master-page').then((m) => m.MasterPage),
+  },
   { path: '**', redirectTo: '' },
 ];

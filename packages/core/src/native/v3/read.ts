@@ -14,7 +14,9 @@ export const looksNative = (bytes: Uint8Array): boolean => firstEntryName(bytes)
  */
 export function readPackage(bytes: Uint8Array): NativePackage {
   if (firstEntryName(bytes) === undefined)
-    throw new Failure('not-native', 'This is not a master: a native package starts as a zip archive, and this file does not.', { byte: 0 });
+    throw new Failure('not-native', 'This is not a master: a native package starts as a zip archive, and this file does not.', {
+      byte: 0,
+    });
   const entries = unpackEntries(bytes);
   const text = (path: string): string => {
     const entry = entries.get(path);
@@ -32,18 +34,22 @@ export function readPackage(bytes: Uint8Array): NativePackage {
         `this program knows versions up to ${NATIVE_VERSION}. Ask its sender for version ${NATIVE_VERSION}. Nothing was changed.`,
     );
   const manifest = fits(Manifest, raw, 'manifest.json');
-  if (manifest.version !== NATIVE_VERSION) throw new Failure('older-version', `This master is of native version ${manifest.version}, which is not read yet.`);
+  if (manifest.version !== NATIVE_VERSION)
+    throw new Failure('older-version', `This master is of native version ${manifest.version}, which is not read yet.`);
   for (const { path, sha256 } of manifest.entries) {
     const entry = entries.get(path);
     if (!entry || digest(entry) !== sha256)
-      throw new Failure('package-damaged', `The part ${path} is ${entry ? 'not as its checksum says' : 'missing'}.`, { node: path });
+      throw new Failure('package-damaged', `The part ${path} is ${entry ? 'not as its checksum says' : 'missing'}.`, {
+        node: path,
+      });
   }
   const master = fits(Master, parseJson(text('master.json'), 'master.json'), 'master.json');
   const history = entries.has('history/history.json')
     ? fits(History, parseJson(text('history/history.json'), 'history/history.json'), 'history/history.json')
     : null;
   const resources = new Map<string, Uint8Array>();
-  for (const [path, content] of entries) if (path.startsWith('resources/')) resources.set(path.slice('resources/'.length), content);
+  for (const [path, content] of entries)
+    if (path.startsWith('resources/')) resources.set(path.slice('resources/'.length), content);
   return { master, rev: manifest.rev, time: manifest.time, history, resources };
 }
 

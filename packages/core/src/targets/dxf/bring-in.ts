@@ -21,10 +21,16 @@ export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
   const file = parseRecords(text);
   const [measured, drawn] = masterOf(new DxfReader(file, true));
   const box = joinBoxes(
-    resolveBoard({ ...measured, layers: measured.layers.map((layer) => ({ ...layer, visible: true })) }, drawn).entries.map((entry) =>
-      entry.kind === 'path'
-        ? boxOfOutlines(entry.outlines)
-        : { minX: entry.frame[4], minY: entry.frame[5], maxX: entry.frame[4] + entry.size * entry.text.length * 0.6, maxY: entry.frame[5] + entry.size },
+    resolveBoard({ ...measured, layers: measured.layers.map((layer) => ({ ...layer, visible: true })) }, drawn).entries.map(
+      (entry) =>
+        entry.kind === 'path'
+          ? boxOfOutlines(entry.outlines)
+          : {
+              minX: entry.frame[4],
+              minY: entry.frame[5],
+              maxX: entry.frame[4] + entry.size * entry.text.length * 0.6,
+              maxY: entry.frame[5] + entry.size,
+            },
     ),
   );
   if (box.minX > box.maxX) throw new Failure('dxf-empty', 'The DXF drawing holds nothing that can be drawn.');

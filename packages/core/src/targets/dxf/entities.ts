@@ -41,7 +41,8 @@ const faced = (groups: Groups, outlines: Outline[]) => {
 
 const insert: Reader = (groups, reader, following) => {
   if (groups.number(66, 0) === 1)
-    for (let next = following(); next && next.type !== 'SEQEND'; next = following()) reader.tally.add(`${next.type} of an insert`);
+    for (let next = following(); next && next.type !== 'SEQEND'; next = following())
+      reader.tally.add(`${next.type} of an insert`);
   const symbol = reader.symbol(groups.text(2)?.trim() ?? '');
   if (!symbol) return [];
   const [columns, rows] = [Math.max(1, groups.number(70, 1)), Math.max(1, groups.number(71, 1))];
@@ -62,12 +63,29 @@ const insert: Reader = (groups, reader, following) => {
   return items;
 };
 
-function textItem(groups: Groups, reader: DxfReader, text: string, at: Point, height: number, turn: number, align: 'start' | 'middle' | 'end', font: FontName): Item[] {
+function textItem(
+  groups: Groups,
+  reader: DxfReader,
+  text: string,
+  at: Point,
+  height: number,
+  turn: number,
+  align: 'start' | 'middle' | 'end',
+  font: FontName,
+): Item[] {
   if (!text.trim() || !(height > 0)) return [];
   const scale = meanScale(reader.scale);
   const [x, y] = reader.place(at);
   const placed = multiply(translation(x, y), rotation(turn));
-  const common = { kind: 'text' as const, ...reader.base(groups), style: reader.textStyle(groups), text, size: (height * scale) / CAP_HEIGHT[font], font, align };
+  const common = {
+    kind: 'text' as const,
+    ...reader.base(groups),
+    style: reader.textStyle(groups),
+    text,
+    size: (height * scale) / CAP_HEIGHT[font],
+    font,
+    align,
+  };
   return [turn ? { ...common, transform: placed, x: 0, y: 0 } : { ...common, x, y }];
 }
 
@@ -82,7 +100,16 @@ const text: Reader = (groups, reader) => {
   const turn = radians(groups.number(50, 0));
   const lower = up === 3 ? -height : up === 2 ? -height / 2 : up === 1 ? height * 0.28 : across === 4 ? -height / 2 : 0;
   const at: Point = [x - lower * Math.sin(turn), y + lower * Math.cos(turn)];
-  return textItem(groups, reader, plainText(groups.text(1) ?? ''), at, height, turn, across === 1 || across === 4 ? 'middle' : across === 2 ? 'end' : 'start', font);
+  return textItem(
+    groups,
+    reader,
+    plainText(groups.text(1) ?? ''),
+    at,
+    height,
+    turn,
+    across === 1 || across === 4 ? 'middle' : across === 2 ? 'end' : 'start',
+    font,
+  );
 };
 
 const mtext: Reader = (groups, reader) => {
@@ -101,7 +128,8 @@ const mtext: Reader = (groups, reader) => {
   const row = Math.floor((place - 1) / 3);
   const whole = height + (lines - 1) * step;
   const drop = row === 0 ? height : row === 1 ? height - whole / 2 : height - whole;
-  const axis = groups.text(11) !== undefined ? Math.atan2(groups.number(21, 0), groups.number(11, 1)) : radians(groups.number(50, 0));
+  const axis =
+    groups.text(11) !== undefined ? Math.atan2(groups.number(21, 0), groups.number(11, 1)) : radians(groups.number(50, 0));
   const [x, y] = point(groups, 10);
   return textItem(groups, reader, plain, [x + drop * Math.sin(axis), y - drop * Math.cos(axis)], height, axis, align, font);
 };
@@ -117,7 +145,10 @@ export const ENTITIES: Readonly<Record<string, Reader>> = {
     const centre = point(groups, 10);
     const radius = groups.number(40, 0);
     if (radius <= 0) return [];
-    const at = (degrees: number): Point => [centre[0] + radius * Math.cos(radians(degrees)), centre[1] + radius * Math.sin(radians(degrees))];
+    const at = (degrees: number): Point => [
+      centre[0] + radius * Math.cos(radians(degrees)),
+      centre[1] + radius * Math.sin(radians(degrees)),
+    ];
     const [start, to] = [at(groups.number(50, 0)), at(groups.number(51, 360))];
     const arc: Segment = { kind: 'arc', to, centre, clockwise: false };
     const whole = Math.abs(groups.number(51, 360) - groups.number(50, 0)) >= 360;

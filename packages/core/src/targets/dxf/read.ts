@@ -35,4 +35,5 @@ export function masterOf(reader: DxfReader): [Master, Master['boards'][number]] 
   return [master, board];
 }
 
-export const markOf = (comments: readonly string[]): string | null => comments.find((line) => line.includes('inkwell-twin;')) ?? null;
+export const markOf = (comments: readonly string[]): string | null =>
+  comments.find((line) => line.includes('inkwell-twin;')) ?? null;

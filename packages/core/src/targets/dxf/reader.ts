@@ -10,7 +10,18 @@ import { fontOfFile } from './fonts';
 import { type DxfFile, type DxfRecord, Groups } from './records';
 
 /** Millimetres per drawing unit, by $INSUNITS. */
-const MM_PER_UNIT: Record<number, number> = { 1: 25.4, 2: 304.8, 4: 1, 5: 10, 6: 1000, 8: 25.4e-6, 9: 0.0254, 10: 914.4, 13: 0.001, 14: 100 };
+const MM_PER_UNIT: Record<number, number> = {
+  1: 25.4,
+  2: 304.8,
+  4: 1,
+  5: 10,
+  6: 1000,
+  8: 25.4e-6,
+  9: 0.0254,
+  10: 914.4,
+  13: 0.001,
+  14: 100,
+};
 
 const BLOCK_DEPTH = 16;
 
@@ -52,7 +63,8 @@ export class DxfReader {
     this.readTables(file.sections.get('TABLES') ?? []);
     this.readBlocks(file.sections.get('BLOCKS') ?? []);
     const entities = file.sections.get('ENTITIES');
-    if (!entities) throw new Failure('dxf-damaged', 'The DXF file has no ENTITIES section, so nothing is drawn in it.', { line: 1 });
+    if (!entities)
+      throw new Failure('dxf-damaged', 'The DXF file has no ENTITIES section, so nothing is drawn in it.', { line: 1 });
     this.items.push(...this.read(entities));
   }
 
@@ -75,13 +87,26 @@ export class DxfReader {
       if (record.type === 'LAYER') {
         const colour = groups.number(62, 7);
         const flags = groups.number(70, 0);
-        this.addLayer(groups.text(2)?.trim() || '0', COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000', colour >= 0 && !(flags & 1), (flags & 4) === 4);
-      } else if (record.type === 'STYLE') this.fonts.set((groups.text(2) ?? '').trim().toUpperCase(), fontOfFile((groups.text(3) ?? '').trim()));
+        this.addLayer(
+          groups.text(2)?.trim() || '0',
+          COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000',
+          colour >= 0 && !(flags & 1),
+          (flags & 4) === 4,
+        );
+      } else if (record.type === 'STYLE')
+        this.fonts.set((groups.text(2) ?? '').trim().toUpperCase(), fontOfFile((groups.text(3) ?? '').trim()));
     }
   }
 
   private addLayer(name: string, colour: string, visible: boolean, locked: boolean): Layer {
-    const layer: Layer = { id: `layer-${this.layers.length + 1}`, name: name.slice(0, 200), colour, visible, locked, process: 'cut' };
+    const layer: Layer = {
+      id: `layer-${this.layers.length + 1}`,
+      name: name.slice(0, 200),
+      colour,
+      visible,
+      locked,
+      process: 'cut',
+    };
     this.layers.push(layer);
     this.layerByName.set(name.toUpperCase(), layer);
     return layer;
@@ -119,7 +144,9 @@ export class DxfReader {
           items.push(...make(groups, this, () => records[++i]));
         } catch (error) {
           const failure = asFailure(error);
-          throw failure.where.line === undefined ? new Failure(failure.code, `${record.type}: ${failure.message}`, { line: record.line }) : failure;
+          throw failure.where.line === undefined
+            ? new Failure(failure.code, `${record.type}: ${failure.message}`, { line: record.line })
+            : failure;
         }
     }
     return items;
@@ -135,13 +162,19 @@ export class DxfReader {
       this.tally.add('insert of a missing block');
       return null;
     }
-    if (this.depth >= BLOCK_DEPTH) throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
+    if (this.depth >= BLOCK_DEPTH)
+      throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
     this.made.set(key, null);
     this.depth++;
     const items = this.read(block.records);
     this.depth--;
     const symbol: SymbolDefinition | null = items.length
-      ? { id: `symbol-${this.made.size}`, name: name.slice(0, 200) || 'Block', anchor: apply(this.scale, block.origin), items }
+      ? {
+          id: `symbol-${this.made.size}`,
+          name: name.slice(0, 200) || 'Block',
+          anchor: apply(this.scale, block.origin),
+          items,
+        }
       : null;
     // Map order is creation order: inner symbols come before the ones that use them.
     this.made.delete(key);
@@ -201,6 +234,13 @@ export class DxfReader {
     if (!outlines.length) return [];
     const plain = this.scale.every((value, i) => value === identity[i]);
     const placed = plain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
-    return [{ kind: 'path', ...this.base(groups), style: this.lineStyle(groups), outlines: placed.map((one) => ({ ...one, segments: [...one.segments] })) }];
+    return [
+      {
+        kind: 'path',
+        ...this.base(groups),
+        style: this.lineStyle(groups),
+        outlines: placed.map((one) => ({ ...one, segments: [...one.segments] })),
+      },
+    ];
   }
 }

@@ -22,7 +22,8 @@ export interface DxfFile {
 export function parseRecords(text: string): DxfFile {
   const sections = new Map<string, DxfRecord[]>();
   const comments: string[] = [];
-  const damaged = (line: number, why: string) => new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line });
+  const damaged = (line: number, why: string) =>
+    new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line });
   let at = 0;
   let line = 0;
   const next = (): string | undefined => {
@@ -42,7 +43,8 @@ export function parseRecords(text: string): DxfFile {
     const codeText = next();
     if (codeText === undefined) throw damaged(line, records ? 'it ends in the middle of a section' : 'it has no EOF at its end');
     const code = Number(codeText);
-    if (codeText.trim() === '' || !Number.isInteger(code)) throw damaged(line, `a group code should stand here, not “${codeText.trim().slice(0, 20)}”`);
+    if (codeText.trim() === '' || !Number.isInteger(code))
+      throw damaged(line, `a group code should stand here, not “${codeText.trim().slice(0, 20)}”`);
     const value = next();
     if (value === undefined) throw damaged(line, `the value of group ${code} is missing`);
     if (code === 999) comments.push(value);
@@ -63,7 +65,8 @@ export function parseRecords(text: string): DxfFile {
       else if (records) records.push((record = { type, line, codes: [], values: [] }));
     }
     // The header has no group 0 of its own: its variables gather in one record.
-    if (records && !record && code === 2 && value.trim() === 'HEADER') records.push((record = { type: 'HEADER', line, codes: [], values: [] }));
+    if (records && !record && code === 2 && value.trim() === 'HEADER')
+      records.push((record = { type: 'HEADER', line, codes: [], values: [] }));
   }
   return { sections, comments };
 }
@@ -95,7 +98,11 @@ export class Groups {
   parse(value: string, code: number): number {
     const number = Number(value);
     if (value.trim() === '' || !Number.isFinite(number))
-      throw new Failure('dxf-damaged', `${this.record.type}: group ${code} should be a number, not “${value.trim().slice(0, 20)}”.`, { line: this.record.line });
+      throw new Failure(
+        'dxf-damaged',
+        `${this.record.type}: group ${code} should be a number, not “${value.trim().slice(0, 20)}”.`,
+        { line: this.record.line },
+      );
     return number;
   }
 }

@@ -63,7 +63,11 @@ export function outlineOfSpline(spline: Spline, closed: boolean): { outline: Out
   if (!plain || degree > 3) {
     const count = CHORDS_PER_SPAN * Math.max(1, inner.length - 1);
     const segments: Segment[] = [];
-    for (let i = 1; i <= count; i++) segments.push({ kind: 'line', to: pointAt(spline, Math.min(last - (last - first) * 1e-12, first + ((last - first) * i) / count)) });
+    for (let i = 1; i <= count; i++)
+      segments.push({
+        kind: 'line',
+        to: pointAt(spline, Math.min(last - (last - first) * 1e-12, first + ((last - first) * i) / count)),
+      });
     return { outline: { start: pointAt(spline, first), segments, closed }, exact: false };
   }
   let raised = spline;

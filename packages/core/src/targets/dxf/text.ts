@@ -22,7 +22,7 @@ export function plainMtext(text: string): { text: string; formatted: boolean } {
     .replace(/\\[LlOoKk]/g, () => ((formatted = true), ''))
     .replace(/\\([{}])/g, (_, brace: string) => (brace === '{' ? '\u0002' : '\u0003'))
     .replace(/[{}]/g, '')
-    // eslint-disable-next-line no-control-regex
+
     .replace(/[\u0001\u0002\u0003]/g, (c) => ({ '\u0001': '\\', '\u0002': '{', '\u0003': '}' })[c]!);
   return { text: plainText(out), formatted };
 }

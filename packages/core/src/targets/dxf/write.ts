@@ -16,7 +16,7 @@ const n = (value: number) => shortNumber(value, 6);
 /** Characters beyond ASCII as \U+XXXX, which readers of either version take. */
 const dxfText = (text: string): string =>
   text
-    // eslint-disable-next-line no-control-regex
+
     .replace(/[\u0000-\u001f]/g, ' ')
     .replace(/[\u007f-\uffff]/g, (unit) => `\\U+${unit.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`)
     .replace(/%%/g, '%%%%');
@@ -77,7 +77,12 @@ class EntityWriter {
     if (only && !more && !outline.closed) {
       const [x, y] = outline.start;
       if (only.kind === 'line')
-        return this.add('LINE', head, 'AcDbLine', `10\n${n(x)}\n20\n${n(y)}\n30\n0\n11\n${n(only.to[0])}\n21\n${n(only.to[1])}\n31\n0\n`);
+        return this.add(
+          'LINE',
+          head,
+          'AcDbLine',
+          `10\n${n(x)}\n20\n${n(y)}\n30\n0\n11\n${n(only.to[0])}\n21\n${n(only.to[1])}\n31\n0\n`,
+        );
       if (only.kind === 'arc') return this.arc(head, outline.start, only);
     }
     this.polyline(head, outline);
@@ -104,13 +109,22 @@ class EntityWriter {
     }
     const returns = outline.closed && near(at, outline.start, 1e-9);
     if (!returns) vertices.push({ at, bulge: 0 });
-    const points = vertices.map(({ at: [x, y], bulge }) => ({ xy: `10\n${n(x)}\n20\n${n(y)}\n`, bulge: bulge ? `42\n${shortNumber(bulge, 6) === '0' ? '0' : bulge.toPrecision(10)}\n` : '' }));
+    const points = vertices.map(({ at: [x, y], bulge }) => ({
+      xy: `10\n${n(x)}\n20\n${n(y)}\n`,
+      bulge: bulge ? `42\n${shortNumber(bulge, 6) === '0' ? '0' : bulge.toPrecision(10)}\n` : '',
+    }));
     const flag = outline.closed ? 1 : 0;
     if (this.r12) {
       const layer = head.slice(0, head.indexOf('\n', 2) + 1);
       const body = points.map(({ xy, bulge }) => `0\nVERTEX\n${layer}${xy}30\n0\n${bulge}`).join('');
       this.out.push(`0\nPOLYLINE\n${head}66\n1\n10\n0\n20\n0\n30\n0\n70\n${flag}\n${body}0\nSEQEND\n${layer}`);
-    } else this.add('LWPOLYLINE', head, 'AcDbPolyline', `90\n${points.length}\n70\n${flag}\n${points.map(({ xy, bulge }) => xy + bulge).join('')}`);
+    } else
+      this.add(
+        'LWPOLYLINE',
+        head,
+        'AcDbPolyline',
+        `90\n${points.length}\n70\n${flag}\n${points.map(({ xy, bulge }) => xy + bulge).join('')}`,
+      );
   }
 
   /** An outline with free curves: each run of curves is one SPLINE, what lies between stays a polyline. */

@@ -10,7 +10,10 @@ const PEN_OF: Partial<Record<Process, number>> = { cut: 1, score: 2, engrave: 3 
 /** Options of the target, with defaults. */
 export const options = z.strictObject({
   chord: z.coerce.number().min(0.005).max(1).default(0.05).describe('Curves become short lines, at most this far off (mm)'),
-  pens: z.enum(['by process', 'one pen']).default('by process').describe('Cut, score and engrave on pens 1, 2 and 3, or all on pen 1'),
+  pens: z
+    .enum(['by process', 'one pen'])
+    .default('by process')
+    .describe('Cut, score and engrave on pens 1, 2 and 3, or all on pen 1'),
 });
 
 /** What the target holds under its options. */

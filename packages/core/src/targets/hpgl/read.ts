@@ -40,7 +40,8 @@ export function readHpgl(bytes: Uint8Array): ReadCopy {
     else if (!near(at, to, 1e-9)) (open ??= { start: at, segments: [] }).segments.push({ kind: 'line', to });
     at = to;
   };
-  const damaged = (byte: number, why: string) => new Failure('hpgl-damaged', `The cut file can't be read further: ${why}.`, { byte });
+  const damaged = (byte: number, why: string) =>
+    new Failure('hpgl-damaged', `The cut file can't be read further: ${why}.`, { byte });
 
   const numbersOf = (argument: string, byte: number): number[] => {
     const parts = argument.trim() === '' ? [] : argument.trim().split(/[\s,]+/);

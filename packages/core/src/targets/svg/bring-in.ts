@@ -17,7 +17,22 @@ import { type XmlElement, parseXml, textOf } from './xml';
 
 type Properties = Readonly<Record<string, string>>;
 /** Elements that draw nothing by themselves and carry nothing that a master would lose. */
-const SILENT = new Set(['defs', 'title', 'desc', 'metadata', 'style', 'symbol', 'linearGradient', 'radialGradient', 'clipPath', 'mask', 'pattern', 'filter', 'marker', 'solidColor']);
+const SILENT = new Set([
+  'defs',
+  'title',
+  'desc',
+  'metadata',
+  'style',
+  'symbol',
+  'linearGradient',
+  'radialGradient',
+  'clipPath',
+  'mask',
+  'pattern',
+  'filter',
+  'marker',
+  'solidColor',
+]);
 const GROUPS = new Set(['g', 'a', 'switch', 'svg']);
 const USE_DEPTH = 24;
 
@@ -28,7 +43,10 @@ const USE_DEPTH = 24;
 export function bringInSvg(bytes: Uint8Array, name: string): ReadMaster {
   const text = decodeText(bytes);
   const root = parseXml(text);
-  if (root.name !== 'svg') throw new Failure('not-svg', `This is not an SVG drawing: its first element is <${root.name}>.`, { line: root.line });
+  if (root.name !== 'svg')
+    throw new Failure('not-svg', `This is not an SVG drawing: its first element is <${root.name}>.`, {
+      line: root.line,
+    });
   return new SvgReader(root, text, name).read();
 }
 
@@ -56,7 +74,9 @@ class SvgReader {
     this.collect(this.root);
     for (const selector of this.sheet.unknown) this.tally.add(selector);
     const properties = this.sheet.propertiesOf(this.root, {});
-    const drawing = this.root.children.filter((child): child is XmlElement => typeof child !== 'string' && !SILENT.has(child.name));
+    const drawing = this.root.children.filter(
+      (child): child is XmlElement => typeof child !== 'string' && !SILENT.has(child.name),
+    );
     const first = drawing[0];
     if (first && this.isBackground(first)) {
       this.background = parseColour(this.sheet.propertiesOf(first, properties)['fill'] ?? '#000000') ?? null;
@@ -70,7 +90,11 @@ class SvgReader {
       for (const group of drawing) {
         const name = this.titleOf(group) ?? `Layer ${layers.length + 1}`;
         let layer = byName.get(name);
-        if (!layer) byName.set(name, (layer = this.layer(layers.length + 1, name))), layers.push(layer);
+        if (!layer) {
+          layer = this.layer(layers.length + 1, name);
+          byName.set(name, layer);
+          layers.push(layer);
+        }
         items.push(...this.guarded(group, () => this.groupItems(group, properties, identity, layer.id, 0)));
       }
     } else {
@@ -78,7 +102,12 @@ class SvgReader {
       for (const element of drawing) items.push(...this.items(element, properties, identity, 'layer-1', 0));
     }
     if (!layers.length) layers.push(this.layer(1, 'Drawing'));
-    const title = textOf(this.root.children.find((child): child is XmlElement => typeof child !== 'string' && child.name === 'title') ?? { ...this.root, children: [] });
+    const title = textOf(
+      this.root.children.find((child): child is XmlElement => typeof child !== 'string' && child.name === 'title') ?? {
+        ...this.root,
+        children: [],
+      },
+    );
     const master: Master = {
       id: idFrom(`brought in ${digest(this.text)}`),
       title: (title.trim() || this.name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),
@@ -116,7 +145,14 @@ class SvgReader {
   }
 
   private layer(number: number, name: string): Layer {
-    return { id: `layer-${number}`, name: name.slice(0, 200), colour: '#14213a', visible: true, locked: false, process: 'print' };
+    return {
+      id: `layer-${number}`,
+      name: name.slice(0, 200),
+      colour: '#14213a',
+      visible: true,
+      locked: false,
+      process: 'print',
+    };
   }
 
   private titleOf(element: XmlElement): string | undefined {
@@ -125,7 +161,13 @@ class SvgReader {
   }
 
   private isBackground({ name, attributes }: XmlElement): boolean {
-    return name === 'rect' && attributes['width'] === '100%' && attributes['height'] === '100%' && !attributes['stroke'] && !attributes['transform'];
+    return (
+      name === 'rect' &&
+      attributes['width'] === '100%' &&
+      attributes['height'] === '100%' &&
+      !attributes['stroke'] &&
+      !attributes['transform']
+    );
   }
 
   private nextId = (): string => `i${++this.count}`;
@@ -137,7 +179,10 @@ class SvgReader {
     } catch (error) {
       const failure = asFailure(error);
       if (failure.where.line !== undefined) throw failure;
-      throw new Failure(failure.code, `<${element.name}>: ${failure.message}`, { ...failure.where, line: element.line });
+      throw new Failure(failure.code, `<${element.name}>: ${failure.message}`, {
+        ...failure.where,
+        line: element.line,
+      });
     }
   }
 
@@ -170,10 +215,13 @@ class SvgReader {
       this.tally.add('hidden element');
       return [];
     }
-    for (const effect of ['clip-path', 'mask', 'filter']) if (properties[effect] && properties[effect] !== 'none') this.tally.add(effect);
+    for (const effect of ['clip-path', 'mask', 'filter'])
+      if (properties[effect] && properties[effect] !== 'none') this.tally.add(effect);
     let own = element.attributes['transform'] ? multiply(matrix, parseTransform(element.attributes['transform'])) : matrix;
     if (element.name === 'svg') own = multiply(own, this.nestedViewport(element));
-    return element.children.flatMap((child) => (typeof child === 'string' ? [] : this.items(child, properties, own, layer, depth)));
+    return element.children.flatMap((child) =>
+      typeof child === 'string' ? [] : this.items(child, properties, own, layer, depth),
+    );
   }
 
   private nestedViewport(element: XmlElement, width?: string, height?: string): Matrix {
@@ -192,7 +240,16 @@ class SvgReader {
     if (!items.length) return [];
     const opacity = shareOf(this.sheet.propertiesOf(element, parent)['opacity']);
     const name = this.titleOf(element);
-    return [{ kind: 'group', id: this.nextId(), layer, ...(name ? { name } : {}), ...(opacity < 1 ? { opacity } : {}), items }];
+    return [
+      {
+        kind: 'group',
+        id: this.nextId(),
+        layer,
+        ...(name ? { name } : {}),
+        ...(opacity < 1 ? { opacity } : {}),
+        items,
+      },
+    ];
   }
 
   private use(element: XmlElement, properties: Properties, matrix: Matrix, layer: string | null, depth: number): Item[] {
@@ -204,10 +261,14 @@ class SvgReader {
     }
     for (let up: XmlElement | null = element; up; up = up.parent)
       if (up === target) throw new Failure('svg-use-cycle', `The element “${reference}” uses itself.`, { line: element.line });
-    if (depth > USE_DEPTH) throw new Failure('svg-use-cycle', `Uses are nested more than ${USE_DEPTH} deep.`, { line: element.line });
+    if (depth > USE_DEPTH)
+      throw new Failure('svg-use-cycle', `Uses are nested more than ${USE_DEPTH} deep.`, { line: element.line });
     const { width, height } = element.attributes;
     const sized = target.name === 'symbol' && (width || height) ? `${width} ${height}` : '';
-    const inherited = Object.entries(properties).filter(([key]) => key !== 'opacity').sort().join(';');
+    const inherited = Object.entries(properties)
+      .filter(([key]) => key !== 'opacity')
+      .sort()
+      .join(';');
     const key = `${reference} ${sized} ${inherited}`;
     let symbol = this.symbols.get(key);
     if (!symbol) {
@@ -215,7 +276,9 @@ class SvgReader {
       if (target.name === 'symbol' || target.name === 'svg') {
         const inner = this.nestedViewport(target, width, height);
         const own = this.sheet.propertiesOf(target, properties);
-        items = target.children.flatMap((child) => (typeof child === 'string' ? [] : this.items(child, own, inner, null, depth + 1)));
+        items = target.children.flatMap((child) =>
+          typeof child === 'string' ? [] : this.items(child, own, inner, null, depth + 1),
+        );
       } else items = this.items(target, properties, identity, null, depth + 1);
       symbol = { id: `symbol-${this.symbols.size + 1}`, name: this.titleOf(target) ?? 'Symbol', anchor: [0, 0], items };
       this.symbols.set(key, symbol);
@@ -226,7 +289,14 @@ class SvgReader {
     // The symbol's shapes are in board millimetres already: the use's map is carried over to those axes.
     const placed = multiply(multiply(this.viewport.toBoard, multiply(matrix, translation(x, y))), this.fromBoard);
     const name = this.titleOf(element);
-    const used: Item = { kind: 'use', id: this.nextId(), layer, ...(name ? { name } : {}), transform: placed, symbol: symbol.id };
+    const used: Item = {
+      kind: 'use',
+      id: this.nextId(),
+      layer,
+      ...(name ? { name } : {}),
+      transform: placed,
+      symbol: symbol.id,
+    };
     const opacity = shareOf(properties['opacity']);
     return opacity < 1 ? [{ kind: 'group', id: this.nextId(), layer, opacity, items: [used] }] : [used];
   }
@@ -236,7 +306,10 @@ class SvgReader {
     const colour = (name: 'fill' | 'stroke', otherwise: string | null): string | null => {
       const text = properties[name];
       if (text === undefined) return otherwise;
-      const parsed = parseColour(text.replace(/^url\([^)]*\)\s+(?=\S)/, (url) => (this.tally.add(`${name} ${this.paintKind(url)}`), '')), current);
+      const parsed = parseColour(
+        text.replace(/^url\([^)]*\)\s+(?=\S)/, (url) => (this.tally.add(`${name} ${this.paintKind(url)}`), '')),
+        current,
+      );
       if (parsed !== undefined) return parsed;
       this.tally.add(`${name} ${this.paintKind(text)}`);
       return name === 'fill' ? '#808080' : null;
@@ -263,14 +336,35 @@ class SvgReader {
     return (id && this.ids.get(id)?.name) || 'of an unknown kind';
   }
 
-  private shapeItem(element: XmlElement, outlines: ReturnType<(typeof SHAPES)[string]>, properties: Properties, matrix: Matrix, layer: string | null): Item[] {
+  private shapeItem(
+    element: XmlElement,
+    outlines: ReturnType<(typeof SHAPES)[string]>,
+    properties: Properties,
+    matrix: Matrix,
+    layer: string | null,
+  ): Item[] {
     if (!outlines.length) return [];
     const whole = multiply(this.viewport.toBoard, matrix);
     const name = this.titleOf(element);
-    const common = { id: this.nextId(), layer, ...(name ? { name } : {}), style: this.styleOf(properties, meanScale(whole)) };
+    const common = {
+      id: this.nextId(),
+      layer,
+      ...(name ? { name } : {}),
+      style: this.styleOf(properties, meanScale(whole)),
+    };
     const placed = outlines.map((outline) => transformOutline(outline, whole));
     const circle = element.name === 'circle' ? asCircle(placed[0]!) : undefined;
-    if (circle) return [{ kind: 'ellipse', ...common, cx: circle.centre[0], cy: circle.centre[1], rx: circle.radius, ry: circle.radius }];
+    if (circle)
+      return [
+        {
+          kind: 'ellipse',
+          ...common,
+          cx: circle.centre[0],
+          cy: circle.centre[1],
+          rx: circle.radius,
+          ry: circle.radius,
+        },
+      ];
     const upright = Math.abs(whole[1]) < 1e-12 && Math.abs(whole[2]) < 1e-12;
     const points = placed[0]!.segments.map(({ to }) => to);
     if (element.name === 'rect' && upright && points.length === 3) {
@@ -287,10 +381,14 @@ class SvgReader {
   private textItems(element: XmlElement, properties: Properties, matrix: Matrix, layer: string | null): Item[] {
     // Letters stand upright in both worlds, so the turning-over of y is taken out of the text's own axes.
     const whole = multiply(multiply(this.viewport.toBoard, matrix), scaling(1, -1));
-    const plain = Math.abs(whole[1]) + Math.abs(whole[2]) < 1e-12 && Math.abs(whole[0] - whole[3]) < 1e-9 * Math.abs(whole[0]) && whole[0] > 0;
+    const plain =
+      Math.abs(whole[1]) + Math.abs(whole[2]) < 1e-12 &&
+      Math.abs(whole[0] - whole[3]) < 1e-9 * Math.abs(whole[0]) &&
+      whole[0] > 0;
     return textChunks(element, properties, this.sheet, this.viewport, (kind) => this.tally.add(kind)).flatMap((chunk): Item[] => {
       const { font, exact } = shippedFont(chunk.properties);
-      if (!exact) this.tally.add(`font ${(chunk.properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '')}, shown in ${font}`);
+      if (!exact)
+        this.tally.add(`font ${(chunk.properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '')}, shown in ${font}`);
       const size = fontSize(chunk.properties, this.viewport);
       if (!chunk.text.trim() || !(size > 0)) return [];
       const anchor = chunk.properties['text-anchor'];

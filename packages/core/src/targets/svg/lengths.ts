@@ -24,6 +24,7 @@ export function parseLength(text: string | undefined, whole: number, em = 16): n
   const unit = match?.[2]?.toLowerCase() ?? '';
   const value = Number(match?.[1]);
   const factor = unit === '%' ? whole / 100 : unit === 'em' ? em : unit === 'ex' ? em / 2 : unit === 'rem' ? 16 : UNITS[unit];
-  if (!match || factor === undefined || !Number.isFinite(value)) throw new Failure('svg-length', `“${text.slice(0, 40)}” is not a length.`);
+  if (!match || factor === undefined || !Number.isFinite(value))
+    throw new Failure('svg-length', `“${text.slice(0, 40)}” is not a length.`);
   return value * factor;
 }

@@ -52,7 +52,8 @@ export function parsePathData(data: string): Outline[] {
   const begin = () => {
     if (!open) [start, segments, open] = [at, [], true];
   };
-  const mirrored = (kind: 'C' | 'Q'): Point => (handle?.kind === kind ? [2 * at[0] - handle.at[0], 2 * at[1] - handle.at[1]] : at);
+  const mirrored = (kind: 'C' | 'Q'): Point =>
+    handle?.kind === kind ? [2 * at[0] - handle.at[0], 2 * at[1] - handle.at[1]] : at;
   const cubic = (c1: Point, c2: Point, to: Point) => {
     begin();
     segments.push({ kind: 'cubic', c1, c2, to });

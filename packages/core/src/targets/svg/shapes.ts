@@ -13,7 +13,11 @@ const across = (element: XmlElement, name: string, { userWidth }: Viewport) => p
 const down = (element: XmlElement, name: string, { userHeight }: Viewport) => parseLength(element.attributes[name], userHeight);
 
 function points(element: XmlElement, closed: boolean): Outline[] {
-  const numbers = (element.attributes['points'] ?? '').trim().split(/[\s,]+/).filter(Boolean).map(Number);
+  const numbers = (element.attributes['points'] ?? '')
+    .trim()
+    .split(/[\s,]+/)
+    .filter(Boolean)
+    .map(Number);
   if (!numbers.every(Number.isFinite)) throw new Failure('svg-points', 'A list of points holds something that is not a number.');
   const list: Point[] = [];
   for (let i = 0; i + 1 < numbers.length; i += 2) list.push([numbers[i]!, numbers[i + 1]!]);
@@ -51,7 +55,17 @@ export const SHAPES: Readonly<Record<string, Shape>> = {
     const rx = Math.min(ownX ?? ownY ?? 0, w / 2);
     const ry = Math.min(ownY ?? ownX ?? 0, h / 2);
     if (rx <= 0 || ry <= 0)
-      return [fromPoints([[x, y], [x + w, y], [x + w, y + h], [x, y + h]], true)];
+      return [
+        fromPoints(
+          [
+            [x, y],
+            [x + w, y],
+            [x + w, y + h],
+            [x, y + h],
+          ],
+          true,
+        ),
+      ];
     const segments: Segment[] = [];
     let at: Point = [x + rx, y];
     const go = (side: Point, corner: Point) => {

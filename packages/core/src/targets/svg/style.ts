@@ -15,9 +15,32 @@ interface Part {
 }
 
 const INHERITED = new Set([
-  'fill', 'fill-rule', 'stroke', 'stroke-width', 'font-family', 'font-size', 'font-weight', 'text-anchor', 'visibility', 'color', 'fill-opacity', 'stroke-opacity', 'stroke-dasharray', 'xml:space',
+  'fill',
+  'fill-rule',
+  'stroke',
+  'stroke-width',
+  'font-family',
+  'font-size',
+  'font-weight',
+  'text-anchor',
+  'visibility',
+  'color',
+  'fill-opacity',
+  'stroke-opacity',
+  'stroke-dasharray',
+  'xml:space',
 ]);
-const PRESENTATION = new Set([...INHERITED, 'opacity', 'display', 'clip-path', 'mask', 'filter', 'marker-start', 'marker-mid', 'marker-end']);
+const PRESENTATION = new Set([
+  ...INHERITED,
+  'opacity',
+  'display',
+  'clip-path',
+  'mask',
+  'filter',
+  'marker-start',
+  'marker-mid',
+  'marker-end',
+]);
 
 /** The document's style sheets, able to tell the properties of each element (CSS 2.1, 6.4). */
 export class StyleSheet {
@@ -89,7 +112,8 @@ function compile(node: Selector): Omit<Rule, 'declarations'> | undefined {
       const name = simple.name;
       tests.push((element) => element.attributes['id'] === name);
       weight += 1_000_000;
-    } else if (simple.type === 'Combinator' && (simple.name === ' ' || simple.name === '>')) parts.push({ combinator: simple.name, tests: [] });
+    } else if (simple.type === 'Combinator' && (simple.name === ' ' || simple.name === '>'))
+      parts.push({ combinator: simple.name, tests: [] });
     else understood = false;
   });
   return understood ? { selector: parts, weight } : undefined;
@@ -116,7 +140,10 @@ export function parseColour(text: string, current = '#000000'): string | null | 
   if (/^#[0-9a-f]{6}$/.test(value)) return value;
   const rgb = /^rgba?\(([^)]*)\)$/.exec(value);
   if (rgb) {
-    const parts = rgb[1]!.split(/[\s,/]+/).filter(Boolean).slice(0, 3);
+    const parts = rgb[1]!
+      .split(/[\s,/]+/)
+      .filter(Boolean)
+      .slice(0, 3);
     const bytes = parts.map((part) => Math.round(part.endsWith('%') ? Number(part.slice(0, -1)) * 2.55 : Number(part)));
     if (bytes.length !== 3 || !bytes.every(Number.isFinite)) return undefined;
     return `#${bytes.map((byte) => Math.min(255, Math.max(0, byte)).toString(16).padStart(2, '0')).join('')}`;

@@ -59,7 +59,10 @@ export function textChunks(
     }
   };
   visit(element, properties);
-  return chunks.map((chunk) => ({ ...chunk, text: chunk.properties['xml:space'] === 'preserve' ? chunk.text : chunk.text.trim() }));
+  return chunks.map((chunk) => ({
+    ...chunk,
+    text: chunk.properties['xml:space'] === 'preserve' ? chunk.text : chunk.text.trim(),
+  }));
 }
 
 const LOOK = ['font-family', 'font-size', 'font-weight', 'fill', 'stroke', 'text-anchor'];
@@ -67,13 +70,26 @@ const sameLook = (a: Properties, b: Properties) => LOOK.every((name) => a[name] 
 
 export const fontSize = (properties: Properties, { userHeight }: Viewport): number => {
   const text = properties['font-size'];
-  const named: Record<string, number> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 };
+  const named: Record<string, number> = {
+    'xx-small': 9,
+    'x-small': 10,
+    small: 13,
+    medium: 16,
+    large: 18,
+    'x-large': 24,
+    'xx-large': 32,
+  };
   return text && text in named ? named[text]! : (parseLength(text, userHeight) ?? 16);
 };
 
 /** The shipped font that stands for a family; `exact` says whether it is that family. */
 export function shippedFont(properties: Properties): { font: FontName; exact: boolean } {
-  const families = (properties['font-family'] ?? '').split(',').map((one) => one.trim().replace(/^['"]|['"]$/g, '').toLowerCase());
+  const families = (properties['font-family'] ?? '').split(',').map((one) =>
+    one
+      .trim()
+      .replace(/^['"]|['"]$/g, '')
+      .toLowerCase(),
+  );
   const weight = properties['font-weight'] ?? '400';
   const bold = weight === 'bold' || weight === 'bolder' || Number(weight) >= 600;
   const first = families[0] ?? '';

@@ -20,7 +20,11 @@ const FUNCTIONS: Record<string, { counts: readonly number[]; make: (n: readonly 
 export function parseTransform(text: string): Matrix {
   let matrix = identity;
   const rest = text.replace(/([a-zA-Z]+)\s*\(([^)]*)\)[\s,]*/g, (whole, name: string, list: string) => {
-    const numbers = list.trim().split(/[\s,]+/).filter(Boolean).map(Number);
+    const numbers = list
+      .trim()
+      .split(/[\s,]+/)
+      .filter(Boolean)
+      .map(Number);
     const found = FUNCTIONS[name];
     if (!found || !found.counts.includes(numbers.length) || !numbers.every(Number.isFinite))
       throw new Failure('svg-transform', `The transform ${whole.trim().slice(0, 60)} can't be read.`);

@@ -14,7 +14,10 @@ export interface Viewport {
 
 function viewBoxOf(text: string | undefined): [number, number, number, number] | undefined {
   if (text === undefined) return undefined;
-  const numbers = text.trim().split(/[\s,]+/).map(Number);
+  const numbers = text
+    .trim()
+    .split(/[\s,]+/)
+    .map(Number);
   if (numbers.length !== 4 || !numbers.every(Number.isFinite) || numbers[2]! <= 0 || numbers[3]! <= 0)
     throw new Failure('svg-viewbox', `The viewBox “${text.slice(0, 60)}” is not four numbers with a size above zero.`);
   return numbers as [number, number, number, number];
@@ -44,7 +47,8 @@ export function viewportOf(svg: XmlElement): Viewport {
     return text === undefined || /%\s*$/.test(text) ? fallback : (parseLength(text, fallback) ?? fallback);
   };
   const [width, height] = [size('width', box?.[2] ?? 300), size('height', box?.[3] ?? 150)];
-  if (!(width > 0 && height > 0)) throw new Failure('svg-size', 'The drawing has no size: width and height must be above zero.', { line: svg.line });
+  if (!(width > 0 && height > 0))
+    throw new Failure('svg-size', 'The drawing has no size: width and height must be above zero.', { line: svg.line });
   const [sx, , , sy, left, top] = fitViewBox(box ?? [0, 0, width, height], width, height, svg.attributes['preserveAspectRatio']);
   const mm = MM_PER_PX;
   return {

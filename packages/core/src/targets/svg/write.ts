@@ -16,7 +16,7 @@ const FAMILIES = {
 
 const escape = (text: string): string =>
   // XML 1.0, 2.2: control characters other than tab and line ends can't stand in a document at all.
-  // eslint-disable-next-line no-control-regex
+
   text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/[&<>"]/g, (c) => ENTITIES[c]!);
 const ENTITIES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
 
@@ -57,8 +57,7 @@ function element(entry: DisplayEntry, height: number, n: (value: number) => stri
   const style = styleText(entry.style, n);
   if (entry.kind === 'text') return textElement(entry, height, style, n);
   const circle = entry.outlines.length === 1 ? asCircle(entry.outlines[0]!) : undefined;
-  if (circle)
-    return `<circle cx="${n(circle.centre[0])}" cy="${n(height - circle.centre[1])}" r="${n(circle.radius)}"${style}/>`;
+  if (circle) return `<circle cx="${n(circle.centre[0])}" cy="${n(height - circle.centre[1])}" r="${n(circle.radius)}"${style}/>`;
   let data = '';
   for (const outline of entry.outlines) data += pathData(outline, height, n);
   return `<path d="${data}"${style}/>`;

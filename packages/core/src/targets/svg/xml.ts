@@ -25,7 +25,9 @@ export function parseXml(text: string): XmlElement {
   let depth = 0;
   let count = 0;
   parser.on('error', (error) => {
-    throw new Failure('xml-damaged', `The XML is damaged: ${error.message.replace(/^\d+:\d+: /, '')}`, { line: parser.line });
+    throw new Failure('xml-damaged', `The XML is damaged: ${error.message.replace(/^\d+:\d+: /, '')}`, {
+      line: parser.line,
+    });
   });
   parser.on('doctype', (doctype) => {
     if (/<!ENTITY/i.test(doctype))
@@ -35,9 +37,13 @@ export function parseXml(text: string): XmlElement {
   });
   parser.on('opentag', (tag) => {
     if (++depth > DEPTH || ++count > ELEMENTS)
-      throw new Failure('xml-too-large', depth > DEPTH ? `Elements are nested more than ${DEPTH} deep.` : `There are more than ${ELEMENTS} elements.`, {
-        line: parser.line,
-      });
+      throw new Failure(
+        'xml-too-large',
+        depth > DEPTH ? `Elements are nested more than ${DEPTH} deep.` : `There are more than ${ELEMENTS} elements.`,
+        {
+          line: parser.line,
+        },
+      );
     const element: XmlElement = {
       name: tag.name.replace(/^svg:/, ''),
       attributes: tag.attributes as Record<string, string>,

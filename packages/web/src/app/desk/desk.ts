@@ -61,7 +61,10 @@ export class Desk {
   }
 
   protected countsOf(copies: readonly CopyView[]): { verdict: (typeof VERDICTS)[number]; count: number }[] {
-    return VERDICTS.map((verdict) => ({ verdict, count: copies.filter((copy) => copy.verdict === verdict).length })).filter(({ count }) => count);
+    return VERDICTS.map((verdict) => ({
+      verdict,
+      count: copies.filter((copy) => copy.verdict === verdict).length,
+    })).filter(({ count }) => count);
   }
 
   protected started(id: string): void {

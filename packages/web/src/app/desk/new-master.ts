@@ -14,19 +14,36 @@ import { Person } from '../services/person';
   template: `
     <form (ngSubmit)="start()" aria-label="New master">
       <label for="title">What is it?</label>
-      <input id="title" pInputText name="title" [(ngModel)]="title" placeholder="Gate sign, north entrance" maxlength="200" required />
+      <input
+        id="title"
+        pInputText
+        name="title"
+        [(ngModel)]="title"
+        placeholder="Gate sign, north entrance"
+        maxlength="200"
+        required
+      />
       <fieldset>
         <legend>What is it for?</legend>
         @for (one of purposes; track one.id) {
           <label [class.on]="one.id === purpose()">
-            <input type="radio" name="purpose" class="unseen" [value]="one.id" [checked]="one.id === purpose()" (change)="purpose.set(one.id)" />
+            <input
+              type="radio"
+              name="purpose"
+              class="unseen"
+              [value]="one.id"
+              [checked]="one.id === purpose()"
+              (change)="purpose.set(one.id)"
+            />
             {{ one.label }} <span>{{ one.width.toFixed(0) }} × {{ one.height.toFixed(0) }} mm</span>
           </label>
         }
       </fieldset>
       <p-button type="submit" label="Start master" [disabled]="!title.trim()" />
       <button type="button" class="link" (click)="closed.emit()">Not now</button>
-      @if (problem()) { <p role="alert">{{ problem() }}</p> }
+      @if (problem()) {
+        <p role="alert">{{ problem() }}</p>
+      }
     </form>
   `,
   styles: `

@@ -16,11 +16,18 @@ export class ApiError extends Error {
 
 function apiError(error: unknown): ApiError {
   if (!(error instanceof HttpErrorResponse)) return new ApiError('unexpected', String(error));
-  if (error.status === 0) return new ApiError('offline', 'The server can’t be reached. It may have been stopped; nothing you changed here is lost.', true);
+  if (error.status === 0)
+    return new ApiError(
+      'offline',
+      'The server can’t be reached. It may have been stopped; nothing you changed here is lost.',
+      true,
+    );
   const parsed = ErrorBody.safeParse(error.error);
   if (!parsed.success) return new ApiError('unexpected', `The server answered with ${error.status}.`);
   const { code, message, where } = parsed.data.error;
-  const place = [where?.line !== undefined ? `line ${where.line}` : '', where?.byte !== undefined ? `byte ${where.byte}` : ''].filter(Boolean).join(', ');
+  const place = [where?.line !== undefined ? `line ${where.line}` : '', where?.byte !== undefined ? `byte ${where.byte}` : '']
+    .filter(Boolean)
+    .join(', ');
   return new ApiError(code, place ? `${message} (${place})` : message);
 }
 
@@ -29,7 +36,11 @@ function apiError(error: unknown): ApiError {
 export class Api {
   private readonly http = inject(HttpClient);
 
-  call<K extends keyof Contracts>(id: K, parameters: Record<string, string | number> = {}, body?: BodyOf<K>): Observable<AnswerOf<K>> {
+  call<K extends keyof Contracts>(
+    id: K,
+    parameters: Record<string, string | number> = {},
+    body?: BodyOf<K>,
+  ): Observable<AnswerOf<K>> {
     const { method, path } = CONTRACTS[id];
     const url = path.replace(/:([a-z]+)/g, (_, name: string) => encodeURIComponent(String(parameters[name])));
     return this.http
@@ -39,7 +50,9 @@ export class Api {
 
   bringIn(file: File): Observable<AnswerOf<'bringIn'>> {
     return this.http
-      .post<AnswerOf<'bringIn'>>(`${CONTRACTS.bringIn.path}?name=${encodeURIComponent(file.name)}`, file, { headers: { 'Content-Type': 'application/octet-stream' } })
+      .post<AnswerOf<'bringIn'>>(`${CONTRACTS.bringIn.path}?name=${encodeURIComponent(file.name)}`, file, {
+        headers: { 'Content-Type': 'application/octet-stream' },
+      })
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));
   }
 }

@@ -65,7 +65,9 @@ export class DraftSession {
     this.problem.set('');
     this.saving.set('kept');
     const { draft } = view;
-    this.offered.set(draft && draft.steps.length ? { steps: draft.steps as Step[], position: draft.position, updatedAt: draft.updatedAt } : null);
+    this.offered.set(
+      draft && draft.steps.length ? { steps: draft.steps as Step[], position: draft.position, updatedAt: draft.updatedAt } : null,
+    );
   }
 
   /** Takes up the draft that was kept. */
@@ -73,7 +75,12 @@ export class DraftSession {
     const draft = this.offered();
     const head = this.head();
     if (!draft || !head) return;
-    this.document.set(applyPatches(head, draft.steps.slice(0, draft.position).flatMap(({ forward }) => forward)).master);
+    this.document.set(
+      applyPatches(
+        head,
+        draft.steps.slice(0, draft.position).flatMap(({ forward }) => forward),
+      ).master,
+    );
     this.steps.set(draft.steps);
     this.position.set(draft.position);
     this.offered.set(null);

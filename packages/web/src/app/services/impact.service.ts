@@ -14,7 +14,11 @@ export class Impact implements OnDestroy {
   }
 
   load(master: Master, copies: readonly CopyView[]): void {
-    this.send({ kind: 'load', master, copies: copies.map(({ id, target, options, board }) => ({ id, target, options, board })) });
+    this.send({
+      kind: 'load',
+      master,
+      copies: copies.map(({ id, target, options, board }) => ({ id, target, options, board })),
+    });
   }
 
   change(steps: readonly Step[]): void {

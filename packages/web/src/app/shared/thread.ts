@@ -29,16 +29,25 @@ const STEP = 9;
       }
       @for (revision of revisions(); track revision.rev) {
         <circle
-          [attr.cx]="at(revision.rev)" [attr.cy]="top" [attr.r]="revision.rev === head() ? 5.500 : 3" class="tick"
-          [class.chosen]="revision.rev === chosen()" (click)="choose.emit(revision.rev)">
+          [attr.cx]="at(revision.rev)"
+          [attr.cy]="top"
+          [attr.r]="revision.rev === head() ? 5.5 : 3"
+          class="tick"
+          [class.chosen]="revision.rev === chosen()"
+          (click)="choose.emit(revision.rev)"
+        >
           <title>r{{ revision.rev }}, {{ revision.author }}: {{ revision.message }}</title>
         </circle>
       }
       @for (bar of bars(); track bar.copy.id) {
         <g [style.color]="bar.colour" class="bar" [class.selected]="bar.copy.id === selected()">
           <title>{{ bar.label }}</title>
-          @if (bar.short) { <line [attr.x1]="bar.to" [attr.x2]="at(head())" [attr.y1]="bar.y" [attr.y2]="bar.y" class="rest" /> }
-          @if (!bar.point) { <line [attr.x1]="bar.from" [attr.x2]="bar.to" [attr.y1]="bar.y" [attr.y2]="bar.y" class="span" /> }
+          @if (bar.short) {
+            <line [attr.x1]="bar.to" [attr.x2]="at(head())" [attr.y1]="bar.y" [attr.y2]="bar.y" class="rest" />
+          }
+          @if (!bar.point) {
+            <line [attr.x1]="bar.from" [attr.x2]="bar.to" [attr.y1]="bar.y" [attr.y2]="bar.y" class="span" />
+          }
           <circle [attr.cx]="bar.from" [attr.cy]="bar.y" r="2.600" class="start" />
         </g>
       }
@@ -90,7 +99,8 @@ export class Thread {
   /** Place of a revision along the line: the first at the left, the head near the right, room for the draft beyond it. */
   protected at(rev: number): string {
     const count = Math.max(1, this.head() - 1);
-    const right = this.draft() ? 92 : 98;
+    if (rev > this.head()) return '98%';
+    const right = this.draft() ? 91 : 98;
     return this.head() === 1 ? (rev > 1 ? '98%' : '2%') : `${1 + ((rev - 1) / count) * (right - 1)}%`;
   }
 }

@@ -14,7 +14,15 @@ import { Person } from '../services/person';
       <ng-content />
       <span class="gap"></span>
       <ng-content select="[actions]" />
-      <button class="person" type="button" (click)="rename()" [title]="person.name() + ': the name on your revisions. Click to change it.'" [attr.aria-label]="'Your name on revisions: ' + person.name()">{{ initials() }}</button>
+      <button
+        class="person"
+        type="button"
+        (click)="rename()"
+        [title]="person.name() + ': the name on your revisions. Click to change it.'"
+        [attr.aria-label]="'Your name on revisions: ' + person.name()"
+      >
+        {{ initials() }}
+      </button>
     </header>
   `,
   styles: `
@@ -25,7 +33,9 @@ import { Person } from '../services/person';
     .here { color: var(--ink); font-weight: 500; }
     .gap { flex: 1; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }
-    @media (prefers-color-scheme: dark) { img { filter: invert(0.9); } }
+    @media (prefers-color-scheme: dark) {
+      img { filter: invert(0.9); }
+    }
   `,
 })
 export class TopBar {

@@ -23,16 +23,45 @@ export const colourOfVerdict = (verdict: VerdictName): string => COLOURS[verdict
   selector: 'twin-verdict-mark',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg viewBox="0 0 24 18" [attr.width]="width()" [attr.height]="width() * 0.75" role="img" [attr.aria-label]="label()" [style.color]="colour()">
+    <svg
+      viewBox="1 0 22 17"
+      [attr.width]="width()"
+      [attr.height]="width() * 0.77"
+      role="img"
+      [attr.aria-label]="label()"
+      [style.color]="colour()"
+    >
       <title>{{ label() }}</title>
       <g transform="translate(0 1)"><path [attr.d]="drop" fill="currentColor" /></g>
-      <g [attr.transform]="lowered() ? 'translate(12 4)' : 'translate(12 1)'">
+      <g [attr.transform]="lowered() ? 'translate(11.5 4)' : 'translate(11.5 1)'">
         @switch (verdict()) {
-          @case ('in step') { <path [attr.d]="drop" fill="currentColor" /> }
-          @case ('behind') { <path [attr.d]="drop" fill="none" stroke="currentColor" stroke-width="1.500" [attr.stroke-dasharray]="pending() ? '2 1.300' : null" /> }
-          @case ('touched') { <path [attr.d]="notched" fill="currentColor" /> }
-          @case ('crossed') { <path [attr.d]="notched" fill="currentColor" /> }
-          @case ('gone') { <path [attr.d]="drop" fill="none" stroke="currentColor" stroke-width="1.300" stroke-dasharray="1.200 1.500" /> }
+          @case ('in step') {
+            <path [attr.d]="drop" fill="currentColor" />
+          }
+          @case ('behind') {
+            <path
+              [attr.d]="drop"
+              fill="none"
+              stroke="currentColor"
+              stroke-width="1.500"
+              [attr.stroke-dasharray]="pending() ? '2 1.300' : null"
+            />
+          }
+          @case ('touched') {
+            <path [attr.d]="notched" fill="currentColor" />
+          }
+          @case ('crossed') {
+            <path [attr.d]="notched" fill="currentColor" />
+          }
+          @case ('gone') {
+            <path
+              [attr.d]="drop"
+              fill="none"
+              stroke="currentColor"
+              stroke-width="1.300"
+              stroke-dasharray="1.200 1.500"
+            />
+          }
           @case ('unreadable') {
             <path [attr.d]="drop" fill="none" stroke="currentColor" stroke-width="1.300" />
             <path d="M1 12.500 11 2.500" stroke="currentColor" stroke-width="1.600" />
@@ -41,7 +70,9 @@ export const colourOfVerdict = (verdict: VerdictName): string => COLOURS[verdict
             <path [attr.d]="drop" fill="currentColor" transform="translate(1.500 2.200) scale(.75)" />
             <circle cx="6" cy="8.200" r="5.600" fill="none" stroke="currentColor" stroke-width="1.200" />
           }
-          @default { <path [attr.d]="drop" fill="none" stroke="currentColor" stroke-width="1" opacity=".6" /> }
+          @default {
+            <path [attr.d]="drop" fill="none" stroke="currentColor" stroke-width="1" opacity=".6" />
+          }
         }
       </g>
     </svg>
@@ -51,7 +82,7 @@ export const colourOfVerdict = (verdict: VerdictName): string => COLOURS[verdict
 })
 export class VerdictMark {
   readonly verdict = input.required<VerdictName>();
-  readonly width = input(22);
+  readonly width = input(25);
   /** True while a draft would bring this about. */
   readonly pending = input(false);
 

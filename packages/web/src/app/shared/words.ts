@@ -7,4 +7,8 @@ export const counted = (count: number, one: string, many = `${one}s`): string =>
 
 /** "1.9 kB". */
 export const sizeInWords = (bytes: number): string =>
-  bytes < 1000 ? `${bytes} B` : bytes < 1e6 ? `${(bytes / 1000).toFixed(bytes < 10_000 ? 1 : 0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  bytes < 1000
+    ? `${bytes} B`
+    : bytes < 1e6
+      ? `${(bytes / 1000).toFixed(bytes < 10_000 ? 1 : 0)} kB`
+      : `${(bytes / 1e6).toFixed(1)} MB`;

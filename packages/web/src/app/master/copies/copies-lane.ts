@@ -17,26 +17,43 @@ const GROUPS = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
-      <kbd>2</kbd><strong>Copies</strong> <span class="count">{{ copies().length }}</span>
-      @if (!narrow()) { <p-button label="Derive …" severity="secondary" [outlined]="true" (onClick)="derive.emit()" /> }
+      <kbd>2</kbd>
+      @if (!narrow()) {
+        <strong>Copies</strong> <span class="count">{{ copies().length }}</span>
+        <p-button label="Derive …" severity="secondary" [outlined]="true" (onClick)="derive.emit()" />
+      }
     </header>
     <div class="list">
       @for (group of groups(); track group.id) {
-        @if (!narrow()) { <h3>{{ group.label }}</h3> }
+        @if (!narrow()) {
+          <h3>{{ group.label }}</h3>
+        }
         @for (copy of group.copies; track copy.id) {
           <button
-            type="button" class="row" [class.on]="copy.id === selected()" [attr.aria-pressed]="copy.id === selected()" [attr.data-copy]="copy.label" (click)="choose.emit(copy.id)"
-            [title]="copy.label + ': ' + (pending(copy) ? 'would fall behind' : copy.verdict)">
+            type="button"
+            class="row"
+            [class.on]="copy.id === selected()"
+            [attr.aria-pressed]="copy.id === selected()"
+            [attr.data-copy]="copy.label"
+            (click)="choose.emit(copy.id)"
+            [title]="copy.label + ': ' + (pending(copy) ? 'would fall behind' : copy.verdict)"
+          >
             <twin-verdict-mark [verdict]="shown(copy)" [pending]="pending(copy)" />
             @if (!narrow()) {
-              <span class="names"><strong>{{ copy.label }}</strong><code>{{ copy.file }}</code></span>
+              <span class="names"
+                ><strong>{{ copy.label }}</strong
+                ><code>{{ copy.file }}</code></span
+              >
               <span class="rev">r{{ copy.rev }}</span>
             }
           </button>
         }
       } @empty {
         @if (!narrow()) {
-          <div class="empty"><p>Nothing is derived from this master yet.</p><p>A copy is a file for someone else: for the printer, for another program, for a machine.</p></div>
+          <div class="empty">
+            <p>Nothing is derived from this master yet.</p>
+            <p>A copy is a file for someone else: for the printer, for another program, for a machine.</p>
+          </div>
         }
       }
     </div>
@@ -71,7 +88,9 @@ export class CopiesLane {
   readonly derive = output<void>();
 
   protected readonly groups = computed(() =>
-    GROUPS.map((group) => ({ ...group, copies: this.copies().filter((copy) => copy.group === group.id) })).filter(({ copies }) => copies.length),
+    GROUPS.map((group) => ({ ...group, copies: this.copies().filter((copy) => copy.group === group.id) })).filter(
+      ({ copies }) => copies.length,
+    ),
   );
 
   protected pending = (copy: CopyView): boolean => copy.verdict === 'in step' && this.impact.outdated().has(copy.id);

@@ -53,7 +53,10 @@ export class DerivePanel {
   private readonly asked = new Subject<{ target: string; options: Record<string, string>; board: string }>();
 
   constructor() {
-    this.api.call('targets').subscribe({ next: ({ targets }) => this.targets.set(targets), error: (error: Error) => this.problem.set(error.message) });
+    this.api.call('targets').subscribe({
+      next: ({ targets }) => this.targets.set(targets),
+      error: (error: Error) => this.problem.set(error.message),
+    });
     effect(() => {
       const first = this.master().boards[0]!.name;
       if (!untracked(this.boardName)) this.boardName.set(first);
@@ -103,7 +106,9 @@ export class DerivePanel {
     const lines = this.carry()?.report.lines ?? [];
     this.line.set(key);
     const chosen = lines.find((line) => line.feature + line.outcome + line.what === key);
-    const arriving = lines.filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'uses').flatMap(({ objects }) => objects);
+    const arriving = lines
+      .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'uses')
+      .flatMap(({ objects }) => objects);
     this.lit.emit(new Set(chosen ? chosen.objects : arriving));
   }
 

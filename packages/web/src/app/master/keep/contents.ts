@@ -1,5 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { type Board, type Command, type Item, type Layer, type Master, PROCESSES, nodeInWords, setAttribute, setLayerVisible } from '@inkwell-twin/core/web';
+import {
+  type Board,
+  type Command,
+  type Item,
+  type Layer,
+  type Master,
+  PROCESSES,
+  nodeInWords,
+  setAttribute,
+  setLayerVisible,
+} from '@inkwell-twin/core/web';
 
 interface Row {
   readonly layer: Layer;
@@ -15,23 +25,48 @@ interface Row {
       <section>
         <header>
           <button
-            type="button" class="eye" (click)="command.emit(visible(row.layer))" [attr.aria-pressed]="row.layer.visible"
-            [title]="row.layer.visible ? 'Hide this layer' : 'Show this layer'" [attr.aria-label]="(row.layer.visible ? 'Hide layer ' : 'Show layer ') + row.layer.name">
-            <i class="pi" [class.pi-eye]="row.layer.visible" [class.pi-eye-slash]="!row.layer.visible" aria-hidden="true"></i>
+            type="button"
+            class="eye"
+            (click)="command.emit(visible(row.layer))"
+            [attr.aria-pressed]="row.layer.visible"
+            [title]="row.layer.visible ? 'Hide this layer' : 'Show this layer'"
+            [attr.aria-label]="(row.layer.visible ? 'Hide layer ' : 'Show layer ') + row.layer.name"
+          >
+            <i
+              class="pi"
+              [class.pi-eye]="row.layer.visible"
+              [class.pi-eye-slash]="!row.layer.visible"
+              aria-hidden="true"
+            ></i>
           </button>
           <strong>{{ row.layer.name }}</strong>
-          <select [value]="row.layer.process" (change)="command.emit(process(row.layer, $event))" [attr.aria-label]="'Process of layer ' + row.layer.name" title="What happens to this layer">
-            @for (one of processes; track one) { <option [value]="one" [selected]="one === row.layer.process">{{ one }}</option> }
+          <select
+            [value]="row.layer.process"
+            (change)="command.emit(process(row.layer, $event))"
+            [attr.aria-label]="'Process of layer ' + row.layer.name"
+            title="What happens to this layer"
+          >
+            @for (one of processes; track one) {
+              <option [value]="one" [selected]="one === row.layer.process">{{ one }}</option>
+            }
           </select>
         </header>
         <ul>
           @for (item of row.items; track item.id) {
             <li>
-              <button type="button" [class.on]="selection().includes(item.id)" [class.faint]="!row.layer.visible" (click)="select.emit([item.id])" [attr.aria-pressed]="selection().includes(item.id)">
+              <button
+                type="button"
+                [class.on]="selection().includes(item.id)"
+                [class.faint]="!row.layer.visible"
+                (click)="select.emit([item.id])"
+                [attr.aria-pressed]="selection().includes(item.id)"
+              >
                 {{ words(item) }} <span>{{ kind(item) }}</span>
               </button>
             </li>
-          } @empty { <li class="none">nothing on this board</li> }
+          } @empty {
+            <li class="none">nothing on this board</li>
+          }
         </ul>
       </section>
     }
@@ -47,6 +82,8 @@ interface Row {
     li button { display: flex; justify-content: space-between; gap: 8px; width: 100%; padding: 3px 12px 3px 34px; border: 0; background: none; text-align: left; cursor: pointer; }
     li button:hover { background: var(--action-soft); }
     li button.on { background: var(--action-soft); font-weight: 600; }
+    li button.on span { color: var(--ink-two); }
+    li button:hover span { color: var(--ink-two); }
     li button.faint { color: var(--ink-three); }
     li span { color: var(--ink-three); font-weight: 400; }
     .none { padding: 2px 12px 2px 34px; color: var(--ink-three); }
@@ -64,9 +101,13 @@ export class Contents {
   protected readonly kind = (item: Item): string => (item.name || item.kind === 'text' ? item.kind : '');
   protected readonly rows = computed((): Row[] => {
     const first = this.master().layers[0]!.id;
-    return this.master().layers.map((layer) => ({ layer, items: this.board().items.filter((item) => (item.layer ?? first) === layer.id) }));
+    return this.master().layers.map((layer) => ({
+      layer,
+      items: this.board().items.filter((item) => (item.layer ?? first) === layer.id),
+    }));
   });
 
   protected visible = (layer: Layer): Command => setLayerVisible(layer, !layer.visible);
-  protected process = (layer: Layer, event: Event): Command => setAttribute(this.master(), layer.id, 'process', (event.target as HTMLSelectElement).value);
+  protected process = (layer: Layer, event: Event): Command =>
+    setAttribute(this.master(), layer.id, 'process', (event.target as HTMLSelectElement).value);
 }

@@ -11,7 +11,13 @@ export interface Field {
   readonly least?: number;
 }
 
-const number = (attribute: string, label: string, least?: number): Field => ({ attribute, label, kind: 'number', unit: 'mm', ...(least === undefined ? {} : { least }) });
+const number = (attribute: string, label: string, least?: number): Field => ({
+  attribute,
+  label,
+  kind: 'number',
+  unit: 'mm',
+  ...(least === undefined ? {} : { least }),
+});
 const LOOK: readonly Field[] = [
   { attribute: 'style.fill', label: 'Fill', kind: 'colour' },
   { attribute: 'style.stroke', label: 'Line', kind: 'colour' },
@@ -27,8 +33,21 @@ const BY_KIND: Record<Item['kind'], readonly Field[]> = {
     number('y', 'Up'),
     ...LOOK.slice(0, 1),
   ],
-  rectangle: [number('x', 'Across'), number('y', 'Up'), number('width', 'Width', 0.01), number('height', 'Height', 0.01), number('radius', 'Corner radius', 0), ...LOOK],
-  ellipse: [number('cx', 'Centre across'), number('cy', 'Centre up'), number('rx', 'Half width', 0.01), number('ry', 'Half height', 0.01), ...LOOK],
+  rectangle: [
+    number('x', 'Across'),
+    number('y', 'Up'),
+    number('width', 'Width', 0.01),
+    number('height', 'Height', 0.01),
+    number('radius', 'Corner radius', 0),
+    ...LOOK,
+  ],
+  ellipse: [
+    number('cx', 'Centre across'),
+    number('cy', 'Centre up'),
+    number('rx', 'Half width', 0.01),
+    number('ry', 'Half height', 0.01),
+    ...LOOK,
+  ],
   polyline: LOOK,
   path: LOOK,
   use: [],

@@ -49,8 +49,15 @@ export class KeepLane {
     const board = this.board();
     return master && board && this.items().length ? carriedBy(master, board, this.items(), this.copies()) : [];
   });
-  protected readonly outdated = computed(() => this.copies().filter(({ id, verdict }) => this.impact.outdated().has(id) && verdict !== 'gone'));
-  protected readonly untouched = computed(() => this.copies().filter(({ id, verdict }) => verdict === 'in step' && !this.impact.outdated().has(id)).length);
+  /** Copies that hold now and would not after an update; those that do not hold anyway are no news. */
+  protected readonly outdated = computed(() =>
+    this.copies().filter(
+      ({ id, verdict }) => this.impact.outdated().has(id) && (verdict === 'in step' || verdict === 'accepted'),
+    ),
+  );
+  protected readonly untouched = computed(
+    () => this.copies().filter(({ id, verdict }) => verdict === 'in step' && !this.impact.outdated().has(id)).length,
+  );
   protected readonly size = computed(() => {
     const board = this.board();
     return board ? `${Number(board.width.toFixed(1))} × ${Number(board.height.toFixed(1))} mm` : '';
@@ -92,7 +99,12 @@ export class KeepLane {
     if (event.key === 'Escape') this.selection.set([]);
     if (!master || !ids.length) return;
     const step = event.shiftKey ? 10 : 1;
-    const shifts: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const shifts: Record<string, [number, number]> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
     const shift = shifts[event.key];
     if (shift && target.tagName === 'CANVAS') {
       event.preventDefault();

@@ -11,8 +11,12 @@ import { type Field, fieldsOf, valueOf } from './fields';
   template: `
     <header>
       <strong>{{ title() }}</strong>
-      @if (layer(); as name) { <span>on {{ name }}</span> }
-      <button type="button" class="link" (click)="closed.emit()" aria-label="Close the slip"><i class="pi pi-times" aria-hidden="true"></i></button>
+      @if (layer(); as name) {
+        <span>on {{ name }}</span>
+      }
+      <button type="button" class="link" (click)="closed.emit()" aria-label="Close the slip">
+        <i class="pi pi-times" aria-hidden="true"></i>
+      </button>
     </header>
     @if (single(); as item) {
       @for (field of fields(); track field.attribute) {
@@ -20,21 +24,59 @@ import { type Field, fieldsOf, valueOf } from './fields';
           <span>{{ field.label }}</span>
           @switch (field.kind) {
             @case ('number') {
-              <span class="measure"><input class="mono" inputmode="decimal" [value]="shown(item, field)" (change)="number(item, field, $event)" [disabled]="fixed()" [attr.aria-label]="field.label" /> {{ field.unit }}</span>
+              <span class="measure"
+                ><input
+                  class="mono"
+                  inputmode="decimal"
+                  [value]="shown(item, field)"
+                  (change)="number(item, field, $event)"
+                  [disabled]="fixed()"
+                  [attr.aria-label]="field.label"
+                />
+                {{ field.unit }}</span
+              >
             }
-            @case ('text') { <textarea rows="2" [value]="shown(item, field)" (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label"></textarea> }
+            @case ('text') {
+              <textarea
+                rows="2"
+                [value]="shown(item, field)"
+                (change)="set(item, field, $any($event.target).value)"
+                [disabled]="fixed()"
+                [attr.aria-label]="field.label"
+              ></textarea>
+            }
             @case ('choice') {
-              <select (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label">
-                @for (one of field.choices; track one) { <option [value]="one" [selected]="one === value(item, field)">{{ one }}</option> }
+              <select
+                (change)="set(item, field, $any($event.target).value)"
+                [disabled]="fixed()"
+                [attr.aria-label]="field.label"
+              >
+                @for (one of field.choices; track one) {
+                  <option [value]="one" [selected]="one === value(item, field)">{{ one }}</option>
+                }
               </select>
             }
             @case ('colour') {
               <span class="colour">
-                <input type="checkbox" [checked]="value(item, field) !== null" (change)="set(item, field, $any($event.target).checked ? '#14213a' : null)" [disabled]="fixed()" [attr.aria-label]="field.label + ' on or off'" />
+                <input
+                  type="checkbox"
+                  [checked]="value(item, field) !== null"
+                  (change)="set(item, field, $any($event.target).checked ? '#14213a' : null)"
+                  [disabled]="fixed()"
+                  [attr.aria-label]="field.label + ' on or off'"
+                />
                 @if (value(item, field) !== null) {
-                  <input type="color" [value]="value(item, field)" (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label + ' colour'" />
+                  <input
+                    type="color"
+                    [value]="value(item, field)"
+                    (change)="set(item, field, $any($event.target).value)"
+                    [disabled]="fixed()"
+                    [attr.aria-label]="field.label + ' colour'"
+                  />
                   <code>{{ value(item, field) }}</code>
-                } @else { <em>none</em> }
+                } @else {
+                  <em>none</em>
+                }
               </span>
             }
           }
@@ -51,9 +93,22 @@ import { type Field, fieldsOf, valueOf } from './fields';
         <button type="button" class="link" [disabled]="fixed()" (click)="shift(dx, dy)">Move</button>
       </span>
     </label>
-    @if (usedBy().length) { <p class="used">Carried by {{ usedBy().join(', ') }}</p> } @else { <p class="used">No copy carries this.</p> }
-    @if (problem()) { <p class="wrong" role="alert">{{ problem() }}</p> }
-    <p-button label="Delete" size="small" severity="secondary" [outlined]="true" [disabled]="fixed()" (onClick)="remove()" />
+    @if (usedBy().length) {
+      <p class="used">Carried by {{ usedBy().join(', ') }}</p>
+    } @else {
+      <p class="used">No copy carries this.</p>
+    }
+    @if (problem()) {
+      <p class="wrong" role="alert">{{ problem() }}</p>
+    }
+    <p-button
+      label="Delete"
+      size="small"
+      severity="secondary"
+      [outlined]="true"
+      [disabled]="fixed()"
+      (onClick)="remove()"
+    />
   `,
   styles: `
     :host { display: block; width: 262px; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
@@ -69,7 +124,8 @@ import { type Field, fieldsOf, valueOf } from './fields';
     select { font: inherit; }
     input:not([type]):hover, input:not([type]):focus, select:hover { border-color: var(--hairline); background: var(--sheet); }
     .measure input { width: 84px; border-color: var(--hairline-soft); }
-    label .measure input + input, label .measure:has(button) input { width: 46px; }
+    label .measure:has(button) input { width: 40px; padding: 2px 4px; }
+    .measure:has(button) { gap: 4px; }
     input[type='color'] { width: 34px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; background: none; }
     em { font-style: normal; color: var(--ink-three); }
     .used { margin: 6px 0 8px; color: var(--ink-two); font-size: 12.5px; }
@@ -104,9 +160,16 @@ export class Slip {
 
   /** A number with a decimal point or comma; what is not one is said and put back. */
   private parse(field: HTMLInputElement, label: string, least = -Infinity): number | undefined {
-    const value = Number(field.value.trim().replace(',', '.').replace(/\s*mm$/, ''));
+    const value = Number(
+      field.value
+        .trim()
+        .replace(',', '.')
+        .replace(/\s*mm$/, ''),
+    );
     if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && Math.abs(value) < 1e6) return value;
-    this.problem.set(`${label}: “${field.value}” is not ${Number.isFinite(value) ? `at least ${least}` : 'a number of millimetres'}.`);
+    this.problem.set(
+      `${label}: “${field.value}” is not ${Number.isFinite(value) ? `at least ${least}` : 'a number of millimetres'}.`,
+    );
     return undefined;
   }
 

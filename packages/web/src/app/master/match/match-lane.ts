@@ -39,7 +39,9 @@ export class MatchLane {
     { label: 'Beside', value: 'beside' },
     { label: 'Blink', value: 'blink' },
   ];
-  protected readonly sides = computed(() => this.match()?.sides as unknown as { master: DisplayList; copy: DisplayList } | null | undefined);
+  protected readonly sides = computed(
+    () => this.match()?.sides as unknown as { master: DisplayList; copy: DisplayList } | null | undefined,
+  );
   protected readonly counted = counted;
   protected readonly size = sizeInWords;
   private asked = '';

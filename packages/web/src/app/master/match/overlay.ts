@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, ElementRef, type OnDestroy, afterNextRender, effect, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  type OnDestroy,
+  afterNextRender,
+  effect,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import type { DifferenceView } from '@inkwell-twin/api';
 import type { DisplayEntry, DisplayList } from '@inkwell-twin/core/web';
 import { CanvasSurface, themeColour } from '../stage/canvas-surface';
@@ -12,8 +23,17 @@ const BLINK = 700;
 @Component({
   selector: 'twin-overlay',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<canvas #canvas (wheel)="wheel($event)" (pointerdown)="grab($event)" (pointermove)="drag($event)" (pointerup)="drop($event)" role="img" aria-label="Master and copy, over each other; the list below says the same in words"></canvas>`,
-  styles: ':host { position: relative; display: block; background: var(--stage); overflow: hidden; } canvas { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }',
+  template: `<canvas
+    #canvas
+    (wheel)="wheel($event)"
+    (pointerdown)="grab($event)"
+    (pointermove)="drag($event)"
+    (pointerup)="drop($event)"
+    role="img"
+    aria-label="Master and copy, over each other; the list below says the same in words"
+  ></canvas>`,
+  styles:
+    ':host { position: relative; display: block; background: var(--stage); overflow: hidden; } canvas { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }',
 })
 export class Overlay implements OnDestroy {
   readonly master = input.required<DisplayList>();
@@ -43,7 +63,14 @@ export class Overlay implements OnDestroy {
       if (!width) return;
       if (place) {
         const pad = Math.max(6, 0.6 * Math.max(place.maxX - place.minX, place.maxY - place.minY));
-        this.view.set(fitView({ minX: place.minX - pad, minY: place.minY - pad, maxX: place.maxX + pad, maxY: place.maxY + pad }, room, height, 10));
+        this.view.set(
+          fitView(
+            { minX: place.minX - pad, minY: place.minY - pad, maxX: place.maxX + pad, maxY: place.maxY + pad },
+            room,
+            height,
+            10,
+          ),
+        );
       } else this.view.set(fitView(boxOfList(this.master()), room, height, 16));
     });
     effect(() => {
@@ -90,7 +117,9 @@ export class Overlay implements OnDestroy {
     const [x, y] = toBoard(view, event.offsetX, event.offsetY);
     const reach = 5 / view.scale;
     const found = this.differences().findIndex(({ masterEntries, copyEntries }) =>
-      [...masterEntries.map((i) => this.master().entries[i]), ...copyEntries.map((i) => this.copy().entries[i])].some((entry) => entry && isHit(entry, x, y, reach)),
+      [...masterEntries.map((i) => this.master().entries[i]), ...copyEntries.map((i) => this.copy().entries[i])].some(
+        (entry) => entry && isHit(entry, x, y, reach),
+      ),
     );
     if (found >= 0) this.pick.emit(found);
   }
@@ -104,7 +133,10 @@ export class Overlay implements OnDestroy {
     const faint: Manner = { stroke: '#b9c3cd', fill: null, width: 1 };
     const ochre: Manner = { stroke: '#a65f00', fill: null, width: 1.8 };
     const line = themeColour('--hairline');
-    const different = { master: new Set(this.differences().flatMap((one) => one.masterEntries)), copy: new Set(this.differences().flatMap((one) => one.copyEntries)) };
+    const different = {
+      master: new Set(this.differences().flatMap((one) => one.masterEntries)),
+      copy: new Set(this.differences().flatMap((one) => one.copyEntries)),
+    };
     const paint = (list: DisplayList, manner: (index: number) => Manner | null, at: View) => {
       boardAxes(context, at, ratio);
       list.entries.forEach((entry: DisplayEntry, index) => {

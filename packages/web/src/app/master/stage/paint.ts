@@ -33,7 +33,11 @@ export function pathOf(entry: DisplayEntry & { kind: 'path' }): Path2D {
   return path;
 }
 
-const FACES: Record<string, string> = { Commissioner: '400 1px Commissioner', 'Commissioner Bold': '700 1px Commissioner', 'Spline Sans Mono': "400 1px 'Spline Sans Mono'" };
+const FACES: Record<string, string> = {
+  Commissioner: '400 1px Commissioner',
+  'Commissioner Bold': '700 1px Commissioner',
+  'Spline Sans Mono': "400 1px 'Spline Sans Mono'",
+};
 const measure = document.createElement('canvas').getContext('2d')!;
 const PER_EM = 100;
 
@@ -53,7 +57,9 @@ export function boxOf(entry: DisplayEntry): Box {
     const width = textWidth(entry);
     const left = entry.align === 'start' ? 0 : entry.align === 'middle' ? -width / 2 : -width;
     const [a, b, c, d, e, f] = entry.frame;
-    const corners = [left, left + width].flatMap((x) => [-0.22 * entry.size, 0.74 * entry.size].map((y) => [a * x + c * y + e, b * x + d * y + f] as const));
+    const corners = [left, left + width].flatMap((x) =>
+      [-0.22 * entry.size, 0.74 * entry.size].map((y) => [a * x + c * y + e, b * x + d * y + f] as const),
+    );
     box = {
       minX: Math.min(...corners.map(([x]) => x)),
       minY: Math.min(...corners.map(([, y]) => y)),
@@ -75,7 +81,14 @@ export interface Manner {
 
 /** Puts the board's axes onto the canvas: millimetres, y upwards. */
 export function boardAxes(context: CanvasRenderingContext2D, view: View, ratio: number, dx = 0, dy = 0): void {
-  context.setTransform(ratio * view.scale, 0, 0, -ratio * view.scale, ratio * (view.x + dx * view.scale), ratio * (view.y - dy * view.scale));
+  context.setTransform(
+    ratio * view.scale,
+    0,
+    0,
+    -ratio * view.scale,
+    ratio * (view.x + dx * view.scale),
+    ratio * (view.y - dy * view.scale),
+  );
 }
 
 /** Draws one entry; the context has the board's axes. */
@@ -112,7 +125,13 @@ export function paintEntry(context: CanvasRenderingContext2D, entry: DisplayEntr
 }
 
 /** Draws the ground of a board. */
-export function paintSheet(context: CanvasRenderingContext2D, sheet: { width: number; height: number }, background: string | null, view: View, line: string): void {
+export function paintSheet(
+  context: CanvasRenderingContext2D,
+  sheet: { width: number; height: number },
+  background: string | null,
+  view: View,
+  line: string,
+): void {
   context.fillStyle = background ?? '#ffffff';
   context.fillRect(0, 0, sheet.width, sheet.height);
   context.lineWidth = 1 / view.scale;
@@ -148,4 +167,8 @@ export function isHit(entry: DisplayEntry, x: number, y: number, reach: number):
 
 /** Makes sure that the shipped fonts are there before text is drawn or measured. */
 export const fontsReady = (): Promise<unknown> =>
-  Promise.all([document.fonts.load('400 20px Commissioner'), document.fonts.load('700 20px Commissioner'), document.fonts.load("400 20px 'Spline Sans Mono'")]);
+  Promise.all([
+    document.fonts.load('400 20px Commissioner'),
+    document.fonts.load('700 20px Commissioner'),
+    document.fonts.load("400 20px 'Spline Sans Mono'"),
+  ]);

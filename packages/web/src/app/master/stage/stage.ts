@@ -1,4 +1,17 @@
-import { ChangeDetectionStrategy, Component, ElementRef, type OnDestroy, afterNextRender, computed, effect, input, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  type OnDestroy,
+  afterNextRender,
+  computed,
+  effect,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { type Board, type Box, type Master, type ResolvedEntry, resolveBoard } from '@inkwell-twin/core/web';
 import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
 import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet } from './paint';
@@ -13,13 +26,24 @@ const STILL = 3;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <canvas
-      #canvas tabindex="0" role="application" [attr.aria-label]="'Board ' + board().name + '. Objects are also in Contents. Arrow keys move the selection.'"
-      (pointerdown)="down($event)" (pointermove)="moved($event)" (pointerup)="up($event)" (pointercancel)="cancel()" (dblclick)="inside($event)"
-      (wheel)="wheel($event)" [style.cursor]="cursor()"></canvas>
+      #canvas
+      tabindex="0"
+      role="application"
+      [attr.aria-label]="'Board ' + board().name + '. Objects are also in Contents. Arrow keys move the selection.'"
+      (pointerdown)="down($event)"
+      (pointermove)="moved($event)"
+      (pointerup)="up($event)"
+      (pointercancel)="cancel()"
+      (dblclick)="inside($event)"
+      (wheel)="wheel($event)"
+      [style.cursor]="cursor()"
+    ></canvas>
     <div class="tools" role="group" aria-label="View of the board">
       <button type="button" (click)="zoom(1.25)" title="Closer" aria-label="Closer">+</button>
       <button type="button" (click)="zoom(0.8)" title="Farther" aria-label="Farther">−</button>
-      <button type="button" (click)="whole()" title="Show the whole board" aria-label="Show the whole board">Whole</button>
+      <button type="button" (click)="whole()" title="Show the whole board" aria-label="Show the whole board">
+        Whole
+      </button>
     </div>
   `,
   styles: `
@@ -45,8 +69,17 @@ export class Stage implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
   private readonly view = signal<View | null>(null);
-  private readonly drag = signal<{ kind: 'pan' | 'move'; fromX: number; fromY: number; x: number; y: number; far: boolean } | null>(null);
-  protected readonly cursor = computed(() => (this.drag()?.kind === 'pan' && this.drag()?.far ? 'grabbing' : this.drag()?.far ? 'move' : 'default'));
+  private readonly drag = signal<{
+    kind: 'pan' | 'move';
+    fromX: number;
+    fromY: number;
+    x: number;
+    y: number;
+    far: boolean;
+  } | null>(null);
+  protected readonly cursor = computed(() =>
+    this.drag()?.kind === 'pan' && this.drag()?.far ? 'grabbing' : this.drag()?.far ? 'move' : 'default',
+  );
   readonly resolved = computed(() => resolveBoard(this.master(), this.board()));
   private shownBoard = '';
 
@@ -88,7 +121,9 @@ export class Stage implements OnDestroy {
     const { width, height } = this.surface.size();
     const pad = Math.max(8, (box.maxX - box.minX) * 0.8, (box.maxY - box.minY) * 0.8);
     this.chosen = true;
-    this.view.set(fitView({ minX: box.minX - pad, minY: box.minY - pad, maxX: box.maxX + pad, maxY: box.maxY + pad }, width, height));
+    this.view.set(
+      fitView({ minX: box.minX - pad, minY: box.minY - pad, maxX: box.maxX + pad, maxY: box.maxY + pad }, width, height),
+    );
   }
 
   protected zoom(factor: number): void {
@@ -110,7 +145,11 @@ export class Stage implements OnDestroy {
     const view = this.view();
     if (!view) return undefined;
     const [x, y] = toBoard(view, event.offsetX, event.offsetY);
-    const locked = new Set(this.master().layers.filter((layer) => layer.locked).map(({ id }) => id));
+    const locked = new Set(
+      this.master()
+        .layers.filter((layer) => layer.locked)
+        .map(({ id }) => id),
+    );
     return this.resolved().entries.findLast((entry) => !locked.has(entry.layerId) && isHit(entry, x, y, 4 / view.scale));
   }
 
@@ -121,7 +160,8 @@ export class Stage implements OnDestroy {
     let kind: 'pan' | 'move' = 'pan';
     if (hit && id) {
       const inSelection = this.selection().includes(id) || this.selection().includes(hit.source);
-      if (event.shiftKey) this.select.emit(inSelection ? this.selection().filter((one) => one !== id) : [...this.selection(), id]);
+      if (event.shiftKey)
+        this.select.emit(inSelection ? this.selection().filter((one) => one !== id) : [...this.selection(), id]);
       else if (!inSelection) this.select.emit([id]);
       kind = this.readonlyStage() ? 'pan' : 'move';
     }
@@ -149,7 +189,10 @@ export class Stage implements OnDestroy {
   }
 
   /** A shift in tenths of a millimetre: finer than a hand can place it. */
-  private shift({ fromX, fromY, x, y }: { fromX: number; fromY: number; x: number; y: number }, { scale }: View): { dx: number; dy: number } {
+  private shift(
+    { fromX, fromY, x, y }: { fromX: number; fromY: number; x: number; y: number },
+    { scale }: View,
+  ): { dx: number; dy: number } {
     return { dx: Math.round(((x - fromX) / scale) * 10) / 10, dy: Math.round(((fromY - y) / scale) * 10) / 10 };
   }
 
@@ -179,7 +222,8 @@ export class Stage implements OnDestroy {
     for (const entry of entries) {
       const isChosen = chosen.has(entry.source) || entry.within.some(({ id }) => chosen.has(id));
       if (isChosen) boardAxes(context, view, ratio, shift.dx, shift.dy);
-      if (lit && !lit.has(entry.source)) paintEntry(context, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
+      if (lit && !lit.has(entry.source))
+        paintEntry(context, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
       else paintEntry(context, entry, view);
       if (isChosen) {
         selected.push(boxOf(entry));
@@ -189,7 +233,13 @@ export class Stage implements OnDestroy {
     if (selected.length) this.drawSelection(context, ratio, view, selected, shift);
   }
 
-  private drawSelection(context: CanvasRenderingContext2D, ratio: number, view: View, boxes: readonly Box[], { dx, dy }: { dx: number; dy: number }): void {
+  private drawSelection(
+    context: CanvasRenderingContext2D,
+    ratio: number,
+    view: View,
+    boxes: readonly Box[],
+    { dx, dy }: { dx: number; dy: number },
+  ): void {
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     const left = view.x + (Math.min(...boxes.map(({ minX }) => minX)) + dx) * view.scale - 4;
     const right = view.x + (Math.max(...boxes.map(({ maxX }) => maxX)) + dx) * view.scale + 4;

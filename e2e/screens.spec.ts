@@ -1,0 +1,104 @@
+import { createRequire } from 'node:module';
+import { writeFileSync } from 'node:fs';
+import { type Page, expect, test } from '@playwright/test';
+import { TestWorkshop } from './workshop';
+
+const axe = createRequire(`${process.cwd()}/`).resolve('axe-core/axe.min.js');
+let workshop: TestWorkshop;
+test.beforeAll(async () => {
+  workshop = await TestWorkshop.open('screens');
+});
+test.afterAll(() => workshop.close());
+
+interface Violation {
+  id: string;
+  nodes: { target: string[]; failureSummary: string }[];
+}
+
+/** Violations of WCAG 2.2 A and AA on the page as it stands. */
+async function violations(page: Page): Promise<string[]> {
+  await page.addScriptTag({ path: axe }).catch(() => undefined);
+  const found = await page.evaluate(async () => {
+    const runner = (
+      window as unknown as { axe: { run: (root: Document, options: object) => Promise<{ violations: Violation[] }> } }
+    ).axe;
+    return (await runner.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })).violations;
+  });
+  return found.flatMap(({ id, nodes }) =>
+    nodes.map(({ target, failureSummary }) => `${id} ${target.join(' ')} ${failureSummary.replace(/\s+/g, ' ')}`),
+  );
+}
+
+/** What sticks out of the window to the right. */
+const sticksOut = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+
+for (const scheme of ['light', 'dark'] as const)
+  test(`Desk and Master pass WCAG 2.2 AA by machine (${scheme})`, async ({ browser }) => {
+    // The policy that forbids foreign scripts would also forbid the checker.
+    const page = await browser.newPage({
+      colorScheme: scheme,
+      bypassCSP: true,
+      viewport: { width: 1280, height: 800 },
+    });
+    await page.goto(workshop.url);
+    await expect(page.getByText('Fen map leaflet', { exact: true })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+    await page.locator('[data-copy="metal shop drawing"]').click();
+    await expect(page.locator('twin-match-lane tbody tr').first()).toBeVisible();
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await page.locator('twin-contents').getByRole('button', { name: 'Trail name' }).click();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Derive …' }).click();
+    await expect(page.locator('table[aria-label="What carries over"]')).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.close();
+  });
+
+for (const [width, height] of [
+  [1024, 768],
+  [1280, 800],
+  [1920, 1080],
+] as const)
+  test(`nothing sticks out at ${width} × ${height}`, async ({ page }) => {
+    await page.setViewportSize({ width, height });
+    await page.goto(workshop.url);
+    await expect(page.getByText('Fen map leaflet', { exact: true })).toBeVisible();
+    expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+    await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+    await page.locator('[data-copy="vinyl lettering"]').click();
+    await expect(page.getByText('each has its equal')).toBeVisible();
+    expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+  });
+
+test('a picture of each way to look at a match differs from the others', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+  await page.locator('[data-copy="proof for the reserve"]').click();
+  const overlay = page.locator('twin-overlay canvas');
+  await expect(page.locator('twin-match-lane tbody tr').first()).toBeVisible();
+  const shots: string[] = [];
+  for (const way of ['Over', 'Beside']) {
+    await page.getByRole('button', { name: way, exact: true }).click();
+    await page.waitForTimeout(300);
+    shots.push((await overlay.screenshot()).toString('base64'));
+  }
+  expect(shots[0]).not.toBe(shots[1]);
+});
+
+test('a new master from a purpose opens with an empty board; a file that is no drawing is refused in words', async ({
+  page,
+}, info) => {
+  await page.goto(workshop.url);
+  await page.getByRole('button', { name: 'New master …' }).click();
+  await page.getByLabel('What is it?').fill('Gate sign');
+  await page.getByRole('button', { name: 'Start master' }).click();
+  await expect(page.getByRole('heading', { name: 'Gate sign' })).toBeVisible();
+  await expect(page.getByText('Nothing is derived from this master yet.')).toBeVisible();
+  await page.goto(workshop.url);
+  const bad = info.outputPath('letter.svg');
+  writeFileSync(bad, '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L NaN 4"/></svg>');
+  await page.getByLabel('Choose a file …').setInputFiles(bad);
+  await expect(page.getByRole('alert')).toContainText('“NaN 4” is not a number');
+  await expect(page.getByRole('alert')).toContainText('line 1');
+});
