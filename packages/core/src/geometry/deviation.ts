@@ -53,11 +53,13 @@ class NearestSegment {
  * The one-sided Hausdorff distance to some polylines: how far the farthest point of another one is from them, mm.
  * Between two vertices the distance to one fixed segment is convex, so the smaller of the two end-nearest segments bounds it;
  * where that bound is above what is already known, the piece is halved.
- * @returns a function of the polyline to measure and of `enough`: it stops as soon as the result is certain to be above that
+ * @param precision the result is exact to this, mm
+ * @returns a function of the polyline to measure and of `enough`: above it the result is only a lower bound, and below it only
+ *   known to be below
  */
 export function directedDeviationToAll(
   polylines: readonly (readonly number[])[],
-  precision = 1e-4,
+  precision = 1e-3,
 ): (points: readonly number[], enough?: number) => number {
   const target = new NearestSegment(polylines);
   return (a, enough = Infinity) => {
@@ -69,7 +71,9 @@ export function directedDeviationToAll(
       if (worst > enough || p.at === q.at) return;
       const overP = Math.max(p.distance, target.distance(p.at, q.x, q.y));
       const overQ = Math.max(q.distance, target.distance(q.at, p.x, p.y));
-      if (Math.min(overP, overQ) <= worst + precision || Math.hypot(p.x - q.x, p.y - q.y) < precision) return;
+      const bound = Math.min(overP, overQ);
+      // Where only a limit is asked about, what is certain to be within it need not be known more exactly.
+      if (bound <= worst + precision || (enough < Infinity && bound <= enough) || Math.hypot(p.x - q.x, p.y - q.y) < precision) return;
       const middle = end((p.x + q.x) / 2, (p.y + q.y) / 2);
       worst = Math.max(worst, middle.distance);
       walk(p, middle);
