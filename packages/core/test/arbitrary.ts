@@ -15,7 +15,11 @@ const segment: fc.Arbitrary<Segment> = fc.oneof(
 /** Open and closed outlines of lines and cubics whose points are not all in one place. */
 export const outline: fc.Arbitrary<Outline> = fc
   .record({ start: point, segments: fc.array(segment, { minLength: 1, maxLength: 6 }), closed: fc.boolean() })
-  .filter(({ start, segments }) => segments.every(({ to }, i) => Math.hypot(to[0] - (segments[i - 1]?.to ?? start)[0], to[1] - (segments[i - 1]?.to ?? start)[1]) > 0.5));
+  .filter(({ start, segments }) =>
+    segments.every(
+      ({ to }, i) => Math.hypot(to[0] - (segments[i - 1]?.to ?? start)[0], to[1] - (segments[i - 1]?.to ?? start)[1]) > 0.5,
+    ),
+  );
 
 const style = fc.record({
   fill: fc.option(colour, { nil: null }),
@@ -26,14 +30,26 @@ const words = fc.constantFrom('Sedge', 'Mere 7', 'Łódka & Öl', 'two\nlines');
 
 const drawn = (id: string): fc.Arbitrary<DrawnItem> => {
   const common = fc.record({ layer: fc.constantFrom('cut', 'print', 'score'), style });
-  return fc.tuple(common, fc.integer({ min: 0, max: 4 }), point, measure(1, 60), measure(1, 40), outline, words).map(([base, kind, [x, y], width, height, path, text]): DrawnItem => {
-    const own = { id, ...base };
-    if (kind === 0) return { ...own, kind: 'rectangle', x, y, width, height, radius: width > 8 && height > 8 ? 3 : 0 };
-    if (kind === 1) return { ...own, kind: 'ellipse', cx: x, cy: y, rx: width / 2, ry: height / 2 };
-    if (kind === 2) return { ...own, kind: 'path', outlines: [{ ...path, segments: [...path.segments] }] };
-    if (kind === 3) return { ...own, kind: 'polyline', points: [[x, y], [x + width, y], [x, y + height]], closed: width > 20 };
-    return { ...own, kind: 'text', text, x, y, size: Math.max(2, height / 4), font: 'Commissioner', align: 'start' };
-  });
+  return fc
+    .tuple(common, fc.integer({ min: 0, max: 4 }), point, measure(1, 60), measure(1, 40), outline, words)
+    .map(([base, kind, [x, y], width, height, path, text]): DrawnItem => {
+      const own = { id, ...base };
+      if (kind === 0) return { ...own, kind: 'rectangle', x, y, width, height, radius: width > 8 && height > 8 ? 3 : 0 };
+      if (kind === 1) return { ...own, kind: 'ellipse', cx: x, cy: y, rx: width / 2, ry: height / 2 };
+      if (kind === 2) return { ...own, kind: 'path', outlines: [{ ...path, segments: [...path.segments] }] };
+      if (kind === 3)
+        return {
+          ...own,
+          kind: 'polyline',
+          points: [
+            [x, y],
+            [x + width, y],
+            [x, y + height],
+          ],
+          closed: width > 20,
+        };
+      return { ...own, kind: 'text', text, x, y, size: Math.max(2, height / 4), font: 'Commissioner', align: 'start' };
+    });
 };
 
 /** Masters with up to eight objects, some in a group, some used as a symbol. */

@@ -1,4 +1,15 @@
-import { type Board, type DisplayList, type Item, type Layer, type Master, type Outline, type PathEntry, type Style, fromPoints, plainStyle } from '../src';
+import {
+  type Board,
+  type DisplayList,
+  type Item,
+  type Layer,
+  type Master,
+  type Outline,
+  type PathEntry,
+  type Style,
+  fromPoints,
+  plainStyle,
+} from '../src';
 
 export const filled = (fill: string): Style => ({ fill, stroke: null, strokeWidth: 0 });
 export const lined = (stroke: string, strokeWidth = 0.5): Style => ({ fill: null, stroke, strokeWidth });

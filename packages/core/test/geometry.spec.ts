@@ -1,8 +1,33 @@
 import fc from 'fast-check';
 import {
-  type Outline, type Point, apply, arcsOfCubic, areaOfPolyline, asCircle, boxOfOutlines, bulgeOf, bulgeSegment, circleOutline, deviation, directedDeviation,
-  distance, distanceToSegment, ellipseOutline, endpointArc, flatten, fromPoints, identity, invert, lengthOfPolyline, multiply, pointOnArc, rotation, scaling,
-  sweepOf, transformOutline, translation,
+  type Outline,
+  type Point,
+  apply,
+  arcsOfCubic,
+  areaOfPolyline,
+  asCircle,
+  boxOfOutlines,
+  bulgeOf,
+  bulgeSegment,
+  circleOutline,
+  deviation,
+  directedDeviation,
+  distance,
+  distanceToSegment,
+  ellipseOutline,
+  endpointArc,
+  flatten,
+  fromPoints,
+  identity,
+  invert,
+  lengthOfPolyline,
+  multiply,
+  pointOnArc,
+  rotation,
+  scaling,
+  sweepOf,
+  transformOutline,
+  translation,
 } from '../src';
 import { outline, point } from './arbitrary';
 import { square } from './build';
@@ -17,14 +42,17 @@ function bruteDirected(a: readonly number[], b: readonly number[]): number {
     for (let s = 0; s <= 20; s++) {
       const [x, y] = [a[i]! + ((a[i + 2]! - a[i]!) * s) / 20, a[i + 1]! + ((a[i + 3]! - a[i + 1]!) * s) / 20];
       let best = Infinity;
-      for (let j = 0; j + 3 < b.length; j += 2) best = Math.min(best, distanceToSegment(x, y, b[j]!, b[j + 1]!, b[j + 2]!, b[j + 3]!));
+      for (let j = 0; j + 3 < b.length; j += 2)
+        best = Math.min(best, distanceToSegment(x, y, b[j]!, b[j + 1]!, b[j + 2]!, b[j + 3]!));
       worst = Math.max(worst, best);
     }
   return worst;
 }
 
 describe('maps of the plane', () => {
-  const matrix = fc.tuple(fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: 0.1, max: 4, noNaN: true }), point).map(([turn, scale, [x, y]]) => multiply(translation(x, y), multiply(rotation(turn), scaling(scale))));
+  const matrix = fc
+    .tuple(fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: 0.1, max: 4, noNaN: true }), point)
+    .map(([turn, scale, [x, y]]) => multiply(translation(x, y), multiply(rotation(turn), scaling(scale))));
 
   it('undoes a map with its inverse', () => {
     fc.assert(
@@ -35,7 +63,8 @@ describe('maps of the plane', () => {
     );
   });
   it('has no inverse for a map that flattens everything', () => expect(invert([1, 0, 0, 0, 5, 5])).toBeUndefined());
-  it('does the second map of a product first', () => expect(apply(multiply(translation(10, 0), scaling(2)), [1, 1])).toEqual([12, 2]));
+  it('does the second map of a product first', () =>
+    expect(apply(multiply(translation(10, 0), scaling(2)), [1, 1])).toEqual([12, 2]));
   it('keeps arcs under a turn and makes cubics of them under a squeeze', () => {
     const circle = circleOutline([5, 5], 4);
     expect(transformOutline(circle, rotation(1)).segments.every(({ kind }) => kind === 'arc')).toBe(true);
@@ -45,7 +74,11 @@ describe('maps of the plane', () => {
       expect(Math.hypot((points[i]! - 10) / 8, (points[i + 1]! - 5) / 4)).toBeCloseTo(1, 3);
   });
   it('turns an arc the other way round in a mirror', () => {
-    const half: Outline = { start: [1, 0], segments: [{ kind: 'arc', to: [-1, 0], centre: [0, 0], clockwise: false }], closed: false };
+    const half: Outline = {
+      start: [1, 0],
+      segments: [{ kind: 'arc', to: [-1, 0], centre: [0, 0], clockwise: false }],
+      closed: false,
+    };
     const mirrored = transformOutline(half, scaling(1, -1));
     expect(pointOnArc(mirrored.start, mirrored.segments[0] as never, 0.5)[1]).toBeCloseTo(-1);
   });
@@ -65,13 +98,21 @@ describe('arcs', () => {
   it('is a straight line without a bulge', () => expect(bulgeSegment([0, 0], [1, 0], 0).kind).toBe('line'));
   it('ends an elliptical arc where it should, whatever its flags', () => {
     fc.assert(
-      fc.property(point, point, fc.tuple(fc.double({ min: 1, max: 80, noNaN: true }), fc.double({ min: 1, max: 80, noNaN: true })), fc.double({ min: -3, max: 3, noNaN: true }), fc.boolean(), fc.boolean(), (from, to, radii, turn, large, sweep) => {
-        fc.pre(distance(from, to) > 0.1);
-        const segments = endpointArc(from, radii, turn, large, sweep, to);
-        expect(segments.at(-1)!.to).toEqual(to);
-        const length = lengthOfPolyline(flatten({ start: from, segments, closed: false }, 0.01));
-        expect(length).toBeGreaterThanOrEqual(distance(from, to) - 1e-6);
-      }),
+      fc.property(
+        point,
+        point,
+        fc.tuple(fc.double({ min: 1, max: 80, noNaN: true }), fc.double({ min: 1, max: 80, noNaN: true })),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.boolean(),
+        fc.boolean(),
+        (from, to, radii, turn, large, sweep) => {
+          fc.pre(distance(from, to) > 0.1);
+          const segments = endpointArc(from, radii, turn, large, sweep, to);
+          expect(segments.at(-1)!.to).toEqual(to);
+          const length = lengthOfPolyline(flatten({ start: from, segments, closed: false }, 0.01));
+          expect(length).toBeGreaterThanOrEqual(distance(from, to) - 1e-6);
+        },
+      ),
     );
   });
   it('grows radii that are too small for the distance (SVG 1.1, F.6.6)', () => {
@@ -79,17 +120,25 @@ describe('arcs', () => {
     expect(only).toMatchObject({ kind: 'arc', centre: [5, 0] });
   });
   it('takes the long way round with the large flag', () => {
-    const lengthOf = (large: boolean) => lengthOfPolyline(flatten({ start: [0, 0], segments: endpointArc([0, 0], [5, 5], 0, large, true, [5, 5]), closed: false }, 0.001));
+    const lengthOf = (large: boolean) =>
+      lengthOfPolyline(
+        flatten({ start: [0, 0], segments: endpointArc([0, 0], [5, 5], 0, large, true, [5, 5]), closed: false }, 0.001),
+      );
     expect(lengthOf(false)).toBeCloseTo((Math.PI / 2) * 5, 2);
     expect(lengthOf(true)).toBeCloseTo(1.5 * Math.PI * 5, 2);
   });
   it('recognises a circle however it is cut, and nothing else', () => {
     expect(asCircle(circleOutline([3, 4], 2))).toEqual({ centre: [3, 4], radius: 2 });
     expect(asCircle(square(0, 0, 2))).toBeUndefined();
-    const half: Outline = { start: [1, 0], segments: [{ kind: 'arc', to: [-1, 0], centre: [0, 0], clockwise: false }], closed: true };
+    const half: Outline = {
+      start: [1, 0],
+      segments: [{ kind: 'arc', to: [-1, 0], centre: [0, 0], clockwise: false }],
+      closed: true,
+    };
     expect(asCircle(half)).toBeUndefined();
   });
-  it('knows a full turn from none', () => expect(sweepOf([1, 0], { kind: 'arc', to: [1, 0], centre: [0, 0], clockwise: false })).toBeCloseTo(2 * Math.PI));
+  it('knows a full turn from none', () =>
+    expect(sweepOf([1, 0], { kind: 'arc', to: [1, 0], centre: [0, 0], clockwise: false })).toBeCloseTo(2 * Math.PI));
 });
 
 describe('flattening', () => {
@@ -129,7 +178,9 @@ describe('arcs for a curve', () => {
     );
   });
   it('needs one line for a straight curve', () => {
-    expect(arcsOfCubic([0, 0], { kind: 'cubic', c1: [1, 0], c2: [2, 0], to: [3, 0] }, 0.01).pieces).toEqual([{ kind: 'line', to: [3, 0] }]);
+    expect(arcsOfCubic([0, 0], { kind: 'cubic', c1: [1, 0], c2: [2, 0], to: [3, 0] }, 0.01).pieces).toEqual([
+      { kind: 'line', to: [3, 0] },
+    ]);
   });
 });
 
@@ -166,7 +217,8 @@ describe('deviation', () => {
     const a = flatten(square(0, 0, 10), 0.1);
     expect(deviation(a, flatten(square(3, 0, 10), 0.1))).toBeCloseTo(3, 3);
   });
-  it('stops early when it is certain to be above what is asked', () => expect(deviation([0, 0, 1, 0], [0, 50, 1, 50], 0.01)).toBeGreaterThan(0.01));
+  it('stops early when it is certain to be above what is asked', () =>
+    expect(deviation([0, 0, 1, 0], [0, 50, 1, 50], 0.01)).toBeGreaterThan(0.01));
   it('is infinite between something and nothing', () => expect(directedDeviation([0, 0, 1, 1], [])).toBe(Infinity));
 });
 
@@ -177,7 +229,13 @@ describe('points', () => {
     expect(distanceToSegment(3, 4, 0, 0, 0, 0)).toBe(5);
   });
   it('keeps an outline as it is under the identity', () => {
-    const one = fromPoints([[0, 0], [1, 2]] as Point[], false);
+    const one = fromPoints(
+      [
+        [0, 0],
+        [1, 2],
+      ] as Point[],
+      false,
+    );
     expect(transformOutline(one, identity)).toEqual(one);
   });
 });

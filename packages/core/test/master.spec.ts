@@ -1,7 +1,32 @@
 import fc from 'fast-check';
 import {
-  type Item, type Master, Master as MasterSchema, type Patch, addItem, allItems, applyPatches, changesBetween, findNode, footprintHash, moveItems, newMaster,
-  nodeHash, removeItems, resolveBoard, setAttribute, setLayerVisible, shiftInWords, stepOf, boxOfOutlines, TARGETS, parseOptions, digestOf, recipeOf, project, recipeKey,
+  type PathEntry,
+  type Item,
+  type Master,
+  Master as MasterSchema,
+  type Patch,
+  addItem,
+  allItems,
+  applyPatches,
+  changesBetween,
+  findNode,
+  footprintHash,
+  moveItems,
+  newMaster,
+  nodeHash,
+  removeItems,
+  resolveBoard,
+  setAttribute,
+  setLayerVisible,
+  shiftInWords,
+  stepOf,
+  boxOfOutlines,
+  TARGETS,
+  parseOptions,
+  digestOf,
+  recipeOf,
+  project,
+  recipeKey,
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { master } from './arbitrary';
@@ -80,7 +105,11 @@ describe('patches', () => {
     ['a list as a whole', { op: 'set', node: 'b1', attribute: 'items', value: [] }, 'patch-invalid'],
     ['a prototype', { op: 'set', node: 'a', attribute: '__proto__', value: {} }, 'patch-invalid'],
     ['an id that is taken', { op: 'insert', parent: 'b1', list: 'items', after: null, node: rectangle('a') }, 'id-taken'],
-    ['an item of no known kind', { op: 'insert', parent: 'b1', list: 'items', after: null, node: { kind: 'blob', id: 'x' } }, 'patch-invalid'],
+    [
+      'an item of no known kind',
+      { op: 'insert', parent: 'b1', list: 'items', after: null, node: { kind: 'blob', id: 'x' } },
+      'patch-invalid',
+    ],
     ['a place after nothing', { op: 'insert', parent: 'b1', list: 'items', after: 'zz', node: rectangle('x') }, 'node-missing'],
     ['the last board', { op: 'remove', parent: 'm1', list: 'boards', node: 'b1' }, 'last-one'],
   ])('refuse %s', (_, patch, code) => {
@@ -93,11 +122,20 @@ describe('commands', () => {
   const one = masterWith([
     rectangle('r', 10, 10, { name: 'Frame' }),
     { kind: 'group', id: 'g', layer: 'cut', transform: [0, 1, -1, 0, 50, 0], items: [rectangle('inner', 0, 0, { layer: null })] },
-    { kind: 'path', id: 'p', layer: 'cut', style: lined('#000000'), outlines: [{ start: [0, 0], segments: [{ kind: 'line', to: [5, 5] }], closed: false }], transform: [2, 0, 0, 2, 1, 1] },
+    {
+      kind: 'path',
+      id: 'p',
+      layer: 'cut',
+      style: lined('#000000'),
+      outlines: [{ start: [0, 0], segments: [{ kind: 'line', to: [5, 5] }], closed: false }],
+      transform: [2, 0, 0, 2, 1, 1],
+    },
   ]);
   const boxAfter = (id: string, dx: number, dy: number) => {
     const after = applyPatches(one, moveItems(one, [id], dx, dy).patches).master;
-    return resolveBoard(after, board(after)).entries.filter(({ source }) => source === id).map((entry) => boxOfOutlines((entry as { outlines: never[] }).outlines))[0]!;
+    return resolveBoard(after, board(after))
+      .entries.filter(({ source }) => source === id)
+      .map((entry) => boxOfOutlines((entry as PathEntry).outlines))[0]!;
   };
 
   it.each(['r', 'p'])('move %s by what was asked on the board', (id) => {
@@ -117,22 +155,26 @@ describe('commands', () => {
     expect(shiftInWords(-2, 3)).toBe('2 mm left and 3 mm up');
   });
   it('start a master from a purpose with a size that fits it', () => {
-    expect(MasterSchema.parse(newMaster('id-1', 'Sheet', 'Ines Okoro', 'sheet')).boards[0]).toMatchObject({ width: 210, height: 297 });
+    expect(MasterSchema.parse(newMaster('id-1', 'Sheet', 'Ines Okoro', 'sheet')).boards[0]).toMatchObject({
+      width: 210,
+      height: 297,
+    });
   });
 });
 
 describe('resolving', () => {
   it('expands symbol uses with their transforms, anchors and the layer of the use', () => {
-    const master = masterWith(
-      [{ kind: 'use', id: 'u', layer: 'print', transform: [2, 0, 0, 2, 100, 50], symbol: 's' }],
-      { symbols: [{ id: 's', name: 'S', anchor: [5, 5], items: [rectangle('in', 5, 5, { layer: null, width: 10, height: 10 })] }] },
-    );
+    const master = masterWith([{ kind: 'use', id: 'u', layer: 'print', transform: [2, 0, 0, 2, 100, 50], symbol: 's' }], {
+      symbols: [{ id: 's', name: 'S', anchor: [5, 5], items: [rectangle('in', 5, 5, { layer: null, width: 10, height: 10 })] }],
+    });
     const [entry] = resolveBoard(master, board(master)).entries;
     expect(entry).toMatchObject({ layer: 'print', source: 'u', style: { strokeWidth: 1 } });
-    expect(boxOfOutlines((entry as { outlines: never[] }).outlines)).toMatchObject({ minX: 100, minY: 50, maxX: 120, maxY: 70 });
+    expect(boxOfOutlines((entry as PathEntry).outlines)).toMatchObject({ minX: 100, minY: 50, maxX: 120, maxY: 70 });
   });
   it('leaves hidden layers out and names their objects', () => {
-    const master = masterWith([rectangle('a'), rectangle('b', 0, 0, { layer: 'print' })], { layers: [layer('cut'), layer('print', 'print', { visible: false })] });
+    const master = masterWith([rectangle('a'), rectangle('b', 0, 0, { layer: 'print' })], {
+      layers: [layer('cut'), layer('print', 'print', { visible: false })],
+    });
     const { entries, hidden } = resolveBoard(master, board(master));
     expect(entries.map(({ source }) => source)).toEqual(['a']);
     expect(hidden).toEqual(['b']);
@@ -143,11 +185,21 @@ describe('resolving', () => {
     expect(() => resolveBoard(master, board(master))).toThrow(expect.objectContaining({ code: 'symbol-cycle' }));
   });
   it('gives a text one entry each line and multiplies opacity down', () => {
-    const master = masterWith([{ kind: 'group', id: 'g', layer: 'cut', opacity: 0.5, items: [text('t', 'one\n\ntwo', { style: { ...filled('#000000'), opacity: 0.5 } })] }]);
+    const master = masterWith([
+      {
+        kind: 'group',
+        id: 'g',
+        layer: 'cut',
+        opacity: 0.5,
+        items: [text('t', 'one\n\ntwo', { style: { ...filled('#000000'), opacity: 0.5 } })],
+      },
+    ]);
     const { entries } = resolveBoard(master, board(master));
     expect(entries.map((entry) => (entry.kind === 'text' ? entry.text : ''))).toEqual(['one', 'two']);
     expect(entries[0]!.style.opacity).toBe(0.25);
-    expect(entries[0]!.kind === 'text' && entries[1]!.kind === 'text' && entries[0]!.frame[5] - entries[1]!.frame[5]).toBeCloseTo(30);
+    expect(entries[0]!.kind === 'text' && entries[1]!.kind === 'text' && entries[0]!.frame[5] - entries[1]!.frame[5]).toBeCloseTo(
+      30,
+    );
   });
 });
 
@@ -167,7 +219,8 @@ describe('footprints', () => {
   };
   const [SVG, DXF, HPGL] = [0, 1, 2];
   const start = masterWith([rectangle('a'), rectangle('p', 60, 10, { layer: 'print' }), text('t', 'Sedge')]);
-  const after = (id: string, attribute: string, value: unknown) => applyPatches(start, setAttribute(start, id, attribute, value).patches).master;
+  const after = (id: string, attribute: string, value: unknown) =>
+    applyPatches(start, setAttribute(start, id, attribute, value).patches).master;
   const changed = (next: Master) => [SVG, DXF, HPGL].map((index) => hashOf(start, index!) !== hashOf(next, index!));
 
   it.each<[string, Master, boolean[]]>([
@@ -200,7 +253,9 @@ describe('footprints', () => {
           const recipe = recipeOf(target.id, options);
           const says = (one: Master) => {
             const list = project(one, recipe, fonts).projection;
-            return target.carries(options).order === 'none' ? [...list.entries.map((entry) => digestOf({ ...list, entries: [entry] }))].sort() : digestOf(list);
+            return target.carries(options).order === 'none'
+              ? [...list.entries.map((entry) => digestOf({ ...list, entries: [entry] }))].sort()
+              : digestOf(list);
           };
           expect(says(now)).toEqual(says(before));
         });

@@ -73,7 +73,8 @@ export function directedDeviationToAll(
       const overQ = Math.max(q.distance, target.distance(q.at, p.x, p.y));
       const bound = Math.min(overP, overQ);
       // Where only a limit is asked about, what is certain to be within it need not be known more exactly.
-      if (bound <= worst + precision || (enough < Infinity && bound <= enough) || Math.hypot(p.x - q.x, p.y - q.y) < precision) return;
+      if (bound <= worst + precision || (enough < Infinity && bound <= enough) || Math.hypot(p.x - q.x, p.y - q.y) < precision)
+        return;
       const middle = end((p.x + q.x) / 2, (p.y + q.y) / 2);
       worst = Math.max(worst, middle.distance);
       walk(p, middle);

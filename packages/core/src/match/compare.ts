@@ -48,8 +48,10 @@ export function compare(master: DisplayList, copy: DisplayList, options: Compare
 
 function compareAsIs(master: DisplayList, copy: DisplayList, options: CompareOptions): Comparison {
   const { tolerance } = options;
-  const as = piecesOf(master, tolerance);
-  const bs = piecesOf(copy, tolerance);
+  // What is shorter than the tolerance could be anywhere within it: it is neither missed nor found too much.
+  const worthwhile = ({ length }: Piece) => length > tolerance;
+  const as = piecesOf(master, tolerance).filter(worthwhile);
+  const bs = piecesOf(copy, tolerance).filter(worthwhile);
   const first = pairOutlines(as, bs, tolerance);
   let { onlyA, onlyB } = first;
   const pairs = [...first.pairs];

@@ -44,6 +44,7 @@ export class DxfReader {
   private readonly blocks = new Map<string, Block>();
   private readonly made = new Map<string, SymbolDefinition | null>();
   private count = 0;
+  private symbolCount = 0;
   private depth = 0;
 
   /**
@@ -170,7 +171,7 @@ export class DxfReader {
     this.depth--;
     const symbol: SymbolDefinition | null = items.length
       ? {
-          id: `symbol-${this.made.size}`,
+          id: `symbol-${++this.symbolCount}`,
           name: name.slice(0, 200) || 'Block',
           anchor: apply(this.scale, block.origin),
           items,

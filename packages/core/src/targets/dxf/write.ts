@@ -107,7 +107,7 @@ class EntityWriter {
       } else vertices.push({ at, bulge: segment.kind === 'arc' ? bulgeOf(at, segment) : 0 });
       at = segment.to;
     }
-    const returns = outline.closed && near(at, outline.start, 1e-9);
+    const returns = outline.closed && near(at, outline.start, 1e-6);
     if (!returns) vertices.push({ at, bulge: 0 });
     const points = vertices.map(({ at: [x, y], bulge }) => ({
       xy: `10\n${n(x)}\n20\n${n(y)}\n`,
@@ -130,7 +130,7 @@ class EntityWriter {
   /** An outline with free curves: each run of curves is one SPLINE, what lies between stays a polyline. */
   private mixed(head: string, outline: Outline): void {
     const segments: Segment[] = [...outline.segments];
-    if (outline.closed && !near(endOf(outline), outline.start, 1e-9)) segments.push({ kind: 'line', to: outline.start });
+    if (outline.closed && !near(endOf(outline), outline.start, 1e-6)) segments.push({ kind: 'line', to: outline.start });
     let start = outline.start;
     let run: Segment[] = [];
     const flush = () => {

@@ -1,8 +1,7 @@
-import { asCircle, sweepOf } from '../../geometry/arcs';
+import { asCircle, pointOnArc, sweepOf } from '../../geometry/arcs';
 import type { Matrix } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import { distance } from '../../geometry/point';
-import { pointOnArc } from '../../geometry/arcs';
 import type { DisplayEntry, DisplayList, DisplayStyle, TextEntry } from '../../projection/display-list';
 import { encodeText } from '../bytes';
 import { shortNumber } from '../numbers';
@@ -72,14 +71,13 @@ function pathData(outline: Outline, height: number, n: (value: number) => string
     if (segment.kind === 'line') data += `L${n(to[0])} ${n(height - to[1])}`;
     else if (segment.kind === 'cubic') data += `C${point(...segment.c1)} ${point(...segment.c2)} ${point(...to)}`;
     else {
+      // An arc is given by its ends and radius, and near half a turn the least rounding of those throws its middle far off:
+      // parts of at most a third of a turn keep that below twice the rounding.
+      const parts = Math.max(1, Math.ceil(Math.abs(sweepOf(from, segment)) / ((2 / 3) * Math.PI) - 1e-9));
       const radius = n(distance(from, segment.centre));
-      const sweep = Math.abs(sweepOf(from, segment));
-      // With y turned over, an anticlockwise arc has sweep-flag 0 (SVG 1.1, 8.3.8). A full turn needs two arcs.
-      const flags = (large: boolean) => `${large ? 1 : 0} ${segment.clockwise ? 1 : 0}`;
-      if (sweep > 1.99 * Math.PI) {
-        data += `A${radius} ${radius} 0 ${flags(false)} ${point(...pointOnArc(from, segment, 0.5))}`;
-        data += `A${radius} ${radius} 0 ${flags(false)} ${point(...to)}`;
-      } else data += `A${radius} ${radius} 0 ${flags(sweep > Math.PI)} ${point(...to)}`;
+      // With y turned over, a clockwise arc has sweep-flag 1 (SVG 1.1, 8.3.8).
+      for (let part = 1; part <= parts; part++)
+        data += `A${radius} ${radius} 0 0 ${segment.clockwise ? 1 : 0} ${point(...(part === parts ? to : pointOnArc(from, segment, part / parts)))}`;
     }
     from = to;
   }

@@ -1,0 +1,33 @@
+import { CONTRACTS, ErrorBody, openApiDocument } from '../src';
+
+describe('the contracts', () => {
+  it('have one route each', () => {
+    const routes = Object.values(CONTRACTS).map(({ method, path }) => `${method} ${path}`);
+    expect(new Set(routes).size).toBe(routes.length);
+  });
+  it('make an OpenAPI document that names every route, its parameters and its body', () => {
+    const document = openApiDocument() as {
+      openapi: string;
+      paths: Record<string, Record<string, { parameters: { name: string }[]; requestBody?: unknown; responses: object }>>;
+    };
+    expect(document.openapi).toBe('3.1.0');
+    for (const { method, path, body } of Object.values(CONTRACTS)) {
+      const operation = document.paths[path.replace(/:([a-z]+)/g, '{$1}')]![method]!;
+      expect(operation.parameters.map(({ name }) => name)).toEqual([...path.matchAll(/:([a-z]+)/g)].map(([, name]) => name));
+      expect(operation.requestBody !== undefined).toBe(body !== null);
+      expect(Object.keys(operation.responses)).toEqual(['200', 'default']);
+    }
+    expect(JSON.parse(JSON.stringify(document))).toEqual(document);
+  });
+  it('refuse bodies that are not as described', () => {
+    expect(CONTRACTS.newMaster.body!.safeParse({ title: '  ', purpose: 'panel', owner: '' }).success).toBe(false);
+    expect(CONTRACTS.addSteps.body!.safeParse({ base: 0, position: 0, steps: [] }).success).toBe(false);
+    expect(CONTRACTS.addRecipe.body!.parse({ target: 'svg', label: 'web' })).toEqual({
+      target: 'svg',
+      label: 'web',
+      options: {},
+      board: '',
+    });
+    expect(ErrorBody.safeParse({ error: { code: 'x', message: 'y' } }).success).toBe(true);
+  });
+});

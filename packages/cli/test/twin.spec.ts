@@ -1,0 +1,173 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { demoMasters, writeDemo } from '@inkwell-twin/demo';
+import { shippedFonts } from '@inkwell-twin/render';
+import { Output } from '../src/output';
+
+const root = join(__dirname, '../../..');
+const drawing = join(root, 'packages/core/test/fixtures/weathervane.svg');
+let folder: string;
+
+/** Runs the built command line, as a person would. */
+function twin(...args: string[]): { code: number; out: string; err: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'packages/cli/bin/twin.mjs'), ...args], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
+  return { code: status ?? -1, out: stdout, err: stderr };
+}
+/** The same with --json: the object is held against its documented schema. */
+function json(...args: string[]): { code: number; output: ReturnType<typeof Output.parse> } {
+  const { code, out } = twin(...args, '--json');
+  return { code, output: Output.parse(JSON.parse(out)) };
+}
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'inkwell-twin-'));
+  writeDemo(demoMasters(), folder, shippedFonts());
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const way = (file: string) => `boardwalk_waymarker/${file}`;
+const MASTER = way('boardwalk_waymarker.inkwell');
+
+describe('twin', () => {
+  it('brings a drawing in, derives every target from it, and finds each in step', () => {
+    const brought = json('import', drawing, '--out', 'vane.inkwell');
+    expect(brought).toMatchObject({
+      code: 0,
+      output: {
+        objects: 18,
+        notUnderstood: [{ kind: 'dashed line' }, { kind: 'element image' }, { kind: 'fill linearGradient' }],
+      },
+    });
+    for (const [target, set] of [
+      ['svg', []],
+      ['svg', ['--set', 'text=outlines']],
+      ['dxf', []],
+      ['dxf', ['--set', 'version=R12']],
+      ['hpgl', []],
+    ] as const) {
+      const out = `vane_${target}_${set.length ? 'b' : 'a'}.${target}`;
+      expect(twin('derive', 'vane.inkwell', '--to', target, ...set, '--out', out).code).toBe(0);
+      expect(json('check', 'vane.inkwell', out)).toMatchObject({
+        code: 0,
+        output: { copies: [{ verdict: 'in step', whole: true, fresh: true }] },
+      });
+    }
+    expect(readFileSync(drawing)).toBeDefined();
+  });
+
+  it('tells the verdicts of the demo, from the files alone', () => {
+    const files = [
+      'trail_web_page_r6.svg',
+      'metal_shop_drawing_r3_r12.dxf',
+      'vinyl_lettering_r3.plt',
+      'sheet_for_the_hide_r6.svg',
+      'vinyl_first_trial_r2.plt',
+      'nothing_here.svg',
+    ];
+    const { code, output } = json('check', MASTER, ...files.map(way));
+    expect(code).toBe(1);
+    expect(output.command === 'check' && output.copies.map(({ verdict }) => verdict)).toEqual([
+      'in step',
+      'behind',
+      'in step',
+      'touched',
+      'crossed',
+      'gone',
+    ]);
+  });
+
+  it('exits with 0 when all is in step, 1 when something is not, 2 when something can’t be read', () => {
+    expect(twin('check', MASTER, way('trail_web_page_r6.svg')).code).toBe(0);
+    expect(twin('check', MASTER, way('proof_for_the_reserve_r4.svg')).code).toBe(1);
+    writeFileSync(join(folder, 'half.svg'), readFileSync(join(folder, way('trail_web_page_r6.svg'))).subarray(0, 900));
+    const half = twin('check', MASTER, 'half.svg');
+    expect(half).toMatchObject({ code: 2 });
+    expect(half.out).toMatch(/unreadable.*line \d+/s);
+  });
+
+  it('says what a file is', () => {
+    expect(json('info', MASTER).output).toMatchObject({ kind: 'master', master: { title: 'Boardwalk waymarker', rev: 6 } });
+    expect(json('info', way('vinyl_lettering_r3.plt')).output).toMatchObject({ kind: 'copy', target: 'hpgl', mark: { rev: 3 } });
+    expect(json('info', drawing).output).toMatchObject({ kind: 'file', target: 'svg', mark: null });
+    writeFileSync(join(folder, 'letter.txt'), 'Dear all');
+    expect(json('info', 'letter.txt')).toMatchObject({ code: 1, output: { kind: 'unknown' } });
+  });
+
+  it('reports what carries over and writes nothing', () => {
+    const { output } = json('carry', MASTER, '--to', 'hpgl');
+    expect(output.command === 'carry' && output.report.lines.map(({ outcome, feature }) => `${outcome} ${feature}`)).toEqual(
+      expect.arrayContaining(['restated text', 'left out layer:colour', 'left out layer:panel']),
+    );
+    expect(twin('carry', MASTER, '--to', 'dxf', '--set', 'version=R12').out).toContain('become arcs and lines');
+  });
+
+  it('compares two copies, a copy with its master, and two masters', () => {
+    expect(json('compare', way('vinyl_lettering_r3.plt'), way('vinyl_first_trial_r2.plt'))).toMatchObject({
+      code: 1,
+      output: { same: false },
+    });
+    expect(json('compare', MASTER, way('joiner_s_drawing_r5_2000.dxf'))).toMatchObject({ code: 0, output: { same: true } });
+    expect(json('compare', MASTER, MASTER)).toMatchObject({ code: 0, output: { same: true, changes: [] } });
+  });
+
+  it('lists targets with their options and what they carry', () => {
+    const { output } = json('targets');
+    expect(output.command === 'targets' && output.targets.map(({ id }) => id)).toEqual(['svg', 'dxf', 'hpgl']);
+    expect(twin('targets').out).toContain('--set version=2000|R12');
+  });
+
+  it('names a copy by master, revision and version when it is given a folder', () => {
+    const { output } = json('derive', MASTER, '--to', 'dxf', '--set', 'version=R12', '--out', './');
+    expect(output).toMatchObject({ out: 'boardwalk_waymarker_r6_r12.dxf' });
+    expect(existsSync(join(folder, 'boardwalk_waymarker_r6_r12.dxf'))).toBe(true);
+    // The same recipe may replace its own copy; another one may not.
+    expect(twin('derive', MASTER, '--to', 'dxf', '--set', 'version=R12', '--out', 'boardwalk_waymarker_r6_r12.dxf').code).toBe(0);
+    expect(
+      twin('derive', MASTER, '--to', 'dxf', '--set', 'version=2000', '--out', 'boardwalk_waymarker_r6_r12.dxf'),
+    ).toMatchObject({ code: 2, err: expect.stringContaining('was not made by this recipe') });
+  });
+
+  it('writes over no master and no file that it does not know', () => {
+    const before = readFileSync(join(folder, MASTER));
+    expect(twin('derive', MASTER, '--to', 'svg', '--out', MASTER)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('never written over'),
+    });
+    expect(twin('import', drawing, '--out', MASTER)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('never written over'),
+    });
+    expect(readFileSync(join(folder, MASTER)).equals(before)).toBe(true);
+    writeFileSync(join(folder, 'mine.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
+    expect(twin('derive', MASTER, '--to', 'svg', '--out', 'mine.svg').code).toBe(2);
+    expect(readFileSync(join(folder, 'mine.svg'), 'utf8')).toBe('<svg xmlns="http://www.w3.org/2000/svg"/>');
+  });
+
+  it.each<[string, string[], string]>([
+    ['no such command', ['conjure'], 'There is no command “conjure”'],
+    ['no such target', ['derive', MASTER, '--to', 'scroll'], 'Known: svg, dxf, hpgl'],
+    ['no target', ['derive', MASTER], 'Name a target'],
+    ['no such option', ['derive', MASTER, '--to', 'svg', '--set', 'glow=1'], 'There is no option “glow”'],
+    ['a value that is none', ['derive', MASTER, '--to', 'svg', '--set', 'precision=many'], 'precision'],
+    ['no such board', ['derive', MASTER, '--to', 'svg', '--board', 'Rear'], 'It has: Front'],
+    ['no such file', ['info', 'nowhere.svg'], 'There is no file nowhere.svg'],
+    ['a tolerance of nothing', ['check', MASTER, MASTER, '--tolerance', '0'], 'above 0'],
+    ['an unknown flag', ['info', '--loud'], '--loud'],
+    ['another master’s copy', ['check', MASTER, 'fen_map_leaflet/map_for_the_printer_map_r4.svg'], 'a copy of another master'],
+    ['no master at all', ['carry', way('trail_web_page_r6.svg'), '--to', 'svg'], 'This is not a master'],
+  ])('answers %s with 2 and words', (_, args, words) => {
+    const { code, err } = twin(...args);
+    expect(code).toBe(2);
+    expect(err).toContain(words);
+    expect(err).not.toContain('    at ');
+  });
+
+  it('keeps to one object on standard output, errors included', () => {
+    const { code, out } = twin('info', 'nowhere.svg', '--json');
+    expect(code).toBe(2);
+    expect(JSON.parse(out)).toMatchObject({ command: 'error', error: { code: 'file-missing', where: { file: 'nowhere.svg' } } });
+  });
+});

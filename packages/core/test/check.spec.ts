@@ -1,0 +1,209 @@
+import {
+  Failure,
+  type Master,
+  type Verdict,
+  VERDICTS,
+  applyPatches,
+  checkCopy,
+  derive,
+  differenceInWords,
+  formatMark,
+  moveItems,
+  parseMark,
+  recipeOf,
+  recipeOfHow,
+  howOf,
+  removeItems,
+  setAttribute,
+  verdictOf,
+} from '../src';
+import { shippedFonts } from '../../render/src';
+import { board, layer, masterWith, rectangle, text } from './build';
+
+const fonts = shippedFonts();
+const time = '2026-11-20T10:00:00.000Z';
+const start = masterWith([
+  rectangle('frame', 10, 10, { name: 'Frame' }),
+  rectangle('hole', 70, 20, { name: 'Hole', width: 8, height: 8 }),
+  text('t', 'Sedge Loop'),
+]);
+const after = (master: Master, ...edits: ((now: Master) => { patches: Parameters<typeof applyPatches>[1] })[]) =>
+  edits.reduce((now, edit) => applyPatches(now, edit(now).patches).master, master);
+const decode = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+const encode = (words: string) => new TextEncoder().encode(words);
+
+/** Checks a copy made from `then` whose bytes became what `spoil` makes of them, against `now`. */
+function check(target: string, now: Master, spoil: (words: string) => string | null = (words) => words, options = {}) {
+  const recipe = recipeOf(target, options);
+  const made = derive({ master: start, rev: 1, time }, recipe, fonts);
+  expect(made.defects).toEqual([]);
+  const words = spoil(decode(made.bytes));
+  const bytes = words === null ? null : encode(words);
+  const whole = words === decode(made.bytes);
+  return checkCopy({ bytes, whole, says: made.says, recipe, now, then: start }, fonts);
+}
+
+describe('the verdict table', () => {
+  it.each<[boolean, boolean, boolean, boolean, Verdict, string]>([
+    [true, true, true, true, 'in step', ''],
+    [true, true, true, false, 'in step', ''],
+    [false, true, true, true, 'in step', 're-written elsewhere'],
+    [true, true, false, false, 'behind', ''],
+    [false, false, true, false, 'in step', 'caught up by hand'],
+    [false, false, false, true, 'touched', ''],
+    [false, false, false, false, 'crossed', ''],
+    [false, true, false, false, 'behind', 're-written elsewhere'],
+  ])('whole %s, then %s, now %s, now is then %s: %s %s', (whole, saysThen, saysNow, nowIsThen, verdict, remark) =>
+    expect(verdictOf({ whole, saysThen, saysNow, nowIsThen })).toEqual({ verdict, remark }),
+  );
+  it('has a word for every case', () => {
+    const flags = [true, false];
+    for (const whole of flags)
+      for (const saysThen of flags)
+        for (const saysNow of flags)
+          for (const nowIsThen of flags) expect(VERDICTS).toContain(verdictOf({ whole, saysThen, saysNow, nowIsThen }).verdict);
+  });
+});
+
+describe('checking a copy', () => {
+  const moved = after(start, (now) => moveItems(now, ['hole'], 5, 0));
+  const edit: Record<string, (words: string) => string> = {
+    svg: (words) => words.replace('Sedge Loop', 'Sedge Lopp'),
+    dxf: (words) => words.replace('Sedge Loop', 'Sedge Lopp'),
+    hpgl: (words) => words.replace('PU400,400;\nPD2000,400', 'PU400,400;\nPD2040,400'),
+  };
+  const rewrite: Record<string, (words: string) => string> = {
+    svg: (words) =>
+      words
+        .replace('<?xml version="1.0" encoding="UTF-8"?>\n', '')
+        .replace(/ fill="none" stroke="#14213a"/g, ' style="stroke:rgb(20,33,58);fill:none"')
+        .replace(/(\d)L/g, '$1 L '),
+    dxf: (words) => words.replace(/\n/g, '\r\n').replace(/^ *(\d+)\r\n/gm, '  $1\r\n'),
+    hpgl: (words) => words.replace(/\n/g, '').replace(/PU(\d)/g, 'PU;PA$1'),
+  };
+
+  describe.each(['svg', 'dxf', 'hpgl'])('%s', (target) => {
+    it('is in step by proof when nothing has changed, without being read', () => {
+      expect(check(target, start)).toMatchObject({ verdict: 'in step', whole: true, fresh: true, sides: null });
+    });
+    it('is in step when what changed is not carried', () => {
+      expect(
+        check(
+          target,
+          after(start, (now) => setAttribute(now, 'frame', 'name', 'Border')),
+        ),
+      ).toMatchObject({ verdict: 'in step', fresh: true });
+    });
+    it('is in step when the footprint changed but the copy says the same', () => {
+      const there = after(start, (now) => setAttribute(now, 'hole', 'radius', 0.00001));
+      expect(check(target, there)).toMatchObject({ verdict: 'in step', fresh: false, true: true });
+    });
+    it('is behind when the master moved on, and says where and by how much', () => {
+      const result = check(target, moved);
+      expect(result).toMatchObject({ verdict: 'behind', whole: true, fresh: false, true: false });
+      expect(result.differences.map(differenceInWords)).toEqual(['Hole: moved, 5.00 mm']);
+    });
+    it('is in step, re-written, when another program saved it and it says the same', () => {
+      expect(check(target, start, rewrite[target])).toMatchObject({
+        verdict: 'in step',
+        remark: 're-written elsewhere',
+        whole: false,
+      });
+    });
+    it('is behind, re-written, when both happened', () =>
+      expect(check(target, moved, rewrite[target])).toMatchObject({ verdict: 'behind', remark: 're-written elsewhere' }));
+    it('is touched when someone changed it', () => {
+      const result = check(target, start, edit[target]);
+      expect(result).toMatchObject({ verdict: 'touched', whole: false, fresh: true, true: false });
+      expect(result.differences).toHaveLength(1);
+    });
+    it('is crossed when both sides changed', () =>
+      expect(check(target, moved, edit[target])).toMatchObject({ verdict: 'crossed' }));
+    it('is gone without a file', () => expect(check(target, start, () => null)).toMatchObject({ verdict: 'gone' }));
+    it('is unreadable when cut off, and says where', () => {
+      const result = check(target, start, (words) =>
+        words.slice(
+          0,
+          words.lastIndexOf(target === 'hpgl' ? ',' : 'ENTITIES') > 0
+            ? words.lastIndexOf(target === 'hpgl' ? ',' : 'ENTITIES') - 1
+            : words.length - 30,
+        ),
+      );
+      expect(result.verdict).toBe('unreadable');
+      expect(result.proof).toMatch(/line \d+|byte \d+/);
+    });
+    it('has caught up when someone made the same change by hand', () => {
+      const later = derive({ master: moved, rev: 2, time }, recipeOf(target, {}), fonts);
+      expect(check(target, moved, () => decode(later.bytes))).toMatchObject({ verdict: 'in step', remark: 'caught up by hand' });
+    });
+    it('does not match when its tolerance is exceeded, and only then', () => {
+      const nudged = (by: number) =>
+        check(
+          target,
+          after(start, (now) => moveItems(now, ['hole'], by, 0)),
+        ).verdict;
+      const tolerance = recipeOf(target, {}).target.tolerance;
+      expect(nudged(tolerance * 0.4)).toBe('in step');
+      expect(nudged(tolerance * 2.2)).toBe('behind');
+    });
+  });
+
+  it('knows that hiding a layer takes its objects out of a copy', () => {
+    const hidden = masterWith(board(start).items, { layers: [layer('cut', 'cut', { visible: false }), layer('print', 'print')] });
+    const { verdict, differences } = check('svg', hidden);
+    expect(verdict).toBe('behind');
+    expect(differences.map(({ kind }) => kind)).toEqual(['added', 'added', 'added']);
+  });
+  it('lists a deleted object as added in the copy', () => {
+    const { differences } = check(
+      'dxf',
+      after(start, (now) => removeItems(now, ['hole'])),
+    );
+    expect(differences).toMatchObject([{ kind: 'added', amount: expect.closeTo(32) }]);
+  });
+  it('can do with the digest alone when the revision is not at hand', () => {
+    const recipe = recipeOf('svg', {});
+    const made = derive({ master: start, rev: 1, time }, recipe, fonts);
+    const rewritten = encode(rewrite['svg']!(decode(made.bytes)));
+    expect(checkCopy({ bytes: rewritten, whole: false, says: made.says, recipe, now: moved, then: null }, fonts)).toMatchObject({
+      verdict: 'behind',
+      remark: 're-written elsewhere',
+      fresh: null,
+    });
+  });
+});
+
+describe('deriving', () => {
+  it.each(['svg', 'dxf', 'hpgl'])('%s gives the same bytes for the same revision and recipe', (target) => {
+    const bytes = () =>
+      decode(derive({ master: JSON.parse(JSON.stringify(start)) as Master, rev: 3, time }, recipeOf(target, {}), fonts).bytes);
+    expect(bytes()).toBe(bytes());
+  });
+  it.each(['svg', 'dxf', 'hpgl'])('%s carries a mark that says where it came from', (target) => {
+    const recipe = recipeOf(target, target === 'svg' ? { precision: 4 } : { chord: 0.02 }, 'Front');
+    const { bytes, says } = derive({ master: start, rev: 3, time }, recipe, fonts);
+    const mark = parseMark(recipe.target.read(bytes).mark)!;
+    expect(mark).toEqual({ master: 'm1', rev: 3, recipe: recipe.id, says, written: time, how: howOf(recipe) });
+    expect(recipeOfHow(mark.how, mark.recipe)).toEqual(recipe);
+  });
+  it('refuses a board that is not there, an unknown target and a wrong option, each in words', () => {
+    expect(() => derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), fonts)).toThrow('It has: Front');
+    expect(() => recipeOf('scroll', {})).toThrow('Known: svg, dxf, hpgl');
+    expect(() => recipeOf('dxf', { version: 'R9' })).toThrow(Failure);
+    expect(() => recipeOf('dxf', { colour: 'red' })).toThrow('There is no option “colour”');
+  });
+});
+
+describe('the mark of origin', () => {
+  const mark = { master: 'a-b', rev: 12, recipe: 'c', says: 'ff00', written: time, how: 'svg?text=a b#Bo;ard é' };
+  it('goes there and back through text, whatever it holds', () =>
+    expect(parseMark(`<!-- ${formatMark(mark)} -->`.replace(' -->', ''))).toEqual(mark));
+  it('is plain characters only, so that any format can hold it', () => expect(formatMark(mark)).toMatch(/^[\x20-\x7e]+$/));
+  it.each([
+    '',
+    'something else',
+    'inkwell-twin; master=a',
+    'inkwell-twin; master=a; rev=x; recipe=b; says=c; written=d; how=e',
+    'inkwell-twin; master=%E0%A4%A; rev=1; recipe=b; says=c; written=d; how=e',
+  ])('is none in “%s”', (words) => expect(parseMark(words)).toBeNull());
+});

@@ -1,0 +1,128 @@
+import fc from 'fast-check';
+import {
+  type PathEntry,
+  type DisplayEntry,
+  type Failure,
+  boxOfOutlines,
+  compare,
+  flatten,
+  parseOptions,
+  project,
+  recipeOf,
+  targetById,
+} from '../src';
+import { shippedFonts } from '../../render/src';
+import { master } from './arbitrary';
+import { layer, masterWith, rectangle, text } from './build';
+
+const hpgl = targetById('hpgl');
+const fonts = shippedFonts();
+const read = (words: string) => hpgl.read(new TextEncoder().encode(words));
+const pointsOf = (entry: DisplayEntry) => (entry.kind === 'path' ? entry.outlines.flatMap((one) => flatten(one, 0.001)) : []);
+const failureOf = (words: string): Failure => {
+  try {
+    read(words);
+  } catch (error) {
+    return error as Failure;
+  }
+  throw new Error('nothing was thrown');
+};
+
+describe('writing HP-GL', () => {
+  it('reads back as what the machine is told, in its order, for any master', () => {
+    fc.assert(
+      fc.property(master, (one) => {
+        const { projection } = project(one, recipeOf('hpgl', {}), fonts);
+        const { list, notUnderstood } = hpgl.read(hpgl.write(projection, parseOptions(hpgl, {}), 'a mark'));
+        expect(compare(projection, list, { tolerance: 0.05, order: 'sequence' }).differences).toEqual([]);
+        expect(notUnderstood).toEqual([]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('is small enough to read: units of 0.025 mm, one pen for each process', () => {
+    const one = masterWith(
+      [
+        rectangle('a', 10, 10),
+        rectangle('s', 0, 0, { layer: 'score', width: 5, height: 5 }),
+        rectangle('p', 0, 0, { layer: 'print' }),
+      ],
+      {
+        layers: [layer('cut'), layer('score', 'score'), layer('print', 'print')],
+      },
+    );
+    const { projection, report } = project(one, recipeOf('hpgl', {}), fonts);
+    expect(new TextDecoder().decode(hpgl.write(projection, parseOptions(hpgl, {}), 'the mark'))).toBe(
+      'IN;\nCO "the mark";\nSP1;\nPU400,400;\nPD2000,400,2000,1200,400,1200,400,400;\nSP2;\nPU0,0;\nPD200,0,200,200,0,200,0,0;\nPU;\nSP0;\n',
+    );
+    expect(report.lines).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ outcome: 'left out', what: 'Objects on “print” (print)', objects: ['p'] }),
+      ]),
+    );
+  });
+  it('outlines text and says so, and measures what rounding moves', () => {
+    const { projection, report } = project(masterWith([text('t', 'Sedge')]), recipeOf('hpgl', {}), fonts);
+    expect(projection.entries[0]).toMatchObject({ kind: 'path', layer: 'Pen 1' });
+    expect(report.lines.find(({ feature }) => feature === 'text')).toMatchObject({ outcome: 'restated', count: 1 });
+    const grid = report.lines.find(({ feature }) => feature === 'grid')!;
+    expect(grid.deviation).toBeGreaterThan(0);
+    expect(grid.deviation).toBeLessThanOrEqual(0.0125 * Math.SQRT2 + 1e-9);
+  });
+  it('names the characters that the font does not have', () => {
+    const { report } = project(masterWith([text('t', 'ab 鷺')]), recipeOf('hpgl', {}), fonts);
+    expect(report.lines).toEqual(
+      expect.arrayContaining([expect.objectContaining({ outcome: 'left out', what: 'Characters 鷺', count: 1 })]),
+    );
+  });
+  it('puts all on one pen where that is asked', () => {
+    const one = masterWith([rectangle('a'), rectangle('s', 0, 0, { layer: 'score' })], {
+      layers: [layer('cut'), layer('score', 'score')],
+    });
+    expect(project(one, recipeOf('hpgl', { pens: 'one pen' }), fonts).projection.layers).toEqual([
+      { name: 'Pen 1', colour: null },
+    ]);
+  });
+});
+
+describe('reading HP-GL', () => {
+  it('follows absolute and relative moves alike', () => {
+    const [a, b] = ['IN;SP1;PU0,0;PD400,0,400,400;PU;', 'IN;SP1;PU;PA0,0;PR;PD400,0,0,400;PU;'].map(
+      (words) => read(words).list.entries,
+    );
+    expect(pointsOf(b![0]!)).toEqual(pointsOf(a![0]!));
+    expect(pointsOf(a![0]!)).toEqual([0, 0, 10, 0, 10, 10]);
+  });
+  it('knows pens, instructions without separators and circles', () => {
+    const { list } = read('IN SP2PU40,40CI400;SP3;PU0,0PD40,0;');
+    expect(list.layers.map(({ name }) => name)).toEqual(['Pen 2', 'Pen 3']);
+    expect(boxOfOutlines((list.entries[0] as PathEntry).outlines)).toMatchObject({
+      minX: expect.closeTo(-9, 1),
+      maxX: expect.closeTo(11, 1),
+    });
+  });
+  it('draws arcs about their centres', () => {
+    const points = pointsOf(read('IN;SP1;PU400,0;PD;AA0,0,180;PU;').list.entries[0]!);
+    for (let i = 0; i < points.length; i += 2) expect(Math.hypot(points[i]!, points[i + 1]!)).toBeCloseTo(10, 1);
+    expect(points.at(-2)).toBeCloseTo(-10);
+    const whole = read('IN;SP1;PU400,0;PD;AR-400,0,360;PU;').list.entries[0]!;
+    expect(whole.kind === 'path' && whole.outlines[0]!.closed).toBe(true);
+  });
+  it('finds the mark in the comment, whatever stands in it', () =>
+    expect(read('IN;CO "inkwell-twin; master=a;b";PU;').mark).toBe('inkwell-twin; master=a;b'));
+  it('counts instructions that it does not know', () =>
+    expect(read('IN;SP1;XX5;PU0,0;PD1,1;XX;PU;').notUnderstood).toEqual([{ kind: 'instruction XX', count: 2 }]));
+  it.each([
+    ['a word for a number', 'IN;PUabc;', 'hpgl-damaged'],
+    ['a point of one coordinate', 'IN;SP1;PD1,2,3;', 'hpgl-damaged'],
+    ['a comment without end', 'IN;CO "never', 'hpgl-damaged'],
+    ['a drawing', '<svg/>', 'hpgl-damaged'],
+    ['nothing', '   ', 'not-hpgl'],
+    ['an end in the middle of a move', 'IN;SP1;PU0,0;PD40,40,80', 'hpgl-damaged'],
+    ['too large a number', 'IN;PD1e400,0;', 'hpgl-damaged'],
+  ])('refuses %s and says at which byte', (_, words, code) => {
+    const failure = failureOf(words);
+    expect(failure.code).toBe(code);
+    expect(failure.where.byte).toBeGreaterThanOrEqual(0);
+  });
+});

@@ -1,0 +1,124 @@
+import fc from 'fast-check';
+import type { CopyView, DeskRow } from '@inkwell-twin/api';
+import type { Item } from '@inkwell-twin/core';
+import { needsOf } from '../src/app/desk/needs';
+import { fieldsOf, valueOf } from '../src/app/master/keep/fields';
+import { fitView, toBoard, zoomView } from '../src/app/master/stage/view';
+import { counted, sizeInWords } from '../src/app/shared/words';
+
+const copy = (verdict: CopyView['verdict'], label: string): CopyView => ({
+  id: label,
+  recipe: label,
+  label,
+  group: 'delivery',
+  target: 'svg',
+  targetLabel: 'SVG',
+  options: {},
+  board: '',
+  file: `${label}.svg`,
+  size: 1,
+  rev: 1,
+  until: 2,
+  endedBy: null,
+  verdict,
+  remark: '',
+  proof: '',
+  checkedAt: null,
+  accepted: null,
+});
+const row = (id: string, copies: CopyView[]): DeskRow => ({
+  id,
+  title: `Master ${id}`,
+  owner: '',
+  folder: id,
+  revisions: [],
+  copies,
+  draftChanges: 0,
+  picture: '',
+});
+
+describe('the view of a board', () => {
+  const size = fc.integer({ min: 100, max: 2000 });
+  it('shows the whole box, whatever its shape', () => {
+    fc.assert(
+      fc.property(size, size, fc.integer({ min: 1, max: 5000 }), fc.integer({ min: 1, max: 5000 }), (width, height, w, h) => {
+        const view = fitView({ minX: 0, minY: 0, maxX: w, maxY: h }, width, height, 20);
+        const [left, top] = toBoard(view, 0, 0);
+        const [right, bottom] = toBoard(view, width, height);
+        expect(left).toBeLessThanOrEqual(0);
+        expect(right).toBeGreaterThanOrEqual(w);
+        expect(bottom).toBeLessThanOrEqual(0);
+        expect(top).toBeGreaterThanOrEqual(h);
+      }),
+    );
+  });
+  it('keeps the point under the pointer where it is while zooming', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.2, max: 5, noNaN: true }),
+        fc.integer({ min: 0, max: 800 }),
+        fc.integer({ min: 0, max: 600 }),
+        (factor, x, y) => {
+          const view = { scale: 2, x: 30, y: 400 };
+          const [before, after] = [toBoard(view, x, y), toBoard(zoomView(view, factor, x, y), x, y)];
+          expect(after[0]).toBeCloseTo(before[0], 6);
+          expect(after[1]).toBeCloseTo(before[1], 6);
+        },
+      ),
+    );
+  });
+  it('ends somewhere at both ends of the zoom', () => {
+    expect(zoomView({ scale: 399, x: 0, y: 0 }, 100, 0, 0).scale).toBe(400);
+    expect(zoomView({ scale: 0.03, x: 0, y: 0 }, 0.001, 0, 0).scale).toBe(0.02);
+  });
+});
+
+describe('what needs someone today', () => {
+  it('is said in sentences, the worst first, at most three', () => {
+    const needs = needsOf([
+      row('a', [copy('behind', 'proof'), copy('behind', 'plan'), copy('in step', 'web')]),
+      row('b', [copy('touched', 'sheet'), copy('crossed', 'survey'), copy('gone', 'slide')]),
+    ]);
+    expect(needs.map(({ verdict, lead }) => [verdict, lead])).toEqual([
+      ['crossed', 'Survey was changed by someone'],
+      ['touched', 'Sheet was changed on the shelf'],
+      ['gone', 'Slide is gone'],
+    ]);
+    expect(needsOf([row('a', [copy('behind', 'proof'), copy('behind', 'plan')])])[0]).toMatchObject({
+      lead: '2 copies fell behind',
+      rest: 'of Master a.',
+    });
+  });
+  it('is nothing when all is in step', () =>
+    expect(needsOf([row('a', [copy('in step', 'web'), copy('accepted', 'plan')])])).toEqual([]));
+});
+
+describe('fields of the slip', () => {
+  it('name attributes that the object has', () => {
+    const item: Item = {
+      kind: 'rectangle',
+      id: 'r',
+      layer: 'cut',
+      style: { fill: '#14213a', stroke: null, strokeWidth: 0 },
+      x: 1,
+      y: 2,
+      width: 3,
+      height: 4,
+      radius: 0,
+    };
+    for (const { attribute } of fieldsOf(item)) expect(valueOf(item, attribute)).not.toBeUndefined();
+    expect(valueOf(item, 'style.fill')).toBe('#14213a');
+  });
+});
+
+describe('words', () => {
+  it('count and size things as one says them', () => {
+    expect([counted(1, 'copy', 'copies'), counted(3, 'copy', 'copies')]).toEqual(['1 copy', '3 copies']);
+    expect([sizeInWords(999), sizeInWords(1900), sizeInWords(212_000), sizeInWords(3_400_000)]).toEqual([
+      '999 B',
+      '1.9 kB',
+      '212 kB',
+      '3.4 MB',
+    ]);
+  });
+});
