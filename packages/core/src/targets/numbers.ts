@@ -1,8 +1,24 @@
-/** A number with at most `digits` decimals and no needless zeros or minus. Faster than toFixed for the common case. */
-export function shortNumber(value: number, digits: number): string {
-  const factor = POWERS[digits]!;
-  const rounded = Math.round(value * factor) / factor;
-  return rounded === 0 ? '0' : Math.abs(rounded) < 1e-6 || Math.abs(rounded) >= 1e21 ? rounded.toFixed(digits) : String(rounded);
-}
-
 const POWERS = [1, 10, 100, 1e3, 1e4, 1e5, 1e6];
+/** 000 to 999. */
+const THREE = Array.from({ length: 1000 }, (_, i) => String(i).padStart(3, '0'));
+/** The same without zeros at the end. */
+const TRIMMED = THREE.map((digits) => digits.replace(/0+$/, ''));
+
+/**
+ * A number with at most `digits` decimals (0 to 6) and no needless zeros or minus.
+ * Decimals come out of tables in groups of three, because turning a double into text is what writing a drawing spends its time on.
+ */
+export function shortNumber(value: number, digits: number): string {
+  const size = Math.abs(value);
+  if (!(size < 1e9)) return Number.isFinite(value) ? value.toFixed(digits) : '0';
+  const units = Math.round(size * POWERS[digits]!);
+  if (units === 0) return '0';
+  // As millionths, whatever the digits asked for, so that the groups are always the same two.
+  const whole = Math.floor(units / POWERS[digits]!);
+  const rest = (units - whole * POWERS[digits]!) * POWERS[6 - digits]!;
+  const sign = value < 0 ? '-' : '';
+  if (rest === 0) return sign + whole;
+  const high = Math.floor(rest / 1000);
+  const low = rest - high * 1000;
+  return low === 0 ? `${sign}${whole}.${TRIMMED[high]}` : `${sign}${whole}.${THREE[high]}${TRIMMED[low]}`;
+}

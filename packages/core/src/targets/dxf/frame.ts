@@ -1,6 +1,6 @@
 import type { FontName } from '../../master/schema';
 import type { DisplayList } from '../../projection/display-list';
-import { joinBoxes, boxOfPolyline } from '../../geometry/measure';
+import { emptyBox, growBox } from '../../geometry/measure';
 import { shortNumber } from '../numbers';
 import { numberOfColour } from './colours';
 import { STYLE_OF_FONT } from './fonts';
@@ -49,13 +49,17 @@ export function frameEpilogue(r12: boolean): string {
 }
 
 function header(list: DisplayList, r12: boolean): Pair[] {
-  const box = joinBoxes(
-    list.entries.map((entry) =>
-      entry.kind === 'text'
-        ? { minX: entry.frame[4], minY: entry.frame[5], maxX: entry.frame[4], maxY: entry.frame[5] + entry.size }
-        : joinBoxes(entry.outlines.map(({ start, segments }) => boxOfPolyline([...start, ...segments.flatMap(({ to }) => to)]))),
-    ),
-  );
+  const box = emptyBox();
+  for (const entry of list.entries) {
+    if (entry.kind === 'text') {
+      growBox(box, entry.frame[4], entry.frame[5]);
+      growBox(box, entry.frame[4], entry.frame[5] + entry.size);
+    } else
+      for (const { start, segments } of entry.outlines) {
+        growBox(box, start[0], start[1]);
+        for (const { to } of segments) growBox(box, to[0], to[1]);
+      }
+  }
   const at = (value: number) => (Number.isFinite(value) ? shortNumber(value, 3) : '0');
   const version: Pair[] = [
     [9, '$ACADVER'],

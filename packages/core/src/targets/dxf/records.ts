@@ -65,10 +65,24 @@ export function parseRecords(text: string): DxfFile {
       else if (records) records.push((record = { type, line, codes: [], values: [] }));
     }
     // The header has no group 0 of its own: its variables gather in one record.
-    if (records && !record && code === 2 && value.trim() === 'HEADER')
+    if (records && code === 2 && !record && value.trim() === 'HEADER')
       records.push((record = { type: 'HEADER', line, codes: [], values: [] }));
   }
   return { sections, comments };
+}
+
+/** A group code: an integer with blanks around it; -1 for anything else. */
+function groupCode(text: string): number {
+  let code = 0;
+  let digits = 0;
+  for (let i = 0; i < text.length; i++) {
+    const char = text.charCodeAt(i);
+    if (char >= 48 && char <= 57) {
+      code = code * 10 + char - 48;
+      digits++;
+    } else if (char !== 32 && char !== 9) return -1;
+  }
+  return digits > 0 && digits < 5 ? code : -1;
 }
 
 /** Values of one record by group code. */
@@ -97,7 +111,7 @@ export class Groups {
 
   parse(value: string, code: number): number {
     const number = Number(value);
-    if (value.trim() === '' || !Number.isFinite(number))
+    if (!Number.isFinite(number) || (number === 0 && value.trim() === ''))
       throw new Failure(
         'dxf-damaged',
         `${this.record.type}: group ${code} should be a number, not “${value.trim().slice(0, 20)}”.`,

@@ -1,0 +1,61 @@
+import {
+  type Item,
+  type Master,
+  applyPatches,
+  derive,
+  footprintOfRecipe,
+  moveItems,
+  newMaster,
+  recipeOf,
+} from '@inkwell-twin/core';
+import { shippedFonts } from '@inkwell-twin/render';
+import { median, peakMemory } from './timing';
+
+const OBJECTS = 20_000;
+const COPIES = 1_000;
+const SAMPLE = 6;
+
+function largeMaster(): Master {
+  const start = newMaster('bench', 'Large', '', 'panel');
+  const items: Item[] = Array.from({ length: OBJECTS }, (_, i) => ({
+    kind: 'rectangle',
+    id: `r${i}`,
+    layer: 'layer-1',
+    style: { fill: null, stroke: '#14213a', strokeWidth: 0.3 },
+    x: (i % 200) * 6,
+    y: Math.floor(i / 200) * 6,
+    width: 4,
+    height: 3,
+    radius: i % 3,
+  }));
+  return { ...start, boards: [{ ...start.boards[0]!, width: 1200, height: 600, items }] };
+}
+
+/** Asking 1,000 copies whether they are fresh after one edit in 20,000 objects, beside deriving them again. */
+export function benchmarkFootprints(): Record<string, number> {
+  const recipes = [
+    ...['text', 'outlines'].flatMap((text) => [2, 3, 4].map((precision) => recipeOf('svg', { text, precision }))),
+    ...['R12', '2000'].flatMap((version) => [0.01, 0.02].map((chord) => recipeOf('dxf', { version, chord }))),
+    ...[0.05, 0.1].map((chord) => recipeOf('hpgl', { chord })),
+  ];
+  const copies = Array.from({ length: COPIES }, (_, i) => recipes[i % recipes.length]!);
+  let now = largeMaster();
+  const before = new Map(recipes.map((recipe) => [recipe, footprintOfRecipe(now, recipe)]));
+  let step = 0;
+  const check = median(5, () => {
+    now = applyPatches(now, moveItems(now, [`r${(step += 977) % OBJECTS}`], 0.5, 0).patches).master;
+    return copies.filter((recipe) => footprintOfRecipe(now, recipe) !== before.get(recipe)).length;
+  });
+  const memory = peakMemory();
+  const fonts = shippedFonts();
+  const start = process.hrtime.bigint();
+  for (let i = 0; i < SAMPLE; i++)
+    derive({ master: now, rev: 2, time: '2026-11-20T10:00:00.000Z' }, copies[(i * 5) % recipes.length]!, fonts);
+  const deriving = (Number(process.hrtime.bigint() - start) / 1e6 / SAMPLE) * COPIES;
+  return {
+    'footprint check of 1,000 copies after one edit, ms': check,
+    'memory at its highest after the footprint check, MB': memory,
+    'deriving 1,000 copies again, ms (from a sample of 6)': deriving,
+    'footprint check, times cheaper than deriving': deriving / check,
+  };
+}

@@ -1,0 +1,283 @@
+import { existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type CopyView, Desk, type EventView, MasterView, MatchView } from '@inkwell-twin/api';
+import { type Master, derive, digest, moveItems, recipeOf, setAttribute, stepOf } from '@inkwell-twin/core';
+import { shippedFonts } from '@inkwell-twin/render';
+import { blobChunks, storeBlob } from '../src/blobs/blobs';
+import { Shelf } from '../src/shelf/shelf';
+import { TestServer, until } from './harness';
+
+let server: TestServer;
+let waymarker: string;
+beforeAll(async () => {
+  server = await TestServer.open('copies', true);
+  await server.idle();
+  waymarker = Desk.parse((await server.call('GET', '/api/desk')).body).masters[0]!.id;
+});
+afterAll(() => server.close());
+
+const open = async (id = waymarker) => MasterView.parse((await server.call('GET', `/api/masters/${id}`)).body);
+const copy = async (label: string): Promise<CopyView> => {
+  const found = (await open()).copies.find((one) => one.label === label);
+  if (!found) throw new Error(`no copy ${label}`);
+  return found;
+};
+const path = (file: string) => join(server.shelf, 'boardwalk_waymarker', file);
+const verdictBecomes = (label: string, verdict: string) =>
+  until(async () => (await copy(label)).verdict === verdict, `${label} ${verdict}`);
+
+/** Updates the master by one command. */
+async function update(command: (now: Master) => { label: string; patches: Parameters<typeof stepOf>[2] }): Promise<void> {
+  const { document, head } = await open();
+  const now = document as unknown as Master;
+  const { label, patches } = command(now);
+  await server.call('POST', `/api/masters/${waymarker}/draft/steps`, {
+    base: head,
+    position: 0,
+    steps: [stepOf(now, label, patches).step],
+  });
+  expect(
+    (
+      await server.call('POST', `/api/masters/${waymarker}/update`, {
+        base: head,
+        position: 1,
+        message: label,
+        author: 'Ines Okoro',
+      })
+    ).status,
+  ).toBe(200);
+  await server.idle();
+}
+
+describe('the Desk', () => {
+  it('shows every master with its thread, and each copy with its verdict and span', async () => {
+    const { masters } = Desk.parse((await server.call('GET', '/api/desk')).body);
+    expect(masters.map(({ title }) => title)).toEqual(['Boardwalk waymarker', 'Fen map leaflet']);
+    const spans = masters[0]!.copies.map(({ label, rev, until: last, verdict, endedBy }) => [
+      label,
+      rev,
+      last,
+      verdict,
+      endedBy?.replace(/ changed.*/, '') ?? null,
+    ]);
+    expect(spans).toEqual([
+      ['trail web page', 6, 6, 'in step', null],
+      ['proof for the reserve', 4, 4, 'behind', 'r5'],
+      ['sheet for the hide', 6, 6, 'touched', null],
+      ['metal shop drawing', 3, 3, 'behind', 'r4'],
+      ['joiner’s drawing', 5, 6, 'in step', null],
+      ['vinyl lettering', 3, 6, 'in step', null],
+      ['vinyl, first trial', 2, 2, 'crossed', 'r3'],
+    ]);
+    expect(masters[0]!.copies[1]!.endedBy).toBe('r5 changed Hole 2 of 5 and 3 more: “Hole spacing 94”');
+  });
+  it('has a picture of each master, and the same demo is not loaded twice', async () => {
+    const { masters } = Desk.parse((await server.call('GET', '/api/desk')).body);
+    const answer = await fetch(server.url + masters[0]!.picture);
+    expect(answer.headers.get('content-type')).toContain('image/svg+xml');
+    expect(await answer.text()).toContain('<svg');
+    await server.stop();
+    await server.start(true);
+    await server.idle();
+    expect(Desk.parse((await server.call('GET', '/api/desk')).body).masters).toHaveLength(2);
+  });
+});
+
+describe('a full comparison', () => {
+  it('has both sides, the three answers and the differences in place', async () => {
+    const { id } = await copy('metal shop drawing');
+    const match = MatchView.parse((await server.call('GET', `/api/copies/${id}/match`)).body);
+    expect(match).toMatchObject({ whole: true, fresh: false, true: false, tolerance: 0.01 });
+    expect(match.differences[0]).toMatchObject({ kind: 'moved', what: 'Hole 5 of 5', amount: expect.closeTo(8, 1) });
+    const sides = match.sides as unknown as { master: { entries: unknown[] }; copy: { entries: unknown[] } };
+    expect(sides.master.entries[match.differences[0]!.masterEntries[0]!]).toMatchObject({ source: 'hole-5' });
+  });
+  it('of an unreadable file says where reading stopped', async () => {
+    const { id, file } = await copy('trail web page');
+    const bytes = readFileSync(path(file));
+    writeFileSync(path(file), bytes.subarray(0, 2000));
+    await verdictBecomes('trail web page', 'unreadable');
+    const match = MatchView.parse((await server.call('GET', `/api/copies/${id}/match`)).body);
+    expect(match.sides).toBeNull();
+    expect(match.copy.proof).toMatch(/line \d+/);
+    writeFileSync(path(file), bytes);
+    await verdictBecomes('trail web page', 'in step');
+  });
+});
+
+describe('the shelf', () => {
+  it('is watched: a change from outside leads to a verdict within two seconds', async () => {
+    const { file } = await copy('joiner’s drawing');
+    const words = readFileSync(path(file), 'utf8');
+    const begun = Date.now();
+    writeFileSync(path(file), words.replace('Sedge Loop', 'Sedge Lopp'));
+    await verdictBecomes('joiner’s drawing', 'touched');
+    expect(Date.now() - begun).toBeLessThan(2000);
+    rmSync(path(file));
+    await verdictBecomes('joiner’s drawing', 'gone');
+    writeFileSync(path(file), words);
+    await verdictBecomes('joiner’s drawing', 'in step');
+  });
+  it('is looked through at the start: what happened meanwhile is found', async () => {
+    const { file } = await copy('vinyl lettering');
+    await server.stop();
+    rmSync(path(file));
+    await server.start();
+    await verdictBecomes('vinyl lettering', 'gone');
+    const { id } = await copy('vinyl lettering');
+    await server.call('POST', `/api/copies/${id}/derive`);
+    await server.idle();
+    expect(await copy('vinyl lettering')).toMatchObject({ verdict: 'in step', rev: 6, file: 'vinyl_lettering_r6.plt' });
+  });
+  it('refuses names that lead out of it, and clears part files away', () => {
+    writeFileSync(join(server.shelf, '.inkwell-left-over.part'), 'half');
+    const shelf = new Shelf(server.shelf);
+    expect(existsSync(join(server.shelf, '.inkwell-left-over.part'))).toBe(false);
+    for (const [folder, file] of [
+      ['..', 'x'],
+      ['a/b', 'x'],
+      ['a', '../x'],
+      ['a', '..'],
+      ['', 'x'],
+      ['a', ''],
+    ] as const)
+      expect(() => shelf.path(folder, file)).toThrow('not a name for the shelf');
+  });
+});
+
+describe('deriving', () => {
+  it('writes exactly what the recipe gives at that revision, with the mark inside', async () => {
+    const { file, rev, size } = await copy('trail web page');
+    const { document, revisions } = await open();
+    const expected = derive(
+      { master: document as unknown as Master, rev, time: revisions.at(-1)!.time },
+      recipeOf('svg', { text: 'outlines' }, 'Front', (await copy('trail web page')).recipe),
+      shippedFonts(),
+    );
+    expect(readFileSync(path(file)).equals(Buffer.from(expected.bytes))).toBe(true);
+    expect(size).toBe(expected.bytes.length);
+  });
+  it('says what carries over without writing anything', async () => {
+    const before = readdirSync(path('.'));
+    const { body } = await server.call<{ report: { lines: { outcome: string }[] }; file: string; free: boolean }>(
+      'POST',
+      `/api/masters/${waymarker}/carry`,
+      { target: 'hpgl', options: { pens: 'one pen' } },
+    );
+    expect(body.report.lines.some(({ outcome }) => outcome === 'left out')).toBe(true);
+    expect(body).toMatchObject({ file: 'boardwalk_waymarker_r6.plt', free: true });
+    expect(readdirSync(path('.'))).toEqual(before);
+    expect(
+      (await server.call('POST', `/api/masters/${waymarker}/carry`, { target: 'dxf', options: { version: 'R3' } })).status,
+    ).toBe(400);
+  });
+  it('lands on nothing that stands there', async () => {
+    writeFileSync(path('map_for_the_smith_r6_2000.dxf'), 'someone’s file');
+    await server.call('POST', `/api/masters/${waymarker}/copies`, { target: 'dxf', label: 'map for the smith' });
+    await server.idle();
+    expect(readFileSync(path('map_for_the_smith_r6_2000.dxf'), 'utf8')).toBe('someone’s file');
+    expect(await copy('map for the smith')).toMatchObject({ verdict: 'in step', file: 'map_for_the_smith_r6_2000_2.dxf' });
+  });
+  it('again after someone changed the copy sets their file aside', async () => {
+    const { id, file } = await copy('sheet for the hide');
+    const theirs = readFileSync(path(file), 'utf8');
+    await server.call('POST', `/api/copies/${id}/derive`);
+    await server.idle();
+    expect(await copy('sheet for the hide')).toMatchObject({ verdict: 'in step' });
+    expect(readFileSync(path('sheet_for_the_hide_r6_set_aside.svg'), 'utf8')).toBe(theirs);
+    expect((await server.call('GET', `/api/copies/${id}/match`)).status).toBe(404);
+  });
+  it('tells of its progress as server-sent events', async () => {
+    const events: EventView[] = [];
+    const stop = server.workshop.events.listen((event) => events.push(event));
+    await server.call('POST', `/api/masters/${waymarker}/check`);
+    await server.idle();
+    stop();
+    const jobs = events.filter((event) => event.kind === 'job');
+    expect(jobs).toEqual(expect.arrayContaining([expect.objectContaining({ state: 'done', done: 8, total: 8 })]));
+    expect(events.at(-1)).toEqual({ kind: 'copies', master: waymarker });
+    const stream = await fetch(`${server.url}/api/events`);
+    const reader = stream.body!.getReader();
+    await server.call('POST', `/api/masters/${waymarker}/check`);
+    let words = '';
+    while (!words.includes('"state":"done"')) words += new TextDecoder().decode((await reader.read()).value);
+    await reader.cancel();
+    expect(words).toContain('data: {"kind":"job"');
+  });
+  it('goes on past a part that fails, says which, and stops when told to', async () => {
+    const done: string[] = [];
+    const states: string[] = [];
+    const stop = server.workshop.events.listen((event) => event.kind === 'job' && states.push(`${event.state} ${event.message}`));
+    const part = (label: string, run: () => void) => ({ label, run: async () => void (run(), done.push(label)) });
+    const fail = part('b', () => {
+      throw new Error('no ink');
+    });
+    server.workshop.jobs.start(waymarker, 'Trying', [part('a', () => undefined), fail, part('c', () => undefined)]);
+    await server.idle();
+    expect(done).toEqual(['a', 'c']);
+    expect(states.at(-1)).toBe('failed b: no ink');
+    const id: string = server.workshop.jobs.start(waymarker, 'Stopping', [
+      part('d', () => server.workshop.jobs.cancel(id)),
+      part('e', () => undefined),
+    ]);
+    await server.idle();
+    stop();
+    expect(done).toEqual(['a', 'c', 'd']);
+    expect(states.at(-1)).toBe('cancelled Stopped after 1 of 2');
+    server.problems.length = 0;
+  });
+});
+
+describe('after an update', () => {
+  it('copies that carry the change fall behind, the others stay, and each is told apart without deriving it', async () => {
+    await update((now) => setAttribute(now, 'arrow', 'style.fill', '#2b4180'));
+    expect(await copy('vinyl lettering')).toMatchObject({ verdict: 'in step', until: 7 });
+    expect(await copy('trail web page')).toMatchObject({
+      verdict: 'behind',
+      until: 6,
+      endedBy: expect.stringContaining('r7 changed Arrow'),
+    });
+    await update((now) => moveItems(now, ['arrow'], 2, 0));
+    expect(await copy('vinyl lettering')).toMatchObject({
+      verdict: 'behind',
+      until: 7,
+      endedBy: expect.stringContaining('Arrow on Front: moved 2 mm right'),
+    });
+  });
+  it('what was accepted stays accepted until copy or master changes again', async () => {
+    const { id } = await copy('vinyl lettering');
+    expect((await server.call('POST', `/api/copies/${id}/accept`, { by: 'Bram Adler', reason: '' })).status).toBe(400);
+    await server.call('POST', `/api/copies/${id}/accept`, { by: 'Bram Adler', reason: 'Already on the panel' });
+    expect(await copy('vinyl lettering')).toMatchObject({
+      verdict: 'accepted',
+      accepted: { by: 'Bram Adler', reason: 'Already on the panel' },
+    });
+    await update((now) => setAttribute(now, 'arrow', 'style.fill', '#14213a'));
+    expect((await copy('vinyl lettering')).verdict).toBe('accepted');
+    await update((now) => moveItems(now, ['arrow'], 1, 0));
+    expect((await copy('vinyl lettering')).verdict).toBe('behind');
+  });
+  it('a withdrawn copy leaves the list, and its file stays', async () => {
+    const { id, file } = await copy('vinyl, first trial');
+    await server.call('POST', `/api/copies/${id}/withdraw`);
+    expect((await open()).copies.map(({ label }) => label)).not.toContain('vinyl, first trial');
+    expect(existsSync(path(file))).toBe(true);
+  });
+});
+
+describe('the store of bytes', () => {
+  it('gives out what came in, in chunks, and keeps equal chunks once', async () => {
+    const { database } = server.workshop;
+    const block = Buffer.alloc(256 * 1024, 7);
+    const large = Buffer.concat([block, block, block, Buffer.from('the end')]);
+    const sha = await database.transaction((client) => storeBlob(client, large));
+    expect(sha).toBe(digest(large));
+    const parts: Buffer[] = [];
+    for await (const part of blobChunks(database, sha)) parts.push(part);
+    expect(parts.map(({ length }) => length)).toEqual([262144, 262144, 262144, 7]);
+    expect(Buffer.concat(parts).equals(large)).toBe(true);
+    expect(await database.rows('select distinct chunk from blob_chunk where blob = $1', [sha])).toHaveLength(2);
+    await expect(blobChunks(database, 'none').next()).rejects.toThrow('no bytes');
+  });
+  it('left no surprise in the log', () => expect(server.problems).toEqual([]));
+});
