@@ -42,9 +42,8 @@ export function parseRecords(text: string): DxfFile {
   while (!ended) {
     const codeText = next();
     if (codeText === undefined) throw damaged(line, records ? 'it ends in the middle of a section' : 'it has no EOF at its end');
-    const code = Number(codeText);
-    if (codeText.trim() === '' || !Number.isInteger(code))
-      throw damaged(line, `a group code should stand here, not “${codeText.trim().slice(0, 20)}”`);
+    const code = groupCode(codeText);
+    if (code < 0) throw damaged(line, `a group code should stand here, not “${codeText.trim().slice(0, 20)}”`);
     const value = next();
     if (value === undefined) throw damaged(line, `the value of group ${code} is missing`);
     if (code === 999) comments.push(value);

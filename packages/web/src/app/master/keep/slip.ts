@@ -111,7 +111,7 @@ import { type Field, fieldsOf, valueOf } from './fields';
     />
   `,
   styles: `
-    :host { display: block; width: 262px; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    :host { display: block; width: 278px; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
     header { display: flex; gap: 6px; align-items: baseline; margin-bottom: 6px; }
     header strong { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     header span { color: var(--ink-two); white-space: nowrap; }

@@ -74,7 +74,7 @@ export class MatchLane {
   }
 
   protected amount = ({ amount, unit, master, copy }: DifferenceView): string =>
-    amount !== null ? formatAmount(amount, unit) : master !== null ? `${copy} ← ${master}` : '';
+    amount !== null ? formatAmount(amount, unit) : master !== null ? `${copy}, not ${master}` : '';
 
   protected choose(index: number): void {
     this.chosen.set(index);

@@ -17,6 +17,9 @@ import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
 import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet } from './paint';
 import { type View, fitView, toBoard, zoomView } from './view';
 
+/** Where a board lies that leaves room: high, because the slip stands at the foot of the stage. */
+const ABOVE = 0.26;
+
 /** Pixels that the pointer may wander before a click becomes a move. */
 const STILL = 3;
 
@@ -113,7 +116,7 @@ export class Stage implements OnDestroy {
     const { width, height } = this.surface.size();
     const { width: w, height: h } = this.board();
     this.chosen = false;
-    if (width) this.view.set(fitView({ minX: 0, minY: 0, maxX: w, maxY: h }, width, height, 36));
+    if (width) this.view.set(fitView({ minX: 0, minY: 0, maxX: w, maxY: h }, width, height, 36, ABOVE));
   }
 
   /** Goes to a place on the board. */
@@ -122,7 +125,7 @@ export class Stage implements OnDestroy {
     const pad = Math.max(8, (box.maxX - box.minX) * 0.8, (box.maxY - box.minY) * 0.8);
     this.chosen = true;
     this.view.set(
-      fitView({ minX: box.minX - pad, minY: box.minY - pad, maxX: box.maxX + pad, maxY: box.maxY + pad }, width, height),
+      fitView({ minX: box.minX - pad, minY: box.minY - pad, maxX: box.maxX + pad, maxY: box.maxY + pad }, width, height / 2, 8),
     );
   }
 

@@ -1,0 +1,58 @@
+import { existsSync, statSync } from 'node:fs';
+import { basename } from 'node:path';
+import { digest, Failure, type NativePackage, newId, recognise, TARGETS, writePackage } from '@inkwell-twin/core';
+import { writeWhole } from '@inkwell-twin/render';
+import { inFile, readBytes } from '../files';
+import type { Answer } from '../output';
+import { type Arguments, need, objectsOf } from './shared';
+
+export function bringIn({ files, out }: Arguments): Answer {
+  need(files, 1, 'import FILE --out MASTER');
+  if (!out) throw new Failure('usage', 'Use: twin import FILE --out MASTER');
+  const file = files[0]!;
+  const bytes = readBytes(file);
+  const target = recognise(bytes);
+  if (!target?.bringIn) {
+    const known = TARGETS.filter((one) => one.bringIn).map(({ label }) => label);
+    throw new Failure('not-known', `This file can't become a master. Known: ${known.join(', ')}.`, { file });
+  }
+  if (existsSync(out))
+    throw new Failure('name-taken', `${out} exists already, and a master is never written over. Choose another name.`, {
+      file: out,
+    });
+  const read = inFile(file, () => target.bringIn!(bytes, basename(file)));
+  const sha = digest(bytes);
+  const resource = {
+    id: sha,
+    name: basename(file),
+    mediaType: target.mediaType,
+    size: bytes.length,
+    role: 'original' as const,
+  };
+  const master = { ...read.master, id: newId(), resources: [resource] };
+  const time = statSync(file).mtime.toISOString();
+  const revisions = [{ rev: 1, time, author: '', message: `Brought in from ${basename(file)}`, patches: [] }];
+  const pkg: NativePackage = {
+    master,
+    rev: 1,
+    time,
+    history: { first: master, revisions },
+    resources: new Map([[sha, bytes]]),
+  };
+  writeWhole(out, writePackage(pkg));
+  return {
+    code: 0,
+    output: {
+      command: 'import',
+      file,
+      out,
+      master: master.id,
+      objects: objectsOf(pkg),
+      notUnderstood: [...read.notUnderstood],
+    },
+    lines: [
+      `${out}: ${objectsOf(pkg)} objects; the original is kept inside`,
+      ...read.notUnderstood.map(({ kind, count }) => `  not understood: ${kind} (${count})`),
+    ],
+  };
+}

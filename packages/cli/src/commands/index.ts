@@ -1,0 +1,20 @@
+import { carry } from './carry';
+import { check } from './check';
+import { compareTwo } from './compare';
+import { deriveCopy } from './derive';
+import { bringIn } from './import';
+import { info } from './info';
+import { targets } from './targets';
+import type { Answer } from '../output';
+import type { Arguments } from './shared';
+
+/** The commands by name. */
+export const COMMANDS: Readonly<Record<string, (args: Arguments) => Answer>> = {
+  info,
+  import: bringIn,
+  derive: deriveCopy,
+  carry,
+  check,
+  compare: compareTwo,
+  targets,
+};

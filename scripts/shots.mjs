@@ -1,0 +1,72 @@
+// Retakes docs/screenshots from the demo data, at 1280 × 800, on a database and shelf of its own.
+import { chromium } from '@playwright/test';
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { freePort, startPostgres } from './lib/postgres.mjs';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const out = join(root, 'docs/screenshots');
+mkdirSync(out, { recursive: true });
+spawnSync(process.execPath, [join(root, 'scripts/build.mjs'), '--quiet'], { stdio: ['ignore', 'ignore', 'inherit'] });
+const folder = mkdtempSync(join(tmpdir(), 'inkwell-shots-'));
+const database = await startPostgres(join(folder, 'postgres'), { fast: true });
+const port = await freePort();
+const url = `http://127.0.0.1:${port}`;
+const server = spawn(process.execPath, [join(root, 'dist/server.mjs')], {
+  stdio: ['ignore', 'ignore', 'inherit'],
+  env: {
+    ...process.env,
+    INKWELL_DATABASE: database.url,
+    INKWELL_PORT: String(port),
+    INKWELL_SHELF: join(folder, 'shelf'),
+    INKWELL_WEB: join(root, 'dist/web/browser'),
+    INKWELL_DEMO: 'yes',
+  },
+});
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+try {
+  for (let i = 0; i < 300 && !(await fetch(`${url}/api/health`).catch(() => null))?.ok; i++) await new Promise((done) => setTimeout(done, 100));
+  const open = async (colorScheme) => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' });
+    await page.goto(url);
+    await page.locator('.rows .title').nth(1).waitFor();
+    await page.waitForTimeout(1500);
+    return page;
+  };
+  const dark = await open('dark');
+  await dark.screenshot({ path: join(out, 'desk-dark.png') });
+  await dark.close();
+  const page = await open('light');
+  await page.screenshot({ path: join(out, 'desk.png') });
+  await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+  await page.locator('[data-copy="metal shop drawing"]').click();
+  await page.locator('twin-match-lane tbody tr').first().click();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(out, 'master.png') });
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Show the whole board' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-contents').getByRole('button', { name: 'Arrow' }).click();
+  await page.getByLabel('Fill colour').fill('#2b4180');
+  await page.getByLabel('Fill colour').blur();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(out, 'editing.png') });
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  await page.getByRole('radio', { name: 'For another program' }).click();
+  await page.getByRole('radio', { name: 'R12' }).click();
+  await page.waitForTimeout(1000);
+  await page.screenshot({ path: join(out, 'derive.png') });
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+  await new Promise((done) => server.once('exit', done));
+  database.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
