@@ -159,8 +159,11 @@ test('5: a change made while the server is away is kept as soon as it is back', 
 test('6: moving an object on the stage by hand is a change like any other', async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
   const stage = (await page.locator('twin-stage canvas').boundingBox())!;
-  // The arrow lies at a fifth of the board's width, a little above half of its height from the foot.
-  const [x, y] = [stage.x + stage.width * 0.2, stage.y + stage.height * 0.515];
+  // The board of 420 × 140 mm is shown whole, a quarter of the room that is left above it; the arrow's shaft passes (70, 62) mm.
+  const scale = Math.min((stage.width - 72) / 420, (stage.height - 72) / 140);
+  const top = Math.max(36, (stage.height - 140 * scale) * 0.26);
+  const x = stage.x + (stage.width - 420 * scale) / 2 + 70 * scale;
+  const y = stage.y + top + (140 - 62) * scale;
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.mouse.move(x + 30, y - 12, { steps: 4 });

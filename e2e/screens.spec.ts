@@ -95,6 +95,17 @@ test('a new master from a purpose opens with an empty board; a file that is no d
   await page.getByRole('button', { name: 'Start master' }).click();
   await expect(page.getByRole('heading', { name: 'Gate sign' })).toBeVisible();
   await expect(page.getByText('Nothing is derived from this master yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.getByRole('button', { name: 'rectangle', exact: true }).click();
+  await page.getByLabel('Width', { exact: true }).fill('120,5');
+  await page.getByLabel('Width', { exact: true }).blur();
+  await page.getByRole('button', { name: 'text', exact: true }).click();
+  await expect(page.getByLabel('Wording')).toHaveValue('Words');
+  await page.getByLabel('Letter size').fill('tall');
+  await page.getByLabel('Letter size').blur();
+  await expect(page.getByRole('alert')).toContainText('“tall” is not a number of millimetres');
+  await page.getByRole('button', { name: 'Update master (r2)' }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
   await page.goto(workshop.url);
   const bad = info.outputPath('letter.svg');
   writeFileSync(bad, '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L NaN 4"/></svg>');

@@ -20,7 +20,9 @@ import {
   setLayerVisible,
   shiftInWords,
   stepOf,
+  boxOfItem,
   boxOfOutlines,
+  resizeItem,
   TARGETS,
   parseOptions,
   digestOf,
@@ -148,6 +150,19 @@ describe('commands', () => {
     expect(after.minX - boxAfter('inner', 0, 0).minX).toBeCloseTo(4);
     expect(after.minY).toBeCloseTo(boxAfter('inner', 0, 0).minY);
   });
+  it.each(['p', 'g'])('give %s another size about its lower left corner', (id) => {
+    const before = boxOfItem(resolveBoard(one, board(one)), id)!;
+    const after = applyPatches(one, resizeItem(one, id, before, 60, 15).patches).master;
+    const box = boxOfItem(resolveBoard(after, board(after)), id)!;
+    expect([box.minX, box.minY, box.maxX - box.minX, box.maxY - box.minY].map((value) => Math.round(value * 1e6) / 1e6)).toEqual([
+      before.minX,
+      before.minY,
+      60,
+      15,
+    ]);
+  });
+  it('resize nothing where nothing is', () =>
+    expect(resizeItem(one, 'zz', { minX: 0, minY: 0, maxX: 1, maxY: 1 }, 2, 2).patches).toEqual([]));
   it('say what they did in words', () => {
     expect(moveItems(one, ['r'], 4, 0).label).toBe('Frame on Front: moved 4 mm right');
     expect(setAttribute(one, 'r', 'width', 50).label).toBe('Frame on Front: width now 50');

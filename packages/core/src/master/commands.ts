@@ -1,4 +1,5 @@
-import { apply, invert, multiply, translation } from '../geometry/matrix';
+import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../geometry/matrix';
+import type { Box } from '../geometry/measure';
 import type { Patch } from './patches';
 import type { Board, Item, Layer, Master } from './schema';
 import { nodeInWords, pathTo } from './tree';
@@ -28,19 +29,25 @@ export function shiftInWords(dx: number, dy: number): string {
   return parts.join(' and ') || 'nowhere';
 }
 
+/** From the axes of what holds an item to the board: the transforms of the groups around it. */
+function axesAround(path: ReturnType<typeof pathTo>): Matrix {
+  let outer = identity;
+  for (const node of path!.slice(0, -1)) if ('kind' in node && node.transform) outer = multiply(outer, node.transform);
+  return outer;
+}
+
 /** Moves objects by dx, dy mm on the board. Shapes with a place keep their transform; the others get it changed. */
 export function moveItems(master: Master, ids: readonly string[], dx: number, dy: number): Command {
   const found = itemsOf(master, ids);
   const patches = found.flatMap(({ item, path }): Patch[] => {
     // The shift is given on the board; inside moved or turned groups it has to be brought into their own axes.
-    let outer = translation(0, 0);
-    for (const node of path!.slice(0, -1)) if ('kind' in node && node.transform) outer = multiply(outer, node.transform);
-    if (item.kind !== 'use' && item.kind !== 'group' && item.transform) outer = multiply(outer, item.transform);
+    const placed = item.kind !== 'use' && item.kind !== 'group' && item.transform;
+    const outer = placed ? multiply(axesAround(path), placed) : axesAround(path);
     const back = invert([outer[0], outer[1], outer[2], outer[3], 0, 0]);
     const [x, y] = back ? apply(back, [dx, dy]) : [dx, dy];
     if (item.kind === 'rectangle' || item.kind === 'text') return [set(item.id, 'x', item.x + x), set(item.id, 'y', item.y + y)];
     if (item.kind === 'ellipse') return [set(item.id, 'cx', item.cx + x), set(item.id, 'cy', item.cy + y)];
-    const own = item.transform ?? translation(0, 0);
+    const own = item.transform ?? identity;
     const moved =
       item.kind === 'use' || item.kind === 'group' ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
     return [set(item.id, 'transform', moved)];
@@ -48,6 +55,29 @@ export function moveItems(master: Master, ids: readonly string[], dx: number, dy
   const first = found[0];
   const what = found.length === 1 && first ? `${nodeInWords(first.item)} on ${boardName(first.path)}` : `${found.length} objects`;
   return { label: `${what}: moved ${shiftInWords(dx, dy)}`, patches };
+}
+
+/**
+ * Gives an object without measures of its own (path, polyline, group, symbol use) another width or height, its lower left
+ * corner staying where it is.
+ * @param box the object's box on the board now, mm
+ */
+export function resizeItem(master: Master, id: string, box: Box, width: number, height: number): Command {
+  const [found] = itemsOf(master, [id]);
+  const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
+  const outer = found && axesAround(found.path);
+  const back = outer && invert(outer);
+  if (!found || !outer || !back || !(w > 0 || h > 0)) return { label: 'nothing', patches: [] };
+  const about = multiply(
+    translation(box.minX, box.minY),
+    multiply(scaling(w > 0 ? width / w : 1, h > 0 ? height / h : 1), translation(-box.minX, -box.minY)),
+  );
+  const transform = multiply(multiply(back, multiply(about, outer)), found.item.transform ?? identity);
+  const size = `${Number(width.toFixed(2))} × ${Number(height.toFixed(2))} mm`;
+  return {
+    label: `${nodeInWords(found.item)} on ${boardName(found.path)}: size now ${size}`,
+    patches: [set(id, 'transform', transform)],
+  };
 }
 
 const ATTRIBUTE_WORDS: Record<string, string> = {

@@ -1,5 +1,6 @@
 import { Failure } from '../failure/failure';
 import { type Matrix, identity, isSimilarity, meanScale, multiply, translation } from '../geometry/matrix';
+import { type Box, boxOfOutlines, joinBoxes } from '../geometry/measure';
 import { transformOutline } from '../geometry/outline';
 import type { DisplayEntry, DisplayStyle } from '../projection/display-list';
 import { outlinesOf } from './outlines';
@@ -121,4 +122,16 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
 
   visit(board.items, identity, master.layers[0]!.id, 1, []);
   return { board, layers: master.layers, entries, hidden };
+}
+
+/** The box of an object on its board, mm, curves taken within 0.01; null for one that draws no outline (text has none yet). */
+export function boxOfItem({ entries }: ResolvedBoard, id: string): Box | null {
+  const box = joinBoxes(
+    entries.flatMap((entry) =>
+      entry.kind === 'path' && (entry.source === id || entry.within.some((holder) => holder.id === id))
+        ? [boxOfOutlines(entry.outlines)]
+        : [],
+    ),
+  );
+  return box.minX <= box.maxX ? box : null;
 }

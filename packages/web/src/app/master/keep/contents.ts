@@ -6,10 +6,12 @@ import {
   type Layer,
   type Master,
   PROCESSES,
+  addItem,
   nodeInWords,
   setAttribute,
   setLayerVisible,
 } from '@inkwell-twin/core/web';
+import { ADDITIONS, type NewKind, newItem } from './new-item';
 
 interface Row {
   readonly layer: Layer;
@@ -70,6 +72,12 @@ interface Row {
         </ul>
       </section>
     }
+    <div class="add">
+      <span>Add</span>
+      @for (one of additions; track one.kind) {
+        <button type="button" class="link" [disabled]="fixed()" (click)="add(one.kind)">{{ one.label }}</button>
+      }
+    </div>
   `,
   styles: `
     :host { display: block; overflow: auto; background: var(--sheet); }
@@ -86,6 +94,7 @@ interface Row {
     li button:hover span { color: var(--ink-two); }
     li button.faint { color: var(--ink-three); }
     li span { color: var(--ink-three); font-weight: 400; }
+    .add { display: flex; gap: 12px; padding: 10px 12px; color: var(--ink-two); }
     .none { padding: 2px 12px 2px 34px; color: var(--ink-three); }
   `,
 })
@@ -96,7 +105,9 @@ export class Contents {
   readonly select = output<readonly string[]>();
   readonly command = output<Command>();
 
+  readonly fixed = input(false);
   protected readonly processes = PROCESSES;
+  protected readonly additions = ADDITIONS;
   protected readonly words = nodeInWords;
   protected readonly kind = (item: Item): string => (item.name || item.kind === 'text' ? item.kind : '');
   protected readonly rows = computed((): Row[] => {
@@ -106,6 +117,12 @@ export class Contents {
       items: this.board().items.filter((item) => (item.layer ?? first) === layer.id),
     }));
   });
+
+  protected add(kind: NewKind): void {
+    const item = newItem(kind, this.master(), this.board());
+    this.command.emit(addItem(this.board(), item));
+    this.select.emit([item.id]);
+  }
 
   protected visible = (layer: Layer): Command => setLayerVisible(layer, !layer.visible);
   protected process = (layer: Layer, event: Event): Command =>

@@ -1,6 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { Button } from 'primeng/button';
-import { type Command, type Item, type Master, moveItems, nodeInWords, removeItems, setAttribute } from '@inkwell-twin/core/web';
+import {
+  type Board,
+  type Command,
+  type Item,
+  type Master,
+  boxOfItem,
+  moveItems,
+  nodeInWords,
+  removeItems,
+  resizeItem,
+  resolveBoard,
+  setAttribute,
+} from '@inkwell-twin/core/web';
 import { type Field, fieldsOf, valueOf } from './fields';
 
 /** The property slip of what is selected. A value is taken over on Enter or on leaving the field. */
@@ -82,6 +94,15 @@ import { type Field, fieldsOf, valueOf } from './fields';
           }
         </label>
       }
+      @if (box(); as size) {
+        <label>
+          <span>Size</span>
+          <span class="measure">
+            <input class="mono" inputmode="decimal" #w [value]="short(size.maxX - size.minX)" (change)="resize(w, h)" [disabled]="fixed()" aria-label="Width" /> ×
+            <input class="mono" inputmode="decimal" #h [value]="short(size.maxY - size.minY)" (change)="resize(w, h)" [disabled]="fixed()" aria-label="Height" /> mm
+          </span>
+        </label>
+      }
     } @else {
       <p>{{ selection().length }} objects are selected. Drag them, or use the arrow keys.</p>
     }
@@ -134,6 +155,7 @@ import { type Field, fieldsOf, valueOf } from './fields';
 })
 export class Slip {
   readonly master = input.required<Master>();
+  readonly board = input.required<Board>();
   readonly items = input.required<readonly Item[]>();
   readonly selection = input.required<readonly string[]>();
   readonly usedBy = input.required<readonly string[]>();
@@ -144,8 +166,15 @@ export class Slip {
   protected readonly problem = signal('');
   protected readonly single = computed(() => (this.items().length === 1 ? this.items()[0]! : null));
   protected readonly fields = computed(() => (this.single() ? fieldsOf(this.single()!) : []));
+  /** The box of an object that has no measures of its own. */
+  protected readonly box = computed(() => {
+    const item = this.single();
+    if (!item || item.kind === 'text' || item.kind === 'rectangle' || item.kind === 'ellipse') return null;
+    return boxOfItem(resolveBoard(this.master(), this.board()), item.id);
+  });
   protected readonly title = computed(() => (this.single() ? nodeInWords(this.single()!) : `${this.items().length} objects`));
   protected readonly layer = computed(() => this.master().layers.find(({ id }) => id === this.single()?.layer)?.name);
+  protected readonly short = (value: number): string => String(Number(value.toFixed(2)));
   protected readonly value = (item: Item, field: Field): unknown => valueOf(item, field.attribute);
 
   protected shown(item: Item, field: Field): string {
@@ -179,6 +208,13 @@ export class Slip {
     const value = this.parse(target, field.label, field.least);
     if (value === undefined) target.value = this.shown(item, field);
     else this.set(item, field, value);
+  }
+
+  protected resize(width: HTMLInputElement, height: HTMLInputElement): void {
+    this.problem.set('');
+    const [item, box] = [this.single(), this.box()];
+    const [w, h] = [this.parse(width, 'Width', 0.01), this.parse(height, 'Height', 0.01)];
+    if (item && box && w !== undefined && h !== undefined) this.command.emit(resizeItem(this.master(), item.id, box, w, h));
   }
 
   protected shift(dx: HTMLInputElement, dy: HTMLInputElement): void {
