@@ -48,7 +48,8 @@ async function main() {
   say('starting PostgreSQL on loopback');
   const database = await startPostgres(join(data, 'postgres'));
   const server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], {
-    stdio: ['ignore', 'inherit', 'inherit'],
+    // Over the channel the server learns when this process is gone, however it went.
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     env: {
       ...process.env,
       INKWELL_DATABASE: database.url,

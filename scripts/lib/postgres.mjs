@@ -119,8 +119,8 @@ export async function startPostgres(folder, { fast = false } = {}) {
       }
       const fatal = said.split('\n').filter((line) => /FATAL|PANIC|HINT/.test(line));
       throw new SetupError(
-        `PostgreSQL (data of version ${version}, in ${data}) does not start: ${fatal.join(' ') || said.trim().split('\n').pop()} ` +
-          'If the folder is damaged, move it away: the masters on the shelf stay, and can be brought in again.',
+        `PostgreSQL (data of version ${version}, in ${data}) does not start: ${(fatal.join(' ') || said.trim().split('\n').pop()).replace(/[.\s]*$/, '.')} ` +
+          'If the folder is damaged, move it away and start again: the masters on the shelf stay, and each can be brought in again from its file.',
       );
     }
     if (spawnSync(join(bin, 'pg_isready'), client.slice(0, 4)).status === 0) break;

@@ -33,6 +33,8 @@ async function main(): Promise<void> {
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
+  // Started by npm start, the server does not outlive it.
+  process.on('disconnect', stop);
 }
 
 main().catch((error) => {

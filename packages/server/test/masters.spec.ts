@@ -69,6 +69,25 @@ describe('bringing in', () => {
     expect(readdirSync(server.shelf)).toEqual(expect.arrayContaining(['gate', 'gate_again']));
   });
 
+  it('takes a native file back with its history and its originals, and refuses the one it has already', async () => {
+    const { body } = await server.bringIn('vane.svg', drawing);
+    const { id, file } = await open(body.id);
+    await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
+    await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: 'Named', author: 'Bram Adler' });
+    const bytes = readFileSync(join(server.shelf, file.replace('.inkwell', ''), file));
+    expect(await server.bringIn<ErrorBody>(file, bytes)).toMatchObject({
+      status: 409,
+      body: { error: { message: expect.stringContaining('on the Desk already') } },
+    });
+    await server.workshop.database.rows('delete from master where id = $1', [id]);
+    expect(await server.bringIn(file, bytes)).toMatchObject({ status: 200, body: { id } });
+    expect((await open(id)).revisions).toMatchObject([{ rev: 1 }, { rev: 2, author: 'Bram Adler', message: 'Named' }]);
+    const sha = createHash('sha256').update(drawing).digest('hex');
+    expect((await fetch(`${server.url}/api/masters/${id}/originals/${sha}`)).status).toBe(200);
+    const newer = Buffer.from(bytes).toString('latin1').replace('"version": 3', '"version": 9');
+    expect((await server.bringIn<ErrorBody>('x.inkwell', Buffer.from(newer, 'latin1'))).status).toBe(400);
+  });
+
   it.each<[string, string | Uint8Array, number, string]>([
     ['not a drawing', 'Dear all', 400, 'can’t become a master'.replace('’', "'")],
     ['a cut-off DXF', dxf.subarray(0, 900), 400, "can't be read further"],

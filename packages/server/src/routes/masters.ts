@@ -1,7 +1,17 @@
 import type { Router } from 'express';
 import { BRING_IN_LIMIT } from '@inkwell-twin/api';
-import { Failure, type History, type Master, allItems, fileName, newId, newMaster } from '@inkwell-twin/core';
-import type { DeskRow } from '@inkwell-twin/api';
+import {
+  Failure,
+  type History,
+  type Master,
+  allItems,
+  fileName,
+  looksNative,
+  newId,
+  newMaster,
+  readPackage,
+} from '@inkwell-twin/core';
+import type { AnswerOf, DeskRow } from '@inkwell-twin/api';
 import { blobChunks, storeBlob } from '../blobs/blobs';
 import { writeNativeFile } from '../masters/native-files';
 import { type LoadedMaster, revisionOf } from '../masters/store';
@@ -21,11 +31,7 @@ async function keep(
   original?: { bytes: Uint8Array; name: string; mediaType: string },
 ): Promise<void> {
   const { database, masters, shelf } = workshop;
-  const taken = await database.rows<{ folder: string }>('select folder from master');
-  const folder = shelf.freeFolder(
-    fileName('{title}', { title: master.title }, 'x').slice(0, -2),
-    taken.map((row) => row.folder),
-  );
+  const folder = await freeFolder(workshop, master.title);
   await database.transaction(async (client) => {
     const sha = original && (await storeBlob(client, original.bytes));
     const resources =
@@ -56,6 +62,53 @@ async function keep(
   });
   await writeNativeFile(database, masters, shelf, master.id);
   workshop.events.send({ kind: 'master', master: master.id });
+}
+
+/** A native file comes in with its history and its originals, as the same master. */
+async function bringInMaster(workshop: Workshop, bytes: Uint8Array): Promise<AnswerOf<'bringIn'>> {
+  const { database, masters, shelf } = workshop;
+  const { master, rev, time, history, resources } = readPackage(bytes);
+  const [there] = await database.rows<{ title: string; head: number }>('select title, head from master where id = $1', [
+    master.id,
+  ]);
+  if (there)
+    throw new Failure(
+      'name-taken',
+      `This master is on the Desk already, as “${there.title}” at r${there.head}; the file holds r${rev}. Nothing was changed.`,
+    );
+  const whole: History = history ?? {
+    first: master,
+    revisions: [{ rev: 1, time, author: master.owner, message: `Brought in at r${rev}`, patches: [] }],
+  };
+  const folder = await freeFolder(workshop, master.title);
+  await database.transaction(async (client) => {
+    await masters.add(client, folder, whole);
+    for (const { id, name, mediaType } of master.resources) {
+      const original = resources.get(id);
+      if (!original) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
+      await storeBlob(client, original);
+      await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [
+        master.id,
+        id,
+        name,
+        mediaType,
+      ]);
+    }
+  });
+  await writeNativeFile(database, masters, shelf, master.id);
+  workshop.events.send({ kind: 'master', master: master.id });
+  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [] };
+}
+
+const countObjects = ({ boards }: Master): number => boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0);
+
+/** A folder of its own on the shelf, named after the title. */
+async function freeFolder({ database, shelf }: Workshop, title: string): Promise<string> {
+  const taken = await database.rows<{ folder: string }>('select folder from master');
+  return shelf.freeFolder(
+    fileName('{title}', { title }, 'x').slice(0, -2),
+    taken.map((row) => row.folder),
+  );
 }
 
 export function masterRoutes(router: Router, workshop: Workshop): void {
@@ -109,11 +162,11 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
       .replace(/[\\/\0]/g, '_')
       .slice(0, 200);
     const bytes = await readUpload(request, BRING_IN_LIMIT);
+    if (looksNative(bytes)) return bringInMaster(workshop, bytes);
     const { master, notUnderstood, mediaType } = await compute.run('bringIn', { bytes, name });
     const kept = { ...master, id: newId() };
     await keep(workshop, kept, `Brought in from ${name}`, { bytes, name, mediaType });
-    const objects = kept.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0);
-    return { id: kept.id, title: kept.title, objects, notUnderstood: [...notUnderstood] };
+    return { id: kept.id, title: kept.title, objects: countObjects(kept), notUnderstood: [...notUnderstood] };
   });
 
   on(router, 'master', async ({ params }) => {

@@ -7,7 +7,7 @@ export interface View {
   readonly y: number;
 }
 
-const SMALLEST = 0.02;
+const SMALLEST = 0.002;
 const LARGEST = 400;
 
 /**

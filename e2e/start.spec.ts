@@ -1,0 +1,107 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+
+let data: string;
+test.beforeAll(() => {
+  const parent = mkdtempSync(join(tmpdir(), 'inkwell-start-'));
+  // As root the database runs under another user, who has to get through to its folder.
+  chmodSync(parent, 0o755);
+  data = join(parent, 'data');
+});
+test.afterAll(() => rmSync(join(data, '..'), { recursive: true, force: true }));
+
+interface Started {
+  readonly child: ChildProcess;
+  readonly said: () => string;
+  readonly ended: Promise<number | null>;
+}
+
+/** Runs the start command as a newcomer would. */
+function start(...args: string[]): Started {
+  const child = spawn(process.execPath, ['scripts/start.mjs', ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  let words = '';
+  child.stdout.on('data', (chunk: Buffer) => (words += chunk.toString()));
+  child.stderr.on('data', (chunk: Buffer) => (words += chunk.toString()));
+  return { child, said: () => words, ended: new Promise((done) => child.once('exit', (code) => done(code))) };
+}
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => done(port));
+    });
+  });
+const answers = async (port: number): Promise<boolean> =>
+  (await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => null))?.ok ?? false;
+
+test('starts, keeps what was made over a stop and a start, and stops all that it started', async () => {
+  const port = await freePort();
+  const first = start('--empty', '--port', String(port), '--data', data);
+  await expect.poll(() => answers(port), { timeout: 60_000 }).toBe(true);
+  expect(first.said()).toContain(`http://127.0.0.1:${port}`);
+  const made = await fetch(`http://127.0.0.1:${port}/api/masters`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ title: 'Gate', purpose: 'panel', owner: '' }),
+  });
+  expect(made.ok).toBe(true);
+
+  const second = start('--port', String(port), '--data', data);
+  expect(await second.ended).toBe(1);
+  expect(second.said()).toContain(`Port ${port} is in use`);
+  expect(second.said()).toContain(`--port ${port + 1}`);
+
+  first.child.kill('SIGINT');
+  expect(await first.ended).toBe(0);
+  expect(await answers(port)).toBe(false);
+  expect(existsSync(join(data, 'postgres/cluster/postmaster.pid'))).toBe(false);
+
+  const begun = Date.now();
+  const again = start('--empty', '--port', String(port), '--data', data);
+  await expect.poll(() => answers(port), { timeout: 20_000 }).toBe(true);
+  expect(Date.now() - begun).toBeLessThan(10_000);
+  const desk = (await (await fetch(`http://127.0.0.1:${port}/api/desk`)).json()) as { masters: { title: string }[] };
+  expect(desk.masters.map(({ title }) => title)).toEqual(['Gate']);
+  again.child.kill('SIGTERM');
+  expect(await again.ended).toBe(0);
+});
+
+test('starts again after it was killed without a chance to clean up', async () => {
+  const port = await freePort();
+  const killed = start('--empty', '--port', String(port), '--data', data);
+  await expect.poll(() => answers(port), { timeout: 60_000 }).toBe(true);
+  killed.child.kill('SIGKILL');
+  await killed.ended;
+  const other = await freePort();
+  const again = start('--empty', '--port', String(other), '--data', data);
+  await expect.poll(() => answers(other), { timeout: 60_000 }).toBe(true);
+  again.child.kill('SIGINT');
+  expect(await again.ended).toBe(0);
+});
+
+test('says what is wrong and what to do, each in a sentence', async () => {
+  const port = String(await freePort());
+  const says = async (words: string, ...args: string[]) => {
+    const run = start(...args);
+    expect(await run.ended).toBe(1);
+    expect(run.said()).toContain(words);
+    expect(run.said()).not.toContain('    at ');
+  };
+  await says('is not a port', '--port', 'many');
+  await says('Known: --empty, --port N, --data DIR', '--loud');
+  const file = join(data, '..', 'a-file');
+  writeFileSync(file, '');
+  await says('is a file, and the data folder should stand there', '--port', port, '--data', file);
+
+  const damaged = join(data, '..', 'damaged');
+  mkdirSync(join(damaged, 'postgres/cluster/base'), { recursive: true });
+  await says('is not a PostgreSQL data folder', '--port', port, '--data', damaged);
+
+  // A cluster that lost a part of itself: the server's own words, and where the folder is.
+  renameSync(join(data, 'postgres/cluster/global'), join(data, 'postgres/cluster/lost'));
+  await says('does not start', '--port', port, '--data', data);
+});
