@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
 import { type Master, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
 import { TestServer } from './harness';
@@ -84,8 +85,10 @@ describe('bringing in', () => {
     expect((await open(id)).revisions).toMatchObject([{ rev: 1 }, { rev: 2, author: 'Bram Adler', message: 'Named' }]);
     const sha = createHash('sha256').update(drawing).digest('hex');
     expect((await fetch(`${server.url}/api/masters/${id}/originals/${sha}`)).status).toBe(200);
-    const newer = Buffer.from(bytes).toString('latin1').replace('"version": 3', '"version": 9');
-    expect((await server.bringIn<ErrorBody>('x.inkwell', Buffer.from(newer, 'latin1'))).status).toBe(400);
+    const entries = unzipSync(bytes);
+    entries['manifest.json'] = strToU8(strFromU8(entries['manifest.json']!).replace('"version": 3', '"version": 9'));
+    const newer = await server.bringIn<ErrorBody>('x.inkwell', zipSync(entries));
+    expect(newer).toMatchObject({ status: 400, body: { error: { code: 'newer-version', message: expect.stringContaining('native version 9') } } });
   });
 
   it.each<[string, string | Uint8Array, number, string]>([
