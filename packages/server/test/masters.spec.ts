@@ -88,7 +88,10 @@ describe('bringing in', () => {
     const entries = unzipSync(bytes);
     entries['manifest.json'] = strToU8(strFromU8(entries['manifest.json']!).replace('"version": 3', '"version": 9'));
     const newer = await server.bringIn<ErrorBody>('x.inkwell', zipSync(entries));
-    expect(newer).toMatchObject({ status: 400, body: { error: { code: 'newer-version', message: expect.stringContaining('native version 9') } } });
+    expect(newer).toMatchObject({
+      status: 400,
+      body: { error: { code: 'newer-version', message: expect.stringContaining('native version 9') } },
+    });
   });
 
   it.each<[string, string | Uint8Array, number, string]>([

@@ -28,7 +28,7 @@ export function info({ files }: Arguments): Answer {
         `${file}: a master, “${master.title}”, r${rev}`,
         `  id ${master.id}`,
         ...boards.map((board) => `  board ${board}`),
-        `  ${objectsOf(pkg)} objects, ${pkg.resources.size} files kept inside`,
+        `  ${objectsOf(pkg)} objects, ${pkg.resources.size === 1 ? '1 file' : `${pkg.resources.size} files`} kept inside`,
       ],
     };
   }

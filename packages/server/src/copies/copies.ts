@@ -86,8 +86,11 @@ export class Copies {
       "select id, file, sha256 from copy where recipe = $1 and state = 'live'",
       [recipeId],
     );
-    if (before) this.shelf.clear(master.folder, before.file, before.sha256);
     const wanted = this.plainName(master, recipe, row.label, at.rev, row.pattern);
+    const replaces = before?.file === wanted;
+    // Under the same name the new file replaces the old one in one step, unless someone changed that: then it is set aside first.
+    if (before && replaces && sha256(this.shelf.read(master.folder, wanted) ?? new Uint8Array()) !== before.sha256)
+      this.shelf.clear(master.folder, wanted, before.sha256);
     const standing = this.shelf.read(master.folder, wanted);
     const reserved = await this.database.rows<{ file: string }>(
       "select file from copy join recipe on recipe.id = copy.recipe where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'",
@@ -95,7 +98,7 @@ export class Copies {
     );
     const taken = [...this.shelf.files(master.folder), ...reserved.map(({ file }) => file)];
     // The same bytes under the wanted name are a copy of ours whose record was lost in a crash.
-    const file = standing && Buffer.compare(standing, made.bytes) === 0 ? wanted : freeName(wanted, taken);
+    const file = replaces || (standing && Buffer.compare(standing, made.bytes) === 0) ? wanted : freeName(wanted, taken);
     this.shelf.write(master.folder, file, made.bytes);
     const id = randomUUID();
     await this.database.transaction(async (client) => {
@@ -106,6 +109,8 @@ export class Copies {
         [id, recipeId, at.rev, file, sha, made.bytes.length, made.says, made.footprint],
       );
     });
+    // Only now, with the new copy on disk and on record, does the old file go.
+    if (before && before.file !== file) this.shelf.clear(master.folder, before.file, before.sha256);
     await this.check(id);
     return id;
   }
