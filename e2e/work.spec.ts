@@ -1,0 +1,107 @@
+import { type Page, expect, test } from '@playwright/test';
+import { TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+test.beforeAll(async () => {
+  workshop = await TestWorkshop.open('work');
+});
+test.afterAll(() => workshop.close());
+
+const verdictIs = (page: Page, label: string, verdict: string) =>
+  expect(page.locator(`[data-copy="${label}"] twin-verdict-mark`)).toHaveAttribute('data-verdict', verdict);
+async function open(page: Page, title: string): Promise<void> {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: title, exact: true }).click();
+  await expect(page.getByRole('heading', { name: title })).toBeVisible();
+  const offer = page.getByRole('button', { name: 'Discard it' });
+  if (await offer.isVisible()) await offer.click();
+}
+
+test('hiding a layer and changing what happens to it outdate what carries it, and undo brings it back', async ({ page }) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.getByRole('button', { name: 'Hide layer Reeds' }).click();
+  await verdictIs(page, 'trail web page', 'behind');
+  await verdictIs(page, 'vinyl lettering', 'in step');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await verdictIs(page, 'trail web page', 'in step');
+  await page.getByLabel('Process of layer Vinyl lettering').selectOption('print');
+  await verdictIs(page, 'vinyl lettering', 'behind');
+  await verdictIs(page, 'trail web page', 'in step');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('all changes are in r6')).toBeVisible();
+});
+
+test('a difference that someone accepts with a reason is accepted, and a withdrawn copy leaves the list', async ({ page }) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.locator('[data-copy="proof for the reserve"]').click();
+  await page.getByRole('button', { name: 'Accept …' }).click();
+  await expect(page.getByRole('button', { name: 'Accept', exact: true })).toBeDisabled();
+  await page.getByLabel('Reason for accepting').fill('Only a proof');
+  await page.getByRole('button', { name: 'Accept', exact: true }).click();
+  await verdictIs(page, 'proof for the reserve', 'accepted');
+  await expect(page.getByText('“Only a proof”')).toBeVisible();
+  await page.locator('[data-copy="vinyl, first trial"]').click();
+  await page.getByRole('button', { name: 'Withdraw' }).click();
+  await expect(page.locator('[data-copy="vinyl, first trial"]')).toHaveCount(0);
+});
+
+test('the report of a target lights up its objects, follows its options, and warns of what a machine does not take', async ({
+  page,
+}) => {
+  await open(page, 'Fen map leaflet');
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  await page.getByRole('radio', { name: 'To a machine' }).click();
+  const lines = page.locator('table[aria-label="What carries over"] tbody tr');
+  await expect(lines.filter({ hasText: 'not for this machine' })).toHaveCount(4);
+  await page.getByRole('radio', { name: 'To deliver' }).click();
+  await expect(lines.filter({ hasText: 'stays text' })).toHaveCount(1);
+  await page.getByRole('radio', { name: 'outlines' }).click();
+  await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveCount(1);
+  await lines.filter({ hasText: 'becomes outlines' }).click();
+  await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveClass(/on/);
+  await page.getByRole('radio', { name: 'Inside', exact: true }).click();
+  await expect(page.getByRole('tab', { name: 'Inside' })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('button', { name: 'Write copy' })).toBeDisabled();
+  await page.keyboard.press('Escape');
+  await expect(lines).toHaveCount(0);
+});
+
+test('everything on a board can be reached and changed by keyboard alone', async ({ page }) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.getByRole('button', { name: 'Contents' }).focus();
+  await page.keyboard.press('Enter');
+  const hole = page.locator('twin-contents').getByRole('button', { name: 'Hole 2 of 5' });
+  await hole.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('twin-slip')).toContainText('Hole 2 of 5');
+  await page.locator('twin-stage canvas').focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(page.getByLabel('Centre across')).toHaveValue('113');
+  await expect(page.getByLabel('Centre up')).toHaveValue('132');
+  await page.keyboard.press('Delete');
+  await expect(hole).toHaveCount(0);
+  await expect(page.getByText('3 changes since r6', { exact: true })).toBeVisible();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+  await expect(page.getByText('all changes are in r6')).toBeVisible();
+});
+
+test('the lanes take each other’s room with 1, 2 and 3, and the marks never go away', async ({ page }) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.locator('[data-copy="joiner’s drawing"]').click();
+  await expect(page.locator('twin-match-lane')).toBeVisible();
+  const width = async (lane: string) => (await page.locator(lane).boundingBox())?.width ?? 0;
+  const even = await width('twin-keep-lane');
+  await page.keyboard.press('1');
+  await expect(page.locator('twin-match-lane')).toHaveCount(0);
+  expect(await width('twin-keep-lane')).toBeGreaterThan(even);
+  await verdictIs(page, 'joiner’s drawing', 'in step');
+  await page.keyboard.press('3');
+  await expect(page.locator('twin-match-lane')).toBeVisible();
+  expect(await width('twin-match-lane')).toBeGreaterThan(await width('twin-keep-lane'));
+  await page.reload();
+  await expect(page.locator('[data-wide="match"]')).toBeVisible();
+  await page.keyboard.press('2');
+  await expect(page.locator('[data-wide="even"]')).toBeVisible();
+});
