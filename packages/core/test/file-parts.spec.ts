@@ -1,0 +1,147 @@
+import { type Failure, parseMark } from '../src';
+import { Groups, parseRecords } from '../src/targets/dxf/records';
+import { StyleSheet } from '../src/targets/svg/style';
+import { textChunks } from '../src/targets/svg/text';
+import { fitViewBox, viewportOf } from '../src/targets/svg/viewport';
+import { type XmlElement, parseXml, textOf } from '../src/targets/svg/xml';
+
+const failureOf = (run: () => unknown): Failure => {
+  try {
+    run();
+  } catch (error) {
+    return error as Failure;
+  }
+  throw new Error('nothing was thrown');
+};
+const elements = (element: XmlElement): XmlElement[] =>
+  element.children.flatMap((child) => (typeof child === 'string' ? [] : [child, ...elements(child)]));
+
+describe('XML', () => {
+  it('is read with its lines, its text and its CDATA', () => {
+    const root = parseXml('<a>\n<b x="1">one</b>\n<c><![CDATA[two < three]]></c></a>');
+    expect(elements(root).map(({ name, line }) => [name, line])).toEqual([
+      ['b', 2],
+      ['c', 3],
+    ]);
+    expect(textOf(root).replace(/\s+/g, ' ').trim()).toBe('one two < three');
+    expect(elements(root)[0]!.parent).toBe(root);
+  });
+  it('without a prefix is the same element as with ours', () =>
+    expect(parseXml('<svg:svg xmlns:svg="http://www.w3.org/2000/svg"/>').name).toBe('svg'));
+  it('with a plain document type is read', () => expect(parseXml('<!DOCTYPE svg PUBLIC "a" "b"><svg/>').name).toBe('svg'));
+  it.each(['<a', '<a></b>', '<a b=c/>', 'words', '<a/><b/>', '<a>&nope;</a>'])('%s is refused with its line', (words) => {
+    expect(failureOf(() => parseXml(words))).toMatchObject({ code: 'xml-damaged', where: { line: expect.any(Number) } });
+  });
+});
+
+describe('a style sheet', () => {
+  const sheetOf = (css: string) => {
+    const sheet = new StyleSheet();
+    sheet.add(css);
+    return sheet;
+  };
+  const [group, rect] = elements(parseXml('<svg><g id="g" class="a b"><rect class="c" fill="red" opacity=".5"/></g></svg>')) as [
+    XmlElement,
+    XmlElement,
+  ];
+
+  it.each<[string, string]>([
+    ['rect { fill: #000001 }', '#000001'],
+    ['* { fill: #000002 }', '#000002'],
+    ['g rect { fill: #000003 }', '#000003'],
+    ['svg > g > .c { fill: #000004 }', '#000004'],
+    ['.a.b rect.c { fill: #000005 }', '#000005'],
+    ['circle, #g .c { fill: #000006 }', '#000006'],
+    ['svg > .c { fill: #000007 }', 'red'],
+    ['.b.d rect { fill: #000008 }', 'red'],
+    ['rect { fill: #000009 } rect { fill: #00000a }', '#00000a'],
+    ['#g rect { fill: #00000b } rect.c { fill: #00000c }', '#00000b'],
+  ])('with %s gives %s', (css, fill) => expect(sheetOf(css).propertiesOf(rect, {})['fill']).toBe(fill));
+
+  it('hands down what is inherited, and nothing else', () => {
+    const properties = new StyleSheet().propertiesOf(rect, { stroke: 'blue', opacity: '.2', 'clip-path': 'url(#x)' });
+    expect(properties).toEqual({ stroke: 'blue', fill: 'red', opacity: '.5' });
+    expect(new StyleSheet().propertiesOf(group, { 'font-size': '5' })).toEqual({ 'font-size': '5' });
+  });
+  it('names selectors that it does not understand', () => {
+    const sheet = sheetOf('rect:hover { fill: blue } a[href] { fill: blue } g + g { fill: blue }');
+    expect(sheet.unknown).toEqual(['style selector rect:hover', 'style selector a[href]', 'style selector g+g']);
+    expect(sheet.propertiesOf(rect, {})['fill']).toBe('red');
+  });
+});
+
+describe('text of an SVG', () => {
+  const view = viewportOf(parseXml('<svg width="100" height="50"/>'));
+  const chunksOf = (words: string) => {
+    const noted: string[] = [];
+    const element = parseXml(words);
+    const sheet = new StyleSheet();
+    const chunks = textChunks(element, sheet.propertiesOf(element, {}), sheet, view, (kind) => noted.push(kind));
+    return { chunks: chunks.map(({ text, x, y }) => [text, x, y]), noted };
+  };
+  it('is one chunk where nothing changes, blanks collapsed', () => {
+    expect(chunksOf('<text x="5" y="10">  Sedge\n   <tspan>Loop</tspan> </text>')).toEqual({
+      chunks: [['Sedge Loop', 5, 10]],
+      noted: [],
+    });
+  });
+  it('starts again at each place, given or shifted', () => {
+    expect(chunksOf('<text x="5" y="10">a<tspan x="5" dy="4">b</tspan><tspan dx="2">c</tspan></text>').chunks).toEqual([
+      ['a', 5, 10],
+      ['b', 5, 14],
+      ['c', 7, 14],
+    ]);
+  });
+  it('keeps blanks where it is told to', () =>
+    expect(chunksOf('<text xml:space="preserve">  a  b</text>').chunks).toEqual([['  a  b', 0, 0]]));
+  it('says what it can’t do: letters placed one by one, turned letters, several looks on a line', () => {
+    expect(chunksOf('<text x="1 2 3" rotate="5">abc<tspan fill="red">d</tspan></text>').noted).toEqual([
+      'text placed letter by letter',
+      'turned or stretched letters',
+      'text with several looks on one line',
+    ]);
+  });
+});
+
+describe('a viewBox', () => {
+  it.each<[string | undefined, number[]]>([
+    [undefined, [2, 0, 0, 2, 10, 0]],
+    ['xMinYMin meet', [2, 0, 0, 2, 0, 0]],
+    ['xMaxYMax meet', [2, 0, 0, 2, 20, 0]],
+    ['xMidYMid slice', [4, 0, 0, 4, 0, -10]],
+    ['none', [4, 0, 0, 2, 0, 0]],
+  ])('is laid in by %s', (preserve, expected) => expect(fitViewBox([0, 0, 10, 10], 40, 20, preserve)).toEqual(expected));
+});
+
+describe('DXF records', () => {
+  it('are told apart by group 0, whatever the blanks and line ends', () => {
+    const { sections, comments } = parseRecords(
+      '999\r\nhello\r\n  0\r\nSECTION\r\n  2\r\nENTITIES\r\n  0\r\nLINE\r\n 10\r\n1.5\r\n 10\r\n2\r\n  0\r\nENDSEC\r\n  0\r\nEOF\r\n',
+    );
+    expect(comments).toEqual(['hello']);
+    const [line] = sections.get('ENTITIES')!;
+    const groups = new Groups(line!);
+    expect([groups.number(10), groups.all(10), groups.number(40, 7), groups.text(8)]).toEqual([1.5, [1.5, 2], 7, undefined]);
+    expect(line!.line).toBe(8);
+  });
+  it('refuse a value that is no number, naming the group and the line', () => {
+    const { sections } = parseRecords('0\nSECTION\n2\nENTITIES\n0\nLINE\n10\n\n0\nENDSEC\n0\nEOF\n');
+    expect(failureOf(() => new Groups(sections.get('ENTITIES')![0]!).number(10))).toMatchObject({
+      message: expect.stringContaining('group 10'),
+      where: { line: 6 },
+    });
+  });
+  it.each(['', '0\nSECTION', '0\nSECTION\n2\nENTITIES\n0\nLINE\n', 'x\n', '12345\na\n', '-1\na\n'])(
+    'refuse %j with its line',
+    (words) => {
+      expect(failureOf(() => parseRecords(words))).toMatchObject({ code: 'dxf-damaged', where: { line: expect.any(Number) } });
+    },
+  );
+});
+
+describe('a mark in a file that someone else extended', () => {
+  it('is found among other words, and its first fields count', () => {
+    const mark = 'inkwell-twin; master=a; rev=2; recipe=b; says=c; written=d; how=e; later=more';
+    expect(parseMark(`made by hand; ${mark}`)).toEqual({ master: 'a', rev: 2, recipe: 'b', says: 'c', written: 'd', how: 'e' });
+  });
+});
