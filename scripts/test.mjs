@@ -24,7 +24,18 @@ const node = (args, env = {}) =>
 function jest(project, env) {
   const report = join(reports, `${project}.json`);
   rmSync(report, { force: true });
-  node(['node_modules/jest/bin/jest.js', '--selectProjects', project, '--json', `--outputFile=${report}`, '--silent=false'], env);
+  node(
+    [
+      'node_modules/jest/bin/jest.js',
+      '--selectProjects',
+      project,
+      '--testTimeout=60000',
+      '--json',
+      `--outputFile=${report}`,
+      '--silent=false',
+    ],
+    env,
+  );
   if (!existsSync(report)) return void total.failed++;
   const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
   total.passed += numPassedTests;
