@@ -33,6 +33,7 @@ const MASTER = way('boardwalk_waymarker.inkwell');
 
 describe('twin', () => {
   it('brings a drawing in, derives every target from it, and finds each in step', () => {
+    const before = readFileSync(drawing);
     const brought = json('import', drawing, '--out', 'vane.inkwell');
     expect(brought).toMatchObject({
       code: 0,
@@ -55,7 +56,7 @@ describe('twin', () => {
         output: { copies: [{ verdict: 'in step', whole: true, fresh: true }] },
       });
     }
-    expect(readFileSync(drawing)).toBeDefined();
+    expect(readFileSync(drawing).equals(before)).toBe(true);
   });
 
   it('tells the verdicts of the demo, from the files alone', () => {

@@ -25,7 +25,7 @@ import { parseTransform } from '../src/targets/svg/transform';
 import { parseColour } from '../src/targets/svg/style';
 import { parseLength } from '../src/targets/svg/lengths';
 import { master } from './arbitrary';
-import { board, filled, masterWith, rectangle, text } from './build';
+import { filled, masterWith, rectangle, text } from './build';
 
 const svg = targetById('svg');
 const encode = (words: string) => new TextEncoder().encode(words);
@@ -351,6 +351,5 @@ describe('writing SVG', () => {
         '',
       ].join('\n'),
     );
-    expect(board(one).name).toBe('Front');
   });
 });
