@@ -291,9 +291,9 @@ describe('bringing in a DXF', () => {
   it('counts what it does not understand', () => {
     expect(notUnderstood).toEqual(
       expect.arrayContaining([
-        { kind: 'entity HATCH', count: 2 },
-        { kind: 'object on a sheet layout', count: 1 },
-        { kind: 'insert of a missing block', count: 1 },
+        { kind: 'entity HATCH', count: 2, shows: true },
+        { kind: 'object on a sheet layout', count: 1, shows: false },
+        { kind: 'insert of a missing block', count: 1, shows: true },
       ]),
     );
   });

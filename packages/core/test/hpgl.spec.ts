@@ -111,7 +111,7 @@ describe('reading HP-GL', () => {
   it('finds the mark in the comment, whatever stands in it', () =>
     expect(read('IN;CO "inkwell-twin; master=a;b";PU;').mark).toBe('inkwell-twin; master=a;b'));
   it('counts instructions that it does not know', () =>
-    expect(read('IN;SP1;XX5;PU0,0;PD1,1;XX;PU;').notUnderstood).toEqual([{ kind: 'instruction XX', count: 2 }]));
+    expect(read('IN;SP1;XX5;PU0,0;PD1,1;XX;PU;').notUnderstood).toEqual([{ kind: 'instruction XX', count: 2, shows: true }]));
   it.each([
     ['a word for a number', 'IN;PUabc;', 'hpgl-damaged'],
     ['a point of one coordinate', 'IN;SP1;PD1,2,3;', 'hpgl-damaged'],

@@ -271,9 +271,9 @@ describe('bringing in an SVG', () => {
     expect(found).toMatchObject({ title: 'Weathervane', boards: [{ width: expect.closeTo(120), height: expect.closeTo(80) }] });
     expect(found.symbols.map(({ name }) => name)).toEqual(['feather', 'knob']);
     expect(notUnderstood).toEqual([
-      { kind: 'dashed line', count: 1 },
-      { kind: 'element image', count: 1 },
-      { kind: 'fill linearGradient', count: 1 },
+      { kind: 'dashed line', count: 1, shows: true },
+      { kind: 'element image', count: 1, shows: true },
+      { kind: 'fill linearGradient', count: 1, shows: true },
     ]);
     const kinds = itemsOf(found).reduce<Record<string, number>>(
       (counts, { kind }) => ({ ...counts, [kind]: (counts[kind] ?? 0) + 1 }),

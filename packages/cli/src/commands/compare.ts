@@ -1,5 +1,4 @@
 import {
-  type Carries,
   changesBetween,
   compare,
   type DisplayList,
@@ -8,6 +7,7 @@ import {
   looksNative,
   namesIn,
   type NativePackage,
+  type NotUnderstood,
   nodeInWords,
   parseMark,
   project,
@@ -16,13 +16,14 @@ import {
   recipeOf,
   recipeOfHow,
   recognise,
+  unreadDifferences,
 } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 import { inFile, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, need } from './shared';
 
-type Side = { pkg: NativePackage } | { list: DisplayList; recipe: Recipe };
+type Side = { pkg: NativePackage } | { list: DisplayList; recipe: Recipe; notUnderstood: readonly NotUnderstood[] };
 
 export function compareTwo(args: Arguments): Answer {
   need(args.files, 2, 'compare A B');
@@ -31,9 +32,13 @@ export function compareTwo(args: Arguments): Answer {
     if (looksNative(bytes)) return { pkg: inFile(file, () => readPackage(bytes)) };
     const target = recognise(bytes);
     if (!target) throw new Failure('not-known', `${file} is neither a master nor a copy of a known kind.`, { file });
-    const { list, mark: text } = inFile(file, () => target.read(bytes));
+    const { list, mark: text, notUnderstood } = inFile(file, () => target.read(bytes));
     const mark = parseMark(text);
-    return { list, recipe: mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target.id, args.options, args.board) };
+    return {
+      list,
+      notUnderstood,
+      recipe: mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target.id, args.options, args.board),
+    };
   }) as [Side, Side];
   if ('pkg' in a && 'pkg' in b) {
     const changes = changesBetween(a.pkg.master, b.pkg.master).map((patch) => {
@@ -50,13 +55,16 @@ export function compareTwo(args: Arguments): Answer {
   const recipe = 'recipe' in a ? a.recipe : (b as { recipe: Recipe }).recipe;
   const sideOf = (side: Side): DisplayList =>
     'pkg' in side ? project(side.pkg.master, recipe, shippedFonts()).projection : side.list;
-  const loose: Carries = recipe.target.carries(recipe.options);
   const pkg = 'pkg' in a ? a.pkg : 'pkg' in b ? b.pkg : null;
-  const { differences } = compare(sideOf(a), sideOf(b), {
-    tolerance: args.tolerance ?? recipe.target.tolerance,
-    order: loose.order,
-    nameOf: pkg ? namesIn(pkg.master) : undefined,
-  });
+  const unreadOf = (side: Side) => ('pkg' in side ? [] : side.notUnderstood);
+  const differences = [
+    ...compare(sideOf(a), sideOf(b), {
+      tolerance: args.tolerance ?? recipe.target.tolerance,
+      order: recipe.target.carries(recipe.options).order,
+      nameOf: pkg ? namesIn(pkg.master) : undefined,
+    }).differences,
+    ...unreadDifferences(unreadOf(b), unreadOf(a)),
+  ];
   return {
     code: differences.length ? 1 : 0,
     output: { command: 'compare', same: !differences.length, differences: differences as never, changes: [] },

@@ -8,6 +8,7 @@ import type { Master } from '../master/schema';
 import { nodeInWords, findNode } from '../master/tree';
 import { compare } from '../match/compare';
 import type { Difference } from '../match/difference';
+import { unreadDifferences } from '../match/unread';
 import { digestOf } from '../projection/digest';
 import type { DisplayList } from '../projection/display-list';
 import { recipeKey } from '../targets/recipe-key';
@@ -59,7 +60,7 @@ export function derive({ master, rev, time }: RevisionOf, recipe: Recipe, fonts:
     formatMark({ master: master.id, rev, recipe: recipe.id, says, written: time, how: howOf(recipe) });
   // The digest is of what the file says when read, which the mark does not change; so it is written once to be read, once to stay.
   const draft = target.write(projection, options, mark('-'));
-  const back = target.read(draft).list;
+  const { list: back, notUnderstood } = target.read(draft);
   const says = digestOf(back);
   const { differences } = compare(projection, back, {
     tolerance: target.tolerance,
@@ -72,6 +73,6 @@ export function derive({ master, rev, time }: RevisionOf, recipe: Recipe, fonts:
     footprint: footprintOfRecipe(master, recipe),
     projection,
     report,
-    defects: differences,
+    defects: [...differences, ...unreadDifferences(notUnderstood)],
   };
 }

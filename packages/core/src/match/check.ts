@@ -7,7 +7,8 @@ import { digestOf } from '../projection/digest';
 import type { DisplayList } from '../projection/display-list';
 import type { ReadCopy } from '../targets/target';
 import { type Comparison, compare } from './compare';
-import type { Difference } from './difference';
+import { type Difference, byImportance } from './difference';
+import { unreadDifferences } from './unread';
 import { type Answers, type Verdict, verdictOf } from './verdict';
 
 /** What is known about a copy when it is checked. */
@@ -94,11 +95,15 @@ export function checkCopy(input: CheckInput, fonts: FontBook, always = false): C
   };
   const same = (a: DisplayList, b: DisplayList): boolean => compare(a, b, settings).differences.length === 0;
   const listNow = project(now, recipe, fonts).projection;
-  const comparison = compare(listNow, read.list, { ...settings, nameOf: namesIn(now) });
+  // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
+  const unread = whole ? [] : unreadDifferences(read.notUnderstood);
+  const compared = compare(listNow, read.list, { ...settings, nameOf: namesIn(now) });
+  const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
   const saysNow = comparison.differences.length === 0;
   const listThen = fresh || !then ? null : project(then, recipe, fonts).projection;
-  const saysThen =
-    whole || digestOf(read.list) === input.says || (fresh ? saysNow : listThen !== null && same(listThen, read.list));
+  const isThen = (): boolean =>
+    digestOf(read.list) === input.says || (fresh ? saysNow : listThen !== null && same(listThen, read.list));
+  const saysThen = whole || (!unread.length && isThen());
   const nowIsThen = fresh ?? (listThen ? same(listNow, listThen) : digestOf(listNow) === input.says);
   const answers: Answers = { whole, saysThen, saysNow, nowIsThen };
   return {

@@ -5,10 +5,11 @@ import type { DisplayEntry, DisplayList } from '../projection/display-list';
 import type { Carries } from '../targets/target';
 import { chainPieces } from './chain';
 import { dropCovered } from './cover';
-import { type Difference, byImportance } from './difference';
+import { type Difference, byImportance, difference } from './difference';
+import { type FilledOtherwise, filledOtherwise } from './fills';
 import { type Finding, explain } from './leftovers';
 import { type LookDifference, lookDifferences } from './looks';
-import { coveringOtherwise, outOfOrder, runsBackwards } from './order';
+import { type Placing, coveringOtherwise, outOfOrder, runsBackwards } from './order';
 import { type Pair, pairOutlines } from './pair';
 import { type Piece, piecesOf } from './pieces';
 import { compareTexts } from './texts';
@@ -60,34 +61,20 @@ function compareAsIs(master: DisplayList, copy: DisplayList, options: CompareOpt
     pairs.push(...second.pairs);
     ({ onlyA, onlyB } = dropCovered(second.onlyA, second.onlyB, tolerance));
   }
-  const naming = { nameOf: options.nameOf, total: as.length };
+  const texts = compareTexts(master, copy, tolerance);
   const differences = [
     ...compareSheets(master, copy, tolerance),
-    ...gather(explain(onlyA, onlyB, tolerance), naming.nameOf),
-    ...looksOfPairs(pairs, naming.nameOf),
-    ...orderOfPairs(pairs, options),
-    ...compareTexts(master, copy, tolerance),
+    ...gather(explain(onlyA, onlyB, tolerance), options.nameOf),
+    ...looksOfPairs(pairs, options.nameOf),
+    ...fillsOfPairs(filledOtherwise(pairs, as, bs, tolerance), options.nameOf),
+    ...orderOfPairs(pairs, texts.placings, options),
+    ...texts.differences,
   ];
   return {
     differences: differences.sort(byImportance),
     outlines: as.length,
     equal: Math.max(0, as.length - onlyA.length),
   };
-}
-
-function difference(kind: Difference['kind'], what: string, rest: Partial<Difference>): Difference {
-  const empty = {
-    count: 1,
-    place: null,
-    amount: null,
-    unit: '' as const,
-    master: null,
-    copy: null,
-    masterEntries: [],
-    copyEntries: [],
-    source: null,
-  };
-  return { ...empty, kind, what, ...rest };
 }
 
 function compareSheets(master: DisplayList, copy: DisplayList, tolerance: number): Difference[] {
@@ -182,23 +169,48 @@ function looksOfPairs(pairs: readonly Pair[], nameOf: NameOf): Difference[] {
   });
 }
 
-function orderOfPairs(pairs: readonly Pair[], { order, nameOf }: CompareOptions): Difference[] {
+function fillsOfPairs(found: readonly FilledOtherwise[], nameOf: NameOf): Difference[] {
+  const groups = new Map<number, FilledOtherwise[]>();
+  for (const one of found) groups.set(one.a.entry, [...(groups.get(one.a.entry) ?? []), one]);
+  return [...groups.values()].map((list) => {
+    const { a, filledInMaster } = list[0]!;
+    return difference('filled otherwise', wordsFor(a, nameOf), {
+      count: list.length,
+      master: filledInMaster ? 'filled' : 'hollow',
+      copy: filledInMaster ? 'hollow' : 'filled',
+      place: joinBoxes(list.map((one) => one.a.box)),
+      masterEntries: [a.entry],
+      copyEntries: entriesOf(list.map((one) => one.b)),
+      source: a.source,
+    });
+  });
+}
+
+/** Things out of order, of whatever kind: text covers outlines as outlines cover text. */
+function orderOfPairs(pairs: readonly Pair[], texts: readonly Placing[], { order, nameOf }: CompareOptions): Difference[] {
   if (order === 'none') return [];
-  const suspects = outOfOrder(pairs);
-  const wrong =
-    order === 'paint' ? coveringOtherwise(suspects, pairs) : [...new Set([...suspects, ...pairs.filter(runsBackwards)])];
-  return wrong.map(({ a, b }) =>
-    difference('re-ordered', wordsFor(a, nameOf), {
+  const placings: Placing[] = [
+    ...pairs.map((pair) => ({ ...pair, what: wordsFor(pair.a, nameOf), source: pair.a.source })),
+    ...texts,
+  ];
+  const suspects = new Set(outOfOrder(placings));
+  const word = order === 'paint' ? 'place' : 'step';
+  const say = ({ a, b, what, source }: Placing, copy: string) =>
+    difference('re-ordered', what, {
       place: a.box,
-      master: order === 'paint' ? `place ${a.entry + 1}` : `step ${a.entry + 1}`,
-      copy: suspects.some((one) => one.a === a)
-        ? `${order === 'paint' ? 'place' : 'step'} ${b.entry + 1}`
-        : 'the other way round',
+      master: `${word} ${a.entry + 1}`,
+      copy,
       masterEntries: [a.entry],
       copyEntries: [b.entry],
-      source: a.source,
-    }),
+      source,
+    });
+  const wrong = order === 'paint' ? coveringOtherwise([...suspects], placings) : [...suspects];
+  const found = wrong.map((one) => say(one, `${word} ${one.b.entry + 1}`));
+  if (order !== 'sequence') return found;
+  const backwards = pairs.flatMap((pair, i) =>
+    runsBackwards(pair) && !suspects.has(placings[i]!) ? [say(placings[i]!, 'the other way round')] : [],
   );
+  return [...found, ...backwards];
 }
 
 function boxOfList(list: DisplayList): Box {

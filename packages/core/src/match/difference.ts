@@ -6,9 +6,11 @@ export const DIFFERENCE_KINDS = [
   'sheet resized',
   'missing',
   'added',
+  'not understood',
   'reshaped',
   'resized',
   'moved',
+  'filled otherwise',
   'retyped',
   'turned',
   'font changed',
@@ -47,11 +49,28 @@ const RANK = new Map(DIFFERENCE_KINDS.map((kind, i) => [kind, i]));
 export const byImportance = (a: Difference, b: Difference): number =>
   RANK.get(a.kind)! - RANK.get(b.kind)! || (b.amount ?? 0) - (a.amount ?? 0);
 
+/** A difference of which only some parts are given. */
+export function difference(kind: DifferenceKind, what: string, rest: Partial<Difference>): Difference {
+  const empty = {
+    count: 1,
+    place: null,
+    amount: null,
+    unit: '' as const,
+    master: null,
+    copy: null,
+    masterEntries: [],
+    copyEntries: [],
+    source: null,
+  };
+  return { ...empty, kind, what, ...rest };
+}
+
 /** The difference in one line: "Arrow: reshaped, 3.20 mm". */
 export function differenceInWords({ kind, what, amount, unit, count, master, copy }: Difference): string {
   const number = amount === null ? '' : `, ${formatAmount(amount, unit)}`;
   const sides = master !== null && copy !== null ? ` (master ${master}, copy ${copy})` : '';
-  return `${what}${count > 1 ? ` (${count} outlines)` : ''}: ${kind}${number}${sides}`;
+  const outlines = count > 1 && kind !== 'not understood' ? ` (${count} outlines)` : '';
+  return `${what}${outlines}: ${kind}${number}${sides}`;
 }
 
 export const formatAmount = (amount: number, unit: Difference['unit']): string =>

@@ -32,6 +32,5 @@ export function lookDifferences(a: Looking, b: Looking): LookDifference[] {
     add('restyled', `line ${a.style.strokeWidth.toFixed(3)} mm`, `line ${b.style.strokeWidth.toFixed(3)} mm`, width);
   if (Math.abs(a.style.opacity - b.style.opacity) > SHARE)
     add('restyled', `opacity ${a.style.opacity.toFixed(2)}`, `opacity ${b.style.opacity.toFixed(2)}`);
-  if (a.style.fill && b.style.fill && a.style.fillRule !== b.style.fillRule) add('restyled', a.style.fillRule, b.style.fillRule);
   return found;
 }

@@ -1,8 +1,16 @@
 import type { Box } from '../geometry/measure';
 import type { Pair } from './pair';
 
-/** Pairs that are out of order: those outside the longest run that both sides have in the same order. */
-export function outOfOrder(pairs: readonly Pair[]): Pair[] {
+/** Two things that are the same on both sides, with their places in the order and on the board. */
+export interface Placing {
+  readonly a: { readonly entry: number; readonly box: Box };
+  readonly b: { readonly entry: number; readonly box: Box };
+  readonly what: string;
+  readonly source: string | null;
+}
+
+/** What is out of order: all outside the longest run that both sides have in the same order. */
+export function outOfOrder<P extends Pick<Placing, 'a' | 'b'>>(pairs: readonly P[]): P[] {
   const sorted = [...pairs].sort((p, q) => p.a.entry - q.a.entry);
   if (sorted.every((pair, i) => i === 0 || sorted[i - 1]!.b.entry <= pair.b.entry)) return [];
   const tops: number[] = [];
@@ -25,8 +33,8 @@ export function outOfOrder(pairs: readonly Pair[]): Pair[] {
 
 const overlap = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
 
-/** Of the pairs out of order, those that now cover something they did not cover, or are covered. */
-export function coveringOtherwise(suspects: readonly Pair[], pairs: readonly Pair[]): Pair[] {
+/** Of what is out of order, all that now covers something it did not cover, or is covered. */
+export function coveringOtherwise<P extends Pick<Placing, 'a' | 'b'>>(suspects: readonly P[], pairs: readonly P[]): P[] {
   return suspects.filter((one) =>
     pairs.some(
       (other) =>

@@ -1,7 +1,9 @@
-import type { Box } from '../geometry/measure';
+import { apply } from '../geometry/matrix';
+import { type Box, emptyBox, growBox } from '../geometry/measure';
 import type { DisplayList, TextEntry } from '../projection/display-list';
 import type { Difference } from './difference';
 import { lookDifferences } from './looks';
+import type { Placing } from './order';
 
 interface Placed {
   readonly entry: TextEntry;
@@ -17,12 +19,9 @@ function boxOf({ frame, size, text, align }: TextEntry): Box {
   // Six tenths of an em is a fair mean width; the place is for showing, not for measuring.
   const width = text.length * size * 0.6;
   const left = align === 'start' ? 0 : align === 'middle' ? -width / 2 : -width;
-  return {
-    minX: frame[4] + left,
-    minY: frame[5] - size * 0.25,
-    maxX: frame[4] + left + width,
-    maxY: frame[5] + size * 0.8,
-  };
+  const box = emptyBox();
+  for (const x of [left, left + width]) for (const y of [-0.25 * size, 0.8 * size]) growBox(box, ...apply(frame, [x, y]));
+  return box;
 }
 
 const join = (a: Box, b: Box): Box => ({
@@ -33,9 +32,14 @@ const join = (a: Box, b: Box): Box => ({
 });
 const quoted = (text: string) => `“${text}”`;
 
-/** Compares the texts of two lists: string, place, turn, size, font and look. */
-export function compareTexts(master: DisplayList, copy: DisplayList, tolerance: number): Difference[] {
+/** Compares the texts of two lists: string, place, turn, size, font and look; and says which text is which. */
+export function compareTexts(
+  master: DisplayList,
+  copy: DisplayList,
+  tolerance: number,
+): { differences: Difference[]; placings: Placing[] } {
   const found: Difference[] = [];
+  const placings: Placing[] = [];
   const as = new Set(textsOf(master));
   const bs = new Set(textsOf(copy));
   const report = (kind: Difference['kind'], a: Placed | null, b: Placed | null, rest: Partial<Difference>) =>
@@ -61,6 +65,12 @@ export function compareTexts(master: DisplayList, copy: DisplayList, tolerance: 
       as.delete(a);
       bs.delete(best);
       compareOne(a, best);
+      placings.push({
+        a: { entry: a.index, box: boxOf(a.entry) },
+        b: { entry: best.index, box: boxOf(best.entry) },
+        what: quoted(a.entry.text.slice(0, 60)),
+        source: a.entry.source ?? null,
+      });
     }
   };
   const compareOne = (a: Placed, b: Placed) => {
@@ -91,5 +101,5 @@ export function compareTexts(master: DisplayList, copy: DisplayList, tolerance: 
   match((a, b) => apart(a, b) <= Math.max(a.size, b.size) && a.layer === b.layer);
   for (const a of as) report('missing', a, null, {});
   for (const b of bs) report('added', null, b, {});
-  return found;
+  return { differences: found, placings };
 }

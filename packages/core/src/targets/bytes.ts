@@ -1,4 +1,5 @@
 import { Failure } from '../failure/failure';
+import type { NotUnderstood } from './target';
 
 /** Largest text file a reader takes, bytes. */
 export const READ_LIMIT = 64 * 1024 * 1024;
@@ -18,15 +19,23 @@ export const encodeText = (text: string): Uint8Array => new TextEncoder().encode
 
 /** Counts things by name, for the list of what was not understood. */
 export class Tally {
-  private readonly counts = new Map<string, number>();
+  private readonly counts = new Map<string, NotUnderstood>();
 
-  add(kind: string, count = 1): void {
-    this.counts.set(kind, (this.counts.get(kind) ?? 0) + count);
+  /** Something that changes what one sees. */
+  add(kind: string): void {
+    this.count(kind, true);
   }
 
-  list(): { kind: string; count: number }[] {
-    return [...this.counts]
-      .map(([kind, count]) => ({ kind, count }))
-      .sort((a, b) => b.count - a.count || (a.kind < b.kind ? -1 : 1));
+  /** Something that nobody sees: hidden things, other programs' notes. */
+  addUnseen(kind: string): void {
+    this.count(kind, false);
+  }
+
+  private count(kind: string, shows: boolean): void {
+    this.counts.set(kind, { kind, count: (this.counts.get(kind)?.count ?? 0) + 1, shows });
+  }
+
+  list(): NotUnderstood[] {
+    return [...this.counts.values()].sort((a, b) => b.count - a.count || (a.kind < b.kind ? -1 : 1));
   }
 }

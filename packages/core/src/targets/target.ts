@@ -40,6 +40,8 @@ export interface Carries {
 export interface NotUnderstood {
   readonly kind: string;
   readonly count: number;
+  /** Whether it changes what one sees, so that a file with it says something that was not read. */
+  readonly shows: boolean;
 }
 
 /** What a reader makes of a file. */

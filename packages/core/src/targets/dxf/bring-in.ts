@@ -37,7 +37,7 @@ export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
   const shift: Point = [MARGIN - box.minX, MARGIN - box.minY];
   const reader = new DxfReader(file, true, shift);
   const [master, board] = masterOf(reader);
-  if (!reader.unitStated) reader.tally.add('no unit stated, taken as millimetres');
+  if (!reader.unitStated) reader.tally.addUnseen('no unit stated, taken as millimetres');
   return {
     master: {
       ...master,

@@ -40,11 +40,16 @@ const faced = (groups: Groups, outlines: Outline[]) => {
 };
 
 const insert: Reader = (groups, reader, following) => {
+  const words: Item[] = [];
   if (groups.number(66, 0) === 1)
-    for (let next = following(); next && next.type !== 'SEQEND'; next = following())
-      reader.tally.add(`${next.type} of an insert`);
+    for (let next = following(); next && next.type !== 'SEQEND'; next = following()) {
+      const attribute = new Groups(next);
+      if (next.type !== 'ATTRIB') reader.tally.add(`${next.type} of an insert`);
+      else if (attribute.number(70, 0) & 1) reader.tally.addUnseen('hidden entity');
+      else words.push(...text(attribute, reader, following));
+    }
   const symbol = reader.symbol(groups.text(2)?.trim() ?? '');
-  if (!symbol) return [];
+  if (!symbol) return words;
   const [columns, rows] = [Math.max(1, groups.number(70, 1)), Math.max(1, groups.number(71, 1))];
   if (columns * rows > 10_000) {
     reader.tally.add('insert of more than 10,000 copies');
@@ -60,7 +65,7 @@ const insert: Reader = (groups, reader, following) => {
       const matrix = multiply(facing(groups), local);
       items.push({ kind: 'use', ...reader.base(groups), transform: reader.toBoard(matrix), symbol: symbol.id });
     }
-  return items;
+  return [...items, ...words];
 };
 
 function textItem(
@@ -97,6 +102,10 @@ const text: Reader = (groups, reader) => {
   const second = groups.text(11) !== undefined && (across !== 0 || up !== 0);
   const [x, y] = point(groups, second ? 11 : 10);
   if (across === 3 || across === 5) reader.tally.add('text stretched between two points');
+  if (Math.abs(groups.number(41, 1) - 1) > 1e-6) reader.tally.add('narrowed or widened text');
+  if (Math.abs(groups.number(51, 0)) > 1e-6) reader.tally.add('slanted text');
+  if (groups.number(71, 0) & 6) reader.tally.add('mirrored text');
+  if (groups.number(230, 1) < 0) reader.tally.add('text seen from behind');
   const turn = radians(groups.number(50, 0));
   const lower = up === 3 ? -height : up === 2 ? -height / 2 : up === 1 ? height * 0.28 : across === 4 ? -height / 2 : 0;
   const at: Point = [x - lower * Math.sin(turn), y + lower * Math.cos(turn)];
@@ -185,6 +194,7 @@ export const ENTITIES: Readonly<Record<string, Reader>> = {
       const vertex = new Groups(next);
       // Frame points of a fitted curve (16) are not on it.
       if (vertex.number(70, 0) & 16) continue;
+      if (vertex.number(30, 0) !== 0) reader.tally.add('height above the board');
       bulges[points.length] = vertex.number(42, 0);
       points.push(point(vertex, 10));
     }

@@ -30,6 +30,12 @@ interface Block {
   readonly records: DxfRecord[];
 }
 
+/** A colour stated by its red, green and blue parts (group 420) instead of by its number. */
+function exactColour(groups: Groups): string | undefined {
+  const exact = groups.number(420);
+  return exact === undefined ? undefined : `#${(exact & 0xffffff).toString(16).padStart(6, '0')}`;
+}
+
 /** Walks a DXF file's entities and makes items of them, in board millimetres. */
 export class DxfReader {
   readonly tally = new Tally();
@@ -40,6 +46,8 @@ export class DxfReader {
   readonly unitStated: boolean;
   private readonly unscale: Matrix;
   private readonly layerByName = new Map<string, Layer>();
+  /** Line width (hundredths of a millimetre) and line type of each layer, for what is drawn as its layer is. */
+  private readonly layerLines = new Map<string, { readonly width: number; readonly type: string }>();
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly blocks = new Map<string, Block>();
   private readonly made = new Map<string, SymbolDefinition | null>();
@@ -88,12 +96,14 @@ export class DxfReader {
       if (record.type === 'LAYER') {
         const colour = groups.number(62, 7);
         const flags = groups.number(70, 0);
+        const name = groups.text(2)?.trim() || '0';
         this.addLayer(
-          groups.text(2)?.trim() || '0',
-          COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000',
+          name,
+          exactColour(groups) ?? COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000',
           colour >= 0 && !(flags & 1),
           (flags & 4) === 4,
         );
+        this.layerLines.set(name.toUpperCase(), { width: groups.number(370, -1), type: groups.text(6)?.trim() ?? '' });
       } else if (record.type === 'STYLE')
         this.fonts.set((groups.text(2) ?? '').trim().toUpperCase(), fontOfFile((groups.text(3) ?? '').trim()));
     }
@@ -131,7 +141,7 @@ export class DxfReader {
       const record = records[i]!;
       const groups = new Groups(record);
       if (groups.number(67, 0) === 1) {
-        this.tally.add('object on a sheet layout');
+        this.tally.addUnseen('object on a sheet layout');
         continue;
       }
       const make = ENTITIES[record.type];
@@ -139,7 +149,7 @@ export class DxfReader {
         if (record.type !== 'SEQEND' && record.type !== 'VERTEX') this.tally.add(`entity ${record.type}`);
         continue;
       }
-      if (groups.number(60, 0) === 1) this.tally.add('hidden entity');
+      if (groups.number(60, 0) === 1) this.tally.addUnseen('hidden entity');
       else
         try {
           items.push(...make(groups, this, () => records[++i]));
@@ -195,17 +205,20 @@ export class DxfReader {
   }
 
   private colour(groups: Groups): string {
-    const exact = groups.number(420);
-    if (exact !== undefined) return `#${(exact & 0xffffff).toString(16).padStart(6, '0')}`;
+    const exact = exactColour(groups);
+    if (exact !== undefined) return exact;
     const number = groups.number(62, 256);
     const own = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
     return own ?? this.layerOf(groups)?.colour ?? '#000000';
   }
 
   private lineStyle(groups: Groups): Style {
-    const hundredths = groups.number(370, -1);
-    const type = groups.text(6)?.trim().toUpperCase();
-    if (type && type !== 'CONTINUOUS' && type !== 'BYLAYER' && type !== 'BYBLOCK') this.tally.add(`line type ${type}`);
+    const ofLayer = this.layerLines.get((groups.text(8)?.trim() || '0').toUpperCase());
+    const own = groups.number(370, -1);
+    const hundredths = own === -1 ? (ofLayer?.width ?? -1) : own;
+    const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';
+    const type = named === 'BYLAYER' ? (ofLayer?.type.toUpperCase() ?? '') : named;
+    if (type && type !== 'CONTINUOUS' && type !== 'BYBLOCK') this.tally.add(`line type ${type}`);
     const width = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
     return { fill: null, stroke: this.colour(groups), strokeWidth: width };
   }
@@ -231,8 +244,17 @@ export class DxfReader {
     return multiply(multiply(this.scale, matrix), this.unscale);
   }
 
+  /** Says what of an entity does not lie on the board: heights, thickness, a direction other than straight up or down. */
+  private noteSpace(groups: Groups): void {
+    const height = [30, 31, 38].some((code) => groups.number(code, 0) !== 0);
+    if (height) this.tally.add('height above the board');
+    if (groups.number(39, 0) !== 0) this.tally.add('thickness');
+    if (groups.number(210, 0) !== 0 || groups.number(220, 0) !== 0) this.tally.add('entity in a tilted plane');
+  }
+
   shape(groups: Groups, outlines: readonly Outline[]): Item[] {
     if (!outlines.length) return [];
+    this.noteSpace(groups);
     const plain = this.scale.every((value, i) => value === identity[i]);
     const placed = plain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
     return [

@@ -9,7 +9,9 @@ import type { ReadCopy } from '../target';
 import { UNITS_PER_MM } from './carries';
 
 /** Instructions that change nothing of what is drawn, or only its speed and force. */
-const SILENT = new Set(['IN', 'DF', 'VS', 'FS', 'LT', 'IP', 'BP', 'PG', 'PS', 'WU', 'PW', 'NP', 'TR', 'SM', 'IW', 'EC']);
+const SILENT = new Set(['IN', 'DF', 'VS', 'FS', 'IP', 'BP', 'PG', 'PS', 'WU', 'PW', 'NP', 'TR', 'SM', 'EC']);
+/** Instructions that change nothing without a value: a solid line, no window. */
+const PLAIN_WITHOUT_VALUE = new Set(['LT', 'IW']);
 
 /**
  * What a machine sees in an HP-GL file: pen-down moves, in order, pen by pen. Circles and arcs become chords as a plotter draws them.
@@ -98,7 +100,7 @@ export function readHpgl(bytes: Uint8Array): ReadCopy {
       if (!radius) throw damaged(byte, 'CI needs a radius');
       lift();
       emit(circleOutline(at, Math.abs(radius) / UNITS_PER_MM));
-    } else if (!SILENT.has(name)) {
+    } else if (!SILENT.has(name) && !(PLAIN_WITHOUT_VALUE.has(name) && !argument.trim())) {
       tally.add(`instruction ${name}`);
       return;
     }

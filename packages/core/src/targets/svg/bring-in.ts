@@ -9,7 +9,7 @@ import { Tally, decodeText } from '../bytes';
 import type { ReadMaster } from '../target';
 import { parseLength } from './lengths';
 import { SHAPES } from './shapes';
-import { StyleSheet, parseColour } from './style';
+import { StyleSheet, alphaOf, parseColour, shareOf } from './style';
 import { fontSize, shippedFont, textChunks } from './text';
 import { parseTransform } from './transform';
 import { fitViewBox, viewBoxOf, viewportOf } from './viewport';
@@ -33,6 +33,37 @@ const SILENT = new Set([
   'marker',
   'solidColor',
 ]);
+/** Properties that change a look and have no place in a master: the value that changes nothing, and what it is called. */
+type Effects = Readonly<Record<string, readonly [plain: string, words: string]>>;
+const EFFECTS: Effects = {
+  'clip-path': ['none', 'clip-path'],
+  mask: ['none', 'mask'],
+  filter: ['none', 'filter'],
+  transform: ['none', 'transform by style'],
+  'mix-blend-mode': ['normal', 'blending'],
+  marker: ['none', 'marker'],
+  'marker-start': ['none', 'marker'],
+  'marker-mid': ['none', 'marker'],
+  'marker-end': ['none', 'marker'],
+};
+const LINE_EFFECTS: Effects = {
+  'stroke-dasharray': ['none', 'dashed line'],
+  'stroke-linecap': ['butt', 'line ends'],
+  'stroke-linejoin': ['miter', 'line corners'],
+  'vector-effect': ['none', 'line width that does not scale'],
+};
+const TEXT_EFFECTS: Effects = {
+  'font-style': ['normal', 'letters'],
+  'letter-spacing': ['normal', 'letter spacing'],
+  'word-spacing': ['normal', 'word spacing'],
+  'text-decoration': ['none', 'text with a line'],
+  'baseline-shift': ['baseline', 'shifted baseline'],
+  'dominant-baseline': ['auto', 'baseline'],
+  'writing-mode': ['lr-tb', 'writing direction'],
+};
+/** Whether a branch of a switch is for this reader: without demands, and in English or in no language. */
+const isOffered = ({ attributes }: XmlElement): boolean =>
+  !attributes['requiredExtensions'] && (!attributes['systemLanguage'] || /(^|,)\s*en\b/.test(attributes['systemLanguage']));
 const GROUPS = new Set(['g', 'a', 'switch', 'svg']);
 const USE_DEPTH = 24;
 
@@ -84,18 +115,20 @@ class SvgReader {
     }
     const layers: Layer[] = [];
     const items: Item[] = [];
-    const layered = drawing.length > 0 && drawing.every(({ name, attributes }) => name === 'g' && !attributes['opacity']);
+    const own = (element: XmlElement) => this.sheet.propertiesOf(element, properties);
+    const layered = drawing.length > 0 && drawing.every((one) => one.name === 'g' && shareOf(own(one)['opacity']) === 1);
     if (layered) {
       const byName = new Map<string, Layer>();
       for (const group of drawing) {
         const name = this.titleOf(group) ?? `Layer ${layers.length + 1}`;
-        let layer = byName.get(name);
+        const visible = own(group)['display'] !== 'none';
+        let layer = byName.get(`${visible} ${name}`);
         if (!layer) {
-          layer = this.layer(layers.length + 1, name);
-          byName.set(name, layer);
+          layer = { ...this.layer(layers.length + 1, name), visible };
+          byName.set(`${visible} ${name}`, layer);
           layers.push(layer);
         }
-        items.push(...this.guarded(group, () => this.groupItems(group, properties, identity, layer.id, 0)));
+        items.push(...this.guarded(group, () => this.groupItems(group, properties, identity, layer.id, 0, true)));
       }
     } else {
       layers.push(this.layer(1, 'Drawing'));
@@ -193,35 +226,57 @@ class SvgReader {
   private itemsOf(element: XmlElement, parent: Properties, matrix: Matrix, layer: string | null, depth: number): Item[] {
     if (SILENT.has(element.name)) return [];
     const properties = this.sheet.propertiesOf(element, parent);
-    if (properties['display'] === 'none' || properties['visibility'] === 'hidden' || properties['visibility'] === 'collapse') {
-      this.tally.add('hidden element');
+    if (GROUPS.has(element.name)) return this.group(element, parent, matrix, layer, depth);
+    const shape = SHAPES[element.name];
+    if (!shape && element.name !== 'use' && element.name !== 'text') {
+      // Another program's own notes draw nothing (SVG 1.1, 23.1).
+      if (element.name.includes(':')) this.tally.addUnseen(`element ${element.name}`);
+      else this.tally.add(`element ${element.name}`);
       return [];
     }
-    for (const effect of ['clip-path', 'mask', 'filter', 'marker-start', 'marker-mid', 'marker-end'])
-      if (properties[effect] && properties[effect] !== 'none') this.tally.add(effect);
+    if (this.isHidden(properties)) return [];
+    this.noteEffects(properties, EFFECTS);
     const own = element.attributes['transform'] ? multiply(matrix, parseTransform(element.attributes['transform'])) : matrix;
-    if (GROUPS.has(element.name)) return this.group(element, parent, matrix, layer, depth);
     if (element.name === 'use') return this.use(element, properties, own, layer, depth);
-    if (element.name === 'text') return this.textItems(element, properties, own, layer);
-    const shape = SHAPES[element.name];
     if (shape) return this.shapeItem(element, shape(element, this.viewport), properties, own, layer);
-    this.tally.add(`element ${element.name}`);
-    return [];
+    this.noteEffects(properties, TEXT_EFFECTS);
+    return this.textItems(element, properties, own, layer);
   }
 
-  private groupItems(element: XmlElement, parent: Properties, matrix: Matrix, layer: string | null, depth: number): Item[] {
-    const properties = this.sheet.propertiesOf(element, parent);
-    if (properties['display'] === 'none') {
-      this.tally.add('hidden element');
-      return [];
+  /** Whether nothing is drawn; a group may be invisible and still hold something visible (SVG 1.1, 11.5). */
+  private isHidden(properties: Properties, group = false): boolean {
+    const hidden =
+      properties['display'] === 'none' ||
+      (!group && (properties['visibility'] === 'hidden' || properties['visibility'] === 'collapse'));
+    if (hidden) this.tally.addUnseen('hidden element');
+    return hidden;
+  }
+
+  private noteEffects(properties: Properties, effects: Effects): void {
+    for (const [property, [plain, words]] of Object.entries(effects)) {
+      const value = properties[property];
+      if (value === undefined || value === plain || Number.parseFloat(value) === 0) continue;
+      this.tally.add(/^[a-z-]+$/.test(value) ? `${words} (${value})` : words);
     }
-    for (const effect of ['clip-path', 'mask', 'filter'])
-      if (properties[effect] && properties[effect] !== 'none') this.tally.add(effect);
+  }
+
+  /** @param asLayer the group became a layer, which may be hidden and is kept all the same */
+  private groupItems(
+    element: XmlElement,
+    parent: Properties,
+    matrix: Matrix,
+    layer: string | null,
+    depth: number,
+    asLayer = false,
+  ): Item[] {
+    const properties = this.sheet.propertiesOf(element, parent);
+    if (!asLayer && this.isHidden(properties, true)) return [];
+    this.noteEffects(properties, EFFECTS);
     let own = element.attributes['transform'] ? multiply(matrix, parseTransform(element.attributes['transform'])) : matrix;
     if (element.name === 'svg') own = multiply(own, this.nestedViewport(element));
-    return element.children.flatMap((child) =>
-      typeof child === 'string' ? [] : this.items(child, properties, own, layer, depth),
-    );
+    const children = element.children.filter((child): child is XmlElement => typeof child !== 'string');
+    const drawn = element.name === 'switch' ? children.filter(isOffered).slice(0, 1) : children;
+    return drawn.flatMap((child) => this.items(child, properties, own, layer, depth));
   }
 
   private nestedViewport(element: XmlElement, width?: string, height?: string): Matrix {
@@ -317,10 +372,12 @@ class SvgReader {
     const fill = colour('fill', '#000000');
     const stroke = colour('stroke', null);
     const own = shareOf(properties['opacity']);
-    const [inFill, inStroke] = [shareOf(properties['fill-opacity']), shareOf(properties['stroke-opacity'])];
+    const inFill = shareOf(properties['fill-opacity']) * alphaOf(properties['fill']);
+    const inStroke = shareOf(properties['stroke-opacity']) * alphaOf(properties['stroke']);
     const inner = fill && !stroke ? inFill : stroke && !fill ? inStroke : inFill === inStroke ? inFill : 1;
     if (fill && stroke && inFill !== inStroke) this.tally.add('fill and line of different opacity');
-    if (stroke && properties['stroke-dasharray'] && properties['stroke-dasharray'] !== 'none') this.tally.add('dashed line');
+    if (stroke) this.noteEffects(properties, LINE_EFFECTS);
+    if (fill && stroke && /stroke/.test(properties['paint-order'] ?? '')) this.tally.add('line under its fill');
     const width = (parseLength(properties['stroke-width'], this.viewport.userWidth) ?? 1) * scale;
     return {
       fill,
@@ -410,11 +467,4 @@ class SvgReader {
       ];
     });
   }
-}
-
-/** A share between 0 and 1; anything unreadable counts as 1. */
-function shareOf(text: string | undefined): number {
-  if (text === undefined) return 1;
-  const value = text.endsWith('%') ? Number(text.slice(0, -1)) / 100 : Number(text);
-  return Number.isFinite(value) ? Math.min(1, Math.max(0, value)) : 1;
 }

@@ -28,3 +28,13 @@ export function parseLength(text: string | undefined, whole: number, em = 16): n
     throw new Failure('svg-length', `“${text.slice(0, 40)}” is not a length.`);
   return value * factor;
 }
+
+/**
+ * A list of numbers, which blanks, commas or just a sign may part (SVG 1.1, 4.2).
+ * @returns undefined where something else stands in it
+ */
+export function parseNumbers(text: string): number[] | undefined {
+  const numbers: number[] = [];
+  const rest = text.replace(/[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/g, (number) => (numbers.push(Number(number)), ' '));
+  return /^[\s,]*$/.test(rest) && numbers.every(Number.isFinite) ? numbers : undefined;
+}

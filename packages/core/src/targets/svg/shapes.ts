@@ -2,7 +2,7 @@ import { Failure } from '../../failure/failure';
 import { circleOutline, ellipseOutline, endpointArc } from '../../geometry/arcs';
 import { type Outline, type Segment, fromPoints } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
-import { parseLength } from './lengths';
+import { parseLength, parseNumbers } from './lengths';
 import { parsePathData } from './path-data';
 import type { Viewport } from './viewport';
 import type { XmlElement } from './xml';
@@ -13,12 +13,8 @@ const across = (element: XmlElement, name: string, { userWidth }: Viewport) => p
 const down = (element: XmlElement, name: string, { userHeight }: Viewport) => parseLength(element.attributes[name], userHeight);
 
 function points(element: XmlElement, closed: boolean): Outline[] {
-  const numbers = (element.attributes['points'] ?? '')
-    .trim()
-    .split(/[\s,]+/)
-    .filter(Boolean)
-    .map(Number);
-  if (!numbers.every(Number.isFinite)) throw new Failure('svg-points', 'A list of points holds something that is not a number.');
+  const numbers = parseNumbers(element.attributes['points'] ?? '');
+  if (!numbers) throw new Failure('svg-points', 'A list of points holds something that is not a number.');
   const list: Point[] = [];
   for (let i = 0; i + 1 < numbers.length; i += 2) list.push([numbers[i]!, numbers[i + 1]!]);
   return list.length > 1 ? [fromPoints(list, closed)] : [];

@@ -1,4 +1,5 @@
 import { Failure } from '../../failure/failure';
+import { parseNumbers } from './lengths';
 import { type Matrix, identity, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
@@ -20,13 +21,9 @@ const FUNCTIONS: Record<string, { counts: readonly number[]; make: (n: readonly 
 export function parseTransform(text: string): Matrix {
   let matrix = identity;
   const rest = text.replace(/([a-zA-Z]+)\s*\(([^)]*)\)[\s,]*/g, (whole, name: string, list: string) => {
-    const numbers = list
-      .trim()
-      .split(/[\s,]+/)
-      .filter(Boolean)
-      .map(Number);
+    const numbers = parseNumbers(list);
     const found = FUNCTIONS[name];
-    if (!found || !found.counts.includes(numbers.length) || !numbers.every(Number.isFinite))
+    if (!found || !numbers || !found.counts.includes(numbers.length))
       throw new Failure('svg-transform', `The transform ${whole.trim().slice(0, 60)} can't be read.`);
     matrix = multiply(matrix, found.make(numbers));
     return '';

@@ -1,6 +1,6 @@
 import { Failure } from '../../failure/failure';
 import type { Matrix } from '../../geometry/matrix';
-import { MM_PER_PX, parseLength } from './lengths';
+import { MM_PER_PX, parseLength, parseNumbers } from './lengths';
 import type { XmlElement } from './xml';
 
 /** The sheet of a drawing: its size in mm, its size in user units, and the map from user units to board millimetres. */
@@ -14,11 +14,8 @@ export interface Viewport {
 
 function viewBoxOf(text: string | undefined): [number, number, number, number] | undefined {
   if (text === undefined) return undefined;
-  const numbers = text
-    .trim()
-    .split(/[\s,]+/)
-    .map(Number);
-  if (numbers.length !== 4 || !numbers.every(Number.isFinite) || numbers[2]! <= 0 || numbers[3]! <= 0)
+  const numbers = parseNumbers(text);
+  if (numbers?.length !== 4 || numbers[2]! <= 0 || numbers[3]! <= 0)
     throw new Failure('svg-viewbox', `The viewBox “${text.slice(0, 60)}” is not four numbers with a size above zero.`);
   return numbers as [number, number, number, number];
 }

@@ -10,6 +10,7 @@ export interface XmlElement {
   readonly line: number;
 }
 
+const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
 const DEPTH = 256;
 const ELEMENTS = 500_000;
 
@@ -21,6 +22,7 @@ const ELEMENTS = 500_000;
 export function parseXml(text: string): XmlElement {
   const parser = new SaxesParser({ xmlns: false });
   let root: XmlElement | null = null;
+  let prefix = 'svg:';
   let open: XmlElement | null = null;
   let depth = 0;
   let count = 0;
@@ -44,9 +46,14 @@ export function parseXml(text: string): XmlElement {
           line: parser.line,
         },
       );
+    const attributes = tag.attributes as Record<string, string>;
+    // The drawing's own elements may have any prefix that is bound to the SVG namespace.
+    if (!root)
+      for (const [name, value] of Object.entries(attributes))
+        if (name.startsWith('xmlns:') && value === SVG_NAMESPACE) prefix = `${name.slice(6)}:`;
     const element: XmlElement = {
-      name: tag.name.replace(/^svg:/, ''),
-      attributes: tag.attributes as Record<string, string>,
+      name: tag.name.startsWith(prefix) ? tag.name.slice(prefix.length) : tag.name,
+      attributes,
       children: [],
       parent: open,
       line: parser.line,
