@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { benchmarkFootprints } from './footprints';
 import { benchmarkReading } from './reading';
 import { peakMemory } from './timing';
+import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
 
 const results: Record<string, number> = {};
@@ -10,6 +11,7 @@ for (const [name, run] of Object.entries({
   writing: benchmarkWriting,
   footprints: benchmarkFootprints,
   reading: benchmarkReading,
+  trust: benchmarkTrust,
 })) {
   Object.assign(results, run(), { [`memory at its highest after ${name}, MB`]: peakMemory() });
 }

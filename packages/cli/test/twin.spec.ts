@@ -2,8 +2,6 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { demoMasters, writeDemo } from '@inkwell-twin/demo';
-import { shippedFonts } from '@inkwell-twin/render';
 import { Output } from '../src/output';
 
 const root = join(__dirname, '../../..');
@@ -25,7 +23,7 @@ function json(...args: string[]): { code: number; output: ReturnType<typeof Outp
 }
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'inkwell-twin-'));
-  writeDemo(demoMasters(), folder, shippedFonts());
+  spawnSync(process.execPath, [join(root, 'dist/demo.mjs'), '--out', folder]);
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const way = (file: string) => `boardwalk_waymarker/${file}`;

@@ -148,6 +148,31 @@ describe('checking a copy', () => {
     });
   });
 
+  it.each<[string, (words: string) => string, string]>([
+    ['svg', (words) => words.replace('</svg>', '<image href="x.png"/></svg>'), 'element image'],
+    ['svg', (words) => words.replace('<path ', '<path clip-path="url(#w)" '), 'clip-path'],
+    ['svg', (words) => words.replace('font-family="Commissioner', 'font-family="Unheard'), 'font Unheard, shown in Commissioner'],
+    [
+      'dxf',
+      (words) => words.replace('0\nENDSEC\n0\nSECTION\n2\nOBJECTS', '0\nHATCH\n8\ncut\n0\nENDSEC\n0\nSECTION\n2\nOBJECTS'),
+      'entity HATCH',
+    ],
+    ['hpgl', (words) => words.replace('IN;', 'IN;LT2,1;'), 'instruction LT'],
+  ])('does not call a changed %s in step when it shows something that was not understood (%#)', (target, spoil, kind) => {
+    const result = check(target, start, spoil);
+    expect(result).toMatchObject({ verdict: 'touched', true: false });
+    expect(result.differences).toMatchObject([{ kind: 'not understood', what: kind, master: 'none', copy: '1 ×' }]);
+    const now = after(start, (master) => setAttribute(master, 'frame', 'x', 14));
+    expect(check(target, now, spoil).verdict).toBe('crossed');
+  });
+  it.each<[string, (words: string) => string]>([
+    ['svg', (words) => words.replace('</svg>', '<other:view xmlns:other="urn:x" zoom="2"/></svg>')],
+    ['svg', (words) => words.replace('</svg>', '<rect width="5" height="5" display="none"/></svg>')],
+    ['dxf', (words) => words.replace('0\nSECTION\n2\nENTITIES\n', '0\nSECTION\n2\nENTITIES\n0\nVIEWPORT\n67\n1\n8\n0\n')],
+  ])('does not mind what nobody sees in a %s (%#)', (target, spoil) =>
+    expect(check(target, start, spoil)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere' }),
+  );
+
   it('knows that hiding a layer takes its objects out of a copy', () => {
     const hidden = masterWith(board(start).items, { layers: [layer('cut', 'cut', { visible: false }), layer('print', 'print')] });
     const { verdict, differences } = check('svg', hidden);

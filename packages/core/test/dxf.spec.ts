@@ -316,6 +316,35 @@ describe('bringing in a DXF', () => {
       maxX: expect.closeTo(-3, 1),
     });
   });
+  it('draws with the line width of the layer where an entity has none of its own', () => {
+    const layers =
+      '0 SECTION|2 TABLES|0 TABLE|2 LAYER|0 LAYER|2 A|62 1|370 50|6 CONTINUOUS|0 LAYER|2 B|62 1|420 1193046|6 DASHED|0 ENDTAB|0 ENDSEC|';
+    const { list, notUnderstood } = dxf.read(
+      file('0 LINE|8 A|10 0|20 0|11 5|21 0|0 LINE|8 A|370 13|10 0|20 1|11 5|21 1|0 LINE|8 B|10 0|20 2|11 5|21 2', layers),
+    );
+    expect(list.entries.map(({ style }) => [style.strokeWidth, style.stroke])).toEqual([
+      [0.5, '#ff0000'],
+      [0.13, '#ff0000'],
+      [0, '#123456'],
+    ]);
+    expect(notUnderstood).toEqual([{ kind: 'line type DASHED', count: 1, shows: true }]);
+  });
+  it.each<[string, string]>([
+    ['0 LINE|8 0|10 0|20 0|30 0|11 5|21 0|31 7', 'height above the board'],
+    ['0 LWPOLYLINE|8 0|38 4|70 0|10 0|20 0|10 5|20 5', 'height above the board'],
+    ['0 CIRCLE|8 0|10 0|20 0|40 5|39 2', 'thickness'],
+    ['0 CIRCLE|8 0|10 0|20 0|40 5|210 1|220 0|230 0', 'entity in a tilted plane'],
+  ])('says what of %s does not lie on the board', (entities, kind) =>
+    expect(dxf.read(file(entities)).notUnderstood).toEqual([{ kind, count: 1, shows: true }]),
+  );
+  it('reads the words on a block, hidden ones aside', () => {
+    const block = '0 SECTION|2 BLOCKS|0 BLOCK|8 0|2 TAG|10 0|20 0|0 CIRCLE|8 0|10 0|20 0|40 3|0 ENDBLK|0 ENDSEC|';
+    const attribute = (words: string, flags: number) => `0 ATTRIB|8 0|10 4|20 5|40 2|1 ${words}|2 NO|70 ${flags}|`;
+    const { list } = dxf.read(
+      file(`0 INSERT|8 0|66 1|2 TAG|10 4|20 5|${attribute('P-7', 0)}${attribute('secret', 1)}0 SEQEND|8 0`, block),
+    );
+    expect(list.entries.map((one) => (one.kind === 'text' ? one.text : one.kind))).toEqual(['path', 'P-7']);
+  });
   it('closes an arc of a whole turn', () => {
     const { list } = dxf.read(file('0 ARC|8 0|10 0|20 0|40 3|50 0|51 360'));
     const [circle] = outlinesOf(list.entries[0]!);

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { type Failure, parseMark } from '../src';
 import { Groups, parseRecords } from '../src/targets/dxf/records';
 import { StyleSheet } from '../src/targets/svg/style';
@@ -25,6 +26,10 @@ describe('XML', () => {
     ]);
     expect(textOf(root).replace(/\s+/g, ' ').trim()).toBe('one two < three');
     expect(elements(root)[0]!.parent).toBe(root);
+  });
+  it('takes any prefix that is bound to the SVG namespace for the drawing’s own', () => {
+    const root = parseXml('<v:svg xmlns:v="http://www.w3.org/2000/svg"><v:g/><w:g/></v:svg>');
+    expect([root, ...elements(root)].map(({ name }) => name)).toEqual(['svg', 'g', 'w:g']);
   });
   it('without a prefix is the same element as with ours', () =>
     expect(parseXml('<svg:svg xmlns:svg="http://www.w3.org/2000/svg"/>').name).toBe('svg'));
@@ -57,6 +62,37 @@ describe('a style sheet', () => {
     ['rect { fill: #000009 } rect { fill: #00000a }', '#00000a'],
     ['#g rect { fill: #00000b } rect.c { fill: #00000c }', '#00000b'],
   ])('with %s gives %s', (css, fill) => expect(sheetOf(css).propertiesOf(rect, {})['fill']).toBe(fill));
+
+  it.each<[string, string, string]>([
+    ['rect { fill: #000001 !important }', 'fill: #000002', '#000001'],
+    ['rect { fill: #000001 !important }', 'fill: #000002 !important', '#000002'],
+    ['rect { fill: #000001 }', 'fill: #000002', '#000002'],
+    ['@media print { rect { fill: #000001 } }', '', 'red'],
+    ['@media screen { rect { fill: #000001 } }', '', '#000001'],
+  ])('weighs %s against the element’s own “%s”', (css, inline, fill) => {
+    const [one] = elements(parseXml(`<svg><rect style="${inline}" fill="red"/></svg>`));
+    expect(sheetOf(css).propertiesOf(one!, {})['fill']).toBe(fill);
+  });
+  it('says which rules are not for a drawing', () =>
+    expect(sheetOf('@import "x.css"; @media print { a { fill: red } } @font-face { font-family: x }').unknown).toEqual([
+      'style rule @import',
+      'style rule @media',
+    ]));
+  it('takes the font shorthand apart', () =>
+    expect(sheetOf('rect { font: italic bold 12px/1.5 "Spline Sans Mono", monospace }').propertiesOf(rect, {})).toMatchObject({
+      'font-style': 'italic',
+      'font-weight': 'bold',
+      'font-size': '12px',
+      'font-family': '"Spline Sans Mono", monospace',
+    }));
+  it.each([
+    ['2em', '8', '16'],
+    ['150%', '10px', '15'],
+    ['larger', '10', '12'],
+    ['3mm', '10', '3mm'],
+  ])('hands down a font size of %s in %s as %s', (size, parent, computed) =>
+    expect(sheetOf(`rect { font-size: ${size} }`).propertiesOf(rect, { 'font-size': parent })['font-size']).toBe(computed),
+  );
 
   it('hands down what is inherited, and nothing else', () => {
     const properties = new StyleSheet().propertiesOf(rect, { stroke: 'blue', opacity: '.2', 'clip-path': 'url(#x)' });
@@ -124,12 +160,34 @@ describe('DXF records', () => {
     expect([groups.number(10), groups.all(10), groups.number(40, 7), groups.text(8)]).toEqual([1.5, [1.5, 2], 7, undefined]);
     expect(line!.line).toBe(8);
   });
-  it('refuse a value that is no number, naming the group and the line', () => {
-    const { sections } = parseRecords('0\nSECTION\n2\nENTITIES\n0\nLINE\n10\n\n0\nENDSEC\n0\nEOF\n');
-    expect(failureOf(() => new Groups(sections.get('ENTITIES')![0]!).number(10))).toMatchObject({
-      message: expect.stringContaining('group 10'),
-      where: { line: 6 },
-    });
+  const withValue = (code: number, value: string) => `0\nSECTION\n2\nENTITIES\n0\nLINE\n${code}\n${value}\n0\nENDSEC\n0\nEOF\n`;
+  it.each(['', '1,5', '1.5.2', 'x', '1e', '--1', 'NaN', 'Infinity'])(
+    'refuse %j for a number, naming the group and the line',
+    (value) => {
+      expect(failureOf(() => parseRecords(withValue(10, value)))).toMatchObject({
+        message: expect.stringContaining('group 10'),
+        where: { line: 8 },
+      });
+    },
+  );
+  it('read any number exactly as the language does', () => {
+    const written = fc.oneof(
+      fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
+      fc.tuple(fc.integer(), fc.nat({ max: 99999999 })).map(([whole, rest]) => `  ${whole}.${rest} `),
+      fc.tuple(fc.integer(), fc.integer({ min: -30, max: 30 })).map(([mantissa, power]) => `${mantissa}E${power}`),
+      fc.constantFrom('.5', '-.25', '5.', '+3', '-0', '000012.500', '123456789012345678.5', '1e400'.slice(0, 4)),
+    );
+    fc.assert(
+      fc.property(written, (value) => {
+        const [line] = parseRecords(withValue(40, value)).sections.get('ENTITIES')!;
+        expect(line!.values[0]).toBe(Number(value));
+      }),
+      { numRuns: 1000 },
+    );
+  });
+  it('keep a comment that stands in the middle of an entity out of it', () => {
+    const { sections, comments } = parseRecords('0\nSECTION\n2\nENTITIES\n0\nLINE\n10\n1\n999\nnote\n20\n2\n0\nENDSEC\n0\nEOF\n');
+    expect([comments, sections.get('ENTITIES')![0]!.codes]).toEqual([['note'], [10, 20]]);
   });
   it.each(['', '0\nSECTION', '0\nSECTION\n2\nENTITIES\n0\nLINE\n', 'x\n', '12345\na\n', '-1\na\n'])(
     'refuse %j with its line',

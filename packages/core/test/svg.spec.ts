@@ -216,8 +216,11 @@ describe('bringing in an SVG', () => {
     );
     expect(found.layers.map(({ name }) => name)).toEqual(['one', 'two']);
     const { master: loose } = bring('<g id="one"><rect width="1" height="1"/></g><rect width="1" height="1"/>');
-    expect(loose.layers).toHaveLength(1);
-    expect(loose.boards[0]!.items.map(({ kind }) => kind)).toEqual(['group', 'rectangle']);
+    expect(loose.layers.map(({ name }) => name)).toEqual(['one', 'Drawing']);
+    expect(loose.boards[0]!.items.map(({ kind, layer }) => [kind, layer])).toEqual([
+      ['rectangle', 'layer-1'],
+      ['rectangle', 'layer-2'],
+    ]);
   });
   it('gives styles their order: attribute, sheet by weight, style attribute; children inherit', () => {
     const sheet = '<style>rect{fill:#000001} .b{fill:#000002} #c{fill:#000003} g > .d{fill:#000004}</style>';
@@ -261,6 +264,70 @@ describe('bringing in an SVG', () => {
     });
   });
 
+  it.each<[string, string]>([
+    ['<path d="M0 0h9" stroke="red" stroke-linecap="round"/>', 'line ends (round)'],
+    ['<path d="M0 0h9" stroke="red" style="stroke-linejoin:bevel"/>', 'line corners (bevel)'],
+    ['<g style="mix-blend-mode: multiply"><rect width="9" height="9"/></g>', 'blending (multiply)'],
+    ['<rect width="9" height="9" style="transform: rotate(20deg)"/>', 'transform by style'],
+    ['<text font-style="italic">a</text>', 'letters (italic)'],
+    ['<text letter-spacing="2">a</text>', 'letter spacing'],
+    ['<text text-decoration="underline">a</text>', 'text with a line (underline)'],
+    ['<path d="M0 0h9v9" stroke="red" paint-order="stroke"/>', 'line under its fill'],
+  ])('names what it can’t keep of %s', (inner, kind) =>
+    expect(bring(inner).notUnderstood).toEqual([{ kind, count: 1, shows: true }]),
+  );
+  it.each(['stroke-linecap="butt"', 'letter-spacing="0"', 'font-style="normal"', 'filter="none"'])('does not mind %s', (plain) =>
+    expect(bring(`<text ${plain}>a</text><path d="M0 0h9" stroke="red" ${plain}/>`).notUnderstood).toEqual([]),
+  );
+  it('keeps a hidden layer as a hidden layer', () => {
+    const { master: found, notUnderstood } = bring(
+      '<g id="a"><rect width="5" height="5"/></g><g id="notes" display="none"><rect width="5" height="5"/></g>',
+    );
+    expect(found.layers.map(({ name, visible }) => [name, visible])).toEqual([
+      ['a', true],
+      ['notes', false],
+    ]);
+    expect(resolveBoard(found, found.boards[0]!).hidden).toHaveLength(1);
+    expect(notUnderstood).toEqual([]);
+  });
+  it('keeps layers as they are when something loose is laid beside them', () => {
+    const { master: found } = bring(
+      '<g id="a"><rect width="5" height="5"/></g><circle r="3"/><g><circle r="2"/></g><g id="b" opacity=".5"><circle r="1"/></g>',
+    );
+    const layers = new Map(found.layers.map(({ id, name }) => [id, name]));
+    expect(found.boards[0]!.items.map(({ kind, layer }) => [kind, layers.get(layer!)])).toEqual([
+      ['rectangle', 'a'],
+      ['ellipse', 'Drawing'],
+      ['group', 'Drawing'],
+      ['group', 'Drawing'],
+    ]);
+  });
+  it('draws what is visible inside an invisible group, and one branch of a switch', () => {
+    const { master: found } = bring(
+      '<g visibility="hidden"><rect width="5" height="5"/><rect id="seen" width="5" height="5" visibility="visible"/></g>' +
+        '<switch><text systemLanguage="de">Hallo</text><text systemLanguage="en">Hello</text><text>Ave</text></switch>',
+    );
+    expect(
+      itemsOf(found).flatMap((item) => (item.kind === 'rectangle' ? [item.name] : item.kind === 'text' ? [item.text] : [])),
+    ).toEqual(['seen', 'Hello']);
+  });
+  it.each<[string, number]>([
+    ['rgba(255, 0, 0, 0.25)', 0.25],
+    ['#ff000040', 64 / 255],
+    ['#f008', 8 / 15],
+    ['hsla(0, 100%, 50%, 50%)', 0.5],
+  ])('takes the cover of %s for opacity', (fill, opacity) => {
+    const [item] = itemsOf(bring(`<rect width="5" height="5" fill="${fill}"/>`).master);
+    expect(item).toMatchObject({ style: { fill: '#ff0000', opacity: expect.closeTo(opacity) } });
+  });
+  it.each(['translate(10-5)', 'translate(10 -5)', 'matrix(1 0 0 1 10-5)', 'translate(1e1,-.5e1)'])(
+    'reads the transform %s',
+    (transform) =>
+      expect(boxOf(bring(`<rect width="4" height="4" transform="${transform}"/>`).master, 0)).toMatchObject({
+        minX: expect.closeTo(10),
+      }),
+  );
+
   it('reads a whole drawing that nobody here wrote with this program', () => {
     const {
       master: found,
@@ -279,7 +346,7 @@ describe('bringing in an SVG', () => {
       (counts, { kind }) => ({ ...counts, [kind]: (counts[kind] ?? 0) + 1 }),
       {},
     );
-    expect(kinds).toEqual({ group: 2, path: 6, use: 3, polyline: 3, ellipse: 1, text: 3 });
+    expect(kinds).toEqual({ group: 1, path: 6, use: 3, polyline: 3, ellipse: 1, text: 3 });
   });
 
   it.each<[string, string, string, number | undefined]>([

@@ -99,7 +99,7 @@ const text: Reader = (groups, reader) => {
   const across = groups.number(72, 0);
   const up = groups.number(73, 0);
   const height = groups.number(40, 0);
-  const second = groups.text(11) !== undefined && (across !== 0 || up !== 0);
+  const second = groups.has(11) && (across !== 0 || up !== 0);
   const [x, y] = point(groups, second ? 11 : 10);
   if (across === 3 || across === 5) reader.tally.add('text stretched between two points');
   if (Math.abs(groups.number(41, 1) - 1) > 1e-6) reader.tally.add('narrowed or widened text');
@@ -124,7 +124,7 @@ const text: Reader = (groups, reader) => {
 const mtext: Reader = (groups, reader) => {
   const parts: string[] = [];
   groups.record.codes.forEach((code, i) => {
-    if (code === 3 || code === 1) parts.push(groups.record.values[i]!);
+    if (code === 3 || code === 1) parts.push(String(groups.record.values[i]!));
   });
   const { text: plain, formatted } = plainMtext(parts.join(''));
   if (formatted) reader.tally.add('formatting inside MTEXT');
@@ -137,8 +137,7 @@ const mtext: Reader = (groups, reader) => {
   const row = Math.floor((place - 1) / 3);
   const whole = height + (lines - 1) * step;
   const drop = row === 0 ? height : row === 1 ? height - whole / 2 : height - whole;
-  const axis =
-    groups.text(11) !== undefined ? Math.atan2(groups.number(21, 0), groups.number(11, 1)) : radians(groups.number(50, 0));
+  const axis = groups.has(11) ? Math.atan2(groups.number(21, 0), groups.number(11, 1)) : radians(groups.number(50, 0));
   const [x, y] = point(groups, 10);
   return textItem(groups, reader, plain, [x + drop * Math.sin(axis), y - drop * Math.cos(axis)], height, axis, align, font);
 };
@@ -176,13 +175,12 @@ export const ENTITIES: Readonly<Record<string, Reader>> = {
   LWPOLYLINE: (groups, reader) => {
     const points: Point[] = [];
     const bulges: number[] = [];
-    const { codes, values } = groups.record;
-    codes.forEach((code, i) => {
-      if (code === 10) points.push([groups.parse(values[i]!, 10), 0]);
-      else if (code === 20 && points.length) points[points.length - 1] = [points.at(-1)![0], groups.parse(values[i]!, 20)];
-      else if (code === 42 && points.length) bulges[points.length - 1] = groups.parse(values[i]!, 42);
+    groups.record.codes.forEach((code, i) => {
+      if (code === 10) points.push([groups.numberAt(i), 0]);
+      else if (code === 20 && points.length) points[points.length - 1] = [points.at(-1)![0], groups.numberAt(i)];
+      else if (code === 42 && points.length) bulges[points.length - 1] = groups.numberAt(i);
     });
-    if (groups.number(43, 0) > 0 || groups.text(40) !== undefined) reader.tally.add('polyline width');
+    if (groups.number(43, 0) > 0 || groups.has(40)) reader.tally.add('polyline width');
     return reader.shape(groups, faced(groups, polyline(points, bulges, (groups.number(70, 0) & 1) === 1)));
   },
   POLYLINE: (groups, reader, following) => {

@@ -85,7 +85,8 @@ export class DxfReader {
     const found = new Map<string, string>();
     const record = file.sections.get('HEADER')?.[0];
     record?.codes.forEach((code, i) => {
-      if (code === 9 && record.values[i + 1] !== undefined) found.set(record.values[i]!.trim(), record.values[i + 1]!.trim());
+      if (code === 9 && record.values[i + 1] !== undefined)
+        found.set(String(record.values[i]!).trim(), String(record.values[i + 1]!).trim());
     });
     return found;
   }

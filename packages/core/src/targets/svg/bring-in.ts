@@ -10,7 +10,7 @@ import type { ReadMaster } from '../target';
 import { parseLength } from './lengths';
 import { SHAPES } from './shapes';
 import { StyleSheet, alphaOf, parseColour, shareOf } from './style';
-import { fontSize, shippedFont, textChunks } from './text';
+import { fontName, fontSize, shippedFont, textChunks } from './text';
 import { parseTransform } from './transform';
 import { fitViewBox, viewBoxOf, viewportOf } from './viewport';
 import { type XmlElement, parseXml, textOf } from './xml';
@@ -106,35 +106,14 @@ class SvgReader {
     for (const selector of this.sheet.unknown) this.tally.add(selector);
     const properties = this.sheet.propertiesOf(this.root, {});
     const drawing = this.root.children.filter(
-      (child): child is XmlElement => typeof child !== 'string' && !SILENT.has(child.name),
+      (child): child is XmlElement => typeof child !== 'string' && !SILENT.has(child.name) && !this.isForeign(child),
     );
     const first = drawing[0];
     if (first && this.isBackground(first)) {
       this.background = parseColour(this.sheet.propertiesOf(first, properties)['fill'] ?? '#000000') ?? null;
       drawing.shift();
     }
-    const layers: Layer[] = [];
-    const items: Item[] = [];
-    const own = (element: XmlElement) => this.sheet.propertiesOf(element, properties);
-    const layered = drawing.length > 0 && drawing.every((one) => one.name === 'g' && shareOf(own(one)['opacity']) === 1);
-    if (layered) {
-      const byName = new Map<string, Layer>();
-      for (const group of drawing) {
-        const name = this.titleOf(group) ?? `Layer ${layers.length + 1}`;
-        const visible = own(group)['display'] !== 'none';
-        let layer = byName.get(`${visible} ${name}`);
-        if (!layer) {
-          layer = { ...this.layer(layers.length + 1, name), visible };
-          byName.set(`${visible} ${name}`, layer);
-          layers.push(layer);
-        }
-        items.push(...this.guarded(group, () => this.groupItems(group, properties, identity, layer.id, 0, true)));
-      }
-    } else {
-      layers.push(this.layer(1, 'Drawing'));
-      for (const element of drawing) items.push(...this.items(element, properties, identity, 'layer-1', 0));
-    }
-    if (!layers.length) layers.push(this.layer(1, 'Drawing'));
+    const { layers, items } = this.layered(drawing, properties);
     const title = textOf(
       this.root.children.find((child): child is XmlElement => typeof child !== 'string' && child.name === 'title') ?? {
         ...this.root,
@@ -163,6 +142,35 @@ class SvgReader {
       description: '',
     };
     return { master, mark: this.mark, notUnderstood: this.tally.list() };
+  }
+
+  /**
+   * Groups at the top become layers: all of them where there is nothing else, the named ones where loose shapes stand
+   * beside them. What is left is on a layer of its own.
+   */
+  private layered(drawing: readonly XmlElement[], properties: Properties): { layers: Layer[]; items: Item[] } {
+    const layers: Layer[] = [];
+    const byName = new Map<string, Layer>();
+    const layerFor = (name: string, visible: boolean): Layer => {
+      let layer = byName.get(`${visible} ${name}`);
+      if (!layer) {
+        layer = { ...this.layer(layers.length + 1, name), visible };
+        byName.set(`${visible} ${name}`, layer);
+        layers.push(layer);
+      }
+      return layer;
+    };
+    const onlyGroups = drawing.every(({ name }) => name === 'g');
+    const items = drawing.flatMap((element) => {
+      const own = this.sheet.propertiesOf(element, properties);
+      const name = this.titleOf(element);
+      if (element.name !== 'g' || shareOf(own['opacity']) < 1 || (!onlyGroups && name === undefined))
+        return this.items(element, properties, identity, layerFor('Drawing', true).id, 0);
+      const layer = layerFor(name ?? `Layer ${layers.length + 1}`, own['display'] !== 'none');
+      return this.guarded(element, () => this.groupItems(element, properties, identity, layer.id, 0, true));
+    });
+    if (!layers.length) layerFor('Drawing', true);
+    return { layers, items };
   }
 
   /** Ids, style sheets and the mark, wherever they stand. */
@@ -229,9 +237,7 @@ class SvgReader {
     if (GROUPS.has(element.name)) return this.group(element, parent, matrix, layer, depth);
     const shape = SHAPES[element.name];
     if (!shape && element.name !== 'use' && element.name !== 'text') {
-      // Another program's own notes draw nothing (SVG 1.1, 23.1).
-      if (element.name.includes(':')) this.tally.addUnseen(`element ${element.name}`);
-      else this.tally.add(`element ${element.name}`);
+      if (!this.isForeign(element)) this.tally.add(`element ${element.name}`);
       return [];
     }
     if (this.isHidden(properties)) return [];
@@ -241,6 +247,13 @@ class SvgReader {
     if (shape) return this.shapeItem(element, shape(element, this.viewport), properties, own, layer);
     this.noteEffects(properties, TEXT_EFFECTS);
     return this.textItems(element, properties, own, layer);
+  }
+
+  /** Another program's own notes draw nothing (SVG 1.1, 23.1). */
+  private isForeign({ name }: XmlElement): boolean {
+    const foreign = name.includes(':');
+    if (foreign) this.tally.addUnseen(`element ${name}`);
+    return foreign;
   }
 
   /** Whether nothing is drawn; a group may be invisible and still hold something visible (SVG 1.1, 11.5). */
@@ -444,8 +457,7 @@ class SvgReader {
       whole[0] > 0;
     return textChunks(element, properties, this.sheet, this.viewport, (kind) => this.tally.add(kind)).flatMap((chunk): Item[] => {
       const { font, exact } = shippedFont(chunk.properties);
-      if (!exact)
-        this.tally.add(`font ${(chunk.properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '')}, shown in ${font}`);
+      if (!exact) this.tally.add(`font ${fontName(chunk.properties)}, shown in ${font}`);
       const size = fontSize(chunk.properties, this.viewport);
       if (!chunk.text.trim() || !(size > 0)) return [];
       const anchor = chunk.properties['text-anchor'];

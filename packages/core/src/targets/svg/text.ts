@@ -82,6 +82,13 @@ export const fontSize = (properties: Properties, { userHeight }: Viewport): numb
   return text && text in named ? named[text]! : (parseLength(text, userHeight) ?? 16);
 };
 
+/** What a drawing calls its font, for the list of what was not understood. */
+export const fontName = (properties: Properties): string =>
+  `${(properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '')}${isBold(properties) ? ' bold' : ''}`;
+
+const isBold = ({ 'font-weight': weight = '400' }: Properties): boolean =>
+  weight === 'bold' || weight === 'bolder' || Number(weight) >= 600;
+
 /** The shipped font that stands for a family; `exact` says whether it is that family. */
 export function shippedFont(properties: Properties): { font: FontName; exact: boolean } {
   const families = (properties['font-family'] ?? '').split(',').map((one) =>
@@ -90,10 +97,10 @@ export function shippedFont(properties: Properties): { font: FontName; exact: bo
       .replace(/^['"]|['"]$/g, '')
       .toLowerCase(),
   );
-  const weight = properties['font-weight'] ?? '400';
-  const bold = weight === 'bold' || weight === 'bolder' || Number(weight) >= 600;
+  const bold = isBold(properties);
   const first = families[0] ?? '';
-  if (first === 'spline sans mono') return { font: 'Spline Sans Mono', exact: true };
+  // The fixed-width font is shipped in one weight only.
+  if (first === 'spline sans mono') return { font: 'Spline Sans Mono', exact: !bold };
   if (first === 'commissioner') return { font: bold ? 'Commissioner Bold' : 'Commissioner', exact: true };
   if (families.some((family) => /mono|courier|typewriter/.test(family))) return { font: 'Spline Sans Mono', exact: false };
   return { font: bold ? 'Commissioner Bold' : 'Commissioner', exact: first === '' };
