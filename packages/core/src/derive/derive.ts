@@ -4,8 +4,8 @@ import type { FontBook } from '../fonts/font-book';
 import { footprintHash } from '../footprint/footprint';
 import { formatMark } from '../mark/mark';
 import { boardOf, resolveBoard } from '../master/resolve';
-import type { Master } from '../master/schema';
-import { nodeInWords, findNode } from '../master/tree';
+import type { Master, Node } from '../master/schema';
+import { childLists, nodeInWords } from '../master/tree';
 import { compare } from '../match/compare';
 import type { Difference } from '../match/difference';
 import { unreadDifferences } from '../match/unread';
@@ -45,12 +45,21 @@ export function footprintOfRecipe(master: Master, recipe: Recipe): string {
 }
 
 /** Names of a master's objects, for differences. */
-export const namesIn =
-  (master: Master) =>
-  (source: string): string | undefined => {
-    const node = findNode(master, source);
+export function namesIn(master: Master): (source: string) => string | undefined {
+  let nodes: Map<string, Node> | undefined;
+  const gather = (node: Node): void => {
+    nodes!.set(node.id, node);
+    for (const [, children] of childLists(node)) children.forEach(gather);
+  };
+  return (source) => {
+    if (!nodes) {
+      nodes = new Map();
+      gather(master);
+    }
+    const node = nodes.get(source);
     return node && nodeInWords(node);
   };
+}
 
 /** Makes a copy: resolve, adapt, write, mark, and read back as proof. The same revision and recipe give the same bytes. */
 export function derive({ master, rev, time }: RevisionOf, recipe: Recipe, fonts: FontBook): Derived {

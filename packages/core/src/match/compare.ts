@@ -190,13 +190,13 @@ function fillsOfPairs(found: readonly FilledOtherwise[], nameOf: NameOf): Differ
 function orderOfPairs(pairs: readonly Pair[], texts: readonly Placing[], { order, nameOf }: CompareOptions): Difference[] {
   if (order === 'none') return [];
   const placings: Placing[] = [
-    ...pairs.map((pair) => ({ ...pair, what: wordsFor(pair.a, nameOf), source: pair.a.source })),
+    ...pairs.map((pair) => ({ ...pair, what: () => wordsFor(pair.a, nameOf), source: pair.a.source })),
     ...texts,
   ];
   const suspects = new Set(outOfOrder(placings));
   const word = order === 'paint' ? 'place' : 'step';
   const say = ({ a, b, what, source }: Placing, copy: string) =>
-    difference('re-ordered', what, {
+    difference('re-ordered', what(), {
       place: a.box,
       master: `${word} ${a.entry + 1}`,
       copy,

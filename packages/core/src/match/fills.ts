@@ -55,6 +55,7 @@ function besides({ points }: Piece, by: number): [number, number][] {
 function areas(pieces: readonly Piece[]): (entry: number) => { area: FilledArea; outlines: number } {
   const byEntry = new Map<number, Piece[]>();
   for (const piece of pieces) {
+    if (!piece.style.fill) continue;
     const list = byEntry.get(piece.entry);
     if (list) list.push(piece);
     else byEntry.set(piece.entry, [piece]);

@@ -5,7 +5,8 @@ import type { Pair } from './pair';
 export interface Placing {
   readonly a: { readonly entry: number; readonly box: Box };
   readonly b: { readonly entry: number; readonly box: Box };
-  readonly what: string;
+  /** Words for it, found only where they are needed. */
+  readonly what: () => string;
   readonly source: string | null;
 }
 

@@ -68,7 +68,7 @@ export function compareTexts(
       placings.push({
         a: { entry: a.index, box: boxOf(a.entry) },
         b: { entry: best.index, box: boxOf(best.entry) },
-        what: quoted(a.entry.text.slice(0, 60)),
+        what: () => quoted(a.entry.text.slice(0, 60)),
         source: a.entry.source ?? null,
       });
     }

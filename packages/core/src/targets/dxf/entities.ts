@@ -6,15 +6,14 @@ import type { Point } from '../../geometry/point';
 import type { FontName, Item } from '../../master/schema';
 import type { DxfReader } from './reader';
 import type { DxfRecord } from './records';
-import { Groups } from './records';
 import { outlineOfSpline } from './spline';
 import { plainMtext, plainText } from './text';
 
-type Reader = (groups: Groups, reader: DxfReader, following: () => DxfRecord | undefined) => Item[];
+type Reader = (groups: DxfRecord, reader: DxfReader, following: () => DxfRecord | undefined) => Item[];
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
-const point = (groups: Groups, code: number): Point => [groups.number(code, 0), groups.number(code + 10, 0)];
-const pairs = (groups: Groups, code: number): Point[] => {
+const point = (groups: DxfRecord, code: number): Point => [groups.number(code, 0), groups.number(code + 10, 0)];
+const pairs = (groups: DxfRecord, code: number): Point[] => {
   const ys = groups.all(code + 10);
   return groups.all(code).map((x, i) => [x, ys[i] ?? 0]);
 };
@@ -33,8 +32,8 @@ function polyline(points: readonly Point[], bulges: readonly number[], closed: b
 }
 
 /** Coordinates of planar entities are seen from their extrusion direction; a downward one mirrors them (arbitrary axis algorithm). */
-const facing = (groups: Groups): Matrix => (groups.number(230, 1) < 0 ? scaling(-1, 1) : identity);
-const faced = (groups: Groups, outlines: Outline[]) => {
+const facing = (groups: DxfRecord): Matrix => (groups.number(230, 1) < 0 ? scaling(-1, 1) : identity);
+const faced = (groups: DxfRecord, outlines: Outline[]) => {
   const matrix = facing(groups);
   return matrix === identity ? outlines : outlines.map((outline) => transformOutline(outline, matrix));
 };
@@ -43,7 +42,7 @@ const insert: Reader = (groups, reader, following) => {
   const words: Item[] = [];
   if (groups.number(66, 0) === 1)
     for (let next = following(); next && next.type !== 'SEQEND'; next = following()) {
-      const attribute = new Groups(next);
+      const attribute = next;
       if (next.type !== 'ATTRIB') reader.tally.add(`${next.type} of an insert`);
       else if (attribute.number(70, 0) & 1) reader.tally.addUnseen('hidden entity');
       else words.push(...text(attribute, reader, following));
@@ -69,7 +68,7 @@ const insert: Reader = (groups, reader, following) => {
 };
 
 function textItem(
-  groups: Groups,
+  groups: DxfRecord,
   reader: DxfReader,
   text: string,
   at: Point,
@@ -123,8 +122,8 @@ const text: Reader = (groups, reader) => {
 
 const mtext: Reader = (groups, reader) => {
   const parts: string[] = [];
-  groups.record.codes.forEach((code, i) => {
-    if (code === 3 || code === 1) parts.push(String(groups.record.values[i]!));
+  groups.each((code, _number, text) => {
+    if (code === 3 || code === 1) parts.push(text());
   });
   const { text: plain, formatted } = plainMtext(parts.join(''));
   if (formatted) reader.tally.add('formatting inside MTEXT');
@@ -175,10 +174,10 @@ export const ENTITIES: Readonly<Record<string, Reader>> = {
   LWPOLYLINE: (groups, reader) => {
     const points: Point[] = [];
     const bulges: number[] = [];
-    groups.record.codes.forEach((code, i) => {
-      if (code === 10) points.push([groups.numberAt(i), 0]);
-      else if (code === 20 && points.length) points[points.length - 1] = [points.at(-1)![0], groups.numberAt(i)];
-      else if (code === 42 && points.length) bulges[points.length - 1] = groups.numberAt(i);
+    groups.each((code, number) => {
+      if (code === 10) points.push([number(), 0]);
+      else if (code === 20 && points.length) points[points.length - 1] = [points.at(-1)![0], number()];
+      else if (code === 42 && points.length) bulges[points.length - 1] = number();
     });
     if (groups.number(43, 0) > 0 || groups.has(40)) reader.tally.add('polyline width');
     return reader.shape(groups, faced(groups, polyline(points, bulges, (groups.number(70, 0) & 1) === 1)));
@@ -189,7 +188,7 @@ export const ENTITIES: Readonly<Record<string, Reader>> = {
     const bulges: number[] = [];
     for (let next = following(); next && next.type !== 'SEQEND'; next = following()) {
       if (next.type !== 'VERTEX') continue;
-      const vertex = new Groups(next);
+      const vertex = next;
       // Frame points of a fitted curve (16) are not on it.
       if (vertex.number(70, 0) & 16) continue;
       if (vertex.number(30, 0) !== 0) reader.tally.add('height above the board');

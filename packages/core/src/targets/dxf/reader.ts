@@ -2,12 +2,12 @@ import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../../geometry/matrix';
 import { type Outline, transformOutline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
-import type { FontName, Item, Layer, Style, SymbolDefinition } from '../../master/schema';
+import type { FontName, Item, Layer, PathItem, Style, SymbolDefinition } from '../../master/schema';
 import { Tally } from '../bytes';
 import { COLOUR_OF_NUMBER } from './colours';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
-import { type DxfFile, type DxfRecord, Groups } from './records';
+import type { DxfFile, DxfRecord } from './records';
 
 /** Millimetres per drawing unit, by $INSUNITS. */
 const MM_PER_UNIT: Record<number, number> = {
@@ -30,8 +30,17 @@ interface Block {
   readonly records: DxfRecord[];
 }
 
+interface NamedLayer {
+  readonly layer: Layer | null;
+  readonly lines: { readonly width: number; readonly type: string };
+}
+/** What is drawn on layer 0 of a block has the lines of the insert's layer, which are not known there. */
+const NO_LAYER: NamedLayer = { layer: null, lines: { width: -1, type: '' } };
+/** Groups that lead off the board: z of either end, elevation, thickness, extrusion. */
+const SPACE = [30, 31, 38, 39, 210, 220];
+
 /** A colour stated by its red, green and blue parts (group 420) instead of by its number. */
-function exactColour(groups: Groups): string | undefined {
+function exactColour(groups: DxfRecord): string | undefined {
   const exact = groups.number(420);
   return exact === undefined ? undefined : `#${(exact & 0xffffff).toString(16).padStart(6, '0')}`;
 }
@@ -47,7 +56,11 @@ export class DxfReader {
   private readonly unscale: Matrix;
   private readonly layerByName = new Map<string, Layer>();
   /** Line width (hundredths of a millimetre) and line type of each layer, for what is drawn as its layer is. */
-  private readonly layerLines = new Map<string, { readonly width: number; readonly type: string }>();
+  private readonly layerLines = new Map<string, NamedLayer['lines']>();
+  /** Layers by what stands in group 8, blanks included. */
+  private readonly layerByText = new Map<string, NamedLayer>();
+  private readonly styles = new Map<string, Style>();
+  private readonly isPlain: boolean;
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly blocks = new Map<string, Block>();
   private readonly made = new Map<string, SymbolDefinition | null>();
@@ -69,6 +82,7 @@ export class DxfReader {
     this.unitStated = unit !== undefined;
     this.scale = multiply(translation(...shift), scaling(unit ?? 1));
     this.unscale = invert(this.scale)!;
+    this.isPlain = this.scale.every((value, i) => value === identity[i]);
     this.readTables(file.sections.get('TABLES') ?? []);
     this.readBlocks(file.sections.get('BLOCKS') ?? []);
     const entities = file.sections.get('ENTITIES');
@@ -84,16 +98,17 @@ export class DxfReader {
   private header(file: DxfFile): Map<string, string> {
     const found = new Map<string, string>();
     const record = file.sections.get('HEADER')?.[0];
-    record?.codes.forEach((code, i) => {
-      if (code === 9 && record.values[i + 1] !== undefined)
-        found.set(String(record.values[i]!).trim(), String(record.values[i + 1]!).trim());
+    let name = '';
+    record?.each((code, _number, text) => {
+      if (code === 9) name = text().trim();
+      else if (!found.has(name)) found.set(name, text().trim());
     });
     return found;
   }
 
   private readTables(records: readonly DxfRecord[]): void {
     for (const record of records) {
-      const groups = new Groups(record);
+      const groups = record;
       if (record.type === 'LAYER') {
         const colour = groups.number(62, 7);
         const flags = groups.number(70, 0);
@@ -104,7 +119,10 @@ export class DxfReader {
           colour >= 0 && !(flags & 1),
           (flags & 4) === 4,
         );
-        this.layerLines.set(name.toUpperCase(), { width: groups.number(370, -1), type: groups.text(6)?.trim() ?? '' });
+        this.layerLines.set(name.toUpperCase(), {
+          width: groups.number(370, -1),
+          type: groups.text(6)?.trim().toUpperCase() ?? '',
+        });
       } else if (record.type === 'STYLE')
         this.fonts.set((groups.text(2) ?? '').trim().toUpperCase(), fontOfFile((groups.text(3) ?? '').trim()));
     }
@@ -128,7 +146,7 @@ export class DxfReader {
     let block: Block | undefined;
     for (const record of records) {
       if (record.type === 'BLOCK') {
-        const groups = new Groups(record);
+        const groups = record;
         block = { origin: [groups.number(10, 0), groups.number(20, 0)], records: [] };
         this.blocks.set((groups.text(2) ?? '').trim().toUpperCase(), block);
       } else if (record.type === 'ENDBLK') block = undefined;
@@ -140,7 +158,7 @@ export class DxfReader {
     const items: Item[] = [];
     for (let i = 0; i < records.length; i++) {
       const record = records[i]!;
-      const groups = new Groups(record);
+      const groups = record;
       if (groups.number(67, 0) === 1) {
         this.tally.addUnseen('object on a sheet layout');
         continue;
@@ -194,18 +212,31 @@ export class DxfReader {
     return symbol;
   }
 
-  /** Inside a block, layer 0 means the layer of the insert. */
-  private layerOf(groups: Groups): Layer | null {
-    const name = groups.text(8)?.trim() || '0';
-    if (this.depth && name === '0') return null;
-    return this.layerByName.get(name.toUpperCase()) ?? this.addLayer(name, '#000000', true, false);
+  /** The layer that a name in group 8 means, with its lines. */
+  private layerNamed(raw: string): NamedLayer {
+    let found = this.layerByText.get(raw);
+    if (!found) {
+      const name = raw.trim() || '0';
+      const key = name.toUpperCase();
+      const layer = this.layerByName.get(key) ?? this.addLayer(name, '#000000', true, false);
+      found = { layer, lines: this.layerLines.get(key) ?? { width: -1, type: '' } };
+      this.layerByText.set(raw, found);
+    }
+    return found;
   }
 
-  base(groups: Groups): { id: string; layer: string | null } {
+  /** Inside a block, layer 0 means the layer of the insert. */
+  private layerOf(groups: DxfRecord): Layer | null {
+    const raw = groups.text(8) ?? '0';
+    if (this.depth && raw.trim() === '0') return null;
+    return this.layerNamed(raw).layer;
+  }
+
+  base(groups: DxfRecord): { id: string; layer: string | null } {
     return { id: `e${++this.count}`, layer: this.layerOf(groups)?.id ?? null };
   }
 
-  private colour(groups: Groups): string {
+  private colour(groups: DxfRecord): string {
     const exact = exactColour(groups);
     if (exact !== undefined) return exact;
     const number = groups.number(62, 256);
@@ -213,23 +244,28 @@ export class DxfReader {
     return own ?? this.layerOf(groups)?.colour ?? '#000000';
   }
 
-  private lineStyle(groups: Groups): Style {
-    const ofLayer = this.layerLines.get((groups.text(8)?.trim() || '0').toUpperCase());
+  private lineStyle(groups: DxfRecord): Style {
+    const { lines } = this.depth && (groups.text(8) ?? '0').trim() === '0' ? NO_LAYER : this.layerNamed(groups.text(8) ?? '0');
     const own = groups.number(370, -1);
-    const hundredths = own === -1 ? (ofLayer?.width ?? -1) : own;
+    const hundredths = own === -1 ? lines.width : own;
     const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';
-    const type = named === 'BYLAYER' ? (ofLayer?.type.toUpperCase() ?? '') : named;
+    const type = named === 'BYLAYER' ? lines.type : named;
     if (type && type !== 'CONTINUOUS' && type !== 'BYBLOCK') this.tally.add(`line type ${type}`);
-    const width = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
-    return { fill: null, stroke: this.colour(groups), strokeWidth: width };
+    const strokeWidth = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
+    const stroke = this.colour(groups);
+    // One object for each look: a drawing has few, and many entities.
+    const key = `${stroke} ${strokeWidth}`;
+    let style = this.styles.get(key);
+    if (!style) this.styles.set(key, (style = { fill: null, stroke, strokeWidth }));
+    return style;
   }
 
-  textStyle(groups: Groups): Style {
+  textStyle(groups: DxfRecord): Style {
     const style = this.lineStyle(groups);
     return this.keep ? { fill: style.stroke, stroke: null, strokeWidth: 0 } : style;
   }
 
-  font(groups: Groups): FontName {
+  font(groups: DxfRecord): FontName {
     const style = (groups.text(7)?.trim() || 'STANDARD').toUpperCase();
     const found = this.fonts.get(style) ?? { font: 'Commissioner' as const, exact: false };
     if (!found.exact) this.tally.add(`text style ${style}, shown in ${found.font}`);
@@ -246,25 +282,19 @@ export class DxfReader {
   }
 
   /** Says what of an entity does not lie on the board: heights, thickness, a direction other than straight up or down. */
-  private noteSpace(groups: Groups): void {
-    const height = [30, 31, 38].some((code) => groups.number(code, 0) !== 0);
-    if (height) this.tally.add('height above the board');
-    if (groups.number(39, 0) !== 0) this.tally.add('thickness');
-    if (groups.number(210, 0) !== 0 || groups.number(220, 0) !== 0) this.tally.add('entity in a tilted plane');
+  private noteSpace(groups: DxfRecord): void {
+    if (!groups.anyNonZero(SPACE)) return;
+    if (groups.anyNonZero([30, 31, 38])) this.tally.add('height above the board');
+    if (groups.anyNonZero([39])) this.tally.add('thickness');
+    if (groups.anyNonZero([210, 220])) this.tally.add('entity in a tilted plane');
   }
 
-  shape(groups: Groups, outlines: readonly Outline[]): Item[] {
+  shape(groups: DxfRecord, outlines: readonly Outline[]): Item[] {
     if (!outlines.length) return [];
     this.noteSpace(groups);
-    const plain = this.scale.every((value, i) => value === identity[i]);
-    const placed = plain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
-    return [
-      {
-        kind: 'path',
-        ...this.base(groups),
-        style: this.lineStyle(groups),
-        outlines: placed.map((one) => ({ ...one, segments: [...one.segments] })),
-      },
-    ];
+    const placed = this.isPlain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
+    const { id, layer } = this.base(groups);
+    // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
+    return [{ kind: 'path', id, layer, style: this.lineStyle(groups), outlines: placed as PathItem['outlines'] }];
   }
 }

@@ -1,18 +1,121 @@
 import { Failure } from '../../failure/failure';
 
-/** A record of a DXF file: what stands between one group 0 and the next. */
-export interface DxfRecord {
-  readonly type: string;
-  readonly line: number;
-  /** Group codes and values, in order; a value is a number where the code says so. */
-  readonly codes: number[];
-  readonly values: (string | number)[];
-}
-
 /** The sections of a file, their records in order, and its comments. */
 export interface DxfFile {
   readonly sections: ReadonlyMap<string, DxfRecord[]>;
   readonly comments: readonly string[];
+}
+
+/** All groups of a file, side by side: records would otherwise be mostly overhead. */
+class GroupStore {
+  size = 0;
+  codes = new Int16Array(1024);
+  /** Values of numeric groups. */
+  numbers = new Float64Array(1024);
+  /** Where the values stand in the text. */
+  starts = new Int32Array(1024);
+  ends = new Int32Array(1024);
+
+  constructor(readonly text: string) {}
+
+  add(code: number, number: number, start: number, end: number): void {
+    const at = this.size++;
+    if (at === this.codes.length) {
+      const grown = <T extends Int16Array | Int32Array | Float64Array>(old: T, fresh: T): T => (fresh.set(old as never), fresh);
+      this.codes = grown(this.codes, new Int16Array(2 * at));
+      this.numbers = grown(this.numbers, new Float64Array(2 * at));
+      this.starts = grown(this.starts, new Int32Array(2 * at));
+      this.ends = grown(this.ends, new Int32Array(2 * at));
+    }
+    this.codes[at] = code;
+    this.numbers[at] = number;
+    this.starts[at] = start;
+    this.ends[at] = end;
+  }
+}
+
+/** A record of a DXF file: what stands between one group 0 and the next. */
+export class DxfRecord {
+  private readonly from: number;
+  private to: number;
+
+  constructor(
+    readonly type: string,
+    readonly line: number,
+    private readonly store: GroupStore,
+  ) {
+    this.from = this.to = store.size;
+  }
+
+  /** Takes in the group that was added to the store last. */
+  grow(): void {
+    this.to = this.store.size;
+  }
+
+  private find(code: number): number {
+    const { codes } = this.store;
+    for (let i = this.from; i < this.to; i++) if (codes[i] === code) return i;
+    return -1;
+  }
+
+  private textAt(at: number): string {
+    return this.store.text.slice(this.store.starts[at], this.store.ends[at]);
+  }
+
+  private numberAt(at: number): number {
+    if (isNumeric(this.store.codes[at]!)) return this.store.numbers[at]!;
+    const words = this.textAt(at).trim();
+    const number = words ? Number(words) : NaN;
+    if (Number.isFinite(number)) return number;
+    throw new Failure(
+      'dxf-damaged',
+      `${this.type}: group ${this.store.codes[at]} should be a number, not “${words.slice(0, 20)}”.`,
+      { line: this.line },
+    );
+  }
+
+  /** Whether the record has this group at all. */
+  has(code: number): boolean {
+    return this.find(code) >= 0;
+  }
+
+  /** The first value of a group, as it stands in the file. */
+  text(code: number): string | undefined {
+    const at = this.find(code);
+    return at < 0 ? undefined : this.textAt(at);
+  }
+
+  /** The first value of a group as a number. @throws Failure `dxf-damaged` */
+  number(code: number, otherwise: number): number;
+  number(code: number): number | undefined;
+  number(code: number, otherwise?: number): number | undefined {
+    const at = this.find(code);
+    return at < 0 ? otherwise : this.numberAt(at);
+  }
+
+  /** All values of a group as numbers, in order. */
+  all(code: number): number[] {
+    const found: number[] = [];
+    for (let i = this.from; i < this.to; i++) if (this.store.codes[i] === code) found.push(this.numberAt(i));
+    return found;
+  }
+
+  /** Every group in order: its code, and ways to its value. */
+  each(visit: (code: number, number: () => number, text: () => string) => void): void {
+    for (let i = this.from; i < this.to; i++)
+      visit(
+        this.store.codes[i]!,
+        () => this.numberAt(i),
+        () => this.textAt(i),
+      );
+  }
+
+  /** Whether any of these groups is there with a number other than zero. */
+  anyNonZero(codes: readonly number[]): boolean {
+    const { store } = this;
+    for (let i = this.from; i < this.to; i++) if (store.numbers[i] !== 0 && codes.includes(store.codes[i]!)) return true;
+    return false;
+  }
 }
 
 /** Codes whose values are numbers (DXF reference, group code value types), whatever entity they stand in. */
@@ -26,8 +129,8 @@ class Lines {
   line = 0;
   private at = 0;
   /** Where the line that was passed last starts and ends, its end without line break. */
-  private start = 0;
-  private end = 0;
+  start = 0;
+  end = 0;
 
   constructor(private readonly text: string) {}
 
@@ -99,6 +202,7 @@ export function parseRecords(text: string): DxfFile {
   const sections = new Map<string, DxfRecord[]>();
   const comments: string[] = [];
   const lines = new Lines(text);
+  const store = new GroupStore(text);
   const damaged = (why: string) =>
     new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line: lines.line });
   let records: DxfRecord[] | undefined;
@@ -115,65 +219,23 @@ export function parseRecords(text: string): DxfFile {
       if (type === 'EOF') return { sections, comments };
       if (type === 'SECTION') naming = true;
       else if (type === 'ENDSEC') records = undefined;
-      else if (records) records.push((record = { type, line: lines.line, codes: [], values: [] }));
+      else if (records) records.push((record = new DxfRecord(type, lines.line, store)));
     } else if (code === 999) comments.push(lines.words());
     else if (record) {
-      record.codes.push(code);
-      if (!isNumeric(code)) record.values.push(lines.words());
-      else {
-        const number = lines.number();
+      let number = 0;
+      if (isNumeric(code)) {
+        number = lines.number();
         if (!Number.isFinite(number))
           throw damaged(`${record.type}: group ${code} should be a number, not “${lines.words().trim().slice(0, 20)}”`);
-        record.values.push(number);
       }
+      store.add(code, number, lines.start, lines.end);
+      record.grow();
     } else if (naming && code === 2) {
       const name = lines.words().trim();
       sections.set(name, (records = []));
       naming = false;
       // The header has no group 0 of its own: its variables gather in one record.
-      if (name === 'HEADER') records.push((record = { type: 'HEADER', line: lines.line, codes: [], values: [] }));
+      if (name === 'HEADER') records.push((record = new DxfRecord('HEADER', lines.line, store)));
     }
-  }
-}
-
-/** Values of one record by group code. */
-export class Groups {
-  constructor(readonly record: DxfRecord) {}
-
-  /** Whether the record has this group at all. */
-  has(code: number): boolean {
-    return this.record.codes.includes(code);
-  }
-
-  text(code: number): string | undefined {
-    const at = this.record.codes.indexOf(code);
-    return at < 0 ? undefined : String(this.record.values[at]!);
-  }
-
-  number(code: number, otherwise: number): number;
-  number(code: number): number | undefined;
-  number(code: number, otherwise?: number): number | undefined {
-    const at = this.record.codes.indexOf(code);
-    return at < 0 ? otherwise : this.numberAt(at);
-  }
-
-  all(code: number): number[] {
-    const found: number[] = [];
-    this.record.codes.forEach((one, i) => {
-      if (one === code) found.push(this.numberAt(i));
-    });
-    return found;
-  }
-
-  /** The value of the n-th group as a number. @throws Failure `dxf-damaged` */
-  numberAt(index: number): number {
-    const value = this.record.values[index]!;
-    const number = typeof value === 'number' ? value : Number(value.trim() || NaN);
-    if (Number.isFinite(number)) return number;
-    throw new Failure(
-      'dxf-damaged',
-      `${this.record.type}: group ${this.record.codes[index]} should be a number, not “${String(value).trim().slice(0, 20)}”.`,
-      { line: this.record.line },
-    );
   }
 }
