@@ -109,7 +109,7 @@ test('3: a drawing that this project did not make comes in, and its DXF is in st
   await page.getByRole('link', { name: 'Open it' }).click();
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByRole('radio', { name: 'R12' }).click();
+  await page.getByRole('button', { name: 'R12' }).click();
   await expect(page.locator('table[aria-label="What carries over"] tbody tr')).not.toHaveCount(0);
   await page.getByLabel('Name it').fill('for the smith');
   await page.getByRole('button', { name: 'Write copy' }).click();

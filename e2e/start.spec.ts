@@ -83,6 +83,15 @@ test('starts again after it was killed without a chance to clean up', async () =
   expect(await again.ended).toBe(0);
 });
 
+test('ends with npm, even when only npm was told to', async () => {
+  const port = await freePort();
+  const npm = spawn('npm', ['start', '--', '--empty', '--port', String(port), '--data', data], { stdio: 'ignore' });
+  await expect.poll(() => answers(port), { timeout: 60_000 }).toBe(true);
+  npm.kill('SIGTERM');
+  await expect.poll(() => existsSync(join(data, 'postgres/cluster/postmaster.pid')), { timeout: 20_000 }).toBe(false);
+  expect(await answers(port)).toBe(false);
+});
+
 test('says what is wrong and what to do, each in a sentence', async () => {
   const port = String(await freePort());
   const says = async (words: string, ...args: string[]) => {

@@ -1,3 +1,5 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
 import { TestWorkshop } from './workshop';
 
@@ -65,6 +67,59 @@ test('the report of a target lights up its objects, follows its options, and war
   await expect(page.getByRole('button', { name: 'Write copy' })).toBeDisabled();
   await page.keyboard.press('Escape');
   await expect(lines).toHaveCount(0);
+});
+
+test('the versions of a format stand side by side, with what each costs, and the name says which was chosen', async ({
+  page,
+}) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  await page.getByRole('radio', { name: 'For another program' }).click();
+  await expect(page.getByText('2000 is the oldest that keeps all that can be kept')).toBeVisible();
+  const table = page.locator('table[aria-label="What carries over"]');
+  const widths = table.locator('tr', { hasText: 'Line widths' }).locator('td');
+  await expect(widths.nth(1)).toContainText('left out');
+  await expect(widths.nth(2)).toContainText('kept');
+  await expect(table.getByRole('button', { name: '2000' })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByLabel('Name it').fill('metal shop drawing');
+  await expect(page.getByText('metal_shop_drawing_r6_2000.dxf')).toBeVisible();
+  await table.getByRole('button', { name: 'R12' }).click();
+  await expect(page.getByText('metal_shop_drawing_r6_r12.dxf')).toBeVisible();
+  await page.getByRole('radio', { name: 'To deliver' }).click();
+  await page.getByLabel('Name it').fill('trail web page');
+  await expect(page.getByText('since trail_web_page_r6.svg is taken')).toBeVisible();
+});
+
+test('a copy that is dropped on the Desk is named and leads to its master; it does not become a master unasked', async ({
+  page,
+}) => {
+  await page.goto(workshop.url);
+  const folder = join(workshop.shelf, 'boardwalk_waymarker');
+  const file = join(
+    folder,
+    readdirSync(folder).find((name) => name.startsWith('metal_shop_drawing_r3'))!,
+  );
+  await page.getByLabel('Choose a file …').setInputFiles(file);
+  const card = page.getByRole('status').filter({ hasText: 'Only masters are edited' });
+  await expect(card).toContainText('is “metal shop drawing”, a copy of Boardwalk waymarker, made at r3. Behind');
+  await expect(card.locator('twin-verdict-mark')).toHaveAttribute('data-verdict', 'behind');
+  await expect(page.locator('.rows .title')).toHaveCount(2);
+  await card.getByRole('link', { name: 'Go to its master' }).click();
+  await expect(page.locator('[data-copy="metal shop drawing"]')).toHaveAttribute('aria-pressed', 'true');
+
+  await page.goto(workshop.url);
+  await page.getByLabel('Choose a file …').setInputFiles(file);
+  await card.getByRole('button', { name: 'Make another master of it' }).click();
+  await expect(page.locator('.rows .title')).toHaveCount(3);
+});
+
+test('a bar of the thread leads to the copy that it stands for', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.locator('.rows li', { hasText: 'Fen map leaflet' }).locator('twin-thread .bar').nth(3).click();
+  await expect(page.getByRole('heading', { name: 'Fen map leaflet' })).toBeVisible();
+  await expect(page.locator('[data-copy="survey drawing"]')).toHaveAttribute('aria-pressed', 'true');
+  await page.locator('twin-thread .bar').nth(0).click();
+  await expect(page.locator('[data-copy="map for the printer"]')).toHaveAttribute('aria-pressed', 'true');
 });
 
 test('everything on a board can be reached and changed by keyboard alone', async ({ page }) => {

@@ -61,7 +61,7 @@ try {
   await page.screenshot({ path: join(out, 'editing.png') });
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByRole('radio', { name: 'R12' }).click();
+  await page.getByRole('button', { name: 'R12' }).click();
   await page.waitForTimeout(1000);
   await page.screenshot({ path: join(out, 'derive.png') });
 } finally {

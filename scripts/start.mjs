@@ -74,6 +74,9 @@ async function main() {
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
   server.once('exit', (code) => stop(code ?? 1));
+  // A signal to npm alone ends npm and not us: then nobody would be left to end what we started.
+  const parent = process.ppid;
+  if (process.env.npm_lifecycle_event) setInterval(() => process.ppid !== parent && stop(0), 500).unref();
 }
 
 main().catch((error) => {

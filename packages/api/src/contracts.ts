@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CarryView, CopyView, Desk, DraftView, MasterView, MatchView, StepBody, TargetView } from './shapes';
+import { CopyView, Desk, DraftView, Identified, Ladder, MasterView, MatchView, StepBody, TargetView } from './shapes';
 
 /** One route: where it is, what it takes, what it answers. Server, web and the OpenAPI document read the same line. */
 export interface Contract<B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
@@ -27,6 +27,7 @@ export const RecipeBody = z.object({
   board: z.string().max(200).default(''),
 });
 export type RecipeBody = z.input<typeof RecipeBody>;
+const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
 
 /** Largest file that can be brought in, bytes. */
 export const BRING_IN_LIMIT = 64 * 1024 * 1024;
@@ -53,6 +54,13 @@ export const CONTRACTS = {
       objects: z.number(),
       notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
     }),
+  ),
+  identify: route(
+    'post',
+    '/api/identify',
+    'What a file is (the request body; name in ?name=): a copy of ours, a master, an original, or something else. Keeps nothing',
+    null,
+    Identified,
   ),
   master: route('get', '/api/masters/:id', 'A master at its head revision, with draft and copies', null, MasterView),
   revision: route(
@@ -98,15 +106,22 @@ export const CONTRACTS = {
   carry: route(
     'post',
     '/api/masters/:id/carry',
-    'The carry-over report of the head revision; writes nothing',
+    'What becomes of the head revision in each version of a target, oldest first; writes nothing',
     RecipeBody,
-    z.object({ report: CarryView, file: z.string(), free: z.boolean() }),
+    Ladder,
+  ),
+  copyName: route(
+    'post',
+    '/api/masters/:id/copy-name',
+    'The name that a copy would get: by the rule, and after looking at what is taken',
+    LabelledBody,
+    z.object({ wanted: z.string(), file: z.string() }),
   ),
   addRecipe: route(
     'post',
     '/api/masters/:id/copies',
     'Keeps a recipe and derives its first copy',
-    RecipeBody.extend({ label: z.string().trim().min(1).max(120) }),
+    LabelledBody,
     z.object({ recipe: z.string(), job: z.string() }),
   ),
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),

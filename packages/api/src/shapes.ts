@@ -57,6 +57,34 @@ export type CarryView = z.infer<typeof CarryView>;
 export const RevisionView = z.object({ rev: z.number(), time: z.string(), author: z.string(), message: z.string() });
 export type RevisionView = z.infer<typeof RevisionView>;
 
+/** What becomes of a document in each version of a target. */
+export const Ladder = z.object({
+  /** Which version is old enough, in words; empty where there is only one. */
+  words: z.string(),
+  rungs: z.array(
+    z.object({
+      /** Empty for a target that has only one. */
+      version: z.string(),
+      report: CarryView,
+      /** Size of the copy, forecast by writing it to nowhere. */
+      bytes: z.number(),
+    }),
+  ),
+});
+export type Ladder = z.infer<typeof Ladder>;
+
+/** What a dropped file turned out to be. */
+export const Identified = z.object({
+  kind: z.enum(['copy', 'master', 'original', 'other']),
+  /** In one or two sentences. */
+  words: z.string(),
+  master: z.object({ id: z.string(), title: z.string() }).nullable(),
+  /** The live copy of the same recipe, to go to. */
+  copy: z.string().nullable(),
+  verdict: VerdictName.nullable(),
+});
+export type Identified = z.infer<typeof Identified>;
+
 /** A copy as the Desk and the Copies lane show it. */
 export const CopyView = z.object({
   id: z.string(),
@@ -153,7 +181,6 @@ export const MatchView = z.object({
   differences: z.array(DifferenceView),
   /** Display lists of both sides; null where the file could not be read. */
   sides: z.object({ master: z.record(z.string(), z.unknown()), copy: z.record(z.string(), z.unknown()) }).nullable(),
-  notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })).optional(),
 });
 export type MatchView = z.infer<typeof MatchView>;
 

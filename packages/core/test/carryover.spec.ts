@@ -118,9 +118,10 @@ describe('the carry-over report', () => {
     expect(sentence([], 'svg')).toBe('There is nothing on this board yet.');
     expect(sentence([rectangle('a')], 'svg')).toBe('The one object arrives as it is.');
     expect(sentence([rectangle('a'), rectangle('b')], 'svg')).toBe('All 2 objects arrive as they are.');
-    expect(sentence([rectangle('a', 0, 0, { style: filled('#17796a') }), rectangle('b')], 'hpgl')).toMatch(
-      /^0 of 2 objects arrive as they are; .*fills left out: 1/,
+    expect(sentence([rectangle('a', 0, 0, { style: filled('#17796a') }), rectangle('b')], 'hpgl')).toBe(
+      'None of 2 objects arrives quite as it is; left out: fills, line colours, line widths; restated: layer names.',
     );
+    expect(sentence([text('t', 'Sedge'), text('u', 'Mere'), rectangle('b')], 'hpgl')).toMatch(/restated: text \(2\), /);
   });
 
   it('accounts for every object, whatever the master and the target', () => {

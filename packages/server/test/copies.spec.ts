@@ -159,17 +159,33 @@ describe('deriving', () => {
   });
   it('says what carries over without writing anything', async () => {
     const before = readdirSync(path('.'));
-    const { body } = await server.call<{ report: { lines: { outcome: string }[] }; file: string; free: boolean }>(
-      'POST',
-      `/api/masters/${waymarker}/carry`,
-      { target: 'hpgl', options: { pens: 'one pen' } },
-    );
-    expect(body.report.lines.some(({ outcome }) => outcome === 'left out')).toBe(true);
-    expect(body).toMatchObject({ file: 'boardwalk_waymarker_r6.plt', free: true });
+    type Answer = { words: string; rungs: { version: string; bytes: number; report: { lines: { outcome: string }[] } }[] };
+    const carry = async (target: string, options: object = {}) =>
+      (await server.call<Answer>('POST', `/api/masters/${waymarker}/carry`, { target, options })).body;
+    const cut = await carry('hpgl', { pens: 'one pen' });
+    expect(cut).toMatchObject({ words: '', rungs: [{ version: '' }] });
+    expect(cut.rungs[0]!.report.lines.some(({ outcome }) => outcome === 'left out')).toBe(true);
+    const drawing = await carry('dxf');
+    expect(drawing.rungs.map(({ version }) => version)).toEqual(['R12', '2000']);
+    expect(drawing.words).toContain('2000 is the oldest that keeps all that can be kept; R12 leaves out line widths');
     expect(readdirSync(path('.'))).toEqual(before);
     expect(
       (await server.call('POST', `/api/masters/${waymarker}/carry`, { target: 'dxf', options: { version: 'R3' } })).status,
     ).toBe(400);
+  });
+  it('forecasts the size of a copy to the byte', async () => {
+    const { body } = await server.call<{ rungs: { bytes: number }[] }>('POST', `/api/masters/${waymarker}/carry`, {
+      target: 'svg',
+      options: { text: 'outlines' },
+      board: 'Front',
+    });
+    expect(body.rungs[0]!.bytes).toBe((await copy('trail web page')).size);
+  });
+  it('says the name that a copy will get, and which it would have had', async () => {
+    const nameOf = async (label: string) =>
+      (await server.call('POST', `/api/masters/${waymarker}/copy-name`, { target: 'svg', label })).body;
+    expect(await nameOf('Über the gate?')).toEqual({ wanted: 'uber_the_gate_r6.svg', file: 'uber_the_gate_r6.svg' });
+    expect(await nameOf('trail web page')).toEqual({ wanted: 'trail_web_page_r6.svg', file: 'trail_web_page_r6_2.svg' });
   });
   it('lands on nothing that stands there', async () => {
     writeFileSync(path('map_for_the_smith_r6_2000.dxf'), 'someone’s file');

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import type { CopyView, DeskRow } from '@inkwell-twin/api';
 import type { Item } from '@inkwell-twin/core';
 import { needsOf } from '../src/app/desk/needs';
+import { type Line, cellWords, rowsOf } from '../src/app/master/derive/ladder';
 import { fieldsOf, valueOf } from '../src/app/master/keep/fields';
 import { fitView, toBoard, zoomView } from '../src/app/master/stage/view';
 import { counted, sizeInWords } from '../src/app/shared/words';
@@ -121,4 +122,44 @@ describe('words', () => {
       '3.4 MB',
     ]);
   });
+});
+
+describe('the ladder of a derivation', () => {
+  const line = (feature: string, outcome: Line['outcome'], more: Partial<Line> = {}): Line => ({
+    feature,
+    outcome,
+    what: feature,
+    becomes: 'become arcs',
+    count: 1,
+    objects: [],
+    deviation: null,
+    ...more,
+  });
+  const rung = (version: string, ...lines: Line[]) => ({
+    version,
+    bytes: 1,
+    report: { sentence: '', objects: 1, asTheyAre: 1, lines },
+  });
+
+  it('has a row for each feature that any version names, the worst first, and a cell for each version', () => {
+    const rows = rowsOf({
+      words: '',
+      rungs: [
+        rung('a', line('curves', 'approximated'), line('text', 'kept')),
+        rung('b', line('fills', 'left out'), line('text', 'kept')),
+      ],
+    });
+    expect(rows.map(({ key, cells }) => [key, cells.map((cell) => cell?.outcome ?? null)])).toEqual([
+      ['fills|fills', [null, 'left out']],
+      ['curves|curves', ['approximated', null]],
+      ['text|text', ['kept', 'kept']],
+    ]);
+  });
+  it.each<[Line | null, boolean, string]>([
+    [null, true, 'kept'],
+    [line('text', 'kept'), true, 'kept'],
+    [line('curves', 'approximated', { deviation: 0.00612 }), true, 'arcs, 0.0061 mm'],
+    [line('fills', 'left out', { becomes: 'the target has none' }), true, 'left out'],
+    [line('fills', 'left out', { becomes: 'the target has none' }), false, 'left out, the target has none'],
+  ])('says %j (brief: %s) as “%s”', (cell, brief, words) => expect(cellWords(cell, brief)).toBe(words));
 });

@@ -1,4 +1,4 @@
-import { parseOptions, TARGETS } from '@inkwell-twin/core';
+import { optionValues, parseOptions, TARGETS } from '@inkwell-twin/core';
 import type { Answer } from '../output';
 
 export function targets(): Answer {
@@ -10,8 +10,12 @@ export function targets(): Answer {
       label: target.label,
       standard: target.standard,
       options: Object.entries(target.options.shape).map(([name, schema]) => {
-        const inner = (schema as { def?: { innerType?: { options?: string[] } } }).def?.innerType;
-        return { name, values: inner?.options ?? [], default: String(defaults[name]), words: schema.description ?? '' };
+        return {
+          name,
+          values: [...optionValues(target, name)],
+          default: String(defaults[name]),
+          words: schema.description ?? '',
+        };
       }),
       carries: {
         layers: carries.processes === 'all' ? 'all' : `only ${carries.processes.join(', ')}`,

@@ -1,2 +1,3 @@
 export * from './adapt';
+export * from './ladder';
 export * from './report';

@@ -80,14 +80,17 @@ function sentenceOf(objects: number, asTheyAre: number, lines: readonly CarryLin
   const start =
     asTheyAre === objects
       ? `${objects === 1 ? 'The one object arrives' : `All ${objects} objects arrive`} as ${objects === 1 ? 'it is' : 'they are'}`
-      : `${asTheyAre} of ${objects} objects arrive as they are`;
-  const rest = lines
-    .filter(({ outcome }) => outcome !== 'kept')
-    .slice(0, 4)
-    .map(({ what, becomes, count, deviation, outcome }) => {
-      const off = deviation !== null && deviation >= 0.0005 ? ` (up to ${deviation.toFixed(3)} mm off)` : '';
-      return outcome === 'left out' ? `${lower(what)} left out: ${count}` : `${lower(what)} (${count}) ${becomes}${off}`;
+      : asTheyAre === 0
+        ? `${objects === 1 ? 'The one object does not arrive' : `None of ${objects} objects arrives`} quite as it is`
+        : `${asTheyAre} of ${objects} objects arrive as they are`;
+  const rest = ORDER.flatMap((outcome) => {
+    const own = outcome === 'kept' ? [] : lines.filter((line) => line.outcome === outcome);
+    const words = own.map(({ what, count, deviation }) => {
+      const off = deviation !== null && deviation >= 0.0005 ? `, up to ${deviation.toFixed(3)} mm off` : '';
+      return count === 1 && !off ? lower(what) : `${lower(what)} (${count}${off})`;
     });
+    return words.length ? [`${outcome}: ${words.join(', ')}`] : [];
+  });
   return `${[start, ...rest].join('; ')}.`;
 }
 

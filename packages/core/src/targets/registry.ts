@@ -27,6 +27,14 @@ export function parseOptions(target: Target, given: Readonly<Record<string, unkn
   throw new Failure('option-invalid', `${what}. Options of ${target.id}: ${known}.`);
 }
 
+/** The values that an option of a target can have, in order; none for one that is a number. */
+export function optionValues(target: Target, name: string): readonly string[] {
+  if (name === 'version' && target.versions.length) return target.versions;
+  return (
+    (target.options.shape[name] as { def?: { innerType?: { options?: string[] } } } | undefined)?.def?.innerType?.options ?? []
+  );
+}
+
 /** The target whose files look like these bytes, or undefined. */
 export function recognise(bytes: Uint8Array): Target | undefined {
   const start = new TextDecoder('latin1').decode(bytes.subarray(0, 4096));

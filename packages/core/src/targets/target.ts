@@ -70,6 +70,8 @@ export interface Target {
   readonly standard: string;
   /** A strict object schema with a default for each option; descriptions are what a person reads. */
   readonly options: z.ZodObject;
+  /** Values of the option `version`, oldest first; none for a target that has only one. */
+  readonly versions: readonly string[];
   /** What copies of this kind are for. */
   readonly purpose: (options: OptionValues) => 'delivery' | 'older' | 'machine';
   /** Part of the copy's name that tells the version; empty where there is only one. */

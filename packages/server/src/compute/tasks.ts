@@ -3,10 +3,15 @@ import {
   type CheckResult,
   type Difference,
   Failure,
+  type Mark,
   type Master,
   type NotUnderstood,
   checkCopy,
   derive,
+  digestOf,
+  formatMark,
+  howOf,
+  parseMark,
   project,
   recipeOf,
   recognise,
@@ -46,8 +51,36 @@ export const TASKS = {
     return { bytes, says, footprint, defects };
   },
 
-  carry: ({ master, recipe: data }: { master: Master; recipe: RecipeData }): CarryReport =>
-    project(master, recipe(data), shippedFonts()).report,
+  /** What is lost, and how large the copy will be: it is written, mark and all, but to nowhere. */
+  carry: ({
+    master,
+    rev,
+    time,
+    recipe: data,
+  }: {
+    master: Master;
+    rev: number;
+    time: string;
+    recipe: RecipeData;
+  }): { report: CarryReport; bytes: number } => {
+    const one = recipe(data);
+    const { projection, report } = project(master, one, shippedFonts());
+    const mark = formatMark({
+      master: master.id,
+      rev,
+      recipe: one.id,
+      says: digestOf(projection),
+      written: time,
+      how: howOf(one),
+    });
+    return { report, bytes: one.target.write(projection, one.options, mark).length };
+  },
+
+  /** The target and the mark of origin of a file; null where no reader knows it. */
+  inspect: ({ bytes }: { bytes: Uint8Array }): { target: string; mark: Mark | null } | null => {
+    const target = recognise(bytes);
+    return target ? { target: target.id, mark: parseMark(target.read(bytes).mark) } : null;
+  },
 
   check: ({
     recipe: data,

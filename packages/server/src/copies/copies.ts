@@ -58,6 +58,24 @@ export class Copies {
     return fileName(pattern, parts, recipe.target.extension);
   }
 
+  /** Names in a master's folder that a new copy can't have: what lies there, and what live copies are called. */
+  private async takenNames({ id, folder }: LoadedMaster, except = ''): Promise<string[]> {
+    const reserved = await this.database.rows<{ file: string }>(
+      "select file from copy join recipe on recipe.id = copy.recipe where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'",
+      [id, except],
+    );
+    return [...this.shelf.files(folder), ...reserved.map(({ file }) => file)];
+  }
+
+  /** The name that a new copy gets where it would like to be called `wanted`. */
+  async freeNameFor(master: LoadedMaster, wanted: string): Promise<string> {
+    return freeName(wanted, await this.takenNames(master));
+  }
+
+  async dropEmptyRecipe(id: string): Promise<void> {
+    await this.database.pool.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [id]);
+  }
+
   /**
    * Derives a copy and puts it on the shelf. The copy that this recipe had there goes, unless someone changed it: then it is set aside.
    * Nothing else is ever written over. @returns the copy's id
@@ -92,11 +110,7 @@ export class Copies {
     if (before && replaces && sha256(this.shelf.read(master.folder, wanted) ?? new Uint8Array()) !== before.sha256)
       this.shelf.clear(master.folder, wanted, before.sha256);
     const standing = this.shelf.read(master.folder, wanted);
-    const reserved = await this.database.rows<{ file: string }>(
-      "select file from copy join recipe on recipe.id = copy.recipe where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'",
-      [masterId, recipeId],
-    );
-    const taken = [...this.shelf.files(master.folder), ...reserved.map(({ file }) => file)];
+    const taken = await this.takenNames(master, recipeId);
     // The same bytes under the wanted name are a copy of ours whose record was lost in a crash.
     const file = replaces || (standing && Buffer.compare(standing, made.bytes) === 0) ? wanted : freeName(wanted, taken);
     this.shelf.write(master.folder, file, made.bytes);

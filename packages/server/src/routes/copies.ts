@@ -1,12 +1,12 @@
 import type { Router } from 'express';
-import { Failure, TARGETS, newId, parseOptions, recipeOf } from '@inkwell-twin/core';
+import { Failure, TARGETS, ladderInWords, newId, optionValues, parseOptions, recipeOf } from '@inkwell-twin/core';
 import { blobChunks } from '../blobs/blobs';
 import { dataOf } from '../copies/rows';
 import type { Workshop } from '../workshop';
 import { on } from './handle';
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
-  const { masters, copies, compute, jobs, database, shelf } = workshop;
+  const { masters, copies, compute, jobs, database } = workshop;
   const changed = (master: string) => workshop.events.send({ kind: 'copies', master });
 
   on(router, 'targets', async () => ({
@@ -15,7 +15,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
       const options = Object.entries(target.options.shape).map(([name, schema]) => ({
         name,
         words: schema.description ?? '',
-        values: (schema as { def?: { innerType?: { options?: string[] } } }).def?.innerType?.options ?? [],
+        values: [...optionValues(target, name)],
         standard: String(defaults[name]),
       }));
       return {
@@ -31,23 +31,43 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'carry', async ({ params, body }) => {
     const master = await masters.load(params['id']!);
+    const asked = recipeOf(body.target, body.options, body.board);
+    const { versions } = asked.target;
+    const rungs = [];
+    for (const version of versions.length ? versions : [null]) {
+      const recipe = version === null ? asked : recipeOf(body.target, { ...body.options, version }, body.board, newId());
+      const { rev, time, master: document } = master.head;
+      const { report, bytes } = await compute.run('carry', { master: document, rev, time, recipe: dataOf(recipe) });
+      rungs.push({
+        version: version ?? '',
+        report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) },
+        bytes,
+      });
+    }
+    return { words: ladderInWords(rungs), rungs };
+  });
+
+  on(router, 'copyName', async ({ params, body }) => {
+    const master = await masters.load(params['id']!);
     const recipe = recipeOf(body.target, body.options, body.board);
-    const report = await compute.run('carry', { master: master.head.master, recipe: dataOf(recipe) });
-    const file = copies.plainName(master, recipe, master.title, master.head.rev);
-    return {
-      report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) },
-      file,
-      free: !shelf.files(master.folder).includes(file),
-    };
+    const wanted = copies.plainName(master, recipe, body.label, master.head.rev);
+    return { wanted, file: await copies.freeNameFor(master, wanted) };
   });
 
   on(router, 'addRecipe', async ({ params, body }) => {
     const master = await masters.load(params['id']!);
     const recipe = recipeOf(body.target, body.options, body.board, newId());
     await copies.addRecipe(database.pool, master.id, body.label, recipe);
-    const job = jobs.start(master.id, 'Deriving', [
-      { label: body.label, run: async () => void (await copies.derive(master.id, recipe.id)) },
-    ]);
+    const run = async () => {
+      try {
+        await copies.derive(master.id, recipe.id);
+      } catch (error) {
+        // A recipe that never gave a copy is in nobody's list.
+        await copies.dropEmptyRecipe(recipe.id);
+        throw error;
+      }
+    };
+    const job = jobs.start(master.id, 'Deriving', [{ label: body.label, run }]);
     return { recipe: recipe.id, job };
   });
 

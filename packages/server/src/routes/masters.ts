@@ -1,4 +1,4 @@
-import type { Router } from 'express';
+import type { Request, Router } from 'express';
 import { BRING_IN_LIMIT } from '@inkwell-twin/api';
 import {
   Failure,
@@ -13,6 +13,7 @@ import {
 } from '@inkwell-twin/core';
 import type { AnswerOf, DeskRow } from '@inkwell-twin/api';
 import { blobChunks, storeBlob } from '../blobs/blobs';
+import { identify } from '../identify/identify';
 import { writeNativeFile } from '../masters/native-files';
 import { type LoadedMaster, revisionOf } from '../masters/store';
 import { updateMaster } from '../masters/updates';
@@ -111,6 +112,12 @@ async function freeFolder({ database, shelf }: Workshop, title: string): Promise
   );
 }
 
+/** The name that an uploaded file had, without what could lead elsewhere. */
+const nameOf = ({ query }: Request): string =>
+  String(query['name'] ?? 'drawing')
+    .replace(/[\\/\0]/g, '_')
+    .slice(0, 200);
+
 export function masterRoutes(router: Router, workshop: Workshop): void {
   const { masters, drafts, copies, database, compute } = workshop;
   const pictures = new Map<string, string>();
@@ -157,10 +164,10 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
     return { id: master.id };
   });
 
+  on(router, 'identify', async ({ request }) => identify(workshop, await readUpload(request, BRING_IN_LIMIT), nameOf(request)));
+
   on(router, 'bringIn', async ({ request }) => {
-    const name = String(request.query['name'] ?? 'drawing')
-      .replace(/[\\/\0]/g, '_')
-      .slice(0, 200);
+    const name = nameOf(request);
     const bytes = await readUpload(request, BRING_IN_LIMIT);
     if (looksNative(bytes)) return bringInMaster(workshop, bytes);
     const { master, notUnderstood, mediaType } = await compute.run('bringIn', { bytes, name });

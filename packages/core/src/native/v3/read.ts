@@ -49,7 +49,12 @@ export function readPackage(bytes: Uint8Array): NativePackage {
     : null;
   const resources = new Map<string, Uint8Array>();
   for (const [path, content] of entries)
-    if (path.startsWith('resources/')) resources.set(path.slice('resources/'.length), content);
+    if (path.startsWith('resources/')) {
+      const sha = path.slice('resources/'.length);
+      if (digest(content) !== sha)
+        throw new Failure('package-damaged', `The kept file ${path} is not what its name says.`, { node: path });
+      resources.set(sha, content);
+    }
   return { master, rev: manifest.rev, time: manifest.time, history, resources };
 }
 

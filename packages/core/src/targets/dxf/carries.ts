@@ -7,9 +7,12 @@ export const LINE_WIDTHS = [
   0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211,
 ].map((hundredths) => hundredths / 100);
 
+/** Versions of the format that can be written, oldest first. */
+export const VERSIONS = ['R12', '2000'] as const;
+
 /** Options of the target, with defaults. */
 export const options = z.strictObject({
-  version: z.enum(['R12', '2000']).default('2000').describe('Version of the format'),
+  version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
   curves: z
     .enum(['as the version allows', 'arcs', 'short lines'])
     .default('as the version allows')

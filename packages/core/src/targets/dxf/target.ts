@@ -1,5 +1,5 @@
 import type { Target } from '../target';
-import { carries, options } from './carries';
+import { VERSIONS, carries, options } from './carries';
 import { bringInDxf } from './bring-in';
 import { readDxf } from './read';
 import { writeDxf } from './write';
@@ -11,6 +11,7 @@ export const dxf: Target = {
   mediaType: 'image/vnd.dxf',
   standard: 'DXF, text; AC1009 or AC1015',
   options,
+  versions: VERSIONS,
   purpose: () => 'older',
   version: (values) => String(values['version']),
   carries,

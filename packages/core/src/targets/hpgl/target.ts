@@ -10,6 +10,7 @@ export const hpgl: Target = {
   mediaType: 'application/vnd.hp-hpgl',
   standard: 'HP-GL',
   options,
+  versions: [],
   purpose: () => 'machine',
   version: () => '',
   carries,

@@ -12,6 +12,7 @@ export const svg: Target = {
   mediaType: 'image/svg+xml',
   standard: 'SVG 1.1 (Second Edition)',
   options,
+  versions: [],
   purpose: () => 'delivery',
   version: () => '',
   carries,

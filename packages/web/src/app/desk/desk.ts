@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { AnswerOf, CopyView, DeskRow } from '@inkwell-twin/api';
+import type { AnswerOf, CopyView, DeskRow, Identified } from '@inkwell-twin/api';
 import { filter, throttleTime } from 'rxjs';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
@@ -13,6 +13,7 @@ import { needsOf } from './needs';
 import { NewMaster } from './new-master';
 
 type Brought = AnswerOf<'bringIn'>;
+type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
 /** The home view: all masters and how their copies stand. */
@@ -33,6 +34,7 @@ export class Desk {
   protected readonly adding = signal(false);
   protected readonly busy = signal('');
   protected readonly brought = signal<Brought | null>(null);
+  protected readonly identified = signal<Known | null>(null);
   protected readonly dragging = signal(false);
   protected readonly needs = computed(() => needsOf(this.rows() ?? []));
   protected readonly counted = counted;
@@ -67,37 +69,72 @@ export class Desk {
     })).filter(({ count }) => count);
   }
 
+  /** From a bar of the thread to the copy it stands for. */
+  protected openCopy(master: string, copy: string): void {
+    void this.router.navigate(['/masters', master], { queryParams: { copy } });
+  }
+
   protected started(id: string): void {
     void this.router.navigate(['/masters', id]);
   }
 
   protected pick(event: Event): void {
     const picker = event.target as HTMLInputElement;
-    if (picker.files?.[0]) this.bringIn(picker.files[0]);
+    if (picker.files?.[0]) this.receive(picker.files[0]);
     picker.value = '';
+  }
+
+  protected over(event: DragEvent): void {
+    event.preventDefault();
+    this.dragging.set(true);
+  }
+
+  /** A drop anywhere on the Desk counts; leaving it is leaving the window, not passing over what stands on it. */
+  protected left(event: DragEvent): void {
+    if (!(event.currentTarget as Node).contains(event.relatedTarget as Node | null)) this.dragging.set(false);
   }
 
   protected dropped(event: DragEvent): void {
     event.preventDefault();
     this.dragging.set(false);
     const file = event.dataTransfer?.files[0];
-    if (file) this.bringIn(file);
+    if (file) this.receive(file);
+  }
+
+  /** What we know is named, with the way to its master; what we do not know becomes a master. */
+  private receive(file: File): void {
+    this.begin(file);
+    this.api.send('identify', file).subscribe({
+      next: (found) => {
+        if (found.kind === 'other') return this.bringIn(file);
+        this.busy.set('');
+        this.identified.set({ ...found, file });
+      },
+      error: (error: Error) => this.failed(file, error),
+    });
   }
 
   protected bringIn(file: File): void {
-    this.busy.set(file.name);
-    this.problem.set('');
-    this.brought.set(null);
-    this.api.bringIn(file).subscribe({
+    this.begin(file);
+    this.api.send('bringIn', file).subscribe({
       next: (brought) => {
         this.busy.set('');
         this.brought.set(brought);
         this.load();
       },
-      error: (error: Error) => {
-        this.busy.set('');
-        this.problem.set(`${file.name}: ${error.message}`);
-      },
+      error: (error: Error) => this.failed(file, error),
     });
+  }
+
+  private begin(file: File): void {
+    this.busy.set(file.name);
+    this.problem.set('');
+    this.brought.set(null);
+    this.identified.set(null);
+  }
+
+  private failed(file: File, error: Error): void {
+    this.busy.set('');
+    this.problem.set(`${file.name}: ${error.message}`);
   }
 }

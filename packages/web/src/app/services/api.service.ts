@@ -48,9 +48,10 @@ export class Api {
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));
   }
 
-  bringIn(file: File): Observable<AnswerOf<'bringIn'>> {
+  /** Sends a file, by the contracts that take one. */
+  send<K extends 'bringIn' | 'identify'>(id: K, file: File): Observable<AnswerOf<K>> {
     return this.http
-      .post<AnswerOf<'bringIn'>>(`${CONTRACTS.bringIn.path}?name=${encodeURIComponent(file.name)}`, file, {
+      .post<AnswerOf<K>>(`${CONTRACTS[id].path}?name=${encodeURIComponent(file.name)}`, file, {
         headers: { 'Content-Type': 'application/octet-stream' },
       })
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));

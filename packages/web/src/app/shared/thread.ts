@@ -40,8 +40,14 @@ const STEP = 9;
         </circle>
       }
       @for (bar of bars(); track bar.copy.id) {
-        <g [style.color]="bar.colour" class="bar" [class.selected]="bar.copy.id === selected()">
+        <g
+          [style.color]="bar.colour"
+          class="bar"
+          [class.selected]="bar.copy.id === selected()"
+          (click)="pick.emit(bar.copy.id)"
+        >
           <title>{{ bar.label }}</title>
+          <line [attr.x1]="bar.from" [attr.x2]="at(head())" [attr.y1]="bar.y" [attr.y2]="bar.y" class="reach" />
           @if (bar.short) {
             <line [attr.x1]="bar.to" [attr.x2]="at(head())" [attr.y1]="bar.y" [attr.y2]="bar.y" class="rest" />
           }
@@ -61,6 +67,9 @@ const STEP = 9;
     .tick { fill: var(--ink); cursor: pointer; }
     .tick.chosen { stroke: var(--action); stroke-width: 3; paint-order: stroke; }
     .draft { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.5; stroke-dasharray: 2 2; }
+    .bar { cursor: pointer; }
+    .reach { stroke: transparent; stroke-width: 9; stroke-linecap: round; }
+    .bar:hover .span { stroke-width: 4.5; }
     .span { stroke: currentColor; stroke-width: 3; stroke-linecap: round; }
     .rest { stroke: currentColor; stroke-width: 1.5; stroke-dasharray: 1 3; opacity: 0.75; }
     .start { fill: var(--sheet); stroke: currentColor; stroke-width: 1.6; }
@@ -74,6 +83,8 @@ export class Thread {
   readonly selected = input<string | null>(null);
   readonly chosen = input<number | null>(null);
   readonly choose = output<number>();
+  /** A copy's id, when its bar is clicked. */
+  readonly pick = output<string>();
 
   protected readonly top = TOP;
   protected readonly head = computed(() => this.revisions().at(-1)?.rev ?? 1);

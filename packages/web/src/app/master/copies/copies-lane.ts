@@ -42,7 +42,10 @@ const GROUPS = [
             @if (!narrow()) {
               <span class="names"
                 ><strong>{{ copy.label }}</strong
-                ><code>{{ copy.file }}</code></span
+                ><code [title]="copy.file"
+                  ><span>{{ copy.file.slice(0, -tailOf(copy.file).length) }}</span
+                  ><span class="tail">{{ tailOf(copy.file) }}</span></code
+                ></span
               >
               <span class="rev">r{{ copy.rev }}</span>
             }
@@ -72,7 +75,9 @@ const GROUPS = [
     .row.on { border-left-color: var(--action); background: var(--raised); }
     .names { display: flex; flex: 1; flex-direction: column; min-width: 0; }
     .names strong { font-weight: 600; }
-    .names * { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    .names strong, .names code span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    .names code { display: flex; min-width: 0; }
+    .names code .tail { flex: none; }
     code { color: var(--ink-three); }
     .rev { color: var(--ink-two); }
     .empty { padding: 20px 16px; color: var(--ink-two); }
@@ -87,6 +92,8 @@ export class CopiesLane {
   readonly choose = output<string>();
   readonly derive = output<void>();
 
+  /** The end of a name tells revision, version and format: it is shown however long the rest is. */
+  protected readonly tailOf = (file: string): string => /(_r\d+(_[^_.]+)?)?\.[^.]+$/.exec(file)?.[0] ?? file;
   protected readonly groups = computed(() =>
     GROUPS.map((group) => ({ ...group, copies: this.copies().filter((copy) => copy.group === group.id) })).filter(
       ({ copies }) => copies.length,

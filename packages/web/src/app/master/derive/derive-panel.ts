@@ -3,11 +3,12 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Subject, catchError, debounceTime, of, switchMap } from 'rxjs';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import type { AnswerOf, TargetView } from '@inkwell-twin/api';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import type { AnswerOf, BodyOf, TargetView } from '@inkwell-twin/api';
 import type { Master } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
-import { counted } from '../../shared/words';
+import { counted, sizeInWords } from '../../shared/words';
+import { cellWords, rowsOf } from './ladder';
 
 type Carry = AnswerOf<'carry'>;
 const PURPOSES = [
@@ -48,9 +49,18 @@ export class DerivePanel {
   protected readonly problem = signal('');
   protected readonly line = signal<string | null>(null);
   protected readonly writing = signal(false);
-  protected label = '';
+  protected readonly label = signal('');
+  protected readonly rows = computed(() => (this.carry() ? rowsOf(this.carry()!) : []));
+  /** Which version is chosen; the only one where there is one. */
+  protected readonly rungAt = computed(() =>
+    Math.max(0, this.carry()?.rungs.findIndex(({ version }) => version === this.options()['version']) ?? 0),
+  );
+  protected readonly rung = computed(() => this.carry()?.rungs[this.rungAt()] ?? null);
+  protected readonly outcomes = ['kept', 'restated', 'approximated', 'left out'];
+  protected readonly words = cellWords;
+  protected readonly size = sizeInWords;
   protected readonly counted = counted;
-  private readonly asked = new Subject<{ target: string; options: Record<string, string>; board: string }>();
+  private readonly asked = new Subject<BodyOf<'carry'>>();
 
   constructor() {
     this.api.call('targets').subscribe({
@@ -88,9 +98,26 @@ export class DerivePanel {
       .subscribe((carry) => {
         this.carry.set(carry);
         if (carry) this.problem.set('');
+        this.line.set(null);
         this.choose(null);
       });
   }
+
+  private readonly naming = toObservable(
+    computed(() => ({ target: this.target()?.id, options: this.options(), board: this.boardName(), label: this.label().trim() })),
+  );
+  /** The name that the copy will get; empty until it is named. */
+  protected readonly name = toSignal(
+    this.naming.pipe(
+      debounceTime(120),
+      switchMap(({ target, label, ...rest }) =>
+        target && label
+          ? this.api.call('copyName', { id: this.id() }, { ...rest, target, label }).pipe(catchError(() => of(null)))
+          : of(null),
+      ),
+    ),
+    { initialValue: null },
+  );
 
   protected setOption(name: string, value: string): void {
     this.options.update((options) => ({ ...options, [name]: value }));
@@ -103,21 +130,21 @@ export class DerivePanel {
 
   /** Lights up the objects of a line; without one, everything that is not left out. */
   protected choose(key: string | null): void {
-    const lines = this.carry()?.report.lines ?? [];
-    this.line.set(key);
-    const chosen = lines.find((line) => line.feature + line.outcome + line.what === key);
-    const arriving = lines
+    this.line.set(this.line() === key ? null : key);
+    const chosen = this.line() === null ? undefined : this.rows().find((row) => row.key === this.line());
+    const cell = chosen && (chosen.cells[this.rungAt()] ?? chosen.cells.find((one) => one !== null));
+    const arriving = (this.rung()?.report.lines ?? [])
       .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'uses')
       .flatMap(({ objects }) => objects);
-    this.lit.emit(new Set(chosen ? chosen.objects : arriving));
+    this.lit.emit(new Set(cell ? cell.objects : arriving));
   }
 
   protected write(): void {
     const target = this.target();
-    if (!target || !this.label.trim()) return;
+    if (!target || !this.label().trim()) return;
     this.writing.set(true);
     localStorage.setItem(REMEMBERED + target.id, JSON.stringify(this.options()));
-    const body = { target: target.id, options: this.options(), board: this.boardName(), label: this.label };
+    const body = { target: target.id, options: this.options(), board: this.boardName(), label: this.label() };
     this.api.call('addRecipe', { id: this.id() }, body).subscribe({
       next: ({ recipe }) => this.written.emit(recipe),
       error: (error: Error) => {

@@ -97,7 +97,7 @@ import { type Field, fieldsOf, valueOf } from './fields';
       @if (box(); as size) {
         <label>
           <span>Size</span>
-          <span class="measure">
+          <span class="measure pair">
             <input class="mono" inputmode="decimal" #w [value]="short(size.maxX - size.minX)" (change)="resize(w, h)" [disabled]="fixed()" aria-label="Width" /> ×
             <input class="mono" inputmode="decimal" #h [value]="short(size.maxY - size.minY)" (change)="resize(w, h)" [disabled]="fixed()" aria-label="Height" /> mm
           </span>
@@ -145,6 +145,7 @@ import { type Field, fieldsOf, valueOf } from './fields';
     select { font: inherit; }
     input:not([type]):hover, input:not([type]):focus, select:hover { border-color: var(--hairline); background: var(--sheet); }
     .measure input { width: 84px; border-color: var(--hairline-soft); }
+    .pair input { width: 58px; }
     label .measure:has(button) input { width: 40px; padding: 2px 4px; }
     .measure:has(button) { gap: 4px; }
     input[type='color'] { width: 34px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; background: none; }

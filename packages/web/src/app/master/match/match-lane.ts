@@ -73,8 +73,7 @@ export class MatchLane {
     });
   }
 
-  protected amount = ({ amount, unit, master, copy }: DifferenceView): string =>
-    amount !== null ? formatAmount(amount, unit) : master !== null ? `${copy}, not ${master}` : '';
+  protected amount = ({ amount, unit }: DifferenceView): string => (amount === null ? '' : formatAmount(amount, unit));
 
   protected choose(index: number): void {
     this.chosen.set(index);

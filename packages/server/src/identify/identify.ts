@@ -1,0 +1,75 @@
+import type { Identified } from '@inkwell-twin/api';
+import { type Mark, looksNative, readPackage, recipeOfHow } from '@inkwell-twin/core';
+import { sha256 } from '../blobs/blobs';
+import { dataOf } from '../copies/rows';
+import type { LoadedMaster } from '../masters/store';
+import type { Workshop } from '../workshop';
+
+const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, verdict: null };
+
+/**
+ * Says what a file is, without keeping anything of it: a master of this Desk, the original of one, or a copy by its mark of
+ * origin, and then whether it still says what its master says. Everything else is `other`.
+ */
+export async function identify(workshop: Workshop, bytes: Uint8Array, name: string): Promise<Identified> {
+  const { database, masters } = workshop;
+  if (looksNative(bytes)) {
+    const { master, rev } = readPackage(bytes);
+    const known = await database.rows('select id from master where id = $1', [master.id]);
+    if (!known.length) return OTHER;
+    const { title, head } = await masters.load(master.id);
+    const age = rev === head.rev ? `at r${rev}, as it is now` : `at r${rev}; it is at r${head.rev} now`;
+    return { ...OTHER, kind: 'master', words: `“${name}” is the master ${title} ${age}.`, master: { id: master.id, title } };
+  }
+  const [original] = await database.rows<{ master: string; title: string }>(
+    'select original.master, master.title from original join master on master.id = original.master where original.sha256 = $1',
+    [sha256(bytes)],
+  );
+  if (original)
+    return {
+      ...OTHER,
+      kind: 'original',
+      words: `“${name}” is the file that ${original.title} was brought in from; it is kept there byte for byte.`,
+      master: { id: original.master, title: original.title },
+    };
+  const found = await workshop.compute.run('inspect', { bytes });
+  if (!found?.mark) return OTHER;
+  const known = await database.rows('select id from master where id = $1', [found.mark.master]);
+  return known.length ? identifyCopy(workshop, await masters.load(found.mark.master), found.mark, bytes, name) : OTHER;
+}
+
+async function identifyCopy(
+  { database, compute }: Workshop,
+  master: LoadedMaster,
+  mark: Mark,
+  bytes: Uint8Array,
+  name: string,
+): Promise<Identified> {
+  const written = await database.rows<{ label: string; id: string; live: boolean; sha256: string }>(
+    `select copy.id, recipe.label, copy.sha256, copy.state = 'live' as live from copy join recipe on recipe.id = copy.recipe
+      where recipe.id = $1 and recipe.master = $2 order by copy.written_at desc`,
+    [mark.recipe, master.id],
+  );
+  const label = written[0]?.label;
+  const then = master.revisions[mark.rev - 1];
+  const start = `“${name}” is ${label ? `“${label}”, ` : ''}a copy of ${master.title}, made at r${mark.rev}.`;
+  const common = {
+    ...OTHER,
+    kind: 'copy' as const,
+    master: { id: master.id, title: master.title },
+    copy: written.find(({ live }) => live)?.id ?? null,
+  };
+  if (!then) return { ...common, words: `${start} This Desk knows the master only up to r${master.head.rev}.` };
+  const file = sha256(bytes);
+  const { verdict, remark, proof } = await compute.run('check', {
+    bytes,
+    whole: written.some((one) => one.sha256 === file),
+    says: mark.says,
+    now: master.head.master,
+    then: then.master,
+    recipe: dataOf(recipeOfHow(mark.how, mark.recipe)),
+    always: false,
+  });
+  const word = verdict.charAt(0).toUpperCase() + verdict.slice(1);
+  return { ...common, verdict, words: `${start} ${word}${remark ? `, ${remark}` : ''}: ${proof}` };
+}

@@ -1,0 +1,84 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Identified } from '@inkwell-twin/api';
+import { TestServer } from './harness';
+
+const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.open('identify', true);
+  await server.idle();
+});
+afterAll(() => server.close());
+
+const identify = async (name: string, bytes: Uint8Array): Promise<Identified> => {
+  const response = await fetch(`${server.url}/api/identify?name=${encodeURIComponent(name)}`, {
+    method: 'POST',
+    body: bytes as never,
+  });
+  expect(response.status).toBe(200);
+  return (await response.json()) as Identified;
+};
+const onShelf = (start: string): Buffer => {
+  const folder = join(server.shelf, 'boardwalk_waymarker');
+  return readFileSync(
+    join(
+      folder,
+      readdirSync(folder).find((name) => name.startsWith(start))!,
+    ),
+  );
+};
+const edited = (start: string, from: string, to: string): Buffer => {
+  const words = onShelf(start).toString('utf8');
+  expect(words).toContain(from);
+  return Buffer.from(words.replace(from, to));
+};
+
+describe('identifying a file', () => {
+  it.each([
+    ['trail_web_page', 'trail web page', 'r6', 'in step'],
+    ['metal_shop_drawing', 'metal shop drawing', 'r3', 'behind'],
+    ['vinyl_lettering', 'vinyl lettering', 'r3', 'in step'],
+    ['vinyl_first_trial', 'vinyl, first trial', 'r2', 'crossed'],
+  ])('names %s as a copy, with recipe, revision and verdict', async (start, label, rev, verdict) => {
+    const found = await identify('from the mail.bin', onShelf(start));
+    expect(found).toMatchObject({ kind: 'copy', verdict, master: { title: 'Boardwalk waymarker' }, copy: expect.any(String) });
+    expect(found.words).toContain(`“from the mail.bin” is “${label}”, a copy of Boardwalk waymarker, made at ${rev}.`);
+  });
+  it('tells a changed copy from one that was only saved again', async () => {
+    expect(await identify('a.svg', edited('trail_web_page', '<metadata>', '<!-- seen --><metadata>'))).toMatchObject({
+      verdict: 'in step',
+      words: expect.stringContaining('re-written elsewhere'),
+    });
+    expect(await identify('b.dxf', edited('joiner_s_drawing', 'Sedge Loop', 'Sedge Lopp'))).toMatchObject({ verdict: 'touched' });
+  });
+  it('knows masters and originals', async () => {
+    expect(await identify('x.inkwell', onShelf('boardwalk_waymarker.inkwell'))).toMatchObject({
+      kind: 'master',
+      words: '“x.inkwell” is the master Boardwalk waymarker at r6, as it is now.',
+    });
+    expect(await identify('vane.svg', drawing)).toMatchObject({ kind: 'other', master: null });
+    const { body } = await server.bringIn('vane.svg', drawing);
+    expect(await identify('renamed.svg', drawing)).toMatchObject({ kind: 'original', master: { id: body.id } });
+  });
+  it('does not take a mark of another Desk for its own, nor anything else for a copy', async () => {
+    expect(await identify('a.svg', edited('trail_web_page', 'master=', 'master=0'))).toMatchObject({ kind: 'other' });
+    expect(await identify('letter.txt', Buffer.from('Dear warden'))).toMatchObject({ kind: 'other' });
+  });
+  it('says what is wrong with a damaged mark or file, and keeps nothing', async () => {
+    const before = await server.call('GET', '/api/desk');
+    const bad = async (bytes: Buffer) =>
+      (await fetch(`${server.url}/api/identify?name=x`, { method: 'POST', body: bytes as never })).status;
+    expect(await bad(edited('trail_web_page', 'how=svg', 'how=swf'))).toBe(400);
+    expect(await bad(onShelf('joiner_s_drawing').subarray(0, 900))).toBe(400);
+    expect(await bad(Buffer.alloc(0))).toBe(400);
+    expect(await server.call('GET', '/api/desk')).toEqual(before);
+  });
+  it('speaks of a revision that this Desk does not have', async () => {
+    expect(await identify('later.svg', edited('trail_web_page', 'rev=6', 'rev=60'))).toMatchObject({
+      kind: 'copy',
+      verdict: null,
+      words: expect.stringContaining('only up to r6'),
+    });
+  });
+});
