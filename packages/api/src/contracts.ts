@@ -101,7 +101,7 @@ export const CONTRACTS = {
       message: z.string().max(1000),
       author: z.string().max(200),
     }),
-    z.object({ rev: z.number(), job: z.string(), notice: z.string().nullable() }),
+    z.object({ rev: z.number(), job: z.string() }),
   ),
   carry: route(
     'post',

@@ -122,7 +122,12 @@ export const DeskRow = z.object({
   picture: z.string(),
 });
 export type DeskRow = z.infer<typeof DeskRow>;
-export const Desk = z.object({ masters: z.array(DeskRow), shelf: z.string() });
+export const Desk = z.object({
+  masters: z.array(DeskRow),
+  /** Masters whose record can't be read, and why; the others do not suffer from it. */
+  damaged: z.array(z.object({ id: z.string(), title: z.string(), message: z.string() })),
+  shelf: z.string(),
+});
 export type Desk = z.infer<typeof Desk>;
 
 export const PatchBody = z.discriminatedUnion('op', [
@@ -203,6 +208,8 @@ export type TargetView = z.infer<typeof TargetView>;
 export const EventView = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('copies'), master: z.string() }),
   z.object({ kind: z.literal('master'), master: z.string() }),
+  /** Something that a person should know and need not answer. */
+  z.object({ kind: z.literal('notice'), master: z.string(), message: z.string() }),
   z.object({
     kind: z.literal('job'),
     id: z.string(),

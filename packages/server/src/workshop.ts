@@ -4,7 +4,7 @@ import { Database } from './database/database';
 import { Events } from './jobs/events';
 import { Jobs } from './jobs/jobs';
 import { Drafts } from './masters/drafts';
-import { writeNativeFile } from './masters/native-files';
+import { NativeFiles } from './masters/native-files';
 import { MasterStore } from './masters/store';
 import { Shelf } from './shelf/shelf';
 import { ShelfWatcher } from './shelf/watcher';
@@ -17,6 +17,7 @@ export class Workshop {
   readonly shelf: Shelf;
   readonly compute = new Compute();
   readonly copies: Copies;
+  readonly files: NativeFiles;
   readonly events = new Events();
   readonly jobs: Jobs;
   private watcher: ShelfWatcher | undefined;
@@ -32,20 +33,31 @@ export class Workshop {
     this.shelf = new Shelf(shelfFolder);
     this.copies = new Copies(this.database, this.masters, this.shelf, this.compute);
     this.jobs = new Jobs(this.events, log);
+    this.files = new NativeFiles(
+      this.database,
+      this.masters,
+      this.shelf,
+      this.compute,
+      (master, message) => this.events.send({ kind: 'notice', master, message }),
+      log,
+    );
   }
 
-  /** Looks at every copy once, writes master files that are missing, and watches the shelf from then on. */
+  /** Looks at every copy once, writes master files that are missing or behind, and watches the shelf from then on. */
   async open(): Promise<void> {
     this.watcher = new ShelfWatcher(
       this.shelf,
       (folder, file) => void this.noticed(folder, file).catch((error) => this.log('shelf', error)),
     );
     await this.watcher.ready();
-    for (const id of await this.masters.list()) {
-      const { folder } = await this.masters.load(id);
-      if (!this.shelf.files(folder).includes(this.shelf.masterFile(folder)))
-        await writeNativeFile(this.database, this.masters, this.shelf, id);
-      await this.checkAll(id);
+    for (const { id } of await this.masters.list()) {
+      // One master that can't be read does not keep the others from being looked at.
+      try {
+        if (await this.files.isBehind(id)) this.files.soon(id);
+        await this.checkAll(id);
+      } catch (error) {
+        this.log(`master ${id}`, error);
+      }
     }
   }
 
@@ -70,6 +82,7 @@ export class Workshop {
   async close(): Promise<void> {
     await this.watcher?.close();
     await this.jobs.close();
+    await this.files.idle();
     await this.compute.close();
     await this.database.close();
   }

@@ -71,8 +71,9 @@ export class TestServer {
     return { status: response.status, body: (await response.json()) as T };
   }
 
-  idle(): Promise<void> {
-    return this.workshop.jobs.idle();
+  async idle(): Promise<void> {
+    await this.workshop.files.idle();
+    await this.workshop.jobs.idle();
   }
 }
 

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
+import { type Desk, DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
 import { type Master, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
 import { TestServer } from './harness';
 
@@ -40,10 +40,10 @@ describe('health', () => {
 describe('migrations', () => {
   it('run once, and again change nothing', async () => {
     const names = await server.workshop.database.rows<{ name: string }>('select name from migration');
-    expect(names.map(({ name }) => name)).toEqual(['001_masters_and_copies.sql']);
+    expect(names.map(({ name }) => name)).toEqual(['001_masters_and_copies.sql', '002_native_file_revision.sql']);
     await server.stop();
     await server.start();
-    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(1);
+    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(2);
   });
 });
 
@@ -56,6 +56,7 @@ describe('bringing in', () => {
     const answer = await fetch(`${server.url}/api/masters/${body.id}/originals/${sha}`);
     expect(Buffer.from(await answer.arrayBuffer()).equals(drawing)).toBe(true);
     const { file } = await open(body.id);
+    await server.idle();
     const pkg = readPackage(readFileSync(join(server.shelf, file.replace('.inkwell', ''), file)));
     expect(Buffer.from(pkg.resources.get(sha)!).equals(drawing)).toBe(true);
   });
@@ -67,6 +68,7 @@ describe('bringing in', () => {
     const before = await chunks();
     await server.bringIn('gate again.dxf', dxf);
     expect(await chunks()).toBe(before);
+    await server.idle();
     expect(readdirSync(server.shelf)).toEqual(expect.arrayContaining(['gate', 'gate_again']));
   });
 
@@ -75,6 +77,7 @@ describe('bringing in', () => {
     const { id, file } = await open(body.id);
     await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
     await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: 'Named', author: 'Bram Adler' });
+    await server.idle();
     const bytes = readFileSync(join(server.shelf, file.replace('.inkwell', ''), file));
     expect(await server.bringIn<ErrorBody>(file, bytes)).toMatchObject({
       status: 409,
@@ -108,12 +111,35 @@ describe('bringing in', () => {
     ['200 MB', new Uint8Array(200 * 1024 * 1024), 413, 'at most 64 MB'],
   ])('refuses %s in words, keeps nothing of it, and lives', async (name, bytes, status, words) => {
     const count = async () => (await server.workshop.database.rows('select id from master')).length;
+    await server.idle();
     const [masters, folders] = [await count(), readdirSync(server.shelf).length];
     const answer = await server.bringIn<ErrorBody>(`${name}.svg`, bytes);
     expect(answer.status).toBe(status);
     expect(ErrorBody.parse(answer.body).error.message).toContain(words);
     expect([await count(), readdirSync(server.shelf).length]).toEqual([masters, folders]);
     expect((await server.call('GET', '/api/health')).status).toBe(200);
+  });
+});
+
+describe('a master whose record is damaged', () => {
+  it('is named on the Desk with the reason, and keeps nothing from the others', async () => {
+    const [sound, broken] = [await newMaster('Sound'), await newMaster('Broken')];
+    await server.idle();
+    await server.workshop.database.rows("update revision set document = '{}' where master = $1", [broken]);
+    await server.stop();
+    await server.start();
+    const { status, body } = await server.call<Desk>('GET', '/api/desk');
+    expect(status).toBe(200);
+    expect(body.masters.map(({ id }) => id)).toContain(sound);
+    expect(body.damaged).toEqual([
+      { id: broken, title: 'Broken', message: expect.stringContaining('The record of “Broken” is damaged at r1') },
+    ]);
+    expect((await server.call('GET', `/api/masters/${sound}`)).status).toBe(200);
+    const answer = await server.call<ErrorBody>('GET', `/api/masters/${broken}`);
+    expect([answer.status, answer.body.error.code]).toEqual([500, 'record-damaged']);
+    expect(server.problems.length).toBeGreaterThan(0);
+    server.problems.length = 0;
+    await server.workshop.database.rows('delete from master where id = $1', [broken]);
   });
 });
 
@@ -165,7 +191,8 @@ describe('updating', () => {
       message: 'A better name',
       author: 'Bram Adler',
     });
-    expect(answer).toMatchObject({ status: 200, body: { rev: 2, notice: null } });
+    expect(answer).toMatchObject({ status: 200, body: { rev: 2 } });
+    await server.idle();
     const view = await open(id);
     expect(view).toMatchObject({
       head: 2,
@@ -181,6 +208,22 @@ describe('updating', () => {
     );
     expect(row).toEqual({ patches: [{ op: 'set', node: 'board-1', attribute: 'name', value: 'Face' }], document: null });
     expect(readPackage(readFileSync(join(server.shelf, 'grown/grown.inkwell'))).rev).toBe(2);
+  });
+
+  it('brings the file on the shelf up to date at the next start when a stop came in between', async () => {
+    const id = await newMaster('Cut short');
+    await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
+    await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: '', author: '' });
+    await server.idle();
+    // As a kill would leave it: the revision is on record, the file is not written yet.
+    const file = join(server.shelf, 'cut_short/cut_short.inkwell');
+    const whole = readFileSync(file);
+    await server.workshop.database.rows('update master set file_rev = 1 where id = $1', [id]);
+    await server.stop();
+    await server.start();
+    await server.idle();
+    expect(readFileSync(file).equals(whole)).toBe(true);
+    expect(await server.workshop.files.isBehind(id)).toBe(false);
   });
 
   it('refuses when someone else updated in between, and keeps the draft', async () => {
@@ -206,15 +249,15 @@ describe('updating', () => {
   it('does not write over a master’s file that another program changed', async () => {
     const id = await newMaster('Foreign');
     const file = join(server.shelf, 'foreign/foreign.inkwell');
+    await server.idle();
     writeFileSync(file, 'someone’s work');
     await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
-    const answer = await server.call<{ notice: string }>('POST', `/api/masters/${id}/update`, {
-      base: 1,
-      position: 1,
-      message: '',
-      author: '',
-    });
-    expect(answer.body.notice).toContain('foreign_set_aside.inkwell');
+    const notices: string[] = [];
+    const stop = server.workshop.events.listen((event) => event.kind === 'notice' && notices.push(event.message));
+    await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: '', author: '' });
+    await server.idle();
+    stop();
+    expect(notices).toEqual([expect.stringContaining('foreign_set_aside.inkwell')]);
     expect(readFileSync(join(server.shelf, 'foreign/foreign_set_aside.inkwell'), 'utf8')).toBe('someone’s work');
     expect(readPackage(readFileSync(file)).rev).toBe(2);
   });

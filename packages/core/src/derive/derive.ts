@@ -26,7 +26,6 @@ export interface RevisionOf {
 export interface Derived {
   readonly bytes: Uint8Array;
   readonly says: string;
-  readonly footprint: string;
   readonly projection: DisplayList;
   readonly report: CarryReport;
   /** Where reading the file back came out otherwise than the report says: a defect of ours, shown as such. */
@@ -79,7 +78,6 @@ export function derive({ master, rev, time }: RevisionOf, recipe: Recipe, fonts:
   return {
     bytes: target.write(projection, options, mark(says)),
     says,
-    footprint: footprintOfRecipe(master, recipe),
     projection,
     report,
     defects: [...differences, ...unreadDifferences(notUnderstood)],

@@ -1,5 +1,5 @@
 import { canonical, digest as fullDigest } from '../master/hash';
-import type { Board, Item, Layer, Master, Style, SymbolDefinition } from '../master/schema';
+import type { Board, DrawnItem, Item, Layer, Master, Style, SymbolDefinition } from '../master/schema';
 import type { Carries } from '../targets/target';
 
 /** What a copy depends on: one hash for all of it, and one per object for naming what changed. */
@@ -102,8 +102,19 @@ function hashItem(item: Item, layer: string, context: Context): string {
     return digest(canonical([item.transform ?? 0, symbolHash(context.symbols.get(item.symbol), layer, context)]));
   const onLayer = context.layerHashes.get(layer);
   if (!onLayer) return '';
-  const { id: _id, name: _name, layer: _layer, style, ...geometry } = item;
-  return digest(canonical([geometry, onLayer, carriedStyle(style, carries)]));
+  return digest(`${geometryHash(item)}|${onLayer}|${JSON.stringify(carriedStyle(item.style, carries))}`);
+}
+
+const geometries = new WeakMap<Item, string>();
+
+/** The hash of what an object is besides its look: the same for every recipe, so it is found once. */
+function geometryHash(item: DrawnItem): string {
+  let hash = geometries.get(item);
+  if (hash === undefined) {
+    const { id: _id, name: _name, layer: _layer, style: _style, ...geometry } = item;
+    geometries.set(item, (hash = digest(canonical(geometry))));
+  }
+  return hash;
 }
 
 const boardText = (board: Board, carries: Carries): string =>

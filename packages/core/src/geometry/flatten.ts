@@ -1,5 +1,5 @@
 import { sweepOf } from './arcs';
-import type { Cubic, Outline } from './outline';
+import type { Arc, Cubic, Outline } from './outline';
 import type { Point } from './point';
 
 /** How many chords keep a cubic within `tolerance` (Wang's bound on the second difference). */
@@ -22,6 +22,39 @@ export function pointOnCubic(from: Point, { c1, c2, to }: Cubic, t: number): Poi
   return [a * from[0] + b * c1[0] + c * c2[0] + d * to[0], a * from[1] + b * c1[1] + c * c2[1] + d * to[1]];
 }
 
+// A check flattens every curve of a drawing on both sides, so the two below make no objects on the way.
+
+/** Adds the points between the ends of a cubic. */
+function cubicPoints(points: number[], [ax, ay]: Point, cubic: Cubic, tolerance: number): void {
+  const count = chordsOfCubic([ax, ay], cubic, tolerance);
+  const [bx, by] = cubic.c1;
+  const [cx, cy] = cubic.c2;
+  const [dx, dy] = cubic.to;
+  for (let i = 1; i < count; i++) {
+    const t = i / count;
+    const s = 1 - t;
+    const [a, b, c, d] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t];
+    points.push(a * ax + b * bx + c * cx + d * dx, a * ay + b * by + c * cy + d * dy);
+  }
+}
+
+/** Adds the points between the ends of an arc, each turned on from the one before by the same step. */
+function arcPoints(points: number[], from: Point, arc: Arc, tolerance: number): void {
+  const [cx, cy] = arc.centre;
+  let dx = from[0] - cx;
+  let dy = from[1] - cy;
+  const sweep = sweepOf(from, arc);
+  const count = chordsOfArc(Math.hypot(dx, dy), sweep, tolerance);
+  const cos = Math.cos(sweep / count);
+  const sin = Math.sin(sweep / count);
+  for (let i = 1; i < count; i++) {
+    const x = dx * cos - dy * sin;
+    dy = dx * sin + dy * cos;
+    dx = x;
+    points.push(cx + dx, cy + dy);
+  }
+}
+
 /**
  * The outline as a polyline, closing line included.
  * @param tolerance largest distance between curve and chord, mm
@@ -31,18 +64,8 @@ export function flatten(outline: Outline, tolerance: number): number[] {
   const points: number[] = [outline.start[0], outline.start[1]];
   let from = outline.start;
   for (const segment of outline.segments) {
-    if (segment.kind === 'cubic') {
-      const count = chordsOfCubic(from, segment, tolerance);
-      for (let i = 1; i < count; i++) points.push(...pointOnCubic(from, segment, i / count));
-    } else if (segment.kind === 'arc') {
-      const [dx, dy] = [from[0] - segment.centre[0], from[1] - segment.centre[1]];
-      const sweep = sweepOf(from, segment);
-      const count = chordsOfArc(Math.hypot(dx, dy), sweep, tolerance);
-      for (let i = 1; i < count; i++) {
-        const [cos, sin] = [Math.cos((sweep * i) / count), Math.sin((sweep * i) / count)];
-        points.push(segment.centre[0] + dx * cos - dy * sin, segment.centre[1] + dx * sin + dy * cos);
-      }
-    }
+    if (segment.kind === 'cubic') cubicPoints(points, from, segment, tolerance);
+    else if (segment.kind === 'arc') arcPoints(points, from, segment, tolerance);
     points.push(segment.to[0], segment.to[1]);
     from = segment.to;
   }

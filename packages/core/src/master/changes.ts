@@ -13,8 +13,16 @@ export function changesBetween(before: Master, after: Master): Patch[] {
   return patches;
 }
 
+/** Whether two nodes have a child in common, as a node has with what an edit made of it. */
+function shareChildren(before: Node, after: Node): boolean {
+  const others = new Map<string, readonly Node[]>(childLists(after));
+  return childLists(before).some(([list, children]) => children.some((child, i) => others.get(list)?.[i] === child));
+}
+
 function walk(before: Node, after: Node, patches: Patch[]): void {
-  if (before === after || nodeHash(before) === nodeHash(after)) return;
+  if (before === after) return;
+  // Between a node and its edited self the shared children tell more than hashes would, and cost nothing.
+  if (!shareChildren(before, after) && nodeHash(before) === nodeHash(after)) return;
   const lists = new Set<string>([...childLists(before), ...childLists(after)].map(([list]) => list));
   const [a, b] = [before as unknown as Record<string, unknown>, after as unknown as Record<string, unknown>];
   for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {

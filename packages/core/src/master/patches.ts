@@ -71,7 +71,13 @@ function applyOne(master: Master, patch: Patch): { master: Master; inverse: Patc
     const next = withAttribute(holder, first, value);
     // Children were checked when they came in; only the node's own attributes are checked again.
     const lean = 'items' in next ? { ...next, items: [] } : 'boards' in next ? leanMaster(next) : next;
-    checked(schemaOf(path), lean, `Setting ${patch.attribute}`);
+    const parsed = checked(schemaOf(path), lean, `Setting ${patch.attribute}`) as unknown as Record<string, unknown>;
+    // A schema drops what it does not know; here that would keep an attribute that nothing reads.
+    const kept = second ? (parsed[first] as Record<string, unknown> | undefined)?.[second] : parsed[first];
+    if (value !== undefined && (second ? patch.value : value) !== undefined && kept === undefined)
+      throw new Failure('patch-invalid', `A ${'kind' in node ? node.kind : 'node'} has no attribute ${patch.attribute}.`, {
+        node: patch.node,
+      });
     return {
       master: replaceNode(master, patch.node, () => next as unknown as Node)!,
       inverse: { op: 'set', node: patch.node, attribute: patch.attribute, value: before },

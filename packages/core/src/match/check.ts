@@ -24,6 +24,8 @@ export interface CheckInput {
   /** The master at the revision that the copy was made from; null when that is not at hand. */
   readonly then: Master | null;
   readonly tolerance?: number;
+  /** Whether nothing that the copy carries has changed since, where that is known already; else it is found here. */
+  readonly fresh?: boolean;
 }
 
 /** The outcome of a match check, with its proof. */
@@ -62,7 +64,7 @@ export function checkCopy(input: CheckInput, fonts: FontBook, always = false): C
       true: null,
       proof: 'The file is not there any more.',
     };
-  const fresh = then ? footprintOfRecipe(then, recipe) === footprintOfRecipe(now, recipe) : null;
+  const fresh = input.fresh ?? (then ? footprintOfRecipe(then, recipe) === footprintOfRecipe(now, recipe) : null);
   if (whole && fresh && !always)
     return {
       ...none,

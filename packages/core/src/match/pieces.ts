@@ -1,5 +1,5 @@
 import { flatten } from '../geometry/flatten';
-import { type Box, boxOfPolyline, lengthOfPolyline } from '../geometry/measure';
+import type { Box } from '../geometry/measure';
 import type { DisplayList, DisplayStyle } from '../projection/display-list';
 
 /** One outline of a display list, flattened for comparing. */
@@ -36,8 +36,23 @@ export function piecesOf(list: DisplayList, tolerance: number): Piece[] {
   return pieces;
 }
 
-export function pieceOf(points: readonly number[], rest: Pick<Piece, 'entry' | 'layer' | 'style' | 'look' | 'source'>): Piece {
+type Origin = Pick<Piece, 'entry' | 'layer' | 'style' | 'look' | 'source'>;
+
+export function pieceOf(points: readonly number[], { entry, layer, style, look, source }: Origin): Piece {
   const n = points.length;
   const closed = n > 4 && Math.abs(points[0]! - points[n - 2]!) < 1e-6 && Math.abs(points[1]! - points[n - 1]!) < 1e-6;
-  return { ...rest, points, closed, box: boxOfPolyline(points), length: lengthOfPolyline(points) };
+  // Box and length in one pass: a drawing has millions of points.
+  let [minX, minY, maxX, maxY, length] = [points[0]!, points[1]!, points[0]!, points[1]!, 0];
+  for (let i = 2; i < n; i += 2) {
+    const x = points[i]!;
+    const y = points[i + 1]!;
+    const dx = x - points[i - 2]!;
+    const dy = y - points[i - 1]!;
+    length += Math.sqrt(dx * dx + dy * dy);
+    if (x < minX) minX = x;
+    else if (x > maxX) maxX = x;
+    if (y < minY) minY = y;
+    else if (y > maxY) maxY = y;
+  }
+  return { entry, layer, style, look, source, points, closed, box: { minX, minY, maxX, maxY }, length };
 }

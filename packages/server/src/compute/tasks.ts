@@ -4,6 +4,7 @@ import {
   type Difference,
   Failure,
   type Mark,
+  type NativePackage,
   type Master,
   type NotUnderstood,
   checkCopy,
@@ -16,6 +17,7 @@ import {
   recipeOf,
   recognise,
   TARGETS,
+  writePackage,
 } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 
@@ -44,11 +46,10 @@ export const TASKS = {
   }): {
     bytes: Uint8Array;
     says: string;
-    footprint: string;
     defects: readonly Difference[];
   } => {
-    const { bytes, says, footprint, defects } = derive({ master, rev, time }, recipe(data), shippedFonts());
-    return { bytes, says, footprint, defects };
+    const { bytes, says, defects } = derive({ master, rev, time }, recipe(data), shippedFonts());
+    return { bytes, says, defects };
   },
 
   /** What is lost, and how large the copy will be: it is written, mark and all, but to nowhere. */
@@ -76,6 +77,9 @@ export const TASKS = {
     return { report, bytes: one.target.write(projection, one.options, mark).length };
   },
 
+  /** A master as the bytes of its native file. */
+  package: (pkg: NativePackage): Uint8Array => writePackage(pkg),
+
   /** The target and the mark of origin of a file; null where no reader knows it. */
   inspect: ({ bytes }: { bytes: Uint8Array }): { target: string; mark: Mark | null } | null => {
     const target = recognise(bytes);
@@ -94,6 +98,7 @@ export const TASKS = {
     then: Master;
     recipe: RecipeData;
     always: boolean;
+    fresh: boolean;
   }): CheckResult => checkCopy({ ...input, recipe: recipe(data) }, shippedFonts(), always),
 
   bringIn: ({

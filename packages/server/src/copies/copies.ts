@@ -120,7 +120,7 @@ export class Copies {
       const sha = await storeBlob(client, made.bytes);
       await client.query(
         "insert into copy (id, recipe, rev, file, sha256, size, says, footprint, state) values ($1, $2, $3, $4, $5, $6, $7, $8, 'live')",
-        [id, recipeId, at.rev, file, sha, made.bytes.length, made.says, made.footprint],
+        [id, recipeId, at.rev, file, sha, made.bytes.length, made.says, footprintOfRecipe(at.master, recipe)],
       );
     });
     // Only now, with the new copy on disk and on record, does the old file go.
@@ -137,7 +137,7 @@ export class Copies {
     const whole = file === row.sha256;
     const then = revisionOf(master, row.rev).master;
     const now = master.head.master;
-    const fresh = footprintOfRecipe(now, recipe) === row.footprint;
+    const fresh = footprintOfRecipe(now, recipe) === footprintOfRecipe(then, recipe);
     if (whole && fresh && !always) {
       const proof = 'The bytes are as written, and nothing that this copy carries has changed since.';
       return {
@@ -165,6 +165,7 @@ export class Copies {
       then,
       recipe: dataOf(recipe),
       always,
+      fresh,
     });
     return { result, file, master };
   }

@@ -1,5 +1,5 @@
 import type { Identified } from '@inkwell-twin/api';
-import { type Mark, looksNative, readPackage, recipeOfHow } from '@inkwell-twin/core';
+import { type Mark, footprintOfRecipe, looksNative, readPackage, recipeOfHow } from '@inkwell-twin/core';
 import { sha256 } from '../blobs/blobs';
 import { dataOf } from '../copies/rows';
 import type { LoadedMaster } from '../masters/store';
@@ -61,14 +61,16 @@ async function identifyCopy(
   };
   if (!then) return { ...common, words: `${start} This Desk knows the master only up to r${master.head.rev}.` };
   const file = sha256(bytes);
+  const recipe = recipeOfHow(mark.how, mark.recipe);
   const { verdict, remark, proof } = await compute.run('check', {
     bytes,
     whole: written.some((one) => one.sha256 === file),
     says: mark.says,
     now: master.head.master,
     then: then.master,
-    recipe: dataOf(recipeOfHow(mark.how, mark.recipe)),
+    recipe: dataOf(recipe),
     always: false,
+    fresh: footprintOfRecipe(then.master, recipe) === footprintOfRecipe(master.head.master, recipe),
   });
   const word = verdict.charAt(0).toUpperCase() + verdict.slice(1);
   return { ...common, verdict, words: `${start} ${word}${remark ? `, ${remark}` : ''}: ${proof}` };

@@ -1,4 +1,4 @@
-import { Failure, type History, Master, Patch, type RevisionRecord, revisionsOf } from '@inkwell-twin/core';
+import { Failure, asFailure, type History, type Master, Patch, type RevisionRecord, revisionsOf } from '@inkwell-twin/core';
 import type { Database, Queryable } from '../database/database';
 
 export interface LoadedRevision {
@@ -44,8 +44,8 @@ export class MasterStore {
 
   constructor(private readonly database: Database) {}
 
-  async list(): Promise<string[]> {
-    return (await this.database.rows<{ id: string }>('select id from master order by created_at, id')).map(({ id }) => id);
+  async list(): Promise<{ id: string; title: string }[]> {
+    return this.database.rows('select id, title from master order by created_at, id');
   }
 
   /** @throws Failure `not-found` */
@@ -71,13 +71,20 @@ export class MasterStore {
       message,
       patches: Patch.array().parse(patches),
     }));
-    const history: History = { first: known?.history.first ?? Master.parse(rows[0]!.document), revisions: records };
-    const revisions = known ? [...known.revisions] : [];
+    // The document was checked when it came in; doing that again costs a second for 20,000 objects.
+    const history: History = { first: known?.history.first ?? (rows[0]!.document as Master), revisions: records };
     // What is in memory already is kept as it is, because hashes hang on its very objects.
-    const fresh = known
-      ? [...revisionsOf({ first: known.head.master, revisions: records.slice(known.revisions.length) })]
-      : [...revisionsOf(history)];
-    revisions.push(...fresh);
+    const revisions = known ? [...known.revisions] : [];
+    const fresh = known ? { first: known.head.master, revisions: records.slice(known.revisions.length) } : history;
+    try {
+      if (!Array.isArray(fresh.first?.boards)) throw new Failure('patch-invalid', 'The document has no boards.');
+      for (const revision of revisionsOf(fresh)) revisions.push(revision);
+    } catch (error) {
+      throw new Failure(
+        'record-damaged',
+        `The record of “${row.title}” is damaged at r${revisions.length + 1}: ${asFailure(error).message}`,
+      );
+    }
     const head = revisions.at(-1)!;
     const master: LoadedMaster = {
       id,

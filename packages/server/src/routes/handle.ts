@@ -11,6 +11,7 @@ const STATUS: Record<string, number> = {
   'file-too-large': 413,
   'too-large': 413,
   forbidden: 403,
+  'record-damaged': 500,
   unexpected: 500,
 };
 

@@ -5,6 +5,7 @@ import {
   type History,
   type Master,
   allItems,
+  asFailure,
   fileName,
   looksNative,
   newId,
@@ -14,7 +15,6 @@ import {
 import type { AnswerOf, DeskRow } from '@inkwell-twin/api';
 import { blobChunks, storeBlob } from '../blobs/blobs';
 import { identify } from '../identify/identify';
-import { writeNativeFile } from '../masters/native-files';
 import { type LoadedMaster, revisionOf } from '../masters/store';
 import { updateMaster } from '../masters/updates';
 import type { Workshop } from '../workshop';
@@ -31,7 +31,7 @@ async function keep(
   message: string,
   original?: { bytes: Uint8Array; name: string; mediaType: string },
 ): Promise<void> {
-  const { database, masters, shelf } = workshop;
+  const { database, masters } = workshop;
   const folder = await freeFolder(workshop, master.title);
   await database.transaction(async (client) => {
     const sha = original && (await storeBlob(client, original.bytes));
@@ -61,13 +61,13 @@ async function keep(
         original.mediaType,
       ]);
   });
-  await writeNativeFile(database, masters, shelf, master.id);
+  workshop.files.soon(master.id);
   workshop.events.send({ kind: 'master', master: master.id });
 }
 
 /** A native file comes in with its history and its originals, as the same master. */
 async function bringInMaster(workshop: Workshop, bytes: Uint8Array): Promise<AnswerOf<'bringIn'>> {
-  const { database, masters, shelf } = workshop;
+  const { database, masters } = workshop;
   const { master, rev, time, history, resources } = readPackage(bytes);
   const [there] = await database.rows<{ title: string; head: number }>('select title, head from master where id = $1', [
     master.id,
@@ -96,7 +96,7 @@ async function bringInMaster(workshop: Workshop, bytes: Uint8Array): Promise<Ans
       ]);
     }
   });
-  await writeNativeFile(database, masters, shelf, master.id);
+  workshop.files.soon(master.id);
   workshop.events.send({ kind: 'master', master: master.id });
   return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [] };
 }
@@ -122,23 +122,32 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
   const { masters, drafts, copies, database, compute } = workshop;
   const pictures = new Map<string, string>();
 
+  const deskRow = async (id: string): Promise<DeskRow> => {
+    const master = await masters.load(id);
+    const draft = await drafts.find(id);
+    return {
+      id,
+      title: master.title,
+      owner: master.head.master.owner,
+      folder: master.folder,
+      revisions: revisionsOf(master),
+      copies: (await copies.ofMaster(id)).map((row) => copies.view(row, master)),
+      draftChanges: draft?.position ?? 0,
+      picture: `/api/masters/${id}/picture.svg?rev=${master.head.rev}`,
+    };
+  };
+
   on(router, 'desk', async () => {
     const rows: DeskRow[] = [];
-    for (const id of await masters.list()) {
-      const master = await masters.load(id);
-      const draft = await drafts.find(id);
-      rows.push({
-        id,
-        title: master.title,
-        owner: master.head.master.owner,
-        folder: master.folder,
-        revisions: revisionsOf(master),
-        copies: (await copies.ofMaster(id)).map((row) => copies.view(row, master)),
-        draftChanges: draft?.position ?? 0,
-        picture: `/api/masters/${id}/picture.svg?rev=${master.head.rev}`,
-      });
-    }
-    return { masters: rows, shelf: workshop.shelf.root };
+    const damaged: AnswerOf<'desk'>['damaged'] = [];
+    for (const { id, title } of await masters.list())
+      try {
+        rows.push(await deskRow(id));
+      } catch (error) {
+        workshop.log(`master ${id}`, error);
+        damaged.push({ id, title, message: asFailure(error).message });
+      }
+    return { masters: rows, damaged, shelf: workshop.shelf.root };
   });
 
   router.get('/api/masters/:id/picture.svg', (request, response, next) => {
@@ -227,9 +236,9 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
   on(router, 'update', async ({ params, body }) => {
     const id = params['id']!;
     const rev = await updateMaster(database, masters, drafts, id, body);
-    const notice = await writeNativeFile(database, masters, workshop.shelf, id);
+    workshop.files.soon(id);
     const job = await workshop.checkAll(id);
     workshop.events.send({ kind: 'master', master: id });
-    return { rev, job, notice };
+    return { rev, job };
   });
 }

@@ -1,7 +1,6 @@
 import { demoMasters, afterMishap, recipeOfDemo } from '@inkwell-twin/demo';
 import { fileName } from '@inkwell-twin/core';
 import { writeFileSync, rmSync } from 'node:fs';
-import { writeNativeFile } from '../masters/native-files';
 import type { Workshop } from '../workshop';
 
 /** Loads the demo into an empty workshop: masters with their histories, copies at their revisions, and what befell them. */
@@ -23,6 +22,6 @@ export async function loadDemo(workshop: Workshop): Promise<void> {
       if (left) writeFileSync(path, left);
       else rmSync(path);
     }
-    await writeNativeFile(database, masters, shelf, id);
+    await workshop.files.write(id);
   }
 }

@@ -29,6 +29,7 @@ export class Desk {
   private readonly router = inject(Router);
 
   protected readonly rows = signal<readonly DeskRow[] | null>(null);
+  protected readonly damaged = signal<AnswerOf<'desk'>['damaged']>([]);
   protected readonly shelf = signal('');
   protected readonly problem = signal('');
   protected readonly adding = signal(false);
@@ -53,8 +54,9 @@ export class Desk {
 
   protected load(): void {
     this.api.call('desk').subscribe({
-      next: ({ masters, shelf }) => {
+      next: ({ masters, damaged, shelf }) => {
         this.rows.set(masters);
+        this.damaged.set(damaged);
         this.shelf.set(shelf);
         this.problem.set('');
       },

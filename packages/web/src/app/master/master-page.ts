@@ -94,7 +94,8 @@ export class MasterPage {
         if (event.kind === 'job') {
           this.job.set(event);
           if (event.state === 'failed') this.problem.set(event.message);
-        } else if (event.kind === 'copies') this.refresh();
+        } else if (event.kind === 'notice') this.notice.set(event.message);
+        else if (event.kind === 'copies') this.refresh();
       });
   }
 
@@ -127,10 +128,10 @@ export class MasterPage {
     this.updating.set(true);
     this.problem.set('');
     this.session.update(this.message, this.person.name()).subscribe({
-      next: ({ notice }) => {
+      next: () => {
         this.updating.set(false);
         this.message = '';
-        this.notice.set(notice ?? '');
+        this.notice.set('');
         this.api.call('master', { id: this.id() }).subscribe((view) => {
           this.session.open(view);
           this.take(view);

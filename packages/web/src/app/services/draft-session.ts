@@ -126,7 +126,7 @@ export class DraftSession {
     this.journal.next(() => this.api.call('moveDraft', { id: this.id() }, { position }));
   }
 
-  update(message: string, author: string): Observable<{ rev: number; notice: string | null }> {
+  update(message: string, author: string): Observable<{ rev: number }> {
     return this.api.call('update', { id: this.id() }, { base: this.base(), position: this.position(), message, author });
   }
 }

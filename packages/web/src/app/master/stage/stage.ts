@@ -15,10 +15,14 @@ import {
 import { type Board, type Box, type Master, type ResolvedEntry, resolveBoard } from '@inkwell-twin/core/web';
 import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
 import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet } from './paint';
+import { Snapshot } from './snapshot';
 import { type View, fitView, toBoard, zoomView } from './view';
 
 /** Where a board lies that leaves room: high, because the slip stands at the foot of the stage. */
 const ABOVE = 0.26;
+
+/** Objects above which a moving view shows its last painting. */
+const MANY = 2000;
 
 /** Pixels that the pointer may wander before a click becomes a move. */
 const STILL = 3;
@@ -71,6 +75,7 @@ export class Stage implements OnDestroy {
 
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
+  private readonly snapshot = new Snapshot(() => this.surface.request());
   private readonly view = signal<View | null>(null);
   private readonly drag = signal<{
     kind: 'pan' | 'move';
@@ -98,6 +103,12 @@ export class Stage implements OnDestroy {
       // Another board, or the first look: show it whole. A resize keeps what one looked at, unless nothing was chosen yet.
       if (this.shownBoard !== id || !untracked(this.view) || !this.chosen) this.whole();
       this.shownBoard = id;
+    });
+    effect(() => {
+      this.resolved();
+      this.selection();
+      this.lit();
+      this.snapshot.drop();
     });
     effect(() => {
       this.resolved();
@@ -214,6 +225,8 @@ export class Stage implements OnDestroy {
     if (!view) return;
     const { width, height } = this.surface.size();
     const { board, entries } = this.resolved();
+    const many = entries.length > MANY;
+    if (many && this.drag()?.kind !== 'move' && this.snapshot.show(context, view, ratio)) return;
     paintGrid(context, view, ratio, width, height);
     boardAxes(context, view, ratio);
     paintSheet(context, board, board.background, view, themeColour('--hairline'));
@@ -234,6 +247,7 @@ export class Stage implements OnDestroy {
       }
     }
     if (selected.length) this.drawSelection(context, ratio, view, selected, shift);
+    if (many) this.snapshot.keep(context, view);
   }
 
   private drawSelection(
@@ -267,6 +281,7 @@ export class Stage implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    this.snapshot.stop();
     this.surface.detach();
   }
 }
