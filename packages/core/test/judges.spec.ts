@@ -1,0 +1,118 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type DisplayList, type Master, boxOfOutlines, derive, joinBoxes, recipeOf, targetById } from '../src';
+import { shippedFonts } from '../../render/src';
+import { filled, lined, masterWith, rectangle, text } from './build';
+
+/** Readers of Debian's that nobody here wrote; where they are not installed, these tests are left out (CI installs them). */
+const PYTHON = '/usr/bin/python3';
+const hasAudit = existsSync(PYTHON) && spawnSync(PYTHON, ['-c', 'import ezdxf']).status === 0;
+const hasXml = spawnSync('xmllint', ['--version']).status === 0 && spawnSync('rsvg-convert', ['--version']).status === 0;
+
+const fixture = (name: string) => readFileSync(join(__dirname, 'fixtures', name));
+const own = masterWith([
+  rectangle('r', 10, 10, { radius: 4, style: lined('#c23b22', 0.35) }),
+  {
+    kind: 'ellipse',
+    id: 'e',
+    layer: 'cut',
+    style: lined('#14213a'),
+    cx: 90,
+    cy: 40,
+    rx: 20,
+    ry: 8,
+    transform: [0.8, 0.6, -0.6, 0.8, 30, 0],
+  },
+  {
+    kind: 'path',
+    id: 'p',
+    layer: 'print',
+    style: filled('#17796a'),
+    outlines: [
+      {
+        start: [120, 20],
+        segments: [
+          { kind: 'cubic', c1: [130, 60], c2: [150, 0], to: [170, 40] },
+          { kind: 'arc', to: [190, 20], centre: [170, 20], clockwise: true },
+        ],
+        closed: true,
+      },
+    ],
+  },
+  text('t', 'Łódka & 5 % “Öl”', { x: 20, y: 70 }),
+]);
+const masters: [string, Master][] = [
+  ['our own', own],
+  ['a drawing brought in from SVG', targetById('svg').bringIn!(fixture('weathervane.svg'), 'weathervane.svg').master],
+  ['a drawing brought in from DXF', targetById('dxf').bringIn!(fixture('gate.dxf'), 'gate.dxf').master],
+];
+const boxOf = ({ entries }: DisplayList) =>
+  joinBoxes(entries.flatMap((entry) => (entry.kind === 'path' ? [boxOfOutlines(entry.outlines)] : [])));
+
+let folder: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'inkwell-judges-'));
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+interface Judgement {
+  readonly version: string;
+  readonly errors: string[];
+  readonly repairs: string[];
+  readonly texts: string[];
+  readonly layers: string[];
+  readonly unit: number | null;
+  readonly box: [number, number, number, number];
+}
+
+(hasAudit ? describe : describe.skip)('an independent reader of DXF', () => {
+  it.each(masters)('finds nothing to complain of or to repair in %s, and the same drawing', (name, master) => {
+    for (const [version, code] of [
+      ['R12', 'AC1009'],
+      ['2000', 'AC1015'],
+    ] as const)
+      for (const curves of ['as the version allows', 'arcs', 'short lines']) {
+        const made = derive(
+          { master, rev: 1, time: '2026-11-20T10:00:00.000Z' },
+          recipeOf('dxf', { version, curves }),
+          shippedFonts(),
+        );
+        const file = join(folder, `${name.replace(/\W/g, '_')}_${version}.dxf`);
+        writeFileSync(file, made.bytes);
+        const run = spawnSync(PYTHON, [join(__dirname, 'audit.py'), file], { encoding: 'utf8' });
+        expect(run.stderr).toBe('');
+        const [found] = JSON.parse(run.stdout) as [Judgement];
+        expect(found).toMatchObject({ version: code, errors: [], repairs: [], unit: version === 'R12' ? null : 4 });
+        const { minX, minY, maxX, maxY } = boxOf(made.projection);
+        // Its box of a curve is taken from chords up to a hundredth off.
+        [minX, minY, maxX, maxY].forEach((value, i) => expect(Math.abs(found.box[i]! - value)).toBeLessThan(0.03));
+        const words = made.projection.entries.flatMap((entry) => (entry.kind === 'text' ? [entry.text] : []));
+        expect(
+          found.texts.map((one) =>
+            one.replace(/\\U\+([0-9A-F]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16))),
+          ),
+        ).toEqual(words.sort());
+        expect(found.layers).toEqual([...new Set(made.projection.entries.map(({ layer }) => layer))].sort());
+      }
+  });
+});
+
+(hasXml ? describe : describe.skip)('an independent reader of SVG', () => {
+  it.each(masters)('draws %s', (name, master) => {
+    for (const options of [{}, { text: 'outlines', precision: 5 }]) {
+      const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('svg', options), shippedFonts());
+      const file = join(folder, `${name.replace(/\W/g, '_')}.svg`);
+      writeFileSync(file, made.bytes);
+      expect(spawnSync('xmllint', ['--noout', '--nonet', file], { encoding: 'utf8' })).toMatchObject({ status: 0, stderr: '' });
+      const run = spawnSync('rsvg-convert', ['--width', '400', '--format', 'png', file]);
+      expect([run.status, run.stderr.toString()]).toEqual([0, '']);
+      // The header of the picture states its size: that of the sheet, in proportion.
+      const [width, height] = [run.stdout.readUInt32BE(16), run.stdout.readUInt32BE(20)];
+      const sheet = made.projection.sheet!;
+      expect(width).toBe(400);
+      expect(Math.abs(height - (400 * sheet.height) / sheet.width)).toBeLessThan(1.5);
+    }
+  });
+});
