@@ -345,6 +345,11 @@ describe('bringing in a DXF', () => {
     );
     expect(list.entries.map((one) => (one.kind === 'text' ? one.text : one.kind))).toEqual(['path', 'P-7']);
   });
+  it('mirrors a block in one direction when only that scale is given', () => {
+    const block = '0 SECTION|2 BLOCKS|0 BLOCK|8 0|2 A|10 0|20 0|0 LINE|8 0|10 1|20 2|11 4|21 6|0 ENDBLK|0 ENDSEC|';
+    const { list } = dxf.read(file('0 INSERT|8 0|2 A|10 10|20 0|41 -1', block));
+    expect(outlinesOf(list.entries[0]!)[0]).toMatchObject({ start: [9, 2], segments: [{ to: [6, 6] }] });
+  });
   it('closes an arc of a whole turn', () => {
     const { list } = dxf.read(file('0 ARC|8 0|10 0|20 0|40 3|50 0|51 360'));
     const [circle] = outlinesOf(list.entries[0]!);

@@ -2,7 +2,18 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type DisplayList, type Master, boxOfOutlines, derive, joinBoxes, recipeOf, targetById } from '../src';
+import {
+  type DisplayList,
+  type Master,
+  boxOfOutlines,
+  boxOfPolyline,
+  derive,
+  flatten,
+  joinBoxes,
+  lengthOfPolyline,
+  recipeOf,
+  targetById,
+} from '../src';
 import { shippedFonts } from '../../render/src';
 import { filled, lined, masterWith, rectangle, text } from './build';
 
@@ -96,6 +107,44 @@ interface Judgement {
         ).toEqual(words.sort());
         expect(found.layers).toEqual([...new Set(made.projection.entries.map(({ layer }) => layer))].sort());
       }
+  });
+});
+
+const MM: Readonly<Record<number, number>> = { 1: 25.4, 4: 1, 5: 10 };
+
+(hasAudit ? describe : describe.skip)('drawings that another library made', () => {
+  it('come in with every line where it was: blocks in blocks, grids, mirrored and turned, in any unit and version', () => {
+    const names = Array.from({ length: 40 }, (_, i) => [join(folder, `drawn_${i}.dxf`), String(20261124 + i)] as const);
+    const run = spawnSync(PYTHON, [join(__dirname, 'draw.py'), ...names.flat()], { encoding: 'utf8', maxBuffer: 1 << 26 });
+    expect(run.stderr).toBe('');
+    const drawn = JSON.parse(run.stdout) as {
+      version: string;
+      unit: number;
+      length: number;
+      box: [number, number, number, number];
+    }[];
+    expect(drawn).toHaveLength(names.length);
+    drawn.forEach(({ unit, length, box, version }, i) => {
+      const { list, notUnderstood } = targetById('dxf').read(readFileSync(names[i]![0]));
+      const scale = MM[unit]!;
+      const outlines = list.entries.flatMap((entry) => (entry.kind === 'path' ? entry.outlines : []));
+      const { minX, minY, maxX, maxY } = joinBoxes(outlines.map((outline) => boxOfPolyline(flatten(outline, 0.0005))));
+      const mine = outlines.reduce((sum, outline) => sum + lengthOfPolyline(flatten(outline, 0.0005)), 0);
+      const off = Math.max(...[minX, minY, maxX, maxY].map((value, k) => Math.abs(value - box[k]! * scale)));
+      expect({
+        seed: names[i]![1],
+        version,
+        notUnderstood: notUnderstood.filter(({ shows }) => shows),
+        box: off < 0.01 * scale,
+        length: Math.abs(mine / (length * scale) - 1) < 0.001,
+      }).toEqual({
+        seed: names[i]![1],
+        version,
+        notUnderstood: [],
+        box: true,
+        length: true,
+      });
+    });
   });
 });
 

@@ -56,7 +56,7 @@ const insert: Reader = (groups, reader, following) => {
   }
   const items: Item[] = [];
   const turn = rotation(radians(groups.number(50, 0)));
-  const scale = scaling(groups.number(41, 1), groups.number(42, groups.number(41, 1)));
+  const scale = scaling(groups.number(41, 1), groups.number(42, 1));
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {
       const cell = translation(column * groups.number(44, 0), row * groups.number(45, 0));
