@@ -409,6 +409,13 @@ describe('texts', () => {
     expect(kinds(listWith({}), empty)).toEqual(['missing']);
     expect(kinds(empty, listWith({}))).toEqual(['added']);
   });
+  it('are called by their object’s name where it has one', () => {
+    const called = (nameOf?: (source: string) => string | undefined) =>
+      compare(listWith({}), listWith({}, 'Sedge Lopp'), { ...settings, ...(nameOf && { nameOf }) }).differences.map(
+        ({ what }) => what,
+      );
+    expect([called((id) => (id === 't' ? 'Trail name' : undefined)), called()]).toEqual([['Trail name'], ['“Sedge Loop”']]);
+  });
   it('made outlines are compared as outlines', () => {
     const outlined = (words: string) =>
       project(masterWith([text('t', words)]), recipeOf('svg', { text: 'outlines' }), fonts).projection;

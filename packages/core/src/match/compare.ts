@@ -61,7 +61,7 @@ function compareAsIs(master: DisplayList, copy: DisplayList, options: CompareOpt
     pairs.push(...second.pairs);
     ({ onlyA, onlyB } = dropCovered(second.onlyA, second.onlyB, tolerance));
   }
-  const texts = compareTexts(master, copy, tolerance);
+  const texts = compareTexts(master, copy, tolerance, options.nameOf);
   const differences = [
     ...compareSheets(master, copy, tolerance),
     ...gather(explain(onlyA, onlyB, tolerance), options.nameOf),

@@ -37,15 +37,17 @@ export function compareTexts(
   master: DisplayList,
   copy: DisplayList,
   tolerance: number,
+  nameOf?: (source: string) => string | undefined,
 ): { differences: Difference[]; placings: Placing[] } {
   const found: Difference[] = [];
   const placings: Placing[] = [];
   const as = new Set(textsOf(master));
   const bs = new Set(textsOf(copy));
+  const called = ({ text, source }: TextEntry): string => (source !== undefined && nameOf?.(source)) || quoted(text.slice(0, 60));
   const report = (kind: Difference['kind'], a: Placed | null, b: Placed | null, rest: Partial<Difference>) =>
     found.push({
       kind,
-      what: quoted((a ?? b)!.entry.text.slice(0, 60)),
+      what: called((a ?? b)!.entry),
       count: 1,
       place: a && b ? join(boxOf(a.entry), boxOf(b.entry)) : boxOf((a ?? b)!.entry),
       amount: null,
@@ -68,7 +70,7 @@ export function compareTexts(
       placings.push({
         a: { entry: a.index, box: boxOf(a.entry) },
         b: { entry: best.index, box: boxOf(best.entry) },
-        what: () => quoted(a.entry.text.slice(0, 60)),
+        what: () => called(a.entry),
         source: a.entry.source ?? null,
       });
     }

@@ -9,7 +9,16 @@ import { Person } from '../services/person';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
-      <a routerLink="/" class="brand"><img src="mark.svg" alt="" width="28" height="24" /> Inkwell Twin</a>
+      <a routerLink="/" class="brand"><svg viewBox="0 0 28 24" width="28" height="24" aria-hidden="true">
+          <path d="M9 3C6 8 3 11.500 3 15a6 6 0 0 0 12 0c0-3.500-3-7-6-12z" fill="currentColor" />
+          <path
+            d="M19 3c-3 5-6 8.500-6 12a6 6 0 0 0 12 0c0-3.500-3-7-6-12z"
+            fill="var(--sheet)"
+            stroke="currentColor"
+            stroke-width="2"
+          />
+        </svg>
+        Inkwell Twin</a>
       <nav aria-label="Views"><a routerLink="/" class="here">Desk</a></nav>
       <ng-content />
       <span class="gap"></span>
@@ -33,9 +42,6 @@ import { Person } from '../services/person';
     .here { color: var(--ink); font-weight: 500; }
     .gap { flex: 1; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }
-    @media (prefers-color-scheme: dark) {
-      img { filter: invert(0.9); }
-    }
   `,
 })
 export class TopBar {

@@ -145,7 +145,8 @@ import { type Field, fieldsOf, valueOf } from './fields';
     select { font: inherit; }
     input:not([type]):hover, input:not([type]):focus, select:hover { border-color: var(--hairline); background: var(--sheet); }
     .measure input { width: 84px; border-color: var(--hairline-soft); }
-    .pair input { width: 58px; }
+    .pair { gap: 4px; }
+    .pair input { width: 54px; }
     label .measure:has(button) input { width: 40px; padding: 2px 4px; }
     .measure:has(button) { gap: 4px; }
     input[type='color'] { width: 34px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; background: none; }

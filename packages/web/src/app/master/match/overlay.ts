@@ -129,9 +129,9 @@ export class Overlay implements OnDestroy {
     if (!view) return;
     const { width, height } = this.surface.size();
     const way = this.way();
-    const ink: Manner = { stroke: '#14213a', fill: null, width: 1 };
-    const faint: Manner = { stroke: '#b9c3cd', fill: null, width: 1 };
-    const ochre: Manner = { stroke: '#a65f00', fill: null, width: 1.8 };
+    const ink: Manner = { stroke: themeColour('--ink'), fill: null, width: 1 };
+    const faint: Manner = { stroke: themeColour('--faint'), fill: null, width: 1 };
+    const ochre: Manner = { stroke: themeColour('--difference'), fill: null, width: 1.8 };
     const line = themeColour('--hairline');
     const different = {
       master: new Set(this.differences().flatMap((one) => one.masterEntries)),
@@ -146,7 +146,7 @@ export class Overlay implements OnDestroy {
     };
     const sheet = (list: DisplayList, at: View) => {
       boardAxes(context, at, ratio);
-      if (list.sheet) paintSheet(context, list.sheet, null, at, line);
+      if (list.sheet) paintSheet(context, list.sheet, themeColour('--sheet'), at, line);
     };
     const own = (list: DisplayList, at: View) => {
       boardAxes(context, at, ratio);
@@ -183,7 +183,7 @@ export class Overlay implements OnDestroy {
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     const [x, y] = [view.x + ((place.minX + place.maxX) / 2) * view.scale, view.y - ((place.minY + place.maxY) / 2) * view.scale];
     const radius = 12 + (Math.hypot(place.maxX - place.minX, place.maxY - place.minY) / 2) * view.scale;
-    context.strokeStyle = '#a65f00';
+    context.strokeStyle = themeColour('--difference');
     context.setLineDash([4, 4]);
     context.lineWidth = 1.2;
     context.beginPath();
