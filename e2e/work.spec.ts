@@ -113,6 +113,29 @@ test('a copy that is dropped on the Desk is named and leads to its master; it do
   await expect(page.locator('.rows .title')).toHaveCount(3);
 });
 
+test('an earlier revision is shown as it was, to look at only, and the draft is there again afterwards', async ({ page }) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.getByRole('button', { name: 'Contents' }).click();
+  const distance = page.locator('twin-contents').getByRole('button', { name: 'Distance' });
+  await distance.click();
+  await page.getByLabel('Wording').fill('2 km, round to the hide');
+  await page.getByLabel('Wording').blur();
+  await expect(page.getByText('1 change since r6')).toBeVisible();
+  await page.getByRole('button', { name: 'Look at r1' }).press('Enter');
+  await expect(page.getByText('As it was, to look at only.')).toBeVisible();
+  await distance.click();
+  await expect(page.getByLabel('Wording')).toHaveValue('1.8 km, back to the hide');
+  await expect(page.getByLabel('Wording')).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Hide layer Reeds' })).toBeDisabled();
+  await page.locator('twin-stage canvas').press('Delete');
+  await expect(distance).toHaveCount(1);
+  await page.getByRole('button', { name: 'Back to the draft' }).click();
+  await distance.click();
+  await expect(page.getByLabel('Wording')).toHaveValue('2 km, round to the hide');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('all changes are in r6')).toBeVisible();
+});
+
 test('a bar of the thread leads to the copy that it stands for', async ({ page }) => {
   await page.goto(workshop.url);
   await page.locator('.rows li', { hasText: 'Fen map leaflet' }).locator('twin-thread .bar').nth(3).click();

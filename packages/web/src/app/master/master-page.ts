@@ -67,6 +67,8 @@ export class MasterPage {
   protected readonly updating = signal(false);
   protected readonly stamp = signal(0);
   protected readonly looked = signal<number | null>(null);
+  /** The document at the revision that one looks at. */
+  protected readonly past = signal<Master | null>(null);
   protected message = '';
   protected readonly counted = counted;
   protected readonly time = timeInWords;
@@ -85,6 +87,16 @@ export class MasterPage {
     effect(() => {
       const id = this.id();
       untracked(() => this.open(id));
+    });
+    effect(() => {
+      const rev = this.looked();
+      const id = this.id();
+      this.past.set(null);
+      if (rev === null) return;
+      this.api.call('revision', { id, rev }).subscribe({
+        next: ({ document }) => this.looked() === rev && this.past.set(document as unknown as Master),
+        error: (error: Error) => this.problem.set(error.message),
+      });
     });
     effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
     inject(ServerEvents)
@@ -131,6 +143,7 @@ export class MasterPage {
       next: () => {
         this.updating.set(false);
         this.message = '';
+        this.looked.set(null);
         this.notice.set('');
         this.api.call('master', { id: this.id() }).subscribe((view) => {
           this.session.open(view);
@@ -154,7 +167,13 @@ export class MasterPage {
     if (copy?.board) this.keep()?.showBoard(copy.board);
   }
 
+  /** A tick of the thread: that revision is shown as it was; the newest again leads back to the draft. */
+  protected look(rev: number): void {
+    this.looked.set(rev === this.view()?.head || rev === this.looked() ? null : rev);
+  }
+
   protected derive(): void {
+    this.looked.set(null);
     this.deriving.set(true);
   }
 

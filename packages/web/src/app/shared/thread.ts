@@ -21,7 +21,12 @@ const STEP = 9;
   selector: 'twin-thread',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg [attr.height]="height()" width="100%" role="img" [attr.aria-label]="summary()">
+    <svg
+      [attr.height]="height()"
+      width="100%"
+      [attr.role]="interactive() ? 'group' : 'img'"
+      [attr.aria-label]="summary()"
+    >
       <line [attr.x1]="at(1)" [attr.x2]="at(head())" [attr.y1]="top" [attr.y2]="top" class="line" />
       @if (draft()) {
         <line [attr.x1]="at(head())" [attr.x2]="at(head() + 1)" [attr.y1]="top" [attr.y2]="top" class="line dashed" />
@@ -34,7 +39,12 @@ const STEP = 9;
           [attr.r]="revision.rev === head() ? 5.5 : 3"
           class="tick"
           [class.chosen]="revision.rev === chosen()"
+          [attr.role]="interactive() ? 'button' : null"
+          [attr.tabindex]="interactive() ? 0 : null"
+          [attr.aria-label]="interactive() ? 'Look at r' + revision.rev : null"
+          [attr.aria-pressed]="interactive() ? revision.rev === chosen() : null"
           (click)="choose.emit(revision.rev)"
+          (keydown.enter)="choose.emit(revision.rev)"
         >
           <title>r{{ revision.rev }}, {{ revision.author }}: {{ revision.message }}</title>
         </circle>
@@ -64,8 +74,11 @@ const STEP = 9;
     svg { display: block; overflow: visible; }
     .line { stroke: var(--ink); stroke-width: 1.5; }
     .dashed { stroke-dasharray: 3 3; }
-    .tick { fill: var(--ink); cursor: pointer; }
-    .tick.chosen { stroke: var(--action); stroke-width: 3; paint-order: stroke; }
+    .tick { fill: var(--ink); }
+    .tick[role] { cursor: pointer; stroke: transparent; stroke-width: 12; }
+    .tick:focus { outline: none; }
+    .tick:focus-visible { stroke: var(--action); stroke-width: 6; paint-order: stroke; }
+    .tick.chosen { stroke: var(--action); stroke-width: 4; paint-order: stroke; }
     .draft { fill: var(--sheet); stroke: var(--ink); stroke-width: 1.5; stroke-dasharray: 2 2; }
     .bar { cursor: pointer; }
     .reach { stroke: transparent; stroke-width: 9; stroke-linecap: round; }
@@ -82,6 +95,8 @@ export class Thread {
   readonly draft = input(false);
   readonly selected = input<string | null>(null);
   readonly chosen = input<number | null>(null);
+  /** Whether revisions can be chosen, by hand and by keyboard. */
+  readonly interactive = input(false);
   readonly choose = output<number>();
   /** A copy's id, when its bar is clicked. */
   readonly pick = output<string>();

@@ -29,6 +29,7 @@ interface Row {
           <button
             type="button"
             class="eye"
+            [disabled]="fixed()"
             (click)="command.emit(visible(row.layer))"
             [attr.aria-pressed]="row.layer.visible"
             [title]="row.layer.visible ? 'Hide this layer' : 'Show this layer'"
@@ -44,6 +45,7 @@ interface Row {
           <strong>{{ row.layer.name }}</strong>
           <select
             [value]="row.layer.process"
+            [disabled]="fixed()"
             (change)="command.emit(process(row.layer, $event))"
             [attr.aria-label]="'Process of layer ' + row.layer.name"
             title="What happens to this layer"

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
 import { Button } from 'primeng/button';
 import type { CopyView } from '@inkwell-twin/api';
-import { type Box, type Command, type Item, allItems, moveItems, removeItems } from '@inkwell-twin/core/web';
+import { type Box, type Command, type Item, type Master, allItems, moveItems, removeItems } from '@inkwell-twin/core/web';
 import { DraftSession } from '../../services/draft-session';
 import { Impact } from '../../services/impact.service';
 import { VerdictMark } from '../../shared/verdict-mark';
@@ -27,6 +27,8 @@ export class KeepLane {
   /** What a derivation takes, while one is prepared. */
   readonly lit = input<ReadonlySet<string> | null>(null);
   readonly boardName = input<string | null>(null);
+  /** An earlier revision to look at instead of the draft; nothing of it can be changed. */
+  readonly past = input<Master | null>(null);
   readonly chosen = output<string>();
 
   private readonly stage = viewChild(Stage);
@@ -36,8 +38,11 @@ export class KeepLane {
   protected readonly counted = counted;
   protected readonly time = timeInWords;
 
+  protected readonly shown = computed(() => this.past() ?? this.session.document());
+  /** Whether nothing may be changed now: a draft waits for a decision, or it is the past that one sees. */
+  protected readonly fixed = computed(() => this.session.offered() !== null || this.past() !== null);
   protected readonly board = computed(() => {
-    const boards = this.session.document()?.boards ?? [];
+    const boards = this.shown()?.boards ?? [];
     return boards.find(({ id, name }) => (this.boardName() ? name === this.boardName() : id === this.boardId())) ?? boards[0];
   });
   protected readonly items = computed((): Item[] => {
@@ -45,7 +50,7 @@ export class KeepLane {
     return ids.size ? [...allItems(this.board()?.items ?? [])].filter(({ id }) => ids.has(id)) : [];
   });
   protected readonly usedBy = computed(() => {
-    const master = this.session.document();
+    const master = this.shown();
     const board = this.board();
     return master && board && this.items().length ? carriedBy(master, board, this.items(), this.copies()) : [];
   });
@@ -76,11 +81,12 @@ export class KeepLane {
   }
 
   showBoard(name: string): void {
-    const board = this.session.document()?.boards.find((one) => one.name === name || one.id === name);
+    const board = this.shown()?.boards.find((one) => one.name === name || one.id === name);
     if (board) this.boardId.set(board.id);
   }
 
   protected run(command: Command): void {
+    if (this.fixed()) return;
     this.session.do(command);
     const ids = new Set([...allItems(this.board()?.items ?? [])].map(({ id }) => id));
     if (this.selection().some((id) => !ids.has(id))) this.selection.set(this.selection().filter((id) => ids.has(id)));
