@@ -1,7 +1,7 @@
 // Retakes docs/screenshots from the demo data, at 1280 × 800, on a database and shelf of its own.
 import { chromium } from '@playwright/test';
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -61,9 +61,19 @@ try {
   await page.screenshot({ path: join(out, 'editing.png') });
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByRole('button', { name: 'R12' }).click();
+  await page.getByLabel('Name it').fill('drawing for the smith');
   await page.waitForTimeout(1000);
   await page.screenshot({ path: join(out, 'derive.png') });
+  await page.goto(url);
+  const shelf = join(folder, 'shelf/boardwalk_waymarker');
+  await page.getByLabel('Choose a file …').setInputFiles(
+    join(
+      shelf,
+      readdirSync(shelf).find((name) => name.startsWith('vinyl_first_trial')),
+    ),
+  );
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(out, 'identified.png') });
 } finally {
   await browser.close();
   server.kill('SIGTERM');
