@@ -173,6 +173,17 @@ describe('checking a copy', () => {
     expect(check(target, start, spoil)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere' }),
   );
 
+  it('keeps to its board when that is renamed, and is behind when it is gone', () => {
+    const two = { ...start, boards: [...start.boards, { ...board(start), id: 'b2', name: 'Back', items: [] }] };
+    const recipe = recipeOf('svg', {}, 'b1');
+    const made = derive({ master: two, rev: 1, time }, recipe, fonts);
+    const against = (now: Master, bytes = made.bytes, whole = true) =>
+      checkCopy({ bytes, whole, says: made.says, recipe, now, then: two }, fonts);
+    expect(against(after(two, (now) => setAttribute(now, 'b1', 'name', 'Face'))).verdict).toBe('in step');
+    const without = { ...two, boards: two.boards.slice(1) };
+    expect(against(without)).toMatchObject({ verdict: 'behind', proof: 'The master has no board “Front” any more.' });
+    expect(against(without, encode(decode(made.bytes).replace('Sedge', 'Hedge')), false).verdict).toBe('crossed');
+  });
   it('knows that hiding a layer takes its objects out of a copy', () => {
     const hidden = masterWith(board(start).items, { layers: [layer('cut', 'cut', { visible: false }), layer('print', 'print')] });
     const { verdict, differences } = check('svg', hidden);

@@ -276,7 +276,13 @@ describe('bringing in an SVG', () => {
   ])('names what it can’t keep of %s', (inner, kind) =>
     expect(bring(inner).notUnderstood).toEqual([{ kind, count: 1, shows: true }]),
   );
-  it.each(['stroke-linecap="butt"', 'letter-spacing="0"', 'font-style="normal"', 'filter="none"'])('does not mind %s', (plain) =>
+  it.each([
+    'stroke-linecap="butt"',
+    'letter-spacing="0"',
+    'font-style="normal"',
+    'filter="none"',
+    'style="writing-mode:horizontal-tb;text-decoration:none solid;dominant-baseline:alphabetic;paint-order:fill stroke"',
+  ])('does not mind %s', (plain) =>
     expect(bring(`<text ${plain}>a</text><path d="M0 0h9" stroke="red" ${plain}/>`).notUnderstood).toEqual([]),
   );
   it('keeps a hidden layer as a hidden layer', () => {

@@ -20,7 +20,7 @@ import type { DemoCopy, DemoMaster, Mishap } from './story';
 
 /** The recipe of a demo copy; its id is the same each time. */
 export const recipeOfDemo = (master: Master, copy: DemoCopy): Recipe =>
-  recipeOf(copy.target, copy.options, copy.board, idFrom(`${master.id} ${copy.label}`));
+  recipeOf(copy.target, copy.options, boardOf(master, copy.board).id, idFrom(`${master.id} ${copy.label}`));
 
 /** What a mishap makes of a copy's bytes; null where it is deleted. @throws Failure when there is nothing to edit */
 export function afterMishap(bytes: Uint8Array, mishap: Mishap): Uint8Array | null {

@@ -151,7 +151,7 @@ describe('deriving', () => {
     const { document, revisions } = await open();
     const expected = derive(
       { master: document as unknown as Master, rev, time: revisions.at(-1)!.time },
-      recipeOf('svg', { text: 'outlines' }, 'Front', (await copy('trail web page')).recipe),
+      recipeOf('svg', { text: 'outlines' }, 'front', (await copy('trail web page')).recipe),
       shippedFonts(),
     );
     expect(readFileSync(path(file)).equals(Buffer.from(expected.bytes))).toBe(true);
@@ -294,6 +294,26 @@ describe('the store of bytes', () => {
     expect(Buffer.concat(parts).equals(large)).toBe(true);
     expect(await database.rows('select distinct chunk from blob_chunk where blob = $1', [sha])).toHaveLength(2);
     await expect(blobChunks(database, 'none').next()).rejects.toThrow('no bytes');
+  });
+  it('of a board that was taken away are behind, say so, and keep the Desk as it is', async () => {
+    const id = (await server.call<{ masters: { id: string; title: string }[] }>('GET', '/api/desk')).body.masters.find(
+      ({ title }) => title === 'Fen map leaflet',
+    )!.id;
+    const view = async () => MasterView.parse((await server.call('GET', `/api/masters/${id}`)).body);
+    const { head, document } = await view();
+    const boards = (document as unknown as Master).boards;
+    const step = {
+      label: 'Inside taken away',
+      forward: [{ op: 'remove', parent: (document as unknown as Master).id, list: 'boards', node: boards[1]!.id }],
+      inverse: [],
+    };
+    await server.call('POST', `/api/masters/${id}/draft/steps`, { base: head, position: 0, steps: [step] });
+    await server.call('POST', `/api/masters/${id}/update`, { base: head, position: 1, message: '', author: '' });
+    await server.idle();
+    const lost = (await view()).copies.find(({ label }) => label === 'inside for the printer')!;
+    expect(lost).toMatchObject({ verdict: 'behind', endedBy: expect.stringContaining('took away the board') });
+    expect(lost.proof).toContain('has no board “Inside” any more');
+    expect((await server.call('GET', '/api/desk')).body).toMatchObject({ damaged: [] });
   });
   it('left no surprise in the log', () => expect(server.problems).toEqual([]));
 });

@@ -19,9 +19,11 @@ import { type Arguments, differenceLines, need, recipeFrom, reportLines } from '
 
 export function deriveCopy(args: Arguments): Answer {
   need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME] [--out FILE|DIR]');
-  const recipe = recipeFrom(args);
   const pkg = readMaster(args.files[0]!);
   const { master, rev } = pkg;
+  const asked = recipeFrom(args);
+  // By its id, so that the copy keeps to its board when that gets another name.
+  const recipe = { ...asked, board: asked.board && boardOf(master, asked.board).id };
   const made = derive(pkg, recipe, shippedFonts());
   const board = master.boards.length > 1 ? boardOf(master, recipe.board).name : '';
   const name = fileName(

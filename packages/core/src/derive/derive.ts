@@ -3,7 +3,7 @@ import type { CarryReport } from '../carryover/report';
 import type { FontBook } from '../fonts/font-book';
 import { footprintHash } from '../footprint/footprint';
 import { formatMark } from '../mark/mark';
-import { boardOf, resolveBoard } from '../master/resolve';
+import { boardOf, findBoard, resolveBoard } from '../master/resolve';
 import type { Master, Node } from '../master/schema';
 import { childLists, nodeInWords } from '../master/tree';
 import { compare } from '../match/compare';
@@ -37,10 +37,11 @@ export function project(master: Master, recipe: Recipe, fonts: FontBook): { proj
   return adapt(resolveBoard(master, boardOf(master, recipe.board)), recipe.target.carries(recipe.options), fonts);
 }
 
-/** The hash of everything that a copy made by this recipe depends on. */
+/** The hash of everything that a copy made by this recipe depends on; a word of its own where its board is not there. */
 export function footprintOfRecipe(master: Master, recipe: Recipe): string {
+  const board = findBoard(master, recipe.board);
   const key = recipeKey(recipe.target, recipe.options);
-  return footprintHash(master, boardOf(master, recipe.board), key, recipe.target.carries(recipe.options));
+  return board ? footprintHash(master, board, key, recipe.target.carries(recipe.options)) : 'no board';
 }
 
 /** Names of a master's objects, for differences. */

@@ -30,10 +30,15 @@ export interface ResolvedBoard {
 
 const DEPTH = 32;
 
-/** The board that a scope names; the first one when it names none. */
+/** The board that a scope names, by id or by name; the first one when it names none; undefined where there is none such. */
+export const findBoard = (master: Master, name = ''): Board | undefined =>
+  name === ''
+    ? master.boards[0]
+    : (master.boards.find(({ id }) => id === name) ?? master.boards.find((one) => one.name === name));
+
+/** The board that a scope names. @throws Failure `board-unknown` that lists the boards there are */
 export function boardOf(master: Master, name?: string): Board {
-  if (name === undefined || name === '') return master.boards[0]!;
-  const board = master.boards.find((one) => one.name === name || one.id === name);
+  const board = findBoard(master, name);
   if (board) return board;
   const known = master.boards.map((one) => one.name).join(', ');
   throw new Failure('board-unknown', `There is no board “${name}” in this master. It has: ${known}.`);

@@ -2,6 +2,7 @@ import { namesIn, footprintOfRecipe, project } from '../derive/derive';
 import type { Recipe } from '../derive/recipe';
 import { asFailure, whereInWords } from '../failure/failure';
 import type { FontBook } from '../fonts/font-book';
+import { findBoard } from '../master/resolve';
 import type { Master } from '../master/schema';
 import { digestOf } from '../projection/digest';
 import type { DisplayList } from '../projection/display-list';
@@ -63,6 +64,16 @@ export function checkCopy(input: CheckInput, fonts: FontBook, always = false): C
       fresh: null,
       true: null,
       proof: 'The file is not there any more.',
+    };
+  if (!findBoard(now, recipe.board))
+    return {
+      ...none,
+      verdict: whole ? 'behind' : 'crossed',
+      remark: '',
+      whole,
+      fresh: false,
+      true: false,
+      proof: `The master has no board “${(then && findBoard(then, recipe.board)?.name) ?? recipe.board}” any more.`,
     };
   const fresh = input.fresh ?? (then ? footprintOfRecipe(then, recipe) === footprintOfRecipe(now, recipe) : null);
   if (whole && fresh && !always)

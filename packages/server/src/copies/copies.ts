@@ -5,7 +5,7 @@ import {
   DEFAULT_PATTERN,
   Failure,
   type Recipe,
-  boardOf,
+  findBoard,
   fileName,
   footprintOfRecipe,
   freeName,
@@ -53,7 +53,7 @@ export class Copies {
   /** The name that a copy of this recipe would get at a revision, before looking at what is there. */
   plainName(master: LoadedMaster, recipe: Recipe, label: string, rev: number, pattern = DEFAULT_PATTERN): string {
     const document = master.head.master;
-    const board = document.boards.length > 1 ? boardOf(document, recipe.board).name : '';
+    const board = document.boards.length > 1 ? (findBoard(document, recipe.board)?.name ?? '') : '';
     const parts = { title: label, board, rev, version: recipe.target.version(recipe.options), owner: document.owner };
     return fileName(pattern, parts, recipe.target.extension);
   }

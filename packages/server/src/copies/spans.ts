@@ -4,7 +4,7 @@ import {
   findNode,
   footprintOf,
   footprintOfRecipe,
-  boardOf,
+  findBoard,
   nodeInWords,
   recipeKey,
 } from '@inkwell-twin/core';
@@ -32,7 +32,9 @@ export function spanOf({ revisions }: LoadedMaster, recipe: Recipe, rev: number)
 function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe): string {
   const carries = recipe.target.carries(recipe.options);
   const key = recipeKey(recipe.target, recipe.options);
-  const prints = [before, after].map(({ master }) => footprintOf(master, boardOf(master, recipe.board), key, carries));
+  const boards = [before, after].map(({ master }) => findBoard(master, recipe.board));
+  if (!boards[0] || !boards[1]) return `r${after.rev} ${boards[0] ? 'took away' : 'brought'} the board it is made from`;
+  const prints = [before, after].map(({ master }, i) => footprintOf(master, boards[i]!, key, carries));
   const changed = changedParts(prints[0]!, prints[1]!);
   const first = changed[0] && (findNode(after.master, changed[0]) ?? findNode(before.master, changed[0]));
   const what = first

@@ -1,5 +1,5 @@
 import type { Router } from 'express';
-import { Failure, TARGETS, ladderInWords, newId, optionValues, parseOptions, recipeOf } from '@inkwell-twin/core';
+import { Failure, TARGETS, boardOf, ladderInWords, newId, optionValues, parseOptions, recipeOf } from '@inkwell-twin/core';
 import { blobChunks } from '../blobs/blobs';
 import { dataOf } from '../copies/rows';
 import type { Workshop } from '../workshop';
@@ -56,7 +56,9 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'addRecipe', async ({ params, body }) => {
     const master = await masters.load(params['id']!);
-    const recipe = recipeOf(body.target, body.options, body.board, newId());
+    // By its id, so that the copy keeps to its board when that gets another name.
+    const { id: board } = boardOf(master.head.master, body.board);
+    const recipe = recipeOf(body.target, body.options, board, newId());
     await copies.addRecipe(database.pool, master.id, body.label, recipe);
     const run = async () => {
       try {

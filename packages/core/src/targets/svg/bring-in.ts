@@ -7,6 +7,7 @@ import { idFrom } from '../../master/ids';
 import type { Item, Layer, Master, Style, SymbolDefinition } from '../../master/schema';
 import { Tally, decodeText } from '../bytes';
 import type { ReadMaster } from '../target';
+import { EFFECTS, type Effects, LINE_EFFECTS, TEXT_EFFECTS, effectsIn } from './effects';
 import { parseLength } from './lengths';
 import { SHAPES } from './shapes';
 import { StyleSheet, alphaOf, parseColour, shareOf } from './style';
@@ -33,34 +34,6 @@ const SILENT = new Set([
   'marker',
   'solidColor',
 ]);
-/** Properties that change a look and have no place in a master: the value that changes nothing, and what it is called. */
-type Effects = Readonly<Record<string, readonly [plain: string, words: string]>>;
-const EFFECTS: Effects = {
-  'clip-path': ['none', 'clip-path'],
-  mask: ['none', 'mask'],
-  filter: ['none', 'filter'],
-  transform: ['none', 'transform by style'],
-  'mix-blend-mode': ['normal', 'blending'],
-  marker: ['none', 'marker'],
-  'marker-start': ['none', 'marker'],
-  'marker-mid': ['none', 'marker'],
-  'marker-end': ['none', 'marker'],
-};
-const LINE_EFFECTS: Effects = {
-  'stroke-dasharray': ['none', 'dashed line'],
-  'stroke-linecap': ['butt', 'line ends'],
-  'stroke-linejoin': ['miter', 'line corners'],
-  'vector-effect': ['none', 'line width that does not scale'],
-};
-const TEXT_EFFECTS: Effects = {
-  'font-style': ['normal', 'letters'],
-  'letter-spacing': ['normal', 'letter spacing'],
-  'word-spacing': ['normal', 'word spacing'],
-  'text-decoration': ['none', 'text with a line'],
-  'baseline-shift': ['baseline', 'shifted baseline'],
-  'dominant-baseline': ['auto', 'baseline'],
-  'writing-mode': ['lr-tb', 'writing direction'],
-};
 /** Whether a branch of a switch is for this reader: without demands, and in English or in no language. */
 const isOffered = ({ attributes }: XmlElement): boolean =>
   !attributes['requiredExtensions'] && (!attributes['systemLanguage'] || /(^|,)\s*en\b/.test(attributes['systemLanguage']));
@@ -266,11 +239,7 @@ class SvgReader {
   }
 
   private noteEffects(properties: Properties, effects: Effects): void {
-    for (const [property, [plain, words]] of Object.entries(effects)) {
-      const value = properties[property];
-      if (value === undefined || value === plain || Number.parseFloat(value) === 0) continue;
-      this.tally.add(/^[a-z-]+$/.test(value) ? `${words} (${value})` : words);
-    }
+    for (const words of effectsIn(properties, effects)) this.tally.add(words);
   }
 
   /** @param asLayer the group became a layer, which may be hidden and is kept all the same */
@@ -390,7 +359,7 @@ class SvgReader {
     const inner = fill && !stroke ? inFill : stroke && !fill ? inStroke : inFill === inStroke ? inFill : 1;
     if (fill && stroke && inFill !== inStroke) this.tally.add('fill and line of different opacity');
     if (stroke) this.noteEffects(properties, LINE_EFFECTS);
-    if (fill && stroke && /stroke/.test(properties['paint-order'] ?? '')) this.tally.add('line under its fill');
+    if (fill && stroke && /^\s*stroke/.test(properties['paint-order'] ?? '')) this.tally.add('line under its fill');
     const width = (parseLength(properties['stroke-width'], this.viewport.userWidth) ?? 1) * scale;
     return {
       fill,

@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { type Master, applyPatches, boardOf, carriesOf, footprintHash, recipeKey } from '@inkwell-twin/core/web';
+import { type Master, applyPatches, findBoard, carriesOf, footprintHash, recipeKey } from '@inkwell-twin/core/web';
 import type { Patch } from '@inkwell-twin/core/web';
 
 export interface ImpactCopy {
@@ -23,7 +23,8 @@ let done: { readonly patches: readonly Patch[]; readonly after: Master }[] = [];
 
 function footprintOf(master: Master, { target, options, board }: ImpactCopy): string {
   const carries = carriesOf(target, options);
-  return carries ? footprintHash(master, boardOf(master, board), recipeKey({ id: target }, options), carries) : '';
+  const found = findBoard(master, board);
+  return carries && found ? footprintHash(master, found, recipeKey({ id: target }, options), carries) : '';
 }
 
 addEventListener('message', ({ data }: MessageEvent<ImpactRequest>) => {

@@ -1,5 +1,14 @@
 import type { CopyView } from '@inkwell-twin/api';
-import { type Board, type Item, type Master, allItems, boardOf, carriesOf, footprintOf, recipeKey } from '@inkwell-twin/core/web';
+import {
+  type Board,
+  type Item,
+  type Master,
+  allItems,
+  findBoard,
+  carriesOf,
+  footprintOf,
+  recipeKey,
+} from '@inkwell-twin/core/web';
 
 /** Labels of the copies that carry any of these objects. */
 export function carriedBy(master: Master, board: Board, items: readonly Item[], copies: readonly CopyView[]): string[] {
@@ -7,7 +16,7 @@ export function carriedBy(master: Master, board: Board, items: readonly Item[], 
   return copies
     .filter(({ target, options, board: name }) => {
       const carries = carriesOf(target, options);
-      if (!carries || boardOf(master, name).id !== board.id) return false;
+      if (!carries || findBoard(master, name)?.id !== board.id) return false;
       const { parts } = footprintOf(master, board, recipeKey({ id: target }, options), carries);
       return ids.some((id) => parts.has(id));
     })
