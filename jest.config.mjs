@@ -10,7 +10,8 @@ const moduleNameMapper = {
   '^@inkwell-twin/core/web$': '<rootDir>/packages/core/src/web.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };
-const shared = { rootDir: '.', transform, transformIgnorePatterns, moduleNameMapper, testEnvironment: 'node' };
+const setupFiles = ['<rootDir>/packages/core/test/seed.ts'];
+const shared = { rootDir: '.', setupFiles, transform, transformIgnorePatterns, moduleNameMapper, testEnvironment: 'node' };
 
 export default {
   projects: [

@@ -177,6 +177,12 @@ describe('arcs for a curve', () => {
       { numRuns: 40 },
     );
   });
+  it('do not go round the far side of a circle where the curve turns back', () => {
+    const cubic = { kind: 'cubic' as const, c1: [0, 0] as Point, c2: [3.71, 0] as Point, to: [0, 0.01] as Point };
+    const { pieces } = arcsOfCubic([1, 0], cubic, 0.05);
+    const made = fine({ start: [1, 0], segments: pieces, closed: false });
+    expect(deviation(fine({ start: [1, 0], segments: [cubic], closed: false }), made)).toBeLessThan(0.053);
+  });
   it('needs one line for a straight curve', () => {
     expect(arcsOfCubic([0, 0], { kind: 'cubic', c1: [1, 0], c2: [2, 0], to: [3, 0] }, 0.01).pieces).toEqual([
       { kind: 'line', to: [3, 0] },

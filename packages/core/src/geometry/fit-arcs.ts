@@ -26,12 +26,20 @@ export function splitCubic(from: Point, { c1, c2, to }: Cubic): [Cubic, Cubic] {
   ];
 }
 
-const SAMPLES = 12;
+/** Points at which a candidate is tried, and at which one that did well is measured: a curve may turn back between a few. */
+const [FEW, MANY] = [12, 64];
+/** How much longer than the chords of the curve an arc may be that stands for it. */
+const LONGER = 1.05;
 
-function deviationFrom(piece: Segment, from: Point, cubic: Cubic): number {
+function deviationFrom(piece: Segment, from: Point, cubic: Cubic, samples: number): number {
   let worst = 0;
-  for (let i = 1; i < SAMPLES; i++) {
-    const p = pointOnCubic(from, cubic, i / SAMPLES);
+  let length = 0;
+  let before = from;
+  for (let i = 1; i <= samples; i++) {
+    const p = pointOnCubic(from, cubic, i / samples);
+    length += distance(before, p);
+    before = p;
+    if (i === samples) break;
     if (piece.kind === 'arc') {
       worst = Math.max(worst, Math.abs(distance(p, piece.centre) - distance(from, piece.centre)));
       // A point beside the arc's ends is not on it, however well it lies on the circle.
@@ -39,7 +47,9 @@ function deviationFrom(piece: Segment, from: Point, cubic: Cubic): number {
       if (Math.abs(part) > Math.abs(sweepOf(from, piece)) + 1e-9) worst = Math.max(worst, distance(p, piece.to), 1);
     } else worst = Math.max(worst, distanceToSegment(p[0], p[1], from[0], from[1], piece.to[0], piece.to[1]));
   }
-  return worst;
+  // Where a curve turns back, the circle through its points lies near all of them and then goes round the far side.
+  const way = piece.kind === 'arc' ? Math.abs(sweepOf(from, piece)) * distance(from, piece.centre) : 0;
+  return way > LONGER * length + 1e-9 ? Math.max(worst, way) : worst;
 }
 
 /**
@@ -55,9 +65,11 @@ export function arcsOfCubic(from: Point, cubic: Cubic, tolerance: number): { pie
     const candidates = [line, arcThrough(start, pointOnCubic(start, part, 0.5), part.to)];
     for (const candidate of candidates) {
       if (!candidate) continue;
-      const off = deviationFrom(candidate, start, part);
       // Sampling misses a little between samples: keep a fifth in hand.
-      if (off <= tolerance * 0.8 || depth >= 16) {
+      const enough = tolerance * 0.8;
+      if (depth < 16 && deviationFrom(candidate, start, part, FEW) > enough) continue;
+      const off = deviationFrom(candidate, start, part, MANY);
+      if (off <= enough || depth >= 16) {
         pieces.push(candidate);
         deviation = Math.max(deviation, off);
         return;
