@@ -1,9 +1,13 @@
-/** Median time of several runs, ms; garbage is collected before each where Node allows it. */
+/**
+ * Median time of several runs, ms, after two that warm up. Garbage is collected once before them where Node allows it: doing
+ * so before each would throw away compiled code, and what is measured would be the compiler.
+ */
 export function median(runs: number, work: () => unknown): number {
   const times: number[] = [];
   work();
+  work();
+  (globalThis as { gc?: () => void }).gc?.();
   for (let i = 0; i < runs; i++) {
-    (globalThis as { gc?: () => void }).gc?.();
     const start = process.hrtime.bigint();
     work();
     times.push(Number(process.hrtime.bigint() - start) / 1e6);
