@@ -288,6 +288,14 @@ describe('bringing in a DXF', () => {
     const words = resolved.entries.flatMap((one) => (one.kind === 'text' ? [one.text] : []));
     expect(words).toEqual(['Gate ⌀2', 'hang left', 'of the post']);
   });
+  it('calls things what they are until someone names them, and inserts by their block', () => {
+    const names = [...allItems(board(gate).items)].map(({ name }) => name);
+    expect(names).toEqual(expect.arrayContaining(['line', 'circle', 'arc', 'polyline', 'spline', 'ellipse']));
+    const blocks = gate.symbols.map(({ name }) => name);
+    expect(names.filter((name) => blocks.includes(name ?? ''))).toHaveLength(
+      [...allItems(board(gate).items)].filter(({ kind }) => kind === 'use').length,
+    );
+  });
   it('counts what it does not understand', () => {
     expect(notUnderstood).toEqual(
       expect.arrayContaining([

@@ -62,7 +62,13 @@ const insert: Reader = (groups, reader, following) => {
       const cell = translation(column * groups.number(44, 0), row * groups.number(45, 0));
       const local = multiply(multiply(translation(...point(groups, 10)), turn), multiply(cell, scale));
       const matrix = multiply(facing(groups), local);
-      items.push({ kind: 'use', ...reader.base(groups), transform: reader.toBoard(matrix), symbol: symbol.id });
+      items.push({
+        kind: 'use',
+        ...reader.base(groups),
+        name: symbol.name,
+        transform: reader.toBoard(matrix),
+        symbol: symbol.id,
+      });
     }
   return [...items, ...words];
 };

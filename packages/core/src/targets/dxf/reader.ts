@@ -36,6 +36,8 @@ interface NamedLayer {
 }
 /** What is drawn on layer 0 of a block has the lines of the insert's layer, which are not known there. */
 const NO_LAYER: NamedLayer = { layer: null, lines: { width: -1, type: '' } };
+/** What a kept entity is called until someone names it. */
+const NAMES: Readonly<Record<string, string>> = { LWPOLYLINE: 'polyline' };
 /** Groups that lead off the board: z of either end, elevation, thickness, extrusion. */
 const SPACE = [30, 31, 38, 39, 210, 220];
 
@@ -295,6 +297,7 @@ export class DxfReader {
     const placed = this.isPlain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
     const { id, layer } = this.base(groups);
     // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
-    return [{ kind: 'path', id, layer, style: this.lineStyle(groups), outlines: placed as PathItem['outlines'] }];
+    const item: Item = { kind: 'path', id, layer, style: this.lineStyle(groups), outlines: placed as PathItem['outlines'] };
+    return [this.keep ? { ...item, name: NAMES[groups.type] ?? groups.type.toLowerCase() } : item];
   }
 }

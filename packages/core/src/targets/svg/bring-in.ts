@@ -330,7 +330,7 @@ class SvgReader {
       kind: 'use',
       id: this.nextId(),
       layer,
-      ...(name ? { name } : {}),
+      name: name ?? symbol.name,
       transform: placed,
       symbol: symbol.id,
     };
