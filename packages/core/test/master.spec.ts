@@ -105,6 +105,8 @@ describe('patches', () => {
     ['a colour that is none', { op: 'set', node: 'a', attribute: 'style.fill', value: 'red' }, 'patch-invalid'],
     ['its id', { op: 'set', node: 'a', attribute: 'id', value: 'b' }, 'patch-invalid'],
     ['a list as a whole', { op: 'set', node: 'b1', attribute: 'items', value: [] }, 'patch-invalid'],
+    ['an attribute that its kind does not have', { op: 'set', node: 'a', attribute: 'points', value: [[0, 0]] }, 'patch-invalid'],
+    ['a part that a style does not have', { op: 'set', node: 'a', attribute: 'style.glow', value: 3 }, 'patch-invalid'],
     ['a prototype', { op: 'set', node: 'a', attribute: '__proto__', value: {} }, 'patch-invalid'],
     ['an id that is taken', { op: 'insert', parent: 'b1', list: 'items', after: null, node: rectangle('a') }, 'id-taken'],
     [

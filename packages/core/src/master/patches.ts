@@ -74,7 +74,7 @@ function applyOne(master: Master, patch: Patch): { master: Master; inverse: Patc
     const parsed = checked(schemaOf(path), lean, `Setting ${patch.attribute}`) as unknown as Record<string, unknown>;
     // A schema drops what it does not know; here that would keep an attribute that nothing reads.
     const kept = second ? (parsed[first] as Record<string, unknown> | undefined)?.[second] : parsed[first];
-    if (value !== undefined && (second ? patch.value : value) !== undefined && kept === undefined)
+    if (patch.value !== undefined && kept === undefined)
       throw new Failure('patch-invalid', `A ${'kind' in node ? node.kind : 'node'} has no attribute ${patch.attribute}.`, {
         node: patch.node,
       });

@@ -29,6 +29,14 @@ export interface RecipeData {
   readonly board: string;
 }
 
+/** A revision of a master, and what to make of it. */
+interface DerivationData {
+  readonly master: Master;
+  readonly rev: number;
+  readonly time: string;
+  readonly recipe: RecipeData;
+}
+
 const recipe = ({ target, options, board, id }: RecipeData) => recipeOf(target, options, board, id);
 
 /** The heavy work, each task a pure function of what can cross to a worker. */
@@ -38,12 +46,7 @@ export const TASKS = {
     rev,
     time,
     recipe: data,
-  }: {
-    master: Master;
-    rev: number;
-    time: string;
-    recipe: RecipeData;
-  }): {
+  }: DerivationData): {
     bytes: Uint8Array;
     says: string;
     defects: readonly Difference[];
@@ -53,17 +56,7 @@ export const TASKS = {
   },
 
   /** What is lost, and how large the copy will be: it is written, mark and all, but to nowhere. */
-  carry: ({
-    master,
-    rev,
-    time,
-    recipe: data,
-  }: {
-    master: Master;
-    rev: number;
-    time: string;
-    recipe: RecipeData;
-  }): { report: CarryReport; bytes: number } => {
+  carry: ({ master, rev, time, recipe: data }: DerivationData): { report: CarryReport; bytes: number } => {
     const one = recipe(data);
     const { projection, report } = project(master, one, shippedFonts());
     const mark = formatMark({
