@@ -1,4 +1,5 @@
-# Draws DXF files from a seed with a library of its own, and says what they hold: the box and the length of all lines, in drawing units.
+# Draws DXF files from a seed with a library of its own, and says what they hold: box, length
+# and centre of weight of all lines, in drawing units.
 import json, math, random, sys
 import ezdxf
 from ezdxf import bbox, disassemble
@@ -54,6 +55,7 @@ for name, seed in zip(sys.argv[1::2], sys.argv[2::2]):
     drawing = ezdxf.readfile(name)
     length = 0.0
     xs, ys = [], []
+    weight = [0.0, 0.0]
     # Grids of inserts are opened first: the library takes an insert for its first cell otherwise.
     def opened(entities):
         for entity in entities:
@@ -65,8 +67,12 @@ for name, seed in zip(sys.argv[1::2], sys.argv[2::2]):
                 yield entity
     for part in disassemble.to_primitives(opened(drawing.modelspace()), max_flattening_distance=0.0005):
         points = list(part.vertices())
-        length += sum(a.distance(b) for a, b in zip(points, points[1:]))
+        for a, b in zip(points, points[1:]):
+            length += a.distance(b)
+            weight[0] += a.distance(b) * (a.x + b.x) / 2
+            weight[1] += a.distance(b) * (a.y + b.y) / 2
         xs += [p.x for p in points]
         ys += [p.y for p in points]
-    found.append({"version": version, "unit": unit, "length": length, "box": [min(xs), min(ys), max(xs), max(ys)]})
+    found.append({"version": version, "unit": unit, "length": length, "box": [min(xs), min(ys), max(xs), max(ys)],
+                  "centre": [w / length for w in weight]})
 json.dump(found, sys.stdout)

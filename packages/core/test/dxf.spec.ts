@@ -398,3 +398,22 @@ describe('fills', () => {
     expect(report.sentence).toContain('left out: fills');
   });
 });
+
+describe('bringing in blocks', () => {
+  it('leaves every insert where it stands: a rectangle with two inserts a hundred to the right', () => {
+    const block = '0 SECTION|2 BLOCKS|0 BLOCK|2 KNOB|10 5|20 5|0 CIRCLE|8 0|10 5|20 5|40 2|0 ENDBLK|0 ENDSEC|';
+    const drawing = file(
+      '0 LWPOLYLINE|8 0|90 4|70 1|10 0|20 0|10 100|20 0|10 100|20 50|10 0|20 50|0 INSERT|8 0|2 KNOB|10 100|20 0|0 INSERT|8 0|2 KNOB|10 100|20 50|41 2|42 2|50 90',
+      block,
+    );
+    const { master: brought } = dxf.bringIn!(drawing, 'gate.dxf');
+    const places = resolveBoard(brought, brought.boards[0]!).entries.map((entry) => boxOfOutlines(outlinesOf(entry)));
+    // All is laid 10 mm from the corner of its board: the lower knob starts at -2, so the rectangle's corner comes to (10, 12).
+    expect(places.map(({ minX, minY }) => [Math.round(minX * 10) / 10, Math.round(minY * 10) / 10])).toEqual([
+      [10, 12],
+      [108, 10],
+      [106, 58],
+    ]);
+    expect(brought.boards[0]).toMatchObject({ width: expect.closeTo(124, 1), height: expect.closeTo(76, 1) });
+  });
+});

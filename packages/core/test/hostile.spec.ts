@@ -1,10 +1,24 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { Failure, TARGETS, type Target, derive, readPackage, recipeOf, writePackage } from '../src';
+import {
+  Failure,
+  type Item,
+  TARGETS,
+  type Target,
+  assertOpens,
+  derive,
+  drawnObjects,
+  readPackage,
+  recipeOf,
+  resolveBoard,
+  targetById,
+  writePackage,
+} from '../src';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle, text } from './build';
 
+const encode = (words: string): Uint8Array => new TextEncoder().encode(words);
 const time = '2026-11-20T10:00:00.000Z';
 const master = masterWith([
   rectangle('r', 10, 10, { radius: 3 }),
@@ -113,5 +127,91 @@ describe('readers under damage', () => {
       }),
       { numRuns: 250 },
     );
+  });
+});
+
+describe('small files that would become large drawings', () => {
+  const svgOf = (body: string) => encode(`<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100">${body}</svg>`);
+  const pairs = (words: string) =>
+    encode(
+      words
+        .split('|')
+        .join('\n')
+        .replace(/^(\d+) /gm, '$1\n') + '\n',
+    );
+  /** Each level uses the one below ten times. */
+  const nested = (levels: number) =>
+    svgOf(
+      `<defs><g id="g0"><rect width="1" height="1"/></g>${Array.from(
+        { length: levels },
+        (_, i) => `<g id="g${i + 1}">${`<use href="#g${i}"/>`.repeat(10)}</g>`,
+      ).join('')}</defs><use href="#g${levels}"/>`,
+    );
+  const groups = (depth: number) => svgOf(`${'<g>'.repeat(depth)}<rect width="9" height="9"/>${'</g>'.repeat(depth)}`);
+  const failure = (target: string, bytes: Uint8Array): Failure => {
+    try {
+      targetById(target).bringIn!(bytes, 'small');
+    } catch (error) {
+      return error as Failure;
+    }
+    throw new Error('it came in');
+  };
+
+  it('are counted while they are read, and refused with the count and the limit', () => {
+    const begun = performance.now();
+    expect(nested(9).length).toBeLessThan(2500);
+    expect(failure('svg', nested(9))).toMatchObject({
+      code: 'too-many-objects',
+      message: expect.stringMatching(/about 1e\+9 objects.*at most 250 000/),
+    });
+    const insert = '0 INSERT|8 0|2 K|10 0|20 0|70 100|71 100|44 1|45 1|';
+    const block = '0 SECTION|2 BLOCKS|0 BLOCK|2 K|10 0|20 0|0 CIRCLE|8 0|10 0|20 0|40 1|0 ENDBLK|0 ENDSEC|';
+    const grids = pairs(`${block}0 SECTION|2 ENTITIES|${insert.repeat(100)}0 ENDSEC|0 EOF`);
+    expect(grids.length).toBeLessThan(10_000);
+    expect(failure('dxf', grids)).toMatchObject({
+      code: 'too-many-objects',
+      message: expect.stringContaining('more than 250 000 objects'),
+      where: { line: expect.any(Number) },
+    });
+    const single = '0 INSERT|8 0|2 K|10 0|20 0|';
+    expect(failure('dxf', pairs(`${block}0 SECTION|2 ENTITIES|${single.repeat(1_000_000)}0 ENDSEC|0 EOF`)).code).toBe(
+      'too-many-objects',
+    );
+    expect(performance.now() - begun).toBeLessThan(20_000);
+  });
+  it('a hundred thousand repeats come in, are derived and read back', () => {
+    const { master } = targetById('svg').bringIn!(nested(4), 'repeats.svg');
+    expect(drawnObjects(master, master.boards[0]!)).toBe(10_000);
+    expect(() => assertOpens(master, master.boards[0]!)).not.toThrow();
+  });
+  it('what comes in can be derived, however deep its groups; what is deeper than that is refused with the depth', () => {
+    const { master } = targetById('svg').bringIn!(groups(90), 'deep.svg');
+    const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('svg', {}), shippedFonts());
+    expect(made.defects).toEqual([]);
+    expect(failure('svg', groups(150))).toMatchObject({
+      code: 'too-deep',
+      message: expect.stringMatching(/14\d deep.*at most 100/),
+    });
+  });
+  it('symbols that use themselves are named', () => {
+    const use = (id: string, symbol: string): Item => ({ kind: 'use', id, layer: null, symbol });
+    const one = masterWith([use('u', 'a')], {
+      symbols: [
+        { id: 'a', name: 'Reed', anchor: [0, 0], items: [use('x', 'b')] },
+        { id: 'b', name: 'Stalk', anchor: [0, 0], items: [use('y', 'a')] },
+      ],
+    });
+    expect(() => resolveBoard(one, one.boards[0]!)).toThrow(expect.objectContaining({ code: 'symbol-cycle' }));
+  });
+  it('a spline of twenty thousand points is read as quickly as it is long', () => {
+    const count = 20_000;
+    const knots = Array.from({ length: count + 4 }, (_, i) => `40 ${Math.min(Math.max(0, i - 3), count - 3)}`);
+    const points = Array.from({ length: count }, (_, i) => `10 ${i}|20 ${(i * 7919) % 13}`);
+    const begun = performance.now();
+    const { list } = targetById('dxf').read(
+      pairs(`0 SECTION|2 ENTITIES|0 SPLINE|8 0|71 3|${[...knots, ...points].join('|')}|0 ENDSEC|0 EOF`),
+    );
+    expect(performance.now() - begun).toBeLessThan(2000);
+    expect(list.entries[0]).toMatchObject({ kind: 'path', outlines: [{ segments: { length: count - 3 } }] });
   });
 });

@@ -50,6 +50,52 @@ const command = (now: Master, pick: number, kind: number, amount: number) => {
 };
 const acts = fc.array(fc.tuple(fc.nat(30), fc.nat(7), fc.integer({ min: -20, max: 20 })), { minLength: 1, maxLength: 8 });
 
+/** Milliseconds that something takes. */
+const took = (run: () => void): number => {
+  const begun = performance.now();
+  run();
+  return performance.now() - begun;
+};
+const many = (count: number) => masterWith(Array.from({ length: count }, (_, i) => rectangle(`r${i}`, i % 100, 5)));
+
+describe('patches on twenty thousand objects', () => {
+  it('cost what they touch: the thousandth small step as little as the first', () => {
+    let now = many(20_000);
+    const step = (i: number) =>
+      took(() => (now = applyPatches(now, [{ op: 'set', node: `r${(i * 7919) % 20_000}`, attribute: 'x', value: i }]).master));
+    step(0);
+    const costs = Array.from({ length: 1000 }, (_, i) => step(i)).sort((a, b) => a - b);
+    expect(costs[500]).toBeLessThan(5);
+    expect(costs[950]).toBeLessThan(20);
+    expect(findNode(now, `r${(999 * 7919) % 20_000}`)).toMatchObject({ x: 999 });
+  });
+  it('move four thousand in one step', () => {
+    const start = many(20_000);
+    const ids = Array.from({ length: 4000 }, (_, i) => `r${i * 5}`);
+    let after = start;
+    expect(took(() => (after = applyPatches(start, moveItems(start, ids, 1, 0).patches).master))).toBeLessThan(1500);
+    expect(board(after).items.filter((item, i) => item !== board(start).items[i])).toHaveLength(4000);
+  });
+  it.each([
+    ['one after the other', (i: number) => (i ? `n${i - 1}` : null)],
+    ['always at the front', () => null],
+    ['here and there', (i: number) => `r${(i * 7919) % 20_000}`],
+  ])('put twenty thousand more in, %s, and take them out again', (_, after) => {
+    const start = many(20_000);
+    const patches = Array.from({ length: 20_000 }, (__, i): Patch => ({
+      op: 'insert',
+      parent: 'b1',
+      list: 'items',
+      after: after(i),
+      node: rectangle(`n${i}`),
+    }));
+    let done!: ReturnType<typeof applyPatches>;
+    expect(took(() => (done = applyPatches(start, patches)))).toBeLessThan(4000);
+    expect(board(done.master).items).toHaveLength(40_000);
+    expect(board(applyPatches(done.master, done.inverse).master).items).toEqual(board(start).items);
+  });
+});
+
 describe('patches', () => {
   it('lead there and back again, whatever the commands', () => {
     fc.assert(
@@ -97,7 +143,28 @@ describe('patches', () => {
     expect(after.layers).toBe(start.layers);
   });
 
+  it('keep to a place even when the same master is edited twice, in two directions', () => {
+    const begun = masterWith(['a', 'b', 'c', 'd'].map((id) => rectangle(id)));
+    const order = (one: Master) =>
+      board(one)
+        .items.map(({ id }) => id)
+        .join('');
+    const without = applyPatches(begun, removeItems(begun, ['a', 'b']).patches).master;
+    const more = applyPatches(begun, [{ op: 'insert', parent: 'b1', list: 'items', after: 'a', node: rectangle('n') }]).master;
+    expect([order(begun), order(without), order(more)]).toEqual(['abcd', 'cd', 'anbcd']);
+    expect(order(applyPatches(without, removeItems(without, ['d']).patches).master)).toBe('c');
+    expect(() =>
+      applyPatches(more, [...removeItems(more, ['n']).patches, { op: 'set', node: 'n', attribute: 'x', value: 1 }]),
+    ).toThrow('no object n');
+    expect(order(applyPatches(more, removeItems(more, ['b']).patches).master)).toBe('ancd');
+  });
+
   const start = masterWith([rectangle('a')]);
+  const group = (id: string, ...items: Item[]): Item => ({ kind: 'group', id, layer: null, items });
+  const twice = group('g', rectangle('n'), rectangle('n'));
+  const known = group('g', rectangle('a'));
+  const deep = (count: number): Item =>
+    Array.from({ length: count }).reduce<Item>((inner, _, i) => group(`g${i}`, inner), rectangle('n'));
   it.each<[string, Patch, string]>([
     ['an object that is not there', { op: 'set', node: 'zz', attribute: 'x', value: 1 }, 'node-missing'],
     ['a number that is none', { op: 'set', node: 'a', attribute: 'x', value: Number.NaN }, 'patch-invalid'],
@@ -107,6 +174,17 @@ describe('patches', () => {
     ['a list as a whole', { op: 'set', node: 'b1', attribute: 'items', value: [] }, 'patch-invalid'],
     ['an attribute that its kind does not have', { op: 'set', node: 'a', attribute: 'points', value: [[0, 0]] }, 'patch-invalid'],
     ['a part that a style does not have', { op: 'set', node: 'a', attribute: 'style.glow', value: 3 }, 'patch-invalid'],
+    ['an attribute that nothing has, taken away', { op: 'set', node: 'a', attribute: 'glow', value: undefined }, 'patch-invalid'],
+    ['a part of a part', { op: 'set', node: 'a', attribute: 'style.fill.red', value: '#14213a' }, 'patch-invalid'],
+    ['a part of what has none', { op: 'set', node: 'a', attribute: 'x.y', value: 3 }, 'patch-invalid'],
+    ['an object that holds an id twice', { op: 'insert', parent: 'b1', list: 'items', after: null, node: twice }, 'id-taken'],
+    ['an object that holds a known id', { op: 'insert', parent: 'b1', list: 'items', after: null, node: known }, 'id-taken'],
+    ['groups without end', { op: 'insert', parent: 'b1', list: 'items', after: null, node: deep(5000) }, 'too-deep'],
+    [
+      'a place after what is elsewhere',
+      { op: 'insert', parent: 'b1', list: 'items', after: 'cut', node: group('n') },
+      'node-missing',
+    ],
     ['a prototype', { op: 'set', node: 'a', attribute: '__proto__', value: {} }, 'patch-invalid'],
     ['an id that is taken', { op: 'insert', parent: 'b1', list: 'items', after: null, node: rectangle('a') }, 'id-taken'],
     [

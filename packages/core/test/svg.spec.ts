@@ -9,6 +9,7 @@ import {
   adapt,
   boxOfOutlines,
   compare,
+  derive,
   flatten,
   lengthOfPolyline,
   parseOptions,
@@ -379,8 +380,10 @@ describe('bringing in an SVG', () => {
   it('ends in bounded time on uses that multiply', () => {
     const rows = Array.from({ length: 20 }, (_, i) => `<g id="n${i + 1}">${`<use href="#n${i}"/>`.repeat(2)}</g>`).join('');
     const start = Date.now();
-    const { master: found } = bring(`<defs><rect id="n0" width="1" height="1"/>${rows}</defs><use href="#n20"/>`);
-    expect(found.symbols.length).toBeLessThan(60);
+    const used = (level: number) => () =>
+      bring(`<defs><rect id="n0" width="1" height="1"/>${rows}</defs><use href="#n${level}"/>`);
+    expect(used(17)().master.symbols.length).toBeLessThan(60);
+    expect(failureOf(used(20)).code).toBe('too-many-objects');
     expect(Date.now() - start).toBeLessThan(5000);
   });
 });
@@ -424,5 +427,41 @@ describe('writing SVG', () => {
         '',
       ].join('\n'),
     );
+  });
+});
+
+describe('texts that were turned, scaled or outlined in another program', () => {
+  const six = (values: readonly number[]) => values.map((value) => value.toFixed(6)).join(' ');
+  const drawing = (matrix: string, extra: string) =>
+    new TextEncoder().encode(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100"><g transform="${extra}"><text font-family="Commissioner" font-size="7" stroke="#c23b22" stroke-width="0.4" transform="matrix(${matrix})">Reed bed</text></g></svg>`,
+    );
+  it('come in, are derived into every format, and read back as what was written', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -3.2, max: 3.2, noNaN: true }),
+        fc.double({ min: 0.02, max: 40, noNaN: true }),
+        fc.constantFrom('', 'scale(0.352778)', 'rotate(31)', 'scale(1 -1)', 'scale(3 1)', 'skewX(12)'),
+        fc.constantFrom('svg', 'dxf'),
+        (turn, size, extra, target) => {
+          const [cos, sin] = [Math.cos(turn) * size, Math.sin(turn) * size];
+          const { master } = targetById('svg').bringIn!(drawing(six([cos, sin, -sin, cos, 40, 30]), extra), 'a.svg');
+          const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), shippedFonts());
+          expect(made.defects).toEqual([]);
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+  it('have a line as wide as it was drawn, once scaled and not twice', () => {
+    const { master } = targetById('svg').bringIn!(drawing('0 3 -3 0 40 30', ''), 'a.svg');
+    const [entry] = resolveBoard(master, master.boards[0]!).entries;
+    expect(entry!.style.strokeWidth).toBeCloseTo(1.2, 6);
+    expect(entry).toMatchObject({ kind: 'text', size: expect.closeTo(21, 6) });
+  });
+  it('stay texts in DXF when only six written decimals stand between them and upright letters', () => {
+    const { master } = targetById('svg').bringIn!(drawing('0.866025 0.500000 -0.500000 0.866026 40 30', ''), 'a.svg');
+    const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('dxf', {}), shippedFonts());
+    expect(made.projection.entries).toMatchObject([{ kind: 'text', text: 'Reed bed' }]);
   });
 });

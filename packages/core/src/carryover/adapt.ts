@@ -129,11 +129,14 @@ function adaptStyle({ style, source, kind }: ResolvedEntry, on: Layer, carries: 
   };
 }
 
+/** Programs write matrices with six decimals; a few of them one inside the other are off by this much at most. */
+const SIX_DECIMALS = 4e-6;
+
 function keepsText(entry: ResolvedEntry & { kind: 'text' }, carries: Carries, lines: CarryLines): boolean {
   if (carries.text === 'outlines') return false;
   if (carries.text === 'kept') return true;
   // A format that gives text only a place, a height and a turn can't hold a slanted or mirrored line.
-  const upright = isSimilarity(entry.frame) && determinant(entry.frame) > 0;
+  const upright = isSimilarity(entry.frame, SIX_DECIMALS) && determinant(entry.frame) > 0;
   if (!upright) lines.add('slanted text', 'restated', 'Slanted or mirrored text', 'becomes outlines', entry.source);
   return upright;
 }

@@ -33,10 +33,13 @@ export function invert(matrix: Matrix): Matrix | undefined {
   return [d / det, -b / det, -c / det, a / det, (c * f - d * e) / det, (b * e - a * f) / det];
 }
 
-/** Whether circles stay circles: turn, uniform scale and mirror only. */
-export function isSimilarity([a, b, c, d]: Matrix): boolean {
+/**
+ * Whether circles stay circles: turn, uniform scale and mirror only.
+ * @param within how far the parts may be off, as a share of their size
+ */
+export function isSimilarity([a, b, c, d]: Matrix, within = 1e-9): boolean {
   const size = Math.abs(a) + Math.abs(b) + Math.abs(c) + Math.abs(d);
-  const close = (x: number, y: number) => Math.abs(x - y) <= 1e-9 * size;
+  const close = (x: number, y: number) => Math.abs(x - y) <= within * size;
   return (close(a, d) && close(b, -c)) || (close(a, -d) && close(b, c));
 }
 

@@ -2,7 +2,7 @@ import { type Matrix, apply, identity, invert, multiply, scaling, translation } 
 import type { Box } from '../geometry/measure';
 import type { Patch } from './patches';
 import type { Board, Item, Layer, Master } from './schema';
-import { nodeInWords, pathTo } from './tree';
+import { nodeInWords, pathTo, pathsTo } from './tree';
 
 /** A command: words for the list of changes, and the patches that do it. */
 export interface Command {
@@ -11,12 +11,14 @@ export interface Command {
 }
 
 const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
-const itemsOf = (master: Master, ids: readonly string[]): { item: Item; path: ReturnType<typeof pathTo> }[] =>
-  ids.flatMap((id) => {
-    const path = pathTo(master, id);
+function itemsOf(master: Master, ids: readonly string[]): { item: Item; path: ReturnType<typeof pathTo> }[] {
+  const paths = pathsTo(master, ids);
+  return ids.flatMap((id) => {
+    const path = paths.get(id);
     const item = path?.at(-1);
     return item && 'kind' in item ? [{ item, path }] : [];
   });
+}
 const boardName = (path: ReturnType<typeof pathTo>) => path?.find((node): node is Board => 'background' in node)?.name ?? '';
 const millimetres = (value: number) => `${Number(Math.abs(value).toFixed(2))} mm`;
 

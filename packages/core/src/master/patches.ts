@@ -1,7 +1,9 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { Failure } from '../failure/failure';
-import { Board, Item, Layer, Master, type Node, Resource, SymbolDefinition } from './schema';
-import { type ListName, pathTo, replaceNode } from './tree';
+import { NESTING_LIMIT, tooDeep } from './limits';
+import { type PlaceIndex, addPlaces, findFrom, giveIndex, idsBelow, takeIndex } from './place-index';
+import { Board, Item, ITEM_SCHEMAS, Layer, Master, type Node, Resource, Style, SymbolDefinition } from './schema';
+import type { ListName } from './tree';
 
 const NodeId = z.string().min(1).max(80);
 const List = z.enum(['boards', 'layers', 'symbols', 'resources', 'items']);
@@ -21,7 +23,7 @@ export type Patch = z.infer<typeof Patch>;
 export const Step = z.object({ label: z.string().max(300), forward: z.array(Patch), inverse: z.array(Patch) });
 export type Step = z.infer<typeof Step>;
 
-const LIST_SCHEMAS: Record<ListName, z.ZodType> = {
+const LIST_SCHEMAS: Record<ListName, z.ZodObject | z.ZodType> = {
   boards: Board,
   layers: Layer,
   symbols: SymbolDefinition,
@@ -29,18 +31,8 @@ const LIST_SCHEMAS: Record<ListName, z.ZodType> = {
   items: Item,
 };
 const FIXED = new Set(['id', 'kind', 'boards', 'symbols', 'layers', 'resources', 'items']);
-const UNSAFE = new Set(['__proto__', 'constructor', 'prototype']);
 
-function schemaOf(path: readonly Node[]): z.ZodType {
-  const node = path.at(-1)!;
-  const parent = path.at(-2);
-  if (!parent) return Master;
-  if ('kind' in node) return Item;
-  const list = (Object.keys(LIST_SCHEMAS) as ListName[]).find((name) =>
-    ((parent as Partial<Record<ListName, Node[]>>)[name] ?? []).includes(node as never),
-  );
-  return LIST_SCHEMAS[list ?? 'items'];
-}
+type Loose = Record<string, unknown>;
 
 function checked(schema: z.ZodType, node: unknown, what: string): Node {
   const parsed = schema.safeParse(node);
@@ -51,93 +43,194 @@ function checked(schema: z.ZodType, node: unknown, what: string): Node {
   });
 }
 
+/** Refuses what is nested too deep before anything walks down it. */
+function assertShallow(node: unknown): void {
+  let level: unknown[] = [node];
+  for (let depth = 0; level.length; depth++) {
+    if (depth > NESTING_LIMIT) throw tooDeep(depth, { node: String((node as Loose | null)?.['id'] ?? '') });
+    level = level.flatMap((one) => {
+      const items = (one as Loose | null)?.['items'];
+      return Array.isArray(items) ? (items as unknown[]) : [];
+    });
+  }
+}
+
 const missing = (id: string) =>
   new Failure('node-missing', `There is no object ${id} in this master; it may have been deleted meanwhile.`, {
     node: id,
   });
 
-function applyOne(master: Master, patch: Patch): { master: Master; inverse: Patch } {
-  if (patch.op === 'set') {
-    const path = pathTo(master, patch.node);
-    const node = path?.at(-1);
-    if (!path || !node) throw missing(patch.node);
-    const [first, second] = patch.attribute.split('.') as [string, string | undefined];
-    if (FIXED.has(first) || UNSAFE.has(first) || (second && UNSAFE.has(second)))
-      throw new Failure('patch-invalid', `The attribute ${patch.attribute} can't be set.`, { node: patch.node });
-    const holder = node as unknown as Record<string, unknown>;
-    const inner = holder[first] as Record<string, unknown> | undefined;
+/**
+ * One run of patches over one master. What a patch touches is copied once, the first time; everything else is shared with
+ * the master that came in, which stays as it was.
+ */
+class Editing {
+  private readonly copies = new Map<string, Loose>();
+  private readonly ownLists = new Set<readonly Node[]>();
+  private strayed = 0;
+
+  constructor(
+    readonly master: Master,
+    private readonly index: PlaceIndex,
+  ) {}
+
+  get result(): Master {
+    return (this.copies.get(this.master.id) ?? this.master) as Master;
+  }
+
+  private node(id: string): Node {
+    const copy = this.copies.get(id);
+    if (copy) return copy as unknown as Node;
+    const place = this.index.get(id);
+    if (place === undefined) throw missing(id);
+    if (place === null) return this.master;
+    const siblings = (this.node(place.parent) as unknown as Record<ListName, Node[]>)[place.list];
+    return siblings[this.at(siblings, id)]!;
+  }
+
+  private at(siblings: readonly Node[], id: string): number {
+    const place = this.index.get(id)!;
+    if (siblings[place.at]?.id === id) return place.at;
+    const at = findFrom(siblings, id, place.at);
+    // Where many come and go, the places known of the others stray; once that has cost a walk of the list, all are set right.
+    this.strayed += Math.abs(at - place.at);
+    place.at = at;
+    if (this.strayed > siblings.length) {
+      siblings.forEach((sibling, i) => (this.index.get(sibling.id)!.at = i));
+      this.strayed = 0;
+    }
+    return at;
+  }
+
+  /** The node as a copy of this run, which may be changed. */
+  private own(id: string): Loose {
+    const known = this.copies.get(id);
+    if (known) return known;
+    const place = this.index.get(id);
+    if (place === undefined) throw missing(id);
+    if (place === null) {
+      const copy = { ...this.master } as Loose;
+      this.copies.set(id, copy);
+      return copy;
+    }
+    const siblings = this.ownList(place.parent, place.list);
+    const at = this.at(siblings, id);
+    const copy = { ...siblings[at] } as Loose;
+    siblings[at] = copy as unknown as Node;
+    this.copies.set(id, copy);
+    return copy;
+  }
+
+  private ownList(parent: string, list: ListName): Node[] {
+    const holder = this.own(parent);
+    let children = holder[list] as Node[];
+    if (!this.ownLists.has(children)) {
+      holder[list] = children = children.slice();
+      this.ownLists.add(children);
+    }
+    return children;
+  }
+
+  private schemaOf(id: string): z.ZodType {
+    const place = this.index.get(id);
+    return place ? LIST_SCHEMAS[place.list] : Master;
+  }
+
+  apply(patch: Patch): Patch {
+    if (patch.op === 'set') return this.set(patch);
+    const parent = this.node(patch.parent) as unknown as Partial<Record<ListName, Node[]>>;
+    if (!parent[patch.list]) throw missing(patch.parent);
+    return patch.op === 'insert' ? this.insert(patch) : this.remove(patch);
+  }
+
+  private set({ node: id, attribute, value }: Patch & { op: 'set' }): Patch {
+    const holder = this.node(id) as unknown as Loose;
+    const [first, second, ...more] = attribute.split('.') as [string, ...string[]];
+    if (FIXED.has(first)) throw new Failure('patch-invalid', `The attribute ${attribute} can't be set.`, { node: id });
+    if (more.length || !isKnown(holder, this.schemaOf(id), first, second))
+      throw new Failure(
+        'patch-invalid',
+        `A ${(holder['kind'] as string | undefined) ?? 'node of this kind'} has no attribute ${attribute}.`,
+        { node: id },
+      );
+    const inner = holder[first] as Loose | undefined;
     const before = second ? inner?.[second] : holder[first];
-    const value = second ? withAttribute(inner ?? {}, second, patch.value) : patch.value;
-    const next = withAttribute(holder, first, value);
+    const next = withAttribute(holder, first, second ? withAttribute(inner ?? {}, second, value) : value);
     // Children were checked when they came in; only the node's own attributes are checked again.
     const lean = 'items' in next ? { ...next, items: [] } : 'boards' in next ? leanMaster(next) : next;
-    const parsed = checked(schemaOf(path), lean, `Setting ${patch.attribute}`) as unknown as Record<string, unknown>;
-    // A schema drops what it does not know; here that would keep an attribute that nothing reads.
-    const kept = second ? (parsed[first] as Record<string, unknown> | undefined)?.[second] : parsed[first];
-    if (patch.value !== undefined && kept === undefined)
-      throw new Failure('patch-invalid', `A ${'kind' in node ? node.kind : 'node'} has no attribute ${patch.attribute}.`, {
-        node: patch.node,
-      });
-    return {
-      master: replaceNode(master, patch.node, () => next as unknown as Node)!,
-      inverse: { op: 'set', node: patch.node, attribute: patch.attribute, value: before },
-    };
+    checked(this.schemaOf(id), lean, `Setting ${attribute}`);
+    const copy = this.own(id);
+    if (next[first] === undefined) delete copy[first];
+    else copy[first] = next[first];
+    return { op: 'set', node: id, attribute, value: before };
   }
-  const parent = pathTo(master, patch.parent)?.at(-1) as (Node & Partial<Record<ListName, Node[]>>) | undefined;
-  const children = parent?.[patch.list];
-  if (!parent || !children) throw missing(patch.parent);
-  const withChildren = (next: Node[]) => replaceNode(master, patch.parent, () => ({ ...parent, [patch.list]: next }) as Node)!;
-  if (patch.op === 'insert') {
+
+  private insert(patch: Patch & { op: 'insert' }): Patch {
+    assertShallow(patch.node);
     const node = checked(LIST_SCHEMAS[patch.list], patch.node, 'Adding an object');
-    if (pathTo(master, node.id)) throw new Failure('id-taken', `There is an object ${node.id} already.`, { node: node.id });
-    const at = patch.after === null ? 0 : children.findIndex(({ id }) => id === patch.after) + 1;
-    if (patch.after !== null && at === 0) throw missing(patch.after);
-    return {
-      master: withChildren([...children.slice(0, at), node, ...children.slice(at)]),
-      inverse: { op: 'remove', parent: patch.parent, list: patch.list, node: node.id },
-    };
+    const fresh = new Set<string>();
+    for (const id of idsBelow(node)) {
+      if (this.index.has(id) || fresh.has(id)) throw new Failure('id-taken', `There is an object ${id} already.`, { node: id });
+      fresh.add(id);
+    }
+    const after = patch.after === null ? undefined : this.index.get(patch.after);
+    if (patch.after !== null && (after?.parent !== patch.parent || after.list !== patch.list)) throw missing(patch.after);
+    const children = this.ownList(patch.parent, patch.list);
+    const at = patch.after === null ? 0 : this.at(children, patch.after) + 1;
+    children.splice(at, 0, node);
+    this.index.set(node.id, { parent: patch.parent, list: patch.list, at });
+    addPlaces(this.index, node);
+    return { op: 'remove', parent: patch.parent, list: patch.list, node: node.id };
   }
-  const at = children.findIndex(({ id }) => id === patch.node);
-  if (at < 0) throw missing(patch.node);
-  if ((patch.list === 'boards' || patch.list === 'layers') && children.length === 1)
-    throw new Failure('last-one', `The last of the ${patch.list} can't be removed.`, { node: patch.node });
-  return {
-    master: withChildren([...children.slice(0, at), ...children.slice(at + 1)]),
-    inverse: {
-      op: 'insert',
-      parent: patch.parent,
-      list: patch.list,
-      after: children[at - 1]?.id ?? null,
-      node: children[at],
-    },
-  };
+
+  private remove(patch: Patch & { op: 'remove' }): Patch {
+    const place = this.index.get(patch.node);
+    if (!place || place.parent !== patch.parent || place.list !== patch.list) throw missing(patch.node);
+    const children = this.ownList(patch.parent, patch.list);
+    if ((patch.list === 'boards' || patch.list === 'layers') && children.length === 1)
+      throw new Failure('last-one', `The last of the ${patch.list} can't be removed.`, { node: patch.node });
+    const at = this.at(children, patch.node);
+    const [node] = children.splice(at, 1) as [Node];
+    for (const id of idsBelow(node)) {
+      this.index.delete(id);
+      this.copies.delete(id);
+    }
+    return { op: 'insert', parent: patch.parent, list: patch.list, after: children[at - 1]?.id ?? null, node };
+  }
 }
 
-const leanMaster = (master: Record<string, unknown>) => ({
+/** Whether the schema of a node knows an attribute, and where it is in two parts, that part of it. */
+function isKnown(node: Loose, schema: z.ZodType, first: string, second: string | undefined): boolean {
+  const whole = ITEM_SCHEMAS[node['kind'] as keyof typeof ITEM_SCHEMAS] ?? schema;
+  if (!(whole instanceof z.ZodObject) || !Object.hasOwn(whole.shape, first)) return false;
+  return second === undefined || (first === 'style' && Object.hasOwn(Style.shape, second));
+}
+
+const leanMaster = (master: Loose) => ({
   ...master,
   symbols: [],
   boards: (master['boards'] as Board[]).slice(0, 1).map((board) => ({ ...board, items: [] })),
 });
 
-function withAttribute(holder: object, name: string, value: unknown): Record<string, unknown> {
-  const { [name]: _before, ...rest } = holder as Record<string, unknown>;
-  return value === undefined ? rest : { ...(holder as Record<string, unknown>), [name]: value };
+function withAttribute(holder: object, name: string, value: unknown): Loose {
+  const { [name]: _before, ...rest } = holder as Loose;
+  return value === undefined ? rest : { ...(holder as Loose), [name]: value };
 }
 
 /**
- * Applies patches in order, sharing what they do not touch.
+ * Applies patches in order, all or none, sharing what they do not touch. Costs what is touched: nodes are found by an index
+ * that goes over from a master to what came of it.
  * @returns the new master, and the patches that take it back (in the order to apply them)
- * @throws Failure `node-missing`, `patch-invalid`, `id-taken` or `last-one`; the master given stays as it was
+ * @throws Failure `node-missing`, `patch-invalid`, `id-taken`, `too-deep` or `last-one`; the master given stays as it was
  */
 export function applyPatches(master: Master, patches: readonly Patch[]): { master: Master; inverse: Patch[] } {
-  const inverse: Patch[] = [];
-  let now = master;
-  for (const patch of patches) {
-    const done = applyOne(now, patch);
-    now = done.master;
-    inverse.unshift(done.inverse);
-  }
-  return { master: now, inverse };
+  if (!patches.length) return { master, inverse: [] };
+  // On an error the index is half changed and is dropped with the rest.
+  const index = takeIndex(master);
+  const editing = new Editing(master, index);
+  const inverse = patches.map((patch) => editing.apply(patch)).reverse();
+  giveIndex(editing.result, index);
+  return { master: editing.result, inverse };
 }
 
 /** Runs a command's patches and gives the step for the journal. */

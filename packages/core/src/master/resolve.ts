@@ -1,8 +1,9 @@
 import { Failure } from '../failure/failure';
-import { type Matrix, identity, isSimilarity, meanScale, multiply, translation } from '../geometry/matrix';
+import { type Matrix, identity, meanScale, multiply, translation } from '../geometry/matrix';
 import { type Box, boxOfOutlines, joinBoxes } from '../geometry/measure';
 import { transformOutline } from '../geometry/outline';
 import type { DisplayEntry, DisplayStyle } from '../projection/display-list';
+import { assertOpens } from './count';
 import { outlinesOf } from './outlines';
 import type { Board, DrawnItem, Item, Layer, Master } from './schema';
 
@@ -28,8 +29,6 @@ export interface ResolvedBoard {
   readonly hidden: readonly string[];
 }
 
-const DEPTH = 32;
-
 /** The board that a scope names, by id or by name; the first one when it names none; undefined where there is none such. */
 export const findBoard = (master: Master, name = ''): Board | undefined =>
   name === ''
@@ -46,13 +45,16 @@ export function boardOf(master: Master, name?: string): Board {
 
 /**
  * Expands symbol uses and groups and drops what is hidden. Pure.
- * @throws Failure `symbol-cycle` when a symbol uses itself, `symbol-missing`, `layer-missing`
+ * @throws Failure `symbol-cycle` when a symbol uses itself, `symbol-missing`, `layer-missing`, and before opening anything
+ * `too-many-objects` or `too-deep`
  */
 export function resolveBoard(master: Master, board: Board): ResolvedBoard {
   const layers = new Map(master.layers.map((layer) => [layer.id, layer]));
   const symbols = new Map(master.symbols.map((symbol) => [symbol.id, symbol]));
   const entries: ResolvedEntry[] = [];
   const hidden: string[] = [];
+  assertOpens(master, board);
+  const open = new Set<string>();
 
   const visit = (
     items: readonly Item[],
@@ -62,10 +64,6 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
     within: ResolvedEntry['within'],
     source?: string,
   ) => {
-    if (within.length > DEPTH)
-      throw new Failure('symbol-cycle', 'A symbol uses itself, directly or through another.', {
-        node: within.at(-1)?.id,
-      });
     for (const item of items) {
       const layerId = item.layer ?? holderLayer;
       const own = item.transform ? multiply(matrix, item.transform) : matrix;
@@ -74,8 +72,14 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
       else if (item.kind === 'use') {
         const symbol = symbols.get(item.symbol);
         if (!symbol) throw new Failure('symbol-missing', `The symbol ${item.symbol} is not in this master.`, { node: item.id });
+        if (open.has(symbol.id))
+          throw new Failure('symbol-cycle', `The symbol ${symbol.name} uses itself, directly or through another.`, {
+            node: item.id,
+          });
+        open.add(symbol.id);
         const placed = multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
         visit(symbol.items, placed, layerId, opacity, [...within, { id: item.id, kind: 'use' }], source ?? item.id);
+        open.delete(symbol.id);
       } else {
         const layer = layers.get(layerId);
         if (!layer) throw new Failure('layer-missing', `The layer ${layerId} is not in this master.`, { node: item.id });
@@ -110,7 +114,8 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
     item.text.split('\n').forEach((text, line) => {
       if (!text.trim()) return;
       const frame = multiply(matrix, translation(item.x, item.y - line * item.size * LINE_HEIGHT));
-      const scale = isSimilarity(frame) ? meanScale(frame) : 1;
+      // Always the mean scale, however slanted: a frame that is similar but for its last written decimal reads the same.
+      const scale = meanScale(frame) || 1;
       const unit: Matrix = [frame[0] / scale, frame[1] / scale, frame[2] / scale, frame[3] / scale, frame[4], frame[5]];
       entries.push({
         kind: 'text',

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** The native version that this schema describes (docs/native-format.md). */
 export const NATIVE_VERSION = 3;
@@ -101,6 +101,16 @@ export const Item: z.ZodType<Item> = z.discriminatedUnion('kind', [
   UseItem,
   GroupItem,
 ]);
+/** The schema of each kind of item. */
+export const ITEM_SCHEMAS = {
+  path: PathItem,
+  rectangle: RectangleItem,
+  ellipse: EllipseItem,
+  polyline: PolylineItem,
+  text: TextItem,
+  use: UseItem,
+  group: GroupItem,
+} as const;
 export type PathItem = z.infer<typeof PathItem>;
 export type TextItem = z.infer<typeof TextItem>;
 export type UseItem = z.infer<typeof UseItem>;

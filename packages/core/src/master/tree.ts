@@ -24,18 +24,19 @@ export function pathTo(root: Node, id: string): Node[] | undefined {
 
 export const findNode = (master: Master, id: string): Node | undefined => pathTo(master, id)?.at(-1);
 
-/** The same tree with one node replaced; everything beside the path to it is shared. Undefined when the id is not there. */
-export function replaceNode<T extends Node>(root: T, id: string, change: (node: Node) => Node): T | undefined {
-  if (root.id === id) return change(root) as T;
-  for (const [list, children] of childLists(root))
-    for (let i = 0; i < children.length; i++) {
-      const replaced = replaceNode(children[i]!, id, change);
-      if (!replaced) continue;
-      const next = children.slice();
-      next[i] = replaced;
-      return { ...root, [list]: next };
-    }
-  return undefined;
+/** The paths to several nodes at once, in one walk; ids that are not there are not in the answer. */
+export function pathsTo(root: Node, ids: Iterable<string>): Map<string, Node[]> {
+  const wanted = new Set(ids);
+  const found = new Map<string, Node[]>();
+  const path: Node[] = [];
+  const visit = (node: Node): void => {
+    path.push(node);
+    if (wanted.has(node.id)) found.set(node.id, [...path]);
+    for (const [, children] of childLists(node)) for (const child of children) if (found.size < wanted.size) visit(child);
+    path.pop();
+  };
+  visit(root);
+  return found;
 }
 
 /** All items below a list, groups opened, in order. */

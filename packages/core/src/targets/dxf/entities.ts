@@ -66,7 +66,7 @@ const insert: Reader = (groups, reader, following) => {
         kind: 'use',
         ...reader.base(groups),
         name: symbol.name,
-        transform: reader.toBoard(matrix),
+        transform: reader.fromSymbol(matrix),
         symbol: symbol.id,
       });
     }

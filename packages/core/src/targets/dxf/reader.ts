@@ -2,6 +2,7 @@ import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../../geometry/matrix';
 import { type Outline, transformOutline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
+import { Budget } from '../../master/limits';
 import type { FontName, Item, Layer, PathItem, Style, SymbolDefinition } from '../../master/schema';
 import { Tally } from '../bytes';
 import { COLOUR_OF_NUMBER } from './colours';
@@ -52,9 +53,11 @@ export class DxfReader {
   readonly tally = new Tally();
   readonly layers: Layer[] = [];
   readonly items: Item[] = [];
-  /** From drawing units to board millimetres. */
-  readonly scale: Matrix;
   readonly unitStated: boolean;
+  /** From the drawing's axes to the board's, in millimetres. */
+  private readonly onBoard: Matrix;
+  /** From a block's axes to its symbol's: the unit alone, because a symbol does not lie on the board before it is used. */
+  private readonly inSymbol: Matrix;
   private readonly unscale: Matrix;
   private readonly layerByName = new Map<string, Layer>();
   /** Line width (hundredths of a millimetre) and line type of each layer, for what is drawn as its layer is. */
@@ -62,11 +65,10 @@ export class DxfReader {
   /** Layers by what stands in group 8, blanks included. */
   private readonly layerByText = new Map<string, NamedLayer>();
   private readonly styles = new Map<string, Style>();
-  private readonly isPlain: boolean;
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly blocks = new Map<string, Block>();
   private readonly made = new Map<string, SymbolDefinition | null>();
-  private count = 0;
+  private readonly budget = new Budget();
   private symbolCount = 0;
   private depth = 0;
 
@@ -82,9 +84,9 @@ export class DxfReader {
     const header = this.header(file);
     const unit = MM_PER_UNIT[Number(header.get('$INSUNITS') ?? 0)];
     this.unitStated = unit !== undefined;
-    this.scale = multiply(translation(...shift), scaling(unit ?? 1));
-    this.unscale = invert(this.scale)!;
-    this.isPlain = this.scale.every((value, i) => value === identity[i]);
+    this.inSymbol = scaling(unit ?? 1);
+    this.onBoard = multiply(translation(...shift), this.inSymbol);
+    this.unscale = invert(this.inSymbol)!;
     this.readTables(file.sections.get('TABLES') ?? []);
     this.readBlocks(file.sections.get('BLOCKS') ?? []);
     const entities = file.sections.get('ENTITIES');
@@ -204,7 +206,7 @@ export class DxfReader {
       ? {
           id: `symbol-${++this.symbolCount}`,
           name: name.slice(0, 200) || 'Block',
-          anchor: apply(this.scale, block.origin),
+          anchor: apply(this.inSymbol, block.origin),
           items,
         }
       : null;
@@ -235,7 +237,7 @@ export class DxfReader {
   }
 
   base(groups: DxfRecord): { id: string; layer: string | null } {
-    return { id: `e${++this.count}`, layer: this.layerOf(groups)?.id ?? null };
+    return { id: `e${this.budget.object({ line: groups.line })}`, layer: this.layerOf(groups)?.id ?? null };
   }
 
   private colour(groups: DxfRecord): string {
@@ -274,12 +276,17 @@ export class DxfReader {
     return found.font;
   }
 
+  /** From drawing units to millimetres, in the axes of what is being read: the board or a symbol. */
+  get scale(): Matrix {
+    return this.depth ? this.inSymbol : this.onBoard;
+  }
+
   place(at: Point): Point {
     return apply(this.scale, at);
   }
 
-  /** A map between drawing units, as a map between board millimetres. */
-  toBoard(matrix: Matrix): Matrix {
+  /** Where an insert puts its block, as a map from the symbol's millimetres to those of what is being read. */
+  fromSymbol(matrix: Matrix): Matrix {
     return multiply(multiply(this.scale, matrix), this.unscale);
   }
 
@@ -294,7 +301,10 @@ export class DxfReader {
   shape(groups: DxfRecord, outlines: readonly Outline[]): Item[] {
     if (!outlines.length) return [];
     this.noteSpace(groups);
-    const placed = this.isPlain ? outlines : outlines.map((outline) => transformOutline(outline, this.scale));
+    for (const { segments } of outlines) this.budget.pieces(segments.length, { line: groups.line });
+    const { scale } = this;
+    const isPlain = scale.every((value, i) => value === identity[i]);
+    const placed = isPlain ? outlines : outlines.map((outline) => transformOutline(outline, scale));
     const { id, layer } = this.base(groups);
     // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
     const item: Item = { kind: 'path', id, layer, style: this.lineStyle(groups), outlines: placed as PathItem['outlines'] };

@@ -3,7 +3,9 @@ import { type Matrix, identity, invert, meanScale, multiply, scaling, translatio
 import { transformOutline } from '../../geometry/outline';
 import { asCircle } from '../../geometry/arcs';
 import { digest } from '../../master/hash';
+import { assertOpens } from '../../master/count';
 import { idFrom } from '../../master/ids';
+import { Budget } from '../../master/limits';
 import type { Item, Layer, Master, Style, SymbolDefinition } from '../../master/schema';
 import { Tally, decodeText } from '../bytes';
 import type { ReadMaster } from '../target';
@@ -63,7 +65,7 @@ class SvgReader {
   private readonly fromBoard: Matrix;
   private background: string | null = null;
   private mark: string | null = null;
-  private count = 0;
+  private readonly budget = new Budget();
 
   constructor(
     private readonly root: XmlElement,
@@ -114,6 +116,7 @@ class SvgReader {
       resources: [],
       description: '',
     };
+    assertOpens(master, master.boards[0]!);
     return { master, mark: this.mark, notUnderstood: this.tally.list() };
   }
 
@@ -184,7 +187,7 @@ class SvgReader {
     );
   }
 
-  private nextId = (): string => `i${++this.count}`;
+  private nextId = (): string => `i${this.budget.object()}`;
 
   /** Runs a part and adds the element's line to whatever goes wrong in it. */
   private guarded<T>(element: XmlElement, run: () => T): T {
@@ -383,6 +386,7 @@ class SvgReader {
     layer: string | null,
   ): Item[] {
     if (!outlines.length) return [];
+    for (const { segments } of outlines) this.budget.pieces(segments.length);
     const whole = multiply(this.viewport.toBoard, matrix);
     const name = this.titleOf(element);
     const common = {
@@ -437,7 +441,8 @@ class SvgReader {
           id: this.nextId(),
           layer,
           ...(plain ? {} : { transform: whole }),
-          style: this.styleOf(chunk.properties, meanScale(whole)),
+          // Where the text keeps its map, that scales the line too.
+          style: this.styleOf(chunk.properties, plain ? meanScale(whole) : 1),
           text: chunk.text,
           x,
           y,
