@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
+import { freshDatabase } from '../packages/server/test/database';
 
 const freePort = (): Promise<number> =>
   new Promise((done) => {
@@ -14,14 +14,14 @@ const freePort = (): Promise<number> =>
     });
   });
 
-/** A server of its own on a database and a shelf of its own, which a test can kill and start again. */
+/** A server and a worker of its own on a database and a shelf of its own, which a test can kill and start again. */
 export class TestWorkshop {
-  private server: ChildProcess | undefined;
+  private processes: ChildProcess[] = [];
   readonly shelf: string;
-  url = '';
+  readonly url: string;
 
   private constructor(
-    private readonly database: string,
+    private readonly database: { owner: string; app: string },
     private readonly port: number,
     private readonly demo: boolean,
   ) {
@@ -30,31 +30,32 @@ export class TestWorkshop {
   }
 
   static async open(name: string, demo = true): Promise<TestWorkshop> {
-    const admin = process.env['INKWELL_TEST_DATABASE'];
-    if (!admin) throw new Error('INKWELL_TEST_DATABASE is not set: run the tests with npm test');
-    const client = new pg.Client(admin);
-    await client.connect();
-    await client.query(`drop database if exists ${name}`);
-    await client.query(`create database ${name}`);
-    await client.end();
-    const workshop = new TestWorkshop(admin.replace(/\/[^/]*$/, `/${name}`), await freePort(), demo);
+    const workshop = new TestWorkshop(await freshDatabase(name), await freePort(), demo);
     await workshop.start();
     return workshop;
   }
 
-  async start(): Promise<void> {
-    this.server = spawn(process.execPath, ['--enable-source-maps', 'dist/server.mjs'], {
+  private run(bundle: string, env: Record<string, string>, ...args: string[]): ChildProcess {
+    return spawn(process.execPath, ['--enable-source-maps', `dist/${bundle}.mjs`, ...args], {
       stdio: ['ignore', 'ignore', 'inherit'],
-      env: {
-        ...process.env,
-        INKWELL_DATABASE: this.database,
+      env: { ...process.env, INKWELL_SHELF: this.shelf, ...env },
+    });
+  }
+
+  async start(): Promise<void> {
+    const migrating = this.run('server', { INKWELL_DATABASE: this.database.owner }, '--migrate');
+    await new Promise((done) => migrating.once('exit', done));
+    this.processes = [
+      this.run('server', {
+        INKWELL_DATABASE: this.database.app,
         INKWELL_PORT: String(this.port),
-        INKWELL_SHELF: this.shelf,
+        INKWELL_UPLOADS: `${this.shelf}-uploads`,
         INKWELL_WEB: join(process.cwd(), 'dist/web/browser'),
         INKWELL_DEMO: this.demo ? 'yes' : '',
-      },
-    });
-    for (let i = 0; i < 300; i++) {
+      }),
+      this.run('worker', { INKWELL_DATABASE: this.database.app }),
+    ];
+    for (let i = 0; i < 600; i++) {
       const answer = await fetch(`${this.url}/api/health`).catch(() => null);
       if (answer?.ok) return;
       await new Promise((done) => setTimeout(done, 100));
@@ -62,17 +63,21 @@ export class TestWorkshop {
     throw new Error('The server did not start.');
   }
 
-  /** Ends the server the hard way, as a power cut would. */
+  /** Ends server and worker the hard way, as a power cut would. */
   async kill(signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
-    const server = this.server;
-    if (!server || server.exitCode !== null) return;
-    const ended = new Promise((done) => server.once('exit', done));
-    server.kill(signal);
-    await ended;
+    await Promise.all(
+      this.processes.map(async (one) => {
+        if (one.exitCode !== null || one.signalCode !== null) return;
+        const ended = new Promise((done) => one.once('exit', done));
+        one.kill(signal);
+        await ended;
+      }),
+    );
   }
 
   async close(): Promise<void> {
     await this.kill('SIGTERM');
     rmSync(this.shelf, { recursive: true, force: true });
+    rmSync(`${this.shelf}-uploads`, { recursive: true, force: true });
   }
 }

@@ -11,6 +11,7 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const bundles = {
   server: 'packages/server/src/main.ts',
   compute: 'packages/server/src/compute/worker.ts',
+  worker: 'packages/server/src/worker.ts',
   twin: 'packages/cli/src/main.ts',
   demo: 'packages/demo/src/main.ts',
   benchmarks: 'benchmarks/main.ts',

@@ -15,16 +15,19 @@ const folder = mkdtempSync(join(tmpdir(), 'inkwell-shots-'));
 const database = await startPostgres(join(folder, 'postgres'), { fast: true });
 const port = await freePort();
 const url = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, [join(root, 'dist/server.mjs')], {
-  stdio: ['ignore', 'ignore', 'inherit'],
-  env: {
-    ...process.env,
-    INKWELL_DATABASE: database.url,
-    INKWELL_PORT: String(port),
-    INKWELL_SHELF: join(folder, 'shelf'),
-    INKWELL_WEB: join(root, 'dist/web/browser'),
-    INKWELL_DEMO: 'yes',
-  },
+const run = (bundle, env, ...args) =>
+  spawn(process.execPath, [join(root, `dist/${bundle}.mjs`), ...args], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, INKWELL_SHELF: join(folder, 'shelf'), ...env },
+  });
+await new Promise((done) => run('server', { INKWELL_DATABASE: database.owner }, '--migrate').once('exit', done));
+const server = run('server', {
+  INKWELL_DATABASE: database.url,
+  INKWELL_PORT: String(port),
+  INKWELL_WORKS: 'yes',
+  INKWELL_UPLOADS: join(folder, 'uploads'),
+  INKWELL_WEB: join(root, 'dist/web/browser'),
+  INKWELL_DEMO: 'yes',
 });
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',

@@ -1,12 +1,13 @@
 // Sets up whatever is missing, starts PostgreSQL on loopback and serves the application. Ctrl-C stops all of it.
 // Use: npm start [-- --empty] [--port N] [--data DIR]
-import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, statSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { ensureNodePackages } from './lib/dependencies.mjs';
 import { ensureDebianPackage, findPostgres, portIsFree, SetupError, startPostgres } from './lib/postgres.mjs';
+import { Supervisor } from './lib/supervisor.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const say = (line) => console.log(`· ${line}`);
@@ -39,44 +40,46 @@ async function main() {
   ensureDebianPackage('postgresql', findPostgres, say);
   ensureNodePackages(root, say);
   say('building what has changed');
-  const built = spawnSync(process.execPath, [join(root, 'scripts/build.mjs'), '--quiet', '--only', 'server,compute,twin,web'], {
-    cwd: root,
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  const built = spawnSync(
+    process.execPath,
+    [join(root, 'scripts/build.mjs'), '--quiet', '--only', 'server,compute,worker,twin,web'],
+    { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+  );
   if (built.status !== 0) throw new SetupError('The build failed; the lines above say where.');
   mkdirSync(data, { recursive: true });
   say('starting PostgreSQL on loopback');
   const database = await startPostgres(join(data, 'postgres'));
-  const server = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/server.mjs')], {
-    // Over the channel the server learns when this process is gone, however it went.
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-    env: {
-      ...process.env,
-      INKWELL_DATABASE: database.url,
+  const node = (bundle, env, ...args) => ({
+    command: process.execPath,
+    args: ['--enable-source-maps', join(root, `dist/${bundle}.mjs`), ...args],
+    // Over the channel a process learns when this one is gone, however it went.
+    options: { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], env: { ...process.env, ...env } },
+  });
+  const migrating = node('server', { INKWELL_DATABASE: database.owner }, '--migrate');
+  if (spawnSync(migrating.command, migrating.args, { ...migrating.options, stdio: 'inherit' }).status !== 0) {
+    database.stop();
+    throw new SetupError('The database could not be brought up to date; the line above says why. Nothing was changed.');
+  }
+  const shared = { INKWELL_DATABASE: database.url, INKWELL_SHELF: join(data, 'shelf') };
+  const supervisor = new Supervisor(say);
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => supervisor.stop(0));
+  supervisor.watchDatabase(database);
+  supervisor.run(
+    'the server',
+    node('server', {
+      ...shared,
       INKWELL_PORT: String(port),
-      INKWELL_SHELF: join(data, 'shelf'),
+      INKWELL_UPLOADS: join(data, 'uploads'),
       INKWELL_WEB: join(root, 'dist/web/browser'),
       INKWELL_DEMO: empty ? '' : 'yes',
-    },
-  });
-  let stopping = false;
-  const stop = (code) => {
-    if (stopping) return;
-    stopping = true;
-    if (server.exitCode === null && server.signalCode === null) server.kill('SIGTERM');
-    else finish(code);
-    server.once('exit', () => finish(code));
-  };
-  const finish = (code) => {
-    database.stop();
-    say('stopped');
-    process.exit(code);
-  };
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
-  server.once('exit', (code) => stop(code ?? 1));
+    }),
+  );
+  supervisor.run('the worker', node('worker', shared));
+  // For one more worker, here or on another machine: npm run worker reads it.
+  writeFileSync(join(data, 'worker.env.json'), JSON.stringify(shared), { mode: 0o600 });
   // A signal to npm alone ends npm and not us: then nobody would be left to end what we started.
   const parent = process.ppid;
-  if (process.env.npm_lifecycle_event) setInterval(() => process.ppid !== parent && stop(0), 500).unref();
+  if (process.env.npm_lifecycle_event) setInterval(() => process.ppid !== parent && supervisor.stop(0), 500).unref();
 }
 
 main().catch((error) => {

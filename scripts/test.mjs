@@ -68,7 +68,11 @@ async function main() {
   const folder = mkdtempSync(join(tmpdir(), 'inkwell-test-'));
   const database = await startPostgres(join(folder, 'postgres'), { fast: true });
   try {
-    const env = { INKWELL_TEST_DATABASE: database.url };
+    const env = {
+      INKWELL_TEST_DATABASE: database.admin,
+      INKWELL_TEST_OWNER: database.owner,
+      INKWELL_TEST_APP: database.url,
+    };
     if (!only || only === 'integration') jest('integration', env);
     if (!only || only === 'e2e') playwright(env);
   } finally {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CopyView, Desk, DraftView, Identified, Ladder, MasterView, MatchView, StepBody, TargetView } from './shapes';
+import { CopyView, Desk, DeskRow, DraftView, Identified, Ladder, MasterView, MatchView, StepBody, Summary, TargetView } from './shapes';
 
 /** One route: where it is, what it takes, what it answers. Server, web and the OpenAPI document read the same line. */
 export interface Contract<B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
@@ -9,6 +9,8 @@ export interface Contract<B extends z.ZodType = z.ZodType, R extends z.ZodType =
   readonly summary: string;
   readonly body: B | null;
   readonly answer: R;
+  /** Names of what may stand behind the question mark. */
+  readonly query: readonly string[];
 }
 
 const route = <B extends z.ZodType, R extends z.ZodType>(
@@ -17,7 +19,8 @@ const route = <B extends z.ZodType, R extends z.ZodType>(
   summary: string,
   body: B | null,
   answer: R,
-): Contract<B, R> => ({ method, path, summary, body, answer });
+  query: readonly string[] = [],
+): Contract<B, R> => ({ method, path, summary, body, answer, query });
 
 const Done = z.object({ done: z.literal(true) });
 const Job = z.object({ job: z.string() });
@@ -29,12 +32,29 @@ export const RecipeBody = z.object({
 export type RecipeBody = z.input<typeof RecipeBody>;
 const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
 
+const Hash = z.string().regex(/^[0-9a-f]{64}$/, 'must be a hash of 64 digits');
+const DraftState = z.object({ position: z.number(), hash: z.string() });
+/** Who asks: an id that the browser keeps (and a name, percent-encoded). Needed wherever a draft is touched. */
+export const PERSON_HEADER = 'x-inkwell-person';
+export const NAME_HEADER = 'x-inkwell-name';
+
+/** Masters on one page of the Desk. */
+export const DESK_PAGE = 24;
 /** Largest file that can be brought in, bytes. */
 export const BRING_IN_LIMIT = 64 * 1024 * 1024;
 
 export const CONTRACTS = {
   health: route('get', '/api/health', 'Whether the server can work', null, z.object({ status: z.literal('ok') })),
-  desk: route('get', '/api/desk', 'All masters and how their copies stand', null, Desk),
+  desk: route(
+    'get',
+    '/api/desk',
+    'A page of masters and how their copies stand. ?after= the last row’s cursor, ?find= part of a title or owner, ?state=aside what was set aside',
+    null,
+    Desk,
+    ['after', 'find', 'state'],
+  ),
+  summary: route('get', '/api/summary', 'What asks for someone, over all masters', null, Summary),
+  deskRow: route('get', '/api/desk/:id', 'One row of the Desk', null, DeskRow),
   targets: route('get', '/api/targets', 'Targets and their options', null, z.object({ targets: z.array(TargetView) })),
   newMaster: route(
     'post',
@@ -54,6 +74,7 @@ export const CONTRACTS = {
       objects: z.number(),
       notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
     }),
+    ['name'],
   ),
   identify: route(
     'post',
@@ -61,8 +82,13 @@ export const CONTRACTS = {
     'What a file is (the request body; name in ?name=): a copy of ours, a master, an original, or something else. Keeps nothing',
     null,
     Identified,
+    ['name'],
   ),
-  master: route('get', '/api/masters/:id', 'A master at its head revision, with draft and copies', null, MasterView),
+  master: route('get', '/api/masters/:id', 'A master with its revisions, copies and drafts; its document is a route of its own', null, MasterView),
+  setAside: route('post', '/api/masters/:id/set-aside', 'Takes a master off the Desk; everything of it stays', null, Done),
+  bringBack: route('post', '/api/masters/:id/bring-back', 'Puts a master back on the Desk', null, Done),
+  deleteMaster: route('delete', '/api/masters/:id', 'Deletes the record of a master for good; its files on the shelf stay', null, Done),
+  dismiss: route('delete', '/api/notices/:id', 'Takes a notice off', null, Done),
   revision: route(
     'get',
     '/api/masters/:id/revisions/:rev',
@@ -74,32 +100,40 @@ export const CONTRACTS = {
   addSteps: route(
     'post',
     '/api/masters/:id/draft/steps',
-    'Adds steps to the draft, after `position`',
+    'Adds steps to one’s draft, after `position`, where its journal has `hash`. 409 says what is there',
     z.object({
       base: z.number().int().positive(),
       position: z.number().int().nonnegative(),
+      hash: Hash,
       steps: z.array(StepBody).min(1).max(500),
     }),
-    z.object({ position: z.number() }),
+    DraftState,
   ),
   moveDraft: route(
     'put',
     '/api/masters/:id/draft/position',
-    'Undo and redo: how many steps of the draft are done',
-    z.object({ position: z.number().int().nonnegative() }),
-    z.object({ position: z.number() }),
+    'Undo and redo: how many steps of one’s draft are done; `hash` is that of its journal there. 409 says what is there',
+    z.object({ position: z.number().int().nonnegative(), hash: Hash }),
+    DraftState,
   ),
-  draft: route('get', '/api/masters/:id/draft', 'The draft', null, z.object({ draft: DraftView.nullable() })),
-  discardDraft: route('delete', '/api/masters/:id/draft', 'Throws the draft away', null, Done),
+  replaceDraft: route(
+    'put',
+    '/api/masters/:id/draft',
+    'Puts steps that were carried over onto the head in the place of one’s draft, whose hash is `replaces`. 409 says what is there',
+    z.object({ base: z.number().int().positive(), replaces: Hash, steps: z.array(StepBody).max(20_000) }),
+    DraftState,
+  ),
+  draft: route('get', '/api/masters/:id/draft', 'One’s draft', null, z.object({ draft: DraftView.nullable() })),
+  discardDraft: route('delete', '/api/masters/:id/draft', 'Throws one’s draft away', null, Done),
   update: route(
     'post',
     '/api/masters/:id/update',
-    'Writes the draft as the next revision',
+    'Writes one’s draft as the next revision. 409 says what is there',
     z.object({
       base: z.number().int().positive(),
       position: z.number().int().positive(),
+      hash: Hash,
       message: z.string().max(1000),
-      author: z.string().max(200),
     }),
     z.object({ rev: z.number(), job: z.string() }),
   ),
@@ -137,7 +171,7 @@ export const CONTRACTS = {
   ),
   withdraw: route('post', '/api/copies/:id/withdraw', 'Takes a copy out of the list; its file stays on the shelf', null, Done),
   file: route('get', '/api/copies/:id/file', 'The bytes of a copy as written', null, z.unknown()),
-  cancel: route('post', '/api/jobs/:id/cancel', 'Stops a job after the copy it is at', null, Done),
+  cancel: route('post', '/api/jobs/:id/cancel', 'Stops a job', null, Done),
 } as const;
 export type Contracts = typeof CONTRACTS;
 export type BodyOf<K extends keyof Contracts> = Contracts[K] extends Contract<infer B, z.ZodType> ? z.input<B> : never;

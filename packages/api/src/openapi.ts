@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CONTRACTS, type Contract } from './contracts';
+import { CONTRACTS, type Contract, NAME_HEADER, PERSON_HEADER } from './contracts';
 import { ErrorBody } from './shapes';
 
 const json = (schema: z.ZodType) => ({
@@ -13,12 +13,17 @@ export function openApiDocument(): Record<string, unknown> {
   const paths: Record<string, Record<string, unknown>> = {};
   for (const [id, contract] of Object.entries(CONTRACTS) as [string, Contract][]) {
     const path = contract.path.replace(/:([a-z]+)/g, '{$1}');
-    const parameters = [...contract.path.matchAll(/:([a-z]+)/g)].map(([, name]) => ({
+    const named = (place: 'path' | 'query' | 'header', required: boolean) => (name: string) => ({
       name,
-      in: 'path',
-      required: true,
+      in: place,
+      required,
       schema: { type: 'string' },
-    }));
+    });
+    const parameters = [
+      ...[...contract.path.matchAll(/:([a-z]+)/g)].map(([, name]) => named('path', true)(name!)),
+      ...contract.query.map(named('query', false)),
+      ...[PERSON_HEADER, NAME_HEADER].map(named('header', false)),
+    ];
     (paths[path] ??= {})[contract.method] = {
       operationId: id,
       summary: contract.summary,

@@ -16,6 +16,8 @@ export const ErrorBody = z.object({
       })
       .optional(),
   }),
+  /** With 409: the draft that is there instead, null where there is none. */
+  there: z.unknown().optional(),
 });
 export type ErrorBody = z.infer<typeof ErrorBody>;
 
@@ -110,22 +112,58 @@ export const CopyView = z.object({
 });
 export type CopyView = z.infer<typeof CopyView>;
 
+/** What a person should know about a master until it is mended or taken off. */
+export const NoticeView = z.object({
+  id: z.string(),
+  master: z.string(),
+  title: z.string(),
+  message: z.string(),
+  at: z.string(),
+});
+export type NoticeView = z.infer<typeof NoticeView>;
+
 export const DeskRow = z.object({
   id: z.string(),
+  /** Where the next page goes on. */
+  cursor: z.string(),
   title: z.string(),
   owner: z.string(),
   folder: z.string(),
   revisions: z.array(RevisionView),
   copies: z.array(CopyView),
+  /** Changes in one's own draft. */
   draftChanges: z.number(),
-  /** A small SVG picture of the first board. */
-  picture: z.string(),
+  /** Others who have a draft, by name. */
+  others: z.array(z.string()),
+  /** A small picture of the first board; null while it is drawn. */
+  picture: z.string().nullable(),
 });
 export type DeskRow = z.infer<typeof DeskRow>;
-export const Desk = z.object({
+
+/** How many copies stand in a way that asks for someone, over all masters. */
+export const Attention = z.object({
+  verdict: VerdictName,
+  copies: z.number(),
+  masters: z.number(),
+  /** One of them, to begin with. */
+  first: z.object({ master: z.string(), title: z.string(), copy: z.string(), label: z.string() }),
+});
+export type Attention = z.infer<typeof Attention>;
+
+/** What the Desk says above its rows, over all masters. */
+export const Summary = z.object({
+  /** How many masters there are in all, and how many were set aside. */
+  total: z.number(),
+  aside: z.number(),
+  attention: z.array(Attention),
+  notices: z.array(NoticeView),
+});
+export type Summary = z.infer<typeof Summary>;
+
+export const Desk = Summary.extend({
   masters: z.array(DeskRow),
-  /** Masters whose record can't be read, and why; the others do not suffer from it. */
-  damaged: z.array(z.object({ id: z.string(), title: z.string(), message: z.string() })),
+  /** The cursor to go on from; null on the last page. */
+  next: z.string().nullable(),
   shelf: z.string(),
 });
 export type Desk = z.infer<typeof Desk>;
@@ -148,8 +186,8 @@ export const PatchBody = z.discriminatedUnion('op', [
 ]);
 export const StepBody = z.object({
   label: z.string().min(1).max(300),
-  forward: z.array(PatchBody).min(1).max(20_000),
-  inverse: z.array(PatchBody).max(20_000),
+  forward: z.array(PatchBody).min(1).max(40_000),
+  inverse: z.array(PatchBody).max(40_000),
 });
 export type StepBody = z.infer<typeof StepBody>;
 
@@ -158,7 +196,11 @@ export const DraftView = z.object({
   /** How many of the steps are done; the rest can be done again. */
   position: z.number(),
   steps: z.array(StepBody),
+  /** The hash of its journal at its position. */
+  hash: z.string(),
   updatedAt: z.string(),
+  /** From before drafts had owners: whoever goes on with it takes it over. */
+  unclaimed: z.boolean(),
 });
 export type DraftView = z.infer<typeof DraftView>;
 
@@ -167,11 +209,13 @@ export const MasterView = z.object({
   title: z.string(),
   file: z.string(),
   head: z.number(),
-  /** The document at the head revision (docs/native-format.md, master.json). */
-  document: z.record(z.string(), z.unknown()),
   revisions: z.array(RevisionView),
   copies: z.array(CopyView),
-  draft: DraftView.nullable(),
+  /** Whether one has a draft, or there is one that nobody has claimed. */
+  draftChanges: z.number(),
+  /** Others who have a draft, by name. */
+  others: z.array(z.string()),
+  notices: z.array(NoticeView),
 });
 export type MasterView = z.infer<typeof MasterView>;
 
@@ -208,6 +252,8 @@ export type TargetView = z.infer<typeof TargetView>;
 export const EventView = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('copies'), master: z.string() }),
   z.object({ kind: z.literal('master'), master: z.string() }),
+  /** Word was lost on the way: everything should be asked for again. */
+  z.object({ kind: z.literal('again'), master: z.string() }),
   /** Something that a person should know and need not answer. */
   z.object({ kind: z.literal('notice'), master: z.string(), message: z.string() }),
   z.object({

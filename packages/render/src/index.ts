@@ -1,2 +1,3 @@
 export * from './fonts';
 export * from './write-whole';
+export * from './picture';

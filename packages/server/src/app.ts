@@ -1,21 +1,40 @@
-import { existsSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type Express, Router } from 'express';
+import express, { type Express, type Request, type Response, Router } from 'express';
 import helmet from 'helmet';
 import { openApiDocument } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
 import { copyRoutes } from './routes/copies';
+import { deskRoutes } from './routes/desk';
+import { draftRoutes } from './routes/drafts';
 import { errorHandler, on } from './routes/handle';
 import { masterRoutes } from './routes/masters';
+import { Uploads } from './routes/upload';
 import type { Workshop } from './workshop';
 
 const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+/** So many browsers may listen to events at once. */
+const STREAMS = 128;
+/** How deep a request's JSON may be nested: deeper than any document, shallower than anything that walks it. */
+const JSON_NESTING = 600;
 
 /** The application: API, server-sent events, and the built web application. */
 export function createApp(workshop: Workshop, web: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('query parser', 'simple');
+  app.use((request, response, next) => {
+    response.locals['nonce'] = randomBytes(16).toString('base64');
+    // Another site's page must not reach the workshop through a visitor's browser.
+    const host = request.headers.host ?? '';
+    const origin = request.headers.origin;
+    if (!LOCAL.test(host) || (origin !== undefined && origin !== `http://${host}`))
+      return next(new Failure('forbidden', 'This server answers only to its own pages on this machine.'));
+    if (/%00|\0/.test(request.url)) return next(new Failure('request-invalid', 'The address holds a NUL character.'));
+    next();
+  });
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -23,8 +42,8 @@ export function createApp(workshop: Workshop, web: string | null): Express {
         directives: {
           defaultSrc: ["'self'"],
           scriptSrc: ["'self'"],
-          // The component library writes its theme into style elements.
-          styleSrc: ["'self'", "'unsafe-inline'"],
+          // The component library and the framework write style elements; theirs carry this answer's nonce.
+          styleSrc: ["'self'", (_request, response) => `'nonce-${(response as Response).locals['nonce'] as string}'`],
           imgSrc: ["'self'", 'data:', 'blob:'],
           fontSrc: ["'self'"],
           workerSrc: ["'self'", 'blob:'],
@@ -38,14 +57,6 @@ export function createApp(workshop: Workshop, web: string | null): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use((request, _response, next) => {
-    // Another site's page must not reach the workshop through a visitor's browser.
-    const host = request.headers.host ?? '';
-    const origin = request.headers.origin;
-    if (!LOCAL.test(host) || (origin !== undefined && origin !== `http://${host}`))
-      return next(new Failure('forbidden', 'This server answers only to its own pages on this machine.'));
-    next();
-  });
   app.use(
     compression({
       filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response),
@@ -53,37 +64,74 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   );
 
   const router = Router();
-  router.use(express.json({ limit: '32mb' }));
+  router.use('/api', (_request, response, next) => {
+    // All of it is someone's own: no cache between here and there keeps any.
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  router.use(express.json({ limit: '32mb', verify: assertPlainJson }));
   on(router, 'health', async () => {
     await workshop.database.rows('select 1');
     return { status: 'ok' as const };
   });
   router.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument()));
-  router.get('/api/events', (request, response) => {
-    response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache', 'X-Accel-Buffering': 'no' });
-    response.flushHeaders();
-    response.write('retry: 1000\n\n');
-    const stop = workshop.events.listen((event) => void response.write(`data: ${JSON.stringify(event)}\n\n`));
-    const beat = setInterval(() => response.write(': here\n\n'), 20_000);
-    request.on('close', () => {
-      stop();
-      clearInterval(beat);
-    });
-  });
-  masterRoutes(router, workshop);
+  router.get('/api/events', (request, response, next) => streamEvents(workshop, request, response, next));
+  const uploads = new Uploads(workshop.settings.uploads);
+  deskRoutes(router, workshop);
+  masterRoutes(router, workshop, uploads);
+  draftRoutes(router, workshop);
   copyRoutes(router, workshop);
   router.use('/api', (_request, _response, next) =>
     next(new Failure('not-found', 'There is no such route. See /api/openapi.json.')),
   );
   app.use(router);
 
-  if (web && existsSync(web)) {
+  if (web && existsSync(join(web, 'index.html'))) {
     app.use(express.static(web, { index: false, maxAge: '1h' }));
-    app.get(
-      /^\/(?!api\/)[^.]*$/,
-      (_request, response) => void response.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }),
-    );
+    const page = readFileSync(join(web, 'index.html'), 'utf8');
+    app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => {
+      const nonce = response.locals['nonce'] as string;
+      response.type('html').set('Cache-Control', 'no-store').send(page.replaceAll('NONCE-OF-THIS-ANSWER', nonce));
+    });
   }
+  app.use((_request, _response, next) => next(new Failure('not-found', 'There is no such page here.')));
   app.use(errorHandler(workshop.log));
   return app;
+}
+
+/** Refuses what no store takes (NUL) and what would overflow whoever walks it, before it is parsed. */
+function assertPlainJson(_request: unknown, _response: unknown, body: Buffer): void {
+  const text = body.toString('latin1');
+  if (text.includes('\0') || /(?<!\\)(?:\\\\)*\\u0000/.test(text))
+    throw Object.assign(new Failure('request-invalid', 'The request holds a NUL character, which can’t be kept.'), { status: 400 });
+  let depth = 0;
+  let inString = false;
+  for (let i = 0; i < body.length; i++) {
+    const c = body[i]!;
+    if (inString) {
+      if (c === 0x5c) i++;
+      else if (c === 0x22) inString = false;
+    } else if (c === 0x22) inString = true;
+    else if (c === 0x7b || c === 0x5b) {
+      if (++depth > JSON_NESTING)
+        throw Object.assign(new Failure('request-invalid', `The request is nested more than ${JSON_NESTING} deep.`), { status: 400 });
+    } else if (c === 0x7d || c === 0x5d) depth--;
+  }
+}
+
+function streamEvents({ events }: Workshop, request: Request, response: Response, next: (error: unknown) => void): void {
+  if (events.count >= STREAMS) return next(new Failure('busy', `${STREAMS} windows are listening already. Close some.`));
+  response.set({ 'Content-Type': 'text/event-stream', 'X-Accel-Buffering': 'no' });
+  response.flushHeaders();
+  response.write('retry: 1000\n\n');
+  const stop = events.listen((event) => {
+    // One who does not read is let go rather than remembered for.
+    if (response.writableLength > 1_000_000) response.destroy();
+    else response.write(`data: ${JSON.stringify(event)}\n\n`);
+  });
+  const beat = setInterval(() => response.write(': here\n\n'), 20_000);
+  request.on('close', () => {
+    stop();
+    clearInterval(beat);
+  });
 }

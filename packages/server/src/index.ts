@@ -1,4 +1,4 @@
 export * from './app';
-export { Database, migrate } from './database/database';
-export { loadDemo } from './setup/load-demo';
+export { Database } from './database/database';
+export { migrate } from './database/migrate';
 export * from './workshop';

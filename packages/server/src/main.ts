@@ -1,7 +1,8 @@
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { pino } from 'pino';
 import { createApp } from './app';
-import { migrate } from './database/database';
-import { loadDemo } from './setup/load-demo';
+import { migrate } from './database/migrate';
 import { Workshop } from './workshop';
 
 const need = (name: string): string => {
@@ -11,18 +12,28 @@ const need = (name: string): string => {
 };
 
 async function main(): Promise<void> {
+  // A process of its own migrates, as the role that owns the tables; the one that serves never learns that password.
+  if (process.argv.includes('--migrate')) return migrate(need('INKWELL_DATABASE'));
   const log = pino({ level: process.env['INKWELL_LOG'] ?? 'warn' });
   const port = Number(need('INKWELL_PORT'));
-  const workshop = new Workshop(need('INKWELL_DATABASE'), need('INKWELL_SHELF'), (what, error) =>
-    log.error({ err: error }, what),
+  const workshop = new Workshop(
+    {
+      database: need('INKWELL_DATABASE'),
+      shelf: need('INKWELL_SHELF'),
+      uploads: process.env['INKWELL_UPLOADS'] ?? join(tmpdir(), `inkwell-uploads-${process.pid}`),
+      works: process.env['INKWELL_WORKS'] === 'yes',
+    },
+    (what, error) => log.error({ err: error }, what),
   );
-  await migrate(workshop.database);
-  if (process.env['INKWELL_DEMO']) await loadDemo(workshop);
+  if (process.env['INKWELL_DEMO']) await workshop.loadDemo();
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {
     console.log(`· Inkwell Twin is ready at http://127.0.0.1:${port}  (Ctrl-C stops it)`);
     console.log(`· The shelf is ${workshop.shelf.root}`);
     workshop.open().catch((error) => log.error({ err: error }, 'opening the shelf'));
   });
+  // Bodies that trickle are cut off.
+  server.headersTimeout = 15_000;
+  server.requestTimeout = 150_000;
   server.on('error', (error) => {
     console.error(`The server can't listen on port ${port}: ${error.message}`);
     process.exit(1);

@@ -1,89 +1,101 @@
 import { Compute } from './compute/compute';
-import { Copies } from './copies/copies';
 import { Database } from './database/database';
-import { Events } from './jobs/events';
+import { Events } from './events';
 import { Jobs } from './jobs/jobs';
-import { Drafts } from './masters/drafts';
-import { NativeFiles } from './masters/native-files';
-import { MasterStore } from './masters/store';
+import { JobRunner } from './jobs/runner';
+import { assertSameShelf } from './shelf/same-shelf';
 import { Shelf } from './shelf/shelf';
 import { ShelfWatcher } from './shelf/watcher';
 
-/** Everything that the routes work with, wired together once. */
+export interface WorkshopSettings {
+  /** For the role that the application works as. */
+  readonly database: string;
+  readonly shelf: string;
+  /** Where files that come in lie until they are dealt with. */
+  readonly uploads: string;
+  /** Whether this process does jobs too; `npm start` has processes of their own for them. */
+  readonly works: boolean;
+}
+
+/**
+ * What the routes work with: rows, and threads for everything that is heavier. No document is ever loaded in the thread that
+ * answers requests.
+ */
 export class Workshop {
   readonly database: Database;
-  readonly masters: MasterStore;
-  readonly drafts: Drafts;
   readonly shelf: Shelf;
-  readonly compute = new Compute();
-  readonly copies: Copies;
-  readonly files: NativeFiles;
-  readonly events = new Events();
+  readonly events: Events;
   readonly jobs: Jobs;
+  /** For what someone waits for. */
+  readonly compute: Compute;
+  /** Steps and updates have a thread of their own, so that no comparison holds them up. */
+  readonly journal: Compute;
+  private readonly runner: JobRunner | undefined;
   private watcher: ShelfWatcher | undefined;
 
   constructor(
-    databaseUrl: string,
-    shelfFolder: string,
+    readonly settings: WorkshopSettings,
     readonly log: (what: string, error: unknown) => void,
   ) {
-    this.database = new Database(databaseUrl);
-    this.masters = new MasterStore(this.database);
-    this.drafts = new Drafts(this.database, this.masters);
-    this.shelf = new Shelf(shelfFolder);
-    this.copies = new Copies(this.database, this.masters, this.shelf, this.compute);
-    this.jobs = new Jobs(this.events, log);
-    this.files = new NativeFiles(
-      this.database,
-      this.masters,
-      this.shelf,
-      this.compute,
-      (master, message) => this.events.send({ kind: 'notice', master, message }),
-      log,
-    );
+    this.database = new Database(settings.database, 10);
+    this.shelf = new Shelf(settings.shelf);
+    this.shelf.clearTemporaries();
+    this.events = new Events(settings.database);
+    this.jobs = new Jobs(this.database);
+    this.compute = new Compute(settings, 2);
+    this.journal = new Compute(settings, 1);
+    if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
   }
 
-  /** Looks at every copy once, writes master files that are missing or behind, and watches the shelf from then on. */
+  loadDemo(): Promise<void> {
+    return this.compute.run('loadDemo', {}, { whose: 'demo', limit: 300 });
+  }
+
+  /** Watches the shelf, and asks for a look at what changed there and in the records while this server was not here. */
   async open(): Promise<void> {
+    await assertSameShelf(this.database, this.shelf.root);
+    await this.events.open();
+    await this.runner?.open();
     this.watcher = new ShelfWatcher(
       this.shelf,
       (folder, file) => void this.noticed(folder, file).catch((error) => this.log('shelf', error)),
     );
     await this.watcher.ready();
-    for (const { id } of await this.masters.list()) {
-      // One master that can't be read does not keep the others from being looked at.
-      try {
-        if (await this.files.isBehind(id)) this.files.soon(id);
-        await this.checkAll(id);
-      } catch (error) {
-        this.log(`master ${id}`, error);
-      }
-    }
+    const { jobs } = this;
+    const found = await this.compute.run('changed', {}, { whose: 'shelf' });
+    for (const master of found.unknown) await jobs.stand(master);
+    for (const { master, ids } of found.copies) await jobs.check(master, ids);
+    for (const master of found.files) await jobs.writeFile(master);
+    for (const master of found.pictures) await jobs.picture(master);
   }
 
   private async noticed(folder: string, file: string): Promise<void> {
-    const row = await this.copies.byFile(folder, file);
-    if (row) this.checkOne(row.id, row.master, row.file);
+    const rows = await this.database.rows<{ id: string; master: string; file_stamp: string | null }>(
+      'select id, master, file_stamp from copy_now where folder = $1 and file = $2',
+      [folder, file],
+    );
+    for (const { id, master, file_stamp } of rows)
+      // What our own hands just wrote and checked is no news.
+      if (await this.isNews(folder, file, file_stamp)) await this.jobs.check(master, [id], undefined, file);
   }
 
-  checkOne(id: string, master: string, label: string): string {
-    return this.jobs.start(master, 'Checking', [{ label, run: () => this.copies.check(id) }]);
+  private async isNews(folder: string, file: string, stamp: string | null): Promise<boolean> {
+    return (await this.compute.run('stamp', { folder, file }, { whose: 'shelf' })) !== stamp;
   }
 
   async checkAll(master: string): Promise<string> {
-    const rows = await this.copies.ofMaster(master);
-    return this.jobs.start(
+    const rows = await this.database.rows<{ id: string }>('select id from copy_now where master = $1', [master]);
+    return this.jobs.check(
       master,
-      'Checking',
-      rows.map(({ id, file }) => ({ label: file, run: () => this.copies.check(id) })),
+      rows.map(({ id }) => id),
     );
   }
 
   async close(): Promise<void> {
     await this.watcher?.close();
-    await this.jobs.close();
-    await this.files.idle();
-    await this.compute.close();
+    await this.runner?.close();
+    await this.events.close();
+    await Promise.all([this.compute.close(), this.journal.close()]);
     await this.database.close();
   }
 }

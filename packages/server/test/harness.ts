@@ -3,8 +3,19 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
-import { Workshop, createApp, loadDemo, migrate } from '../src';
+import { NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
+import { type Master, type Step, journalHashes } from '@inkwell-twin/core';
+import { Workshop, createApp, migrate } from '../src';
+import { freshDatabase } from './database';
+
+/** Who asks in a test unless it says otherwise. */
+export const INES = { id: 'ines-okoro-1', name: 'Ines Okoro' };
+export const BRAM = { id: 'bram-adler-1', name: 'Bram Adler' };
+export type Who = typeof INES;
+export const headersOf = ({ id, name }: Who): Record<string, string> => ({
+  [PERSON_HEADER]: id,
+  [NAME_HEADER]: encodeURIComponent(name),
+});
 
 /** A workshop on a database and a shelf of its own, with its routes on a free port. */
 export class TestServer {
@@ -14,27 +25,28 @@ export class TestServer {
   workshop!: Workshop;
 
   private constructor(
-    readonly database: string,
+    readonly database: { owner: string; app: string },
     readonly shelf: string,
   ) {}
 
   static async open(name: string, demo = false): Promise<TestServer> {
-    const admin = process.env['INKWELL_TEST_DATABASE'];
-    if (!admin) throw new Error('INKWELL_TEST_DATABASE is not set: run the tests with npm test');
-    const client = new pg.Client(admin);
-    await client.connect();
-    await client.query(`drop database if exists ${name} with (force)`);
-    await client.query(`create database ${name}`);
-    await client.end();
-    const made = new TestServer(admin.replace(/\/[^/]*$/, `/${name}`), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')));
+    const made = new TestServer(await freshDatabase(name), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')));
     await made.start(demo);
     return made;
   }
 
+  /** On data that is there already. */
+  static async on(database: { owner: string; app: string }, shelf: string): Promise<TestServer> {
+    const made = new TestServer(database, shelf);
+    await made.start();
+    return made;
+  }
+
   async start(demo = false): Promise<void> {
-    this.workshop = new Workshop(this.database, this.shelf, (_, error) => this.problems.push(error));
-    await migrate(this.workshop.database);
-    if (demo) await loadDemo(this.workshop);
+    await migrate(this.database.owner);
+    const settings = { database: this.database.app, shelf: this.shelf, uploads: `${this.shelf}-uploads`, works: true };
+    this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
+    if (demo) await this.workshop.loadDemo();
     this.server = await new Promise<Server>((done) => {
       const server = createApp(this.workshop, null).listen(0, '127.0.0.1', () => done(server));
     });
@@ -51,16 +63,23 @@ export class TestServer {
   async close(): Promise<void> {
     await this.stop();
     rmSync(this.shelf, { recursive: true, force: true });
+    rmSync(`${this.shelf}-uploads`, { recursive: true, force: true });
   }
 
   /** A call and its answer, whatever the status. */
-  async call<T = Record<string, never>>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
+  async call<T = Record<string, never>>(
+    method: string,
+    path: string,
+    body?: unknown,
+    who: Who = INES,
+  ): Promise<{ status: number; body: T; headers: Headers }> {
     const response = await fetch(this.url + path, {
       method,
-      ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+      headers: { ...headersOf(who), ...(body === undefined ? {} : { 'Content-Type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     });
     const text = await response.text();
-    return { status: response.status, body: (text ? JSON.parse(text) : null) as T };
+    return { status: response.status, body: (text ? JSON.parse(text) : null) as T, headers: response.headers };
   }
 
   async bringIn<T = { id: string }>(name: string, bytes: string | Uint8Array): Promise<{ status: number; body: T }> {
@@ -71,17 +90,35 @@ export class TestServer {
     return { status: response.status, body: (await response.json()) as T };
   }
 
+  /** The document of a master at its head, or at a revision. */
+  async document(id: string, rev?: number): Promise<Master> {
+    const at = rev ?? (await this.call<{ head: number }>('GET', `/api/masters/${id}`)).body.head;
+    return (await this.call<{ document: Master }>('GET', `/api/masters/${id}/revisions/${at}`)).body.document;
+  }
+
+  /** Adds steps to a draft that holds `before` already, as a browser would. */
+  addSteps(id: string, base: number, before: readonly Step[], steps: readonly Step[], who: Who = INES) {
+    const body = { base, position: before.length, hash: journalHashes(id, base, before).at(-1), steps };
+    return this.call<{ position: number; hash: string }>('POST', `/api/masters/${id}/draft/steps`, body, who);
+  }
+
+  /** Updates a master with the draft that holds these steps. */
+  update(id: string, base: number, steps: readonly Step[], message = '', who: Who = INES) {
+    const body = { base, position: steps.length, hash: journalHashes(id, base, steps).at(-1), message };
+    return this.call<{ rev: number; job: string }>('POST', `/api/masters/${id}/update`, body, who);
+  }
+
+  /** Waits until no job waits or runs. */
   async idle(): Promise<void> {
-    await this.workshop.files.idle();
-    await this.workshop.jobs.idle();
+    await until(() => this.workshop.jobs.isIdle(), 'all jobs done', 60_000);
   }
 }
 
-/** Waits until something holds, at most five seconds. */
-export async function until(holds: () => Promise<boolean>, what: string): Promise<void> {
-  for (const end = Date.now() + 5000; Date.now() < end;) {
+/** Waits until something holds, at most five seconds unless said. */
+export async function until(holds: () => Promise<boolean>, what: string, most = 5000): Promise<void> {
+  for (const end = Date.now() + most; Date.now() < end;) {
     if (await holds()) return;
-    await new Promise((done) => setTimeout(done, 50));
+    await new Promise((done) => setTimeout(done, 40));
   }
   throw new Error(`It did not come about: ${what}`);
 }

@@ -2,9 +2,9 @@ import { createHash } from 'node:crypto';
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { type Desk, DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
-import { type Master, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
-import { TestServer } from './harness';
+import { Desk, DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
+import { type Master, type Step, journalHashes, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
+import { BRAM, TestServer } from './harness';
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
 const dxf = readFileSync(join(__dirname, '../../core/test/fixtures/gate.dxf'));
@@ -15,7 +15,9 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const open = async (id: string) => MasterView.parse((await server.call('GET', `/api/masters/${id}`)).body);
-const documentOf = async (id: string) => (await open(id)).document as unknown as Master;
+const documentOf = (id: string, rev?: number) => server.document(id, rev);
+const draftOf = async (id: string): Promise<DraftView | null> =>
+  (await server.call<{ draft: DraftView | null }>('GET', `/api/masters/${id}/draft`)).body.draft;
 async function newMaster(title: string): Promise<string> {
   return (await server.call<{ id: string }>('POST', '/api/masters', { title, purpose: 'panel', owner: 'Ines Okoro' })).body.id;
 }
@@ -25,9 +27,6 @@ async function renaming(id: string, name: string, from?: Master) {
   const { label, patches } = setAttribute(now, 'board-1', 'name', name);
   return stepOf(now, label, patches);
 }
-const addSteps = async (id: string, base: number, position: number, ...steps: unknown[]) =>
-  server.call<{ position: number }>('POST', `/api/masters/${id}/draft/steps`, { base, position, steps });
-
 describe('health', () => {
   it('answers once the server can work', async () =>
     expect((await server.call('GET', '/api/health')).body).toEqual({ status: 'ok' }));
@@ -40,10 +39,14 @@ describe('health', () => {
 describe('migrations', () => {
   it('run once, and again change nothing', async () => {
     const names = await server.workshop.database.rows<{ name: string }>('select name from migration');
-    expect(names.map(({ name }) => name)).toEqual(['001_masters_and_copies.sql', '002_native_file_revision.sql']);
+    expect(names.map(({ name }) => name)).toEqual([
+      '001_masters_and_copies.sql',
+      '002_native_file_revision.sql',
+      '003_firm_ground.sql',
+    ]);
     await server.stop();
     await server.start();
-    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(2);
+    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(3);
   });
 });
 
@@ -75,8 +78,9 @@ describe('bringing in', () => {
   it('takes a native file back with its history and its originals, and refuses the one it has already', async () => {
     const { body } = await server.bringIn('vane.svg', drawing);
     const { id, file } = await open(body.id);
-    await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
-    await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: 'Named', author: 'Bram Adler' });
+    const { step } = await renaming(id, 'Face');
+    await server.addSteps(id, 1, [], [step], BRAM);
+    await server.update(id, 1, [step], 'Named', BRAM);
     await server.idle();
     const bytes = readFileSync(join(server.shelf, file.replace('.inkwell', ''), file));
     expect(await server.bringIn<ErrorBody>(file, bytes)).toMatchObject({
@@ -95,6 +99,49 @@ describe('bringing in', () => {
       status: 400,
       body: { error: { code: 'newer-version', message: expect.stringContaining('native version 9') } },
     });
+  });
+
+  it('refuses a native file whose history does not lead to its document, or is none, and says where', async () => {
+    const { body } = await server.bringIn('vane twice.svg', drawing);
+    const { id, file } = await open(body.id);
+    const { step } = await renaming(id, 'Face');
+    await server.addSteps(id, 1, [], [step]);
+    await server.update(id, 1, [step]);
+    await server.idle();
+    const bytes = readFileSync(join(server.shelf, file.replace('.inkwell', ''), file));
+    const count = async () => (await server.workshop.database.rows('select id from master')).length;
+    const before = await count();
+    type Parts = { history: { revisions: { rev: number; patches: { value?: string; node: string }[] }[] }; master: Master };
+    const broken = async (change: (parts: Parts) => void) => {
+      const entries = unzipSync(bytes);
+      const parts = {
+        history: JSON.parse(strFromU8(entries['history/history.json']!)),
+        master: JSON.parse(strFromU8(entries['master.json']!)),
+      } as Parts;
+      parts.master.id = (parts.history as never as { first: Master }).first.id = 'another-master';
+      change(parts);
+      const manifest = JSON.parse(strFromU8(entries['manifest.json']!)) as { entries: { path: string; size: number; sha256: string }[] };
+      for (const [path, value] of [['history/history.json', parts.history], ['master.json', parts.master]] as const) {
+        entries[path] = strToU8(JSON.stringify(value));
+        const entry = manifest.entries.find((one) => one.path === path)!;
+        Object.assign(entry, { size: entries[path].length, sha256: createHash('sha256').update(entries[path]).digest('hex') });
+      }
+      entries['manifest.json'] = strToU8(JSON.stringify(manifest));
+      const answer = await server.bringIn<ErrorBody>('x.inkwell', zipSync(entries));
+      return [answer.status, answer.body.error?.message];
+    };
+    expect(await broken(({ history }) => (history.revisions[1]!.patches[0]!.value = 'Back'))).toEqual([
+      400,
+      expect.stringMatching(/does not lead to the document: they part at “Face”. Nothing was kept/),
+    ]);
+    expect(await broken(({ history }) => (history.revisions[1]!.patches[0]!.node = 'nobody'))).toEqual([
+      400,
+      expect.stringContaining('damaged at r2'),
+    ]);
+    expect(await broken(({ history }) => (history.revisions[1]!.rev = 7))).toEqual([400, expect.stringContaining('no proper r2')]);
+    expect(await broken(({ history }) => history.revisions.pop())).toEqual([400, expect.stringContaining('ends at r1')]);
+    expect(await count()).toBe(before);
+    expect((await broken(() => undefined))[0]).toBe(200);
   });
 
   it.each<[string, string | Uint8Array, number, string]>([
@@ -122,24 +169,32 @@ describe('bringing in', () => {
 });
 
 describe('a master whose record is damaged', () => {
-  it('is named on the Desk with the reason, and keeps nothing from the others', async () => {
+  it('says why when it is opened, is named on the Desk, can be set aside and deleted, and keeps nothing from the others', async () => {
     const [sound, broken] = [await newMaster('Sound'), await newMaster('Broken')];
     await server.idle();
     await server.workshop.database.rows("update revision set document = '{}' where master = $1", [broken]);
     await server.stop();
     await server.start();
-    const { status, body } = await server.call<Desk>('GET', '/api/desk');
-    expect(status).toBe(200);
-    expect(body.masters.map(({ id }) => id)).toContain(sound);
-    expect(body.damaged).toEqual([
-      { id: broken, title: 'Broken', message: expect.stringContaining('The record of “Broken” is damaged at r1') },
-    ]);
-    expect((await server.call('GET', `/api/masters/${sound}`)).status).toBe(200);
-    const answer = await server.call<ErrorBody>('GET', `/api/masters/${broken}`);
+    const answer = await server.call<ErrorBody>('GET', `/api/masters/${broken}/revisions/1`);
     expect([answer.status, answer.body.error.code]).toEqual([500, 'record-damaged']);
-    expect(server.problems.length).toBeGreaterThan(0);
+    const desk = async (state = 'live') => Desk.parse((await server.call('GET', `/api/desk?state=${state}`)).body);
+    const { masters, notices } = await desk();
+    expect(masters.map(({ id }) => id)).toEqual(expect.arrayContaining([sound, broken]));
+    expect(notices).toMatchObject([{ master: broken, message: expect.stringContaining('The record of “Broken” is damaged at r1') }]);
+    expect((await documentOf(sound)).title).toBe('Sound');
+    // Only what was set aside can be deleted.
+    expect((await server.call('DELETE', `/api/masters/${broken}`)).status).toBe(409);
+    expect((await server.call('POST', `/api/masters/${broken}/set-aside`)).status).toBe(200);
+    expect((await desk()).masters.map(({ id }) => id)).not.toContain(broken);
+    expect(await desk('aside')).toMatchObject({ aside: 1, masters: [{ id: broken }] });
+    await server.call('POST', `/api/masters/${broken}/bring-back`);
+    expect((await desk()).masters.map(({ id }) => id)).toContain(broken);
+    await server.call('POST', `/api/masters/${broken}/set-aside`);
+    expect((await server.call('DELETE', `/api/masters/${broken}`)).status).toBe(200);
+    expect(await desk('aside')).toMatchObject({ aside: 0, masters: [] });
+    expect(readdirSync(join(server.shelf, 'broken'))).toEqual(['broken.inkwell']);
+    await server.idle();
     server.problems.length = 0;
-    await server.workshop.database.rows('delete from master where id = $1', [broken]);
   });
 });
 
@@ -148,11 +203,11 @@ describe('drafts', () => {
     const id = await newMaster('Kept');
     const first = await renaming(id, 'Front A');
     const second = await renaming(id, 'Front B', first.master);
-    expect((await addSteps(id, 1, 0, first.step)).body.position).toBe(1);
-    expect((await addSteps(id, 1, 1, second.step)).body.position).toBe(2);
+    expect((await server.addSteps(id, 1, [], [first.step])).body.position).toBe(1);
+    expect((await server.addSteps(id, 1, [first.step], [second.step])).body.position).toBe(2);
     await server.stop();
     await server.start();
-    const draft = DraftView.parse((await server.call<{ draft: unknown }>('GET', `/api/masters/${id}/draft`)).body.draft);
+    const draft = DraftView.parse(await draftOf(id));
     expect(draft).toMatchObject({ base: 1, position: 2, steps: [{ label: first.step.label }, { label: second.step.label }] });
     expect((await documentOf(id)).boards[0]!.name).toBe('Front');
   });
@@ -160,23 +215,25 @@ describe('drafts', () => {
   it('undo and redo across a reload; a new step forgets what was undone', async () => {
     const id = await newMaster('Undone');
     const first = await renaming(id, 'A');
-    await addSteps(id, 1, 0, first.step, (await renaming(id, 'B', first.master)).step);
-    expect((await server.call('PUT', `/api/masters/${id}/draft/position`, { position: 1 })).status).toBe(200);
-    await addSteps(id, 1, 1, (await renaming(id, 'C', first.master)).step);
-    const { draft } = await open(id);
-    expect(draft!.steps.map(({ label }) => label.replace(/.*now /, ''))).toEqual(['A', 'C']);
-    expect((await server.call('PUT', `/api/masters/${id}/draft/position`, { position: 5 })).status).toBe(409);
+    const second = await renaming(id, 'B', first.master);
+    const hashes = journalHashes(id, 1, [first.step, second.step]);
+    await server.addSteps(id, 1, [], [first.step, second.step]);
+    const moved = { position: 1, hash: hashes[1] };
+    expect((await server.call('PUT', `/api/masters/${id}/draft/position`, moved)).status).toBe(200);
+    await server.addSteps(id, 1, [first.step], [(await renaming(id, 'C', first.master)).step]);
+    expect((await draftOf(id))!.steps.map(({ label }) => label.replace(/.*now /, ''))).toEqual(['A', 'C']);
+    expect((await server.call('PUT', `/api/masters/${id}/draft/position`, { ...moved, position: 5 })).status).toBe(409);
   });
 
   it('refuse a step that can’t be done, and stay as they were', async () => {
     const id = await newMaster('Whole');
     const { step } = await renaming(id, 'A');
     const wrong = { ...step, forward: [{ op: 'set', node: 'board-1', attribute: 'width', value: -5 }] };
-    const answer = await addSteps(id, 1, 0, step, wrong);
-    expect(answer.status).toBe(400);
-    expect((await open(id)).draft).toBeNull();
-    expect((await addSteps(id, 7, 0, step)).status).toBe(409);
-    expect((await addSteps(id, 1, 3, step)).status).toBe(409);
+    expect((await server.addSteps(id, 1, [], [step, wrong as Step])).status).toBe(400);
+    expect(await draftOf(id)).toBeNull();
+    expect((await server.addSteps(id, 7, [], [step])).status).toBe(409);
+    expect((await server.addSteps(id, 1, [step], [step])).status).toBe(409);
+    expect(await draftOf(id)).toBeNull();
   });
 });
 
@@ -184,24 +241,16 @@ describe('updating', () => {
   it('writes the next revision with only what changed, under the same name, and keeps the earlier ones', async () => {
     const id = await newMaster('Grown');
     const { step, master } = await renaming(id, 'Face');
-    await addSteps(id, 1, 0, step);
-    const answer = await server.call<{ rev: number }>('POST', `/api/masters/${id}/update`, {
-      base: 1,
-      position: 1,
-      message: 'A better name',
-      author: 'Bram Adler',
-    });
-    expect(answer).toMatchObject({ status: 200, body: { rev: 2 } });
+    await server.addSteps(id, 1, [], [step], BRAM);
+    expect(await server.update(id, 1, [step], 'A better name', BRAM)).toMatchObject({ status: 200, body: { rev: 2 } });
     await server.idle();
-    const view = await open(id);
-    expect(view).toMatchObject({
+    expect(await open(id)).toMatchObject({
       head: 2,
-      draft: null,
-      document: master,
+      draftChanges: 0,
       revisions: [{ rev: 1 }, { rev: 2, author: 'Bram Adler', message: 'A better name' }],
     });
-    const old = await server.call<{ document: Master }>('GET', `/api/masters/${id}/revisions/1`);
-    expect(old.body.document.boards[0]!.name).toBe('Front');
+    expect(await documentOf(id)).toEqual(master);
+    expect((await documentOf(id, 1)).boards[0]!.name).toBe('Front');
     const [row] = await server.workshop.database.rows<{ patches: unknown; document: unknown }>(
       'select patches, document from revision where master = $1 and rev = 2',
       [id],
@@ -212,38 +261,34 @@ describe('updating', () => {
 
   it('brings the file on the shelf up to date at the next start when a stop came in between', async () => {
     const id = await newMaster('Cut short');
-    await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
-    await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: '', author: '' });
+    const { step } = await renaming(id, 'Face');
+    await server.addSteps(id, 1, [], [step]);
+    await server.update(id, 1, [step]);
     await server.idle();
-    // As a kill would leave it: the revision is on record, the file is not written yet.
     const file = join(server.shelf, 'cut_short/cut_short.inkwell');
     const whole = readFileSync(file);
-    await server.workshop.database.rows('update master set file_rev = 1 where id = $1', [id]);
+    writeFileSync(file, '');
+    // As a kill would leave it: the revision is on record, the file is not written yet.
+    await server.workshop.database.rows("update master set file_rev = 1, file_sha256 = $2 where id = $1", [
+      id,
+      createHash('sha256').update('').digest('hex'),
+    ]);
     await server.stop();
     await server.start();
     await server.idle();
     expect(readFileSync(file).equals(whole)).toBe(true);
-    expect(await server.workshop.files.isBehind(id)).toBe(false);
   });
 
-  it('refuses when someone else updated in between, and keeps the draft', async () => {
+  it('refuses what does not fit, and keeps the draft', async () => {
     const id = await newMaster('Contested');
-    const mine = await renaming(id, 'Mine');
-    await addSteps(id, 1, 0, mine.step);
-    expect(
-      (await server.call('POST', `/api/masters/${id}/update`, { base: 2, position: 1, message: '', author: '' })).status,
-    ).toBe(409);
-    expect(
-      (await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 2, message: '', author: '' })).status,
-    ).toBe(409);
-    expect((await open(id)).draft!.position).toBe(1);
-    expect(
-      (await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: '', author: '' })).status,
-    ).toBe(200);
-    expect(
-      (await server.call<ErrorBody>('POST', `/api/masters/${id}/update`, { base: 2, position: 1, message: '', author: '' })).body
-        .error.code,
-    ).toBe('nothing-to-update');
+    const { step } = await renaming(id, 'Mine');
+    await server.addSteps(id, 1, [], [step]);
+    expect((await server.update(id, 2, [step])).status).toBe(409);
+    expect((await server.update(id, 1, [step, step])).status).toBe(409);
+    expect((await draftOf(id))!.position).toBe(1);
+    expect((await server.update(id, 1, [step])).status).toBe(200);
+    const again = await server.update(id, 2, [step]);
+    expect(again.body).toMatchObject({ error: { code: 'nothing-to-update' } });
   });
 
   it('does not write over a master’s file that another program changed', async () => {
@@ -251,15 +296,16 @@ describe('updating', () => {
     const file = join(server.shelf, 'foreign/foreign.inkwell');
     await server.idle();
     writeFileSync(file, 'someone’s work');
-    await addSteps(id, 1, 0, (await renaming(id, 'Face')).step);
-    const notices: string[] = [];
-    const stop = server.workshop.events.listen((event) => event.kind === 'notice' && notices.push(event.message));
-    await server.call('POST', `/api/masters/${id}/update`, { base: 1, position: 1, message: '', author: '' });
+    const { step } = await renaming(id, 'Face');
+    await server.addSteps(id, 1, [], [step]);
+    await server.update(id, 1, [step]);
     await server.idle();
-    stop();
-    expect(notices).toEqual([expect.stringContaining('foreign_set_aside.inkwell')]);
+    const { notices } = await open(id);
+    expect(notices).toMatchObject([{ message: expect.stringContaining('foreign_set_aside.inkwell') }]);
     expect(readFileSync(join(server.shelf, 'foreign/foreign_set_aside.inkwell'), 'utf8')).toBe('someone’s work');
     expect(readPackage(readFileSync(file)).rev).toBe(2);
+    expect((await server.call('DELETE', `/api/notices/${notices[0]!.id}`)).status).toBe(200);
+    expect((await open(id)).notices).toEqual([]);
   });
 });
 

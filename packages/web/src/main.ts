@@ -11,6 +11,8 @@ bootstrapApplication(App, {
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding()),
     providePrimeNG({
+      // The styles of the components carry the nonce of the answer that brought this page: the policy allows no others.
+      csp: { nonce: document.querySelector('twin-root')?.getAttribute('ngCspNonce') ?? '' },
       theme: {
         preset: FilmPreset,
         options: { darkModeSelector: 'system', cssLayer: { name: 'primeng', order: 'base, primeng, twin' } },

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { CopyView, DeskRow } from '@inkwell-twin/api';
+import type { Attention } from '@inkwell-twin/api';
 import type { Item } from '@inkwell-twin/core';
 import { needsOf } from '../src/app/desk/needs';
 import { type Line, cellWords, rowsOf } from '../src/app/master/derive/ladder';
@@ -7,35 +7,11 @@ import { fieldsOf, valueOf } from '../src/app/master/keep/fields';
 import { fitView, toBoard, zoomView } from '../src/app/master/stage/view';
 import { counted, sizeInWords } from '../src/app/shared/words';
 
-const copy = (verdict: CopyView['verdict'], label: string): CopyView => ({
-  id: label,
-  recipe: label,
-  label,
-  group: 'delivery',
-  target: 'svg',
-  targetLabel: 'SVG',
-  options: {},
-  board: '',
-  file: `${label}.svg`,
-  size: 1,
-  rev: 1,
-  until: 2,
-  endedBy: null,
+const trouble = (verdict: Attention['verdict'], copies: number, masters = 1): Attention => ({
   verdict,
-  remark: '',
-  proof: '',
-  checkedAt: null,
-  accepted: null,
-});
-const row = (id: string, copies: CopyView[]): DeskRow => ({
-  id,
-  title: `Master ${id}`,
-  owner: '',
-  folder: id,
-  revisions: [],
   copies,
-  draftChanges: 0,
-  picture: '',
+  masters,
+  first: { master: 'm', title: 'Fen gate', copy: 'c', label: 'plan' },
 });
 
 describe('the view of a board', () => {
@@ -76,22 +52,15 @@ describe('the view of a board', () => {
 
 describe('what needs someone today', () => {
   it('is said in sentences, the worst first, at most three', () => {
-    const needs = needsOf([
-      row('a', [copy('behind', 'proof'), copy('behind', 'plan'), copy('in step', 'web')]),
-      row('b', [copy('touched', 'sheet'), copy('crossed', 'survey'), copy('gone', 'slide')]),
+    const needs = needsOf([trouble('behind', 9, 4), trouble('gone', 1), trouble('touched', 1), trouble('crossed', 2)]);
+    expect(needs.map(({ lead, rest }) => `${lead} ${rest}`)).toEqual([
+      '2 copies were changed by someone while the master moved on. Fen gate.',
+      'Plan was changed on the shelf since it was written. Fen gate.',
+      'Plan is gone from the shelf. Fen gate.',
     ]);
-    expect(needs.map(({ verdict, lead }) => [verdict, lead])).toEqual([
-      ['crossed', 'Survey was changed by someone'],
-      ['touched', 'Sheet was changed on the shelf'],
-      ['gone', 'Slide is gone'],
-    ]);
-    expect(needsOf([row('a', [copy('behind', 'proof'), copy('behind', 'plan')])])[0]).toMatchObject({
-      lead: '2 copies fell behind',
-      rest: 'of Master a.',
-    });
+    expect(needsOf([trouble('behind', 9, 4)])[0]).toMatchObject({ lead: '9 copies fell behind.', rest: '4 masters, Fen gate first.', copy: 'c' });
   });
-  it('is nothing when all is in step', () =>
-    expect(needsOf([row('a', [copy('in step', 'web'), copy('accepted', 'plan')])])).toEqual([]));
+  it('is nothing when all is in step', () => expect(needsOf([])).toEqual([]));
 });
 
 describe('fields of the slip', () => {

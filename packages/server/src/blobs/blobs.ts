@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { Failure } from '@inkwell-twin/core';
-import type { Database, Queryable } from '../database/database';
+import type { Queryable } from '../database/database';
 
 /** Size of a chunk, bytes. */
 const CHUNK = 256 * 1024;
@@ -22,22 +22,31 @@ export async function storeBlob(client: Queryable, bytes: Uint8Array): Promise<s
 }
 
 /** The bytes of a blob, chunk by chunk, so that a large one is never whole in memory. */
-export async function* blobChunks(database: Database, sha: string): AsyncGenerator<Buffer> {
-  const known = await database.rows<{ size: string }>('select size from blob where sha256 = $1', [sha]);
-  if (!known.length) throw new Failure('not-found', `There are no bytes ${sha.slice(0, 12)}… in the store.`);
+export async function* blobChunks(client: Queryable, sha: string): AsyncGenerator<Buffer> {
+  const known = await client.query('select size from blob where sha256 = $1', [sha]);
+  if (!known.rowCount) throw new Failure('not-found', `There are no bytes ${sha.slice(0, 12)}… in the store.`);
   for (let position = 0; ; position++) {
-    const [row] = await database.rows<{ bytes: Buffer }>(
+    const { rows } = await client.query<{ bytes: Buffer }>(
       'select bytes from blob_chunk join chunk on chunk.sha256 = blob_chunk.chunk where blob = $1 and position = $2',
       [sha, position],
     );
-    if (!row) return;
-    yield row.bytes;
+    if (!rows[0]) return;
+    yield rows[0].bytes;
   }
 }
 
 /** All bytes of a blob. */
-export async function readBlob(database: Database, sha: string): Promise<Buffer> {
+export async function readBlob(client: Queryable, sha: string): Promise<Buffer> {
   const parts: Buffer[] = [];
-  for await (const part of blobChunks(database, sha)) parts.push(part);
+  for await (const part of blobChunks(client, sha)) parts.push(part);
   return Buffer.concat(parts);
+}
+
+/** Takes away the bytes that no original and no copy needs any more. */
+export async function sweepBlobs(client: Queryable): Promise<void> {
+  await client.query(
+    `delete from blob where not exists (select from original where original.sha256 = blob.sha256)
+        and not exists (select from copy where copy.sha256 = blob.sha256)`,
+  );
+  await client.query('delete from chunk where not exists (select from blob_chunk where blob_chunk.chunk = chunk.sha256)');
 }

@@ -2,13 +2,17 @@ import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import { Failure } from '@inkwell-twin/core';
+import type { EngineSettings } from './engine';
+import { FairQueue } from './fair-queue';
+import { Refusal } from './refusal';
 import type { Tasks } from './tasks';
+import type { CrossedFailure } from './worker';
 
-/** Seconds after which a task is given up and its worker ended: hostile files end in bounded time. */
-const TIME_LIMIT = 60;
-/** Memory of one worker, MB. */
+/** Seconds of work after which a task is given up and its thread ended: hostile files end in bounded time. Waiting does not count. */
+export const TIME_LIMIT = 60;
+/** Memory of one thread, MB. */
 const MEMORY = 1536;
-/** Room for what lives shortly, MB: reading and comparing make little else, and a worker's usual few megabytes halve its speed. */
+/** Room for what lives shortly, MB: reading and comparing make little else, and a thread's usual few megabytes halve its speed. */
 const SHORT_LIVED = 128;
 
 function workerFile(): string {
@@ -19,33 +23,69 @@ function workerFile(): string {
   return found;
 }
 
-/** Worker threads for what takes longer than a request should. */
-export class Compute {
-  private readonly pool = new Piscina({
-    filename: workerFile(),
-    minThreads: 1,
-    maxThreads: 2,
-    idleTimeout: 30_000,
-    resourceLimits: { maxOldGenerationSizeMb: MEMORY, maxYoungGenerationSizeMb: SHORT_LIVED },
-  });
+/** For whom a piece of work is, and how heavy it is. */
+export interface Turn {
+  readonly whose: string;
+  readonly large?: boolean;
+  readonly signal?: AbortSignal;
+  /** Seconds of work; TIME_LIMIT unless said. */
+  readonly limit?: number;
+}
 
-  async run<K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[0]): Promise<ReturnType<Tasks[K]>> {
-    const signal = AbortSignal.timeout(TIME_LIMIT * 1000);
-    let answer: { value?: ReturnType<Tasks[K]>; failure?: { code: string; message: string; where: object } };
+type Answer<K extends keyof Tasks> = Awaited<ReturnType<Tasks[K]>>;
+
+/** Worker threads for everything that is heavier than a few rows; who asks takes turns. */
+export class Compute {
+  private readonly pool: Piscina;
+  private readonly queue: FairQueue;
+
+  constructor(settings: EngineSettings, hands: number) {
+    this.queue = new FairQueue(hands);
+    this.pool = new Piscina({
+      filename: workerFile(),
+      minThreads: 1,
+      maxThreads: hands,
+      idleTimeout: 120_000,
+      workerData: settings,
+      resourceLimits: { maxOldGenerationSizeMb: MEMORY, maxYoungGenerationSizeMb: SHORT_LIVED },
+    });
+  }
+
+  /** @throws Failure `too-long` or `too-large` when the task outgrew its limits, `cancelled`, or what the task failed with */
+  run<K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[1], turn: Turn): Promise<Answer<K>> {
+    const work = () => this.work(task, input, turn);
+    return this.queue.run(turn.whose, turn.large ?? false, work) as Promise<Answer<K>>;
+  }
+
+  private async work(task: string, input: unknown, { signal, limit = TIME_LIMIT }: Turn): Promise<unknown> {
+    if (signal?.aborted) throw whyStopped(signal);
+    const time = AbortSignal.timeout(limit * 1000);
+    const either = signal ? AbortSignal.any([time, signal]) : time;
+    let answer: { value?: unknown; failure?: CrossedFailure };
     try {
-      answer = await this.pool.run({ task, input }, { signal });
+      answer = await this.pool.run({ task, input }, { signal: either });
     } catch (error) {
-      if (signal.aborted) throw new Failure('too-long', `This took longer than ${TIME_LIMIT} seconds and was stopped.`);
-      const text = (error as Error).message;
-      throw /memory|terminated/i.test(text)
+      if (signal?.aborted) throw whyStopped(signal);
+      if (time.aborted) throw new Failure('too-long', `This took longer than ${limit} seconds and was stopped.`);
+      throw /memory|terminated/i.test((error as Error).message)
         ? new Failure('too-large', 'This needs more memory than there is for one document.')
         : error;
     }
-    if (answer.failure) throw new Failure(answer.failure.code, answer.failure.message, answer.failure.where);
-    return answer.value as ReturnType<Tasks[K]>;
+    if (answer.failure) throw thrown(answer.failure);
+    return answer.value;
   }
 
   close(): Promise<void> {
     return this.pool.destroy();
   }
+}
+
+const whyStopped = ({ reason }: AbortSignal): Failure =>
+  reason instanceof Failure ? reason : new Failure('cancelled', 'It was cancelled.');
+
+function thrown({ code, message, where, there, stack }: CrossedFailure): Failure {
+  const failure = there === undefined ? new Failure(code, message, where) : new Refusal(message, there);
+  // A surprise keeps its own trace, for the log.
+  if (code === 'unexpected' && stack) failure.stack = stack;
+  return failure;
 }

@@ -1,11 +1,35 @@
+import { workerData } from 'node:worker_threads';
 import { asFailure } from '@inkwell-twin/core';
+import { databaseFailure } from '../database/failures';
+import { diskFailure } from '../shelf/failures';
+import { Engine, type EngineSettings } from './engine';
+import { Refusal } from './refusal';
 import { TASKS, type Tasks } from './tasks';
 
-/** Runs in a worker thread. Failures cross as plain data, because a thrown class would lose what it is. */
-export default function run({ task, input }: { task: keyof Tasks; input: never }): unknown {
+let engine: Engine | undefined;
+
+/** How a failure crosses: as plain data, because a thrown class would lose what it is. */
+export interface CrossedFailure {
+  readonly code: string;
+  readonly message: string;
+  readonly where: object;
+  readonly there?: unknown;
+  readonly stack?: string | undefined;
+}
+
+/** Runs in a worker thread. */
+export default async function run({ task, input }: { task: keyof Tasks; input: never }): Promise<unknown> {
   try {
-    return { value: TASKS[task](input) };
-  } catch (error) {
-    return { failure: asFailure(error).toJSON() };
+    // The pool hands its own settings over as the first of a pair.
+    engine ??= new Engine((Array.isArray(workerData) ? workerData[1] : workerData) as EngineSettings);
+    return { value: await TASKS[task](engine, input) };
+  } catch (thrown) {
+    const error = diskFailure(databaseFailure(thrown));
+    const failure: CrossedFailure = {
+      ...asFailure(error).toJSON(),
+      ...(error instanceof Refusal ? { there: error.there } : {}),
+      stack: error instanceof Error ? error.stack : undefined,
+    };
+    return { failure };
   }
 }

@@ -1,84 +1,61 @@
 import { randomUUID } from 'node:crypto';
-import type { CopyView, MatchView } from '@inkwell-twin/api';
+import type { MatchView } from '@inkwell-twin/api';
 import {
   type CheckResult,
-  DEFAULT_PATTERN,
   Failure,
-  type Recipe,
-  findBoard,
-  fileName,
+  type FontBook,
+  checkCopy,
+  derive,
   footprintOfRecipe,
   freeName,
 } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
-import type { Compute } from '../compute/compute';
-import type { Database, Queryable } from '../database/database';
-import { type LoadedMaster, type LoadedRevision, type MasterStore, revisionOf } from '../masters/store';
-import type { Shelf } from '../shelf/shelf';
-import { type CopyRow, SELECT_COPIES, dataOf, recipeOfRow } from './rows';
-import { spanOf } from './spans';
+import { type Database, type Queryable, lockInTransaction } from '../database/database';
+import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/store';
+import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
+import { namesOnRecord, plainName } from './names';
+import { type CopyRow, IN_ORDER, SELECT_COPIES, recipeOfRow, viewOfRow } from './rows';
+import { keepStandings, standingAt } from './standings';
 
-/** Copies: deriving them, checking them, and how they stand. */
+/** Copies: deriving them, checking them, and how they stand. Runs in worker threads. */
 export class Copies {
   constructor(
     private readonly database: Database,
     private readonly masters: MasterStore,
     private readonly shelf: Shelf,
-    private readonly compute: Compute,
+    private readonly fonts: () => FontBook,
   ) {}
 
-  async ofMaster(master: string): Promise<CopyRow[]> {
-    return this.database.rows<CopyRow>(`${SELECT_COPIES} and recipe.master = $1 order by recipe.created_at, recipe.id`, [master]);
-  }
-
   /** @throws Failure `not-found` */
-  async find(id: string): Promise<CopyRow> {
-    const [row] = await this.database.rows<CopyRow>(`${SELECT_COPIES} and copy.id = $1`, [id]);
-    if (!row) throw new Failure('not-found', 'This copy is not on the list any more: it was derived again or withdrawn.');
-    return row;
+  async find(id: string, client: Queryable = this.database): Promise<CopyRow> {
+    const { rows } = await client.query<CopyRow>(`${SELECT_COPIES} where id = $1`, [id]);
+    if (!rows[0])
+      throw new Failure('not-found', 'This copy is not on the list any more: it was derived again or withdrawn.');
+    return rows[0];
   }
 
-  async byFile(folder: string, file: string): Promise<CopyRow | undefined> {
-    const [row] = await this.database.rows<CopyRow>(`${SELECT_COPIES} and master.folder = $1 and copy.file = $2`, [folder, file]);
-    return row;
-  }
-
-  async addRecipe(client: Queryable, master: string, label: string, recipe: Recipe): Promise<void> {
-    await client.query(
-      'insert into recipe (id, master, label, target, options, board, pattern) values ($1, $2, $3, $4, $5, $6, $7)',
-      [recipe.id, master, label, recipe.target.id, JSON.stringify(recipe.options), recipe.board, DEFAULT_PATTERN],
+  /**
+   * Finds how each live copy of a master stands at its head.
+   * @returns the copies whose verdict is not known there any more
+   */
+  async stand(client: Queryable, master: string): Promise<string[]> {
+    const loaded = await this.masters.load(master, client);
+    const { rows } = await client.query<CopyRow>(`${SELECT_COPIES} where master = $1 ${IN_ORDER}`, [master]);
+    await keepStandings(
+      client,
+      rows.map((row) => [row.id, standingAt(loaded, row)] as const),
     );
-  }
-
-  /** The name that a copy of this recipe would get at a revision, before looking at what is there. */
-  plainName(master: LoadedMaster, recipe: Recipe, label: string, rev: number, pattern = DEFAULT_PATTERN): string {
-    const document = master.head.master;
-    const board = document.boards.length > 1 ? (findBoard(document, recipe.board)?.name ?? '') : '';
-    const parts = { title: label, board, rev, version: recipe.target.version(recipe.options), owner: document.owner };
-    return fileName(pattern, parts, recipe.target.extension);
-  }
-
-  /** Names in a master's folder that a new copy can't have: what lies there, and what live copies are called. */
-  private async takenNames({ id, folder }: LoadedMaster, except = ''): Promise<string[]> {
-    const reserved = await this.database.rows<{ file: string }>(
-      "select file from copy join recipe on recipe.id = copy.recipe where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'",
-      [id, except],
+    const { rows: unknown } = await client.query<{ id: string }>(
+      `select id from copy_now where master = $1 and verdict = 'not checked' ${IN_ORDER}`,
+      [master],
     );
-    return [...this.shelf.files(folder), ...reserved.map(({ file }) => file)];
-  }
-
-  /** The name that a new copy gets where it would like to be called `wanted`. */
-  async freeNameFor(master: LoadedMaster, wanted: string): Promise<string> {
-    return freeName(wanted, await this.takenNames(master));
-  }
-
-  async dropEmptyRecipe(id: string): Promise<void> {
-    await this.database.pool.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [id]);
+    return unknown.map(({ id }) => id);
   }
 
   /**
    * Derives a copy and puts it on the shelf. The copy that this recipe had there goes, unless someone changed it: then it is set aside.
-   * Nothing else is ever written over. @returns the copy's id
+   * Nothing else is ever written over. Two processes at the same folder take turns.
+   * @returns the copy's id
    */
   async derive(masterId: string, recipeId: string, rev?: number): Promise<string> {
     const master = await this.masters.load(masterId);
@@ -88,105 +65,105 @@ export class Copies {
     );
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');
     const recipe = recipeOfRow(row);
-    const at: LoadedRevision = rev ? revisionOf(master, rev) : master.head;
-    const made = await this.compute.run('derive', {
-      master: at.master,
-      rev: at.rev,
-      time: at.time,
-      recipe: dataOf(recipe),
-    });
+    const at = rev ? revisionOf(master, rev) : master.head;
+    const made = derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.fonts());
     if (made.defects.length)
       throw new Failure(
         'defect',
         `The copy was not written: read back, it says something else than the master (${made.defects[0]!.what}: ${made.defects[0]!.kind}). This is a defect of ours.`,
       );
-    const [before] = await this.database.rows<{ id: string; file: string; sha256: string }>(
-      "select id, file, sha256 from copy where recipe = $1 and state = 'live'",
-      [recipeId],
-    );
-    const wanted = this.plainName(master, recipe, row.label, at.rev, row.pattern);
-    const replaces = before?.file === wanted;
-    // Under the same name the new file replaces the old one in one step, unless someone changed that: then it is set aside first.
-    if (before && replaces && sha256(this.shelf.read(master.folder, wanted) ?? new Uint8Array()) !== before.sha256)
-      this.shelf.clear(master.folder, wanted, before.sha256);
-    const standing = this.shelf.read(master.folder, wanted);
-    const taken = await this.takenNames(master, recipeId);
-    // The same bytes under the wanted name are a copy of ours whose record was lost in a crash.
-    const file = replaces || (standing && Buffer.compare(standing, made.bytes) === 0) ? wanted : freeName(wanted, taken);
-    this.shelf.write(master.folder, file, made.bytes);
+    const named = {
+      id: masterId,
+      folder: master.folder,
+      head: at.rev,
+      owner: at.master.owner,
+      boards: at.master.boards.map(({ id, name }) => ({ id, name })),
+    };
+    const wanted = plainName(named, recipe, row.label, at.rev, row.pattern);
+    const made256 = sha256(made.bytes);
     const id = randomUUID();
-    await this.database.transaction(async (client) => {
+    const old = await this.database.transaction(async (client) => {
+      await lockInTransaction(client, `shelf ${master.folder}`);
+      const { rows } = await client.query<{ id: string; file: string; sha256: string }>(
+        "select id, file, sha256 from copy where recipe = $1 and state = 'live'",
+        [recipeId],
+      );
+      const before = rows[0];
+      const standing = this.shelf.read(master.folder, wanted);
+      const taken = [...this.shelf.files(master.folder), ...(await namesOnRecord(client, masterId, recipeId))];
+      // Under the same name the new file replaces the old one; the same bytes there are a copy of ours whose record was lost in a crash.
+      const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === made256);
+      const file = keepsName ? wanted : freeName(wanted, taken);
+      this.shelf.put(master.folder, file, made.bytes, (sha) => sha === made256 || (before?.file === file && sha === before.sha256));
+      const blob = await storeBlob(client, made.bytes);
       await client.query("update copy set state = 'superseded' where recipe = $1 and state = 'live'", [recipeId]);
-      const sha = await storeBlob(client, made.bytes);
       await client.query(
         "insert into copy (id, recipe, rev, file, sha256, size, says, footprint, state) values ($1, $2, $3, $4, $5, $6, $7, $8, 'live')",
-        [id, recipeId, at.rev, file, sha, made.bytes.length, made.says, footprintOfRecipe(at.master, recipe)],
+        [id, recipeId, at.rev, file, blob, made.bytes.length, made.says, footprintOfRecipe(at.master, recipe)],
       );
+      return before && before.file !== file ? before : undefined;
     });
     // Only now, with the new copy on disk and on record, does the old file go.
-    if (before && before.file !== file) this.shelf.clear(master.folder, before.file, before.sha256);
+    if (old) this.shelf.clear(master.folder, old.file, old.sha256);
     await this.check(id);
     return id;
   }
 
-  private async run(row: CopyRow, always: boolean): Promise<{ result: CheckResult; file: string | null; master: LoadedMaster }> {
-    const master = await this.masters.load(row.master);
+  private async run(row: CopyRow, master: LoadedMaster, always: boolean): Promise<{ result: CheckResult; found: OnShelf }> {
     const recipe = recipeOfRow(row);
-    const bytes = this.shelf.read(row.folder, row.file);
-    const file = bytes && sha256(bytes);
-    const whole = file === row.sha256;
+    const found = this.lookAt(row);
+    if (found.kind === 'other') return { result: notAFile(found.words), found };
+    const bytes = found.kind === 'file' ? found.bytes : null;
+    const whole = bytes !== null && sha256(bytes) === row.sha256;
     const then = revisionOf(master, row.rev).master;
     const now = master.head.master;
     const fresh = footprintOfRecipe(now, recipe) === footprintOfRecipe(then, recipe);
-    if (whole && fresh && !always) {
-      const proof = 'The bytes are as written, and nothing that this copy carries has changed since.';
-      return {
-        master,
-        file,
-        result: {
-          verdict: 'in step',
-          remark: '',
-          whole,
-          fresh,
-          true: true,
-          proof,
-          differences: [],
-          outlines: 0,
-          equal: 0,
-          sides: null,
-        },
-      };
+    const input = { bytes, whole, says: row.says, now, then, recipe, fresh };
+    return { result: checkCopy(input, this.fonts(), always), found };
+  }
+
+  private lookAt({ folder, file }: CopyRow): OnShelf {
+    try {
+      return this.shelf.look(folder, file);
+    } catch (error) {
+      if (error instanceof Failure && error.code === 'link-refused') return { kind: 'other', words: error.message };
+      throw error;
     }
-    const result = await this.compute.run('check', {
-      bytes,
-      whole,
-      says: row.says,
-      now,
-      then,
-      recipe: dataOf(recipe),
-      always,
-      fresh,
-    });
-    return { result, file, master };
   }
 
   /** Checks a copy and keeps the verdict. */
   async check(id: string): Promise<void> {
     const row = await this.find(id);
-    const { result, file, master } = await this.run(row, false);
-    await this.database.pool.query(
-      'insert into match_check (copy, head, file_sha256, verdict, remark, proof, differences) values ($1, $2, $3, $4, $5, $6, $7)',
-      [id, master.head.rev, file, result.verdict, result.remark, result.proof, JSON.stringify(result.differences.slice(0, 500))],
-    );
+    const master = await this.masters.load(row.master);
+    const { result, found } = await this.run(row, master, false);
+    const standing = standingAt(master, row);
+    await this.database.transaction(async (client) => {
+      await keepStandings(client, [[id, standing]]);
+      await client.query(
+        `update standing set verdict = $2, remark = $3, proof = $4, checked_footprint = $5, file_sha256 = $6, file_stamp = $7,
+                checked_at = now()
+          where copy = $1 and head = $8`,
+        [
+          id,
+          result.verdict,
+          result.remark,
+          result.proof,
+          standing.footprint,
+          found.kind === 'file' ? sha256(found.bytes) : null,
+          found.kind === 'file' ? found.stamp : this.shelf.stamp(row.folder, row.file),
+          standing.head,
+        ],
+      );
+    });
   }
 
   /** A full comparison with both sides, for showing. */
   async match(id: string): Promise<MatchView> {
     const row = await this.find(id);
-    const { result } = await this.run(row, true);
     const master = await this.masters.load(row.master);
+    const { result } = await this.run(row, master, true);
     const { whole, fresh, true: says, outlines, equal, differences, sides } = result;
-    const view = this.view(row, master);
+    const view = viewOfRow(row);
     const settled =
       view.verdict === 'accepted' ? view : { ...view, verdict: result.verdict, remark: result.remark, proof: result.proof };
     return {
@@ -205,49 +182,27 @@ export class Copies {
   async accept(id: string, by: string, reason: string): Promise<void> {
     const row = await this.find(id);
     const master = await this.masters.load(row.master);
-    const bytes = this.shelf.read(row.folder, row.file);
-    if (!bytes) throw new Failure('conflict', 'A copy that is gone has nothing to accept. Derive it again, or withdraw it.');
-    await this.database.pool.query(
+    const found = this.lookAt(row);
+    if (found.kind !== 'file')
+      throw new Failure('conflict', 'A copy that is gone has nothing to accept. Derive it again, or withdraw it.');
+    await this.database.query(
       `insert into acceptance (copy, accepted_by, reason, file_sha256, footprint) values ($1, $2, $3, $4, $5)
        on conflict (copy) do update set accepted_by = $2, reason = $3, file_sha256 = $4, footprint = $5, at = now()`,
-      [id, by, reason, sha256(bytes), footprintOfRecipe(master.head.master, recipeOfRow(row))],
+      [id, by, reason, sha256(found.bytes), footprintOfRecipe(master.head.master, recipeOfRow(row))],
     );
   }
-
-  async withdraw(id: string): Promise<void> {
-    const row = await this.find(id);
-    await this.database.pool.query("update copy set state = 'withdrawn' where id = $1", [row.id]);
-  }
-
-  /** A copy as it is shown. A stored verdict counts as long as the footprint has not changed since it was found. */
-  view(row: CopyRow, master: LoadedMaster): CopyView {
-    const recipe = recipeOfRow(row);
-    const now = footprintOfRecipe(master.head.master, recipe);
-    const span = spanOf(master, recipe, row.rev);
-    const checkedAt = row.check_head === null ? undefined : master.revisions[row.check_head - 1]?.master;
-    const current = checkedAt !== undefined && footprintOfRecipe(checkedAt, recipe) === now;
-    const verdict = current ? row.verdict! : 'not checked';
-    const accepted = row.accepted_by !== null && row.accepted_file === row.check_file && row.accepted_footprint === now;
-    const isAccepted = accepted && current && verdict !== 'in step' && verdict !== 'gone';
-    return {
-      id: row.id,
-      recipe: row.recipe,
-      label: row.label,
-      group: recipe.target.purpose(recipe.options),
-      target: recipe.target.id,
-      targetLabel: recipe.target.label,
-      options: recipe.options,
-      board: row.board,
-      file: row.file,
-      size: Number(row.size),
-      rev: row.rev,
-      until: verdict === 'in step' ? master.head.rev : span.until,
-      endedBy: verdict === 'in step' ? null : span.endedBy,
-      verdict: (isAccepted ? 'accepted' : verdict) as CopyView['verdict'],
-      remark: current ? row.remark! : '',
-      proof: current ? row.proof! : 'A check of this copy is under way.',
-      checkedAt: row.checked_at?.toISOString() ?? null,
-      accepted: isAccepted ? { by: row.accepted_by!, reason: row.reason!, at: row.accepted_at!.toISOString() } : null,
-    };
-  }
 }
+
+/** What stands there can't be read as a copy at all. */
+const notAFile = (words: string): CheckResult => ({
+  verdict: 'unreadable',
+  remark: '',
+  whole: false,
+  fresh: null,
+  true: null,
+  proof: `It can’t be read: ${words}.`.replace(/\.\.$/, '.'),
+  differences: [],
+  outlines: 0,
+  equal: 0,
+  sides: null,
+});

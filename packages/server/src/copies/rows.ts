@@ -1,6 +1,7 @@
+import type { CopyView } from '@inkwell-twin/api';
 import { type Recipe, recipeOf } from '@inkwell-twin/core';
 
-/** A live copy with its recipe and its latest check, as one row. */
+/** A live copy with its recipe and how it stands, as one row of the view `copy_now`. */
 export interface CopyRow {
   id: string;
   recipe: string;
@@ -17,38 +18,52 @@ export interface CopyRow {
   says: string;
   footprint: string;
   folder: string;
-  check_head: number | null;
-  check_file: string | null;
-  verdict: string | null;
+  master_head: number;
+  /** The revision that the next three speak of; null as long as nobody has looked. */
+  head: number | null;
+  footprint_now: string | null;
+  until: number | null;
+  ended_by: string | null;
+  verdict: CopyView['verdict'];
   remark: string | null;
   proof: string | null;
+  file_sha256: string | null;
+  file_stamp: string | null;
   checked_at: Date | null;
   accepted_by: string | null;
   reason: string | null;
   accepted_at: Date | null;
-  accepted_file: string | null;
-  accepted_footprint: string | null;
 }
 
-export const SELECT_COPIES = `
-  select copy.id, copy.recipe, recipe.master, recipe.label, recipe.target, recipe.options, recipe.board, recipe.pattern,
-         copy.rev, copy.file, copy.sha256, copy.size, copy.says, copy.footprint, master.folder,
-         last.head as check_head, last.file_sha256 as check_file, last.verdict, last.remark, last.proof, last.at as checked_at,
-         acceptance.accepted_by, acceptance.reason, acceptance.at as accepted_at,
-         acceptance.file_sha256 as accepted_file, acceptance.footprint as accepted_footprint
-    from copy
-    join recipe on recipe.id = copy.recipe
-    join master on master.id = recipe.master
-    left join acceptance on acceptance.copy = copy.id
-    left join lateral (select * from match_check where match_check.copy = copy.id order by match_check.id desc limit 1) last on true
-   where copy.state = 'live'`;
+export const SELECT_COPIES = 'select * from copy_now';
+export const IN_ORDER = 'order by master, created_at, recipe';
 
 export const recipeOfRow = (row: Pick<CopyRow, 'recipe' | 'target' | 'options' | 'board'>): Recipe =>
   recipeOf(row.target, row.options, row.board, row.recipe);
 
-export const dataOf = (recipe: Recipe) => ({
-  id: recipe.id,
-  target: recipe.target.id,
-  options: recipe.options,
-  board: recipe.board,
-});
+/** A copy as it is shown: rows alone, no document. */
+export function viewOfRow(row: CopyRow): CopyView {
+  const { target, options } = recipeOfRow(row);
+  const known = row.verdict !== 'not checked';
+  const isAccepted = row.verdict === 'accepted';
+  return {
+    id: row.id,
+    recipe: row.recipe,
+    label: row.label,
+    group: target.purpose(options),
+    target: target.id,
+    targetLabel: target.label,
+    options,
+    board: row.board,
+    file: row.file,
+    size: Number(row.size),
+    rev: row.rev,
+    until: row.verdict === 'in step' ? row.master_head : (row.until ?? row.rev),
+    endedBy: row.verdict === 'in step' ? null : row.ended_by,
+    verdict: row.verdict,
+    remark: known ? (row.remark ?? '') : '',
+    proof: known ? (row.proof ?? '') : 'A check of this copy is under way.',
+    checkedAt: row.checked_at?.toISOString() ?? null,
+    accepted: isAccepted ? { by: row.accepted_by!, reason: row.reason!, at: row.accepted_at!.toISOString() } : null,
+  };
+}

@@ -1,37 +1,63 @@
-import { existsSync, readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import pg from 'pg';
-import { Failure } from '@inkwell-twin/core';
+import { databaseFailure } from './failures';
 
-export type Queryable = Pick<pg.Pool, 'query'>;
+export type Queryable = Pick<pg.ClientBase, 'query'>;
 
-/** The pool of connections, and transactions on it. */
+/** How long things may take, ms: nothing waits for good, whatever the other side does. */
+const LIMITS = {
+  /** For a free connection, or a new one. */
+  connectionTimeoutMillis: 10_000,
+  statement_timeout: 30_000,
+  lock_timeout: 10_000,
+  idle_in_transaction_session_timeout: 30_000,
+  keepAlive: true,
+};
+
+/**
+ * The pool of connections, and transactions on it. Whatever runs inside a transaction is handed its client: taking a second
+ * connection while holding one is how a pool runs dry for good.
+ */
 export class Database {
-  readonly pool: pg.Pool;
+  private readonly pool: pg.Pool;
 
-  constructor(url: string) {
-    this.pool = new pg.Pool({ connectionString: url, max: 8 });
+  /** @param connections at most so many at once */
+  constructor(
+    readonly url: string,
+    connections = 8,
+  ) {
+    this.pool = new pg.Pool({ connectionString: url, max: connections, ...LIMITS });
     // A connection lost while idle is replaced by the pool; without a listener it would end the process.
     this.pool.on('error', () => undefined);
+    // The pool listens only while a connection is idle; one lost in someone's hands fails their next query, and nothing else.
+    this.pool.on('connect', (client) => client.on('error', () => undefined));
   }
+
+  /** For a single statement. */
+  readonly query: Queryable['query'] = ((...input: Parameters<pg.Pool['query']>) =>
+    (this.pool.query(...input) as unknown as Promise<unknown>).catch((error: unknown) => {
+      throw databaseFailure(error);
+    })) as unknown as Queryable['query'];
 
   async rows<T extends pg.QueryResultRow>(sql: string, values: unknown[] = []): Promise<T[]> {
-    return (await this.pool.query<T>(sql, values)).rows;
+    return (await this.query<T>(sql, values)).rows;
   }
 
+  /** @throws Failure `unavailable` when the database is away, full, read-only or too busy; nothing is half done then */
   async transaction<T>(run: (client: Queryable) => Promise<T>): Promise<T> {
-    const client = await this.pool.connect();
+    let client: pg.PoolClient | undefined;
+    let broken: Error | undefined;
     try {
+      client = await this.pool.connect();
       await client.query('begin');
       const result = await run(client);
       await client.query('commit');
       return result;
     } catch (error) {
-      await client.query('rollback').catch(() => undefined);
-      throw error;
+      await client?.query('rollback').catch((lost: Error) => (broken = lost));
+      throw databaseFailure(error);
     } finally {
-      client.release();
+      // A connection on which not even a rollback went through is thrown away.
+      client?.release(broken);
     }
   }
 
@@ -40,28 +66,6 @@ export class Database {
   }
 }
 
-/** The folder of migrations, from the bundle in dist/ or from the sources. */
-function migrationFolder(): string {
-  const here = fileURLToPath(new URL('.', import.meta.url));
-  const found = [join(here, '../packages/server/sql'), join(here, '../../sql')].find((folder) => existsSync(folder));
-  if (!found) throw new Failure('setup', 'The SQL migrations are not where they should be: packages/server/sql.');
-  return found;
-}
-
-/** Runs the migrations that have not run yet, each in a transaction of its own, in order of their numbers. */
-export async function migrate(database: Database): Promise<void> {
-  await database.pool.query(
-    'create table if not exists migration (name text primary key, at timestamptz not null default now())',
-  );
-  const done = new Set((await database.rows<{ name: string }>('select name from migration')).map(({ name }) => name));
-  const folder = migrationFolder();
-  for (const name of readdirSync(folder)
-    .filter((file) => file.endsWith('.sql'))
-    .sort()) {
-    if (done.has(name)) continue;
-    await database.transaction(async (client) => {
-      await client.query(readFileSync(join(folder, name), 'utf8'));
-      await client.query('insert into migration (name) values ($1)', [name]);
-    });
-  }
-}
+/** One at a time, across all processes, until the transaction ends. */
+export const lockInTransaction = (client: Queryable, about: string): Promise<unknown> =>
+  client.query('select pg_advisory_xact_lock(hashtextextended($1, 0))', [about]);

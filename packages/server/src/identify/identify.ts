@@ -1,9 +1,17 @@
 import type { Identified } from '@inkwell-twin/api';
-import { type Mark, footprintOfRecipe, looksNative, readPackage, recipeOfHow } from '@inkwell-twin/core';
+import {
+  type Mark,
+  checkCopy,
+  footprintOfRecipe,
+  looksNative,
+  parseMark,
+  readPackage,
+  recipeOfHow,
+  recognise,
+} from '@inkwell-twin/core';
 import { sha256 } from '../blobs/blobs';
-import { dataOf } from '../copies/rows';
+import type { Engine } from '../compute/engine';
 import type { LoadedMaster } from '../masters/store';
-import type { Workshop } from '../workshop';
 
 const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, verdict: null };
 
@@ -11,8 +19,8 @@ const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, 
  * Says what a file is, without keeping anything of it: a master of this Desk, the original of one, or a copy by its mark of
  * origin, and then whether it still says what its master says. Everything else is `other`.
  */
-export async function identify(workshop: Workshop, bytes: Uint8Array, name: string): Promise<Identified> {
-  const { database, masters } = workshop;
+export async function identify(engine: Engine, bytes: Uint8Array, name: string): Promise<Identified> {
+  const { database, masters } = engine;
   if (looksNative(bytes)) {
     const { master, rev } = readPackage(bytes);
     const known = await database.rows('select id from master where id = $1', [master.id]);
@@ -32,14 +40,15 @@ export async function identify(workshop: Workshop, bytes: Uint8Array, name: stri
       words: `“${name}” is the file that ${original.title} was brought in from; it is kept there byte for byte.`,
       master: { id: original.master, title: original.title },
     };
-  const found = await workshop.compute.run('inspect', { bytes });
-  if (!found?.mark) return OTHER;
-  const known = await database.rows('select id from master where id = $1', [found.mark.master]);
-  return known.length ? identifyCopy(workshop, await masters.load(found.mark.master), found.mark, bytes, name) : OTHER;
+  const target = recognise(bytes);
+  const mark = target && parseMark(target.read(bytes).mark);
+  if (!mark) return OTHER;
+  const known = await database.rows('select id from master where id = $1', [mark.master]);
+  return known.length ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name) : OTHER;
 }
 
 async function identifyCopy(
-  { database, compute }: Workshop,
+  { database, fonts }: Engine,
   master: LoadedMaster,
   mark: Mark,
   bytes: Uint8Array,
@@ -62,16 +71,18 @@ async function identifyCopy(
   if (!then) return { ...common, words: `${start} This Desk knows the master only up to r${master.head.rev}.` };
   const file = sha256(bytes);
   const recipe = recipeOfHow(mark.how, mark.recipe);
-  const { verdict, remark, proof } = await compute.run('check', {
-    bytes,
-    whole: written.some((one) => one.sha256 === file),
-    says: mark.says,
-    now: master.head.master,
-    then: then.master,
-    recipe: dataOf(recipe),
-    always: false,
-    fresh: footprintOfRecipe(then.master, recipe) === footprintOfRecipe(master.head.master, recipe),
-  });
+  const { verdict, remark, proof } = checkCopy(
+    {
+      bytes,
+      whole: written.some((one) => one.sha256 === file),
+      says: mark.says,
+      now: master.head.master,
+      then: then.master,
+      recipe,
+      fresh: footprintOfRecipe(then.master, recipe) === footprintOfRecipe(master.head.master, recipe),
+    },
+    fonts,
+  );
   const word = verdict.charAt(0).toUpperCase() + verdict.slice(1);
   return { ...common, verdict, words: `${start} ${word}${remark ? `, ${remark}` : ''}: ${proof}` };
 }

@@ -1,87 +1,142 @@
-import { randomUUID } from 'node:crypto';
-import { Failure, asFailure } from '@inkwell-twin/core';
-import type { Events } from './events';
+import PgBoss from 'pg-boss';
+import type { EventView } from '@inkwell-twin/api';
+import { Failure } from '@inkwell-twin/core';
+import type { Database, Queryable } from '../database/database';
+import { QUEUES, type Queue, queueFor } from './queues';
 
-/** One part of a job, for instance one copy. */
-export interface JobPart {
-  readonly label: string;
-  readonly run: () => Promise<void>;
-}
+/** What a job is to do. `label` says it to people. */
+export type JobData =
+  | { readonly kind: 'derive'; readonly master: string; readonly recipe: string; readonly label: string }
+  | { readonly kind: 'check'; readonly master: string; readonly copies: readonly string[]; readonly label: string }
+  | { readonly kind: 'file' | 'picture' | 'stand'; readonly master: string; readonly label: string };
 
-interface Job {
-  readonly id: string;
-  readonly master: string;
-  readonly label: string;
-  readonly parts: readonly JobPart[];
-  cancelled: boolean;
-}
+/** Who waits for a person's click comes before what only keeps things up to date. */
+const RANK: Record<JobData['kind'], number> = { derive: 300, check: 200, stand: 200, file: 100, picture: 0 };
+/** So many jobs of one master push its next ones back at most. */
+const PUSHED_BACK = 99;
+/** How often a job is tried again whose worker was lost or whose database went away; what is wrong in itself is not. */
+const RETRIES = 8;
+/** Seconds after which a job is taken for lost, whatever its worker says. */
+const EXPIRES = 3_600;
+
+export const CHANNELS = { wake: 'inkwell_job', cancel: 'inkwell_cancel', event: 'inkwell_event' } as const;
+/** PostgreSQL takes notifications of up to 8000 bytes. */
+const LONGEST = 6_000;
+
+/** The queue library asks by our own connections, so that errors, limits and transactions are the same everywhere. */
+export const bossOn = (client: Queryable): PgBoss =>
+  new PgBoss({ db: { executeSql: (sql: string, values: unknown[]) => client.query(sql, values as never) } });
 
 /**
- * Work off the request path: one job after the other, with progress and cancel. A part that fails does not stop the rest.
- * Jobs live in memory only: what they would have done is found again at the next start, because every copy is looked at then.
+ * Asks for work. A job is a row: it outlives every process, and is done by whichever worker is there. One key for each thing
+ * to do: what is asked for again while it still waits is done once.
  */
 export class Jobs {
-  private readonly waiting: Job[] = [];
-  private readonly known = new Map<string, Job>();
-  private running: Promise<void> | null = null;
-  private closed = false;
+  constructor(private readonly database: Database) {}
 
-  constructor(
-    private readonly events: Events,
-    private readonly failed: (label: string, error: unknown) => void,
-  ) {}
-
-  start(master: string, label: string, parts: readonly JobPart[]): string {
-    const job: Job = { id: randomUUID(), master, label, parts, cancelled: false };
-    this.waiting.push(job);
-    this.known.set(job.id, job);
-    this.running ??= this.work();
-    return job.id;
+  derive(master: string, recipe: string, label: string, client?: Queryable): Promise<string> {
+    return this.send({ kind: 'derive', master, recipe, label }, `derive ${recipe}`, client);
+  }
+  check(master: string, copies: readonly string[], client?: Queryable, label = 'Checking'): Promise<string> {
+    return this.send({ kind: 'check', master, copies, label }, `check ${master} ${copies.join(' ')}`.slice(0, 2_000), client);
+  }
+  /** Finds again how each copy of a master stands, then checks those whose verdict is not known. */
+  stand(master: string, client?: Queryable): Promise<string> {
+    return this.send({ kind: 'stand', master, label: 'Looking through' }, `stand ${master}`, client);
+  }
+  writeFile(master: string, client?: Queryable): Promise<string> {
+    return this.send({ kind: 'file', master, label: 'Writing the master’s file' }, `file ${master}`, client);
+  }
+  picture(master: string, client?: Queryable): Promise<string> {
+    return this.send({ kind: 'picture', master, label: 'Drawing its picture' }, `picture ${master}`, client);
   }
 
-  cancel(id: string): void {
-    const job = this.known.get(id);
-    if (!job) throw new Failure('not-found', 'There is no such job any more.');
-    job.cancelled = true;
-  }
-
-  /** Resolves when nothing is left to do. */
-  async idle(): Promise<void> {
-    while (this.running) await this.running;
-  }
-
-  async close(): Promise<void> {
-    this.closed = true;
-    for (const job of this.known.values()) job.cancelled = true;
-    await this.idle();
-  }
-
-  private async work(): Promise<void> {
-    await Promise.resolve();
-    for (let job = this.waiting.shift(); job; job = this.waiting.shift()) await this.runJob(job);
-    this.running = null;
-  }
-
-  private async runJob(job: Job): Promise<void> {
-    const total = job.parts.length;
-    const failures: string[] = [];
-    const tell = (done: number, state: 'running' | 'done' | 'failed' | 'cancelled', message: string) =>
-      this.events.send({ kind: 'job', id: job.id, master: job.master, label: job.label, done, total, state, message });
-    let done = 0;
-    for (const part of job.parts) {
-      if (job.cancelled || this.closed) break;
-      tell(done, 'running', part.label);
-      try {
-        await part.run();
-      } catch (error) {
-        this.failed(part.label, error);
-        failures.push(`${part.label}: ${asFailure(error).message}`);
-      }
-      done++;
+  /** @param after seconds to wait before it is begun */
+  async send(data: JobData, key: string, client: Queryable = this.database, after = 0): Promise<string> {
+    const boss = bossOn(client);
+    const { rows } = await client.query<{ objects: number; waiting: number }>(
+      `select objects, (select count(*)::integer from pgboss.job where state < 'active' and data->>'master' = $1) as waiting
+         from master where id = $1`,
+      [data.master],
+    );
+    const { objects, waiting } = rows[0] ?? { objects: 0, waiting: 0 };
+    const options = {
+      singletonKey: key,
+      priority: RANK[data.kind] - Math.min(PUSHED_BACK, waiting),
+      retryLimit: RETRIES,
+      expireInSeconds: EXPIRES,
+      startAfter: after,
+    };
+    for (let tries = 0; tries < 5; tries++) {
+      const queue = queueFor(objects);
+      const id = (await boss.send(queue, data, options)) ?? (await this.waitingJob(client, queue, key));
+      if (!id) continue; // It began between the two questions: this is a new one.
+      await client.query('select pg_notify($1, $2)', [CHANNELS.wake, queue]);
+      return id;
     }
-    this.known.delete(job.id);
-    if (done < total) tell(done, 'cancelled', `Stopped after ${done} of ${total}`);
-    else tell(done, failures.length ? 'failed' : 'done', failures.join(' '));
-    this.events.send({ kind: 'copies', master: job.master });
+    throw new Failure('unavailable', 'The job could not be put on the list. Try again in a moment.');
+  }
+
+  private async waitingJob(client: Queryable, queue: Queue, key: string): Promise<string | undefined> {
+    const { rows } = await client.query<{ id: string }>(
+      "select id from pgboss.job where name = $1 and singleton_key = $2 and state = 'created'",
+      [queue, key],
+    );
+    return rows[0]?.id;
+  }
+
+  /** Stops a job, whether it waits or is under way. @throws Failure `not-found` when it is over */
+  async cancel(id: string): Promise<void> {
+    const [job] = /^[0-9a-f-]{36}$/i.test(id)
+      ? await this.database.rows<{ name: Queue; data: JobData; state: string }>(
+          "select name, data, state from pgboss.job where id = $1 and state < 'completed'",
+          [id],
+        )
+      : [];
+    if (!job) throw new Failure('not-found', 'There is no such job any more.');
+    await bossOn(this.database).cancel(job.name, id);
+    await this.database.query('select pg_notify($1, $2)', [CHANNELS.cancel, id]);
+    if (job.state !== 'active') await this.tell(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
+  }
+
+  tell(
+    id: string,
+    { master, label, kind }: JobData,
+    done: number,
+    total: number,
+    state: 'running' | 'done' | 'failed' | 'cancelled',
+    message: string,
+  ): Promise<void> {
+    const words = kind === 'derive' ? 'Deriving' : label;
+    return this.event({ kind: 'job', id, master, label: words, done, total, state, message: message.slice(0, 2_000) });
+  }
+
+  /** Tells every process, and by it every browser. Lost when nobody listens: everything that counts is in rows. */
+  async event(event: EventView): Promise<void> {
+    const text = JSON.stringify(event);
+    if (Buffer.byteLength(text) > LONGEST) return;
+    await this.database.query('select pg_notify($1, $2)', [CHANNELS.event, text]);
+  }
+
+  /** Keeps words for people about a master, in the place of older ones about the same; null takes them away. */
+  async notice(master: string, about: string, message: string | null): Promise<void> {
+    const { rowCount } =
+      message === null
+        ? await this.database.query('delete from notice where master = $1 and about = $2', [master, about])
+        : await this.database.query(
+            `insert into notice (master, about, message) select id, $2, $3 from master where id = $1
+             on conflict (master, about) do update set message = $3, at = now() where notice.message <> $3`,
+            [master, about, message],
+          );
+    if (rowCount) await this.event({ kind: 'notice', master, message: message ?? '' });
+  }
+
+  /** Whether anything waits or is under way. */
+  async isIdle(): Promise<boolean> {
+    const [row] = await this.database.rows<{ busy: boolean }>(
+      "select exists (select from pgboss.job where state < 'completed' and start_after < now() + interval '5 seconds' and name = any ($1)) as busy",
+      [[...QUEUES]],
+    );
+    return !row!.busy;
   }
 }

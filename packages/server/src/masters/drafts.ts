@@ -1,91 +1,322 @@
-import { Failure, type Master, Step, applyPatches } from '@inkwell-twin/core';
+import { Failure, type Master, Step, applyPatches, journalHash, journalHashes, journalStart } from '@inkwell-twin/core';
+import { BoundedCache } from '../compute/cache';
+import { Refusal } from '../compute/refusal';
 import type { Database, Queryable } from '../database/database';
-import type { MasterStore } from './store';
+import { type MasterStore, revisionOf } from './store';
 
-export interface Draft {
+/** Who edits. There are no accounts yet: an id that the browser keeps, and the name that goes with it. */
+export interface Person {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** A draft as one sees it. */
+export interface DraftData {
   readonly base: number;
   readonly position: number;
   readonly steps: readonly Step[];
+  readonly hash: string;
   readonly updatedAt: string;
+  /** From before drafts had owners: whoever goes on with it takes it over. */
+  readonly unclaimed: boolean;
 }
 
-/** Drafts as journals: what was acknowledged is on disk and survives whatever happens to browser and server. */
+/** A draft in memory: its journal with the hash after each step, and the master as it leaves it. */
+interface Session {
+  readonly version: number;
+  readonly base: number;
+  readonly position: number;
+  readonly steps: readonly Step[];
+  /** One more than steps: before the first, and after each. */
+  readonly hashes: readonly string[];
+  readonly document: Master;
+  readonly updatedAt: string;
+  readonly unclaimed: boolean;
+}
+
+interface DraftRow {
+  person: string;
+  base: number;
+  position: number;
+  version: number;
+  updated_at: Date;
+}
+
+const KEPT_BYTES = 192 * 1024 * 1024;
+/** A step that is kept in memory weighs about so many times its text. */
+const WEIGHT = 4;
+
+/**
+ * Drafts as journals, one for each person and master: what was acknowledged is on disk and survives whatever happens to
+ * browser and server. A step names the position and the hash that it builds on; one that does not fit is refused with what is
+ * there. The applied draft is kept in memory, so that a step costs what it touches.
+ */
 export class Drafts {
+  private readonly sessions = new BoundedCache<Session>(KEPT_BYTES);
+
   constructor(
     private readonly database: Database,
     private readonly masters: MasterStore,
   ) {}
 
-  async find(master: string, client: Queryable = this.database.pool): Promise<Draft | null> {
-    const { rows } = await client.query('select base, position, updated_at from draft where master = $1', [master]);
-    if (!rows[0]) return null;
-    const steps = await client.query('select step from draft_step where master = $1 order by seq', [master]);
-    return {
-      base: rows[0].base,
-      position: rows[0].position,
-      steps: steps.rows.map(({ step }) => Step.parse(step)),
-      updatedAt: rows[0].updated_at.toISOString(),
-    };
-  }
-
-  /** The master as a draft leaves it. */
-  async apply(master: string, { base, position, steps }: Draft): Promise<Master> {
-    const loaded = await this.masters.load(master);
-    const start = loaded.revisions[base - 1]?.master;
-    if (!start) throw new Failure('conflict', `The draft rests on r${base}, which is not there.`);
-    return applyPatches(
-      start,
-      steps.slice(0, position).flatMap(({ forward }) => forward),
-    ).master;
+  /** A person's draft, or one that nobody has claimed. */
+  async find(master: string, person: string): Promise<DraftData | null> {
+    const session = await this.open(this.database, master, person, false);
+    return session && dataOf(session);
   }
 
   /**
-   * Adds steps after `position`; what had been undone beyond it is forgotten. Every step is tried out before it is kept.
-   * @throws Failure `conflict` when the draft rests on another revision or has another length
+   * Adds steps that build on `hash` at `position`; what had been undone beyond it is forgotten. Every step is tried out before
+   * it is kept. Steps that are there already, because an answer was lost on its way, are acknowledged again.
+   * @throws Refusal with what is there when they do not fit
    */
-  async add(master: string, base: number, position: number, steps: readonly Step[]): Promise<number> {
-    return this.database.transaction(async (client) => {
-      await client.query('select id from master where id = $1 for update', [master]);
-      const loaded = await this.masters.load(master);
-      const draft = await this.find(master, client);
-      if (base !== (draft?.base ?? loaded.head.rev))
-        throw new Failure(
-          'conflict',
-          `Your changes start from r${base}, but the draft rests on r${draft?.base ?? loaded.head.rev}. Open the master again.`,
-        );
-      if (position > (draft?.steps.length ?? 0))
-        throw new Failure('conflict', 'Steps before these are missing in the draft. Open the master again.');
-      const kept: Draft = { base, position, steps: (draft?.steps ?? []).slice(0, position), updatedAt: '' };
-      applyPatches(
-        await this.apply(master, kept),
-        steps.flatMap(({ forward }) => forward),
-      );
-      const next = position + steps.length;
-      await client.query(
-        'insert into draft (master, base, position) values ($1, $2, $3) on conflict (master) do update set position = $3, updated_at = now()',
-        [master, base, next],
-      );
-      await client.query('delete from draft_step where master = $1 and seq >= $2', [master, position]);
-      for (const [i, step] of steps.entries())
-        await client.query('insert into draft_step (master, seq, step) values ($1, $2, $3)', [
-          master,
-          position + i,
-          JSON.stringify(step),
-        ]);
-      return next;
+  async add(
+    master: string,
+    person: Person,
+    { base, position, hash, steps }: { base: number; position: number; hash: string; steps: readonly Step[] },
+  ): Promise<{ position: number; hash: string }> {
+    return this.changing(master, person, async (client) => {
+      const there = await this.open(client, master, person.id, true);
+      if (there && there.base === base && isThere(there, position, hash, steps)) {
+        const reached = position + steps.length;
+        return { session: there, answer: { position: reached, hash: there.hashes[reached]! } };
+      }
+      const session = there ?? (await this.start(client, master, base));
+      if (session.base !== base || session.position !== position || session.hashes[position] !== hash)
+        throw new Refusal(whyNot(session, base), there && dataOf(there));
+      let { document } = session;
+      const kept = session.steps.slice(0, position);
+      const hashes = session.hashes.slice(0, position + 1);
+      for (const step of steps) {
+        ({ master: document } = applyPatches(document, step.forward));
+        kept.push(step);
+        hashes.push(journalHash(hashes.at(-1)!, step));
+      }
+      const next: Session = { ...session, steps: kept, hashes, document, position: kept.length };
+      await client.query('delete from draft_step where master = $1 and person = $2 and seq >= $3', [
+        master,
+        person.id,
+        position,
+      ]);
+      await this.keepRow(client, master, person, next);
+      await addRows(client, master, person.id, position, steps);
+      return { session: next, answer: stateOf(next) };
     });
   }
 
-  /** Undo and redo: how many of the steps are done. */
-  async moveTo(master: string, position: number): Promise<number> {
-    const draft = await this.find(master);
-    if (!draft || position > draft.steps.length)
-      throw new Failure('conflict', 'The draft is not as long as that. Open the master again.');
-    await this.database.pool.query('update draft set position = $2, updated_at = now() where master = $1', [master, position]);
-    return position;
+  /** Undo and redo: how many of the steps are done; `hash` is that of the journal there. @throws Refusal */
+  async moveTo(
+    master: string,
+    person: Person,
+    { position, hash }: { position: number; hash: string },
+  ): Promise<{ position: number; hash: string }> {
+    return this.changing(master, person, async (client) => {
+      const there = await this.open(client, master, person.id, true);
+      if (!there || there.hashes[position] !== hash)
+        throw new Refusal('The draft has other steps than this window shows. Nothing of it is lost.', there && dataOf(there));
+      let { document } = there;
+      if (position < there.position)
+        for (let i = there.position; i > position; i--) document = applyPatches(document, there.steps[i - 1]!.inverse).master;
+      else for (let i = there.position; i < position; i++) document = applyPatches(document, there.steps[i]!.forward).master;
+      const next = { ...there, position, document };
+      await this.keepRow(client, master, person, next);
+      return { session: next, answer: stateOf(next) };
+    });
   }
 
-  async discard(master: string, client: Queryable = this.database.pool): Promise<void> {
-    await client.query('delete from draft where master = $1', [master]);
+  /**
+   * Puts other steps in the place of a draft, for one that was carried over onto a newer revision.
+   * @param replaces the hash of the draft that goes, at its position
+   * @throws Refusal when that is not what is there
+   */
+  async replace(
+    master: string,
+    person: Person,
+    { base, replaces, steps }: { base: number; replaces: string; steps: readonly Step[] },
+  ): Promise<{ position: number; hash: string }> {
+    return this.changing(master, person, async (client) => {
+      const there = await this.open(client, master, person.id, true);
+      if (!there || there.hashes[there.position] !== replaces) {
+        // The answer to the same request may have been lost.
+        const hashes = journalHashes(master, base, steps);
+        if (there?.base === base && there.hashes[there.position] === hashes.at(-1)) return { session: there, answer: stateOf(there) };
+        throw new Refusal('The draft has other steps than this window shows. Nothing of it is lost.', there && dataOf(there));
+      }
+      const head = await headOf(client, master);
+      if (base !== head) throw new Refusal(`This master is at r${head} by now. Nothing of the draft is lost.`, dataOf(there));
+      const start = await this.start(client, master, base);
+      let { document } = start;
+      for (const step of steps) document = applyPatches(document, step.forward).master;
+      const next: Session = {
+        ...start,
+        version: there.version,
+        steps,
+        hashes: journalHashes(master, base, steps),
+        position: steps.length,
+        document,
+      };
+      await client.query('delete from draft_step where master = $1 and person = $2', [master, person.id]);
+      if (!steps.length) {
+        await client.query('delete from draft where master = $1 and person = $2', [master, person.id]);
+        return { session: null, answer: stateOf(next) };
+      }
+      await this.keepRow(client, master, person, next);
+      await addRows(client, master, person.id, 0, steps);
+      return { session: next, answer: stateOf(next) };
+    });
   }
+
+  /** Throws a person's draft away, and one that nobody has claimed if that is what they saw. */
+  async discard(master: string, person: string, client: Queryable = this.database): Promise<void> {
+    this.sessions.delete(keyOf(master, person));
+    const { rowCount } = await client.query('delete from draft where master = $1 and person = $2', [master, person]);
+    if (!rowCount) await client.query("delete from draft where master = $1 and person = ''", [master]);
+  }
+
+  /**
+   * The master as a person's draft leaves it, locked until the transaction ends.
+   * @throws Refusal when the draft is not as it was seen, Failure `nothing-to-update` where there is none
+   */
+  async result(
+    client: Queryable,
+    master: string,
+    person: string,
+    seen: { base: number; position: number; hash: string },
+  ): Promise<{ document: Master; labels: string[] }> {
+    const there = await this.open(client, master, person, true);
+    if (!there) throw new Failure('nothing-to-update', 'There are no changes to update with.');
+    if (there.base !== seen.base)
+      throw new Refusal(`Your draft rests on r${there.base}, not on r${seen.base}. It is kept.`, dataOf(there));
+    if (there.position !== seen.position || there.hashes[there.position] !== seen.hash)
+      throw new Refusal('The draft has other changes than this window shows. Nothing of it is lost.', dataOf(there));
+    return { document: there.document, labels: there.steps.slice(0, there.position).map(({ label }) => label) };
+  }
+
+  /** Runs a change in a transaction and keeps what came of it in memory, once it is on disk and only then. */
+  private async changing<T>(
+    master: string,
+    person: Person,
+    change: (client: Queryable) => Promise<{ session: Session | null; answer: T }>,
+  ): Promise<T> {
+    const key = keyOf(master, person.id);
+    try {
+      const { session, answer } = await this.database.transaction(async (client) => {
+        const done = await change(client);
+        // The version that this transaction wrote: read back inside it, so that nobody else's is taken for it.
+        const { rows } = await client.query<{ version: number }>(
+          'select version from draft where master = $1 and person = $2',
+          [master, person.id],
+        );
+        return { ...done, session: done.session && { ...done.session, version: rows[0]!.version, unclaimed: false } };
+      });
+      if (session) this.sessions.set(key, session, weightOf(session));
+      else this.sessions.delete(key);
+      return answer;
+    } catch (error) {
+      // The index of a master goes over to what came of it; after an error it is rebuilt from what is on disk.
+      if (!(error instanceof Refusal)) this.sessions.delete(key);
+      throw error;
+    }
+  }
+
+  /** A draft from memory if that is the latest, or else from its rows. */
+  private async open(client: Queryable, master: string, person: string, lock: boolean): Promise<Session | null> {
+    const { rows } = await client.query<DraftRow>(
+      `select person, base, position, version, updated_at from draft
+        where master = $1 and person in ($2, '') order by person desc limit 1 ${lock ? 'for update' : ''}`,
+      [master, person],
+    );
+    const row = rows[0];
+    if (!row) return null;
+    if (lock && row.person !== person)
+      await client.query("update draft set person = $2 where master = $1 and person = ''", [master, person]);
+    const known = this.sessions.get(keyOf(master, row.person));
+    if (known?.version === row.version) return known;
+    const found = await client.query<{ step: unknown }>(
+      'select step from draft_step where master = $1 and person = $2 order by seq',
+      [master, lock ? person : row.person],
+    );
+    const steps = Step.array().parse(found.rows.map(({ step }) => step));
+    let { document } = await this.start(client, master, row.base);
+    for (const step of steps.slice(0, row.position)) document = applyPatches(document, step.forward).master;
+    const session: Session = {
+      version: row.version,
+      base: row.base,
+      position: row.position,
+      steps,
+      hashes: journalHashes(master, row.base, steps),
+      document,
+      updatedAt: row.updated_at.toISOString(),
+      unclaimed: row.person === '' && !lock,
+    };
+    if (!lock) this.sessions.set(keyOf(master, row.person), session, weightOf(session));
+    return session;
+  }
+
+  /** An empty draft on a revision. */
+  private async start(client: Queryable, master: string, base: number): Promise<Session> {
+    const loaded = await this.masters.load(master, client);
+    return {
+      version: 0,
+      base,
+      position: 0,
+      steps: [],
+      hashes: [journalStart(master, base)],
+      document: base <= loaded.head.rev && base > 0 ? revisionOf(loaded, base).master : loaded.head.master,
+      updatedAt: '',
+      unclaimed: false,
+    };
+  }
+
+  private async keepRow(client: Queryable, master: string, person: Person, { base, position, version }: Session): Promise<void> {
+    const head = await headOf(client, master);
+    if (version === 0 && base !== head)
+      throw new Refusal(`Your changes start from r${base}, but this master is at r${head} by now. Nothing of them is lost.`, null);
+    await client.query(
+      `insert into draft (master, person, name, base, position, version) values ($1, $2, $3, $4, $5, 1)
+       on conflict (master, person) do update
+         set name = $3, base = $4, position = $5, version = draft.version + 1, updated_at = now()`,
+      [master, person.id, person.name, base, position],
+    );
+  }
+}
+
+const keyOf = (master: string, person: string): string => `${master} ${person}`;
+const stateOf = ({ position, hashes }: Session) => ({ position, hash: hashes[position]! });
+const dataOf = ({ base, position, steps, hashes, updatedAt, unclaimed }: Session): DraftData => ({
+  base,
+  position,
+  steps,
+  hash: hashes[position]!,
+  updatedAt,
+  unclaimed,
+});
+// The documents of a master's drafts share nearly everything; what a draft holds of its own are its steps.
+const weightOf = ({ steps }: Session): number =>
+  200_000 + WEIGHT * steps.reduce((sum, step) => sum + 300 * (step.forward.length + step.inverse.length), 0);
+
+/** Whether exactly these steps stand at this place already and are done. */
+function isThere({ hashes, position: at }: Session, position: number, hash: string, steps: readonly Step[]): boolean {
+  if (hashes[position] !== hash || at < position + steps.length) return false;
+  let own = hash;
+  return steps.every((step, i) => (own = journalHash(own, step)) === hashes[position + i + 1]);
+}
+
+const whyNot = (there: Session, base: number): string =>
+  there.base === base
+    ? 'These changes build on others than the draft holds. What is there is in the answer; nothing of it is lost.'
+    : `Your changes start from r${base}, but the draft rests on r${there.base}. Nothing of either is lost.`;
+
+async function headOf(client: Queryable, master: string): Promise<number> {
+  const { rows } = await client.query<{ head: number }>('select head from master where id = $1 for share', [master]);
+  if (!rows[0]) throw new Failure('not-found', 'There is no such master on this Desk.');
+  return rows[0].head;
+}
+
+async function addRows(client: Queryable, master: string, person: string, from: number, steps: readonly Step[]): Promise<void> {
+  await client.query(
+    `insert into draft_step (master, person, seq, step)
+     select $1, $2, $3::integer + place - 1, step::json from unnest($4::text[]) with ordinality as given (step, place)`,
+    [master, person, from, steps.map((step) => JSON.stringify(step))],
+  );
 }

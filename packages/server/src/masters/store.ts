@@ -1,4 +1,5 @@
-import { Failure, asFailure, type History, type Master, Patch, type RevisionRecord, revisionsOf } from '@inkwell-twin/core';
+import { Failure, asFailure, type History, type Master, Patch, type RevisionRecord, allItems, revisionsOf } from '@inkwell-twin/core';
+import { BoundedCache } from '../compute/cache';
 import type { Database, Queryable } from '../database/database';
 
 export interface LoadedRevision {
@@ -32,53 +33,72 @@ interface RevisionRow {
   time: Date;
   author: string;
   message: string;
-  patches: unknown;
-  document: unknown;
+  patches: string;
+  document: string | null;
 }
 
-const KEPT = 64;
+/** What loaded masters may weigh in one thread, bytes; in memory a document is about five times its text. */
+const KEPT_BYTES = 384 * 1024 * 1024;
+const WEIGHT = 5;
+
+/** What is stored of a master beside its revisions, so that lists and names need no document. */
+export function rowOfMaster(master: Master): { title: string; owner: string; boards: string; objects: number } {
+  return {
+    title: master.title,
+    owner: master.owner,
+    boards: JSON.stringify(master.boards.map(({ id, name }) => ({ id, name }))),
+    objects: countObjects(master),
+  };
+}
+export const countObjects = ({ boards, symbols }: Master): number => {
+  let count = 0;
+  for (const { items } of [...boards, ...symbols]) for (const _ of allItems(items)) count++;
+  return count;
+};
 
 /** Masters and their revisions. Revisions never change, so a loaded history is kept until a newer one is there. */
 export class MasterStore {
-  private readonly loaded = new Map<string, LoadedMaster>();
+  private readonly loaded = new BoundedCache<{ master: LoadedMaster; bytes: number }>(KEPT_BYTES);
 
   constructor(private readonly database: Database) {}
 
-  async list(): Promise<{ id: string; title: string }[]> {
-    return this.database.rows('select id, title from master order by created_at, id');
-  }
-
-  /** @throws Failure `not-found` */
-  async load(id: string): Promise<LoadedMaster> {
-    const [row] = await this.database.rows<MasterRow>('select id, title, folder, head, file_sha256 from master where id = $1', [
-      id,
-    ]);
-    if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
-    const known = this.loaded.get(id);
-    if (known?.head.rev === row.head) {
-      const current = { ...known, fileSha256: row.file_sha256, folder: row.folder };
-      this.loaded.set(id, current);
-      return current;
-    }
-    const rows = await this.database.rows<RevisionRow>(
-      'select rev, time, author, message, patches, document from revision where master = $1 order by rev',
+  /** @param client the connection to ask by, inside a transaction @throws Failure `not-found`, `record-damaged` */
+  async load(id: string, client: Queryable = this.database): Promise<LoadedMaster> {
+    const { rows: found } = await client.query<MasterRow>(
+      'select id, title, folder, head, file_sha256 from master where id = $1',
       [id],
     );
-    const records: RevisionRecord[] = rows.map(({ rev, time, author, message, patches }) => ({
-      rev,
-      time: time.toISOString(),
-      author,
-      message,
-      patches: Patch.array().parse(patches),
-    }));
-    // The document was checked when it came in; doing that again costs a second for 20,000 objects.
-    const history: History = { first: known?.history.first ?? (rows[0]!.document as Master), revisions: records };
-    // What is in memory already is kept as it is, because hashes hang on its very objects.
-    const revisions = known ? [...known.revisions] : [];
-    const fresh = known ? { first: known.head.master, revisions: records.slice(known.revisions.length) } : history;
+    const row = found[0];
+    if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
+    const known = this.loaded.get(id);
+    if (known?.master.head.rev === row.head) {
+      const current = { ...known.master, fileSha256: row.file_sha256, folder: row.folder };
+      this.loaded.set(id, { ...known, master: current }, known.bytes);
+      return current;
+    }
+    const from = known && known.master.head.rev < row.head ? known.master : undefined;
+    const { rows } = await client.query<RevisionRow>(
+      `select rev, time, author, message, patches::text, document::text from revision where master = $1 and rev > $2 order by rev`,
+      [id, from?.head.rev ?? 0],
+    );
+    const bytes = rows.reduce((sum, { patches, document }) => sum + WEIGHT * (patches.length + (document?.length ?? 0)), 0);
+    const revisions = from ? [...from.revisions] : [];
+    const records: RevisionRecord[] = from ? [...from.history.revisions] : [];
+    let first = from?.history.first;
     try {
-      if (!Array.isArray(fresh.first?.boards)) throw new Failure('patch-invalid', 'The document has no boards.');
-      for (const revision of revisionsOf(fresh)) revisions.push(revision);
+      const fresh = rows.map(({ rev, time, author, message, patches }) => ({
+        rev,
+        time: time.toISOString(),
+        author,
+        message,
+        patches: Patch.array().parse(JSON.parse(patches)),
+      }));
+      records.push(...fresh);
+      // The document was checked when it came in; doing that again costs a second for 20,000 objects.
+      first ??= JSON.parse(rows[0]?.document ?? 'null') as Master;
+      if (!Array.isArray(first?.boards)) throw new Failure('patch-invalid', 'The document has no boards.');
+      // What is in memory already is kept as it is, because hashes hang on its very objects.
+      for (const revision of revisionsOf({ first: from?.head.master ?? first, revisions: fresh })) revisions.push(revision);
     } catch (error) {
       throw new Failure(
         'record-damaged',
@@ -93,23 +113,20 @@ export class MasterStore {
       fileSha256: row.file_sha256,
       revisions,
       head,
-      history,
+      history: { first, revisions: records },
     };
-    this.loaded.delete(id);
-    this.loaded.set(id, master);
-    if (this.loaded.size > KEPT) this.loaded.delete(this.loaded.keys().next().value!);
+    const weight = bytes + (from ? known!.bytes : 0);
+    this.loaded.set(id, { master, bytes: weight }, weight);
     return master;
   }
 
-  /** A master with its first revisions. */
-  async add(client: Queryable, folder: string, { first, revisions }: History): Promise<void> {
-    const head = revisions.length;
-    await client.query('insert into master (id, title, folder, head) values ($1, $2, $3, $4)', [
-      first.id,
-      first.title,
-      folder,
-      head,
-    ]);
+  /** A master with its first revisions. `head` is the document that they lead to. */
+  async add(client: Queryable, folder: string, { first, revisions }: History, head: Master): Promise<void> {
+    const { title, owner, boards, objects } = rowOfMaster(head);
+    await client.query(
+      'insert into master (id, title, folder, head, owner, boards, objects) values ($1, $2, $3, $4, $5, $6, $7)',
+      [first.id, title, folder, revisions.length, owner, boards, objects],
+    );
     for (const record of revisions) await this.addRevision(client, first.id, record, record.rev === 1 ? first : null);
   }
 

@@ -1,56 +1,63 @@
 import { Failure, type RevisionRecord, changesBetween } from '@inkwell-twin/core';
-import type { Database } from '../database/database';
-import type { Drafts } from './drafts';
-import type { MasterStore } from './store';
+import type { Engine } from '../compute/engine';
+import { Refusal } from '../compute/refusal';
+import type { Person } from './drafts';
+import { rowOfMaster } from './store';
+
+/** What an update did: the new revision, and the job that looks at the copies that it outdated. */
+export interface Updated {
+  readonly rev: number;
+  readonly job: string;
+}
 
 /**
- * Writes a draft as the next revision: the changes between head and draft, not the document.
- * @throws Failure `conflict` when someone else updated in between, `nothing-to-update`
+ * Writes a draft as the next revision: the changes between head and draft, not the document. What follows from it (how each
+ * copy stands, the native file, the picture) is asked for in the same transaction, so that a kill forgets none of it.
+ * @throws Refusal when someone else updated in between or the draft is another, Failure `nothing-to-update`
  */
 export async function updateMaster(
-  database: Database,
-  masters: MasterStore,
-  drafts: Drafts,
+  { database, masters, drafts, copies, jobs }: Engine,
   id: string,
-  { base, position, message, author }: { base: number; position: number; message: string; author: string },
-): Promise<number> {
+  person: Person,
+  { base, position, hash, message }: { base: number; position: number; hash: string; message: string },
+): Promise<Updated> {
   return database.transaction(async (client) => {
-    const { rows } = await client.query('select head from master where id = $1 for update', [id]);
-    const draft = await drafts.find(id, client);
-    const loaded = await masters.load(id);
-    if (!draft) throw new Failure('nothing-to-update', 'There are no changes to update with.');
-    if (rows[0]?.head !== base || draft.base !== base)
-      throw new Failure(
-        'conflict',
-        `Someone updated this master to r${rows[0]?.head} meanwhile; your draft rests on r${draft.base} and is kept.`,
+    const { rows } = await client.query<{ head: number }>('select head from master where id = $1 for update', [id]);
+    if (!rows[0]) throw new Failure('not-found', 'There is no such master on this Desk.');
+    const { document, labels } = await drafts.result(client, id, person.id, { base, position, hash });
+    if (rows[0].head !== base)
+      throw new Refusal(
+        `Someone updated this master to r${rows[0].head} meanwhile; your draft rests on r${base} and is kept.`,
+        await drafts.find(id, person.id),
       );
-    if (draft.position !== position)
-      throw new Failure(
-        'conflict',
-        'The draft has other changes than this window shows. Open the master again; nothing is lost.',
-      );
-    const after = await drafts.apply(id, draft);
-    const patches = changesBetween(loaded.head.master, after);
+    const loaded = await masters.load(id, client);
+    const patches = changesBetween(loaded.head.master, document);
     if (!patches.length)
       throw new Failure('nothing-to-update', `The changes cancel each other out: the draft is the same as r${base}.`);
     const rev = base + 1;
-    const words =
-      message.trim() ||
-      draft.steps
-        .slice(0, draft.position)
-        .map(({ label }) => label)
-        .slice(-3)
-        .join('; ');
+    const words = message.trim() || labels.slice(-3).join('; ');
     const record: RevisionRecord = {
       rev,
       time: new Date().toISOString(),
-      author,
+      author: person.name,
       message: words.slice(0, 1000),
       patches,
     };
     await masters.addRevision(client, id, record, null);
-    await client.query('update master set head = $2, title = $3 where id = $1', [id, rev, after.title]);
-    await drafts.discard(id, client);
-    return rev;
+    const { title, owner, boards, objects } = rowOfMaster(document);
+    await client.query('update master set head = $2, title = $3, owner = $4, boards = $5, objects = $6 where id = $1', [
+      id,
+      rev,
+      title,
+      owner,
+      boards,
+      objects,
+    ]);
+    await drafts.discard(id, person.id, client);
+    const outdated = await copies.stand(client, id);
+    await jobs.writeFile(id, client);
+    await jobs.picture(id, client);
+    const job = await jobs.check(id, outdated, client);
+    return { rev, job };
   });
 }

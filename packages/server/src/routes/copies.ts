@@ -1,13 +1,29 @@
 import type { Router } from 'express';
-import { Failure, TARGETS, boardOf, ladderInWords, newId, optionValues, parseOptions, recipeOf } from '@inkwell-twin/core';
+import { Failure, TARGETS, freeName, newId, optionValues, parseOptions, recipeOf } from '@inkwell-twin/core';
 import { blobChunks } from '../blobs/blobs';
-import { dataOf } from '../copies/rows';
+import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
+import { addRecipe } from '../copies/recipes';
+import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
+import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
 import { on } from './handle';
+import { SANDBOX } from './masters';
+import { sendPacked } from './packed';
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
-  const { masters, copies, compute, jobs, database } = workshop;
-  const changed = (master: string) => workshop.events.send({ kind: 'copies', master });
+  const { compute, jobs, database } = workshop;
+
+  const masterRow = async (id: string): Promise<NamedMaster & { objects: number }> => {
+    const [row] = await database.rows<NamedMaster & { objects: number }>(SELECT_NAMED, [id]);
+    if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
+    return row;
+  };
+  const copyRow = async (id: string): Promise<CopyRow> => {
+    const [row] = await database.rows<CopyRow>(`${SELECT_COPIES} where id = $1`, [id]);
+    if (!row) throw new Failure('not-found', 'This copy is not on the list any more: it was derived again or withdrawn.');
+    return row;
+  };
+  const turnOf = async (master: string) => ({ whose: master, large: (await masterRow(master)).objects > LARGE });
 
   on(router, 'targets', async () => ({
     targets: TARGETS.map((target) => {
@@ -30,90 +46,78 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   }));
 
   on(router, 'carry', async ({ params, body }) => {
-    const master = await masters.load(params['id']!);
-    const asked = recipeOf(body.target, body.options, body.board);
-    const { versions } = asked.target;
-    const rungs = [];
-    for (const version of versions.length ? versions : [null]) {
-      const recipe = version === null ? asked : recipeOf(body.target, { ...body.options, version }, body.board, newId());
-      const { rev, time, master: document } = master.head;
-      const { report, bytes } = await compute.run('carry', { master: document, rev, time, recipe: dataOf(recipe) });
-      rungs.push({
-        version: version ?? '',
+    const { words, rungs } = await compute.run('carry', { ...body, master: params['id']! }, await turnOf(params['id']!));
+    return {
+      words,
+      rungs: rungs.map(({ report, ...rest }) => ({
+        ...rest,
         report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) },
-        bytes,
-      });
-    }
-    return { words: ladderInWords(rungs), rungs };
+      })),
+    };
   });
 
   on(router, 'copyName', async ({ params, body }) => {
-    const master = await masters.load(params['id']!);
+    const master = await masterRow(params['id']!);
     const recipe = recipeOf(body.target, body.options, body.board);
-    const wanted = copies.plainName(master, recipe, body.label, master.head.rev);
-    return { wanted, file: await copies.freeNameFor(master, wanted) };
+    const wanted = plainName(master, recipe, body.label, master.head);
+    const files = await compute.run('folder', { folder: master.folder }, { whose: master.id });
+    return { wanted, file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]) };
   });
 
   on(router, 'addRecipe', async ({ params, body }) => {
-    const master = await masters.load(params['id']!);
+    const master = await masterRow(params['id']!);
     // By its id, so that the copy keeps to its board when that gets another name.
-    const { id: board } = boardOf(master.head.master, body.board);
-    const recipe = recipeOf(body.target, body.options, board, newId());
-    await copies.addRecipe(database.pool, master.id, body.label, recipe);
-    const run = async () => {
-      try {
-        await copies.derive(master.id, recipe.id);
-      } catch (error) {
-        // A recipe that never gave a copy is in nobody's list.
-        await copies.dropEmptyRecipe(recipe.id);
-        throw error;
-      }
-    };
-    const job = jobs.start(master.id, 'Deriving', [{ label: body.label, run }]);
+    const board = master.boards.find(({ id, name }) => body.board === '' || body.board === id || body.board === name);
+    if (!board) {
+      const known = master.boards.map(({ name }) => name).join(', ');
+      throw new Failure('board-unknown', `There is no board “${body.board}” in this master. It has: ${known}.`);
+    }
+    const recipe = recipeOf(body.target, body.options, board.id, newId());
+    // The recipe and the job in one transaction: what was answered is never forgotten.
+    const job = await database.transaction(async (client) => {
+      await addRecipe(client, master.id, body.label, recipe);
+      return jobs.derive(master.id, recipe.id, body.label, client);
+    });
     return { recipe: recipe.id, job };
   });
 
   on(router, 'deriveAgain', async ({ params }) => {
-    const row = await copies.find(params['id']!);
-    return {
-      job: jobs.start(row.master, 'Deriving', [
-        { label: row.label, run: async () => void (await copies.derive(row.master, row.recipe)) },
-      ]),
-    };
+    const row = await copyRow(params['id']!);
+    return { job: await jobs.derive(row.master, row.recipe, row.label) };
   });
 
   on(router, 'check', async ({ params }) => {
-    const row = await copies.find(params['id']!);
-    return { job: workshop.checkOne(row.id, row.master, row.file) };
+    const row = await copyRow(params['id']!);
+    return { job: await jobs.check(row.master, [row.id]) };
   });
-  on(router, 'checkAll', async ({ params }) => ({
-    job: await workshop.checkAll((await masters.load(params['id']!)).id),
-  }));
-  on(router, 'match', async ({ params }) => copies.match(params['id']!));
+  on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masterRow(params['id']!)).id) }));
+  on(router, 'match', async ({ params, request, response }) => {
+    const row = await copyRow(params['id']!);
+    await sendPacked(request, response, await compute.run('match', { copy: row.id }, await turnOf(row.master)));
+  });
 
   on(router, 'accept', async ({ params, body }) => {
-    await copies.accept(params['id']!, body.by, body.reason);
-    const row = await copies.find(params['id']!);
-    changed(row.master);
-    return { copy: copies.view(row, await masters.load(row.master)) };
+    const { id, master } = await copyRow(params['id']!);
+    await compute.run('accept', { copy: id, ...body }, await turnOf(master));
+    await jobs.event({ kind: 'copies', master });
+    return { copy: viewOfRow(await copyRow(id)) };
   });
   on(router, 'withdraw', async ({ params }) => {
-    const row = await copies.find(params['id']!);
-    await copies.withdraw(row.id);
-    changed(row.master);
+    const row = await copyRow(params['id']!);
+    await database.query("update copy set state = 'withdrawn' where id = $1", [row.id]);
+    await jobs.event({ kind: 'copies', master: row.master });
     return { done: true as const };
   });
 
   on(router, 'file', async ({ params, response }) => {
-    const row = await copies.find(params['id']!);
-    response.attachment(row.file).type('application/octet-stream');
+    const row = await copyRow(params['id']!);
+    response.attachment(row.file).type('application/octet-stream').set(SANDBOX);
     for await (const chunk of blobChunks(database, row.sha256)) response.write(chunk);
     response.end();
   });
 
   on(router, 'cancel', async ({ params }) => {
-    if (!params['id']) throw new Failure('not-found', 'There is no such job.');
-    jobs.cancel(params['id']);
+    await jobs.cancel(params['id']!);
     return { done: true as const };
   });
 }

@@ -1,7 +1,11 @@
 import type { NextFunction, Request, Response, Router } from 'express';
-import { CONTRACTS, type BodyOf, type Contract, type Contracts, type ErrorBody } from '@inkwell-twin/api';
+import { CONTRACTS, type BodyOf, type Contract, type Contracts, type ErrorBody, NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
 import type { z } from 'zod';
 import { Failure, asFailure } from '@inkwell-twin/core';
+import { Refusal } from '../compute/refusal';
+import { databaseFailure } from '../database/failures';
+import type { Person } from '../masters/drafts';
+import { diskFailure } from '../shelf/failures';
 
 const STATUS: Record<string, number> = {
   'not-found': 404,
@@ -10,13 +14,39 @@ const STATUS: Record<string, number> = {
   'nothing-to-update': 409,
   'file-too-large': 413,
   'too-large': 413,
+  'too-slow': 408,
+  'type-unknown': 415,
   forbidden: 403,
   'record-damaged': 500,
+  busy: 503,
+  unavailable: 503,
+  'no-room': 507,
   unexpected: 500,
 };
+/** Seconds after which to try again what could not be done just now. */
+const AGAIN = 2;
 
 type Body<K extends keyof Contracts> = Contracts[K] extends Contract<infer B, z.ZodType> ? z.output<B> : never;
 type Answer<K extends keyof Contracts> = Contracts[K] extends Contract<z.ZodType, infer R> ? z.input<R> : never;
+
+/** Who asks, by the headers that the browser sends along. @throws Failure `request-invalid` where nobody is named */
+export function personOf({ headers }: Request): Person {
+  const id = headers[PERSON_HEADER];
+  if (typeof id !== 'string' || !/^[A-Za-z0-9-]{8,64}$/.test(id))
+    throw new Failure('request-invalid', `Say who you are: ${PERSON_HEADER} is an id of 8 to 64 letters, digits and hyphens.`);
+  const raw = headers[NAME_HEADER];
+  let name = '';
+  try {
+    name = decodeURIComponent(typeof raw === 'string' ? raw : '');
+  } catch {
+    throw new Failure('request-invalid', `${NAME_HEADER} is not percent-encoded as it should be.`);
+  }
+  return { id, name: plain(name).slice(0, 200) };
+}
+
+/** Text without what can't be kept or shown. */
+// eslint-disable-next-line no-control-regex -- these are just the ones that are meant
+export const plain = (text: string): string => text.replace(/[\u0000-\u001f\u007f]/g, ' ').trim();
 
 /** Adds a route by its contract: the body is parsed before the handler sees it, what the handler returns is sent. */
 export function on<K extends keyof Contracts>(
@@ -32,6 +62,8 @@ export function on<K extends keyof Contracts>(
   const contract: Contract = CONTRACTS[id];
   router[contract.method](contract.path, (request: Request, response: Response, next: NextFunction) => {
     const run = async () => {
+      if (contract.body && !request.is('json'))
+        throw new Failure('type-unknown', 'This route takes JSON: send Content-Type: application/json.');
       const parsed = contract.body?.safeParse(request.body);
       if (parsed && !parsed.success) {
         const issue = parsed.error.issues[0]!;
@@ -54,22 +86,38 @@ export function on<K extends keyof Contracts>(
 
 export type { BodyOf };
 
+/** What the framework's own errors mean: bodies that are no JSON, packed in an unknown way, too large, cut off, bad escapes. */
+function fromFramework(error: unknown): Failure | undefined {
+  const { type, status, message } = error as { type?: string; status?: number; message?: string };
+  if (type === 'entity.too.large') return new Failure('file-too-large', 'The request is larger than this route takes.');
+  if (type === 'entity.parse.failed') return new Failure('request-invalid', 'The request is not JSON.');
+  if (status === 415) return new Failure('type-unknown', `The request is encoded in a way that is not known here: ${message}.`);
+  if (status !== undefined && status >= 400 && status < 500)
+    return new Failure('request-invalid', `The request can’t be read: ${message}.`);
+  return undefined;
+}
+
 /** Turns whatever was thrown into a status and words; a surprise is logged whole and told short. */
 export function errorHandler(log: (what: string, error: unknown) => void) {
-  return (error: unknown, request: Request, response: Response, next: NextFunction): void => {
-    if (response.headersSent) return next(error);
-    const raw = error as { type?: string; status?: number };
-    let failure = asFailure(error);
-    if (raw.type === 'entity.too.large') failure = new Failure('file-too-large', 'The request is larger than this route takes.');
-    else if (raw.type === 'entity.parse.failed') failure = new Failure('request-invalid', 'The request is not JSON.');
-    else if (failure.code === 'unexpected') {
+  return (thrown: unknown, request: Request, response: Response, next: NextFunction): void => {
+    if (response.headersSent) return next(thrown);
+    const error = diskFailure(databaseFailure(thrown));
+    let failure = error instanceof Failure ? error : (fromFramework(error) ?? asFailure(error));
+    if (failure.code === 'unexpected') {
       log(`${request.method} ${request.path}`, error);
       failure = new Failure(
         'unexpected',
         'Something went wrong on our side. Nothing was written. The server’s log has the details.',
       );
     }
-    const body: ErrorBody = { error: failure.toJSON() };
-    response.status(STATUS[failure.code] ?? 400).json(body);
+    const status = STATUS[failure.code] ?? 400;
+    if (status === 503) response.set('Retry-After', String(AGAIN));
+    // A body that is still coming in is not waited for.
+    if (failure.code === 'too-slow') response.set('Connection', 'close');
+    const body: ErrorBody = {
+      error: failure.toJSON(),
+      ...(failure instanceof Refusal ? { there: failure.there } : {}),
+    };
+    response.status(status).json(body);
   };
 }

@@ -1,210 +1,93 @@
 import type { Request, Router } from 'express';
 import { BRING_IN_LIMIT } from '@inkwell-twin/api';
-import {
-  Failure,
-  type History,
-  type Master,
-  allItems,
-  asFailure,
-  fileName,
-  looksNative,
-  newId,
-  newMaster,
-  readPackage,
-} from '@inkwell-twin/core';
-import type { AnswerOf, DeskRow } from '@inkwell-twin/api';
-import { blobChunks, storeBlob } from '../blobs/blobs';
-import { identify } from '../identify/identify';
-import { type LoadedMaster, revisionOf } from '../masters/store';
-import { updateMaster } from '../masters/updates';
+import { Failure } from '@inkwell-twin/core';
+import { blobChunks, sweepBlobs } from '../blobs/blobs';
+import { BoundedCache } from '../compute/cache';
+import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import type { Workshop } from '../workshop';
-import { readUpload } from './upload';
-import { on } from './handle';
+import { noticesOf } from './desk';
+import { on, plain } from './handle';
+import { sendPacked } from './packed';
+import { type RevisionRow, draftsOf, optionalPerson, viewOfRevision } from './rows';
+import type { Uploads } from './upload';
 
-const revisionsOf = ({ revisions }: LoadedMaster) =>
-  revisions.map(({ rev, time, author, message }) => ({ rev, time, author, message }));
-
-/** Adds a master with its first revision, and its file on the shelf. */
-async function keep(
-  workshop: Workshop,
-  master: Master,
-  message: string,
-  original?: { bytes: Uint8Array; name: string; mediaType: string },
-): Promise<void> {
-  const { database, masters } = workshop;
-  const folder = await freeFolder(workshop, master.title);
-  await database.transaction(async (client) => {
-    const sha = original && (await storeBlob(client, original.bytes));
-    const resources =
-      original && sha
-        ? [
-            {
-              id: sha,
-              name: original.name,
-              mediaType: original.mediaType,
-              size: original.bytes.length,
-              role: 'original' as const,
-            },
-          ]
-        : [];
-    const first = { ...master, resources };
-    const history: History = {
-      first,
-      revisions: [{ rev: 1, time: new Date().toISOString(), author: master.owner, message, patches: [] }],
-    };
-    await masters.add(client, folder, history);
-    if (original && sha)
-      await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [
-        master.id,
-        sha,
-        original.name,
-        original.mediaType,
-      ]);
-  });
-  workshop.files.soon(master.id);
-  workshop.events.send({ kind: 'master', master: master.id });
-}
-
-/** A native file comes in with its history and its originals, as the same master. */
-async function bringInMaster(workshop: Workshop, bytes: Uint8Array): Promise<AnswerOf<'bringIn'>> {
-  const { database, masters } = workshop;
-  const { master, rev, time, history, resources } = readPackage(bytes);
-  const [there] = await database.rows<{ title: string; head: number }>('select title, head from master where id = $1', [
-    master.id,
-  ]);
-  if (there)
-    throw new Failure(
-      'name-taken',
-      `This master is on the Desk already, as “${there.title}” at r${there.head}; the file holds r${rev}. Nothing was changed.`,
-    );
-  const whole: History = history ?? {
-    first: master,
-    revisions: [{ rev: 1, time, author: master.owner, message: `Brought in at r${rev}`, patches: [] }],
-  };
-  const folder = await freeFolder(workshop, master.title);
-  await database.transaction(async (client) => {
-    await masters.add(client, folder, whole);
-    for (const { id, name, mediaType } of master.resources) {
-      const original = resources.get(id);
-      if (!original) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
-      await storeBlob(client, original);
-      await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [
-        master.id,
-        id,
-        name,
-        mediaType,
-      ]);
-    }
-  });
-  workshop.files.soon(master.id);
-  workshop.events.send({ kind: 'master', master: master.id });
-  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [] };
-}
-
-const countObjects = ({ boards }: Master): number => boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0);
-
-/** A folder of its own on the shelf, named after the title. */
-async function freeFolder({ database, shelf }: Workshop, title: string): Promise<string> {
-  const taken = await database.rows<{ folder: string }>('select folder from master');
-  return shelf.freeFolder(
-    fileName('{title}', { title }, 'x').slice(0, -2),
-    taken.map((row) => row.folder),
-  );
-}
+/** Documents that were asked for lately, packed; they never change. */
+const DOCUMENTS = 48 * 1024 * 1024;
 
 /** The name that an uploaded file had, without what could lead elsewhere. */
 const nameOf = ({ query }: Request): string =>
-  String(query['name'] ?? 'drawing')
-    .replace(/[\\/\0]/g, '_')
+  plain((typeof query['name'] === 'string' && query['name']) || 'drawing')
+    .replace(/[\\/]/g, '_')
     .slice(0, 200);
 
-export function masterRoutes(router: Router, workshop: Workshop): void {
-  const { masters, drafts, copies, database, compute } = workshop;
-  const pictures = new Map<string, string>();
+/** What the browser may do with a file or a picture of someone else's making: show it, and nothing more. */
+export const SANDBOX = { 'Content-Security-Policy': "sandbox; default-src 'none'", 'X-Content-Type-Options': 'nosniff' };
 
-  const deskRow = async (id: string): Promise<DeskRow> => {
-    const master = await masters.load(id);
-    const draft = await drafts.find(id);
-    return {
-      id,
-      title: master.title,
-      owner: master.head.master.owner,
-      folder: master.folder,
-      revisions: revisionsOf(master),
-      copies: (await copies.ofMaster(id)).map((row) => copies.view(row, master)),
-      draftChanges: draft?.position ?? 0,
-      picture: `/api/masters/${id}/picture.svg?rev=${master.head.rev}`,
-    };
-  };
+export function masterRoutes(router: Router, workshop: Workshop, uploads: Uploads): void {
+  const { database, compute, jobs, shelf } = workshop;
+  const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
 
-  on(router, 'desk', async () => {
-    const rows: DeskRow[] = [];
-    const damaged: AnswerOf<'desk'>['damaged'] = [];
-    for (const { id, title } of await masters.list())
-      try {
-        rows.push(await deskRow(id));
-      } catch (error) {
-        workshop.log(`master ${id}`, error);
-        damaged.push({ id, title, message: asFailure(error).message });
-      }
-    return { masters: rows, damaged, shelf: workshop.shelf.root };
-  });
-
-  router.get('/api/masters/:id/picture.svg', (request, response, next) => {
+  router.get('/api/masters/:id/picture.png', (request, response, next) => {
     const run = async () => {
-      const { id, head } = await masters.load(request.params.id);
-      const key = `${id} ${head.rev}`;
-      let picture = pictures.get(key);
-      if (!picture) {
-        const recipe = { id: 'picture', target: 'svg', options: { text: 'outlines', precision: 2 }, board: '' };
-        const { bytes } = await compute.run('derive', { master: head.master, rev: head.rev, time: head.time, recipe });
-        picture = Buffer.from(bytes).toString('utf8');
-        for (const old of pictures.keys()) if (old.startsWith(id)) pictures.delete(old);
-        pictures.set(key, picture);
-      }
-      response.type('image/svg+xml').set('Cache-Control', 'private, max-age=86400').send(picture);
+      const [row] = await database.rows<{ png: Buffer }>('select png from picture where master = $1', [request.params.id]);
+      if (!row) throw new Failure('not-found', 'There is no picture of this master yet.');
+      response.type('image/png').set(SANDBOX).send(row.png);
     };
     run().catch(next);
   });
 
-  on(router, 'newMaster', async ({ body }) => {
-    const master = newMaster(newId(), body.title, body.owner, body.purpose);
-    await keep(workshop, master, 'Started');
-    return { id: master.id };
-  });
+  on(router, 'newMaster', async ({ body }) => ({ id: await compute.run('newOne', body, { whose: 'new' }) }));
 
-  on(router, 'identify', async ({ request }) => identify(workshop, await readUpload(request, BRING_IN_LIMIT), nameOf(request)));
+  on(router, 'identify', async ({ request }) =>
+    uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('identify', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
+    ),
+  );
+  on(router, 'bringIn', async ({ request }) =>
+    uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('bringIn', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
+    ),
+  );
 
-  on(router, 'bringIn', async ({ request }) => {
-    const name = nameOf(request);
-    const bytes = await readUpload(request, BRING_IN_LIMIT);
-    if (looksNative(bytes)) return bringInMaster(workshop, bytes);
-    const { master, notUnderstood, mediaType } = await compute.run('bringIn', { bytes, name });
-    const kept = { ...master, id: newId() };
-    await keep(workshop, kept, `Brought in from ${name}`, { bytes, name, mediaType });
-    return { id: kept.id, title: kept.title, objects: countObjects(kept), notUnderstood: [...notUnderstood] };
-  });
-
-  on(router, 'master', async ({ params }) => {
-    const master = await masters.load(params['id']!);
-    const draft = await drafts.find(master.id);
+  on(router, 'master', async ({ params, request }) => {
+    const id = params['id']!;
+    const [[master], revisions, copies, drafts, notices] = await Promise.all([
+      database.rows<{ title: string; folder: string; head: number }>('select title, folder, head from master where id = $1', [id]),
+      database.rows<RevisionRow>('select rev, time, author, message from revision where master = $1 order by rev', [id]),
+      database.rows<CopyRow>(`${SELECT_COPIES} where master = $1 ${IN_ORDER}`, [id]),
+      draftsOf(database, [id], optionalPerson(request)),
+      noticesOf(database, id),
+    ]);
+    if (!master) throw new Failure('not-found', 'There is no such master on this Desk.');
     return {
-      id: master.id,
+      id,
       title: master.title,
-      file: workshop.shelf.masterFile(master.folder),
-      head: master.head.rev,
-      document: master.head.master as unknown as Record<string, unknown>,
-      revisions: revisionsOf(master),
-      copies: (await copies.ofMaster(master.id)).map((row) => copies.view(row, master)),
-      draft: draft && { ...draft, steps: [...draft.steps] },
+      file: shelf.masterFile(master.folder),
+      head: master.head,
+      revisions: revisions.map(viewOfRevision),
+      copies: copies.map(viewOfRow),
+      ...drafts.get(id)!,
+      notices,
     };
   });
 
-  on(router, 'revision', async ({ params }) => {
+  /** A record that can't be read is a matter for people: the Desk says so until it is mended, or set aside. */
+  const noteDamage = (master: string) => async (error: unknown) => {
+    if (error instanceof Failure && error.code === 'record-damaged') await jobs.notice(master, 'record', error.message);
+    throw error;
+  };
+  on(router, 'revision', async ({ params, request, response }) => {
     const rev = Number(params['rev']);
-    return {
-      document: revisionOf(await masters.load(params['id']!), rev).master as unknown as Record<string, unknown>,
-    };
+    if (!Number.isInteger(rev) || rev < 1 || rev > 1e9) throw new Failure('request-invalid', 'A revision is a number from 1.');
+    const [known] = await database.rows('select from revision where master = $1 and rev = $2', [params['id'], rev]);
+    if (!known) throw new Failure('not-found', 'This master has no such revision.');
+    const key = `${params['id']} ${rev}`;
+    let packed = documents.get(key);
+    if (!packed) {
+      packed = await compute.run('revision', { master: params['id']!, rev }, { whose: params['id']! }).catch(noteDamage(params['id']!));
+      documents.set(key, packed, packed.length);
+    }
+    await sendPacked(request, response, packed);
   });
 
   on(router, 'original', async ({ params, response }) => {
@@ -213,32 +96,31 @@ export function masterRoutes(router: Router, workshop: Workshop): void {
       params['sha'],
     ]);
     if (!row) throw new Failure('not-found', 'This master keeps no such original.');
-    response.attachment(row.name).type('application/octet-stream');
+    response.attachment(row.name).type('application/octet-stream').set(SANDBOX);
     for await (const chunk of blobChunks(database, params['sha']!)) response.write(chunk);
     response.end();
   });
 
-  on(router, 'draft', async ({ params }) => {
-    const draft = await drafts.find(params['id']!);
-    return { draft: draft && { ...draft, steps: [...draft.steps] } };
-  });
-  on(router, 'addSteps', async ({ params, body }) => ({
-    position: await drafts.add(params['id']!, body.base, body.position, body.steps),
-  }));
-  on(router, 'moveDraft', async ({ params, body }) => ({
-    position: await drafts.moveTo(params['id']!, body.position),
-  }));
-  on(router, 'discardDraft', async ({ params }) => {
-    await drafts.discard(params['id']!);
+  const setState = async (id: string, state: 'live' | 'aside') => {
+    const { rowCount } = await database.query('update master set state = $2 where id = $1', [id, state]);
+    if (!rowCount) throw new Failure('not-found', 'There is no such master on this Desk.');
+    await jobs.event({ kind: 'master', master: id });
     return { done: true as const };
+  };
+  on(router, 'setAside', ({ params }) => setState(params['id']!, 'aside'));
+  on(router, 'bringBack', async ({ params }) => {
+    const done = await setState(params['id']!, 'live');
+    await jobs.stand(params['id']!);
+    return done;
   });
-
-  on(router, 'update', async ({ params, body }) => {
-    const id = params['id']!;
-    const rev = await updateMaster(database, masters, drafts, id, body);
-    workshop.files.soon(id);
-    const job = await workshop.checkAll(id);
-    workshop.events.send({ kind: 'master', master: id });
-    return { rev, job };
+  on(router, 'deleteMaster', async ({ params }) => {
+    await database.transaction(async (client) => {
+      const { rowCount } = await client.query("delete from master where id = $1 and state = 'aside'", [params['id']]);
+      if (!rowCount)
+        throw new Failure('conflict', 'Only a master that was set aside can be deleted. Set it aside first; nothing was deleted.');
+      await sweepBlobs(client);
+    });
+    await jobs.event({ kind: 'master', master: params['id']! });
+    return { done: true as const };
   });
 }

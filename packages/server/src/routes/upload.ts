@@ -1,5 +1,17 @@
+import { randomUUID } from 'node:crypto';
+import { createWriteStream, mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { Request } from 'express';
 import { Failure } from '@inkwell-twin/core';
+
+/** So many files may be on their way in at once; the next is asked to come again. */
+const AT_ONCE = 8;
+/** Milliseconds that a sender may be silent, and that all of it may take. */
+const SILENCE = 10_000;
+const WHOLE = 120_000;
 
 const tooLarge = (limit: number, size?: number) =>
   new Failure(
@@ -7,22 +19,66 @@ const tooLarge = (limit: number, size?: number) =>
     `The file ${size ? `has ${Math.round(size / 1048576)} MB` : 'is too large'}; at most ${limit / 1048576} MB can be brought in. Nothing was kept.`,
   );
 
-/** The bytes of a request, up to a limit. What is beyond it is taken off the line but never held. */
-export async function readUpload(request: Request, limit: number): Promise<Uint8Array> {
-  const stated = Number(request.headers['content-length'] ?? 0);
-  if (stated > limit) {
-    // The sender only listens for the answer once it has sent everything.
-    for await (const _ of request) void _;
-    throw tooLarge(limit, stated);
+/** Files on their way in. They go to disk as they come, so that many of them hold no memory. */
+export class Uploads {
+  private underWay = 0;
+
+  constructor(private readonly folder: string) {
+    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    for (const left of readdirSync(folder)) rmSync(join(folder, left), { force: true });
   }
-  const parts: Buffer[] = [];
-  let size = 0;
-  for await (const part of request as AsyncIterable<Buffer>) {
-    size += part.length;
-    if (size <= limit) parts.push(part);
-    else parts.length = 0;
+
+  /**
+   * Takes a request's body to disk and hands its path to `use`; the file is gone afterwards.
+   * @param limit bytes; what is beyond it is taken off the line and thrown away
+   * @throws Failure `file-too-large`, `too-slow`, `busy` when too many come at once
+   */
+  async receive<T>(request: Request, limit: number, use: (path: string) => Promise<T>): Promise<T> {
+    const stated = Number(request.headers['content-length'] ?? 0);
+    const encoding = request.headers['content-encoding'];
+    if (encoding && encoding !== 'identity')
+      throw new Failure('type-unknown', `A file is taken as it is, not packed as ${encoding.slice(0, 40)}.`);
+    if (this.underWay >= AT_ONCE) {
+      request.resume();
+      throw new Failure('busy', `${AT_ONCE} files are coming in just now. Try again in a moment.`);
+    }
+    this.underWay++;
+    const path = join(this.folder, randomUUID());
+    try {
+      const size = await this.toDisk(request, path, limit);
+      if (size > limit) throw tooLarge(limit, Math.max(size, stated));
+      if (!size) throw new Failure('request-invalid', 'The file is empty.');
+      return await use(path);
+    } finally {
+      this.underWay--;
+      await rm(path, { force: true }).catch(() => undefined);
+    }
   }
-  if (size > limit) throw tooLarge(limit, size);
-  if (!size) throw new Failure('request-invalid', 'The file is empty.');
-  return new Uint8Array(Buffer.concat(parts));
+
+  private async toDisk(request: Request, path: string, limit: number): Promise<number> {
+    let size = 0;
+    const stop = new AbortController();
+    const slow = () => stop.abort();
+    const whole = setTimeout(slow, WHOLE);
+    let silence = setTimeout(slow, SILENCE);
+    const counted = new Transform({
+      transform(part: Buffer, _encoding, done) {
+        size += part.length;
+        clearTimeout(silence);
+        silence = setTimeout(slow, SILENCE);
+        // The sender only listens for the answer once it has sent everything; what is too much is not kept.
+        done(null, size <= limit ? part : undefined);
+      },
+    });
+    try {
+      await pipeline(request, counted, createWriteStream(path, { mode: 0o600 }), { signal: stop.signal });
+      return size;
+    } catch (error) {
+      if (!stop.signal.aborted) throw request.destroyed ? new Failure('too-slow', 'The sender went away. Nothing was kept.') : error;
+      throw new Failure('too-slow', 'The file came too slowly and was cut off. Nothing was kept; send it again.');
+    } finally {
+      clearTimeout(whole);
+      clearTimeout(silence);
+    }
+  }
 }

@@ -1,27 +1,28 @@
-import { demoMasters, afterMishap, recipeOfDemo } from '@inkwell-twin/demo';
-import { fileName } from '@inkwell-twin/core';
+import { type DemoMaster, afterMishap, recipeOfDemo } from '@inkwell-twin/demo';
 import { writeFileSync, rmSync } from 'node:fs';
-import type { Workshop } from '../workshop';
+import { fileName, revisionsOf } from '@inkwell-twin/core';
+import type { Engine } from '../compute/engine';
+import { addRecipe } from '../copies/recipes';
 
-/** Loads the demo into an empty workshop: masters with their histories, copies at their revisions, and what befell them. */
-export async function loadDemo(workshop: Workshop): Promise<void> {
-  const { database, masters, copies, shelf } = workshop;
-  if ((await masters.list()).length) return;
-  for (const demo of demoMasters()) {
-    const folder = shelf.freeFolder(fileName('{title}', { title: demo.first.title }, 'x').slice(0, -2), []);
-    await database.transaction((client) => masters.add(client, folder, demo));
-    const { id } = demo.first;
-    const { head } = await masters.load(id);
-    for (const copy of demo.copies) {
-      const recipe = recipeOfDemo(head.master, copy);
-      await copies.addRecipe(database.pool, id, copy.label, recipe);
-      const row = await copies.find(await copies.derive(id, recipe.id, copy.rev));
-      if (!copy.mishap) continue;
-      const path = shelf.path(folder, row.file);
-      const left = afterMishap(shelf.read(folder, row.file)!, copy.mishap);
-      if (left) writeFileSync(path, left);
-      else rmSync(path);
-    }
-    await workshop.files.write(id);
+/** Loads a master of the demo: its history, copies at their revisions, and what befell them. */
+export async function loadDemoMaster({ database, masters, copies, shelf, jobs }: Engine, demo: DemoMaster): Promise<void> {
+  // What an earlier start, cut short, left of it.
+  await database.query('delete from master where id = $1', [demo.first.id]);
+  const folder = shelf.freeFolder(fileName('{title}', { title: demo.first.title }, 'x').slice(0, -2), []);
+  const head = [...revisionsOf(demo)].at(-1)!.master;
+  await database.transaction((client) => masters.add(client, folder, demo, head));
+  const { id } = demo.first;
+  for (const copy of demo.copies) {
+    const recipe = recipeOfDemo(head, copy);
+    await addRecipe(database, id, copy.label, recipe);
+    const row = await copies.find(await copies.derive(id, recipe.id, copy.rev));
+    if (!copy.mishap) continue;
+    const path = shelf.path(folder, row.file);
+    const left = afterMishap(shelf.read(folder, row.file)!, copy.mishap);
+    if (left) writeFileSync(path, left);
+    else rmSync(path);
+    await copies.check(row.id);
   }
+  await jobs.writeFile(id);
+  await jobs.picture(id);
 }

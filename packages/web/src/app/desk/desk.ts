@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { AnswerOf, CopyView, DeskRow, Identified } from '@inkwell-twin/api';
-import { filter, throttleTime } from 'rxjs';
+import type { AnswerOf, CopyView, DeskRow, EventView, Identified, Summary } from '@inkwell-twin/api';
+import { Subject, debounceTime, throttleTime } from 'rxjs';
+import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { Thread } from '../shared/thread';
@@ -19,7 +20,7 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
 /** The home view: all masters and how their copies stand. */
 @Component({
   selector: 'twin-desk',
-  imports: [RouterLink, Thread, TopBar, VerdictMark, NewMaster],
+  imports: [InputText, RouterLink, Thread, TopBar, VerdictMark, NewMaster],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './desk.html',
   styleUrl: './desk.css',
@@ -29,7 +30,13 @@ export class Desk {
   private readonly router = inject(Router);
 
   protected readonly rows = signal<readonly DeskRow[] | null>(null);
-  protected readonly damaged = signal<AnswerOf<'desk'>['damaged']>([]);
+  protected readonly summary = signal<Summary | null>(null);
+  /** The cursor of the next page; null when all are here. */
+  protected readonly next = signal<string | null>(null);
+  protected readonly find = signal('');
+  /** Whether what was set aside is shown instead. */
+  protected readonly asideShown = signal(false);
+  protected readonly deleting = signal<string | null>(null);
   protected readonly shelf = signal('');
   protected readonly problem = signal('');
   protected readonly adding = signal(false);
@@ -37,28 +44,80 @@ export class Desk {
   protected readonly brought = signal<Brought | null>(null);
   protected readonly identified = signal<Known | null>(null);
   protected readonly dragging = signal(false);
-  protected readonly needs = computed(() => needsOf(this.rows() ?? []));
+  protected readonly needs = computed(() => needsOf(this.summary()?.attention ?? []));
   protected readonly counted = counted;
+  private readonly searching = new Subject<string>();
+  private readonly stale = new Subject<void>();
 
   constructor() {
     this.load();
-    const events = inject(ServerEvents);
-    events.all
-      .pipe(
-        filter(({ kind }) => kind !== 'job'),
-        throttleTime(250, undefined, { leading: true, trailing: true }),
-        takeUntilDestroyed(inject(DestroyRef)),
-      )
-      .subscribe(() => this.load());
+    const gone = takeUntilDestroyed<unknown>(inject(DestroyRef));
+    inject(ServerEvents)
+      .all.pipe(gone)
+      .subscribe((event) => this.told(event as EventView));
+    this.searching.pipe(debounceTime(200), gone).subscribe(() => this.load());
+    this.stale
+      .pipe(throttleTime(1000, undefined, { leading: true, trailing: true }), gone)
+      .subscribe(() => this.api.call('summary').subscribe((summary) => this.summary.set(summary)));
   }
 
-  protected load(): void {
-    this.api.call('desk').subscribe({
-      next: ({ masters, damaged, shelf }) => {
-        this.rows.set(masters);
-        this.damaged.set(damaged);
+  /** A single change is asked for by itself: neither the other rows nor any document. */
+  private told(event: EventView): void {
+    if (event.kind === 'again') return this.load();
+    if (event.kind === 'job') return;
+    this.stale.next();
+    this.refreshRow(event.master);
+  }
+
+  private refreshRow(id: string): void {
+    const known = this.rows()?.some((row) => row.id === id);
+    // One that is new comes at the end of the list, if that is in sight.
+    if (!known && (this.next() !== null || this.find() || this.asideShown())) return;
+    this.api.call('deskRow', { id }).subscribe({
+      next: (row) => this.rows.update((rows) => (known ? rows!.map((one) => (one.id === id ? row : one)) : [...(rows ?? []).filter((one) => one.id !== id), row])),
+      error: () => this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null),
+    });
+  }
+
+  protected load(after: string | null = null): void {
+    const query: Record<string, string> = {};
+    if (after) query['after'] = after;
+    if (this.find()) query['find'] = this.find();
+    if (this.asideShown()) query['state'] = 'aside';
+    this.api.call('desk', {}, undefined, query).subscribe({
+      next: ({ masters, next, shelf, ...summary }) => {
+        this.rows.update((rows) => (after ? [...(rows ?? []), ...masters] : masters));
+        this.next.set(next);
+        this.summary.set(summary);
         this.shelf.set(shelf);
         this.problem.set('');
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+
+  protected search(event: Event): void {
+    this.find.set((event.target as HTMLInputElement).value.trim());
+    this.searching.next(this.find());
+  }
+
+  protected showAside(shown: boolean): void {
+    this.asideShown.set(shown);
+    this.rows.set(null);
+    this.load();
+  }
+
+  protected dismiss(id: string): void {
+    this.api.call('dismiss', { id }).subscribe(() => this.stale.next());
+  }
+
+  protected act(id: string, what: 'setAside' | 'bringBack' | 'deleteMaster'): void {
+    this.deleting.set(null);
+    this.api.call(what, { id }).subscribe({
+      next: () => {
+        this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null);
+        this.stale.next();
+        if (what !== 'setAside' && !this.rows()?.length) this.showAside(false);
       },
       error: (error: Error) => this.problem.set(error.message),
     });

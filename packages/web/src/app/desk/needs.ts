@@ -1,4 +1,5 @@
-import type { CopyView, DeskRow, VerdictName } from '@inkwell-twin/api';
+import type { Attention, VerdictName } from '@inkwell-twin/api';
+import { counted } from '../shared/words';
 
 /** Something that a person should look at today, in a sentence. */
 export interface Need {
@@ -9,55 +10,34 @@ export interface Need {
   readonly copy: string;
 }
 
-const WORDS: readonly {
-  verdict: VerdictName;
-  one: (copy: CopyView) => [string, string];
-  many: (count: number) => string;
-}[] = [
+/** What is said of one copy and of several, the most pressing first. */
+const WORDS: readonly { verdict: VerdictName; one: string; many: string }[] = [
   {
     verdict: 'crossed',
-    one: ({ label }) => [`${label} was changed by someone`, 'and the master moved on too'],
-    many: (count) => `${count} copies were changed by others while the master moved on`,
+    one: 'was changed by someone, and the master moved on too',
+    many: 'were changed by someone while the master moved on',
   },
-  {
-    verdict: 'touched',
-    one: ({ label }) => [`${label} was changed on the shelf`, 'since it was written'],
-    many: (count) => `${count} copies were changed on the shelf`,
-  },
-  {
-    verdict: 'unreadable',
-    one: ({ label }) => [`${label} can’t be read any more`, ''],
-    many: (count) => `${count} copies can’t be read any more`,
-  },
-  {
-    verdict: 'gone',
-    one: ({ label }) => [`${label} is gone`, 'from the shelf'],
-    many: (count) => `${count} copies are gone from the shelf`,
-  },
-  {
-    verdict: 'behind',
-    one: ({ label, until }) => [`${label} fell behind`, `after r${until}`],
-    many: (count) => `${count} copies fell behind`,
-  },
+  { verdict: 'touched', one: 'was changed on the shelf since it was written', many: 'were changed on the shelf' },
+  { verdict: 'unreadable', one: 'can’t be read any more', many: 'can’t be read any more' },
+  { verdict: 'gone', one: 'is gone from the shelf', many: 'are gone from the shelf' },
+  { verdict: 'behind', one: 'fell behind', many: 'fell behind' },
 ];
 
-/** The most pressing needs, at most three: one for each kind of trouble of each master. */
-export function needsOf(rows: readonly DeskRow[]): Need[] {
-  return WORDS.flatMap(({ verdict, one, many }) =>
-    rows.flatMap((row): Need[] => {
-      const copies = row.copies.filter((copy) => copy.verdict === verdict);
-      const first = copies[0];
-      if (!first) return [];
-      const [lead, rest] = copies.length === 1 ? one(first) : [many(copies.length), ''];
-      return [
-        {
-          verdict,
-          lead: lead.charAt(0).toUpperCase() + lead.slice(1),
-          rest: `${rest ? `${rest}: ` : 'of '}${row.title}.`,
-          master: row.id,
-          copy: first.id,
-        },
-      ];
-    }),
-  ).slice(0, 3);
+/** The most pressing needs over all masters, at most three: one for each kind of trouble. */
+export function needsOf(attention: readonly Attention[]): Need[] {
+  return WORDS.flatMap(({ verdict, one, many }): Need[] => {
+    const found = attention.find((each) => each.verdict === verdict);
+    if (!found) return [];
+    const { copies, masters, first } = found;
+    const label = first.label.charAt(0).toUpperCase() + first.label.slice(1);
+    return [
+      {
+        verdict,
+        lead: copies === 1 ? `${label} ${one}.` : `${copies} copies ${many}.`,
+        rest: masters === 1 ? `${first.title}.` : `${counted(masters, 'master')}, ${first.title} first.`,
+        master: first.master,
+        copy: first.copy,
+      },
+    ];
+  }).slice(0, 3);
 }

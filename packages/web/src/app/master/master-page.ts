@@ -29,6 +29,7 @@ import { CopiesLane } from './copies/copies-lane';
 import { DerivePanel } from './derive/derive-panel';
 import { KeepLane } from './keep/keep-lane';
 import { MatchLane } from './match/match-lane';
+import { MeetingPanel } from './meeting/meeting-panel';
 
 type Wide = 'keep' | 'even' | 'match';
 const WIDTHS = 'inkwell-lanes';
@@ -36,7 +37,7 @@ const WIDTHS = 'inkwell-lanes';
 /** A master and its copies, side by side, on a line of revisions. */
 @Component({
   selector: 'twin-master-page',
-  imports: [Button, CopiesLane, DerivePanel, FormsModule, InputText, KeepLane, MatchLane, Thread, TopBar],
+  imports: [Button, CopiesLane, DerivePanel, FormsModule, InputText, KeepLane, MatchLane, MeetingPanel, Thread, TopBar],
   providers: [DraftSession, Impact],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './master-page.html',
@@ -57,7 +58,6 @@ export class MasterPage {
 
   protected readonly view = signal<MasterView | null>(null);
   protected readonly problem = signal('');
-  protected readonly notice = signal('');
   protected readonly recipe = signal<string | null>(null);
   protected readonly deriving = signal(false);
   protected readonly lit = signal<ReadonlySet<string> | null>(null);
@@ -98,16 +98,23 @@ export class MasterPage {
         error: (error: Error) => this.problem.set(error.message),
       });
     });
+    effect(() => {
+      const head = this.session.head();
+      const view = this.view();
+      if (!head || !view || this.session.id() !== view.id) return;
+      this.impact.load(head, view.copies);
+      untracked(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
+    });
     effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
     inject(ServerEvents)
       .all.pipe(takeUntilDestroyed(inject(DestroyRef)))
       .subscribe((event) => {
+        if (event.kind === 'again') return this.refresh();
         if (event.master !== this.id()) return;
         if (event.kind === 'job') {
           this.job.set(event);
           if (event.state === 'failed') this.problem.set(event.message);
-        } else if (event.kind === 'notice') this.notice.set(event.message);
-        else if (event.kind === 'copies') this.refresh();
+        } else this.refresh();
       });
   }
 
@@ -115,10 +122,14 @@ export class MasterPage {
     this.api.call('master', { id }).subscribe({
       next: (view) => {
         this.take(view);
-        this.session.open(view);
         this.recipe.set(view.copies.find((copy) => copy.id === this.copy())?.recipe ?? null);
-        const board = this.selected()?.board;
-        if (board) setTimeout(() => this.keep()?.showBoard(board));
+        this.session
+          .open(id)
+          .then(() => {
+            const board = this.selected()?.board;
+            if (board) setTimeout(() => this.keep()?.showBoard(board));
+          })
+          .catch((error: Error) => this.problem.set(error.message));
       },
       error: (error: Error) => this.problem.set(error.message),
     });
@@ -127,33 +138,60 @@ export class MasterPage {
   private take(view: MasterView): void {
     this.view.set(view);
     this.stamp.update((stamp) => stamp + 1);
-    this.impact.load(view.document as unknown as Master, view.copies);
-    this.impact.change(this.session.steps().slice(0, this.session.position()));
   }
 
-  /** Fetches copies and revisions again; the draft stays as it is here. */
+  /** Fetches copies and revisions again. A newer head is shown at once where there is nothing of one's own; else it is offered. */
   private refresh(): void {
-    this.api.call('master', { id: this.id() }).subscribe({ next: (view) => this.take(view) });
+    this.api.call('master', { id: this.id() }).subscribe({
+      next: (view) => {
+        this.take(view);
+        const { session } = this;
+        const untouched = !session.changes() && !session.offered() && session.saving() === 'kept';
+        if (session.id() === view.id && view.head > session.base() && untouched) void this.reopen();
+      },
+    });
+  }
+
+  private reopen(): Promise<void> {
+    return this.session.open(this.id()).catch((error: Error) => this.problem.set(error.message));
+  }
+
+  /** Someone else updated since one's draft was begun. */
+  protected readonly overtaken = computed(() => {
+    const view = this.view();
+    return !!view && this.session.id() === view.id && this.session.changes() > 0 && view.head > this.session.base() && !this.session.meeting();
+  });
+
+  protected carryOver(): void {
+    this.session.carryOver().catch((error: Error) => this.problem.set(error.message));
   }
 
   protected update(): void {
     this.updating.set(true);
     this.problem.set('');
-    this.session.update(this.message, this.person.name()).subscribe({
-      next: () => {
-        this.updating.set(false);
+    this.session
+      .update(this.message)
+      .then(async () => {
         this.message = '';
         this.looked.set(null);
-        this.notice.set('');
-        this.api.call('master', { id: this.id() }).subscribe((view) => {
-          this.session.open(view);
-          this.take(view);
-        });
-      },
-      error: (error: Error) => {
-        this.updating.set(false);
+        await this.reopen();
+        this.refresh();
+      })
+      .catch((error: Error) => {
         this.problem.set(error.message);
-      },
+        this.refresh();
+      })
+      .finally(() => this.updating.set(false));
+  }
+
+  protected dismiss(id: string): void {
+    this.api.call('dismiss', { id }).subscribe(() => this.refresh());
+  }
+
+  protected setAside(): void {
+    this.api.call('setAside', { id: this.id() }).subscribe({
+      next: () => this.home(),
+      error: (error: Error) => this.problem.set(error.message),
     });
   }
 

@@ -1,7 +1,8 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import { type AnswerOf, type BodyOf, CONTRACTS, type Contracts, ErrorBody } from '@inkwell-twin/api';
+import { type AnswerOf, type BodyOf, CONTRACTS, type Contracts, ErrorBody, NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
 import { type Observable, catchError, throwError } from 'rxjs';
+import { Person } from './person';
 
 /** An error of the server in words; `offline` when it could not be reached at all. */
 export class ApiError extends Error {
@@ -25,6 +26,8 @@ function apiError(error: unknown): ApiError {
   const parsed = ErrorBody.safeParse(error.error);
   if (!parsed.success) return new ApiError('unexpected', `The server answered with ${error.status}.`);
   const { code, message, where } = parsed.data.error;
+  // The server is there but can't do anything just now: it is tried again like a server that is away.
+  if (error.status === 503) return new ApiError(code, message, true);
   const place = [where?.line !== undefined ? `line ${where.line}` : '', where?.byte !== undefined ? `byte ${where.byte}` : '']
     .filter(Boolean)
     .join(', ');
@@ -35,16 +38,23 @@ function apiError(error: unknown): ApiError {
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
+  private readonly person = inject(Person);
+
+  private get headers(): Record<string, string> {
+    return { [PERSON_HEADER]: this.person.id, [NAME_HEADER]: encodeURIComponent(this.person.name()) };
+  }
 
   call<K extends keyof Contracts>(
     id: K,
     parameters: Record<string, string | number> = {},
     body?: BodyOf<K>,
+    query: Record<string, string> = {},
   ): Observable<AnswerOf<K>> {
     const { method, path } = CONTRACTS[id];
+    const { headers } = this;
     const url = path.replace(/:([a-z]+)/g, (_, name: string) => encodeURIComponent(String(parameters[name])));
     return this.http
-      .request<AnswerOf<K>>(method, url, body === undefined ? {} : { body })
+      .request<AnswerOf<K>>(method, url, { headers, params: query, ...(body === undefined ? {} : { body }) })
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));
   }
 
@@ -52,7 +62,7 @@ export class Api {
   send<K extends 'bringIn' | 'identify'>(id: K, file: File): Observable<AnswerOf<K>> {
     return this.http
       .post<AnswerOf<K>>(`${CONTRACTS[id].path}?name=${encodeURIComponent(file.name)}`, file, {
-        headers: { 'Content-Type': 'application/octet-stream' },
+        headers: { ...this.headers, 'Content-Type': 'application/octet-stream' },
       })
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));
   }

@@ -1,132 +1,131 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import type { MasterView } from '@inkwell-twin/api';
-import { type Command, type Master, type Step, applyPatches, stepOf } from '@inkwell-twin/core/web';
-import { Observable, Subject, catchError, concatMap, defer, retry, throwError, timer } from 'rxjs';
+import type { Command, Master, Step } from '@inkwell-twin/core/web';
+import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from './api.service';
+import { DraftJournal, type DraftServer, type Meeting, type Resting, type Saving, type There } from './draft-journal';
+import { BrowserOutbox } from './outbox';
+import { Person } from './person';
 
-type Saving = 'kept' | 'keeping' | 'away' | 'refused';
-
-/**
- * The draft of the open master: the document as it is now, the list of steps for undo and redo, and the journal that carries
- * every step to the server, in order, as it is made.
- */
+/** The draft of the open master as signals: the document as it is now, its steps, and how far they are kept. */
 @Injectable()
 export class DraftSession {
   private readonly api = inject(Api);
-  private readonly journal = new Subject<() => Observable<unknown>>();
+  private readonly person = inject(Person);
+  private journal: DraftJournal | null = null;
 
   readonly id = signal('');
   readonly base = signal(0);
-  private readonly head = signal<Master | null>(null);
+  /** The document at the base. */
+  readonly head = signal<Master | null>(null);
   readonly document = signal<Master | null>(null);
   readonly steps = signal<readonly Step[]>([]);
   readonly position = signal(0);
-  /** A draft that the server kept from earlier, waiting for a decision. */
-  readonly offered = signal<{ steps: readonly Step[]; position: number; updatedAt: string } | null>(null);
+  readonly offered = signal<DraftJournal['offered']>(null);
   readonly saving = signal<Saving>('kept');
+  readonly meeting = signal<Meeting | null>(null);
   readonly problem = signal('');
 
   readonly changes = computed(() => this.position());
-  readonly canUndo = computed(() => this.position() > 0);
-  readonly canRedo = computed(() => this.position() < this.steps().length);
+  readonly canUndo = computed(() => this.position() > 0 && !this.meeting());
+  readonly canRedo = computed(() => this.position() < this.steps().length && !this.meeting());
 
-  constructor() {
-    this.journal
-      .pipe(
-        concatMap((send) => {
-          this.saving.set('keeping');
-          return defer(send).pipe(
-            retry({
-              delay: (error: unknown, count) => {
-                if (!(error instanceof ApiError) || !error.offline) return throwError(() => error);
-                this.saving.set('away');
-                return timer(Math.min(4000, 400 * count));
-              },
-            }),
-            catchError((error: unknown) => {
-              this.saving.set('refused');
-              this.problem.set((error as Error).message);
-              return [];
-            }),
-          );
-        }),
-      )
-      .subscribe(() => this.saving.set('kept'));
+  /** Opens a master: its document, one's draft, and what an earlier window left unsent. */
+  async open(id: string): Promise<void> {
+    const server = this.serverOf(id);
+    const outbox = new BrowserOutbox(this.person.id, id);
+    // Where the browser gives no store (a private window, a full disk), the server alone keeps the draft.
+    const left = await outbox
+      .open()
+      .then(() => outbox.left())
+      .catch(() => ({ acts: [], forget: () => Promise.resolve() }));
+    const there = await server.look();
+    const journal = new DraftJournal(id, server, outbox, troubleOf, () => this.show(journal));
+    this.journal = journal;
+    this.id.set(id);
+    journal.open(there, left.acts, left.forget);
   }
 
-  open(view: MasterView): void {
-    const master = view.document as unknown as Master;
-    this.id.set(view.id);
-    this.base.set(view.head);
-    this.head.set(master);
-    this.document.set(master);
-    this.steps.set([]);
-    this.position.set(0);
-    this.problem.set('');
-    this.saving.set('kept');
-    const { draft } = view;
-    this.offered.set(
-      draft && draft.steps.length ? { steps: draft.steps as Step[], position: draft.position, updatedAt: draft.updatedAt } : null,
-    );
+  private serverOf(id: string): DraftServer {
+    const { api } = this;
+    const at = async (rev: number): Promise<Resting> => {
+      const { document } = await firstValueFrom(api.call('revision', { id, rev }));
+      return { base: rev, document: document as unknown as Master };
+    };
+    const newest = async () => at((await firstValueFrom(api.call('master', { id }))).head);
+    return {
+      send: (act) =>
+        act.kind === 'add'
+          ? firstValueFrom(
+              api.call('addSteps', { id }, { base: act.base, position: act.position, hash: act.hash, steps: act.steps as never }),
+            )
+          : firstValueFrom(api.call('moveDraft', { id }, { position: act.position, hash: act.hash })),
+      replace: ({ base, replaces, steps }) =>
+        firstValueFrom(api.call('replaceDraft', { id }, { base, replaces, steps: steps as never })),
+      look: async (): Promise<There> => {
+        const { draft } = await firstValueFrom(api.call('draft', { id }));
+        // A draft rests on the revision that it was begun on; its steps can be read on no other.
+        return { ...(draft ? await at(draft.base) : await newest()), draft };
+      },
+      newest,
+    };
+  }
+
+  private show(journal: DraftJournal): void {
+    if (journal !== this.journal) return;
+    this.base.set(journal.base);
+    this.head.set(journal.head);
+    this.document.set(journal.document);
+    this.steps.set(journal.steps);
+    this.position.set(journal.position);
+    this.offered.set(journal.offered);
+    this.saving.set(journal.saving);
+    this.meeting.set(journal.meeting);
+    this.problem.set(journal.problem);
   }
 
   /** Takes up the draft that was kept. */
   resume(): void {
-    const draft = this.offered();
-    const head = this.head();
-    if (!draft || !head) return;
-    this.document.set(
-      applyPatches(
-        head,
-        draft.steps.slice(0, draft.position).flatMap(({ forward }) => forward),
-      ).master,
-    );
-    this.steps.set(draft.steps);
-    this.position.set(draft.position);
-    this.offered.set(null);
+    this.journal?.resume();
   }
 
-  discard(): Observable<unknown> {
-    this.offered.set(null);
-    this.document.set(this.head());
-    this.steps.set([]);
-    this.position.set(0);
-    return this.api.call('discardDraft', { id: this.id() });
+  async discard(): Promise<void> {
+    const forgotten = this.journal?.discard();
+    await firstValueFrom(this.api.call('discardDraft', { id: this.id() }));
+    await forgotten;
   }
 
-  /** Does a command: the document changes at once, the step goes into the journal. */
   do(command: Command): void {
-    const now = this.document();
-    if (!now || !command.patches.length || this.offered()) return;
     try {
-      const { master, step } = stepOf(now, command.label, command.patches);
-      const position = this.position();
-      this.document.set(master);
-      this.steps.set([...this.steps().slice(0, position), step]);
-      this.position.set(position + 1);
-      this.problem.set('');
-      const body = { base: this.base(), position, steps: [step as never] };
-      this.journal.next(() => this.api.call('addSteps', { id: this.id() }, body));
+      this.journal?.do(command);
     } catch (error) {
       this.problem.set((error as Error).message);
     }
   }
 
   undo(): void {
-    if (this.canUndo()) this.moveTo(this.position() - 1, this.steps()[this.position() - 1]!.inverse);
+    this.journal?.undo();
   }
 
   redo(): void {
-    if (this.canRedo()) this.moveTo(this.position() + 1, this.steps()[this.position()]!.forward);
+    this.journal?.redo();
   }
 
-  private moveTo(position: number, patches: Step['forward']): void {
-    this.document.set(applyPatches(this.document()!, patches).master);
-    this.position.set(position);
-    this.journal.next(() => this.api.call('moveDraft', { id: this.id() }, { position }));
+  /** Carries one's changes over onto what somebody else made of the master. */
+  async carryOver(): Promise<void> {
+    await this.journal?.carryOver();
   }
 
-  update(message: string, author: string): Observable<{ rev: number }> {
-    return this.api.call('update', { id: this.id() }, { base: this.base(), position: this.position(), message, author });
+  async update(message: string): Promise<number> {
+    const { journal } = this;
+    if (!journal) throw new Error('No master is open.');
+    await journal.settled();
+    const body = { base: journal.base, position: journal.position, hash: journal.hash, message };
+    return (await firstValueFrom(this.api.call('update', { id: this.id() }, body))).rev;
   }
 }
+
+const troubleOf = (error: unknown) => {
+  if (!(error instanceof ApiError)) return 'refused';
+  if (error.offline) return 'away';
+  return error.code === 'conflict' ? 'conflict' : 'refused';
+};

@@ -122,6 +122,6 @@ export class KeepLane {
   }
 
   protected discard(): void {
-    this.session.discard().subscribe({ error: (error: Error) => this.session.problem.set(error.message) });
+    this.session.discard().catch((error: Error) => this.session.problem.set(error.message));
   }
 }

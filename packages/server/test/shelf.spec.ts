@@ -1,11 +1,9 @@
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import fs, { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { EventView } from '@inkwell-twin/api';
 import { writeWhole } from '@inkwell-twin/render';
 import { sha256 } from '../src/blobs/blobs';
-import { Events } from '../src/jobs/events';
-import { Jobs } from '../src/jobs/jobs';
 import { Shelf } from '../src/shelf/shelf';
 import { ShelfWatcher } from '../src/shelf/watcher';
 import { until } from './harness';
@@ -18,38 +16,90 @@ beforeEach(() => {
 });
 afterEach(() => rmSync(root, { recursive: true, force: true }));
 const bytes = (words: string) => Buffer.from(words);
+/** Puts a file of ours in a place where only files of ours stand. */
+const put = (words: string) => shelf.put('gate', 'plan.svg', bytes(words), () => true);
 
 describe('the shelf', () => {
   it('writes whole files into folders that it makes, and leaves nothing beside them', () => {
-    shelf.write('gate', 'plan.svg', bytes('one'));
-    shelf.write('gate', 'plan.svg', bytes('two'));
+    put('one');
+    put('two');
     expect(readFileSync(join(root, 'gate/plan.svg'), 'utf8')).toBe('two');
     expect(readdirSync(join(root, 'gate'))).toEqual(['plan.svg']);
   });
   it('leaves the old file as it was when the new one can’t be written', () => {
-    shelf.write('gate', 'plan.svg', bytes('old'));
+    put('old');
     mkdirSync(join(root, 'gate/taken'));
     // A folder stands where the file should go: the rename fails after everything was written.
     expect(() => writeWhole(join(root, 'gate/taken'), bytes('new'))).toThrow();
     expect(readdirSync(join(root, 'gate')).sort()).toEqual(['plan.svg', 'taken']);
   });
   it('takes a file away only when it is the one that was written', () => {
-    shelf.write('gate', 'plan.svg', bytes('ours'));
+    put('ours');
     expect(shelf.clear('gate', 'plan.svg', sha256(bytes('ours')))).toBeNull();
     expect(shelf.files('gate')).toEqual([]);
-    shelf.write('gate', 'plan.svg', bytes('theirs'));
+    put('theirs');
     expect(shelf.clear('gate', 'plan.svg', sha256(bytes('ours')))).toBe('plan_set_aside.svg');
-    shelf.write('gate', 'plan.svg', bytes('theirs again'));
+    put('theirs again');
     expect(shelf.clear('gate', 'plan.svg', sha256(bytes('ours')))).toBe('plan_set_aside_2.svg');
     expect(readFileSync(join(root, 'gate/plan_set_aside.svg'), 'utf8')).toBe('theirs');
     expect(shelf.clear('gate', 'nothing.svg', '')).toBeNull();
   });
   it('reads files, and nothing for what is not one', () => {
-    shelf.write('gate', 'plan.svg', bytes('here'));
+    put('here');
     mkdirSync(join(root, 'gate/folder.svg'));
     expect(shelf.read('gate', 'plan.svg')!.toString()).toBe('here');
     expect(shelf.read('gate', 'other.svg')).toBeNull();
     expect(shelf.read('gate', 'folder.svg')).toBeNull();
+  });
+  it('keeps the old file in its place until the new one is whole, and someone’s file under another name', () => {
+    put('r1');
+    const full = jest.spyOn(fs, 'fsyncSync').mockImplementationOnce(() => {
+      throw Object.assign(new Error('ENOSPC: no space left on device, fsync'), { code: 'ENOSPC' });
+    });
+    expect(() => shelf.put('gate', 'plan.svg', bytes('r2'), () => false)).toThrow('ENOSPC');
+    full.mockRestore();
+    // Neither was anything set aside, nor is a part of the new one left.
+    expect(readdirSync(join(root, 'gate'))).toEqual(['plan.svg']);
+    expect(readFileSync(join(root, 'gate/plan.svg'), 'utf8')).toBe('r1');
+    expect(shelf.put('gate', 'plan.svg', bytes('r2'), () => false)).toBe('plan_set_aside.svg');
+    expect(readdirSync(join(root, 'gate')).map((name) => readFileSync(join(root, 'gate', name), 'utf8'))).toEqual(['r2', 'r1']);
+  });
+  it('is not led elsewhere by links, in the place of a file or of a folder', () => {
+    const elsewhere = mkdtempSync(join(tmpdir(), 'inkwell-elsewhere-'));
+    writeFileSync(join(elsewhere, 'plan.svg'), 'secret');
+    put('ours');
+    symlinkSync(join(elsewhere, 'plan.svg'), join(root, 'gate/link.svg'));
+    expect(shelf.look('gate', 'link.svg')).toEqual({ kind: 'other', words: expect.stringContaining('a link') });
+    // What is written in its place replaces the link, not what it leads to.
+    shelf.put('gate', 'link.svg', bytes('new'), () => true);
+    expect(readFileSync(join(elsewhere, 'plan.svg'), 'utf8')).toBe('secret');
+    symlinkSync(elsewhere, join(root, 'fence'));
+    const inFence: (() => unknown)[] = [
+      () => shelf.look('fence', 'plan.svg'),
+      () => shelf.files('fence'),
+      () => shelf.put('fence', 'new.svg', bytes('new'), () => true),
+      () => shelf.clear('fence', 'plan.svg', sha256(bytes('secret'))),
+    ];
+    for (const act of inFence) expect(act).toThrow(expect.objectContaining({ code: 'link-refused' }));
+    expect(readdirSync(elsewhere)).toEqual(['plan.svg']);
+    rmSync(elsewhere, { recursive: true });
+  });
+  it('says in words what stands in the place of a file, and never waits for it', () => {
+    put('ours');
+    mkdirSync(join(root, 'gate/folder.svg'));
+    execFileSync('mkfifo', [join(root, 'gate/pipe.svg')]);
+    expect(shelf.look('gate', 'folder.svg')).toEqual({ kind: 'other', words: 'a folder stands in its place' });
+    expect(shelf.look('gate', 'pipe.svg')).toEqual({ kind: 'other', words: 'a pipe stands in its place' });
+    expect(shelf.put('gate', 'pipe.svg', bytes('new'), () => true)).toBe('pipe_set_aside.svg');
+    expect(readFileSync(join(root, 'gate/pipe.svg'), 'utf8')).toBe('new');
+  });
+  it('tells a file that was changed from one that was not, without reading it', () => {
+    put('one');
+    const before = shelf.stamp('gate', 'plan.svg');
+    expect(shelf.stamp('gate', 'plan.svg')).toBe(before);
+    put('two');
+    expect(shelf.stamp('gate', 'plan.svg')).not.toBe(before);
+    expect(shelf.stamp('gate', 'none.svg')).toBe('');
   });
   it('finds folder and file of a path of its own, and no others', () => {
     expect(shelf.locate(join(root, 'gate/plan.svg'))).toEqual({ folder: 'gate', file: 'plan.svg' });
@@ -64,7 +114,8 @@ describe('the shelf', () => {
     mkdirSync(join(root, 'gate'));
     writeFileSync(join(root, 'gate/.inkwell-plan.svg-1.part'), 'half');
     writeFileSync(join(root, 'gate/.inkwell-notes.txt'), 'someone’s');
-    expect(new Shelf(root).files('gate')).toEqual(['.inkwell-notes.txt']);
+    new Shelf(root).clearTemporaries();
+    expect(shelf.files('gate')).toEqual(['.inkwell-notes.txt']);
   });
 });
 
@@ -82,81 +133,5 @@ describe('the watcher', () => {
     await watcher.close();
     expect(told).toEqual(['gate/plan.svg', 'gate/plan.svg']);
     expect(existsSync(join(root, 'gate/.inkwell-x-1.part'))).toBe(true);
-  });
-});
-
-describe('jobs', () => {
-  const setUp = () => {
-    const events = new Events();
-    const told: EventView[] = [];
-    events.listen((event) => told.push(event));
-    const failed: string[] = [];
-    return { jobs: new Jobs(events, (label) => failed.push(label)), told, failed };
-  };
-  const wait = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
-
-  it('run one after the other, with progress before each part and a last word', async () => {
-    const { jobs, told } = setUp();
-    const order: string[] = [];
-    const part = (label: string) => ({ label, run: async () => (await wait(5), void order.push(label)) });
-    jobs.start('m', 'First', [part('a'), part('b')]);
-    jobs.start('m', 'Second', [part('c')]);
-    await jobs.idle();
-    expect(order).toEqual(['a', 'b', 'c']);
-    const words = told.map((event) =>
-      event.kind === 'job' ? `${event.label} ${event.done}/${event.total} ${event.state}` : event.kind,
-    );
-    expect(words).toEqual([
-      'First 0/2 running',
-      'First 1/2 running',
-      'First 2/2 done',
-      'copies',
-      'Second 0/1 running',
-      'Second 1/1 done',
-      'copies',
-    ]);
-  });
-  it('that have nothing to do are done at once', async () => {
-    const { jobs, told } = setUp();
-    jobs.start('m', 'Nothing', []);
-    await jobs.idle();
-    expect(told[0]).toMatchObject({ state: 'done', done: 0, total: 0 });
-  });
-  it('can be started again after all was quiet', async () => {
-    const { jobs, told } = setUp();
-    for (const label of ['One', 'Two']) {
-      jobs.start('m', label, [{ label, run: async () => undefined }]);
-      await jobs.idle();
-    }
-    expect(told.filter((event) => event.kind === 'job' && event.state === 'done')).toHaveLength(2);
-  });
-  it('report what fails and go on', async () => {
-    const { jobs, told, failed } = setUp();
-    jobs.start('m', 'Mixed', [
-      { label: 'bad', run: () => Promise.reject(new Error('no room on the disk')) },
-      { label: 'good', run: async () => undefined },
-    ]);
-    await jobs.idle();
-    expect(failed).toEqual(['bad']);
-    expect(told.at(-2)).toMatchObject({ state: 'failed', done: 2, message: 'bad: no room on the disk' });
-  });
-  it('stop at the end of the part they are at when the server closes', async () => {
-    const { jobs, told } = setUp();
-    const done: string[] = [];
-    jobs.start(
-      'm',
-      'Long',
-      ['a', 'b', 'c'].map((label) => ({ label, run: async () => (await wait(30), void done.push(label)) })),
-    );
-    await wait(10);
-    await jobs.close();
-    expect(done).toEqual(['a']);
-    expect(told.some((event) => event.kind === 'job' && event.state === 'cancelled')).toBe(true);
-  });
-  it('that are over can’t be cancelled', async () => {
-    const { jobs } = setUp();
-    const id = jobs.start('m', 'Short', []);
-    await jobs.idle();
-    expect(() => jobs.cancel(id)).toThrow('no such job');
   });
 });

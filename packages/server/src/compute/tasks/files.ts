@@ -1,0 +1,47 @@
+import { readFileSync } from 'node:fs';
+import type { Identified } from '@inkwell-twin/api';
+import { demoMasters } from '@inkwell-twin/demo';
+import { identify as identifyFile } from '../../identify/identify';
+import { type BroughtIn, bringInFile } from '../../masters/keep';
+import { loadDemoMaster } from '../../setup/load-demo';
+import { type ChangedOnShelf, changedOnShelf } from '../../shelf/changed';
+import type { Engine } from '../engine';
+
+/** A file that came in, where it lies until it is dealt with. */
+interface Uploaded {
+  readonly path: string;
+  readonly name: string;
+}
+
+export const identify = (engine: Engine, { path, name }: Uploaded): Promise<Identified> =>
+  identifyFile(engine, readFileSync(path), name);
+
+export const bringIn = (engine: Engine, { path, name }: Uploaded): Promise<BroughtIn> =>
+  bringInFile(engine, readFileSync(path), name);
+
+/** The demo, into a Desk that has never had one and has nothing else; one that was cut short is loaded again. */
+export async function loadDemo(engine: Engine, _input: object): Promise<void> {
+  const { database } = engine;
+  const [row] = await database.rows<{ state: string | null; masters: number }>(
+    "select (select value from setting where name = 'demo') as state, (select count(*)::integer from master) as masters",
+  );
+  const keep = (state: string) =>
+    database.query(
+      "insert into setting (name, value) values ('demo', $1) on conflict (name) do update set value = $1",
+      [state],
+    );
+  if (row!.state === 'loaded') return;
+  if (row!.state === null && row!.masters) return void (await keep('loaded'));
+  await keep('begun');
+  for (const demo of demoMasters()) await loadDemoMaster(engine, demo);
+  await keep('loaded');
+}
+
+/** What changed on the shelf while nobody looked, master by master. */
+export const changed = (engine: Engine, _input: object): Promise<ChangedOnShelf> => changedOnShelf(engine);
+
+/** Size, time and number of a file on the shelf, to tell whether it is still the one that was checked. */
+export const stamp = ({ shelf }: Engine, { folder, file }: { folder: string; file: string }): string => shelf.stamp(folder, file);
+
+/** Names in a master's folder on the shelf. */
+export const folder = ({ shelf }: Engine, { folder: name }: { folder: string }): string[] => shelf.files(name);

@@ -1,0 +1,8 @@
+import * as copies from './copies';
+import * as drafts from './drafts';
+import * as files from './files';
+import * as masters from './masters';
+
+/** Everything that runs in worker threads, by name: each takes the thread's engine and what can cross to it. */
+export const TASKS = { ...drafts, ...masters, ...copies, ...files };
+export type Tasks = typeof TASKS;

@@ -1,0 +1,39 @@
+import { gzipSync } from 'node:zlib';
+import { derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
+import { drawPicture } from '@inkwell-twin/render';
+import { keepMaster } from '../../masters/keep';
+import { revisionOf } from '../../masters/store';
+import type { Engine } from '../engine';
+
+/** The document at a revision, as compressed JSON text. */
+export async function revision({ masters }: Engine, { master, rev }: { master: string; rev: number }): Promise<Uint8Array> {
+  const { master: document } = revisionOf(await masters.load(master), rev);
+  return gzipSync(JSON.stringify({ document }), { level: 1 });
+}
+
+export async function newOne(
+  engine: Engine,
+  { title, owner, purpose }: { title: string; owner: string; purpose: string },
+): Promise<string> {
+  const master = newMaster(newId(), title, owner, purpose);
+  await keepMaster(engine, master, 'Started');
+  return master.id;
+}
+
+/** Pixels of the longer side of a master's picture. */
+const PICTURE = 480;
+
+/** Draws the first board of a master small and keeps the picture. */
+export async function picture({ masters, database, fonts }: Engine, { master: id }: { master: string }): Promise<void> {
+  const { head } = await masters.load(id);
+  const recipe = recipeOf('svg', { text: 'outlines', precision: 2 }, '', 'picture');
+  const { bytes } = derive({ master: head.master, rev: head.rev, time: head.time }, recipe, fonts);
+  await database.query(
+    `insert into picture (master, rev, png) values ($1, $2, $3)
+     on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,
+    [id, head.rev, drawPicture(Buffer.from(bytes).toString('utf8'), PICTURE)],
+  );
+}
+
+/** Writes a master's native file. @returns words about a file of someone's that was set aside, or null */
+export const file = ({ files }: Engine, { master }: { master: string }): Promise<string | null> => files.write(master);

@@ -1,0 +1,13 @@
+import { DEFAULT_PATTERN, type Recipe } from '@inkwell-twin/core';
+import type { Queryable } from '../database/database';
+
+export const addRecipe = (client: Queryable, master: string, label: string, recipe: Recipe): Promise<unknown> =>
+  client.query('insert into recipe (id, master, label, target, options, board, pattern) values ($1, $2, $3, $4, $5, $6, $7)', [
+    recipe.id,
+    master,
+    label,
+    recipe.target.id,
+    JSON.stringify(recipe.options),
+    recipe.board,
+    DEFAULT_PATTERN,
+  ]);

@@ -1,0 +1,62 @@
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import PgBoss from 'pg-boss';
+import { Failure } from '@inkwell-twin/core';
+import { QUEUES } from '../jobs/queues';
+import { Database, lockInTransaction } from './database';
+
+/** The folder of migrations, from the bundle in dist/ or from the sources. */
+function migrationFolder(): string {
+  const here = fileURLToPath(new URL('.', import.meta.url));
+  const found = [join(here, '../packages/server/sql'), join(here, '../../sql')].find((folder) => existsSync(folder));
+  if (!found) throw new Failure('setup', 'The SQL migrations are not where they should be: packages/server/sql.');
+  return found;
+}
+
+/**
+ * Runs the migrations that have not run yet, each in a transaction of its own, in order of their numbers, and makes the queues
+ * of the jobs. Two starts at once take turns.
+ * @param url of the role that owns the tables; the application itself has no right to change them
+ */
+export async function migrate(url: string): Promise<void> {
+  const database = new Database(url, 2);
+  try {
+    await database.query(
+      'create table if not exists migration (name text primary key, at timestamptz not null default now())',
+    );
+    const folder = migrationFolder();
+    for (const name of readdirSync(folder)
+      .filter((file) => file.endsWith('.sql'))
+      .sort())
+      await database.transaction(async (client) => {
+        await lockInTransaction(client, 'migration');
+        const { rowCount } = await client.query('select from migration where name = $1', [name]);
+        if (rowCount) return;
+        await client.query(readFileSync(join(folder, name), 'utf8'));
+        await client.query('insert into migration (name) values ($1)', [name]);
+      });
+    await makeQueues(url, database);
+  } finally {
+    await database.close();
+  }
+}
+
+/** The schema of the queues, which the library makes and migrates itself, and the application's right to its rows. */
+async function makeQueues(url: string, database: Database): Promise<void> {
+  const boss = new PgBoss({ connectionString: url, max: 1, supervise: false, schedule: false });
+  boss.on('error', () => undefined);
+  await boss.start();
+  try {
+    // At most one waiting job for each key: what is asked for twice before it began is done once.
+    for (const queue of QUEUES) await boss.createQueue(queue, { name: queue, policy: 'short' });
+    await database.query(`do $$ begin
+      if exists (select from pg_roles where rolname = 'inkwell_app') then
+        grant usage on schema pgboss to inkwell_app;
+        grant select, insert, update, delete on all tables in schema pgboss to inkwell_app;
+      end if;
+    end $$`);
+  } finally {
+    await boss.stop({ graceful: false, wait: true });
+  }
+}

@@ -1,0 +1,39 @@
+import type { EventView } from '@inkwell-twin/api';
+import { Listener } from './database/listener';
+import { CHANNELS } from './jobs/jobs';
+
+/** What any process tells, passed on to whoever listens here: the browsers, over server-sent events. */
+export class Events {
+  private readonly listeners = new Set<(event: EventView) => void>();
+  private readonly listener: Listener;
+
+  constructor(database: string) {
+    this.listener = new Listener(
+      database,
+      { [CHANNELS.event]: (text) => this.pass(JSON.parse(text) as EventView) },
+      // What was told while the connection was away is lost: everyone asks again.
+      () => this.pass({ kind: 'again', master: '' }),
+    );
+  }
+
+  open(): Promise<void> {
+    return this.listener.open();
+  }
+
+  listen(listener: (event: EventView) => void): () => void {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  }
+
+  get count(): number {
+    return this.listeners.size;
+  }
+
+  private pass(event: EventView): void {
+    for (const listener of this.listeners) listener(event);
+  }
+
+  close(): Promise<void> {
+    return this.listener.close();
+  }
+}

@@ -1,0 +1,74 @@
+import { Failure, asFailure } from '@inkwell-twin/core';
+import type { Tasks } from '../compute/tasks';
+import type { Database } from '../database/database';
+import type { JobData, Jobs } from './jobs';
+
+/** What a job works with. */
+export interface WorkInput<D extends JobData = JobData> {
+  readonly data: D;
+  readonly jobs: Jobs;
+  readonly database: Database;
+  readonly compute: <K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[1]) => Promise<Awaited<ReturnType<Tasks[K]>>>;
+  readonly tell: (done: number, total: number, state: 'running' | 'done' | 'failed' | 'cancelled', message: string) => Promise<void>;
+  readonly log: (what: string, error: unknown) => void;
+}
+
+type Work<D extends JobData> = (input: WorkInput<D>) => Promise<void>;
+
+const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, tell }) => {
+  await tell(0, 1, 'running', data.label);
+  try {
+    await compute('derive', { master: data.master, recipe: data.recipe });
+  } catch (error) {
+    // A recipe that never gave a copy, and never will by itself, is in nobody's list.
+    if (!['unavailable', 'no-room'].includes(asFailure(error).code))
+      await database.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [data.recipe]);
+    if (asFailure(error).code === 'cancelled') await tell(0, 1, 'cancelled', `${data.label}: stopped`);
+    throw error;
+  }
+  await tell(1, 1, 'done', '');
+};
+
+/** Copy by copy, with progress; one that fails does not keep the others from being checked. */
+const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, tell, log }) => {
+  const rows = await database.rows<{ id: string; file: string }>(
+    'select id, file from copy_now where master = $1 and id = any ($2) order by created_at, recipe',
+    [data.master, data.copies],
+  );
+  const failures: string[] = [];
+  for (const [done, { id, file }] of rows.entries()) {
+    await tell(done, rows.length, 'running', file);
+    try {
+      await compute('check', { copy: id });
+    } catch (error) {
+      const { code, message } = asFailure(error);
+      if (code === 'cancelled') await tell(done, rows.length, 'cancelled', `Stopped after ${done} of ${rows.length}`);
+      if (code === 'cancelled' || code === 'unavailable') throw error;
+      // Derived again or withdrawn meanwhile: there is nothing left to check.
+      if (code === 'not-found') continue;
+      log(`checking ${file}`, error);
+      failures.push(`${file}: ${message}`);
+    }
+  }
+  if (failures.length) throw new Failure('check-failed', failures.join(' '));
+  await tell(rows.length, rows.length, 'done', '');
+};
+
+const stand: Work<JobData & { kind: 'stand' }> = async ({ data, compute, jobs }) => {
+  const unknown = await compute('stand', { master: data.master });
+  if (unknown.length) await jobs.check(data.master, unknown);
+};
+
+const file: Work<JobData & { kind: 'file' }> = async ({ data, compute, jobs }) => {
+  const aside = await compute('file', { master: data.master });
+  if (aside) await jobs.notice(data.master, 'set aside', aside);
+};
+
+const picture: Work<JobData & { kind: 'picture' }> = async ({ data, compute }) => {
+  await compute('picture', { master: data.master });
+};
+
+/** How each kind of job is done. */
+export const WORK = { derive, check, stand, file, picture } as unknown as Readonly<
+  Record<JobData['kind'], (input: WorkInput) => Promise<void>>
+>;

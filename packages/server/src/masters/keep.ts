@@ -1,0 +1,166 @@
+import {
+  Failure,
+  type History,
+  type Master,
+  type NotUnderstood,
+  TARGETS,
+  allItems,
+  applyPatches,
+  asFailure,
+  assertOpens,
+  changesBetween,
+  fileName,
+  looksNative,
+  newId,
+  nodeHash,
+  nodeInWords,
+  findNode,
+  readPackage,
+  recognise,
+} from '@inkwell-twin/core';
+import { sha256, storeBlob } from '../blobs/blobs';
+import type { Engine } from '../compute/engine';
+import { lockInTransaction, type Queryable } from '../database/database';
+
+/** What became of a file that was brought in. */
+export interface BroughtIn {
+  readonly id: string;
+  readonly title: string;
+  readonly objects: number;
+  readonly notUnderstood: NotUnderstood[];
+}
+
+interface Original {
+  readonly bytes: Uint8Array;
+  readonly name: string;
+  readonly mediaType: string;
+}
+
+const countObjects = ({ boards }: Master): number => boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0);
+
+/** A folder of its own on the shelf, named after the title; nobody else takes it before this transaction ends. */
+async function freeFolder(engine: Engine, client: Queryable, title: string): Promise<string> {
+  await lockInTransaction(client, 'folders');
+  const { rows } = await client.query<{ folder: string }>('select folder from master');
+  return engine.shelf.freeFolder(
+    fileName('{title}', { title }, 'x').slice(0, -2),
+    rows.map((row) => row.folder),
+  );
+}
+
+async function keepOriginal(client: Queryable, master: string, { bytes, name, mediaType }: Original): Promise<void> {
+  const sha = await storeBlob(client, bytes);
+  await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [
+    master,
+    sha,
+    name,
+    mediaType,
+  ]);
+}
+
+/** Asks for what follows from a new master, in the transaction that brings it. */
+async function announce({ jobs }: Engine, client: Queryable, master: string): Promise<void> {
+  await jobs.writeFile(master, client);
+  await jobs.picture(master, client);
+}
+
+/** Adds a master with its first revision. */
+export async function keepMaster(engine: Engine, master: Master, message: string, original?: Original): Promise<void> {
+  const { database, masters } = engine;
+  await database.transaction(async (client) => {
+    const folder = await freeFolder(engine, client, master.title);
+    const resource = original && {
+      id: sha256(original.bytes),
+      name: original.name,
+      mediaType: original.mediaType,
+      size: original.bytes.length,
+      role: 'original' as const,
+    };
+    const first: Master = { ...master, resources: resource ? [resource] : [] };
+    const time = new Date().toISOString();
+    const revisions = [{ rev: 1, time, author: master.owner, message, patches: [] }];
+    await masters.add(client, folder, { first, revisions }, first);
+    if (original) await keepOriginal(client, master.id, original);
+    await announce(engine, client, master.id);
+  });
+  await engine.jobs.event({ kind: 'master', master: master.id });
+}
+
+/** A supplied file as a new master. @throws Failure that says what it is not, or where reading stopped */
+export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string): Promise<BroughtIn> {
+  if (looksNative(bytes)) return bringInPackage(engine, bytes);
+  const target = recognise(bytes);
+  if (!target?.bringIn) {
+    const known = TARGETS.filter((one) => one.bringIn).map(({ label }) => label);
+    throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
+  }
+  const { master, notUnderstood } = target.bringIn(bytes, name);
+  for (const board of master.boards) assertOpens(master, board);
+  const kept = { ...master, id: newId() };
+  await keepMaster(engine, kept, `Brought in from ${name}`, { bytes, name, mediaType: target.mediaType });
+  return { id: kept.id, title: kept.title, objects: countObjects(kept), notUnderstood: [...notUnderstood] };
+}
+
+/** A native file comes in with its history and its originals, as the same master. */
+async function bringInPackage(engine: Engine, bytes: Uint8Array): Promise<BroughtIn> {
+  const { database, masters } = engine;
+  const { master, rev, time, history, resources } = readPackage(bytes);
+  for (const board of master.boards) assertOpens(master, board);
+  const whole: History = history ?? {
+    first: master,
+    revisions: [{ rev: 1, time, author: master.owner, message: `Brought in at r${rev}`, patches: [] }],
+  };
+  if (history) assertHistory(history, master, rev);
+  await database.transaction(async (client) => {
+    const { rows } = await client.query<{ title: string; head: number }>('select title, head from master where id = $1', [
+      master.id,
+    ]);
+    if (rows[0])
+      throw new Failure(
+        'name-taken',
+        `This master is on the Desk already, as “${rows[0].title}” at r${rows[0].head}; the file holds r${rev}. Nothing was changed.`,
+      );
+    const folder = await freeFolder(engine, client, master.title);
+    await masters.add(client, folder, whole, master);
+    for (const { id, name, mediaType } of master.resources) {
+      const original = resources.get(id);
+      if (!original) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
+      await keepOriginal(client, master.id, { bytes: original, name, mediaType });
+    }
+    await announce(engine, client, master.id);
+  });
+  await engine.jobs.event({ kind: 'master', master: master.id });
+  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [] };
+}
+
+/**
+ * Replays a history and compares what it leads to with the document that the file says it is.
+ * @throws Failure `package-damaged` that names the revision or the object where they part
+ */
+function assertHistory({ first, revisions }: History, master: Master, head: number): void {
+  const where = { node: 'history/history.json' };
+  if (first.id !== master.id)
+    throw new Failure('package-damaged', `The history is of another master (${first.id}). Nothing was kept.`, where);
+  let now = first;
+  for (const [i, { rev, time, patches }] of revisions.entries()) {
+    if (rev !== i + 1 || (i === 0 && patches.length) || Number.isNaN(Date.parse(time)))
+      throw new Failure('package-damaged', `The history has no proper r${i + 1}. Nothing was kept.`, where);
+    try {
+      now = applyPatches(now, patches).master;
+    } catch (error) {
+      throw new Failure('package-damaged', `The history is damaged at r${rev}: ${asFailure(error).message} Nothing was kept.`, where);
+    }
+  }
+  if (revisions.length !== head)
+    throw new Failure('package-damaged', `The history ends at r${revisions.length}, the document is r${head}. Nothing was kept.`, where);
+  if (nodeHash(now) === nodeHash(master)) return;
+  const [patch] = changesBetween(now, master);
+  const id = patch ? (patch.op === 'insert' ? (patch.node as { id: string }).id : patch.node) : master.id;
+  const node = findNode(master, id) ?? findNode(now, id);
+  throw new Failure(
+    'package-damaged',
+    `The history does not lead to the document: they part at “${node ? nodeInWords(node) : id}”. Nothing was kept. ` +
+      `Ask its sender for the file again, or take the history out of it.`,
+    { node: id },
+  );
+}

@@ -1,0 +1,43 @@
+import type { Engine } from '../compute/engine';
+
+/** What a start has to look at again. */
+export interface ChangedOnShelf {
+  /** Copies whose file is another than when it was checked, by master. */
+  readonly copies: readonly { readonly master: string; readonly ids: readonly string[] }[];
+  /** Masters whose copies nobody has looked at since their head came. */
+  readonly unknown: readonly string[];
+  /** Masters whose native file is missing or of another revision. */
+  readonly files: readonly string[];
+  readonly pictures: readonly string[];
+}
+
+/** Compares the shelf with the records by size, time and number of each file, without reading any. */
+export async function changedOnShelf({ database, shelf }: Engine): Promise<ChangedOnShelf> {
+  const rows = await database.rows<{ id: string; master: string; folder: string; file: string; file_stamp: string }>(
+    `select copy_now.id, copy_now.master, copy_now.folder, file, coalesce(file_stamp, '') as file_stamp
+       from copy_now join master on master.id = copy_now.master and master.state = 'live' order by master`,
+  );
+  const stamp = (folder: string, file: string): string => {
+    try {
+      return shelf.stamp(folder, file);
+    } catch {
+      return 'not to be reached';
+    }
+  };
+  const changed = new Map<string, string[]>();
+  for (const { id, master, folder, file, file_stamp } of rows)
+    if (stamp(folder, file) !== file_stamp) changed.set(master, [...(changed.get(master) ?? []), id]);
+  const unknown = await database.rows<{ master: string }>(
+    "select distinct master from copy_now where verdict = 'not checked' and master in (select id from master where state = 'live')",
+  );
+  const masters = await database.rows<{ id: string; folder: string; behind: boolean; undrawn: boolean }>(
+    `select master.id, folder, file_rev is distinct from head as behind, picture.rev is distinct from head as undrawn
+       from master left join picture on picture.master = master.id where state = 'live' order by master.id`,
+  );
+  return {
+    copies: [...changed].map(([master, ids]) => ({ master, ids })),
+    unknown: unknown.map(({ master }) => master),
+    files: masters.filter(({ folder, behind }) => behind || !stamp(folder, shelf.masterFile(folder))).map(({ id }) => id),
+    pictures: masters.filter(({ undrawn }) => undrawn).map(({ id }) => id),
+  };
+}

@@ -1,0 +1,381 @@
+import type { DraftView } from '@inkwell-twin/api';
+import {
+  type Clash,
+  type Command,
+  type Master,
+  type Step,
+  applyPatches,
+  journalHash,
+  journalHashes,
+  rebaseSteps,
+  stepOf,
+} from '@inkwell-twin/core/web';
+
+/** Something done to a draft that the server has to acknowledge: steps that build on a hash, or undo and redo to one. */
+export type DraftAct =
+  | { readonly kind: 'add'; readonly base: number; readonly position: number; readonly hash: string; readonly steps: readonly Step[] }
+  | { readonly kind: 'move'; readonly position: number; readonly hash: string };
+
+/** A document at a revision. */
+export interface Resting {
+  readonly base: number;
+  readonly document: Master;
+}
+
+/** What the server has of one's draft of a master, and what it rests on: the head where there is none. */
+export interface There extends Resting {
+  readonly draft: DraftView | null;
+}
+
+/** The server, as far as drafts go. Its failures say what they mean. */
+export interface DraftServer {
+  send(act: DraftAct): Promise<unknown>;
+  replace(body: { base: number; replaces: string; steps: readonly Step[] }): Promise<unknown>;
+  look(): Promise<There>;
+  /** The head, whatever one's draft rests on. */
+  newest(): Promise<Resting>;
+}
+
+export interface Outbox {
+  keep(act: DraftAct): Promise<() => Promise<void>>;
+}
+
+/** Why a call failed: to be tried again, not fitting what is there, or not to be had. */
+export type Trouble = 'away' | 'conflict' | 'refused';
+
+export type Saving = 'kept' | 'keeping' | 'away' | 'refused' | 'meeting';
+
+/** Two sides that changed the same, waiting for someone to choose. */
+export interface Meeting {
+  readonly clashes: readonly Clash[];
+  /** Goes on with what was chosen, by the clash's key. */
+  readonly settle: (choices: ReadonlyMap<string, 'mine' | 'theirs'>) => void;
+}
+
+const PAUSES = [400, 800, 1600, 3000, 5000];
+
+interface Waiting {
+  readonly act: DraftAct;
+  /** Resolves once the act is in the browser's own store, with what forgets it there. */
+  readonly kept: Promise<() => Promise<void>>;
+}
+
+/**
+ * One person's draft of one master, as it is in this window, and the way of every act to the server: in order, again when the
+ * server was away, and carried over onto what is there when it does not fit. Nothing is dropped before it was acknowledged.
+ */
+export class DraftJournal {
+  base = 0;
+  /** The document at the base. */
+  head: Master | null = null;
+  document: Master | null = null;
+  steps: readonly Step[] = [];
+  position = 0;
+  saving: Saving = 'kept';
+  problem = '';
+  meeting: Meeting | null = null;
+  /** What was kept from earlier and waits for a decision. */
+  offered: { readonly steps: readonly Step[]; readonly position: number; readonly updatedAt: string; readonly unsent: number } | null = null;
+
+  private hashes: string[] = [];
+  /** How many steps the server has acknowledged, as far as this window knows. */
+  private acknowledged = 0;
+  private waiting: Waiting[] = [];
+  private working: Promise<void> | null = null;
+  private there: DraftView | null = null;
+  private forgetOffered: () => Promise<void> = () => Promise.resolve();
+
+  constructor(
+    readonly id: string,
+    private readonly server: DraftServer,
+    private readonly outbox: Outbox,
+    private readonly troubleOf: (error: unknown) => Trouble,
+    private readonly changed: () => void,
+    private readonly pause: (ms: number) => Promise<void> = (ms) => new Promise((done) => setTimeout(done, ms)),
+  ) {}
+
+  get hash(): string {
+    return this.hashes[this.position]!;
+  }
+
+  /**
+   * Opens on what the server has and what an earlier window left unsent.
+   * @param left acts that were never acknowledged, oldest first
+   */
+  open({ base, document, draft }: There, left: readonly DraftAct[] = [], forget: () => Promise<void> = () => Promise.resolve()): void {
+    this.start(base, document, [], 0);
+    this.saving = 'kept';
+    this.problem = '';
+    this.meeting = null;
+    this.forgetOffered = forget;
+    const whole = withUnsent(this.id, base, document, draft, left);
+    this.offered = whole.steps.length ? { ...whole, updatedAt: draft?.updatedAt ?? '' } : null;
+    this.there = draft;
+    if (!whole.steps.length && left.length) void forget();
+    this.changed();
+  }
+
+  /** Takes up what was kept, and sends what of it the server does not have yet. */
+  resume(): void {
+    const { offered, there } = this;
+    if (!offered) return;
+    this.offered = null;
+    this.start(this.base, this.head!, offered.steps, offered.position);
+    const common = commonLength(this.hashes, journalHashes(this.id, this.base, (there?.steps ?? []) as Step[]));
+    this.acknowledged = Math.min(common, there?.position ?? 0);
+    if (offered.unsent) this.sendRest(this.acknowledged);
+    const { forgetOffered } = this;
+    void this.settled().then(() => (this.saving === 'kept' ? forgetOffered() : undefined));
+    this.changed();
+  }
+
+  /** Forgets what was kept, and what is here. */
+  discard(): Promise<void> {
+    this.offered = null;
+    for (const { kept } of this.waiting) void kept.then((forget) => forget());
+    this.waiting = [];
+    this.start(this.base, this.head!, [], 0);
+    this.saving = 'kept';
+    this.changed();
+    return this.forgetOffered();
+  }
+
+  private start(base: number, head: Master, steps: readonly Step[], position: number): void {
+    this.base = base;
+    this.head = head;
+    this.steps = steps;
+    this.hashes = journalHashes(this.id, base, steps);
+    this.position = position;
+    this.document = applied(head, steps.slice(0, position));
+    this.acknowledged = position;
+  }
+
+  /** Does a command: the document changes at once, the step goes on its way. @throws what the patches throw */
+  do({ label, patches }: Command): void {
+    if (!this.document || !patches.length || this.offered || this.meeting) return;
+    const { master, step } = stepOf(this.document, label, patches);
+    const { position, base, hash } = this;
+    this.document = master;
+    this.steps = [...this.steps.slice(0, position), step];
+    this.hashes = [...this.hashes.slice(0, position + 1), journalHash(hash, step)];
+    this.position = position + 1;
+    this.problem = '';
+    this.send({ kind: 'add', base, position, hash, steps: [step] });
+  }
+
+  undo(): void {
+    if (this.position > 0) this.moveTo(this.position - 1, this.steps[this.position - 1]!.inverse);
+  }
+
+  redo(): void {
+    if (this.position < this.steps.length) this.moveTo(this.position + 1, this.steps[this.position]!.forward);
+  }
+
+  private moveTo(position: number, patches: Step['forward']): void {
+    if (this.meeting) return;
+    this.document = applyPatches(this.document!, patches).master;
+    this.position = position;
+    this.send({ kind: 'move', position, hash: this.hashes[position]! });
+  }
+
+  private send(act: DraftAct): void {
+    // In the browser's own store first, in the same moment in which it shows.
+    const kept = this.outbox.keep(act).catch(() => () => Promise.resolve());
+    this.waiting.push({ act, kept });
+    this.saving = this.saving === 'away' ? 'away' : 'keeping';
+    this.changed();
+    this.working ??= this.work().finally(() => (this.working = null));
+  }
+
+  /** Resolves when nothing is on its way any more. */
+  async settled(): Promise<void> {
+    while (this.working) await this.working;
+  }
+
+  private async work(): Promise<void> {
+    await Promise.resolve();
+    for (let tries = 0; this.waiting.length;) {
+      const first = this.waiting[0]!;
+      try {
+        await this.server.send(first.act);
+        tries = 0;
+        if (first.act.kind === 'add') this.acknowledged = first.act.position + first.act.steps.length;
+        // What was put in its place meanwhile is sent on its own.
+        if (this.waiting[0] === first) this.waiting.shift();
+        void first.kept.then((forget) => forget());
+        this.saving = this.waiting.length ? 'keeping' : 'kept';
+        this.changed();
+      } catch (error) {
+        const trouble = this.troubleOf(error);
+        if (trouble === 'away') {
+          this.saving = 'away';
+          this.changed();
+          await this.pause(PAUSES[Math.min(tries++, PAUSES.length - 1)]!);
+        } else if (trouble === 'conflict') {
+          if (!(await this.meet())) return;
+        } else {
+          this.saving = 'refused';
+          this.problem = (error as Error).message;
+          this.waiting = [];
+          return this.changed();
+        }
+      }
+    }
+  }
+
+  /**
+   * Carries what is not acknowledged over onto what is there instead.
+   * @returns whether the way is free again; not where someone has to choose first
+   */
+  private async meet(): Promise<boolean> {
+    this.saving = 'meeting';
+    this.changed();
+    let there: There;
+    try {
+      there = await this.server.look();
+    } catch (error) {
+      if (this.troubleOf(error) === 'refused') {
+        this.saving = 'refused';
+        this.problem = (error as Error).message;
+        this.changed();
+        return false;
+      }
+      await this.pause(PAUSES[1]!);
+      return true;
+    }
+    const { draft } = there;
+    // From here on without a pause, so that what was done while we asked is carried over too.
+    const sameBase = draft?.base === this.base;
+    const theirs = sameBase ? (draft.steps.slice(0, draft.position) as Step[]) : [];
+    const common = sameBase
+      ? Math.min(commonLength(this.hashes, journalHashes(this.id, this.base, theirs)), this.position)
+      : Math.min(this.acknowledged, this.position);
+    const before = applied(this.head!, this.steps.slice(0, common));
+    const after = sameBase ? applied(this.head!, theirs) : there.document;
+    return this.bringTogether(before, after, this.steps.slice(common, this.position), (rebased) => {
+      const [base, head] = sameBase ? [this.base, this.head!] : [there.base, there.document];
+      this.start(base, head, [...theirs, ...rebased], theirs.length + rebased.length);
+      this.acknowledged = theirs.length;
+      this.replaceWaiting(rebased.length ? this.restFrom(theirs.length) : []);
+    });
+  }
+
+  /** Carries the whole draft over onto the head, after somebody else updated. Puts it in the place of the one that is there. */
+  async carryOver(): Promise<void> {
+    await this.settled();
+    const newest = await this.server.newest();
+    if (newest.base === this.base) return;
+    const mine = this.steps.slice(0, this.position);
+    const replaces = this.hash;
+    await new Promise<void>((done, fail) => {
+      this.bringTogether(this.head!, newest.document, mine, (rebased) => {
+        this.server.replace({ base: newest.base, replaces, steps: rebased }).then(() => {
+          this.start(newest.base, newest.document, rebased, rebased.length);
+          this.saving = 'kept';
+          this.changed();
+          done();
+        }, fail);
+      });
+      // Where someone has to choose first, that is all for now.
+      if (this.meeting) done();
+    });
+  }
+
+  /** @returns false where someone has to choose first */
+  private bringTogether(
+    before: Master,
+    after: Master,
+    mine: readonly Step[],
+    go: (rebased: readonly Step[]) => void,
+  ): boolean {
+    const { steps, clashes } = rebaseSteps(before, after, mine);
+    if (!clashes.length) {
+      go(steps);
+      return true;
+    }
+    this.meeting = {
+      clashes,
+      settle: (choices) => {
+        const decided = new Map(clashes.map(({ key }) => [key, choices.get(key) ?? 'theirs'] as const));
+        this.meeting = null;
+        go(rebaseSteps(before, after, mine, decided).steps);
+        this.changed();
+        this.working ??= this.work().finally(() => (this.working = null));
+      },
+    };
+    this.changed();
+    return false;
+  }
+
+  private restFrom(position: number): DraftAct[] {
+    const steps = this.steps.slice(position, this.position);
+    return steps.length ? [{ kind: 'add', base: this.base, position, hash: this.hashes[position]!, steps }] : [];
+  }
+
+  private sendRest(position: number): void {
+    this.replaceWaiting(this.restFrom(position));
+    this.working ??= this.work().finally(() => (this.working = null));
+  }
+
+  /** Other acts in the place of those that waited: these are kept before those are forgotten. */
+  private replaceWaiting(acts: readonly DraftAct[]): void {
+    const old = this.waiting;
+    this.waiting = acts.map((act) => ({ act, kept: this.outbox.keep(act).catch(() => () => Promise.resolve()) }));
+    void Promise.all(this.waiting.map(({ kept }) => kept)).then(() => {
+      for (const { kept } of old) void kept.then((forget) => forget());
+    });
+    this.saving = acts.length ? 'keeping' : 'kept';
+    this.changed();
+  }
+}
+
+const applied = (master: Master, steps: readonly Step[]): Master => {
+  let now = master;
+  for (const { forward } of steps) now = applyPatches(now, forward).master;
+  return now;
+};
+
+/** How many steps two journals have in common from the start. */
+function commonLength(a: readonly string[], b: readonly string[]): number {
+  let i = 0;
+  while (i + 1 < a.length && i + 1 < b.length && a[i + 1] === b[i + 1]) i++;
+  return a[0] === b[0] ? i : 0;
+}
+
+/**
+ * A draft with what an earlier window had done on top of it and never got acknowledged. What builds on a part of the draft is
+ * carried over onto its end; what builds on something that is not there any more is tried as it is.
+ */
+function withUnsent(
+  id: string,
+  base: number,
+  document: Master,
+  draft: DraftView | null,
+  left: readonly DraftAct[],
+): { steps: readonly Step[]; position: number; unsent: number } {
+  let steps = (draft?.steps ?? []) as Step[];
+  let position = draft?.position ?? 0;
+  let unsent = 0;
+  for (const act of left) {
+    const hashes = journalHashes(id, base, steps);
+    if (act.kind === 'move') {
+      if (hashes[act.position] === act.hash && act.position !== position) {
+        position = act.position;
+        unsent++;
+      }
+      continue;
+    }
+    const reached = act.steps.reduce((hash, step) => journalHash(hash, step), act.hash);
+    if (hashes.indexOf(reached) > 0) continue;
+    const now = applied(document, steps.slice(0, position));
+    if (hashes[position] === act.hash) steps = [...steps.slice(0, position), ...act.steps];
+    else {
+      const known = hashes.indexOf(act.hash);
+      const before = known >= 0 && known <= position ? applied(document, steps.slice(0, known)) : now;
+      steps = [...steps.slice(0, position), ...rebaseSteps(before, now, act.steps).steps];
+    }
+    unsent += steps.length - position;
+    position = steps.length;
+  }
+  return { steps, position, unsent };
+}

@@ -1,0 +1,73 @@
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import type { DraftAct, Outbox } from './draft-journal';
+
+interface Kept {
+  readonly person: string;
+  readonly master: string;
+  /** The window that made it; one that is still open sends it itself. */
+  readonly window: string;
+  readonly act: DraftAct;
+}
+interface Store extends DBSchema {
+  unsent: { key: number; value: Kept; indexes: { of: [string, string] } };
+}
+
+const lockOf = (window: string): string => `inkwell-window-${window}`;
+
+/**
+ * What the server has not acknowledged yet, in the browser's own store: it survives a closed tab and a killed browser. Each
+ * window holds a lock as long as it lives, so that another does not take up what it is just sending.
+ */
+export class BrowserOutbox implements Outbox {
+  private readonly window = crypto.randomUUID();
+  private store: IDBPDatabase<Store> | undefined;
+
+  constructor(
+    private readonly person: string,
+    private readonly master: string,
+  ) {
+    void navigator.locks.request(lockOf(this.window), () => new Promise(() => undefined));
+  }
+
+  async open(): Promise<void> {
+    this.store = await openDB<Store>('inkwell-twin', 1, {
+      upgrade: (store) => {
+        store.createObjectStore('unsent', { autoIncrement: true }).createIndex('of', ['person', 'master']);
+      },
+    });
+  }
+
+  /** Keeps an act before it is sent. @returns what forgets it, once it is acknowledged */
+  async keep(act: DraftAct): Promise<() => Promise<void>> {
+    const { store } = this;
+    if (!store) return () => Promise.resolve();
+    // Strict: on disk, not in a buffer, when the promise is kept. Committed at once, because the tab may close in the next moment.
+    const writing = store.transaction('unsent', 'readwrite', { durability: 'strict' });
+    const key = writing.store.add({ person: this.person, master: this.master, window: this.window, act });
+    writing.commit();
+    await writing.done;
+    const kept = await key;
+    return () => store.delete('unsent', kept);
+  }
+
+  /** Acts of windows that are gone, oldest first, and what forgets them. */
+  async left(): Promise<{ acts: DraftAct[]; forget: () => Promise<void> }> {
+    const { store } = this;
+    if (!store) return { acts: [], forget: () => Promise.resolve() };
+    const held = new Set(((await navigator.locks.query()).held ?? []).map(({ name }) => name));
+    const acts: DraftAct[] = [];
+    const keys: number[] = [];
+    const reading = store.transaction('unsent');
+    for (let at = await reading.store.index('of').openCursor([this.person, this.master]); at; at = await at.continue())
+      if (!held.has(lockOf(at.value.window))) {
+        acts.push(at.value.act);
+        keys.push(at.primaryKey);
+      }
+    return {
+      acts,
+      forget: async () => {
+        for (const key of keys) await store.delete('unsent', key);
+      },
+    };
+  }
+}

@@ -1,0 +1,77 @@
+// Keeps PostgreSQL, the server and the workers running: one that ends by itself is started again, with growing pauses.
+import { spawn } from 'node:child_process';
+
+/** Milliseconds before each further start; one that has run for a while begins again at the first. */
+const PAUSES = [300, 1_000, 3_000, 10_000, 30_000];
+const RAN_WELL = 30_000;
+/** One that never came up ends all of it: its own line says why, and starting it again would say the same. */
+const CAME_UP = 3_000;
+
+const pauseAfter = (tries) => PAUSES[Math.min(tries, PAUSES.length - 1)];
+
+export class Supervisor {
+  #children = new Map();
+  #database;
+  #stopping = false;
+  #say;
+
+  constructor(say) {
+    this.#say = say;
+  }
+
+  /** Runs a command as long as we run. */
+  run(name, { command, args, options }, tries = 0) {
+    if (this.#stopping) return;
+    const begun = Date.now();
+    const child = spawn(command, args, options);
+    this.#children.set(name, child);
+    child.once('exit', (code, signal) => {
+      this.#children.delete(name);
+      if (this.#stopping) return;
+      const ran = Date.now() - begun;
+      if (tries === 0 && code && ran < CAME_UP && this.#database?.isUp !== false) return this.stop(code);
+      const next = ran > RAN_WELL ? 0 : tries;
+      this.#say(`${name} ended (${signal ?? `code ${code}`}); starting it again`);
+      setTimeout(() => this.run(name, { command, args, options }, next + 1), pauseAfter(next));
+    });
+  }
+
+  /** Starts PostgreSQL again whenever it ends by itself. */
+  watchDatabase(database, tries = 0) {
+    this.#database = { stop: database.stop, isUp: true };
+    const begun = Date.now();
+    database.ended().then(async () => {
+      if (this.#stopping) return;
+      this.#database.isUp = false;
+      let next = Date.now() - begun > RAN_WELL ? 0 : tries;
+      this.#say('PostgreSQL ended; starting it again');
+      for (;;) {
+        await new Promise((done) => setTimeout(done, pauseAfter(next++)));
+        if (this.#stopping) return;
+        try {
+          await database.again();
+          return this.watchDatabase(database, next);
+        } catch (error) {
+          this.#say(`PostgreSQL does not start yet: ${error.message}`);
+        }
+      }
+    });
+  }
+
+  /** Ends everything that was started, the database last. */
+  async stop(code) {
+    if (this.#stopping) return;
+    this.#stopping = true;
+    await Promise.all(
+      [...this.#children.values()].map((child) => {
+        const ended = new Promise((done) => child.once('exit', done));
+        child.kill('SIGTERM');
+        const patience = setTimeout(() => child.kill('SIGKILL'), 10_000);
+        return ended.then(() => clearTimeout(patience));
+      }),
+    );
+    this.#database?.stop();
+    this.#say('stopped');
+    process.exit(code);
+  }
+}
