@@ -145,6 +145,7 @@ test('4: a draft outlives a killed server and is offered again, complete', async
 
 test('5: a change made while the server is away is kept as soon as it is back', async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
+  await expect(page.locator('twin-stage canvas')).toBeVisible();
   await workshop.kill();
   await select(page, 'Trail name');
   await page.getByLabel('Wording').fill('Otter Run');

@@ -46,7 +46,7 @@ async function main() {
     { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
   );
   if (built.status !== 0) throw new SetupError('The build failed; the lines above say where.');
-  mkdirSync(data, { recursive: true });
+  mkdirSync(join(data, 'shelf'), { recursive: true });
   say('starting PostgreSQL on loopback');
   const database = await startPostgres(join(data, 'postgres'));
   const node = (bundle, env, ...args) => ({
@@ -73,6 +73,7 @@ async function main() {
       INKWELL_WEB: join(root, 'dist/web/browser'),
       INKWELL_DEMO: empty ? '' : 'yes',
     }),
+    { orEnd: true },
   );
   supervisor.run('the worker', node('worker', shared));
   // For one more worker, here or on another machine: npm run worker reads it.

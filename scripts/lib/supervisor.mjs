@@ -4,7 +4,7 @@ import { spawn } from 'node:child_process';
 /** Milliseconds before each further start; one that has run for a while begins again at the first. */
 const PAUSES = [300, 1_000, 3_000, 10_000, 30_000];
 const RAN_WELL = 30_000;
-/** One that never came up ends all of it: its own line says why, and starting it again would say the same. */
+/** Milliseconds within which what ends has never come up. */
 const CAME_UP = 3_000;
 
 const pauseAfter = (tries) => PAUSES[Math.min(tries, PAUSES.length - 1)];
@@ -19,8 +19,11 @@ export class Supervisor {
     this.#say = say;
   }
 
-  /** Runs a command as long as we run. */
-  run(name, { command, args, options }, tries = 0) {
+  /**
+   * Runs a command as long as we run.
+   * @param orEnd whether all ends when it never comes up: its own line says why, and starting it again would say the same
+   */
+  run(name, { command, args, options }, { orEnd = false, tries = 0 } = {}) {
     if (this.#stopping) return;
     const begun = Date.now();
     const child = spawn(command, args, options);
@@ -29,10 +32,10 @@ export class Supervisor {
       this.#children.delete(name);
       if (this.#stopping) return;
       const ran = Date.now() - begun;
-      if (tries === 0 && code && ran < CAME_UP && this.#database?.isUp !== false) return this.stop(code);
+      if (orEnd && tries === 0 && code && ran < CAME_UP && this.#database?.isUp !== false) return this.stop(code);
       const next = ran > RAN_WELL ? 0 : tries;
       this.#say(`${name} ended (${signal ?? `code ${code}`}); starting it again`);
-      setTimeout(() => this.run(name, { command, args, options }, next + 1), pauseAfter(next));
+      setTimeout(() => this.run(name, { command, args, options }, { orEnd, tries: next + 1 }), pauseAfter(next));
     });
   }
 

@@ -1,5 +1,17 @@
 import { z } from 'zod';
-import { CopyView, Desk, DeskRow, DraftView, Identified, Ladder, MasterView, MatchView, StepBody, Summary, TargetView } from './shapes';
+import {
+  CopyView,
+  Desk,
+  DeskRow,
+  DraftView,
+  Identified,
+  Ladder,
+  MasterView,
+  MatchView,
+  StepBody,
+  Summary,
+  TargetView,
+} from './shapes';
 
 /** One route: where it is, what it takes, what it answers. Server, web and the OpenAPI document read the same line. */
 export interface Contract<B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
@@ -84,10 +96,22 @@ export const CONTRACTS = {
     Identified,
     ['name'],
   ),
-  master: route('get', '/api/masters/:id', 'A master with its revisions, copies and drafts; its document is a route of its own', null, MasterView),
+  master: route(
+    'get',
+    '/api/masters/:id',
+    'A master with its revisions, copies and drafts; its document is a route of its own',
+    null,
+    MasterView,
+  ),
   setAside: route('post', '/api/masters/:id/set-aside', 'Takes a master off the Desk; everything of it stays', null, Done),
   bringBack: route('post', '/api/masters/:id/bring-back', 'Puts a master back on the Desk', null, Done),
-  deleteMaster: route('delete', '/api/masters/:id', 'Deletes the record of a master for good; its files on the shelf stay', null, Done),
+  deleteMaster: route(
+    'delete',
+    '/api/masters/:id',
+    'Deletes the record of a master for good; its files on the shelf stay',
+    null,
+    Done,
+  ),
   dismiss: route('delete', '/api/notices/:id', 'Takes a notice off', null, Done),
   revision: route(
     'get',

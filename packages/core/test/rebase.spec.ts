@@ -20,7 +20,10 @@ import { board, masterWith, rectangle } from './build';
 
 const start = masterWith(['a', 'b', 'c', 'd', 'e', 'f'].map((id, i) => rectangle(id, i * 10, 5)));
 /** Steps of commands, one made on what the last one left. */
-function steps(from: Master, ...commands: ((now: Master) => { label: string; patches: Patch[] })[]): { after: Master; steps: Step[] } {
+function steps(
+  from: Master,
+  ...commands: ((now: Master) => { label: string; patches: Patch[] })[]
+): { after: Master; steps: Step[] } {
   let after = from;
   const made = commands.map((command) => {
     const { label, patches } = command(after);
@@ -44,7 +47,11 @@ describe('the hash of a journal', () => {
     expect(journalHashes('m1', 1, [...two].reverse())[2]).not.toBe(hashes[2]);
   });
   it('is the same after the way over the wire', () => {
-    const { steps: unnamed } = steps(start, (now) => ({ ...setAttribute(now, 'a', 'name', 'Frame') }), (now) => setAttribute(now, 'a', 'name', undefined));
+    const { steps: unnamed } = steps(
+      start,
+      (now) => ({ ...setAttribute(now, 'a', 'name', 'Frame') }),
+      (now) => setAttribute(now, 'a', 'name', undefined),
+    );
     expect(journalHashes('m1', 1, JSON.parse(JSON.stringify(unnamed)) as Step[])).toEqual(journalHashes('m1', 1, unnamed));
   });
 });

@@ -103,7 +103,9 @@ export function createApp(workshop: Workshop, web: string | null): Express {
 function assertPlainJson(_request: unknown, _response: unknown, body: Buffer): void {
   const text = body.toString('latin1');
   if (text.includes('\0') || /(?<!\\)(?:\\\\)*\\u0000/.test(text))
-    throw Object.assign(new Failure('request-invalid', 'The request holds a NUL character, which can’t be kept.'), { status: 400 });
+    throw Object.assign(new Failure('request-invalid', 'The request holds a NUL character, which can’t be kept.'), {
+      status: 400,
+    });
   let depth = 0;
   let inString = false;
   for (let i = 0; i < body.length; i++) {
@@ -114,7 +116,9 @@ function assertPlainJson(_request: unknown, _response: unknown, body: Buffer): v
     } else if (c === 0x22) inString = true;
     else if (c === 0x7b || c === 0x5b) {
       if (++depth > JSON_NESTING)
-        throw Object.assign(new Failure('request-invalid', `The request is nested more than ${JSON_NESTING} deep.`), { status: 400 });
+        throw Object.assign(new Failure('request-invalid', `The request is nested more than ${JSON_NESTING} deep.`), {
+          status: 400,
+        });
     } else if (c === 0x7d || c === 0x5d) depth--;
   }
 }

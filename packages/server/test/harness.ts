@@ -42,9 +42,10 @@ export class TestServer {
     return made;
   }
 
-  async start(demo = false): Promise<void> {
+  /** @param works whether jobs are done; without, they wait */
+  async start(demo = false, works = true): Promise<void> {
     await migrate(this.database.owner);
-    const settings = { database: this.database.app, shelf: this.shelf, uploads: `${this.shelf}-uploads`, works: true };
+    const settings = { database: this.database.app, shelf: this.shelf, uploads: `${this.shelf}-uploads`, works };
     this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
     if (demo) await this.workshop.loadDemo();
     this.server = await new Promise<Server>((done) => {

@@ -120,8 +120,13 @@ describe('bringing in', () => {
       } as Parts;
       parts.master.id = (parts.history as never as { first: Master }).first.id = 'another-master';
       change(parts);
-      const manifest = JSON.parse(strFromU8(entries['manifest.json']!)) as { entries: { path: string; size: number; sha256: string }[] };
-      for (const [path, value] of [['history/history.json', parts.history], ['master.json', parts.master]] as const) {
+      const manifest = JSON.parse(strFromU8(entries['manifest.json']!)) as {
+        entries: { path: string; size: number; sha256: string }[];
+      };
+      for (const [path, value] of [
+        ['history/history.json', parts.history],
+        ['master.json', parts.master],
+      ] as const) {
         entries[path] = strToU8(JSON.stringify(value));
         const entry = manifest.entries.find((one) => one.path === path)!;
         Object.assign(entry, { size: entries[path].length, sha256: createHash('sha256').update(entries[path]).digest('hex') });
@@ -138,7 +143,10 @@ describe('bringing in', () => {
       400,
       expect.stringContaining('damaged at r2'),
     ]);
-    expect(await broken(({ history }) => (history.revisions[1]!.rev = 7))).toEqual([400, expect.stringContaining('no proper r2')]);
+    expect(await broken(({ history }) => (history.revisions[1]!.rev = 7))).toEqual([
+      400,
+      expect.stringContaining('no proper r2'),
+    ]);
     expect(await broken(({ history }) => history.revisions.pop())).toEqual([400, expect.stringContaining('ends at r1')]);
     expect(await count()).toBe(before);
     expect((await broken(() => undefined))[0]).toBe(200);
@@ -180,7 +188,9 @@ describe('a master whose record is damaged', () => {
     const desk = async (state = 'live') => Desk.parse((await server.call('GET', `/api/desk?state=${state}`)).body);
     const { masters, notices } = await desk();
     expect(masters.map(({ id }) => id)).toEqual(expect.arrayContaining([sound, broken]));
-    expect(notices).toMatchObject([{ master: broken, message: expect.stringContaining('The record of “Broken” is damaged at r1') }]);
+    expect(notices).toMatchObject([
+      { master: broken, message: expect.stringContaining('The record of “Broken” is damaged at r1') },
+    ]);
     expect((await documentOf(sound)).title).toBe('Sound');
     // Only what was set aside can be deleted.
     expect((await server.call('DELETE', `/api/masters/${broken}`)).status).toBe(409);
@@ -269,7 +279,7 @@ describe('updating', () => {
     const whole = readFileSync(file);
     writeFileSync(file, '');
     // As a kill would leave it: the revision is on record, the file is not written yet.
-    await server.workshop.database.rows("update master set file_rev = 1, file_sha256 = $2 where id = $1", [
+    await server.workshop.database.rows('update master set file_rev = 1, file_sha256 = $2 where id = $1', [
       id,
       createHash('sha256').update('').digest('hex'),
     ]);

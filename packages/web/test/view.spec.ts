@@ -58,7 +58,11 @@ describe('what needs someone today', () => {
       'Plan was changed on the shelf since it was written. Fen gate.',
       'Plan is gone from the shelf. Fen gate.',
     ]);
-    expect(needsOf([trouble('behind', 9, 4)])[0]).toMatchObject({ lead: '9 copies fell behind.', rest: '4 masters, Fen gate first.', copy: 'c' });
+    expect(needsOf([trouble('behind', 9, 4)])[0]).toMatchObject({
+      lead: '9 copies fell behind.',
+      rest: '4 masters, Fen gate first.',
+      copy: 'c',
+    });
   });
   it('is nothing when all is in step', () => expect(needsOf([])).toEqual([]));
 });

@@ -82,7 +82,8 @@ export function resizeItem(master: Master, id: string, box: Box, width: number, 
   };
 }
 
-const ATTRIBUTE_WORDS: Record<string, string> = {
+/** What people call an attribute. */
+export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   text: 'wording',
   size: 'letter size',
   width: 'width',

@@ -1,5 +1,6 @@
 import { Failure } from '../failure/failure';
 import { changesBetween } from './changes';
+import { ATTRIBUTE_WORDS } from './commands';
 import { type Patch, type Step, applyPatches, stepOf } from './patches';
 import type { Master, Node } from './schema';
 import { findNode, nodeInWords, pathsTo } from './tree';
@@ -90,7 +91,8 @@ const nodeOf = (patch: Patch): string => (patch.op === 'insert' ? patch.parent :
 
 function gatherIds(node: Node, into: Set<string>): void {
   into.add(node.id);
-  for (const children of Object.values(node)) if (Array.isArray(children)) for (const child of children) if (isNode(child)) gatherIds(child, into);
+  for (const children of Object.values(node))
+    if (Array.isArray(children)) for (const child of children) if (isNode(child)) gatherIds(child, into);
 }
 const isNode = (value: unknown): value is Node => typeof value === 'object' && value !== null && 'id' in value;
 
@@ -112,7 +114,7 @@ function clashOf(
     if (!other || other.op !== 'set' || JSON.stringify(other.value) === JSON.stringify(patch.value)) return null;
     return {
       key: touched(patch),
-      what: `${called()}: ${patch.attribute.replace('style.', '')}`,
+      what: `${called()}: ${ATTRIBUTE_WORDS[patch.attribute] ?? patch.attribute}`,
       mine: valueInWords(patch.value),
       theirs: valueInWords(other.value),
     };

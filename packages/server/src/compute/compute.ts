@@ -47,6 +47,8 @@ export class Compute {
       maxThreads: hands,
       idleTimeout: 120_000,
       workerData: settings,
+      // Waiting for work, a thread still has to notice that its connections to the database were lost.
+      atomics: 'disabled',
       resourceLimits: { maxOldGenerationSizeMb: MEMORY, maxYoungGenerationSizeMb: SHORT_LIVED },
     });
   }

@@ -3,6 +3,9 @@ interface Waiting {
   readonly start: () => Promise<unknown>;
 }
 
+/** So many who had a turn are remembered; who is forgotten counts as one who never had one. */
+const REMEMBERED = 1_000;
+
 /**
  * Lets so many pieces of work run at once, and takes turns between those who asked: the one whose last turn is longest ago
  * comes next, however much the others have waiting. Large work never takes the last free hand, so that small work waits for
@@ -10,6 +13,9 @@ interface Waiting {
  */
 export class FairQueue {
   private readonly waiting = new Map<string, Waiting[]>();
+  /** When each had a turn last, as a running number; the longest ago first. */
+  private readonly turns = new Map<string, number>();
+  private turn = 0;
   private running = 0;
   private runningLarge = 0;
 
@@ -27,15 +33,14 @@ export class FairQueue {
 
   private next(): void {
     while (this.running < this.hands) {
-      const found = [...this.waiting].find(
-        ([, [first]]) => !first!.large || this.hands === 1 || this.runningLarge < this.hands - 1,
-      );
-      if (!found) return;
-      const [whose, list] = found;
+      const whose = this.whoIsNext();
+      if (whose === undefined) return;
+      const list = this.waiting.get(whose)!;
       const { large, start } = list.shift()!;
-      // Who had a turn goes to the end of the line.
-      this.waiting.delete(whose);
-      if (list.length) this.waiting.set(whose, list);
+      if (!list.length) this.waiting.delete(whose);
+      this.turns.delete(whose);
+      this.turns.set(whose, ++this.turn);
+      if (this.turns.size > REMEMBERED) this.turns.delete(this.turns.keys().next().value!);
       this.running++;
       if (large) this.runningLarge++;
       void start().finally(() => {
@@ -44,5 +49,16 @@ export class FairQueue {
         this.next();
       });
     }
+  }
+
+  private whoIsNext(): string | undefined {
+    let found: string | undefined;
+    let longest = Infinity;
+    for (const [whose, [first]] of this.waiting) {
+      if (first!.large && this.hands > 1 && this.runningLarge >= this.hands - 1) continue;
+      const last = this.turns.get(whose) ?? 0;
+      if (last < longest) [found, longest] = [whose, last];
+    }
+    return found;
   }
 }

@@ -1,14 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { MatchView } from '@inkwell-twin/api';
-import {
-  type CheckResult,
-  Failure,
-  type FontBook,
-  checkCopy,
-  derive,
-  footprintOfRecipe,
-  freeName,
-} from '@inkwell-twin/core';
+import { type CheckResult, Failure, type FontBook, checkCopy, derive, footprintOfRecipe, freeName } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
 import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/store';
@@ -29,8 +21,7 @@ export class Copies {
   /** @throws Failure `not-found` */
   async find(id: string, client: Queryable = this.database): Promise<CopyRow> {
     const { rows } = await client.query<CopyRow>(`${SELECT_COPIES} where id = $1`, [id]);
-    if (!rows[0])
-      throw new Failure('not-found', 'This copy is not on the list any more: it was derived again or withdrawn.');
+    if (!rows[0]) throw new Failure('not-found', 'This copy is not on the list any more: it was derived again or withdrawn.');
     return rows[0];
   }
 
@@ -94,7 +85,12 @@ export class Copies {
       // Under the same name the new file replaces the old one; the same bytes there are a copy of ours whose record was lost in a crash.
       const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === made256);
       const file = keepsName ? wanted : freeName(wanted, taken);
-      this.shelf.put(master.folder, file, made.bytes, (sha) => sha === made256 || (before?.file === file && sha === before.sha256));
+      this.shelf.put(
+        master.folder,
+        file,
+        made.bytes,
+        (sha) => sha === made256 || (before?.file === file && sha === before.sha256),
+      );
       const blob = await storeBlob(client, made.bytes);
       await client.query("update copy set state = 'superseded' where recipe = $1 and state = 'live'", [recipeId]);
       await client.query(

@@ -37,10 +37,13 @@ export class Listener {
 
   private later(): void {
     if (this.closed || this.timer) return;
-    this.timer = setTimeout(() => {
-      this.timer = undefined;
-      this.open().then(this.again, () => this.later());
-    }, PAUSES[Math.min(this.tries++, PAUSES.length - 1)]);
+    this.timer = setTimeout(
+      () => {
+        this.timer = undefined;
+        this.open().then(this.again, () => this.later());
+      },
+      PAUSES[Math.min(this.tries++, PAUSES.length - 1)],
+    );
   }
 
   async close(): Promise<void> {

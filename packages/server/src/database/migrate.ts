@@ -22,9 +22,7 @@ function migrationFolder(): string {
 export async function migrate(url: string): Promise<void> {
   const database = new Database(url, 2);
   try {
-    await database.query(
-      'create table if not exists migration (name text primary key, at timestamptz not null default now())',
-    );
+    await database.query('create table if not exists migration (name text primary key, at timestamptz not null default now())');
     const folder = migrationFolder();
     for (const name of readdirSync(folder)
       .filter((file) => file.endsWith('.sql'))

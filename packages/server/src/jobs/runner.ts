@@ -42,7 +42,11 @@ export class JobRunner {
     this.listener = new Listener(
       database.url,
       { [CHANNELS.wake]: () => this.wake(), [CHANNELS.cancel]: (id) => this.active.get(id)?.abort() },
-      () => void this.showAlive().then(() => this.wake(), () => undefined),
+      () =>
+        void this.showAlive().then(
+          () => this.wake(),
+          () => undefined,
+        ),
     );
   }
 

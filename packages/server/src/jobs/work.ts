@@ -9,7 +9,12 @@ export interface WorkInput<D extends JobData = JobData> {
   readonly jobs: Jobs;
   readonly database: Database;
   readonly compute: <K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[1]) => Promise<Awaited<ReturnType<Tasks[K]>>>;
-  readonly tell: (done: number, total: number, state: 'running' | 'done' | 'failed' | 'cancelled', message: string) => Promise<void>;
+  readonly tell: (
+    done: number,
+    total: number,
+    state: 'running' | 'done' | 'failed' | 'cancelled',
+    message: string,
+  ) => Promise<void>;
   readonly log: (what: string, error: unknown) => void;
 }
 

@@ -93,11 +93,7 @@ export class Drafts {
         hashes.push(journalHash(hashes.at(-1)!, step));
       }
       const next: Session = { ...session, steps: kept, hashes, document, position: kept.length };
-      await client.query('delete from draft_step where master = $1 and person = $2 and seq >= $3', [
-        master,
-        person.id,
-        position,
-      ]);
+      await client.query('delete from draft_step where master = $1 and person = $2 and seq >= $3', [master, person.id, position]);
       await this.keepRow(client, master, person, next);
       await addRows(client, master, person.id, position, steps);
       return { session: next, answer: stateOf(next) };
@@ -139,7 +135,8 @@ export class Drafts {
       if (!there || there.hashes[there.position] !== replaces) {
         // The answer to the same request may have been lost.
         const hashes = journalHashes(master, base, steps);
-        if (there?.base === base && there.hashes[there.position] === hashes.at(-1)) return { session: there, answer: stateOf(there) };
+        if (there?.base === base && there.hashes[there.position] === hashes.at(-1))
+          return { session: there, answer: stateOf(there) };
         throw new Refusal('The draft has other steps than this window shows. Nothing of it is lost.', there && dataOf(there));
       }
       const head = await headOf(client, master);
@@ -203,10 +200,10 @@ export class Drafts {
       const { session, answer } = await this.database.transaction(async (client) => {
         const done = await change(client);
         // The version that this transaction wrote: read back inside it, so that nobody else's is taken for it.
-        const { rows } = await client.query<{ version: number }>(
-          'select version from draft where master = $1 and person = $2',
-          [master, person.id],
-        );
+        const { rows } = await client.query<{ version: number }>('select version from draft where master = $1 and person = $2', [
+          master,
+          person.id,
+        ]);
         return { ...done, session: done.session && { ...done.session, version: rows[0]!.version, unclaimed: false } };
       });
       if (session) this.sessions.set(key, session, weightOf(session));
@@ -271,7 +268,10 @@ export class Drafts {
   private async keepRow(client: Queryable, master: string, person: Person, { base, position, version }: Session): Promise<void> {
     const head = await headOf(client, master);
     if (version === 0 && base !== head)
-      throw new Refusal(`Your changes start from r${base}, but this master is at r${head} by now. Nothing of them is lost.`, null);
+      throw new Refusal(
+        `Your changes start from r${base}, but this master is at r${head} by now. Nothing of them is lost.`,
+        null,
+      );
     await client.query(
       `insert into draft (master, person, name, base, position, version) values ($1, $2, $3, $4, $5, 1)
        on conflict (master, person) do update

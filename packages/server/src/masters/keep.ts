@@ -148,11 +148,19 @@ function assertHistory({ first, revisions }: History, master: Master, head: numb
     try {
       now = applyPatches(now, patches).master;
     } catch (error) {
-      throw new Failure('package-damaged', `The history is damaged at r${rev}: ${asFailure(error).message} Nothing was kept.`, where);
+      throw new Failure(
+        'package-damaged',
+        `The history is damaged at r${rev}: ${asFailure(error).message} Nothing was kept.`,
+        where,
+      );
     }
   }
   if (revisions.length !== head)
-    throw new Failure('package-damaged', `The history ends at r${revisions.length}, the document is r${head}. Nothing was kept.`, where);
+    throw new Failure(
+      'package-damaged',
+      `The history ends at r${revisions.length}, the document is r${head}. Nothing was kept.`,
+      where,
+    );
   if (nodeHash(now) === nodeHash(master)) return;
   const [patch] = changesBetween(now, master);
   const id = patch ? (patch.op === 'insert' ? (patch.node as { id: string }).id : patch.node) : master.id;

@@ -1,4 +1,13 @@
-import { Failure, asFailure, type History, type Master, Patch, type RevisionRecord, allItems, revisionsOf } from '@inkwell-twin/core';
+import {
+  Failure,
+  asFailure,
+  type History,
+  type Master,
+  Patch,
+  type RevisionRecord,
+  allItems,
+  revisionsOf,
+} from '@inkwell-twin/core';
 import { BoundedCache } from '../compute/cache';
 import type { Database, Queryable } from '../database/database';
 

@@ -27,7 +27,11 @@ export function draftRoutes(router: Router, { database, journal }: Workshop): vo
   );
   on(router, 'replaceDraft', async ({ params, body, request }) => {
     const steps = body.steps as Step[];
-    return journal.run('replaceDraft', { ...body, steps, master: params['id']!, person: personOf(request) }, { whose: params['id']! });
+    return journal.run(
+      'replaceDraft',
+      { ...body, steps, master: params['id']!, person: personOf(request) },
+      { whose: params['id']! },
+    );
   });
   on(router, 'discardDraft', async ({ params, request }) => {
     await journal.run('discardDraft', { master: params['id']!, person: personOf(request) }, { whose: params['id']! });

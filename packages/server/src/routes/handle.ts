@@ -1,5 +1,13 @@
 import type { NextFunction, Request, Response, Router } from 'express';
-import { CONTRACTS, type BodyOf, type Contract, type Contracts, type ErrorBody, NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
+import {
+  CONTRACTS,
+  type BodyOf,
+  type Contract,
+  type Contracts,
+  type ErrorBody,
+  NAME_HEADER,
+  PERSON_HEADER,
+} from '@inkwell-twin/api';
 import type { z } from 'zod';
 import { Failure, asFailure } from '@inkwell-twin/core';
 import { Refusal } from '../compute/refusal';

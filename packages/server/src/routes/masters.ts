@@ -52,7 +52,9 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
     const [[master], revisions, copies, drafts, notices] = await Promise.all([
-      database.rows<{ title: string; folder: string; head: number }>('select title, folder, head from master where id = $1', [id]),
+      database.rows<{ title: string; folder: string; head: number }>('select title, folder, head from master where id = $1', [
+        id,
+      ]),
       database.rows<RevisionRow>('select rev, time, author, message from revision where master = $1 order by rev', [id]),
       database.rows<CopyRow>(`${SELECT_COPIES} where master = $1 ${IN_ORDER}`, [id]),
       draftsOf(database, [id], optionalPerson(request)),
@@ -84,7 +86,9 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     const key = `${params['id']} ${rev}`;
     let packed = documents.get(key);
     if (!packed) {
-      packed = await compute.run('revision', { master: params['id']!, rev }, { whose: params['id']! }).catch(noteDamage(params['id']!));
+      packed = await compute
+        .run('revision', { master: params['id']!, rev }, { whose: params['id']! })
+        .catch(noteDamage(params['id']!));
       documents.set(key, packed, packed.length);
     }
     await sendPacked(request, response, packed);
@@ -117,7 +121,10 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     await database.transaction(async (client) => {
       const { rowCount } = await client.query("delete from master where id = $1 and state = 'aside'", [params['id']]);
       if (!rowCount)
-        throw new Failure('conflict', 'Only a master that was set aside can be deleted. Set it aside first; nothing was deleted.');
+        throw new Failure(
+          'conflict',
+          'Only a master that was set aside can be deleted. Set it aside first; nothing was deleted.',
+        );
       await sweepBlobs(client);
     });
     await jobs.event({ kind: 'master', master: params['id']! });

@@ -74,7 +74,8 @@ export class Uploads {
       await pipeline(request, counted, createWriteStream(path, { mode: 0o600 }), { signal: stop.signal });
       return size;
     } catch (error) {
-      if (!stop.signal.aborted) throw request.destroyed ? new Failure('too-slow', 'The sender went away. Nothing was kept.') : error;
+      if (!stop.signal.aborted)
+        throw request.destroyed ? new Failure('too-slow', 'The sender went away. Nothing was kept.') : error;
       throw new Failure('too-slow', 'The file came too slowly and was cut off. Nothing was kept; send it again.');
     } finally {
       clearTimeout(whole);

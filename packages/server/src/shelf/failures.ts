@@ -13,7 +13,7 @@ const MEANINGS: Readonly<Record<string, readonly [code: string, message: string]
 
 /** A file system's error as a failure with words; anything else as it came. What was there stays as it was. */
 export function diskFailure(error: unknown): unknown {
-  if (error instanceof Failure || !(error instanceof Error)) return error;
+  if (error instanceof Failure || typeof error !== 'object' || error === null) return error;
   const meaning = MEANINGS[String((error as NodeJS.ErrnoException).code)];
   return meaning
     ? Object.assign(new Failure(meaning[0], `The shelf can’t be written: ${meaning[1]}. What stands there stays as it was.`), {

@@ -55,7 +55,5 @@ export async function match({ copies }: Engine, { copy }: { copy: string }): Pro
   return gzipSync(JSON.stringify(await copies.match(copy)), { level: 1 });
 }
 
-export const accept = (
-  { copies }: Engine,
-  { copy, by, reason }: { copy: string; by: string; reason: string },
-): Promise<void> => copies.accept(copy, by, reason);
+export const accept = ({ copies }: Engine, { copy, by, reason }: { copy: string; by: string; reason: string }): Promise<void> =>
+  copies.accept(copy, by, reason);

@@ -26,10 +26,7 @@ export async function loadDemo(engine: Engine, _input: object): Promise<void> {
     "select (select value from setting where name = 'demo') as state, (select count(*)::integer from master) as masters",
   );
   const keep = (state: string) =>
-    database.query(
-      "insert into setting (name, value) values ('demo', $1) on conflict (name) do update set value = $1",
-      [state],
-    );
+    database.query("insert into setting (name, value) values ('demo', $1) on conflict (name) do update set value = $1", [state]);
   if (row!.state === 'loaded') return;
   if (row!.state === null && row!.masters) return void (await keep('loaded'));
   await keep('begun');

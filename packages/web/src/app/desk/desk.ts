@@ -74,7 +74,10 @@ export class Desk {
     // One that is new comes at the end of the list, if that is in sight.
     if (!known && (this.next() !== null || this.find() || this.asideShown())) return;
     this.api.call('deskRow', { id }).subscribe({
-      next: (row) => this.rows.update((rows) => (known ? rows!.map((one) => (one.id === id ? row : one)) : [...(rows ?? []).filter((one) => one.id !== id), row])),
+      next: (row) =>
+        this.rows.update((rows) =>
+          known ? rows!.map((one) => (one.id === id ? row : one)) : [...(rows ?? []).filter((one) => one.id !== id), row],
+        ),
       error: () => this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null),
     });
   }

@@ -17,7 +17,7 @@ import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import type { EventView, MasterView } from '@inkwell-twin/api';
 import type { Box, Master } from '@inkwell-twin/core/web';
-import { Api } from '../services/api.service';
+import { Api, ApiError } from '../services/api.service';
 import { DraftSession } from '../services/draft-session';
 import { ServerEvents } from '../services/events.service';
 import { Impact } from '../services/impact.service';
@@ -83,7 +83,10 @@ export class MasterPage {
     return job?.state === 'running' ? `${job.label} ${job.message}, ${job.done + 1} of ${job.total}` : '';
   });
 
+  private gone = false;
+
   constructor() {
+    inject(DestroyRef).onDestroy(() => (this.gone = true));
     effect(() => {
       const id = this.id();
       untracked(() => this.open(id));
@@ -129,10 +132,21 @@ export class MasterPage {
             const board = this.selected()?.board;
             if (board) setTimeout(() => this.keep()?.showBoard(board));
           })
-          .catch((error: Error) => this.problem.set(error.message));
+          .catch((error: Error) => this.failed(id, error));
       },
-      error: (error: Error) => this.problem.set(error.message),
+      error: (error: Error) => this.failed(id, error),
     });
+  }
+
+  /** A server that is away is asked again until it is back or one has gone elsewhere. */
+  private failed(id: string, error: Error): void {
+    this.problem.set(error.message);
+    if (!(error instanceof ApiError) || !error.offline) return;
+    setTimeout(() => {
+      if (this.gone || this.id() !== id) return;
+      this.problem.set('');
+      this.open(id);
+    }, 1500);
   }
 
   private take(view: MasterView): void {
@@ -159,7 +173,13 @@ export class MasterPage {
   /** Someone else updated since one's draft was begun. */
   protected readonly overtaken = computed(() => {
     const view = this.view();
-    return !!view && this.session.id() === view.id && this.session.changes() > 0 && view.head > this.session.base() && !this.session.meeting();
+    return (
+      !!view &&
+      this.session.id() === view.id &&
+      this.session.changes() > 0 &&
+      view.head > this.session.base() &&
+      !this.session.meeting()
+    );
   });
 
   protected carryOver(): void {

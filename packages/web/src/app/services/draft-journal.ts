@@ -13,7 +13,13 @@ import {
 
 /** Something done to a draft that the server has to acknowledge: steps that build on a hash, or undo and redo to one. */
 export type DraftAct =
-  | { readonly kind: 'add'; readonly base: number; readonly position: number; readonly hash: string; readonly steps: readonly Step[] }
+  | {
+      readonly kind: 'add';
+      readonly base: number;
+      readonly position: number;
+      readonly hash: string;
+      readonly steps: readonly Step[];
+    }
   | { readonly kind: 'move'; readonly position: number; readonly hash: string };
 
 /** A document at a revision. */
@@ -75,13 +81,19 @@ export class DraftJournal {
   problem = '';
   meeting: Meeting | null = null;
   /** What was kept from earlier and waits for a decision. */
-  offered: { readonly steps: readonly Step[]; readonly position: number; readonly updatedAt: string; readonly unsent: number } | null = null;
+  offered: {
+    readonly steps: readonly Step[];
+    readonly position: number;
+    readonly updatedAt: string;
+    readonly unsent: number;
+  } | null = null;
 
   private hashes: string[] = [];
   /** How many steps the server has acknowledged, as far as this window knows. */
   private acknowledged = 0;
   private waiting: Waiting[] = [];
-  private working: Promise<void> | null = null;
+  private working: Promise<void> = Promise.resolve();
+  private isWorking = false;
   private there: DraftView | null = null;
   private forgetOffered: () => Promise<void> = () => Promise.resolve();
 
@@ -102,7 +114,11 @@ export class DraftJournal {
    * Opens on what the server has and what an earlier window left unsent.
    * @param left acts that were never acknowledged, oldest first
    */
-  open({ base, document, draft }: There, left: readonly DraftAct[] = [], forget: () => Promise<void> = () => Promise.resolve()): void {
+  open(
+    { base, document, draft }: There,
+    left: readonly DraftAct[] = [],
+    forget: () => Promise<void> = () => Promise.resolve(),
+  ): void {
     this.start(base, document, [], 0);
     this.saving = 'kept';
     this.problem = '';
@@ -184,43 +200,59 @@ export class DraftJournal {
     this.waiting.push({ act, kept });
     this.saving = this.saving === 'away' ? 'away' : 'keeping';
     this.changed();
-    this.working ??= this.work().finally(() => (this.working = null));
+    this.begin();
   }
 
   /** Resolves when nothing is on its way any more. */
   async settled(): Promise<void> {
-    while (this.working) await this.working;
+    while (this.isWorking) await this.working;
+  }
+
+  private begin(): void {
+    if (this.isWorking) return;
+    this.isWorking = true;
+    this.working = this.work();
   }
 
   private async work(): Promise<void> {
     await Promise.resolve();
-    for (let tries = 0; this.waiting.length;) {
-      const first = this.waiting[0]!;
-      try {
-        await this.server.send(first.act);
-        tries = 0;
-        if (first.act.kind === 'add') this.acknowledged = first.act.position + first.act.steps.length;
-        // What was put in its place meanwhile is sent on its own.
-        if (this.waiting[0] === first) this.waiting.shift();
-        void first.kept.then((forget) => forget());
-        this.saving = this.waiting.length ? 'keeping' : 'kept';
-        this.changed();
-      } catch (error) {
-        const trouble = this.troubleOf(error);
-        if (trouble === 'away') {
-          this.saving = 'away';
-          this.changed();
-          await this.pause(PAUSES[Math.min(tries++, PAUSES.length - 1)]!);
-        } else if (trouble === 'conflict') {
-          if (!(await this.meet())) return;
-        } else {
-          this.saving = 'refused';
-          this.problem = (error as Error).message;
-          this.waiting = [];
-          return this.changed();
+    try {
+      for (let tries = 0; this.waiting.length;) {
+        const { act, kept } = this.waiting[0]!;
+        try {
+          await this.server.send(act);
+          tries = 0;
+          this.acknowledge(act, kept);
+        } catch (error) {
+          const trouble = this.troubleOf(error);
+          if (trouble === 'refused') return this.refuse(error);
+          if (trouble === 'conflict' && !(await this.meet())) return;
+          if (trouble === 'away') {
+            this.saving = 'away';
+            this.changed();
+            await this.pause(PAUSES[Math.min(tries++, PAUSES.length - 1)]!);
+          }
         }
       }
+    } finally {
+      // In the same moment in which nothing was left to send, so that whatever comes now begins anew.
+      this.isWorking = false;
     }
+  }
+
+  private acknowledge(act: DraftAct, kept: Waiting['kept']): void {
+    if (act.kind === 'add') this.acknowledged = act.position + act.steps.length;
+    if (this.waiting[0]?.act === act) this.waiting.shift();
+    void kept.then((forget) => forget());
+    this.saving = this.waiting.length ? 'keeping' : 'kept';
+    this.changed();
+  }
+
+  private refuse(error: unknown): void {
+    this.saving = 'refused';
+    this.problem = (error as Error).message;
+    this.waiting = [];
+    this.changed();
   }
 
   /**
@@ -235,9 +267,7 @@ export class DraftJournal {
       there = await this.server.look();
     } catch (error) {
       if (this.troubleOf(error) === 'refused') {
-        this.saving = 'refused';
-        this.problem = (error as Error).message;
-        this.changed();
+        this.refuse(error);
         return false;
       }
       await this.pause(PAUSES[1]!);
@@ -282,12 +312,7 @@ export class DraftJournal {
   }
 
   /** @returns false where someone has to choose first */
-  private bringTogether(
-    before: Master,
-    after: Master,
-    mine: readonly Step[],
-    go: (rebased: readonly Step[]) => void,
-  ): boolean {
+  private bringTogether(before: Master, after: Master, mine: readonly Step[], go: (rebased: readonly Step[]) => void): boolean {
     const { steps, clashes } = rebaseSteps(before, after, mine);
     if (!clashes.length) {
       go(steps);
@@ -300,7 +325,7 @@ export class DraftJournal {
         this.meeting = null;
         go(rebaseSteps(before, after, mine, decided).steps);
         this.changed();
-        this.working ??= this.work().finally(() => (this.working = null));
+        this.begin();
       },
     };
     this.changed();
@@ -314,7 +339,7 @@ export class DraftJournal {
 
   private sendRest(position: number): void {
     this.replaceWaiting(this.restFrom(position));
-    this.working ??= this.work().finally(() => (this.working = null));
+    this.begin();
   }
 
   /** Other acts in the place of those that waited: these are kept before those are forgotten. */

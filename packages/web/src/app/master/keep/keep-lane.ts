@@ -40,7 +40,9 @@ export class KeepLane {
 
   protected readonly shown = computed(() => this.past() ?? this.session.document());
   /** Whether nothing may be changed now: a draft waits for a decision, or it is the past that one sees. */
-  protected readonly fixed = computed(() => this.session.offered() !== null || this.past() !== null);
+  protected readonly fixed = computed(
+    () => this.session.offered() !== null || this.session.meeting() !== null || this.past() !== null,
+  );
   protected readonly board = computed(() => {
     const boards = this.shown()?.boards ?? [];
     return boards.find(({ id, name }) => (this.boardName() ? name === this.boardName() : id === this.boardId())) ?? boards[0];

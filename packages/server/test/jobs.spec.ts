@@ -1,0 +1,196 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Desk, type EventView, MasterView } from '@inkwell-twin/api';
+import { type Master, type Patch, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
+import { freshDatabase } from './database';
+import { TestServer, until } from './harness';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.open('jobs');
+});
+afterAll(() => server.close());
+
+const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
+const restart = async (works: boolean) => {
+  await server.stop();
+  await server.start(false, works);
+};
+const view = async (id: string) => MasterView.parse((await server.call('GET', `/api/masters/${id}`)).body);
+const derive = (id: string, label: string, target = 'svg') =>
+  server.call<{ recipe: string; job: string }>('POST', `/api/masters/${id}/copies`, { target, label });
+const states = async (): Promise<string[]> =>
+  (
+    await server.workshop.database.rows<{ state: string }>("select state::text from pgboss.job where name in ('small', 'large')")
+  ).map(({ state }) => state);
+
+describe('a job', () => {
+  it('that was answered is done, whoever is there to do it and whenever', async () => {
+    const { body } = await server.bringIn('vane.svg', drawing);
+    await server.idle();
+    await restart(false);
+    const labels = Array.from({ length: 24 }, (_, i) => `copy ${i}`);
+    for (const label of labels) expect((await derive(body.id, label)).status).toBe(200);
+    expect((await view(body.id)).copies).toEqual([]);
+    // Nobody was there to do them, and then the server was stopped.
+    await restart(true);
+    await server.idle();
+    const { copies } = await view(body.id);
+    expect(copies.map(({ label, verdict }) => [label, verdict]).sort()).toEqual(labels.map((label) => [label, 'in step']).sort());
+  });
+
+  it('that waits is asked for once, however often it is asked for', async () => {
+    const { body } = await server.bringIn('again.svg', drawing);
+    await derive(body.id, 'plan');
+    await server.idle();
+    const [copy] = (await view(body.id)).copies;
+    await restart(false);
+    const jobs = new Set<string>();
+    for (let i = 0; i < 10; i++)
+      jobs.add((await server.call<{ job: string }>('POST', `/api/copies/${copy!.id}/derive`)).body.job);
+    expect(jobs.size).toBe(1);
+    await restart(true);
+    await server.idle();
+    expect((await view(body.id)).copies).toMatchObject([{ label: 'plan', verdict: 'in step' }]);
+  });
+
+  it('that is cancelled before it began is never done, and says so', async () => {
+    const { body } = await server.bringIn('cancelled.svg', drawing);
+    await server.idle();
+    await restart(false);
+    const events: EventView[] = [];
+    server.workshop.events.listen((event) => events.push(event));
+    const { job } = (await derive(body.id, 'never')).body;
+    expect((await server.call('POST', `/api/jobs/${job}/cancel`)).status).toBe(200);
+    expect((await server.call('POST', `/api/jobs/${job}/cancel`)).status).toBe(404);
+    await until(async () => events.some((event) => event.kind === 'job' && event.state === 'cancelled'), 'word of it');
+    await restart(true);
+    await server.idle();
+    expect((await view(body.id)).copies).toEqual([]);
+    expect((await server.call('POST', '/api/jobs/none/cancel')).status).toBe(404);
+  });
+
+  it('whose worker was lost goes to another at once', async () => {
+    const { body } = await server.bringIn('lost.svg', drawing);
+    await server.idle();
+    await restart(false);
+    await derive(body.id, 'found again');
+    // A worker took it and died: its name is on it, and nobody holds that name's lock.
+    await server.workshop.database.query(
+      "update pgboss.job set state = 'active', started_on = now() where state = 'created' and name = 'small'",
+    );
+    await server.workshop.database.query(
+      "insert into job_holder (job, queue, worker) select id, name, 999999 from pgboss.job where state = 'active' on conflict (job) do update set worker = 999999",
+    );
+    await restart(true);
+    await until(async () => (await view(body.id)).copies.length === 1, 'the copy', 8_000);
+    expect((await view(body.id)).copies).toMatchObject([{ label: 'found again' }]);
+    await server.idle();
+  });
+
+  it('that can’t be done says why on the Desk, and keeps nobody else waiting', async () => {
+    const { body } = await server.call<{ id: string }>('POST', '/api/masters', {
+      title: 'Too much',
+      purpose: 'panel',
+      owner: '',
+    });
+    const now = await server.document(body.id);
+    // Ten levels of a symbol of ten uses each: small as a document, a thousand million objects when opened.
+    const use = (id: string, symbol: string) => ({ kind: 'use', id, layer: null, symbol });
+    const symbol = (level: number): Patch => ({
+      op: 'insert',
+      parent: now.id,
+      list: 'symbols',
+      after: null,
+      node: {
+        id: `s${level}`,
+        name: `Level ${level}`,
+        anchor: [0, 0],
+        items: level
+          ? Array.from({ length: 10 }, (_, i) => use(`u${level}-${i}`, `s${level - 1}`))
+          : [
+              {
+                kind: 'ellipse',
+                id: 'dot',
+                layer: null,
+                style: { fill: '#14213a', stroke: null, strokeWidth: 0 },
+                cx: 1,
+                cy: 1,
+                rx: 1,
+                ry: 1,
+              },
+            ],
+      },
+    });
+    const patches: Patch[] = [
+      ...Array.from({ length: 10 }, (_, level) => symbol(level)),
+      { op: 'insert', parent: now.boards[0]!.id, list: 'items', after: null, node: use('all', 's9') },
+    ];
+    const { step } = stepOf(now, 'Repeated', patches);
+    await server.addSteps(body.id, 1, [], [step]);
+    expect((await server.update(body.id, 1, [step])).status).toBe(200);
+    expect((await derive(body.id, 'never')).status).toBe(200);
+    await server.idle();
+    const desk = Desk.parse((await server.call('GET', '/api/desk')).body);
+    expect(desk.notices.filter(({ master }) => master === body.id).map(({ message }) => message)).toEqual(
+      expect.arrayContaining([expect.stringMatching(/^never: This draws about 1e\+9 objects.*at most 250 000/)]),
+    );
+    expect((await view(body.id)).copies).toEqual([]);
+    const { body: other } = await server.bringIn('other.svg', drawing);
+    await derive(other.id, 'plan');
+    await server.idle();
+    expect((await view(other.id)).copies).toMatchObject([{ verdict: 'in step' }]);
+  });
+
+  it('is thrown away an hour after it was done', async () => {
+    await server.workshop.database.query(
+      "update pgboss.job set completed_on = now() - interval '2 hours' where state >= 'completed'",
+    );
+    await until(async () => (await states()).every((state) => state !== 'completed'), 'old jobs gone', 8_000);
+  });
+  it('left no surprise in the log', () => expect(server.problems).toEqual([]));
+});
+
+const small = mkdtempSync(join(tmpdir(), 'inkwell-small-'));
+const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=400k,mode=755', 'tmpfs', small]).status === 0;
+
+(mounted ? describe : describe.skip)('a shelf whose disk is full', () => {
+  let full: TestServer;
+  beforeAll(async () => {
+    mkdirSync(join(small, 'shelf'));
+    full = await TestServer.on(await freshDatabase('full_disk'), join(small, 'shelf'));
+  });
+  afterAll(async () => {
+    await full.stop();
+    execFileSync('umount', [small]);
+  });
+
+  it('keeps the master’s old file where it was, says so on the Desk, and writes the new one when there is room', async () => {
+    const { body } = await full.call<{ id: string }>('POST', '/api/masters', { title: 'Gate', purpose: 'panel', owner: '' });
+    await full.idle();
+    const file = join(full.shelf, 'gate/gate.inkwell');
+    const old = readFileSync(file);
+    // Whatever else lies there takes the rest of the room.
+    const ballast = join(small, 'ballast');
+    spawnSync('dd', ['if=/dev/zero', `of=${ballast}`, 'bs=1k', 'count=1000']);
+    const now: Master = await full.document(body.id);
+    const { label, patches } = setAttribute(now, 'board-1', 'name', 'Face');
+    const { step } = stepOf(now, label, patches);
+    await full.addSteps(body.id, 1, [], [step]);
+    expect((await full.update(body.id, 1, [step])).status).toBe(200);
+    const notices = async () => Desk.parse((await full.call('GET', '/api/desk')).body).notices;
+    await until(async () => (await notices()).length > 0, 'a word on the Desk');
+    expect((await notices())[0]!.message).toMatch(
+      /no room left on its disk. What stands there stays as it was. It is tried again/,
+    );
+    expect(readFileSync(file).equals(old)).toBe(true);
+    expect(readdirSync(join(full.shelf, 'gate'))).toEqual(['gate.inkwell']);
+    // The revision is safe in the database, and a copy that finds no room is refused in the same way.
+    expect(await full.document(body.id)).toMatchObject({ boards: [{ name: 'Face' }] });
+    writeFileSync(ballast, '');
+    await until(async () => readPackage(readFileSync(file)).rev === 2, 'the new file', 30_000);
+    await until(async () => !(await notices()).length, 'the word taken back');
+  });
+});
