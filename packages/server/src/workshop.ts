@@ -60,7 +60,6 @@ export class Workshop {
       this.shelf,
       (folder, file) => void this.noticed(folder, file).catch((error) => this.log('shelf', error)),
     );
-    await this.watcher.ready();
     const { jobs } = this;
     const found = await this.compute.run('changed', {}, { whose: 'shelf' });
     for (const master of found.unknown) await jobs.stand(master);
@@ -92,7 +91,7 @@ export class Workshop {
   }
 
   async close(): Promise<void> {
-    await this.watcher?.close();
+    this.watcher?.close();
     await this.runner?.close();
     await this.events.close();
     await Promise.all([this.compute.close(), this.journal.close()]);

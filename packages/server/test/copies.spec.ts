@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, rmdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type CopyView, Desk, type EventView, MasterView, MatchView } from '@inkwell-twin/api';
 import { type Master, derive, digest, moveItems, recipeOf, setAttribute, stepOf } from '@inkwell-twin/core';
@@ -107,6 +107,27 @@ describe('the shelf', () => {
     await verdictBecomes('joiner’s drawing', 'gone');
     writeFileSync(path(file), words);
     await verdictBecomes('joiner’s drawing', 'in step');
+  });
+  it('says in words what stands in the place of a copy when it is no file, and follows no link', async () => {
+    const { file } = await copy('joiner’s drawing');
+    const bytes = readFileSync(path(file));
+    const proof = async (verdict: string) => {
+      await verdictBecomes('joiner’s drawing', verdict);
+      return (await copy('joiner’s drawing')).proof;
+    };
+    rmSync(path(file));
+    await proof('gone');
+    mkdirSync(path(file));
+    expect(await proof('unreadable')).toBe('It can’t be read: a folder stands in its place.');
+    rmdirSync(path(file));
+    await proof('gone');
+    // A link to the very bytes that it should have is still not the copy.
+    writeFileSync(join(server.shelf, '..', 'elsewhere.dxf'), bytes);
+    symlinkSync(join(server.shelf, '..', 'elsewhere.dxf'), path(file));
+    expect(await proof('unreadable')).toContain('a link stands in its place');
+    rmSync(path(file));
+    writeFileSync(path(file), bytes);
+    await proof('in step');
   });
   it('is looked through at the start: what happened meanwhile is found', async () => {
     const { file } = await copy('vinyl lettering');

@@ -120,18 +120,46 @@ describe('the shelf', () => {
 });
 
 describe('the watcher', () => {
+  const told: string[] = [];
+  let watcher: ShelfWatcher;
+  const begin = () => {
+    told.length = 0;
+    watcher = new ShelfWatcher(shelf, (folder, file) => told.push(`${folder}/${file}`));
+  };
+  afterEach(() => watcher.close());
+
   it('tells of files that come, change and go, once each, and not of part files', async () => {
     mkdirSync(join(root, 'gate'));
-    const told: string[] = [];
-    const watcher = new ShelfWatcher(shelf, (folder, file) => told.push(`${folder}/${file}`));
-    await watcher.ready();
+    begin();
     writeFileSync(join(root, 'gate/.inkwell-x-1.part'), 'half');
     for (const words of ['a', 'ab', 'abc']) writeFileSync(join(root, 'gate/plan.svg'), words);
     await until(async () => told.length === 1, 'word of the new file');
     rmSync(join(root, 'gate/plan.svg'));
     await until(async () => told.length === 2, 'word of the lost file');
-    await watcher.close();
     expect(told).toEqual(['gate/plan.svg', 'gate/plan.svg']);
     expect(existsSync(join(root, 'gate/.inkwell-x-1.part'))).toBe(true);
+  });
+  it('tells of what stands in the place of a file, of folders that come with their files, and follows no link', async () => {
+    mkdirSync(join(root, 'gate'));
+    const elsewhere = mkdtempSync(join(tmpdir(), 'inkwell-elsewhere-'));
+    begin();
+    mkdirSync(join(root, 'gate/plan.svg'));
+    await until(async () => told.includes('gate/plan.svg'), 'word of the folder in its place');
+    const ready = mkdtempSync(join(tmpdir(), 'inkwell-ready-'));
+    writeFileSync(join(ready, 'a.svg'), 'a');
+    fs.cpSync(ready, join(root, 'fence'), { recursive: true });
+    await until(async () => told.includes('fence/a.svg'), 'word of the new folder');
+    writeFileSync(join(root, 'fence/b.svg'), 'b');
+    await until(async () => told.includes('fence/b.svg'), 'word of a file in it');
+    symlinkSync(elsewhere, join(root, 'link'));
+    rmSync(join(root, 'fence'), { recursive: true });
+    await new Promise((done) => setTimeout(done, 400));
+    told.length = 0;
+    writeFileSync(join(elsewhere, 'c.svg'), 'c');
+    mkdirSync(join(root, 'fence'));
+    writeFileSync(join(root, 'fence/d.svg'), 'd');
+    await until(async () => told.includes('fence/d.svg'), 'word from a folder that was there before');
+    expect(told.filter((one) => one.startsWith('link'))).toEqual([]);
+    for (const folder of [ready, elsewhere]) rmSync(folder, { recursive: true });
   });
 });

@@ -1,45 +1,72 @@
-import { type FSWatcher, watch } from 'chokidar';
+import { type FSWatcher, lstatSync, readdirSync, watch } from 'node:fs';
+import { join } from 'node:path';
 import { TEMPORARY } from '@inkwell-twin/render';
 import type { Shelf } from './shelf';
 
+/** Milliseconds without another change after which something has come to rest. */
 const QUIET = 150;
 
-/** Tells of every file on the shelf that comes, changes or goes, a moment after it came to rest. */
+/**
+ * Tells of everything on the shelf that comes, changes or goes, a moment after it came to rest: files, and what stands in
+ * their place. One watch a folder, not one a file (a shelf of thirty thousand files is watched at once, in a few megabytes);
+ * links are not followed.
+ */
 export class ShelfWatcher {
-  private readonly watcher: FSWatcher;
+  private readonly folders = new Map<string, FSWatcher>();
   private readonly waiting = new Map<string, NodeJS.Timeout>();
+  private readonly root: FSWatcher;
 
-  constructor(shelf: Shelf, changed: (folder: string, file: string) => void) {
-    this.watcher = watch(shelf.root, {
-      ignoreInitial: true,
-      depth: 1,
-      ignored: (path) => TEMPORARY.test(path.slice(path.lastIndexOf('/') + 1)),
-    });
-    const notice = (path: string) => {
-      const found = shelf.locate(path);
-      if (!found) return;
-      clearTimeout(this.waiting.get(path));
-      this.waiting.set(
-        path,
-        setTimeout(() => {
-          this.waiting.delete(path);
-          changed(found.folder, found.file);
-        }, QUIET),
-      );
-    };
-    this.watcher
-      .on('add', notice)
-      .on('change', notice)
-      .on('unlink', notice)
-      .on('error', () => undefined);
+  constructor(
+    private readonly shelf: Shelf,
+    private readonly changed: (folder: string, file: string) => void,
+  ) {
+    this.root = watch(shelf.root, (_event, name) => name !== null && this.lookAtFolder(name, true));
+    this.root.on('error', () => undefined);
+    for (const name of readdirSync(shelf.root)) this.lookAtFolder(name, false);
   }
 
-  ready(): Promise<void> {
-    return new Promise((done) => void this.watcher.once('ready', () => done()));
+  /** Begins to watch a folder, or ends when it is gone. What stands in one that came with its files is news. */
+  private lookAtFolder(folder: string, isNews: boolean): void {
+    const path = join(this.shelf.root, folder);
+    let isFolder = false;
+    try {
+      isFolder = lstatSync(path).isDirectory();
+    } catch {
+      /* it is gone */
+    }
+    const known = this.folders.get(folder);
+    if (known && isFolder && !isNews) return;
+    if (known) {
+      known.close();
+      this.folders.delete(folder);
+    }
+    if (!isFolder) return;
+    try {
+      const watcher = watch(path, (_event, file) => file !== null && this.notice(folder, file));
+      // A folder that is taken away ends its watch; the root tells of it.
+      watcher.on('error', () => undefined);
+      this.folders.set(folder, watcher);
+      if (isNews) for (const file of readdirSync(path)) this.notice(folder, file);
+    } catch {
+      /* gone between two looks */
+    }
   }
 
-  async close(): Promise<void> {
+  private notice(folder: string, file: string): void {
+    if (TEMPORARY.test(file)) return;
+    const key = join(folder, file);
+    clearTimeout(this.waiting.get(key));
+    this.waiting.set(
+      key,
+      setTimeout(() => {
+        this.waiting.delete(key);
+        this.changed(folder, file);
+      }, QUIET),
+    );
+  }
+
+  close(): void {
     for (const timer of this.waiting.values()) clearTimeout(timer);
-    await this.watcher.close();
+    for (const watcher of [this.root, ...this.folders.values()]) watcher.close();
   }
 }
