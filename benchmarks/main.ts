@@ -2,16 +2,23 @@
 // Use: npm run benchmark [-- PART ...]; the parts are listed below. Only a run of all parts is written down.
 import { writeFileSync } from 'node:fs';
 import { benchmarkFootprints } from './footprints';
+import { benchmarkDesk } from './ground/desk';
+import { benchmarkKills } from './ground/kills';
+import { benchmarkLoad } from './ground/load';
 import { benchmarkReading } from './reading';
 import { peakMemory } from './timing';
 import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
 
-const PARTS: Readonly<Record<string, () => Record<string, number>>> = {
+type Figures = Record<string, number>;
+const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   writing: benchmarkWriting,
   footprints: benchmarkFootprints,
   reading: benchmarkReading,
   trust: benchmarkTrust,
+  desk: benchmarkDesk,
+  load: benchmarkLoad,
+  kills: benchmarkKills,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in PARTS));
@@ -22,10 +29,10 @@ if (unknown.length) {
 const results: Record<string, number> = {};
 for (const [name, run] of Object.entries(PARTS)) {
   if (asked.length && !asked.includes(name)) continue;
-  const found = { ...run(), [`memory at its highest after ${name}, MB`]: peakMemory() };
+  const found = { ...(await run()), [`memory at its highest after ${name}, MB`]: peakMemory() };
   Object.assign(results, found);
   for (const [what, figure] of Object.entries(found))
-    console.log(`${what.padEnd(60)} ${figure.toFixed(figure < 100 ? 2 : 0).padStart(10)}`);
+    console.log(`${what.padEnd(82)} ${figure.toFixed(figure < 100 ? 2 : 0).padStart(10)}`);
 }
 if (!asked.length)
   writeFileSync(
