@@ -6,6 +6,7 @@ import express, { type Express, type Request, type Response, Router } from 'expr
 import helmet from 'helmet';
 import { openApiDocument } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
+import { assertPlainJson } from './routes/body';
 import { copyRoutes } from './routes/copies';
 import { deskRoutes } from './routes/desk';
 import { draftRoutes } from './routes/drafts';
@@ -17,8 +18,9 @@ import type { Workshop } from './workshop';
 const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 /** So many browsers may listen to events at once. */
 const STREAMS = 128;
-/** How deep a request's JSON may be nested: deeper than any document, shallower than anything that walks it. */
-const JSON_NESTING = 600;
+/** Largest bodies: of steps, and of everything else. */
+const BODY_LIMIT = '32mb';
+const SMALL_BODY_LIMIT = '256kb';
 
 /** The application: API, server-sent events, and the built web application. */
 export function createApp(workshop: Workshop, web: string | null): Express {
@@ -69,7 +71,9 @@ export function createApp(workshop: Workshop, web: string | null): Express {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  router.use(express.json({ limit: '32mb', verify: assertPlainJson }));
+  // Steps may be many thousand patches: the thread that keeps them reads them, this one only takes them off the line.
+  router.use(/^\/api\/masters\/[^/]+\/draft(\/steps)?$/, express.raw({ type: 'application/json', limit: BODY_LIMIT }));
+  router.use(express.json({ limit: SMALL_BODY_LIMIT, verify: (_request, _response, body) => assertPlainJson(body) }));
   on(router, 'health', async () => {
     await workshop.database.rows('select 1');
     return { status: 'ok' as const };
@@ -97,30 +101,6 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   app.use((_request, _response, next) => next(new Failure('not-found', 'There is no such page here.')));
   app.use(errorHandler(workshop.log));
   return app;
-}
-
-/** Refuses what no store takes (NUL) and what would overflow whoever walks it, before it is parsed. */
-function assertPlainJson(_request: unknown, _response: unknown, body: Buffer): void {
-  const text = body.toString('latin1');
-  if (text.includes('\0') || /(?<!\\)(?:\\\\)*\\u0000/.test(text))
-    throw Object.assign(new Failure('request-invalid', 'The request holds a NUL character, which can’t be kept.'), {
-      status: 400,
-    });
-  let depth = 0;
-  let inString = false;
-  for (let i = 0; i < body.length; i++) {
-    const c = body[i]!;
-    if (inString) {
-      if (c === 0x5c) i++;
-      else if (c === 0x22) inString = false;
-    } else if (c === 0x22) inString = true;
-    else if (c === 0x7b || c === 0x5b) {
-      if (++depth > JSON_NESTING)
-        throw Object.assign(new Failure('request-invalid', `The request is nested more than ${JSON_NESTING} deep.`), {
-          status: 400,
-        });
-    } else if (c === 0x7d || c === 0x5d) depth--;
-  }
 }
 
 function streamEvents({ events }: Workshop, request: Request, response: Response, next: (error: unknown) => void): void {

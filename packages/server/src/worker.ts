@@ -19,7 +19,7 @@ async function main(): Promise<void> {
   const database = new Database(settings.database, 6);
   await assertSameShelf(database, settings.shelf);
   // Those who wait for an answer go first.
-  setPriority(10);
+  setPriority(15);
   const compute = new Compute(settings, 2);
   const runner = new JobRunner(database, new Jobs(database), compute, (what, error) => log.error({ err: error }, what));
   await runner.open();

@@ -4,8 +4,13 @@ import { Events } from './events';
 import { Jobs } from './jobs/jobs';
 import { JobRunner } from './jobs/runner';
 import { assertSameShelf } from './shelf/same-shelf';
+import { Remembered } from './remembered';
+import { summaryOf } from './routes/desk';
 import { Shelf } from './shelf/shelf';
 import { ShelfWatcher } from './shelf/watcher';
+
+/** Milliseconds. */
+const SUMMARY_AGE = 5_000;
 
 export interface WorkshopSettings {
   /** For the role that the application works as. */
@@ -30,6 +35,8 @@ export class Workshop {
   readonly compute: Compute;
   /** Steps and updates have a thread of their own, so that no comparison holds them up. */
   readonly journal: Compute;
+  /** What the Desk says above its rows; every word of a change makes it forget. */
+  readonly summary = new Remembered(() => summaryOf(this.database), SUMMARY_AGE);
   private readonly runner: JobRunner | undefined;
   private watcher: ShelfWatcher | undefined;
 
@@ -41,6 +48,7 @@ export class Workshop {
     this.shelf = new Shelf(settings.shelf);
     this.shelf.clearTemporaries();
     this.events = new Events(settings.database);
+    this.events.listen(({ kind }) => kind !== 'job' && this.summary.forget());
     this.jobs = new Jobs(this.database);
     this.compute = new Compute(settings, 2);
     this.journal = new Compute(settings, 1);

@@ -1,7 +1,7 @@
 import { Failure, type Master, Step, applyPatches, journalHash, journalHashes, journalStart } from '@inkwell-twin/core';
 import { BoundedCache } from '../compute/cache';
 import { Refusal } from '../compute/refusal';
-import type { Database, Queryable } from '../database/database';
+import { type Database, type Queryable, lockInTransaction } from '../database/database';
 import { type MasterStore, revisionOf } from './store';
 
 /** Who edits. There are no accounts yet: an id that the browser keeps, and the name that goes with it. */
@@ -93,10 +93,7 @@ export class Drafts {
         hashes.push(journalHash(hashes.at(-1)!, step));
       }
       const next: Session = { ...session, steps: kept, hashes, document, position: kept.length };
-      await client.query('delete from draft_step where master = $1 and person = $2 and seq >= $3', [master, person.id, position]);
-      await this.keepRow(client, master, person, next);
-      await addRows(client, master, person.id, position, steps);
-      return { session: next, answer: stateOf(next) };
+      return { session: { ...next, version: await this.keep(client, master, person, next, position) }, answer: stateOf(next) };
     });
   }
 
@@ -115,8 +112,7 @@ export class Drafts {
         for (let i = there.position; i > position; i--) document = applyPatches(document, there.steps[i - 1]!.inverse).master;
       else for (let i = there.position; i < position; i++) document = applyPatches(document, there.steps[i]!.forward).master;
       const next = { ...there, position, document };
-      await this.keepRow(client, master, person, next);
-      return { session: next, answer: stateOf(next) };
+      return { session: { ...next, version: await this.keep(client, master, person, next) }, answer: stateOf(next) };
     });
   }
 
@@ -152,14 +148,11 @@ export class Drafts {
         position: steps.length,
         document,
       };
-      await client.query('delete from draft_step where master = $1 and person = $2', [master, person.id]);
       if (!steps.length) {
         await client.query('delete from draft where master = $1 and person = $2', [master, person.id]);
         return { session: null, answer: stateOf(next) };
       }
-      await this.keepRow(client, master, person, next);
-      await addRows(client, master, person.id, 0, steps);
-      return { session: next, answer: stateOf(next) };
+      return { session: { ...next, version: await this.keep(client, master, person, next, 0) }, answer: stateOf(next) };
     });
   }
 
@@ -197,16 +190,8 @@ export class Drafts {
   ): Promise<T> {
     const key = keyOf(master, person.id);
     try {
-      const { session, answer } = await this.database.transaction(async (client) => {
-        const done = await change(client);
-        // The version that this transaction wrote: read back inside it, so that nobody else's is taken for it.
-        const { rows } = await client.query<{ version: number }>('select version from draft where master = $1 and person = $2', [
-          master,
-          person.id,
-        ]);
-        return { ...done, session: done.session && { ...done.session, version: rows[0]!.version, unclaimed: false } };
-      });
-      if (session) this.sessions.set(key, session, weightOf(session));
+      const { session, answer } = await this.database.transaction(change);
+      if (session) this.sessions.set(key, { ...session, unclaimed: false }, weightOf(session));
       else this.sessions.delete(key);
       return answer;
     } catch (error) {
@@ -218,12 +203,20 @@ export class Drafts {
 
   /** A draft from memory if that is the latest, or else from its rows. */
   private async open(client: Queryable, master: string, person: string, lock: boolean): Promise<Session | null> {
-    const { rows } = await client.query<DraftRow>(
-      `select person, base, position, version, updated_at from draft
-        where master = $1 and person in ($2, '') order by person desc limit 1 ${lock ? 'for update' : ''}`,
-      [master, person],
-    );
-    const row = rows[0];
+    const select = async (): Promise<DraftRow | undefined> =>
+      (
+        await client.query<DraftRow>(
+          `select person, base, position, version, updated_at from draft
+            where master = $1 and person in ($2, '') order by person desc limit 1 ${lock ? 'for update' : ''}`,
+          [master, person],
+        )
+      ).rows[0];
+    let row = await select();
+    if (!row && lock) {
+      // There is no row to lock yet: two who begin the same draft at once take turns by its name.
+      await lockInTransaction(client, `draft ${keyOf(master, person)}`);
+      row = await select();
+    }
     if (!row) return null;
     if (lock && row.person !== person)
       await client.query("update draft set person = $2 where master = $1 and person = ''", [master, person]);
@@ -265,19 +258,40 @@ export class Drafts {
     };
   }
 
-  private async keepRow(client: Queryable, master: string, person: Person, { base, position, version }: Session): Promise<void> {
-    const head = await headOf(client, master);
-    if (version === 0 && base !== head)
-      throw new Refusal(
-        `Your changes start from r${base}, but this master is at r${head} by now. Nothing of them is lost.`,
-        null,
-      );
-    await client.query(
-      `insert into draft (master, person, name, base, position, version) values ($1, $2, $3, $4, $5, 1)
-       on conflict (master, person) do update
-         set name = $3, base = $4, position = $5, version = draft.version + 1, updated_at = now()`,
-      [master, person.id, person.name, base, position],
+  /**
+   * Writes a draft's row and, where it changed, its steps from a position on: in one statement.
+   * @returns the version that the row has now
+   */
+  private async keep(
+    client: Queryable,
+    master: string,
+    person: Person,
+    { base, position, version, steps }: Session,
+    changedFrom?: number,
+  ): Promise<number> {
+    if (version === 0) {
+      const head = await headOf(client, master);
+      if (base !== head)
+        throw new Refusal(
+          `Your changes start from r${base}, but this master is at r${head} by now. Nothing of them is lost.`,
+          null,
+        );
+    }
+    const from = changedFrom ?? steps.length;
+    const { rows } = await client.query<{ version: number }>(
+      `with gone as (delete from draft_step where master = $1 and person = $2 and seq >= $6 + coalesce(array_length($7::text[], 1), 0)),
+            kept as (insert into draft (master, person, name, base, position, version) values ($1, $2, $3, $4, $5, 1)
+                     on conflict (master, person) do update
+                        set name = $3, base = $4, position = $5, version = draft.version + 1, updated_at = now()
+                     returning version),
+            added as (insert into draft_step (master, person, seq, step)
+                      select $1, $2, $6::integer + place - 1, step::json
+                        from unnest($7::text[]) with ordinality as given (step, place)
+                      on conflict (master, person, seq) do update set step = excluded.step)
+       select version from kept`,
+      [master, person.id, person.name, base, position, from, steps.slice(from).map((step) => JSON.stringify(step))],
     );
+    return rows[0]!.version;
   }
 }
 
@@ -311,12 +325,4 @@ async function headOf(client: Queryable, master: string): Promise<number> {
   const { rows } = await client.query<{ head: number }>('select head from master where id = $1 for share', [master]);
   if (!rows[0]) throw new Failure('not-found', 'There is no such master on this Desk.');
   return rows[0].head;
-}
-
-async function addRows(client: Queryable, master: string, person: string, from: number, steps: readonly Step[]): Promise<void> {
-  await client.query(
-    `insert into draft_step (master, person, seq, step)
-     select $1, $2, $3::integer + place - 1, step::json from unnest($4::text[]) with ordinality as given (step, place)`,
-    [master, person, from, steps.map((step) => JSON.stringify(step))],
-  );
 }

@@ -1,6 +1,7 @@
 import { Failure, type RevisionRecord, changesBetween } from '@inkwell-twin/core';
 import type { Engine } from '../compute/engine';
 import { Refusal } from '../compute/refusal';
+import { LARGE } from '../jobs/queues';
 import type { Person } from './drafts';
 import { rowOfMaster } from './store';
 
@@ -54,10 +55,10 @@ export async function updateMaster(
       objects,
     ]);
     await drafts.discard(id, person.id, client);
-    const outdated = await copies.stand(client, id);
     await jobs.writeFile(id, client);
     await jobs.picture(id, client);
-    const job = await jobs.check(id, outdated, client);
+    // How the copies of a large master stand takes longer than someone should wait: until a job has found it, nobody knows.
+    const job = objects > LARGE ? await jobs.stand(id, client) : await jobs.check(id, await copies.stand(client, id), client);
     return { rev, job };
   });
 }

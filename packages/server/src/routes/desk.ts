@@ -50,14 +50,20 @@ async function rowsOf(database: Database, masters: readonly MasterRow[], person:
   }));
 }
 
-/** The most pressing first: what nobody may have noticed comes before what is merely out of date. */
+/** Troubles of live masters by verdict: how many, and the one that has been there longest. Counted by master first, so that nothing large is sorted. */
 const ATTENTION = `
-  select verdict, count(*)::integer as copies, count(distinct master)::integer as masters,
-         (array_agg(master order by created_at))[1] as master, (array_agg(id order by created_at))[1] as copy,
-         (array_agg(label order by created_at))[1] as label
-    from copy_now where master in (select id from master where state = 'live')
-     and verdict not in ('in step', 'accepted', 'not checked')
-   group by verdict`;
+  with found as (
+    select verdict, master, count(*)::integer as copies, min(created_at) as since from copy_now
+     where verdict not in ('in step', 'accepted', 'not checked')
+       and exists (select from master where master.id = copy_now.master and master.state = 'live')
+     group by verdict, master),
+  counted as (
+    select verdict, sum(copies)::integer as copies, count(*)::integer as masters, (array_agg(master order by since, master))[1] as master
+      from found group by verdict)
+  select counted.*, master.title, first.id as copy, first.label
+    from counted join master on master.id = counted.master
+    cross join lateral (select id, label from copy_now where copy_now.master = counted.master and copy_now.verdict = counted.verdict
+                         order by created_at, recipe limit 1) as first`;
 
 async function attention(database: Database): Promise<AnswerOf<'desk'>['attention']> {
   const rows = await database.rows<{
@@ -68,7 +74,7 @@ async function attention(database: Database): Promise<AnswerOf<'desk'>['attentio
     title: string;
     copy: string;
     label: string;
-  }>(`select found.*, master.title from (${ATTENTION}) as found join master on master.id = found.master`);
+  }>(ATTENTION);
   return rows.map(({ verdict, copies, masters, master, title, copy, label }) => ({
     verdict,
     copies,
@@ -86,7 +92,8 @@ export async function noticesOf(database: Database, master: string | null): Prom
   return rows.map(({ at, ...rest }) => ({ ...rest, at: at.toISOString() }));
 }
 
-async function summaryOf(database: Database): Promise<Summary> {
+/** What the Desk says above its rows, asked over everything there is. */
+export async function summaryOf(database: Database): Promise<Summary> {
   const [counts, needs, notices] = await Promise.all([
     database.rows<{ total: number; aside: number }>(
       "select count(*) filter (where state = 'live')::integer as total, count(*) filter (where state = 'aside')::integer as aside from master",
@@ -99,15 +106,15 @@ async function summaryOf(database: Database): Promise<Summary> {
 
 const text = (value: unknown): string => (typeof value === 'string' ? value.slice(0, 200) : '');
 
-export function deskRoutes(router: Router, { database, shelf }: Workshop): void {
+export function deskRoutes(router: Router, { database, shelf, summary }: Workshop): void {
   on(router, 'desk', async ({ request }) => {
     const [after, find, state] = [text(request.query['after']), text(request.query['find']), text(request.query['state'])];
     if (state && state !== 'aside' && state !== 'live')
       throw new Failure('request-invalid', 'The state is either live or aside.');
     const [time = '', ...rest] = after.split(' ');
     if (after && !/^\d{20}$/.test(time)) throw new Failure('request-invalid', '“after” is the cursor of a row.');
-    const [summary, masters] = await Promise.all([
-      summaryOf(database),
+    const [all, masters] = await Promise.all([
+      summary.get(),
       database.rows<MasterRow>(
         `${SELECT}
           where state = $1
@@ -119,13 +126,13 @@ export function deskRoutes(router: Router, { database, shelf }: Workshop): void 
     ]);
     const page = masters.slice(0, DESK_PAGE);
     return {
-      ...summary,
+      ...all,
       masters: await rowsOf(database, page, optionalPerson(request)),
       next: masters.length > DESK_PAGE ? page.at(-1)!.cursor : null,
       shelf: shelf.root,
     };
   });
-  on(router, 'summary', () => summaryOf(database));
+  on(router, 'summary', () => summary.get());
 
   on(router, 'deskRow', async ({ params, request }) => {
     const masters = await database.rows<MasterRow>(`${SELECT} where master.id = $1`, [params['id']]);
@@ -136,6 +143,7 @@ export function deskRoutes(router: Router, { database, shelf }: Workshop): void 
 
   on(router, 'dismiss', async ({ params }) => {
     await database.query('delete from notice where id::text = $1', [params['id']]);
+    summary.forget();
     return { done: true as const };
   });
 }

@@ -1,5 +1,4 @@
-import type { Router } from 'express';
-import type { Step } from '@inkwell-twin/core';
+import type { Request, Router } from 'express';
 import { Failure } from '@inkwell-twin/core';
 import type { Workshop } from '../workshop';
 import { on, personOf } from './handle';
@@ -17,22 +16,25 @@ export function draftRoutes(router: Router, { database, journal }: Workshop): vo
     const packed = await journal.run('draft', { master, person: personOf(request).id }, { whose: master });
     await sendPacked(request, response, packed);
   });
-  on(router, 'addSteps', async ({ params, body, request }) => {
-    const master = params['id']!;
-    const steps = body.steps as Step[];
-    return journal.run('addSteps', { ...body, steps, master, person: personOf(request) }, { whose: master });
-  });
+  /** The bytes of a body that the journal's own thread will read. */
+  const bytesOf = ({ body }: Request): Uint8Array => (Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array());
+  on(router, 'addSteps', async ({ params, request }) =>
+    journal.run(
+      'addSteps',
+      { body: bytesOf(request), master: params['id']!, person: personOf(request) },
+      { whose: params['id']! },
+    ),
+  );
   on(router, 'moveDraft', async ({ params, body, request }) =>
     journal.run('moveDraft', { ...body, master: params['id']!, person: personOf(request) }, { whose: params['id']! }),
   );
-  on(router, 'replaceDraft', async ({ params, body, request }) => {
-    const steps = body.steps as Step[];
-    return journal.run(
+  on(router, 'replaceDraft', async ({ params, request }) =>
+    journal.run(
       'replaceDraft',
-      { ...body, steps, master: params['id']!, person: personOf(request) },
+      { body: bytesOf(request), master: params['id']!, person: personOf(request) },
       { whose: params['id']! },
-    );
-  });
+    ),
+  );
   on(router, 'discardDraft', async ({ params, request }) => {
     await journal.run('discardDraft', { master: params['id']!, person: personOf(request) }, { whose: params['id']! });
     return { done: true as const };

@@ -13,6 +13,7 @@ import { Failure, asFailure } from '@inkwell-twin/core';
 import { Refusal } from '../compute/refusal';
 import { databaseFailure } from '../database/failures';
 import type { Person } from '../masters/drafts';
+import { fitBody } from './body';
 import { diskFailure } from '../shelf/failures';
 
 const STATUS: Record<string, number> = {
@@ -72,17 +73,11 @@ export function on<K extends keyof Contracts>(
     const run = async () => {
       if (contract.body && !request.is('json'))
         throw new Failure('type-unknown', 'This route takes JSON: send Content-Type: application/json.');
-      const parsed = contract.body?.safeParse(request.body);
-      if (parsed && !parsed.success) {
-        const issue = parsed.error.issues[0]!;
-        throw new Failure(
-          'request-invalid',
-          `The request is not as it should be: ${issue.path.join('.') || 'body'}: ${issue.message}.`,
-        );
-      }
+      // A body that came unread is read by the thread that works on it.
+      const unread = Buffer.isBuffer(request.body);
       const answer = await handler({
         params: request.params as Record<string, string>,
-        body: parsed?.data as Body<K>,
+        body: (contract.body && !unread ? fitBody(id, request.body) : undefined) as Body<K>,
         request,
         response,
       });

@@ -24,7 +24,7 @@ const nameOf = ({ query }: Request): string =>
 export const SANDBOX = { 'Content-Security-Policy': "sandbox; default-src 'none'", 'X-Content-Type-Options': 'nosniff' };
 
 export function masterRoutes(router: Router, workshop: Workshop, uploads: Uploads): void {
-  const { database, compute, jobs, shelf } = workshop;
+  const { database, compute, jobs, shelf, summary } = workshop;
   const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
 
   router.get('/api/masters/:id/picture.png', (request, response, next) => {
@@ -36,18 +36,24 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     run().catch(next);
   });
 
-  on(router, 'newMaster', async ({ body }) => ({ id: await compute.run('newOne', body, { whose: 'new' }) }));
+  on(router, 'newMaster', async ({ body }) => {
+    const id = await compute.run('newOne', body, { whose: 'new' });
+    summary.forget();
+    return { id };
+  });
 
   on(router, 'identify', async ({ request }) =>
     uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('identify', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
     ),
   );
-  on(router, 'bringIn', async ({ request }) =>
-    uploads.receive(request, BRING_IN_LIMIT, (path) =>
+  on(router, 'bringIn', async ({ request }) => {
+    const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('bringIn', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
-    ),
-  );
+    );
+    summary.forget();
+    return brought;
+  });
 
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
@@ -108,6 +114,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   const setState = async (id: string, state: 'live' | 'aside') => {
     const { rowCount } = await database.query('update master set state = $2 where id = $1', [id, state]);
     if (!rowCount) throw new Failure('not-found', 'There is no such master on this Desk.');
+    summary.forget();
     await jobs.event({ kind: 'master', master: id });
     return { done: true as const };
   };
@@ -127,6 +134,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
         );
       await sweepBlobs(client);
     });
+    summary.forget();
     await jobs.event({ kind: 'master', master: params['id']! });
     return { done: true as const };
   });

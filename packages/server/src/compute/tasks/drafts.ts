@@ -2,6 +2,7 @@ import { gzipSync } from 'node:zlib';
 import type { Step } from '@inkwell-twin/core';
 import type { Person } from '../../masters/drafts';
 import { type Updated, updateMaster } from '../../masters/updates';
+import { readBody } from '../../routes/body';
 import type { Engine } from '../engine';
 
 type State = { position: number; hash: string };
@@ -15,18 +16,23 @@ export async function draft({ drafts }: Engine, { master, person }: { master: st
   return gzipSync(JSON.stringify({ draft: await drafts.find(master, person) }), { level: 1 });
 }
 
-export const addSteps = (
-  { drafts }: Engine,
-  { master, person, ...rest }: ForPerson & { base: number; position: number; hash: string; steps: readonly Step[] },
-): Promise<State> => drafts.add(master, person, rest);
+/** A request's body that may hold thousands of patches: it crosses as it came and is read here, off the thread that answers. */
+interface Unread extends ForPerson {
+  readonly body: Uint8Array;
+}
+
+export const addSteps = async ({ drafts }: Engine, { master, person, body }: Unread): Promise<State> => {
+  const { steps, ...rest } = readBody('addSteps', body);
+  return drafts.add(master, person, { ...rest, steps: steps as Step[] });
+};
 
 export const moveDraft = ({ drafts }: Engine, { master, person, ...rest }: ForPerson & State): Promise<State> =>
   drafts.moveTo(master, person, rest);
 
-export const replaceDraft = (
-  { drafts }: Engine,
-  { master, person, ...rest }: ForPerson & { base: number; replaces: string; steps: readonly Step[] },
-): Promise<State> => drafts.replace(master, person, rest);
+export const replaceDraft = async ({ drafts }: Engine, { master, person, body }: Unread): Promise<State> => {
+  const { steps, ...rest } = readBody('replaceDraft', body);
+  return drafts.replace(master, person, { ...rest, steps: steps as Step[] });
+};
 
 export const discardDraft = ({ drafts }: Engine, { master, person }: ForPerson): Promise<void> =>
   drafts.discard(master, person.id);
