@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -81,6 +81,35 @@ test('starts again after it was killed without a chance to clean up', async () =
   await expect.poll(() => answers(other), { timeout: 60_000 }).toBe(true);
   again.child.kill('SIGINT');
   expect(await again.ended).toBe(0);
+});
+
+test('starts again whatever dies under it: PostgreSQL, the server, the worker', async () => {
+  const port = await freePort();
+  const running = start('--empty', '--port', String(port), '--data', data);
+  await expect.poll(() => answers(port), { timeout: 60_000 }).toBe(true);
+  const call = (path: string, body?: unknown) =>
+    fetch(`http://127.0.0.1:${port}${path}`, {
+      ...(body ? { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) } : {}),
+    });
+  const childOf = (bundle: string): number => {
+    const children = readFileSync(`/proc/${running.child.pid}/task/${running.child.pid}/children`, 'utf8').trim().split(' ');
+    return Number(children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(`${bundle}.mjs`)));
+  };
+  const { id } = (await (await call('/api/masters', { title: 'Fence', purpose: 'panel', owner: '' })).json()) as { id: string };
+  const postmaster = Number(readFileSync(join(data, 'postgres/cluster/postmaster.pid'), 'utf8').split('\n')[0]);
+  process.kill(postmaster, 'SIGKILL');
+  await expect.poll(async () => (await call('/api/health')).status, { timeout: 10_000 }).toBe(503);
+  await expect.poll(() => answers(port), { timeout: 30_000 }).toBe(true);
+  process.kill(childOf('server'), 'SIGKILL');
+  await expect.poll(() => answers(port), { timeout: 30_000 }).toBe(true);
+  process.kill(childOf('worker'), 'SIGKILL');
+  expect((await call(`/api/masters/${id}/copies`, { target: 'svg', label: 'plan' })).status).toBe(200);
+  const copies = async () => ((await (await call(`/api/masters/${id}`)).json()) as { copies: { verdict: string }[] }).copies;
+  await expect.poll(async () => (await copies()).map(({ verdict }) => verdict), { timeout: 30_000 }).toEqual(['in step']);
+  expect(running.said()).toContain('PostgreSQL ended; starting it again');
+  expect(running.said()).toContain('the worker ended (SIGKILL); starting it again');
+  running.child.kill('SIGINT');
+  expect(await running.ended).toBe(0);
 });
 
 test('ends with npm, even when only npm was told to', async () => {

@@ -35,6 +35,11 @@ export class TestWorkshop {
     return workshop;
   }
 
+  /** For what a test does to the rows themselves. */
+  get ownerUrl(): string {
+    return this.database.owner;
+  }
+
   private run(bundle: string, env: Record<string, string>, ...args: string[]): ChildProcess {
     return spawn(process.execPath, ['--enable-source-maps', `dist/${bundle}.mjs`, ...args], {
       stdio: ['ignore', 'ignore', 'inherit'],

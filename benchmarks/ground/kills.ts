@@ -53,7 +53,7 @@ class Writer {
     while (!this.over) {
       const chance = this.roll();
       if (chance < 0.75) await this.step();
-      else if (chance < 0.85) await this.update();
+      else if (chance < 0.9) await this.update();
       else await this.derive();
       await pause(20);
     }
@@ -90,7 +90,6 @@ class Writer {
 
   private async derive(): Promise<void> {
     const label = `copy ${this.recipes.size}`;
-    if (this.recipes.size >= 12) return;
     const { status, body } = await this.ask<{ recipe: string }>('POST', `/api/masters/${this.master}/copies`, {
       target: 'svg',
       label,

@@ -4,19 +4,25 @@ import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { providePrimeNG } from 'primeng/config';
 import { App } from './app/app';
 import { routes } from './app/app.routes';
+import { knowPerson } from './app/services/person';
 import { FilmPreset } from './app/theme';
 
-bootstrapApplication(App, {
-  providers: [
-    provideHttpClient(withFetch()),
-    provideRouter(routes, withComponentInputBinding()),
-    providePrimeNG({
-      // The styles of the components carry the nonce of the answer that brought this page: the policy allows no others.
-      csp: { nonce: document.querySelector('twin-root')?.getAttribute('ngCspNonce') ?? '' },
-      theme: {
-        preset: FilmPreset,
-        options: { darkModeSelector: 'system', cssLayer: { name: 'primeng', order: 'base, primeng, twin' } },
-      },
-    }),
-  ],
-}).catch((error: unknown) => console.error(error));
+const start = () =>
+  bootstrapApplication(App, {
+    providers: [
+      provideHttpClient(withFetch()),
+      provideRouter(routes, withComponentInputBinding()),
+      providePrimeNG({
+        // The styles of the components carry the nonce of the answer that brought this page: the policy allows no others.
+        csp: { nonce: document.querySelector('twin-root')?.getAttribute('ngCspNonce') ?? '' },
+        theme: {
+          preset: FilmPreset,
+          options: { darkModeSelector: 'system', cssLayer: { name: 'primeng', order: 'base, primeng, twin' } },
+        },
+      }),
+    ],
+  });
+
+knowPerson()
+  .then(start)
+  .catch((error: unknown) => console.error(error));

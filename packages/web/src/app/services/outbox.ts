@@ -1,16 +1,6 @@
-import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import type { IDBPDatabase } from 'idb';
+import { STRICT, type Store, browserStore } from './browser-store';
 import type { DraftAct, Outbox } from './draft-journal';
-
-interface Kept {
-  readonly person: string;
-  readonly master: string;
-  /** The window that made it; one that is still open sends it itself. */
-  readonly window: string;
-  readonly act: DraftAct;
-}
-interface Store extends DBSchema {
-  unsent: { key: number; value: Kept; indexes: { of: [string, string] } };
-}
 
 const lockOf = (window: string): string => `inkwell-window-${window}`;
 
@@ -30,24 +20,19 @@ export class BrowserOutbox implements Outbox {
   }
 
   async open(): Promise<void> {
-    this.store = await openDB<Store>('inkwell-twin', 1, {
-      upgrade: (store) => {
-        store.createObjectStore('unsent', { autoIncrement: true }).createIndex('of', ['person', 'master']);
-      },
-    });
+    this.store = await browserStore();
   }
 
   /** Keeps an act before it is sent. @returns what forgets it, once it is acknowledged */
   async keep(act: DraftAct): Promise<() => Promise<void>> {
     const { store } = this;
     if (!store) return () => Promise.resolve();
-    // Strict: on disk, not in a buffer, when the promise is kept. Committed at once, because the tab may close in the next moment.
-    const writing = store.transaction('unsent', 'readwrite', { durability: 'strict' });
-    const key = writing.store.add({ person: this.person, master: this.master, window: this.window, act });
+    // Committed at once, because the tab may close in the next moment.
+    const writing = store.transaction('unsent', 'readwrite', STRICT);
+    const adding = writing.store.add({ person: this.person, master: this.master, window: this.window, act });
     writing.commit();
-    await writing.done;
-    const kept = await key;
-    return () => store.delete('unsent', kept);
+    const [key] = await Promise.all([adding, writing.done]);
+    return () => store.delete('unsent', key);
   }
 
   /** Acts of windows that are gone, oldest first, and what forgets them. */

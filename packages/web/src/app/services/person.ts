@@ -1,15 +1,26 @@
 import { Injectable, signal } from '@angular/core';
+import { STRICT, browserStore } from './browser-store';
 
 const NAME = 'inkwell-person';
 const ID = 'inkwell-person-id';
 
-/** An id for who sits here, made once and kept in this browser. */
-function ownId(): string {
-  const known = localStorage.getItem(ID);
-  if (known) return known;
-  const made = crypto.randomUUID();
-  localStorage.setItem(ID, made);
-  return made;
+/**
+ * Finds or makes the id of who sits here, before anything else begins. It is kept where a killed browser does not lose it:
+ * without it nobody would know whose unsent steps lie in the store.
+ */
+export async function knowPerson(): Promise<void> {
+  try {
+    const store = await browserStore();
+    const kept = await store.get('self', 'id');
+    if (kept) return localStorage.setItem(ID, kept);
+    const made = localStorage.getItem(ID) ?? crypto.randomUUID();
+    const writing = store.transaction('self', 'readwrite', STRICT);
+    await Promise.all([writing.store.put(made, 'id'), writing.done]);
+    localStorage.setItem(ID, made);
+  } catch {
+    // A browser that gives no store (a private window, a full disk) keeps the id as long as it keeps anything.
+    if (!localStorage.getItem(ID)) localStorage.setItem(ID, crypto.randomUUID());
+  }
 }
 
 /**
@@ -18,7 +29,7 @@ function ownId(): string {
  */
 @Injectable({ providedIn: 'root' })
 export class Person {
-  readonly id = ownId();
+  readonly id = localStorage.getItem(ID) ?? '';
   readonly name = signal(localStorage.getItem(NAME) ?? 'Ines Okoro');
 
   rename(name: string): void {

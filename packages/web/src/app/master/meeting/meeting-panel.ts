@@ -25,10 +25,11 @@ type Choice = 'mine' | 'theirs';
                 ><input
                   type="radio"
                   [name]="clash.key"
+                  [attr.aria-label]="words[side] + ': ' + clash[side]"
                   [checked]="choices().get(clash.key) === side"
                   (change)="choose(clash.key, side)"
                 />
-                <span class="side">{{ side === 'mine' ? 'Yours' : 'There now' }}</span>
+                <span class="side">{{ words[side] }}</span>
                 <code>{{ clash[side] }}</code></label
               >
             }
@@ -56,6 +57,7 @@ type Choice = 'mine' | 'theirs';
 export class MeetingPanel {
   readonly meeting = input.required<Meeting>();
   protected readonly sides: readonly Choice[] = ['mine', 'theirs'];
+  protected readonly words: Readonly<Record<Choice, string>> = { mine: 'Yours', theirs: 'There now' };
   protected readonly counted = counted;
   protected readonly choices = linkedSignal<Meeting, ReadonlyMap<string, Choice>>({
     source: this.meeting,
