@@ -77,6 +77,32 @@ try {
   );
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(out, 'identified.png') });
+  // Two people change the same master.
+  const person = async (name) => {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+    await context.addInitScript((own) => localStorage.setItem('inkwell-person', own), name);
+    const own = await context.newPage();
+    await own.goto(url);
+    await own.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await own.getByRole('button', { name: 'Contents' }).click();
+    return own;
+  };
+  const change = async (own, object, field, value) => {
+    await own.locator('twin-contents').getByRole('button', { name: object }).click();
+    await own.getByLabel(field).fill(value);
+    await own.getByLabel(field).blur();
+  };
+  const [ines, bram] = [await person('Ines Okoro'), await person('Bram Adler')];
+  await change(ines, 'Boardwalk', 'Line width', '3.2');
+  await change(ines, '“Lantern Fen”', 'Letter size', '15');
+  await change(bram, 'Boardwalk', 'Line width', '2.4');
+  await change(bram, '“Lantern Fen”', 'Letter size', '12');
+  await bram.waitForTimeout(800);
+  await bram.getByRole('button', { name: 'Update master (r5)' }).click();
+  await ines.getByRole('button', { name: 'Carry them over onto r5' }).click();
+  await ines.getByLabel('Yours: 3.2').check();
+  await ines.waitForTimeout(800);
+  await ines.screenshot({ path: join(out, 'meeting.png') });
 } finally {
   await browser.close();
   server.kill('SIGTERM');

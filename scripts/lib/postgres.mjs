@@ -148,7 +148,14 @@ export async function startPostgres(folder, { fast = false } = {}) {
   const rules = join(home, 'connections.conf');
   writeFileSync(rules, 'host all all 127.0.0.1/32 scram-sha-256\n');
   const port = await freePort();
-  const settings = { port, listen_addresses: '127.0.0.1', unix_socket_directories: '', hba_file: rules, max_connections: 60, jit: 'off' };
+  const settings = {
+    port,
+    listen_addresses: '127.0.0.1',
+    unix_socket_directories: '',
+    hba_file: rules,
+    max_connections: 60,
+    jit: 'off',
+  };
   if (fast) Object.assign(settings, { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' });
   let child;
   let ended;

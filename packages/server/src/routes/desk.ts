@@ -33,7 +33,11 @@ async function rowsOf(database: Database, masters: readonly MasterRow[], person:
   ]);
   const byMaster = <T extends { master: string }>(rows: readonly T[]): Map<string, T[]> => {
     const found = new Map<string, T[]>();
-    for (const row of rows) found.get(row.master)?.push(row) ?? found.set(row.master, [row]);
+    for (const row of rows) {
+      const list = found.get(row.master);
+      if (list) list.push(row);
+      else found.set(row.master, [row]);
+    }
     return found;
   };
   const [revisionsOf, copiesOf] = [byMaster(revisions), byMaster(copies)];

@@ -54,7 +54,6 @@ export function personOf({ headers }: Request): Person {
 }
 
 /** Text without what can't be kept or shown. */
-// eslint-disable-next-line no-control-regex -- these are just the ones that are meant
 export const plain = (text: string): string => text.replace(/[\u0000-\u001f\u007f]/g, ' ').trim();
 
 /** Adds a route by its contract: the body is parsed before the handler sees it, what the handler returns is sent. */
