@@ -418,3 +418,19 @@ describe('laws', () => {
   });
 });
 const rectangleAt = (i: number, by: number): Outline => square((i % 60) * 20 + by, Math.floor(i / 60) * 20, 5 + (i % 11));
+
+describe('a speck about as long as the tolerance', () => {
+  it('is not missed because rounding made it a hair shorter on the other side', () => {
+    const speck = (length: number): DisplayList =>
+      listOf([{ start: [20, 20], segments: [{ kind: 'line', to: [20 + length, 20] }], closed: false }]);
+    const options = { tolerance: 0.01, order: 'paint' as const };
+    for (const [a, b] of [
+      [0.0101, 0.0099],
+      [0.0099, 0.0101],
+      [0.0104, 0.0088],
+    ] as const)
+      expect(compare(speck(a), speck(b), options).differences).toEqual([]);
+    expect(compare(speck(0.03), listOf([]), options).differences).toMatchObject([{ kind: 'missing' }]);
+    expect(compare(speck(0.009), listOf([]), options).differences).toEqual([]);
+  });
+});

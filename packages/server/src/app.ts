@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type Request, type Response, Router } from 'express';
 import helmet from 'helmet';
-import { openApiDocument } from '@inkwell-twin/api';
+import { CONTRACTS, openApiDocument } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
 import { assertPlainJson } from './routes/body';
 import { copyRoutes } from './routes/copies';
@@ -21,6 +21,9 @@ const STREAMS = 128;
 /** Largest bodies: of steps, and of everything else. */
 const BODY_LIMIT = '32mb';
 const SMALL_BODY_LIMIT = '256kb';
+/** Milliseconds that a body may take to come in. */
+const BODY_TIME = 15_000;
+const UPLOADS: ReadonlySet<string> = new Set([CONTRACTS.bringIn.path, CONTRACTS.identify.path]);
 
 /** The application: API, server-sent events, and the built web application. */
 export function createApp(workshop: Workshop, web: string | null): Express {
@@ -71,6 +74,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
     response.set('Cache-Control', 'no-store');
     next();
   });
+  router.use(cutOffTrickle);
   // Steps may be many thousand patches: the thread that keeps them reads them, this one only takes them off the line.
   router.use(/^\/api\/masters\/[^/]+\/draft(\/steps)?$/, express.raw({ type: 'application/json', limit: BODY_LIMIT }));
   router.use(express.json({ limit: SMALL_BODY_LIMIT, verify: (_request, _response, body) => assertPlainJson(body) }));
@@ -101,6 +105,19 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   app.use((_request, _response, next) => next(new Failure('not-found', 'There is no such page here.')));
   app.use(errorHandler(workshop.log));
   return app;
+}
+
+/** A body that has not come in whole by then is cut off. Files have their own, longer time. */
+function cutOffTrickle(request: Request, response: Response, next: (error?: unknown) => void): void {
+  if (!UPLOADS.has(request.path) && !request.complete) {
+    const timer = setTimeout(() => {
+      if (request.complete || response.headersSent) return;
+      response.once('finish', () => request.destroy());
+      next(new Failure('too-slow', 'The request came too slowly and was cut off. Nothing was kept; send it again.'));
+    }, BODY_TIME);
+    request.once('end', () => clearTimeout(timer)).once('close', () => clearTimeout(timer));
+  }
+  next();
 }
 
 function streamEvents({ events }: Workshop, request: Request, response: Response, next: (error: unknown) => void): void {

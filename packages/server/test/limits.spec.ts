@@ -58,6 +58,14 @@ describe('files on their way in', () => {
     socket.destroy();
     expect(readdirSync(`${server.shelf}-uploads`)).toEqual([]);
   });
+  it('so are other bodies that trickle', async () => {
+    const { socket, said } = await raw(
+      'POST /api/masters HTTP/1.1\nHost: HOST\nContent-Type: application/json\nContent-Length: 1000\n\n{"title":',
+    );
+    await until(async () => said().length > 0, 'an end of it', 25_000);
+    expect(said()).toMatch(/^HTTP\/1.1 408[\s\S]*too slowly/);
+    socket.destroy();
+  });
   it('are taken as they are, not packed', async () => {
     const answer = await fetch(`${server.url}/api/bring-in?name=x.svg`, {
       method: 'POST',

@@ -49,10 +49,12 @@ export function compare(master: DisplayList, copy: DisplayList, options: Compare
 
 function compareAsIs(master: DisplayList, copy: DisplayList, options: CompareOptions): Comparison {
   const { tolerance } = options;
-  // What is shorter than the tolerance could be anywhere within it: it is neither missed nor found too much.
+  // What is shorter than the tolerance could be anywhere within it: it is neither missed nor found too much. It may still be
+  // the other side of something that is a hair longer, so it takes part in the pairing.
   const worthwhile = ({ length }: Piece) => length > tolerance;
-  const as = piecesOf(master, tolerance).filter(worthwhile);
-  const bs = piecesOf(copy, tolerance).filter(worthwhile);
+  const pairable = ({ length }: Piece) => length > tolerance / 2;
+  const as = piecesOf(master, tolerance).filter(pairable);
+  const bs = piecesOf(copy, tolerance).filter(pairable);
   const first = pairOutlines(as, bs, tolerance);
   let { onlyA, onlyB } = first;
   const pairs = [...first.pairs];
@@ -64,7 +66,7 @@ function compareAsIs(master: DisplayList, copy: DisplayList, options: CompareOpt
   const texts = compareTexts(master, copy, tolerance, options.nameOf);
   const differences = [
     ...compareSheets(master, copy, tolerance),
-    ...gather(explain(onlyA, onlyB, tolerance), options.nameOf),
+    ...gather(explain(onlyA.filter(worthwhile), onlyB.filter(worthwhile), tolerance), options.nameOf),
     ...looksOfPairs(pairs, options.nameOf),
     ...fillsOfPairs(filledOtherwise(pairs, as, bs, tolerance), options.nameOf),
     ...orderOfPairs(pairs, texts.placings, options),

@@ -48,6 +48,7 @@ type Choice = 'mine' | 'theirs';
     li { display: grid; grid-template-columns: minmax(160px, 1fr) minmax(0, 1.4fr) minmax(0, 1.4fr); gap: 12px; padding: 5px 0; border-top: 1px solid var(--hairline-soft); align-items: baseline; }
     label { display: flex; gap: 8px; align-items: baseline; min-width: 0; cursor: pointer; }
     label code { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    input { accent-color: var(--action); }
     .what { font-weight: 600; }
     .side { color: var(--ink-two); white-space: nowrap; }
     .on .side { color: var(--ink); font-weight: 600; }
