@@ -8,12 +8,18 @@ describe('the contracts', () => {
   it('make an OpenAPI document that names every route, its parameters and its body', () => {
     const document = openApiDocument() as {
       openapi: string;
-      paths: Record<string, Record<string, { parameters: { name: string }[]; requestBody?: unknown; responses: object }>>;
+      paths: Record<
+        string,
+        Record<string, { parameters: { name: string; in: string }[]; requestBody?: unknown; responses: object }>
+      >;
     };
     expect(document.openapi).toBe('3.1.0');
-    for (const { method, path, body } of Object.values(CONTRACTS)) {
+    for (const { method, path, body, query } of Object.values(CONTRACTS)) {
       const operation = document.paths[path.replace(/:([a-z]+)/g, '{$1}')]![method]!;
-      expect(operation.parameters.map(({ name }) => name)).toEqual([...path.matchAll(/:([a-z]+)/g)].map(([, name]) => name));
+      const named = (place: string) => operation.parameters.filter((one) => one.in === place).map(({ name }) => name);
+      expect(named('path')).toEqual([...path.matchAll(/:([a-z]+)/g)].map(([, name]) => name));
+      expect(named('query')).toEqual(query);
+      expect(named('header')).toEqual(['x-inkwell-person', 'x-inkwell-name']);
       expect(operation.requestBody !== undefined).toBe(body !== null);
       expect(Object.keys(operation.responses)).toEqual(['200', 'default']);
     }

@@ -7,7 +7,11 @@ export class Events {
   private readonly listeners = new Set<(event: EventView) => void>();
   private readonly listener: Listener;
 
-  constructor(database: string) {
+  /** @param heard hears everything first, before any browser does */
+  constructor(
+    database: string,
+    private readonly heard: (event: EventView) => void = () => undefined,
+  ) {
     this.listener = new Listener(
       database,
       { [CHANNELS.event]: (text) => this.pass(JSON.parse(text) as EventView) },
@@ -30,6 +34,7 @@ export class Events {
   }
 
   private pass(event: EventView): void {
+    this.heard(event);
     for (const listener of this.listeners) listener(event);
   }
 

@@ -47,8 +47,7 @@ export class Workshop {
     this.database = new Database(settings.database, 10);
     this.shelf = new Shelf(settings.shelf);
     this.shelf.clearTemporaries();
-    this.events = new Events(settings.database);
-    this.events.listen(({ kind }) => kind !== 'job' && this.summary.forget());
+    this.events = new Events(settings.database, ({ kind }) => kind !== 'job' && this.summary.forget());
     this.jobs = new Jobs(this.database);
     this.compute = new Compute(settings, 2);
     this.journal = new Compute(settings, 1);
