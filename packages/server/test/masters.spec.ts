@@ -208,6 +208,30 @@ describe('a master whose record is damaged', () => {
   });
 });
 
+describe('a Desk of many masters', () => {
+  it('comes page by page, each master once, and finds any by a part of its name or owner', async () => {
+    const made = await Promise.all(Array.from({ length: 30 }, (_, i) => newMaster(`Post sign ${String(i).padStart(2, '0')}`)));
+    const desk = async (query: string) => Desk.parse((await server.call('GET', `/api/desk${query}`)).body);
+    const seen: string[] = [];
+    let next: string | null = '';
+    for (let pages = 0; next !== null && pages < 9; pages++) {
+      const page: Desk = await desk(next ? `?after=${encodeURIComponent(next)}` : '');
+      expect(page.masters.length).toBeLessThanOrEqual(24);
+      seen.push(...page.masters.map(({ id }) => id));
+      ({ next } = page);
+    }
+    expect(new Set(seen).size).toBe(seen.length);
+    expect(seen).toEqual(expect.arrayContaining(made));
+    expect((await desk('')).total).toBe(seen.length);
+    expect((await desk('?find=SIGN%2017')).masters.map(({ title }) => title)).toEqual(['Post sign 17']);
+    expect((await desk('?find=okoro')).masters).toHaveLength(24);
+    expect((await desk('?find=%25')).masters).toEqual([]);
+    expect((await server.call('GET', '/api/desk?after=yesterday')).status).toBe(400);
+    const { body: row } = await server.call<{ title: string }>('GET', `/api/desk/${made[3]}`);
+    expect(row.title).toBe('Post sign 03');
+  });
+});
+
 describe('drafts', () => {
   it('hold every acknowledged step, in order, over a restart', async () => {
     const id = await newMaster('Kept');

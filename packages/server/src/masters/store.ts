@@ -59,7 +59,7 @@ export function rowOfMaster(master: Master): { title: string; owner: string; boa
     objects: countObjects(master),
   };
 }
-export const countObjects = ({ boards, symbols }: Master): number => {
+const countObjects = ({ boards, symbols }: Master): number => {
   let count = 0;
   for (const { items } of [...boards, ...symbols]) for (const _ of allItems(items)) count++;
   return count;
