@@ -109,8 +109,13 @@ class Writer {
     const kept = draft.draft?.steps ?? [];
     lost += this.journal.filter((step, i) => JSON.stringify(step) !== JSON.stringify(kept[i])).length;
     const copies = new Set(body.copies.filter(({ verdict }) => verdict !== 'not checked').map(({ recipe }) => recipe));
-    const forgotten = [...this.recipes.keys()].filter((recipe) => !copies.has(recipe)).length;
-    return { lost, forgotten };
+    const forgotten = [...this.recipes].filter(([recipe]) => !copies.has(recipe));
+    for (const [recipe, label] of forgotten) {
+      const { body: desk } = await this.ask<{ notices: { message: string }[] }>('GET', '/api/summary');
+      const copy = body.copies.find((one) => one.recipe === recipe);
+      console.log(`forgotten: ${label} of ${this.master}: ${JSON.stringify(copy ?? 'no copy')} ${JSON.stringify(desk.notices)}`);
+    }
+    return { lost, forgotten: forgotten.length };
   }
 }
 

@@ -14,8 +14,12 @@ export type JobData =
 const RANK: Record<JobData['kind'], number> = { derive: 300, check: 200, stand: 200, file: 100, picture: 0 };
 /** So many jobs of one master push its next ones back at most. */
 const PUSHED_BACK = 99;
-/** How often a job is tried again whose worker was lost or whose database went away; what is wrong in itself is not. */
-const RETRIES = 8;
+/**
+ * How often a job is tried again whose worker was lost or whose database went away, and seconds between; what is wrong in
+ * itself is not. Enough for a bad quarter of an hour, few enough for one that ends every worker that takes it.
+ */
+const RETRIES = 60;
+const RETRY_DELAY = 1;
 /** Seconds after which a job is taken for lost, whatever its worker says. */
 const EXPIRES = 3_600;
 
@@ -64,6 +68,7 @@ export class Jobs {
       singletonKey: key,
       priority: RANK[data.kind] - Math.min(PUSHED_BACK, waiting),
       retryLimit: RETRIES,
+      retryDelay: RETRY_DELAY,
       expireInSeconds: EXPIRES,
       startAfter: after,
     };

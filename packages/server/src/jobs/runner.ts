@@ -5,7 +5,7 @@ import type { Database } from '../database/database';
 import { Listener } from '../database/listener';
 import { CHANNELS, type JobData, type Jobs, bossOn } from './jobs';
 import type { Queue } from './queues';
-import { WORK } from './work';
+import { PASSING, WORK } from './work';
 
 /** Milliseconds after which a hand looks for work even when nobody called. */
 const LOOK_AGAIN = 2_000;
@@ -22,7 +22,7 @@ type Found = PgBoss.Job<JobData> & { readonly retryCount: number; readonly retry
 
 /**
  * Does the jobs: two hands, one of which only ever takes small ones. A worker holds a lock in the database as long as it
- * lives; a job whose worker has lost it goes back on the list at once.
+ * lives; a job whose worker has lost it goes back on the list a few seconds later.
  */
 export class JobRunner {
   private readonly listener: Listener;
@@ -31,6 +31,8 @@ export class JobRunner {
   private hands: Promise<void>[] = [];
   private tending: NodeJS.Timeout | undefined;
   private worker = 0;
+  /** Jobs whose worker was missed when we looked last. */
+  private missed: ReadonlySet<string> = new Set();
   private closed = false;
 
   constructor(
@@ -117,9 +119,9 @@ export class JobRunner {
       const failure = await this.work(queue, job, stop.signal);
       await this.over(queue, job, failure);
     } catch (error) {
-      // The database went away in the middle: the job is still ours by its row, and goes back on the list.
+      // The database went away in the middle, or something that nobody foresaw: the job goes back on the list.
       if (!this.closed) this.log(`job ${job.data.kind} ${job.data.label}`, error);
-      await this.giveBack(queue, job);
+      await this.giveBack(queue, job, error);
     } finally {
       this.active.delete(job.id);
     }
@@ -139,8 +141,8 @@ export class JobRunner {
       () => null,
       (error: unknown) => {
         const failure = asFailure(error);
-        if (failure.code === 'unavailable') throw error;
-        if (failure.code === 'unexpected') this.log(`job ${data.kind} ${data.label}`, error);
+        // A full disk has its own, longer wait; the others go back on the list.
+        if (PASSING.has(failure.code) && failure.code !== 'no-room') throw error;
         return failure;
       },
     );
@@ -164,11 +166,17 @@ export class JobRunner {
   }
 
   /** Tries until the database is back; if this process ends before, the lost lock does the same. */
-  private async giveBack(queue: Queue, { id }: Found): Promise<void> {
+  private async giveBack(queue: Queue, { id, data, retryCount, retryLimit }: Found, error: unknown): Promise<void> {
     for (let tries = 0; tries < 60 && (tries < 2 || !this.closed); tries++) {
       try {
-        await bossOn(this.database).fail(queue, id, { message: 'the database went away' });
+        await bossOn(this.database).fail(queue, id, { message: asFailure(error).message });
         await this.database.query('delete from job_holder where job = $1', [id]);
+        if (retryCount >= retryLimit)
+          await this.jobs.notice(
+            data.master,
+            aboutOf(data),
+            `${data.label}: ${asFailure(error).message} It was tried again and again and given up.`,
+          );
         return;
       } catch {
         await this.pause(1_000);
@@ -188,7 +196,11 @@ export class JobRunner {
                                 and database = (select oid from pg_database where datname = current_database())) end`,
       [ALIVE],
     );
-    for (const { id, name, data, last } of lost) {
+    // A worker that just lost its connection has lost its lock too, and gets it again: only who is missed twice is gone.
+    const missed = lost.filter(({ id }) => !this.active.has(id));
+    const gone = missed.filter(({ id }) => this.missed.has(id));
+    this.missed = new Set(missed.map(({ id }) => id));
+    for (const { id, name, data, last } of gone) {
       await bossOn(this.database).fail(name, id, { message: 'its worker was lost' });
       if (!last) continue;
       const words = `${data.label}: its worker was lost over it each time that it was tried. It was given up.`;
@@ -202,7 +214,7 @@ export class JobRunner {
       'delete from job_holder where not exists (select from pgboss.job where job.id = job_holder.job and state = $1)',
       ['active'],
     );
-    if (lost.length) this.wake();
+    if (gone.length) this.wake();
   }
 
   /** Stops at the part it is at: what was begun goes back on the list. */

@@ -18,6 +18,12 @@ export interface WorkInput<D extends JobData = JobData> {
   readonly log: (what: string, error: unknown) => void;
 }
 
+/**
+ * What may go better another time: the database or the disk were away, or something happened that nobody foresaw (a connection
+ * that broke in a way of its own). Everything else says something about the document or the file and would come out the same.
+ */
+export const PASSING: ReadonlySet<string> = new Set(['unavailable', 'no-room', 'unexpected']);
+
 type Work<D extends JobData> = (input: WorkInput<D>) => Promise<void>;
 
 const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, tell }) => {
@@ -26,7 +32,7 @@ const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, datab
     await compute('derive', { master: data.master, recipe: data.recipe });
   } catch (error) {
     // A recipe that never gave a copy, and never will by itself, is in nobody's list.
-    if (!['unavailable', 'no-room'].includes(asFailure(error).code))
+    if (!PASSING.has(asFailure(error).code))
       await database.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [data.recipe]);
     if (asFailure(error).code === 'cancelled') await tell(0, 1, 'cancelled', `${data.label}: stopped`);
     throw error;
@@ -48,7 +54,7 @@ const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, databas
     } catch (error) {
       const { code, message } = asFailure(error);
       if (code === 'cancelled') await tell(done, rows.length, 'cancelled', `Stopped after ${done} of ${rows.length}`);
-      if (code === 'cancelled' || code === 'unavailable') throw error;
+      if (code === 'cancelled' || PASSING.has(code)) throw error;
       // Derived again or withdrawn meanwhile: there is nothing left to check.
       if (code === 'not-found') continue;
       log(`checking ${file}`, error);
