@@ -1,35 +1,10 @@
-import {
-  type Item,
-  type Master,
-  applyPatches,
-  derive,
-  footprintOfRecipe,
-  moveItems,
-  newMaster,
-  recipeOf,
-} from '@inkwell-twin/core';
+import { applyPatches, derive, footprintOfRecipe, moveItems, recipeOf } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
+import { OBJECTS, largeMaster } from './large-master';
 import { median, peakMemory } from './timing';
 
-const OBJECTS = 20_000;
 const COPIES = 1_000;
 const SAMPLE = 6;
-
-function largeMaster(): Master {
-  const start = newMaster('bench', 'Large', '', 'panel');
-  const items: Item[] = Array.from({ length: OBJECTS }, (_, i) => ({
-    kind: 'rectangle',
-    id: `r${i}`,
-    layer: 'layer-1',
-    style: { fill: null, stroke: '#14213a', strokeWidth: 0.3 },
-    x: (i % 200) * 6,
-    y: Math.floor(i / 200) * 6,
-    width: 4,
-    height: 3,
-    radius: i % 3,
-  }));
-  return { ...start, boards: [{ ...start.boards[0]!, width: 1200, height: 600, items }] };
-}
 
 /** Asking 1,000 copies whether they are fresh after one edit in 20,000 objects, beside deriving them again. */
 export function benchmarkFootprints(): Record<string, number> {
@@ -39,7 +14,7 @@ export function benchmarkFootprints(): Record<string, number> {
     ...[0.05, 0.1].map((chord) => recipeOf('hpgl', { chord })),
   ];
   const copies = Array.from({ length: COPIES }, (_, i) => recipes[i % recipes.length]!);
-  let now = largeMaster();
+  let now = largeMaster('bench');
   const before = new Map(recipes.map((recipe) => [recipe, footprintOfRecipe(now, recipe)]));
   let step = 0;
   const check = median(5, () => {

@@ -9,7 +9,7 @@ const REVISIONS = 100;
 const COPIES = 30;
 
 /** A Desk of many masters, written as rows: they are what a workshop would have after years. */
-export async function fill(client: pg.Client, shelf: string): Promise<void> {
+async function fill(client: pg.Client, shelf: string): Promise<void> {
   const item: Item = {
     kind: 'rectangle',
     id: 'r1',

@@ -1,37 +1,14 @@
-import {
-  type Item,
-  type Master,
-  type Step,
-  journalHashes,
-  moveItems,
-  newMaster,
-  stepOf,
-  applyPatches,
-  writePackage,
-} from '@inkwell-twin/core';
+import { type Master, type Step, journalHashes, moveItems, stepOf, applyPatches, writePackage } from '@inkwell-twin/core';
+import { OBJECTS, largeMaster } from '../large-master';
 import { RunningWorkshop, pause, percentile, timed, watchStolen } from './running';
 
-const OBJECTS = 20_000;
 const READERS = 20;
 
-/** A master of 20,000 objects as a native file. */
-export function largeMaster(id: string): { master: Master; bytes: Uint8Array } {
-  const start = newMaster(id, `Large ${id}`, 'Ines Okoro', 'panel');
-  const items: Item[] = Array.from({ length: OBJECTS }, (_, i) => ({
-    kind: 'rectangle',
-    id: `r${i}`,
-    layer: 'layer-1',
-    style: { fill: null, stroke: '#14213a', strokeWidth: 0.3 },
-    x: (i % 200) * 6,
-    y: Math.floor(i / 200) * 6,
-    width: 4,
-    height: 3,
-    radius: i % 3,
-  }));
-  const master = { ...start, boards: [{ ...start.boards[0]!, width: 1200, height: 600, items }] };
+/** A master as a native file with its history. */
+function packed(master: Master): Uint8Array {
   const time = '2026-11-25T10:00:00.000Z';
   const history = { first: master, revisions: [{ rev: 1, time, author: '', message: '', patches: [] }] };
-  return { master, bytes: writePackage({ master, rev: 1, time, history, resources: new Map() }) };
+  return writePackage({ master, rev: 1, time, history, resources: new Map() });
 }
 
 /** Many readers while heavy derivations run, and steps on a large draft. */
@@ -40,7 +17,7 @@ export async function benchmarkLoad(): Promise<Record<string, number>> {
   const workshop = await RunningWorkshop.start();
   try {
     const large = largeMaster('large-1');
-    const id = await workshop.bringIn('large.inkwell', large.bytes);
+    const id = await workshop.bringIn('large.inkwell', packed(large));
     const { body: small } = await workshop.call<{ id: string }>('POST', '/api/masters', {
       title: 'Small',
       purpose: 'panel',
@@ -68,7 +45,7 @@ export async function benchmarkLoad(): Promise<Record<string, number>> {
     await Promise.all(reading);
 
     // Steps: each builds on what the last one left, as a browser sends them.
-    let now = large.master;
+    let now = large;
     const steps: Step[] = [];
     let hash = journalHashes(id, 1, [])[0]!;
     const send = async (ids: readonly string[]): Promise<number> => {
