@@ -8,7 +8,6 @@ import { readPackage } from '@inkwell-twin/core';
 import { freshDatabase } from './database';
 import { TestServer, until } from './harness';
 
-const folder = join(__dirname, 'data/before-005');
 interface Before {
   readonly title: string;
   readonly head: number;
@@ -22,26 +21,30 @@ interface Before {
     endedBy: string | null;
   }[];
 }
-const before = JSON.parse(readFileSync(join(folder, 'desk.json'), 'utf8')) as Before[];
 
-let server: TestServer;
-beforeAll(async () => {
-  const database = await freshDatabase('before');
-  const shelf = mkdtempSync(join(tmpdir(), 'inkwell-before-'));
-  execFileSync('tar', ['-xzf', join(folder, 'shelf.tar.gz'), '-C', shelf]);
-  const restored = spawnSync('psql', ['-q', '-v', 'ON_ERROR_STOP=1', database.owner], {
-    input: gunzipSync(readFileSync(join(folder, 'database.sql.gz'))),
-    encoding: 'utf8',
+describe.each([
+  ['before-005', { unclaimed: true }, 'Weathervane'],
+  ['before-006', { unclaimed: false }, 'Vane 2'],
+])('a data folder as it was written in %s', (name, drawn, board) => {
+  const folder = join(__dirname, 'data', name);
+  const before = JSON.parse(readFileSync(join(folder, 'desk.json'), 'utf8')) as Before[];
+  let server: TestServer;
+  beforeAll(async () => {
+    const database = await freshDatabase(name.replace('-', '_'));
+    const shelf = mkdtempSync(join(tmpdir(), 'inkwell-before-'));
+    execFileSync('tar', ['-xzf', join(folder, 'shelf.tar.gz'), '-C', shelf]);
+    const restored = spawnSync('psql', ['-q', '-v', 'ON_ERROR_STOP=1', database.owner], {
+      input: gunzipSync(readFileSync(join(folder, 'database.sql.gz'))),
+      encoding: 'utf8',
+    });
+    expect(restored.stderr).toBe('');
+    server = await TestServer.on(database, shelf);
+    await server.idle();
   });
-  expect(restored.stderr).toBe('');
-  server = await TestServer.on(database, shelf);
-  await server.idle();
-});
-afterAll(() => server.close());
+  afterAll(() => server.close());
 
-const desk = async () => Desk.parse((await server.call('GET', '/api/desk')).body);
+  const desk = async () => Desk.parse((await server.call('GET', '/api/desk')).body);
 
-describe('a data folder written before migration 003', () => {
   it('opens with every master, revision and copy, each standing as it stood', async () => {
     await until(
       async () => (await desk()).masters.every(({ copies }) => copies.every(({ verdict }) => verdict !== 'not checked')),
@@ -79,9 +82,9 @@ describe('a data folder written before migration 003', () => {
   it('offers the draft to whoever comes first, with its undone step', async () => {
     const { id } = (await desk()).masters.find(({ title }) => title === 'Weathervane')!;
     const { draft } = (await server.call<{ draft: DraftView }>('GET', `/api/masters/${id}/draft`)).body;
-    expect(draft).toMatchObject({ unclaimed: true, base: 1, position: 2, steps: [{}, {}, { label: 'Board now Vane 3' }] });
+    expect(draft).toMatchObject({ ...drawn, base: 1, position: 2, steps: [{}, {}, { label: 'Board now Vane 3' }] });
     expect((await server.update(id, 1, draft.steps.slice(0, 2) as never)).status).toBe(200);
-    expect((await server.document(id)).boards[0]!.name).toBe('Weathervane');
+    expect((await server.document(id)).boards[0]!.name).toBe(board);
   });
   it('left no surprise in the log', () => expect(server.problems).toEqual([]));
 });

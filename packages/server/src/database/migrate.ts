@@ -40,7 +40,7 @@ export async function migrate(url: string): Promise<void> {
   }
 }
 
-/** The schema of the queues, which the library makes and migrates itself, and the application's right to its rows. */
+/** The schema of the queues, which the library makes and migrates itself, and the application's right to all rows. */
 async function makeQueues(url: string, database: Database): Promise<void> {
   const boss = new PgBoss({ connectionString: url, max: 1, supervise: false, schedule: false });
   boss.on('error', () => undefined);
@@ -50,8 +50,11 @@ async function makeQueues(url: string, database: Database): Promise<void> {
     for (const queue of QUEUES) await boss.createQueue(queue, { name: queue, policy: 'short' });
     await database.query(`do $$ begin
       if exists (select from pg_roles where rolname = 'inkwell_app') then
-        grant usage on schema pgboss to inkwell_app;
-        grant select, insert, update, delete on all tables in schema pgboss to inkwell_app;
+        -- Stated at each start: a backup that was put back without its rights works all the same.
+        grant usage on schema public, pgboss to inkwell_app;
+        grant select, insert, update, delete on all tables in schema public, pgboss to inkwell_app;
+        grant usage on all sequences in schema public to inkwell_app;
+        revoke insert, update, delete on migration from inkwell_app;
       end if;
     end $$`);
   } finally {
