@@ -1,6 +1,7 @@
 // Figures and ratios, measured in one run beside public libraries that do the same work. Never fails on time.
 // Use: npm run benchmark [-- PART ...]; the parts are listed below. Only a run of all parts is written down.
 import { writeFileSync } from 'node:fs';
+import { benchmarkDeriving } from './deriving';
 import { benchmarkFootprints } from './footprints';
 import { benchmarkDesk } from './ground/desk';
 import { benchmarkKills } from './ground/kills';
@@ -13,6 +14,7 @@ import { benchmarkWriting } from './writing';
 type Figures = Record<string, number>;
 const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   writing: benchmarkWriting,
+  deriving: benchmarkDeriving,
   footprints: benchmarkFootprints,
   reading: benchmarkReading,
   trust: benchmarkTrust,

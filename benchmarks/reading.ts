@@ -1,69 +1,101 @@
+import { DOMParser } from '@xmldom/xmldom';
 import DxfParser from 'dxf-parser';
-import { type DisplayList, circleOutline, compare, fromPoints, parseOptions, plainStyle, targetById } from '@inkwell-twin/core';
+import { parseSync } from 'svgson';
+import {
+  type CopyFile,
+  type DisplayList,
+  circleOutline,
+  codecOf,
+  compareAs,
+  declarationOf,
+  fromPoints,
+  packDrawing,
+  parseOptions,
+  plainStyle,
+  project,
+  recipeOf,
+} from '@inkwell-twin/core';
+import { shippedFonts } from '@inkwell-twin/render';
+import { largeMaster } from './large-master';
 import { median } from './timing';
 
-/** Reading a DXF of 50,000 entities beside a public reader, and comparing lists of 100,000 segments. */
-export function benchmarkReading(): Record<string, number> {
-  const dxf = targetById('dxf');
-  const entry = (i: number): DisplayList['entries'][number] => {
-    const [x, y] = [(i % 250) * 4, Math.floor(i / 250) * 4];
-    return {
-      kind: 'path',
-      layer: '0',
-      style: { ...plainStyle, stroke: '#000000' },
-      outlines: [
-        i % 4
-          ? fromPoints(
-              [
-                [x, y],
-                [x + 3, y + (i % 3)],
-              ],
-              false,
-            )
-          : circleOutline([x + 1, y + 1], 1),
-      ],
-    };
-  };
-  const listOf = (entries: DisplayList['entries']): DisplayList => ({
-    kind: 'display-list',
-    sheet: null,
-    background: null,
-    layers: [{ name: '0', colour: '#000000' }],
-    entries,
-  });
-  const bytes = dxf.write(listOf(Array.from({ length: 50_000 }, (_, i) => entry(i))), parseOptions(dxf, { version: 'R12' }), '');
-  const words = new TextDecoder().decode(bytes);
-  const ours = median(3, () => dxf.read(bytes));
-  const theirs = median(3, () => new DxfParser().parseSync(words));
+const means = { fonts: shippedFonts() };
+const style = { ...plainStyle, stroke: '#000000' };
+const listOf = (entries: DisplayList['entries']) => ({
+  leaves: [
+    {
+      kind: 'drawing',
+      key: '',
+      label: '',
+      body: packDrawing({
+        kind: 'display-list',
+        sheet: null,
+        background: null,
+        layers: [{ name: '0', colour: '#000000' }],
+        entries,
+      }),
+    },
+  ],
+});
+const filesOf = async (target: string, says: ReturnType<typeof listOf>, options: object): Promise<readonly CopyFile[]> =>
+  codecOf(target).write(says, parseOptions(declarationOf(target), { ...options }), '', means);
+
+/** Lines and circles over a board. */
+const mixed = (count: number) =>
+  listOf(
+    Array.from({ length: count }, (_, i) => {
+      const [x, y] = [(i % 250) * 4, Math.floor(i / 250) * 4];
+      const line = fromPoints(
+        [
+          [x, y],
+          [x + 3, y + (i % 3)],
+        ],
+        false,
+      );
+      return { kind: 'path' as const, layer: '0', style, outlines: [i % 4 ? line : circleOutline([x + 1, y + 1], 1)] };
+    }),
+  );
+
+/** Reading beside public readers on the same files, and comparing 100,000 segments. */
+export async function benchmarkReading(): Promise<Record<string, number>> {
+  const drawing = await filesOf('dxf', mixed(50_000), { version: 'R12' });
+  const words = new TextDecoder().decode(drawing[0]!.bytes);
+  const ours = await median(5, () => codecOf('dxf').read(drawing, {}, means));
+  const theirs = await median(3, () => new DxfParser().parseSync(words));
+
+  const recipe = recipeOf('svg', {});
+  const { projection } = await project(largeMaster('reading'), recipe, means);
+  const page = await codecOf('svg').write(projection, recipe.options, '', means);
+  const markup = new TextDecoder().decode(page[0]!.bytes);
+  const svg = await median(5, () => codecOf('svg').read(page, {}, means));
+  const svgson = await median(3, () => parseSync(markup));
+  const xmldom = await median(3, () => new DOMParser().parseFromString(markup, 'text/xml'));
+
   const squares = listOf(
     Array.from({ length: 25_000 }, (_, i) => {
       const [x, y] = [(i % 250) * 5, Math.floor(i / 250) * 5];
-      return {
-        kind: 'path',
-        layer: '0',
-        style: { ...plainStyle, stroke: '#000000' },
-        outlines: [
-          fromPoints(
-            [
-              [x, y],
-              [x + 3, y],
-              [x + 3, y + 3],
-              [x, y + 3],
-            ],
-            true,
-          ),
-        ],
-      };
+      const corners = [
+        [x, y],
+        [x + 3, y],
+        [x + 3, y + 3],
+        [x, y + 3],
+      ] as const;
+      return { kind: 'path' as const, layer: '0', style, outlines: [fromPoints(corners, true)] };
     }),
   );
-  const copy = dxf.write(squares, parseOptions(dxf, { version: '2000' }), '');
-  const back = dxf.read(copy).list;
-  const reading = 2 * median(3, () => dxf.read(copy));
-  const comparing = median(3, () => compare(squares, back, { tolerance: 0.01, order: 'none' }));
+  const copy = await filesOf('dxf', squares, { version: '2000' });
+  const back = await codecOf('dxf').read(copy, {}, means);
+  const reading = 2 * (await median(3, () => codecOf('dxf').read(copy, {}, means)));
+  const comparing = await median(5, () => compareAs(recipeOf('dxf', {}), squares, back));
   return {
     'read DXF of 50,000 entities, ms': ours,
     'read DXF, dxf-parser, ms': theirs,
     'read DXF, times as fast as dxf-parser': theirs / ours,
+    'read SVG of 20,000 rectangles, ms': svg,
+    'read SVG, svgson, ms': svgson,
+    'read SVG, xmldom, ms': xmldom,
+    'read SVG, times as fast as svgson': svgson / svg,
+    'read SVG, times as fast as xmldom': xmldom / svg,
     'compare 100,000 segments, ms': comparing,
     'compare, times the reading of both sides': comparing / reading,
   };

@@ -1,42 +1,39 @@
 import { readFileSync } from 'node:fs';
-import { type Master, applyPatches, recipeOf, targetById } from '@inkwell-twin/core';
+import { type Master, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
 import { Trial, runTrials } from '../packages/core/test/faults/trial';
 
 const SEED = 20261124;
 const ROUNDS = 4;
 
-function masters(): [string, Master][] {
+async function masters(): Promise<[string, Master][]> {
   const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
   return [
     ...demoMasters().map(({ first, revisions }): [string, Master] => [
       first.title,
       revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
     ]),
-    ['Weathervane', targetById('svg').bringIn!(readFileSync(drawing), 'weathervane.svg').master],
+    ['Weathervane', (await codecOf('svg').bringIn!(readFileSync(drawing), 'weathervane.svg')).master],
   ];
 }
 
 /** Spoils true copies in every way known, by code that is not ours where there is any, and counts what the check finds. */
-export function benchmarkTrust(): Record<string, number> {
-  const trials = masters().flatMap(([title, master]) =>
-    master.boards.flatMap(({ name }) =>
-      (
-        [
-          ['svg', {}],
-          ['svg', { text: 'outlines', precision: 4 }],
-          ['dxf', { version: 'R12' }],
-          ['dxf', { version: '2000' }],
-          ['hpgl', {}],
-        ] as const
-      ).flatMap(([target, options]): [string, Trial][] => {
-        const trial = new Trial(master, recipeOf(target, options, name));
+export async function benchmarkTrust(): Promise<Record<string, number>> {
+  const trials: [string, Trial][] = [];
+  for (const [title, master] of await masters())
+    for (const { name } of master.boards)
+      for (const [target, options] of [
+        ['svg', {}],
+        ['svg', { text: 'outlines', precision: 4 }],
+        ['dxf', { version: 'R12' }],
+        ['dxf', { version: '2000' }],
+        ['hpgl', {}],
+      ] as const) {
+        const trial = await Trial.of(master, recipeOf(target, options, name));
         const empty = target === 'hpgl' && !/PD/.test(trial.words);
-        return empty ? [] : [[`${title}, ${name}, ${target} ${JSON.stringify(options)}`, trial]];
-      }),
-    ),
-  );
-  const { faults, harmless } = runTrials(trials, ROUNDS, SEED);
+        if (!empty) trials.push([`${title}, ${name}, ${target} ${JSON.stringify(options)}`, trial]);
+      }
+  const { faults, harmless } = await runTrials(trials, ROUNDS, SEED);
   for (const [word, { wrong }] of [
     ['missed', faults],
     ['false alarm', harmless],

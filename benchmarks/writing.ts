@@ -1,5 +1,6 @@
 import makerjs from 'makerjs';
-import { type DisplayList, fromPoints, parseOptions, plainStyle, targetById } from '@inkwell-twin/core';
+import { codecOf, declarationOf, type DisplayList, fromPoints, packDrawing, parseOptions, plainStyle } from '@inkwell-twin/core';
+import { shippedFonts } from '@inkwell-twin/render';
 import { median } from './timing';
 
 const COUNT = 50_000;
@@ -16,7 +17,7 @@ function lines(): Line[] {
 }
 
 /** Writing 50,000 segments as DXF and SVG, beside a public library that writes the same lines, and beside bare strings. */
-export function benchmarkWriting(): Record<string, number> {
+export async function benchmarkWriting(): Promise<Record<string, number>> {
   const all = lines();
   const style = { ...plainStyle, stroke: '#000000', strokeWidth: 0.25 };
   const list: DisplayList = {
@@ -41,18 +42,22 @@ export function benchmarkWriting(): Record<string, number> {
   };
   const model: makerjs.IModel = { units: makerjs.unitType.Millimeter, paths: {} };
   all.forEach(([a, b, c, d], i) => (model.paths![`l${i}`] = new makerjs.paths.Line([a, b], [c, d])));
-  const [dxf, svg] = [targetById('dxf'), targetById('svg')];
-  const [dxfOptions, svgOptions] = [parseOptions(dxf, { version: 'R12' }), parseOptions(svg, {})];
-  const bare = median(5, () =>
+  const says = { leaves: [{ kind: 'drawing', key: '', label: '', body: packDrawing(list) }] };
+  const means = { fonts: shippedFonts() };
+  const write = (target: string, options: object) => {
+    const values = parseOptions(declarationOf(target), { ...options });
+    return () => codecOf(target).write(says, values, 'mark', means);
+  };
+  const bare = await median(5, () =>
     all.map(([a, b, c, d]) => `0\nLINE\n8\n0\n10\n${a}\n20\n${b}\n30\n0\n11\n${c}\n21\n${d}\n31\n0\n`).join(''),
   );
   const ours = {
-    dxf: median(5, () => dxf.write(list, dxfOptions, 'mark')),
-    svg: median(5, () => svg.write(list, svgOptions, 'mark')),
+    dxf: await median(5, write('dxf', { version: 'R12' })),
+    svg: await median(5, write('svg', {})),
   };
   const theirs = {
-    dxf: median(3, () => makerjs.exporter.toDXF(model)),
-    svg: median(3, () => makerjs.exporter.toSVG(model, { useSvgPathOnly: false })),
+    dxf: await median(3, () => makerjs.exporter.toDXF(model)),
+    svg: await median(3, () => makerjs.exporter.toSVG(model, { useSvgPathOnly: false })),
   };
   return {
     'write DXF, ms': ours.dxf,

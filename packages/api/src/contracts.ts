@@ -1,4 +1,5 @@
-import { z } from 'zod';
+import { Choice, Scope } from '@inkwell-twin/core/shapes';
+import * as z from 'zod';
 import {
   CopyView,
   Desk,
@@ -39,7 +40,8 @@ const Job = z.object({ job: z.string() });
 export const RecipeBody = z.object({
   target: z.string().max(20),
   options: z.record(z.string().max(40), z.union([z.string().max(200), z.number(), z.boolean()])).default({}),
-  board: z.string().max(200).default(''),
+  scope: Scope.default({ of: 'boards', ids: [] }),
+  choices: z.array(Choice).max(50).default([]),
 });
 export type RecipeBody = z.input<typeof RecipeBody>;
 const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
@@ -185,7 +187,13 @@ export const CONTRACTS = {
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
   check: route('post', '/api/copies/:id/check', 'Checks one copy', null, Job),
   checkAll: route('post', '/api/masters/:id/check', 'Checks all copies of a master', null, Job),
-  match: route('get', '/api/copies/:id/match', 'A full comparison, with both sides', null, MatchView),
+  match: route(
+    'get',
+    '/api/copies/:id/match',
+    'A full comparison with both sides, packed: the length of the head (4 bytes, little-endian), the head as JSON, then what each part of either side says, as `leafOfMatch` reads it',
+    null,
+    MatchView,
+  ),
   accept: route(
     'post',
     '/api/copies/:id/accept',
@@ -194,7 +202,14 @@ export const CONTRACTS = {
     z.object({ copy: CopyView }),
   ),
   withdraw: route('post', '/api/copies/:id/withdraw', 'Takes a copy out of the list; its file stays on the shelf', null, Done),
-  file: route('get', '/api/copies/:id/file', 'The bytes of a copy as written', null, z.unknown()),
+  file: route(
+    'get',
+    '/api/copies/:id/file',
+    'The bytes of a copy as written; ?part= the name of a further file',
+    null,
+    z.unknown(),
+    ['part'],
+  ),
   cancel: route('post', '/api/jobs/:id/cancel', 'Stops a job', null, Done),
 } as const;
 export type Contracts = typeof CONTRACTS;

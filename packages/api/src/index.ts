@@ -1,3 +1,4 @@
 export * from './contracts';
+export * from './match-wire';
 export * from './openapi';
 export * from './shapes';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { CONTRACTS, type Contract, NAME_HEADER, PERSON_HEADER } from './contracts';
 import { ErrorBody } from './shapes';
 

@@ -1,6 +1,9 @@
-import { z } from 'zod';
+import { CarryReport, Choice, Difference, Scope, Step, USES, VERDICTS } from '@inkwell-twin/core/shapes';
+import * as z from 'zod';
 
-export const VerdictName = z.enum(['in step', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'accepted', 'not checked']);
+export { Choice, Difference, Scope };
+
+export const VerdictName = z.enum([...VERDICTS, 'not checked']);
 export type VerdictName = z.infer<typeof VerdictName>;
 
 export const ErrorBody = z.object({
@@ -21,41 +24,6 @@ export const ErrorBody = z.object({
 });
 export type ErrorBody = z.infer<typeof ErrorBody>;
 
-export const Box = z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() });
-
-/** One difference of a match check (docs of the core: match/difference). */
-export const DifferenceView = z.object({
-  kind: z.string(),
-  what: z.string(),
-  count: z.number(),
-  place: Box.nullable(),
-  amount: z.number().nullable(),
-  unit: z.enum(['mm', '%', '×', '°', '']),
-  master: z.string().nullable(),
-  copy: z.string().nullable(),
-  masterEntries: z.array(z.number()),
-  copyEntries: z.array(z.number()),
-  source: z.string().nullable(),
-});
-export type DifferenceView = z.infer<typeof DifferenceView>;
-
-export const CarryLineView = z.object({
-  feature: z.string(),
-  outcome: z.enum(['kept', 'restated', 'approximated', 'left out']),
-  what: z.string(),
-  becomes: z.string(),
-  count: z.number(),
-  objects: z.array(z.string()),
-  deviation: z.number().nullable(),
-});
-export const CarryView = z.object({
-  sentence: z.string(),
-  objects: z.number(),
-  asTheyAre: z.number(),
-  lines: z.array(CarryLineView),
-});
-export type CarryView = z.infer<typeof CarryView>;
-
 export const RevisionView = z.object({ rev: z.number(), time: z.string(), author: z.string(), message: z.string() });
 export type RevisionView = z.infer<typeof RevisionView>;
 
@@ -67,7 +35,7 @@ export const Ladder = z.object({
     z.object({
       /** Empty for a target that has only one. */
       version: z.string(),
-      report: CarryView,
+      report: CarryReport,
       /** Size of the copy, forecast by writing it to nowhere. */
       bytes: z.number(),
     }),
@@ -92,12 +60,15 @@ export const CopyView = z.object({
   id: z.string(),
   recipe: z.string(),
   label: z.string(),
-  group: z.enum(['delivery', 'older', 'machine']),
+  group: z.enum(USES),
   target: z.string(),
   targetLabel: z.string(),
   options: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
-  board: z.string(),
+  scope: Scope,
+  choices: z.array(Choice),
   file: z.string(),
+  /** Names of its further files. */
+  parts: z.array(z.string()),
   size: z.number(),
   rev: z.number(),
   /** Last revision for which it matched. */
@@ -168,34 +139,15 @@ export const Desk = Summary.extend({
 });
 export type Desk = z.infer<typeof Desk>;
 
-export const PatchBody = z.discriminatedUnion('op', [
-  z.object({ op: z.literal('set'), node: z.string(), attribute: z.string(), value: z.unknown() }),
-  z.object({
-    op: z.literal('insert'),
-    parent: z.string(),
-    list: z.enum(['boards', 'layers', 'symbols', 'resources', 'items']),
-    after: z.string().nullable(),
-    node: z.unknown(),
-  }),
-  z.object({
-    op: z.literal('remove'),
-    parent: z.string(),
-    list: z.enum(['boards', 'layers', 'symbols', 'resources', 'items']),
-    node: z.string(),
-  }),
-]);
-export const StepBody = z.object({
-  label: z.string().min(1).max(300),
-  forward: z.array(PatchBody).min(1).max(40_000),
-  inverse: z.array(PatchBody).max(40_000),
-});
+/** One act of a person, as it goes over the wire. */
+export const StepBody = Step;
 export type StepBody = z.infer<typeof StepBody>;
 
 export const DraftView = z.object({
   base: z.number(),
   /** How many of the steps are done; the rest can be done again. */
   position: z.number(),
-  steps: z.array(StepBody),
+  steps: z.array(Step),
   /** The hash of its journal at its position. */
   hash: z.string(),
   updatedAt: z.string(),
@@ -219,33 +171,50 @@ export const MasterView = z.object({
 });
 export type MasterView = z.infer<typeof MasterView>;
 
+/** One part of a side of a comparison. */
+export const LeafView = z.object({ kind: z.string(), label: z.string() });
+
 export const MatchView = z.object({
   copy: CopyView,
-  whole: z.boolean(),
+  /** Null where nobody knows. */
+  whole: z.boolean().nullable(),
   fresh: z.boolean().nullable(),
   true: z.boolean().nullable(),
   outlines: z.number(),
   equal: z.number(),
   tolerance: z.number(),
-  differences: z.array(DifferenceView),
-  /** Display lists of both sides; null where the file could not be read. */
-  sides: z.object({ master: z.record(z.string(), z.unknown()), copy: z.record(z.string(), z.unknown()) }).nullable(),
+  differences: z.array(Difference),
+  /** The sheets of both sides, part by part, for asking for what each says; null where the file could not be read. */
+  sides: z.object({ master: z.array(LeafView), copy: z.array(LeafView) }).nullable(),
 });
 export type MatchView = z.infer<typeof MatchView>;
 
+/** An option of a target, as a form shows it. */
 export const OptionView = z.object({
   name: z.string(),
   words: z.string(),
-  values: z.array(z.string()),
-  standard: z.string(),
+  kind: z.enum(['number', 'choice', 'yes or no', 'text']),
+  standard: z.union([z.string(), z.number(), z.boolean()]),
+  unit: z.string(),
+  least: z.number().nullable(),
+  most: z.number().nullable(),
+  whole: z.boolean(),
+  choices: z.array(z.object({ value: z.string(), words: z.string() })),
 });
+export type OptionView = z.infer<typeof OptionView>;
 export const TargetView = z.object({
   id: z.string(),
   label: z.string(),
   standard: z.string(),
-  group: z.enum(['delivery', 'older', 'machine']),
+  group: z.enum(USES),
   extension: z.string(),
+  /** Name of the option that says the version; null where there is only one. */
+  version: z.string().nullable(),
+  /** Whether a copy can say several boards. */
+  many: z.boolean(),
   options: z.array(OptionView),
+  /** Features that can be left out by choice, by name. */
+  features: z.array(z.object({ name: z.string(), words: z.string() })),
 });
 export type TargetView = z.infer<typeof TargetView>;
 

@@ -32,7 +32,8 @@ describe('the contracts', () => {
       target: 'svg',
       label: 'web',
       options: {},
-      board: '',
+      scope: { of: 'boards', ids: [] },
+      choices: [],
     });
     expect(ErrorBody.safeParse({ error: { code: 'x', message: 'y' } }).success).toBe(true);
   });

@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
-import { Failure, type NativePackage, asFailure, readPackage } from '@inkwell-twin/core';
+import { Failure, type MaybePromise, type Means, type NativePackage, asFailure, readPackage } from '@inkwell-twin/core';
+import { shippedFonts } from '@inkwell-twin/render';
 
 const LIMIT = 256 * 1024 * 1024;
 
@@ -14,13 +15,26 @@ export function readBytes(file: string): Uint8Array {
 }
 
 /** Adds the file's name to whatever goes wrong while it is read. */
-export function inFile<T>(file: string, run: () => T): T {
+export async function inFile<T>(file: string, run: () => MaybePromise<T>): Promise<T> {
   try {
-    return run();
+    return await run();
   } catch (error) {
-    const failure = asFailure(error);
-    throw failure.where.file ? failure : new Failure(failure.code, failure.message, { file, ...failure.where });
+    throw named(file, error);
   }
 }
 
-export const readMaster = (file: string): NativePackage => inFile(file, () => readPackage(readBytes(file)));
+function named(file: string, error: unknown): Failure {
+  const failure = asFailure(error);
+  return failure.where.file ? failure : new Failure(failure.code, failure.message, { file, ...failure.where });
+}
+
+export function readMaster(file: string): NativePackage {
+  try {
+    return readPackage(readBytes(file));
+  } catch (error) {
+    throw named(file, error);
+  }
+}
+
+/** What deriving and checking need from outside, under Node.js. */
+export const means = (): Means => ({ fonts: shippedFonts() });

@@ -7,7 +7,8 @@ const USAGE = `twin: a master, its copies, and which of them still match
 
   twin info FILE                                   master, copy (with its mark of origin) or unknown
   twin import FILE --out MASTER                    a supplied file as a new master
-  twin derive MASTER --to TARGET [--set option=value]... [--board NAME] [--out FILE|DIR]
+  twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--all-boards] [--without FEATURE]...
+              [--out FILE|DIR]
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
   twin check MASTER COPY... [--tolerance MM] [--to TARGET]
   twin compare A B                                 two masters, two copies, or one of each
@@ -17,7 +18,7 @@ const USAGE = `twin: a master, its copies, and which of them still match
 Exit code: 0 all in step, 1 something is not, 2 usage or unreadable input.`;
 
 /** Runs one command line. @returns the exit code */
-export function run(args: readonly string[]): number {
+export async function run(args: readonly string[]): Promise<number> {
   const json = args.includes('--json');
   try {
     const { values, positionals } = parseArgs({
@@ -26,7 +27,9 @@ export function run(args: readonly string[]): number {
       options: {
         to: { type: 'string' },
         set: { type: 'string', multiple: true, default: [] },
-        board: { type: 'string' },
+        board: { type: 'string', multiple: true, default: [] },
+        'all-boards': { type: 'boolean', default: false },
+        without: { type: 'string', multiple: true, default: [] },
         out: { type: 'string' },
         tolerance: { type: 'string' },
         json: { type: 'boolean', default: false },
@@ -50,7 +53,16 @@ export function run(args: readonly string[]): number {
     const tolerance = values.tolerance === undefined ? undefined : Number(values.tolerance);
     if (tolerance !== undefined && !(tolerance > 0 && tolerance < 1000))
       throw new Failure('usage', '--tolerance is a number of millimetres above 0.');
-    const answer: Answer = command({ files, to: values.to, options, board: values.board, out: values.out, tolerance });
+    const answer: Answer = await command({
+      files,
+      to: values.to,
+      options,
+      boards: values.board,
+      allBoards: values['all-boards'],
+      without: values.without,
+      out: values.out,
+      tolerance,
+    });
     print(answer, json);
     return answer.code;
   } catch (error) {
@@ -63,4 +75,4 @@ export function run(args: readonly string[]): number {
   }
 }
 
-process.exitCode = run(process.argv.slice(2));
+process.exitCode = await run(process.argv.slice(2));

@@ -1,27 +1,6 @@
-import { z } from 'zod';
+import { CarryReport as Report, Difference } from '@inkwell-twin/core/shapes';
+import * as z from 'zod';
 
-const Line = z.object({
-  feature: z.string(),
-  outcome: z.enum(['kept', 'restated', 'approximated', 'left out']),
-  what: z.string(),
-  becomes: z.string(),
-  count: z.number(),
-  objects: z.array(z.string()),
-  deviation: z.number().nullable(),
-});
-const Report = z.object({ sentence: z.string(), objects: z.number(), asTheyAre: z.number(), lines: z.array(Line) });
-const Box = z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() });
-const Difference = z.object({
-  kind: z.string(),
-  what: z.string(),
-  count: z.number(),
-  place: Box.nullable(),
-  amount: z.number().nullable(),
-  unit: z.string(),
-  master: z.string().nullable(),
-  copy: z.string().nullable(),
-  source: z.string().nullable(),
-});
 const NotUnderstood = z.array(z.object({ kind: z.string(), count: z.number() }));
 const MarkOfOrigin = z.object({
   master: z.string(),
@@ -56,6 +35,8 @@ export const Output = z.discriminatedUnion('command', [
   z.object({
     command: z.literal('derive'),
     out: z.string(),
+    /** Further files. */
+    parts: z.array(z.string()),
     bytes: z.number(),
     says: z.string(),
     report: Report,
@@ -69,7 +50,8 @@ export const Output = z.discriminatedUnion('command', [
         file: z.string(),
         verdict: z.string(),
         remark: z.string(),
-        whole: z.boolean(),
+        /** Null where nobody knows. */
+        whole: z.boolean().nullable(),
         fresh: z.boolean().nullable(),
         true: z.boolean().nullable(),
         proof: z.string(),
@@ -90,7 +72,9 @@ export const Output = z.discriminatedUnion('command', [
         id: z.string(),
         label: z.string(),
         standard: z.string(),
-        options: z.array(z.object({ name: z.string(), values: z.array(z.string()), default: z.string(), words: z.string() })),
+        options: z.array(
+          z.object({ name: z.string(), values: z.array(z.string()), range: z.string(), default: z.string(), words: z.string() }),
+        ),
         carries: z.record(z.string(), z.string()),
       }),
     ),

@@ -1,12 +1,15 @@
 // What the browser needs: the document, its commands and its footprints. Readers, writers and fonts stay on the server.
+export * from './content/drawing/paths';
+export type { Drawing } from './content/drawing/drawing';
+export * from './content/drawing/display-list';
+export { unpackObject } from './content/packing';
+export { type ToolPath, strokePoints } from './content/tool-path/tool-path';
+export { footprintOf } from './copies/footprint';
+export type * from './copies/report';
+export { boardsIn, findBoard, type Scope } from './copies/scope';
+export type { Verdict } from './copies/verdict';
 export * from './failure/failure';
-export * from './footprint';
 export * from './geometry';
 export * from './master';
-export type * from './carryover/report';
-export type * from './match/difference';
-export { differenceInWords, formatAmount } from './match/difference';
-export type { Verdict } from './match/verdict';
-export type * from './projection/display-list';
-export { recipeKey } from './targets/recipe-key';
-export { carriesOf } from './targets/carries';
+export type * from './matching/difference';
+export { differenceInWords, formatAmount } from './matching/difference';

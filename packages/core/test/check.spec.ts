@@ -5,6 +5,7 @@ import {
   VERDICTS,
   applyPatches,
   checkCopy,
+  declarationOf,
   derive,
   differenceInWords,
   formatMark,
@@ -17,10 +18,9 @@ import {
   setAttribute,
   verdictOf,
 } from '../src';
-import { shippedFonts } from '../../render/src';
 import { board, layer, masterWith, rectangle, text } from './build';
+import { means, targetById } from './flat';
 
-const fonts = shippedFonts();
 const time = '2026-11-20T10:00:00.000Z';
 const start = masterWith([
   rectangle('frame', 10, 10, { name: 'Frame' }),
@@ -33,14 +33,14 @@ const decode = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const encode = (words: string) => new TextEncoder().encode(words);
 
 /** Checks a copy made from `then` whose bytes became what `spoil` makes of them, against `now`. */
-function check(target: string, now: Master, spoil: (words: string) => string | null = (words) => words, options = {}) {
+async function check(target: string, now: Master, spoil: (words: string) => string | null = (words) => words, options = {}) {
   const recipe = recipeOf(target, options);
-  const made = derive({ master: start, rev: 1, time }, recipe, fonts);
+  const made = await derive({ master: start, rev: 1, time }, recipe, means);
   expect(made.defects).toEqual([]);
-  const words = spoil(decode(made.bytes));
+  const words = spoil(decode(made.files[0]!.bytes));
   const bytes = words === null ? null : encode(words);
-  const whole = words === decode(made.bytes);
-  return checkCopy({ bytes, whole, says: made.says, recipe, now, then: start }, fonts);
+  const whole = words === decode(made.files[0]!.bytes);
+  return checkCopy({ files: bytes && [{ part: '', bytes }], whole, says: made.says, recipe, now, then: start }, means);
 }
 
 describe('the verdict table', () => {
@@ -53,10 +53,10 @@ describe('the verdict table', () => {
     [false, false, false, true, 'touched', ''],
     [false, false, false, false, 'crossed', ''],
     [false, true, false, false, 'behind', 're-written elsewhere'],
-  ])('whole %s, then %s, now %s, now is then %s: %s %s', (whole, saysThen, saysNow, nowIsThen, verdict, remark) =>
+  ])('whole %s, then %s, now %s, now is then %s: %s %s', async (whole, saysThen, saysNow, nowIsThen, verdict, remark) =>
     expect(verdictOf({ whole, saysThen, saysNow, nowIsThen })).toEqual({ verdict, remark }),
   );
-  it('has a word for every case', () => {
+  it('has a word for every case', async () => {
     const flags = [true, false];
     for (const whole of flags)
       for (const saysThen of flags)
@@ -83,45 +83,45 @@ describe('checking a copy', () => {
   };
 
   describe.each(['svg', 'dxf', 'hpgl'])('%s', (target) => {
-    it('is in step by proof when nothing has changed, without being read', () => {
-      expect(check(target, start)).toMatchObject({ verdict: 'in step', whole: true, fresh: true, sides: null });
+    it('is in step by proof when nothing has changed, without being read', async () => {
+      expect(await check(target, start)).toMatchObject({ verdict: 'in step', whole: true, fresh: true, sides: null });
     });
-    it('is in step when what changed is not carried', () => {
+    it('is in step when what changed is not carried', async () => {
       expect(
-        check(
+        await check(
           target,
           after(start, (now) => setAttribute(now, 'frame', 'name', 'Border')),
         ),
       ).toMatchObject({ verdict: 'in step', fresh: true });
     });
-    it('is in step when the footprint changed but the copy says the same', () => {
+    it('is in step when the footprint changed but the copy says the same', async () => {
       const there = after(start, (now) => setAttribute(now, 'hole', 'radius', 0.00001));
-      expect(check(target, there)).toMatchObject({ verdict: 'in step', fresh: false, true: true });
+      expect(await check(target, there)).toMatchObject({ verdict: 'in step', fresh: false, true: true });
     });
-    it('is behind when the master moved on, and says where and by how much', () => {
-      const result = check(target, moved);
+    it('is behind when the master moved on, and says where and by how much', async () => {
+      const result = await check(target, moved);
       expect(result).toMatchObject({ verdict: 'behind', whole: true, fresh: false, true: false });
       expect(result.differences.map(differenceInWords)).toEqual(['Hole: moved, 5.00 mm']);
     });
-    it('is in step, re-written, when another program saved it and it says the same', () => {
-      expect(check(target, start, rewrite[target])).toMatchObject({
+    it('is in step, re-written, when another program saved it and it says the same', async () => {
+      expect(await check(target, start, rewrite[target])).toMatchObject({
         verdict: 'in step',
         remark: 're-written elsewhere',
         whole: false,
       });
     });
-    it('is behind, re-written, when both happened', () =>
-      expect(check(target, moved, rewrite[target])).toMatchObject({ verdict: 'behind', remark: 're-written elsewhere' }));
-    it('is touched when someone changed it', () => {
-      const result = check(target, start, edit[target]);
+    it('is behind, re-written, when both happened', async () =>
+      expect(await check(target, moved, rewrite[target])).toMatchObject({ verdict: 'behind', remark: 're-written elsewhere' }));
+    it('is touched when someone changed it', async () => {
+      const result = await check(target, start, edit[target]);
       expect(result).toMatchObject({ verdict: 'touched', whole: false, fresh: true, true: false });
       expect(result.differences).toHaveLength(1);
     });
-    it('is crossed when both sides changed', () =>
-      expect(check(target, moved, edit[target])).toMatchObject({ verdict: 'crossed' }));
-    it('is gone without a file', () => expect(check(target, start, () => null)).toMatchObject({ verdict: 'gone' }));
-    it('is unreadable when cut off, and says where', () => {
-      const result = check(target, start, (words) =>
+    it('is crossed when both sides changed', async () =>
+      expect(await check(target, moved, edit[target])).toMatchObject({ verdict: 'crossed' }));
+    it('is gone without a file', async () => expect(await check(target, start, () => null)).toMatchObject({ verdict: 'gone' }));
+    it('is unreadable when cut off, and says where', async () => {
+      const result = await check(target, start, (words) =>
         words.slice(
           0,
           words.lastIndexOf(target === 'hpgl' ? ',' : 'ENTITIES') > 0
@@ -132,19 +132,24 @@ describe('checking a copy', () => {
       expect(result.verdict).toBe('unreadable');
       expect(result.proof).toMatch(/line \d+|byte \d+/);
     });
-    it('has caught up when someone made the same change by hand', () => {
-      const later = derive({ master: moved, rev: 2, time }, recipeOf(target, {}), fonts);
-      expect(check(target, moved, () => decode(later.bytes))).toMatchObject({ verdict: 'in step', remark: 'caught up by hand' });
+    it('has caught up when someone made the same change by hand', async () => {
+      const later = await derive({ master: moved, rev: 2, time }, recipeOf(target, {}), means);
+      expect(await check(target, moved, () => decode(later.files[0]!.bytes))).toMatchObject({
+        verdict: 'in step',
+        remark: 'caught up by hand',
+      });
     });
-    it('does not match when its tolerance is exceeded, and only then', () => {
-      const nudged = (by: number) =>
-        check(
-          target,
-          after(start, (now) => moveItems(now, ['hole'], by, 0)),
+    it('does not match when its tolerance is exceeded, and only then', async () => {
+      const nudged = async (by: number) =>
+        (
+          await check(
+            target,
+            after(start, (now) => moveItems(now, ['hole'], by, 0)),
+          )
         ).verdict;
-      const tolerance = recipeOf(target, {}).target.tolerance;
-      expect(nudged(tolerance * 0.4)).toBe('in step');
-      expect(nudged(tolerance * 2.2)).toBe('behind');
+      const tolerance = targetById(target).tolerance;
+      expect(await nudged(tolerance * 0.4)).toBe('in step');
+      expect(await nudged(tolerance * 2.2)).toBe('behind');
     });
   });
 
@@ -158,50 +163,57 @@ describe('checking a copy', () => {
       'entity HATCH',
     ],
     ['hpgl', (words) => words.replace('IN;', 'IN;LT2,1;'), 'instruction LT'],
-  ])('does not call a changed %s in step when it shows something that was not understood (%#)', (target, spoil, kind) => {
-    const result = check(target, start, spoil);
+  ])('does not call a changed %s in step when it shows something that was not understood (%#)', async (target, spoil, kind) => {
+    const result = await check(target, start, spoil);
     expect(result).toMatchObject({ verdict: 'touched', true: false });
     expect(result.differences).toMatchObject([{ kind: 'not understood', what: kind, master: 'none', copy: '1 ×' }]);
     const now = after(start, (master) => setAttribute(master, 'frame', 'x', 14));
-    expect(check(target, now, spoil).verdict).toBe('crossed');
+    expect((await check(target, now, spoil)).verdict).toBe('crossed');
   });
   it.each<[string, (words: string) => string]>([
     ['svg', (words) => words.replace('</svg>', '<other:view xmlns:other="urn:x" zoom="2"/></svg>')],
     ['svg', (words) => words.replace('</svg>', '<rect width="5" height="5" display="none"/></svg>')],
     ['dxf', (words) => words.replace('0\nSECTION\n2\nENTITIES\n', '0\nSECTION\n2\nENTITIES\n0\nVIEWPORT\n67\n1\n8\n0\n')],
-  ])('does not mind what nobody sees in a %s (%#)', (target, spoil) =>
-    expect(check(target, start, spoil)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere' }),
+  ])('does not mind what nobody sees in a %s (%#)', async (target, spoil) =>
+    expect(await check(target, start, spoil)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere' }),
   );
 
-  it('keeps to its board when that is renamed, and is behind when it is gone', () => {
+  it('keeps to its board when that is renamed, and is behind when it is gone', async () => {
     const two = { ...start, boards: [...start.boards, { ...board(start), id: 'b2', name: 'Back', items: [] }] };
     const recipe = recipeOf('svg', {}, 'b1');
-    const made = derive({ master: two, rev: 1, time }, recipe, fonts);
-    const against = (now: Master, bytes = made.bytes, whole = true) =>
-      checkCopy({ bytes, whole, says: made.says, recipe, now, then: two }, fonts);
-    expect(against(after(two, (now) => setAttribute(now, 'b1', 'name', 'Face'))).verdict).toBe('in step');
+    const made = await derive({ master: two, rev: 1, time }, recipe, means);
+    const against = (now: Master, bytes = made.files[0]!.bytes, whole = true) =>
+      checkCopy({ files: [{ part: '', bytes }], whole, says: made.says, recipe, now, then: two }, means);
+    expect((await against(after(two, (now) => setAttribute(now, 'b1', 'name', 'Face')))).verdict).toBe('in step');
     const without = { ...two, boards: two.boards.slice(1) };
-    expect(against(without)).toMatchObject({ verdict: 'behind', proof: 'The master has no board “Front” any more.' });
-    expect(against(without, encode(decode(made.bytes).replace('Sedge', 'Hedge')), false).verdict).toBe('crossed');
+    expect(await against(without)).toMatchObject({ verdict: 'behind', proof: 'The master has no board “Front” any more.' });
+    expect((await against(without, encode(decode(made.files[0]!.bytes).replace('Sedge', 'Hedge')), false)).verdict).toBe(
+      'crossed',
+    );
   });
-  it('knows that hiding a layer takes its objects out of a copy', () => {
+  it('knows that hiding a layer takes its objects out of a copy', async () => {
     const hidden = masterWith(board(start).items, { layers: [layer('cut', 'cut', { visible: false }), layer('print', 'print')] });
-    const { verdict, differences } = check('svg', hidden);
+    const { verdict, differences } = await check('svg', hidden);
     expect(verdict).toBe('behind');
     expect(differences.map(({ kind }) => kind)).toEqual(['added', 'added', 'added']);
   });
-  it('lists a deleted object as added in the copy', () => {
-    const { differences } = check(
+  it('lists a deleted object as added in the copy', async () => {
+    const { differences } = await check(
       'dxf',
       after(start, (now) => removeItems(now, ['hole'])),
     );
     expect(differences).toMatchObject([{ kind: 'added', amount: expect.closeTo(32) }]);
   });
-  it('can do with the digest alone when the revision is not at hand', () => {
+  it('can do with the digest alone when the revision is not at hand', async () => {
     const recipe = recipeOf('svg', {});
-    const made = derive({ master: start, rev: 1, time }, recipe, fonts);
-    const rewritten = encode(rewrite['svg']!(decode(made.bytes)));
-    expect(checkCopy({ bytes: rewritten, whole: false, says: made.says, recipe, now: moved, then: null }, fonts)).toMatchObject({
+    const made = await derive({ master: start, rev: 1, time }, recipe, means);
+    const rewritten = encode(rewrite['svg']!(decode(made.files[0]!.bytes)));
+    expect(
+      await checkCopy(
+        { files: [{ part: '', bytes: rewritten }], whole: false, says: made.says, recipe, now: moved, then: null },
+        means,
+      ),
+    ).toMatchObject({
       verdict: 'behind',
       remark: 're-written elsewhere',
       fresh: null,
@@ -210,20 +222,22 @@ describe('checking a copy', () => {
 });
 
 describe('deriving', () => {
-  it.each(['svg', 'dxf', 'hpgl'])('%s gives the same bytes for the same revision and recipe', (target) => {
-    const bytes = () =>
-      decode(derive({ master: JSON.parse(JSON.stringify(start)) as Master, rev: 3, time }, recipeOf(target, {}), fonts).bytes);
-    expect(bytes()).toBe(bytes());
+  it.each(['svg', 'dxf', 'hpgl'])('%s gives the same bytes for the same revision and recipe', async (target) => {
+    const bytes = async () => {
+      const master = JSON.parse(JSON.stringify(start)) as Master;
+      return decode((await derive({ master, rev: 3, time }, recipeOf(target, {}), means)).files[0]!.bytes);
+    };
+    expect(await bytes()).toBe(await bytes());
   });
-  it.each(['svg', 'dxf', 'hpgl'])('%s carries a mark that says where it came from', (target) => {
+  it.each(['svg', 'dxf', 'hpgl'])('%s carries a mark that says where it came from', async (target) => {
     const recipe = recipeOf(target, target === 'svg' ? { precision: 4 } : { chord: 0.02 }, 'Front');
-    const { bytes, says } = derive({ master: start, rev: 3, time }, recipe, fonts);
-    const mark = parseMark(recipe.target.read(bytes).mark)!;
+    const { files, says } = await derive({ master: start, rev: 3, time }, recipe, means);
+    const mark = parseMark(targetById(target).read(files[0]!.bytes).mark)!;
     expect(mark).toEqual({ master: 'm1', rev: 3, recipe: recipe.id, says, written: time, how: howOf(recipe) });
-    expect(recipeOfHow(mark.how, mark.recipe)).toEqual(recipe);
+    expect(recipeOfHow(mark.how, mark.recipe)).toEqual({ ...recipe, writer: declarationOf(target).writer });
   });
-  it('refuses a board that is not there, an unknown target and a wrong option, each in words', () => {
-    expect(() => derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), fonts)).toThrow('It has: Front');
+  it('refuses a board that is not there, an unknown target and a wrong option, each in words', async () => {
+    await expect(derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), means)).rejects.toThrow('It has: Front');
     expect(() => recipeOf('scroll', {})).toThrow('Known: svg, dxf, hpgl');
     expect(() => recipeOf('dxf', { version: 'R9' })).toThrow(Failure);
     expect(() => recipeOf('dxf', { colour: 'red' })).toThrow('There is no option “colour”');
@@ -232,14 +246,14 @@ describe('deriving', () => {
 
 describe('the mark of origin', () => {
   const mark = { master: 'a-b', rev: 12, recipe: 'c', says: 'ff00', written: time, how: 'svg?text=a b#Bo;ard é' };
-  it('goes there and back through text, whatever it holds', () =>
+  it('goes there and back through text, whatever it holds', async () =>
     expect(parseMark(`<!-- ${formatMark(mark)} -->`.replace(' -->', ''))).toEqual(mark));
-  it('is plain characters only, so that any format can hold it', () => expect(formatMark(mark)).toMatch(/^[\x20-\x7e]+$/));
+  it('is plain characters only, so that any format can hold it', async () => expect(formatMark(mark)).toMatch(/^[\x20-\x7e]+$/));
   it.each([
     '',
     'something else',
     'inkwell-twin; master=a',
     'inkwell-twin; master=a; rev=x; recipe=b; says=c; written=d; how=e',
     'inkwell-twin; master=%E0%A4%A; rev=1; recipe=b; says=c; written=d; how=e',
-  ])('is none in “%s”', (words) => expect(parseMark(words)).toBeNull());
+  ])('is none in “%s”', async (words) => expect(parseMark(words)).toBeNull());
 });

@@ -5,16 +5,15 @@ import {
   type PathEntry,
   type Point,
   circleOutline,
-  compare,
   flatten,
   fromPoints,
   plainStyle,
-  project,
   recipeOf,
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { master, measure, outline } from './arbitrary';
 import { entry, listOf, masterWith, square, text } from './build';
+import { compare, project, targetById } from './flat';
 
 const settings = { tolerance: 0.01, order: 'none' as const };
 const kinds = (a: DisplayList, b: DisplayList, more = {}) =>
@@ -304,7 +303,7 @@ describe('order', () => {
   });
   it('counts for text and outlines together: a line of text that went under a filled shape is found', () => {
     const sheet = filledShape('#f7f0e2', square(0, 0, 100));
-    const words = project(masterWith([text('t', 'Sedge')]), recipeOf('svg', {}), shippedFonts()).projection.entries[0]!;
+    const words = project(masterWith([text('t', 'Sedge')]), recipeOf('svg', {})).projection.entries[0]!;
     const list = (...entries: DisplayList['entries'][number][]): DisplayList => ({ ...listOf([]), entries });
     const { differences } = compare(list(sheet, words), list(words, sheet), { ...settings, order: 'paint' });
     expect(differences.map(({ kind }) => kind)).toEqual(['re-ordered']);
@@ -341,7 +340,7 @@ describe('order', () => {
 describe('texts', () => {
   const fonts = shippedFonts();
   const listWith = (more: object, words = 'Sedge Loop') =>
-    project(masterWith([text('t', words, more)]), recipeOf('svg', {}), fonts).projection;
+    project(masterWith([text('t', words, more)]), recipeOf('svg', {})).projection;
   it.each<[string, object, string, string]>([
     ['another wording', {}, 'Sedge Lopp', 'retyped'],
     ['another place', { x: 23 }, 'Sedge Loop', 'moved'],
@@ -377,8 +376,7 @@ describe('texts', () => {
     expect([called((id) => (id === 't' ? 'Trail name' : undefined)), called()]).toEqual([['Trail name'], ['“Sedge Loop”']]);
   });
   it('made outlines are compared as outlines', () => {
-    const outlined = (words: string) =>
-      project(masterWith([text('t', words)]), recipeOf('svg', { text: 'outlines' }), fonts).projection;
+    const outlined = (words: string) => project(masterWith([text('t', words)]), recipeOf('svg', { text: 'outlines' })).projection;
     expect(kinds(outlined('Sedge'), outlined('Sedge'))).toEqual([]);
     expect(
       compare(outlined('Sedge'), outlined('Sedgy'), { ...settings, nameOf: () => 'Trail name' }).differences.every(({ what }) =>
@@ -394,8 +392,8 @@ describe('laws', () => {
     fc.assert(
       fc.property(master, fc.constantFrom('svg', 'dxf', 'hpgl'), (one, target) => {
         const recipe = recipeOf(target, {});
-        const { projection } = project(one, recipe, fonts);
-        const { order } = recipe.target.carries(recipe.options);
+        const { projection } = project(one, recipe);
+        const order = targetById(target).order(recipe.options);
         const { differences, outlines, equal } = compare(projection, projection, { ...settings, order });
         expect(differences).toEqual([]);
         expect(equal).toBe(outlines);

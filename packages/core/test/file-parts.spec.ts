@@ -100,8 +100,12 @@ describe('a style sheet', () => {
     expect(new StyleSheet().propertiesOf(group, { 'font-size': '5' })).toEqual({ 'font-size': '5' });
   });
   it('names selectors that it does not understand', () => {
-    const sheet = sheetOf('rect:hover { fill: blue } a[href] { fill: blue } g + g { fill: blue }');
-    expect(sheet.unknown).toEqual(['style selector rect:hover', 'style selector a[href]', 'style selector g+g']);
+    const sheet = sheetOf('rect:hover { fill: blue } rect::first-line { fill: blue } rect:unheard { fill: blue }');
+    expect(sheet.unknown).toEqual([
+      'style selector rect:hover',
+      'style selector rect::first-line',
+      'style selector rect:unheard',
+    ]);
     expect(sheet.propertiesOf(rect, {})['fill']).toBe('red');
   });
 });

@@ -1,5 +1,6 @@
-import { type DisplayList, type Outline, type PathEntry, type Point, compare, fromPoints, plainStyle } from '../src';
+import { type DisplayList, type Outline, type PathEntry, type Point, fromPoints, plainStyle } from '../src';
 import { listOf, square } from './build';
+import { compare } from './flat';
 
 const settings = { tolerance: 0.01, order: 'none' as const };
 const kinds = (a: DisplayList, b: DisplayList, more = {}) =>

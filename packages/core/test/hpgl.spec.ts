@@ -1,19 +1,9 @@
 import fc from 'fast-check';
-import {
-  type PathEntry,
-  type DisplayEntry,
-  type Failure,
-  boxOfOutlines,
-  compare,
-  flatten,
-  parseOptions,
-  project,
-  recipeOf,
-  targetById,
-} from '../src';
+import { type PathEntry, type DisplayEntry, type Failure, boxOfOutlines, flatten, recipeOf } from '../src';
 import { shippedFonts } from '../../render/src';
 import { master } from './arbitrary';
 import { layer, masterWith, rectangle, text } from './build';
+import { compare, parseOptions, project, targetById } from './flat';
 
 const hpgl = targetById('hpgl');
 const fonts = shippedFonts();
@@ -32,7 +22,7 @@ describe('writing HP-GL', () => {
   it('reads back as what the machine is told, in its order, for any master', () => {
     fc.assert(
       fc.property(master, (one) => {
-        const { projection } = project(one, recipeOf('hpgl', {}), fonts);
+        const { projection } = project(one, recipeOf('hpgl', {}));
         const { list, notUnderstood } = hpgl.read(hpgl.write(projection, parseOptions(hpgl, {}), 'a mark'));
         expect(compare(projection, list, { tolerance: 0.05, order: 'sequence' }).differences).toEqual([]);
         expect(notUnderstood).toEqual([]);
@@ -51,7 +41,7 @@ describe('writing HP-GL', () => {
         layers: [layer('cut'), layer('score', 'score'), layer('print', 'print')],
       },
     );
-    const { projection, report } = project(one, recipeOf('hpgl', {}), fonts);
+    const { projection, report } = project(one, recipeOf('hpgl', {}));
     expect(new TextDecoder().decode(hpgl.write(projection, parseOptions(hpgl, {}), 'the mark'))).toBe(
       'IN;\nCO "the mark";\nSP1;\nPU400,400;\nPD2000,400,2000,1200,400,1200,400,400;\nSP2;\nPU0,0;\nPD200,0,200,200,0,200,0,0;\nPU;\nSP0;\n',
     );
@@ -62,7 +52,7 @@ describe('writing HP-GL', () => {
     );
   });
   it('outlines text and says so, and measures what rounding moves', () => {
-    const { projection, report } = project(masterWith([text('t', 'Sedge')]), recipeOf('hpgl', {}), fonts);
+    const { projection, report } = project(masterWith([text('t', 'Sedge')]), recipeOf('hpgl', {}));
     expect(projection.entries[0]).toMatchObject({ kind: 'path', layer: 'Pen 1' });
     expect(report.lines.find(({ feature }) => feature === 'text')).toMatchObject({ outcome: 'restated', count: 1 });
     const grid = report.lines.find(({ feature }) => feature === 'grid')!;
@@ -70,7 +60,7 @@ describe('writing HP-GL', () => {
     expect(grid.deviation).toBeLessThanOrEqual(0.0125 * Math.SQRT2 + 1e-9);
   });
   it('names the characters that the font does not have', () => {
-    const { report } = project(masterWith([text('t', 'ab 鷺')]), recipeOf('hpgl', {}), fonts);
+    const { report } = project(masterWith([text('t', 'ab 鷺')]), recipeOf('hpgl', {}));
     expect(report.lines).toEqual(
       expect.arrayContaining([expect.objectContaining({ outcome: 'left out', what: 'Characters 鷺', count: 1 })]),
     );
@@ -79,9 +69,7 @@ describe('writing HP-GL', () => {
     const one = masterWith([rectangle('a'), rectangle('s', 0, 0, { layer: 'score' })], {
       layers: [layer('cut'), layer('score', 'score')],
     });
-    expect(project(one, recipeOf('hpgl', { pens: 'one pen' }), fonts).projection.layers).toEqual([
-      { name: 'Pen 1', colour: null },
-    ]);
+    expect(project(one, recipeOf('hpgl', { pens: 'one pen' })).projection.layers).toEqual([{ name: 'Pen 1', colour: null }]);
   });
 });
 

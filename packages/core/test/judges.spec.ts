@@ -8,15 +8,14 @@ import {
   type Outline,
   boxOfOutlines,
   boxOfPolyline,
-  derive,
   flatten,
   joinBoxes,
   recipeOf,
   resolveBoard,
-  targetById,
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { filled, lined, masterWith, rectangle, text } from './build';
+import { deriveFlat, targetById } from './flat';
 
 /** Readers of Debian's that nobody here wrote; where they are not installed, these tests are left out (CI installs them). */
 const PYTHON = '/usr/bin/python3';
@@ -80,17 +79,13 @@ interface Judgement {
 }
 
 (hasAudit ? describe : describe.skip)('an independent reader of DXF', () => {
-  it.each(masters)('finds nothing to complain of or to repair in %s, and the same drawing', (name, master) => {
+  it.each(masters)('finds nothing to complain of or to repair in %s, and the same drawing', async (name, master) => {
     for (const [version, code] of [
       ['R12', 'AC1009'],
       ['2000', 'AC1015'],
     ] as const)
       for (const curves of ['as the version allows', 'arcs', 'short lines']) {
-        const made = derive(
-          { master, rev: 1, time: '2026-11-20T10:00:00.000Z' },
-          recipeOf('dxf', { version, curves }),
-          shippedFonts(),
-        );
+        const made = await deriveFlat(master, recipeOf('dxf', { version, curves }));
         const file = join(folder, `${name.replace(/\W/g, '_')}_${version}.dxf`);
         writeFileSync(file, made.bytes);
         const run = spawnSync(PYTHON, [join(__dirname, 'audit.py'), file], { encoding: 'utf8' });
@@ -175,9 +170,9 @@ const worstOf = (a: readonly number[], b: readonly number[]) => Math.max(...a.ma
 });
 
 (hasXml ? describe : describe.skip)('an independent reader of SVG', () => {
-  it.each(masters)('draws %s', (name, master) => {
+  it.each(masters)('draws %s', async (name, master) => {
     for (const options of [{}, { text: 'outlines', precision: 5 }]) {
-      const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('svg', options), shippedFonts());
+      const made = await deriveFlat(master, recipeOf('svg', options));
       const file = join(folder, `${name.replace(/\W/g, '_')}.svg`);
       writeFileSync(file, made.bytes);
       expect(spawnSync('xmllint', ['--noout', '--nonet', file], { encoding: 'utf8' })).toMatchObject({ status: 0, stderr: '' });

@@ -1,6 +1,7 @@
-import { type CarryReport, type Outcome, ladderInWords, oldestThatKeeps, project, recipeOf } from '../src';
+import { type CarryReport, type Outcome, ladderInWords, oldestThatKeeps, recipeOf } from '../src';
 import { shippedFonts } from '../../render/src';
 import { lined, masterWith, rectangle } from './build';
+import { project } from './flat';
 
 const report = (...lines: [feature: string, outcome: Outcome, what: string][]): CarryReport => ({
   sentence: '',
@@ -48,7 +49,7 @@ describe('a ladder of versions', () => {
       return ladderInWords(
         ['R12', '2000'].map((version) => ({
           version,
-          report: project(master, recipeOf('dxf', { version }), shippedFonts()).report,
+          report: project(master, recipeOf('dxf', { version })).report,
         })),
       );
     };

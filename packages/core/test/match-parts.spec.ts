@@ -1,17 +1,18 @@
 import fc from 'fast-check';
-import { type Outline, type Point, circleOutline, deviation, flatten, fromPoints, lengthOfPolyline } from '../src';
-import { chainPieces } from '../src/match/chain';
-import { dropCovered } from '../src/match/cover';
-import { explain } from '../src/match/leftovers';
-import { coveringOtherwise, outOfOrder, runsBackwards } from '../src/match/order';
-import { type Pair, likeLengths, pairOutlines, sameOutline } from '../src/match/pair';
-import { type Piece, piecesOf } from '../src/match/pieces';
+import { type Outline, type Point, circleOutline, deviation, flatten, fromPoints, lengthOfPolyline, packDrawing } from '../src';
+import { chainPieces } from '../src/matching/chain';
+import { dropCovered } from '../src/matching/cover';
+import { explain } from '../src/matching/leftovers';
+import { coveringOtherwise, outOfOrder, runsBackwards } from '../src/matching/order';
+import { type Pair, likeLengths, pairOutlines, sameOutline } from '../src/matching/pair';
+import { piecesOf as piecesOfDrawing } from '../src/content/drawing/pieces';
+import type { Piece } from '../src/matching/pieces';
 import { point } from './arbitrary';
 import { entry, listOf, square } from './build';
 
 const TOLERANCE = 0.01;
 const pieces = (outlines: readonly Outline[], look = 'cut'): Piece[] =>
-  piecesOf(listOf(outlines.map((one) => entry(one, { layer: look }))), TOLERANCE);
+  piecesOfDrawing(packDrawing(listOf(outlines.map((one) => entry(one, { layer: look })))), [...outlines.keys()], TOLERANCE);
 const line = (...points: Point[]) => fromPoints(points, false);
 
 describe('pieces', () => {

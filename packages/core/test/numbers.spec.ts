@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { ByteWriter } from '../src/targets/byte-writer';
-import { shortNumber } from '../src/targets/numbers';
+import { ByteWriter } from '../src/bytes/byte-writer';
+import { shortNumber } from '../src/bytes/numbers';
 
 const written = (value: number, digits: number): string => {
   const writer = new ByteWriter();

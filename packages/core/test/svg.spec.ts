@@ -2,21 +2,18 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import {
+  type Outline,
   type PathEntry,
   type Failure,
+  PathStore,
+  outlineAt,
   type Item,
   type Master,
-  adapt,
   boxOfOutlines,
-  compare,
-  derive,
   flatten,
   lengthOfPolyline,
-  parseOptions,
   recipeOf,
-  project,
   resolveBoard,
-  targetById,
   allItems,
   boardOf,
 } from '../src';
@@ -27,6 +24,7 @@ import { parseColour } from '../src/targets/svg/style';
 import { parseLength } from '../src/targets/svg/lengths';
 import { master } from './arbitrary';
 import { filled, masterWith, rectangle, text } from './build';
+import { compare, deriveFlat, parseOptions, project, targetById } from './flat';
 
 const svg = targetById('svg');
 const encode = (words: string) => new TextEncoder().encode(words);
@@ -47,8 +45,14 @@ const failureOf = (run: () => unknown): Failure => {
   throw new Error('nothing was thrown');
 };
 
+const outlinesOfData = (data: string): Outline[] => {
+  const store = new PathStore();
+  parsePathData(data, store);
+  return Array.from({ length: store.count }, (_, i) => outlineAt(store, i));
+};
+
 describe('path data', () => {
-  const points = (data: string) => parsePathData(data).map(({ start, segments }) => [start, ...segments.map(({ to }) => to)]);
+  const points = (data: string) => outlinesOfData(data).map(({ start, segments }) => [start, ...segments.map(({ to }) => to)]);
 
   it.each<[string, string, [number, number][]]>([
     [
@@ -127,20 +131,20 @@ describe('path data', () => {
   ])('reads %s', (_, data, expected) => expect(points(data)[0]).toEqual(expected));
 
   it('starts a new outline with each move, and after closing goes on from the start', () => {
-    const found = parsePathData('M0 0H5V5ZM10 10h1zl2 2');
+    const found = outlinesOfData('M0 0H5V5ZM10 10h1zl2 2');
     expect(found.map(({ closed }) => closed)).toEqual([true, true, false]);
     expect(found[2]!.start).toEqual([10, 10]);
   });
   it('mirrors the handle of the curve before, and only of the same kind', () => {
-    const [smooth] = parsePathData('M0 0C0 5 5 5 5 0S10-5 10 0');
+    const [smooth] = outlinesOfData('M0 0C0 5 5 5 5 0S10-5 10 0');
     expect(smooth!.segments[1]).toMatchObject({ c1: [5, -5] });
-    const [after] = parsePathData('M0 0L5 0S10-5 10 0');
+    const [after] = outlinesOfData('M0 0L5 0S10-5 10 0');
     expect(after!.segments[1]).toMatchObject({ c1: [5, 0] });
-    const [mixed] = parsePathData('M0 0C0 5 5 5 5 0T10 0');
+    const [mixed] = outlinesOfData('M0 0C0 5 5 5 5 0T10 0');
     expect(mixed!.segments[1]).toMatchObject({ kind: 'cubic', c1: [5, 0] });
   });
   it('draws a quarter of a circle where an arc says so', () => {
-    const [quarter] = parsePathData('M10 0A10 10 0 0 1 0 10');
+    const [quarter] = outlinesOfData('M10 0A10 10 0 0 1 0 10');
     expect(lengthOfPolyline(flatten(quarter!, 0.001))).toBeCloseTo(5 * Math.PI, 2);
   });
   it.each([
@@ -151,7 +155,7 @@ describe('path data', () => {
     ['M0 0 X 1 1', '“X” is not a path command'],
     ['M0 0Z 5', 'where a command should'],
     ['M0 0L1e999 0', 'is too large'],
-  ])('says where %s goes wrong', (data, words) => expect(failureOf(() => parsePathData(data)).message).toContain(words));
+  ])('says where %s goes wrong', (data, words) => expect(failureOf(() => outlinesOfData(data)).message).toContain(words));
 });
 
 describe('transforms, colours and lengths', () => {
@@ -394,7 +398,7 @@ describe('writing SVG', () => {
     fc.assert(
       fc.property(master, fc.constantFrom('text', 'outlines'), (one, textAs) => {
         const options = parseOptions(svg, { text: textAs });
-        const { projection } = project(one, recipeOf('svg', { text: textAs }), fonts);
+        const { projection } = project(one, recipeOf('svg', { text: textAs }));
         const { list, notUnderstood } = svg.read(svg.write(projection, options, 'a mark'));
         expect(compare(projection, list, { tolerance: 0.01, order: 'paint' }).differences).toEqual([]);
         expect(notUnderstood).toEqual([]);
@@ -408,7 +412,7 @@ describe('writing SVG', () => {
       { kind: 'ellipse', id: 'e', layer: 'print', style: filled('#17796a'), cx: 100, cy: 50, rx: 8, ry: 8 },
       text('t', 'Öl & “Sedge” <b>'),
     ]);
-    const { projection } = adapt(resolveBoard(one, boardOf(one)), svg.carries(parseOptions(svg, {})), fonts);
+    const { projection } = project(one, recipeOf('svg', {}));
     expect(new TextDecoder().decode(svg.write(projection, parseOptions(svg, {}), 'mark < here'))).toBe(
       [
         '<?xml version="1.0" encoding="UTF-8"?>',
@@ -436,17 +440,17 @@ describe('texts that were turned, scaled or outlined in another program', () => 
     new TextEncoder().encode(
       `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100"><g transform="${extra}"><text font-family="Commissioner" font-size="7" stroke="#c23b22" stroke-width="0.4" transform="matrix(${matrix})">Reed bed</text></g></svg>`,
     );
-  it('come in, are derived into every format, and read back as what was written', () => {
-    fc.assert(
-      fc.property(
+  it('come in, are derived into every format, and read back as what was written', async () => {
+    await fc.assert(
+      fc.asyncProperty(
         fc.double({ min: -3.2, max: 3.2, noNaN: true }),
         fc.double({ min: 0.02, max: 40, noNaN: true }),
         fc.constantFrom('', 'scale(0.352778)', 'rotate(31)', 'scale(1 -1)', 'scale(3 1)', 'skewX(12)'),
         fc.constantFrom('svg', 'dxf'),
-        (turn, size, extra, target) => {
+        async (turn, size, extra, target) => {
           const [cos, sin] = [Math.cos(turn) * size, Math.sin(turn) * size];
           const { master } = targetById('svg').bringIn!(drawing(six([cos, sin, -sin, cos, 40, 30]), extra), 'a.svg');
-          const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), shippedFonts());
+          const made = await deriveFlat(master, recipeOf(target, {}));
           expect(made.defects).toEqual([]);
         },
       ),
@@ -459,9 +463,9 @@ describe('texts that were turned, scaled or outlined in another program', () => 
     expect(entry!.style.strokeWidth).toBeCloseTo(1.2, 6);
     expect(entry).toMatchObject({ kind: 'text', size: expect.closeTo(21, 6) });
   });
-  it('stay texts in DXF when only six written decimals stand between them and upright letters', () => {
+  it('stay texts in DXF when only six written decimals stand between them and upright letters', async () => {
     const { master } = targetById('svg').bringIn!(drawing('0.866025 0.500000 -0.500000 0.866026 40 30', ''), 'a.svg');
-    const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('dxf', {}), shippedFonts());
+    const made = await deriveFlat(master, recipeOf('dxf', {}));
     expect(made.projection.entries).toMatchObject([{ kind: 'text', text: 'Reed bed' }]);
   });
 });

@@ -3,16 +3,19 @@ import { join } from 'node:path';
 import {
   DEFAULT_PATTERN,
   Failure,
-  type FontBook,
   type Master,
+  type Means,
   NATIVE_EXTENSION,
   type Recipe,
   boardOf,
+  declarationOf,
   derive,
   fileName,
   idFrom,
   recipeOf,
   revisionsOf,
+  scopeInWords,
+  versionIn,
   writePackage,
 } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
@@ -32,7 +35,7 @@ export function afterMishap(bytes: Uint8Array, mishap: Mishap): Uint8Array | nul
 }
 
 /** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */
-export function writeDemo(masters: readonly DemoMaster[], folder: string, fonts: FontBook): string[] {
+export async function writeDemo(masters: readonly DemoMaster[], folder: string, means: Means): Promise<string[]> {
   const written: string[] = [];
   const put = (path: string, bytes: Uint8Array) => {
     if (existsSync(path))
@@ -51,11 +54,12 @@ export function writeDemo(masters: readonly DemoMaster[], folder: string, fonts:
     for (const copy of copies) {
       const recipe = recipeOfDemo(master, copy);
       const at = all[copy.rev - 1]!;
-      const { bytes } = derive(at, recipe, fonts);
+      const { bytes } = (await derive(at, recipe, means)).files[0]!;
       const left = copy.mishap ? afterMishap(bytes, copy.mishap) : bytes;
-      const board = master.boards.length > 1 ? boardOf(master, recipe.board).name : '';
-      const parts = { title: copy.label, board, rev: copy.rev, version: recipe.target.version(recipe.options) };
-      if (left) put(join(home, fileName(DEFAULT_PATTERN, parts, recipe.target.extension)), left);
+      const declaration = declarationOf(recipe.target);
+      const board = scopeInWords(master, recipe.scope);
+      const parts = { title: copy.label, board, rev: copy.rev, version: versionIn(declaration, recipe.options) };
+      if (left) put(join(home, fileName(DEFAULT_PATTERN, parts, declaration.extension(recipe.options))), left);
     }
   }
   return written;

@@ -5,7 +5,7 @@ import { Master, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/co
 import { shippedFonts } from '@inkwell-twin/render';
 import { afterMishap, demoMasters, recipeOfDemo, writeDemo } from '../src';
 
-const fonts = shippedFonts();
+const means = { fonts: shippedFonts() };
 let folders: string[] = [];
 const folder = () => {
   const made = mkdtempSync(join(tmpdir(), 'inkwell-demo-'));
@@ -23,35 +23,37 @@ describe('the demo', () => {
       for (const { master } of revisionsOf(demo)) expect(Master.safeParse(master).success).toBe(true);
   });
 
-  it('shows a copy in each of these verdicts', () => {
-    const verdicts = demoMasters().flatMap((demo) => {
+  it('shows a copy in each of these verdicts', async () => {
+    const verdicts = new Set<string>();
+    for (const demo of demoMasters()) {
       const all = [...revisionsOf(demo)];
       const now = all.at(-1)!.master;
-      return demo.copies.map((copy) => {
+      for (const copy of demo.copies) {
         const at = all[copy.rev - 1]!;
         const recipe = recipeOfDemo(now, copy);
-        const { bytes, says, defects } = derive(at, recipe, fonts);
+        const { files, says, defects } = await derive(at, recipe, means);
         expect(defects).toEqual([]);
+        const { bytes } = files[0]!;
         const left = copy.mishap ? afterMishap(bytes, copy.mishap) : bytes;
-        return checkCopy({ bytes: left, whole: !copy.mishap, says, recipe, now, then: at.master }, fonts).verdict;
-      });
-    });
-    expect(new Set(verdicts)).toEqual(new Set(['in step', 'behind', 'touched', 'crossed', 'gone']));
+        const input = { files: left && [{ part: '', bytes: left }], whole: !copy.mishap, says, recipe, now, then: at.master };
+        verdicts.add((await checkCopy(input, means)).verdict);
+      }
+    }
+    expect(verdicts).toEqual(new Set(['in step', 'behind', 'touched', 'crossed', 'gone']));
   });
 
-  it('writes the same plain files each time', () => {
-    const sums = [folder(), folder()].map((out) => {
-      const written = writeDemo(demoMasters(), out, fonts);
-      return written.map((path) => [path.slice(out.length), digest(readFileSync(path))]);
-    });
+  it('writes the same plain files each time', async () => {
+    const sums: string[][][] = [];
+    for (const out of [folder(), folder()])
+      sums.push((await writeDemo(demoMasters(), out, means)).map((path) => [path.slice(out.length), digest(readFileSync(path))]));
     expect(sums[0]).toEqual(sums[1]);
     expect(sums[0]!.length).toBe(12);
   });
 
-  it('writes over nothing', () => {
+  it('writes over nothing', async () => {
     const out = folder();
-    writeDemo(demoMasters(), out, fonts);
-    expect(() => writeDemo(demoMasters(), out, fonts)).toThrow('exists already');
+    await writeDemo(demoMasters(), out, means);
+    await expect(writeDemo(demoMasters(), out, means)).rejects.toThrow('exists already');
     expect(readdirSync(out).sort()).toEqual(['boardwalk_waymarker', 'fen_map_leaflet']);
   });
 });

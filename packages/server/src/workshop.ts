@@ -1,6 +1,7 @@
 import { Compute } from './compute/compute';
 import { Database } from './database/database';
 import { Events } from './events';
+import { type CopyRow, namesOf } from './copies/rows';
 import { Jobs } from './jobs/jobs';
 import { JobRunner } from './jobs/runner';
 import { assertSameShelf } from './shelf/same-shelf';
@@ -76,17 +77,15 @@ export class Workshop {
   }
 
   private async noticed(folder: string, file: string): Promise<void> {
-    const rows = await this.database.rows<{ id: string; master: string; file_stamp: string | null }>(
-      'select id, master, file_stamp from copy_now where folder = $1 and file = $2',
+    const rows = await this.database.rows<Pick<CopyRow, 'id' | 'master' | 'file' | 'parts' | 'file_stamp'>>(
+      `select id, master, file, parts, file_stamp from copy_now
+        where folder = $1 and (file = $2 or id in (select copy from copy_part where file = $2))`,
       [folder, file],
     );
-    for (const { id, master, file_stamp } of rows)
+    for (const row of rows)
       // What our own hands just wrote and checked is no news.
-      if (await this.isNews(folder, file, file_stamp)) await this.jobs.check(master, [id], undefined, file);
-  }
-
-  private async isNews(folder: string, file: string, stamp: string | null): Promise<boolean> {
-    return (await this.compute.run('stamp', { folder, file }, { whose: 'shelf' })) !== stamp;
+      if ((await this.compute.run('stamps', { folder, files: namesOf(row) }, { whose: 'shelf' })) !== row.file_stamp)
+        await this.jobs.check(row.master, [row.id], undefined, file);
   }
 
   async checkAll(master: string): Promise<string> {

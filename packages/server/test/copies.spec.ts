@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, rmdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type CopyView, Desk, type EventView, MasterView, MatchView } from '@inkwell-twin/api';
-import { type Master, derive, digest, moveItems, recipeOf, setAttribute, stepOf } from '@inkwell-twin/core';
+import { entryAt, type Master, derive, digest, moveItems, recipeOf, setAttribute, stepOf } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 import { blobChunks, storeBlob } from '../src/blobs/blobs';
 import { Shelf } from '../src/shelf/shelf';
@@ -76,18 +76,20 @@ describe('the Desk', () => {
 describe('a full comparison', () => {
   it('has both sides, the three answers and the differences in place', async () => {
     const { id } = await copy('metal shop drawing');
-    const match = MatchView.parse((await server.call('GET', `/api/copies/${id}/match`)).body);
+    const { view: match, master, copy: copyBody } = await server.match(id);
     expect(match).toMatchObject({ whole: true, fresh: false, true: false, tolerance: 0.01 });
     expect(match.differences[0]).toMatchObject({ kind: 'moved', what: 'Hole 5 of 5', amount: expect.closeTo(8, 1) });
-    const sides = match.sides as unknown as { master: { entries: unknown[] }; copy: { entries: unknown[] } };
-    expect(sides.master.entries[match.differences[0]!.masterEntries[0]!]).toMatchObject({ source: 'hole-5' });
+    expect(match.sides).toEqual({ master: [{ kind: 'drawing', label: '' }], copy: [{ kind: 'drawing', label: '' }] });
+    expect(entryAt(master!, match.differences[0]!.masterEntries[0]!)).toMatchObject({ source: 'hole-5' });
+    // A path of several outlines is several entities of a drawing.
+    expect(copyBody!.paths.count).toBe(master!.paths.count);
   });
   it('of an unreadable file says where reading stopped', async () => {
     const { id, file } = await copy('trail web page');
     const bytes = readFileSync(path(file));
     writeFileSync(path(file), bytes.subarray(0, 2000));
     await verdictBecomes('trail web page', 'unreadable');
-    const match = MatchView.parse((await server.call('GET', `/api/copies/${id}/match`)).body);
+    const match = (await server.match(id)).view;
     expect(match.sides).toBeNull();
     expect(match.copy.proof).toMatch(/line \d+/);
     writeFileSync(path(file), bytes);
@@ -161,13 +163,13 @@ describe('deriving', () => {
   it('writes exactly what the recipe gives at that revision, with the mark inside', async () => {
     const { file, rev, size } = await copy('trail web page');
     const { revisions } = await open();
-    const expected = derive(
+    const expected = await derive(
       { master: await server.document(waymarker), rev, time: revisions.at(-1)!.time },
       recipeOf('svg', { text: 'outlines' }, 'front', (await copy('trail web page')).recipe),
-      shippedFonts(),
+      { fonts: shippedFonts() },
     );
-    expect(readFileSync(path(file)).equals(Buffer.from(expected.bytes))).toBe(true);
-    expect(size).toBe(expected.bytes.length);
+    expect(readFileSync(path(file)).equals(Buffer.from(expected.files[0]!.bytes))).toBe(true);
+    expect(size).toBe(expected.files[0]!.bytes.length);
   });
   it('says what carries over without writing anything', async () => {
     const before = readdirSync(path('.'));
@@ -189,7 +191,7 @@ describe('deriving', () => {
     const { body } = await server.call<{ rungs: { bytes: number }[] }>('POST', `/api/masters/${waymarker}/carry`, {
       target: 'svg',
       options: { text: 'outlines' },
-      board: 'Front',
+      scope: { of: 'boards', ids: ['Front'] },
     });
     expect(body.rungs[0]!.bytes).toBe((await copy('trail web page')).size);
   });

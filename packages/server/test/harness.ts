@@ -3,8 +3,8 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
-import { type Master, type Step, journalHashes } from '@inkwell-twin/core';
+import { NAME_HEADER, PERSON_HEADER, readMatch } from '@inkwell-twin/api';
+import { type Drawing, type Master, type Step, journalHashes, kindById } from '@inkwell-twin/core';
 import { Workshop, createApp, migrate } from '../src';
 import { freshDatabase } from './database';
 
@@ -89,6 +89,14 @@ export class TestServer {
       body: bytes as never,
     });
     return { status: response.status, body: (await response.json()) as T };
+  }
+
+  /** A full comparison with both sides of one of its sheets. */
+  async match(id: string, leaf = 0) {
+    const response = await fetch(`${this.url}/api/copies/${id}/match?leaf=${leaf}`);
+    const { view, master, copy } = readMatch(await response.arrayBuffer());
+    const opened = (body: typeof master) => body && kindById(body.kind).unpack(body as never);
+    return { view, master: opened(master) as Drawing | null, copy: opened(copy) as Drawing | null };
   }
 
   /** The document of a master at its head, or at a revision. */

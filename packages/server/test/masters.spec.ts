@@ -43,6 +43,7 @@ describe('migrations', () => {
       '001_masters_and_copies.sql',
       '002_native_file_revision.sql',
       '003_firm_ground.sql',
+      '004_scopes_and_parts.sql',
     ]);
     await server.stop();
     await server.start();

@@ -1,60 +1,76 @@
 import { existsSync } from 'node:fs';
-import { atRevision, checkCopy, derive, Failure, parseMark, recipeOf, recipeOfHow, recognise } from '@inkwell-twin/core';
-import { shippedFonts } from '@inkwell-twin/render';
-import { readBytes, readMaster } from '../files';
+import {
+  type CheckInput,
+  type Mark,
+  type NativePackage,
+  atRevision,
+  checkCopy,
+  codecOf,
+  declarationOf,
+  derive,
+  Failure,
+  parseMark,
+  recipeOf,
+  recipeOfHow,
+  recognise,
+} from '@inkwell-twin/core';
+import { means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, need, recipeFrom } from './shared';
+import { type Arguments, differenceLines, filesBeside, need, recipeFrom, scopeFrom } from './shared';
 
-export function check(args: Arguments): Answer {
+/** Reads a file that is there; null where it is not. */
+const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
+
+/**
+ * Whether a copy's bytes are those that were written: the same revision, recipe and writer give the same bytes, so writing them
+ * again tells. Null where that can't be known: another version of the writer made it, or its revision is not at hand.
+ */
+async function isWhole(pkg: NativePackage, mark: Mark, files: NonNullable<CheckInput['files']>): Promise<boolean | null> {
+  const { writer, ...recipe } = recipeOfHow(mark.how, mark.recipe);
+  const then = atRevision(pkg, mark.rev);
+  if (!then || writer !== declarationOf(recipe.target).writer) return null;
+  const made = (await derive({ ...then, rev: mark.rev }, recipe, means())).files;
+  return made.length === files.length && made.every(({ bytes }, i) => Buffer.compare(bytes, files[i]!.bytes) === 0);
+}
+
+export async function check(args: Arguments): Promise<Answer> {
   need(args.files, 2, 'check MASTER COPY... [--tolerance MM]');
   const [masterFile, ...copies] = args.files as [string, ...string[]];
   const pkg = readMaster(masterFile);
-  const fonts = shippedFonts();
-  const results = copies.map((file) => {
-    if (!existsSync(file))
-      return {
-        file,
-        ...checkCopy({ bytes: null, whole: false, says: '', recipe: recipeOf('svg', {}), now: pkg.master, then: null }, fonts),
-      };
+  const results = [];
+  for (const file of copies) {
+    const common = { now: pkg.master, tolerance: args.tolerance };
+    if (!existsSync(file)) {
+      const gone = { ...common, files: null, whole: false, says: '', recipe: recipeOf(args.to ?? 'svg', {}), then: null };
+      results.push({ file, ...(await checkCopy(gone, means())) });
+      continue;
+    }
     const bytes = readBytes(file);
-    const target = args.to ? recipeFrom(args).target : recognise(bytes);
+    const target = args.to ?? recognise(bytes)?.id;
     if (!target) throw new Failure('not-known', `${file} is of no known kind. Say which with --to TARGET.`, { file });
-    let mark = null;
+    let mark: Mark | null = null;
     try {
-      mark = parseMark(target.read(bytes).mark);
+      mark = parseMark((await codecOf(target).read([{ part: '', bytes }], {}, means())).mark);
     } catch {
       // An unreadable copy is a verdict, not an error; the check below finds it and says where.
     }
     if (mark && mark.master !== pkg.master.id)
       throw new Failure('other-master', `${file} is a copy of another master (${mark.master}).`, { file });
-    const recipe = args.to
-      ? recipeFrom(args)
-      : mark
-        ? recipeOfHow(mark.how, mark.recipe)
-        : recipeOf(target.id, {}, args.board ?? '');
+    const recipe = args.to ? recipeFrom(args) : mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target, {}, scopeFrom(args));
+    const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
+    const files = many ? filesBeside(file, bytes, readIfThere) : [{ part: '', bytes }];
     const then = mark ? atRevision(pkg, mark.rev) : null;
-    // The same revision and recipe give the same bytes: writing the copy again tells whether these are they.
-    const whole = mark && then ? sameBytes(bytes, derive({ ...then, rev: mark.rev }, recipe, fonts).bytes) : false;
-    const result = checkCopy(
-      {
-        bytes,
-        whole,
-        says: mark?.says ?? '',
-        recipe,
-        now: pkg.master,
-        then: then?.master ?? null,
-        tolerance: args.tolerance,
-      },
-      fonts,
-    );
+    const whole = mark ? await isWhole(pkg, mark, files) : null;
+    const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };
+    const result = await checkCopy(input, means());
     if (!mark && result.verdict !== 'in step' && result.verdict !== 'unreadable' && !args.to)
       throw new Failure(
         'no-mark',
-        `${file} has no mark of origin. Say how it was made with --to ${target.id} and its --set options.`,
+        `${file} has no mark of origin. Say how it was made with --to ${target} and its --set options.`,
         { file },
       );
-    return { file, ...result };
-  });
+    results.push({ file, ...result });
+  }
   return {
     code: results.some(({ verdict }) => verdict === 'unreadable')
       ? 2
@@ -71,7 +87,7 @@ export function check(args: Arguments): Answer {
         fresh,
         true: says,
         proof,
-        differences: differences as never,
+        differences: [...differences],
       })),
     },
     lines: results.flatMap(({ file, verdict, remark, proof, differences }) => [
@@ -80,5 +96,3 @@ export function check(args: Arguments): Answer {
     ]),
   };
 }
-
-const sameBytes = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && Buffer.compare(a, b) === 0;

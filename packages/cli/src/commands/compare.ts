@@ -1,7 +1,8 @@
 import {
   changesBetween,
-  compare,
-  type DisplayList,
+  codecOf,
+  compareAs,
+  declarationOf,
   Failure,
   findNode,
   looksNative,
@@ -16,30 +17,35 @@ import {
   recipeOf,
   recipeOfHow,
   recognise,
+  type Says,
   unreadDifferences,
 } from '@inkwell-twin/core';
-import { shippedFonts } from '@inkwell-twin/render';
-import { inFile, readBytes } from '../files';
+import { existsSync } from 'node:fs';
+import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, need } from './shared';
+import { type Arguments, differenceLines, filesBeside, need, scopeFrom } from './shared';
 
-type Side = { pkg: NativePackage } | { list: DisplayList; recipe: Recipe; notUnderstood: readonly NotUnderstood[] };
+type Side = { pkg: NativePackage } | { says: Says; recipe: Recipe; notUnderstood: readonly NotUnderstood[] };
 
-export function compareTwo(args: Arguments): Answer {
+/** A master, or what a copy says with the recipe that it was made by. */
+async function sideOf(file: string, args: Arguments): Promise<Side> {
+  const bytes = readBytes(file);
+  if (looksNative(bytes)) return { pkg: await inFile(file, () => readPackage(bytes)) };
+  const target = recognise(bytes);
+  if (!target) throw new Failure('not-known', `${file} is neither a master nor a copy of a known kind.`, { file });
+  const read = (files: Parameters<ReturnType<typeof codecOf>['read']>[0]) =>
+    inFile(file, () => codecOf(target.id).read(files, {}, means()));
+  const first = await read([{ part: '', bytes }]);
+  const mark = parseMark(first.mark);
+  const recipe = mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target.id, args.options, scopeFrom(args));
+  const many = declarationOf(target.id).holds.files(recipe.options) === 'many';
+  const says = many ? await read(filesBeside(file, bytes, (path) => (existsSync(path) ? readBytes(path) : null))) : first;
+  return { says, notUnderstood: says.notUnderstood, recipe };
+}
+
+export async function compareTwo(args: Arguments): Promise<Answer> {
   need(args.files, 2, 'compare A B');
-  const [a, b] = args.files.slice(0, 2).map((file): Side => {
-    const bytes = readBytes(file);
-    if (looksNative(bytes)) return { pkg: inFile(file, () => readPackage(bytes)) };
-    const target = recognise(bytes);
-    if (!target) throw new Failure('not-known', `${file} is neither a master nor a copy of a known kind.`, { file });
-    const { list, mark: text, notUnderstood } = inFile(file, () => target.read(bytes));
-    const mark = parseMark(text);
-    return {
-      list,
-      notUnderstood,
-      recipe: mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target.id, args.options, args.board),
-    };
-  }) as [Side, Side];
+  const [a, b] = [await sideOf(args.files[0]!, args), await sideOf(args.files[1]!, args)];
   if ('pkg' in a && 'pkg' in b) {
     const changes = changesBetween(a.pkg.master, b.pkg.master).map((patch) => {
       const id = patch.op === 'insert' ? (patch.node as { id: string }).id : patch.node;
@@ -53,21 +59,18 @@ export function compareTwo(args: Arguments): Answer {
     };
   }
   const recipe = 'recipe' in a ? a.recipe : (b as { recipe: Recipe }).recipe;
-  const sideOf = (side: Side): DisplayList =>
-    'pkg' in side ? project(side.pkg.master, recipe, shippedFonts()).projection : side.list;
+  const saysOf = async (side: Side): Promise<Says> =>
+    'pkg' in side ? (await project(side.pkg.master, recipe, means())).projection : side.says;
   const pkg = 'pkg' in a ? a.pkg : 'pkg' in b ? b.pkg : null;
   const unreadOf = (side: Side) => ('pkg' in side ? [] : side.notUnderstood);
+  const nameOf = pkg ? namesIn(pkg.master) : undefined;
   const differences = [
-    ...compare(sideOf(a), sideOf(b), {
-      tolerance: args.tolerance ?? recipe.target.tolerance,
-      order: recipe.target.carries(recipe.options).order,
-      nameOf: pkg ? namesIn(pkg.master) : undefined,
-    }).differences,
+    ...compareAs(recipe, await saysOf(a), await saysOf(b), nameOf, args.tolerance).differences,
     ...unreadDifferences(unreadOf(b), unreadOf(a)),
   ];
   return {
     code: differences.length ? 1 : 0,
-    output: { command: 'compare', same: !differences.length, differences: differences as never, changes: [] },
+    output: { command: 'compare', same: !differences.length, differences, changes: [] },
     lines: differences.length ? differenceLines(differences, '') : ['They say the same.'],
   };
 }

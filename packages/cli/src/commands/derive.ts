@@ -1,53 +1,62 @@
 import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  boardOf,
+  codecOf,
+  declarationOf,
   DEFAULT_PATTERN,
   derive,
   Failure,
   fileName,
+  fixedScope,
   looksNative,
   NATIVE_EXTENSION,
   parseMark,
   type Recipe,
   recognise,
+  scopeInWords,
+  versionIn,
 } from '@inkwell-twin/core';
-import { shippedFonts, writeWhole } from '@inkwell-twin/render';
-import { readBytes, readMaster } from '../files';
+import { writeWhole } from '@inkwell-twin/render';
+import { means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, need, recipeFrom, reportLines } from './shared';
+import { type Arguments, differenceLines, need, partName, recipeFrom, reportLines } from './shared';
 
-export function deriveCopy(args: Arguments): Answer {
-  need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME] [--out FILE|DIR]');
+export async function deriveCopy(args: Arguments): Promise<Answer> {
+  need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR]');
   const pkg = readMaster(args.files[0]!);
   const { master, rev } = pkg;
   const asked = recipeFrom(args);
-  // By its id, so that the copy keeps to its board when that gets another name.
-  const recipe = { ...asked, board: asked.board && boardOf(master, asked.board).id };
-  const made = derive(pkg, recipe, shippedFonts());
-  const board = master.boards.length > 1 ? boardOf(master, recipe.board).name : '';
-  const name = fileName(
-    DEFAULT_PATTERN,
-    { title: master.title, board, rev, version: recipe.target.version(recipe.options) },
-    recipe.target.extension,
-  );
+  // By their ids, so that the copy keeps to its boards when they get other names.
+  const named = asked.scope.of === 'boards' && asked.scope.ids.length > 0;
+  const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;
+  const made = await derive(pkg, recipe, means());
+  const declaration = declarationOf(recipe.target);
+  const parts = {
+    title: master.title,
+    board: scopeInWords(master, recipe.scope),
+    rev,
+    version: versionIn(declaration, recipe.options),
+  };
+  const name = fileName(DEFAULT_PATTERN, parts, declaration.extension(recipe.options));
   const isFolder =
     args.out !== undefined && (args.out.endsWith('/') || (existsSync(args.out) && statSync(args.out).isDirectory()));
   const out = args.out === undefined ? name : isFolder ? join(args.out, name) : args.out;
-  protect(out, master.id, recipe);
-  writeWhole(out, made.bytes);
+  for (const { part } of made.files) await protect(partName(out, part), master.id, recipe);
+  for (const { part, bytes } of made.files) writeWhole(partName(out, part), bytes);
+  const bytes = made.files.reduce((sum, file) => sum + file.bytes.length, 0);
   return {
     code: made.defects.length ? 1 : 0,
     output: {
       command: 'derive',
       out,
-      bytes: made.bytes.length,
+      parts: made.files.slice(1).map(({ part }) => partName(out, part)),
+      bytes,
       says: made.says,
-      report: made.report as never,
-      defects: made.defects as never,
+      report: made.report,
+      defects: [...made.defects],
     },
     lines: [
-      `${out}: ${made.bytes.length} bytes, r${rev}`,
+      `${out}: ${bytes} bytes, r${rev}${made.files.length > 1 ? `, in ${made.files.length} files` : ''}`,
       ...reportLines(made.report),
       ...(made.defects.length ? ['Read back, it came out otherwise than said:', ...differenceLines(made.defects)] : []),
     ],
@@ -55,7 +64,7 @@ export function deriveCopy(args: Arguments): Answer {
 }
 
 /** Nothing lands on a master, nor on a copy that another recipe made, nor on a file of unknown origin. */
-function protect(out: string, master: string, recipe: Recipe): void {
+async function protect(out: string, master: string, recipe: Recipe): Promise<void> {
   if (!existsSync(out)) return;
   const bytes = readBytes(out);
   if (out.endsWith(`.${NATIVE_EXTENSION}`) || looksNative(bytes))
@@ -65,7 +74,7 @@ function protect(out: string, master: string, recipe: Recipe): void {
   const target = recognise(bytes);
   let mark = null;
   try {
-    mark = parseMark(target?.read(bytes).mark ?? null);
+    mark = target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, means())).mark);
   } catch {
     // What can't be read has no mark that would allow it to be replaced.
   }

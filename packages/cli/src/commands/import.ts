@@ -1,26 +1,27 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
-import { digest, Failure, type NativePackage, newId, recognise, TARGETS, writePackage } from '@inkwell-twin/core';
+import { codecOf, codecs, digest, Failure, type NativePackage, newId, recognise, writePackage } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
 import { inFile, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, objectsOf } from './shared';
 
-export function bringIn({ files, out }: Arguments): Answer {
+export async function bringInFile({ files, out }: Arguments): Promise<Answer> {
   need(files, 1, 'import FILE --out MASTER');
   if (!out) throw new Failure('usage', 'Use: twin import FILE --out MASTER');
   const file = files[0]!;
   const bytes = readBytes(file);
   const target = recognise(bytes);
-  if (!target?.bringIn) {
-    const known = TARGETS.filter((one) => one.bringIn).map(({ label }) => label);
+  const bringIn = target && codecOf(target.id).bringIn;
+  if (!bringIn) {
+    const known = codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : []));
     throw new Failure('not-known', `This file can't become a master. Known: ${known.join(', ')}.`, { file });
   }
   if (existsSync(out))
     throw new Failure('name-taken', `${out} exists already, and a master is never written over. Choose another name.`, {
       file: out,
     });
-  const read = inFile(file, () => target.bringIn!(bytes, basename(file)));
+  const read = await inFile(file, () => bringIn(bytes, basename(file)));
   const sha = digest(bytes);
   const resource = {
     id: sha,

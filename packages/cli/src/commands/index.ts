@@ -2,16 +2,16 @@ import { carry } from './carry';
 import { check } from './check';
 import { compareTwo } from './compare';
 import { deriveCopy } from './derive';
-import { bringIn } from './import';
+import { bringInFile } from './import';
 import { info } from './info';
 import { targets } from './targets';
 import type { Answer } from '../output';
 import type { Arguments } from './shared';
 
 /** The commands by name. */
-export const COMMANDS: Readonly<Record<string, (args: Arguments) => Answer>> = {
+export const COMMANDS: Readonly<Record<string, (args: Arguments) => Answer | Promise<Answer>>> = {
   info,
-  import: bringIn,
+  import: bringInFile,
   derive: deriveCopy,
   carry,
   check,

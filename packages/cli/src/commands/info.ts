@@ -1,14 +1,15 @@
-import { digestOf, looksNative, parseMark, readPackage, recognise, TARGETS } from '@inkwell-twin/core';
-import { inFile, readBytes } from '../files';
+import { codecOf, declarations, digestOf, looksNative, parseMark, readPackage, recipeOfHow, recognise } from '@inkwell-twin/core';
+import { existsSync } from 'node:fs';
+import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, need, objectsOf } from './shared';
+import { type Arguments, filesBeside, need, objectsOf } from './shared';
 
-export function info({ files }: Arguments): Answer {
+export async function info({ files }: Arguments): Promise<Answer> {
   need(files, 1, 'info FILE');
   const file = files[0]!;
   const bytes = readBytes(file);
   if (looksNative(bytes)) {
-    const pkg = inFile(file, () => readPackage(bytes));
+    const pkg = await inFile(file, () => readPackage(bytes));
     const { master, rev } = pkg;
     const boards = master.boards.map(
       ({ name, width, height }) => `${name}, ${Number(width.toFixed(2))} × ${Number(height.toFixed(2))} mm`,
@@ -46,15 +47,25 @@ export function info({ files }: Arguments): Answer {
     return {
       code: 1,
       output,
-      lines: [`${file}: unknown. It is neither a master nor one of: ${TARGETS.map(({ label }) => label).join(', ')}`],
+      lines: [
+        `${file}: unknown. It is neither a master nor one of: ${declarations()
+          .map(({ label }) => label)
+          .join(', ')}`,
+      ],
     };
   }
-  const read = inFile(file, () => target.read(bytes));
-  const mark = parseMark(read.mark);
+  const codec = codecOf(target.id);
+  const first = await inFile(file, () => codec.read([{ part: '', bytes }], {}, means()));
+  const mark = parseMark(first.mark);
+  const many = mark && target.holds.files(recipeOfHow(mark.how, mark.recipe).options) === 'many';
+  const all = many ? filesBeside(file, bytes, (path) => (existsSync(path) ? readBytes(path) : null)) : [];
+  const read = all.length > 1 ? await inFile(file, () => codec.read(all, {}, means())) : first;
   const says = mark
-    ? digestOf(read.list) === mark.says
-      ? 'says what it said when it was written'
-      : 'was changed since it was written'
+    ? mark.says.length !== digestOf(read).length
+      ? 'was written by an older version, so its digest says nothing here; check it against its master'
+      : digestOf(read) === mark.says
+        ? 'says what it said when it was written'
+        : 'was changed since it was written'
     : '';
   return {
     code: 0,

@@ -1,13 +1,16 @@
 import {
   allItems,
   type CarryReport,
+  type CopyFile,
   type Difference,
+  declarations,
+  declarationOf,
   differenceInWords,
   Failure,
   type NativePackage,
   type Recipe,
   recipeOf,
-  TARGETS,
+  type Scope,
 } from '@inkwell-twin/core';
 
 /** What a command line gives to a command. */
@@ -15,7 +18,11 @@ export interface Arguments {
   readonly files: readonly string[];
   readonly to: string | undefined;
   readonly options: Readonly<Record<string, string>>;
-  readonly board: string | undefined;
+  /** Boards by name, in order; none named is the first. */
+  readonly boards: readonly string[];
+  readonly allBoards: boolean;
+  /** Features to leave out. */
+  readonly without: readonly string[];
   readonly out: string | undefined;
   readonly tolerance: number | undefined;
 }
@@ -26,9 +33,40 @@ export function need(files: readonly string[], count: number, usage: string): vo
 }
 
 /** The recipe that --to, --set and --board name. */
-export function recipeFrom({ to, options, board }: Arguments): Recipe {
-  if (!to) throw new Failure('usage', `Name a target: --to ${TARGETS.map(({ id }) => id).join(' | ')}`);
-  return recipeOf(to, options, board);
+export function recipeFrom(args: Arguments): Recipe {
+  const { to, options, without } = args;
+  if (!to)
+    throw new Failure(
+      'usage',
+      `Name a target: --to ${declarations()
+        .map(({ id }) => id)
+        .join(' | ')}`,
+    );
+  const known = Object.values(declarationOf(to).carries(recipeOf(to, options).options)).flatMap((one) =>
+    Object.keys(one as object),
+  );
+  for (const feature of without)
+    if (!known.includes(feature))
+      throw new Failure('usage', `There is no feature “${feature}” in ${to}. Known: ${known.join(', ')}.`);
+  const choices = without.map((feature) => ({ feature, take: 'left out' as const }));
+  return recipeOf(to, options, scopeFrom(args), undefined, choices);
+}
+
+/** The boards that --board and --all-boards name. */
+export const scopeFrom = ({ boards, allBoards }: Pick<Arguments, 'boards' | 'allBoards'>): Scope =>
+  allBoards ? { of: 'master' } : { of: 'boards', ids: [...boards] };
+
+/** The name of a further file of a copy: that of the first, with the part before its ending. */
+export const partName = (file: string, part: string): string => (part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file);
+
+/** A copy's files: the one named, and the further ones that stand beside it under its name. */
+export function filesBeside(file: string, bytes: Uint8Array, read: (path: string) => Uint8Array | null): CopyFile[] {
+  const files: CopyFile[] = [{ part: '', bytes }];
+  for (let number = 2; ; number++) {
+    const next = read(partName(file, String(number)));
+    if (!next) return files;
+    files.push({ part: String(number), bytes: next });
+  }
 }
 
 /** A carry-over report in lines. */

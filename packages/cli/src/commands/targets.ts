@@ -1,49 +1,38 @@
-import { optionValues, parseOptions, TARGETS } from '@inkwell-twin/core';
+import { FEATURES, type Carry, declarations, optionFields, parseOptions } from '@inkwell-twin/core';
 import type { Answer } from '../output';
 
+/** What becomes of a feature, in words. */
+const inWords = (carry: Carry): string => (typeof carry === 'string' ? carry : `${carry.outcome}: ${carry.words}`);
+
 export function targets(): Answer {
-  const list = TARGETS.map((target) => {
-    const defaults = parseOptions(target, {});
-    const carries = target.carries(defaults);
-    return {
-      id: target.id,
-      label: target.label,
-      standard: target.standard,
-      options: Object.entries(target.options.shape).map(([name, schema]) => {
-        return {
-          name,
-          values: [...optionValues(target, name)],
-          default: String(defaults[name]),
-          words: schema.description ?? '',
-        };
-      }),
-      carries: {
-        layers: carries.processes === 'all' ? 'all' : `only ${carries.processes.join(', ')}`,
-        'layer names': carries.layerNames,
-        text: carries.text === 'outlines' ? 'restated as outlines' : 'kept',
-        arcs: carries.arcs === 'kept' ? 'kept' : 'approximated by short lines',
-        'free curves':
-          carries.cubics === 'kept' ? 'kept' : `approximated by ${carries.cubics === 'arcs' ? 'arcs' : 'short lines'}`,
-        fills: carries.fill ? 'kept' : 'left out',
-        'line colours': !carries.stroke ? 'left out' : carries.palette ? 'approximated, nearest of a list' : 'kept',
-        'line widths': !carries.strokeWidth
-          ? 'left out'
-          : carries.strokeWidth === true
-            ? 'kept'
-            : 'approximated, nearest of a list',
-        opacity: carries.opacity ? 'kept' : 'left out',
-        'sheet size': carries.sheet ? 'kept' : 'left out',
-      },
-    };
-  });
+  const list = declarations().map((declaration) => ({
+    id: declaration.id,
+    label: declaration.label,
+    standard: declaration.standard,
+    options: optionFields(declaration).map(({ name, words, choices, standard, unit, least, most }) => ({
+      name,
+      values: choices.map(({ value }) => value),
+      range: least === null && most === null ? '' : `${least ?? ''}…${most ?? ''}${unit ? ` ${unit}` : ''}`,
+      default: String(standard),
+      words,
+    })),
+    carries: Object.fromEntries(
+      Object.entries(declaration.carries(parseOptions(declaration, {}))).flatMap(([kind, carries]) =>
+        Object.entries(carries as Record<string, Carry>).map(([name, carry]) => [
+          FEATURES.get(kind)?.[name]?.words ?? name,
+          inWords(carry),
+        ]),
+      ),
+    ),
+  }));
   return {
     code: 0,
     output: { command: 'targets', targets: list },
     lines: list.flatMap(({ id, label, standard, options, carries }) => [
       `${id}: ${label} (${standard})`,
       ...options.map(
-        ({ name, values, default: standardValue, words }) =>
-          `  --set ${name}=${values.length ? values.join('|') : '…'}  (${standardValue}) ${words}`,
+        ({ name, values, range, default: standardValue, words }) =>
+          `  --set ${name}=${values.length ? values.join('|') : range || '…'}  (${standardValue}) ${words}`,
       ),
       ...Object.entries(carries).map(([what, outcome]) => `  ${what}: ${outcome}`),
     ]),

@@ -4,7 +4,7 @@ import { transformOutline } from '../geometry/outline';
 import type { Outline, Segment } from '../geometry/outline';
 import type { Point } from '../geometry/point';
 import type { FontName } from '../master/schema';
-import type { TextEntry } from '../projection/display-list';
+import type { TextEntry } from '../content/drawing/display-list';
 
 /** A line of text as outlines. */
 export interface OutlinedText {

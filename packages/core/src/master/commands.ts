@@ -1,5 +1,6 @@
 import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../geometry/matrix';
 import type { Box } from '../geometry/measure';
+import { itemKind } from './kinds';
 import type { Patch } from './patches';
 import type { Board, Item, Layer, Master } from './schema';
 import { nodeInWords, pathTo, pathsTo } from './tree';
@@ -42,16 +43,15 @@ function axesAround(path: ReturnType<typeof pathTo>): Matrix {
 export function moveItems(master: Master, ids: readonly string[], dx: number, dy: number): Command {
   const found = itemsOf(master, ids);
   const patches = found.flatMap(({ item, path }): Patch[] => {
-    // The shift is given on the board; inside moved or turned groups it has to be brought into their own axes.
-    const placed = item.kind !== 'use' && item.kind !== 'group' && item.transform;
-    const outer = placed ? multiply(axesAround(path), placed) : axesAround(path);
+    // The shift is given on the board; inside moved or turned groups it has to be brought into their own axes. What holds
+    // others lies in the axes around it, a shape in its own.
+    const { opens, placed } = itemKind(item);
+    const outer = !opens && item.transform ? multiply(axesAround(path), item.transform) : axesAround(path);
     const back = invert([outer[0], outer[1], outer[2], outer[3], 0, 0]);
     const [x, y] = back ? apply(back, [dx, dy]) : [dx, dy];
-    if (item.kind === 'rectangle' || item.kind === 'text') return [set(item.id, 'x', item.x + x), set(item.id, 'y', item.y + y)];
-    if (item.kind === 'ellipse') return [set(item.id, 'cx', item.cx + x), set(item.id, 'cy', item.cy + y)];
+    if (placed) return Object.entries(placed(item, x, y)).map(([attribute, value]) => set(item.id, attribute, value));
     const own = item.transform ?? identity;
-    const moved =
-      item.kind === 'use' || item.kind === 'group' ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
+    const moved = opens ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
     return [set(item.id, 'transform', moved)];
   });
   const first = found[0];

@@ -1,3 +1,4 @@
+import { itemKind } from './kinds';
 import type { Board, Item, Master, SymbolDefinition } from './schema';
 import { NESTING_LIMIT, OBJECT_LIMIT, tooDeep, tooManyObjects } from './limits';
 
@@ -16,15 +17,15 @@ class Counts {
   of(items: readonly Item[]): { drawn: number; depth: number } {
     let [drawn, depth] = [0, 0];
     for (const item of items) {
-      if (item.kind === 'group') {
-        const inner = this.of(item.items);
-        drawn += inner.drawn;
-        depth = Math.max(depth, inner.depth + 1);
-      } else if (item.kind === 'use') {
-        const inner = this.symbol(item.symbol);
-        drawn += inner.drawn;
-        depth = Math.max(depth, inner.depth + 1);
-      } else drawn += item.kind === 'text' ? lines(item.text) : 1;
+      const kind = itemKind(item);
+      const opened = kind.opens?.(item);
+      if (!opened) {
+        drawn += kind.lines ? kind.lines(item).length : 1;
+        continue;
+      }
+      const inner = opened.items ? this.of(opened.items) : this.symbol(opened.symbol ?? '');
+      drawn += inner.drawn;
+      depth = Math.max(depth, inner.depth + 1);
     }
     return { drawn, depth };
   }
@@ -39,12 +40,6 @@ class Counts {
     return found;
   }
 }
-
-const lines = (text: string): number => {
-  let count = 1;
-  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) count++;
-  return count;
-};
 
 /** How many objects a board draws once all repeats are opened. */
 export const drawnObjects = (master: Master, board: Board): number => new Counts(master).of(board.items).drawn;

@@ -1,11 +1,8 @@
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { digest } from '../bytes/hasher';
 import type { Node } from './schema';
 import { childLists } from './tree';
 
-/** SHA-256 of text or bytes, as 64 hexadecimal digits. */
-export const digest = (data: string | Uint8Array): string =>
-  bytesToHex(sha256(typeof data === 'string' ? utf8ToBytes(data) : data));
+export { digest };
 
 /** JSON with keys in order and without undefined: equal values give equal text. */
 export function canonical(value: unknown): string {

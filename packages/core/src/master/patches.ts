@@ -1,27 +1,13 @@
 import * as z from 'zod';
 import { Failure } from '../failure/failure';
+import { itemKind } from './kinds';
 import { NESTING_LIMIT, tooDeep } from './limits';
+import { Patch, Step } from './patch-schema';
 import { type PlaceIndex, addPlaces, findFrom, giveIndex, idsBelow, takeIndex } from './place-index';
-import { Board, Item, ITEM_SCHEMAS, Layer, Master, type Node, Resource, Style, SymbolDefinition } from './schema';
+import { Board, Item, Layer, Master, type Node, Resource, Style, SymbolDefinition } from './schema';
 import type { ListName } from './tree';
 
-const NodeId = z.string().min(1).max(80);
-const List = z.enum(['boards', 'layers', 'symbols', 'resources', 'items']);
-
-/**
- * One change to one place of a master, addressed by node id so that patches of two people can be told apart.
- * `attribute` may name one part of the style, as `style.fill`. `value` undefined takes an optional attribute away.
- */
-export const Patch = z.discriminatedUnion('op', [
-  z.object({ op: z.literal('set'), node: NodeId, attribute: z.string().max(60), value: z.unknown() }),
-  z.object({ op: z.literal('insert'), parent: NodeId, list: List, after: NodeId.nullable(), node: z.unknown() }),
-  z.object({ op: z.literal('remove'), parent: NodeId, list: List, node: NodeId }),
-]);
-export type Patch = z.infer<typeof Patch>;
-
-/** What one act of a person did: words for people, patches forward and back. */
-export const Step = z.object({ label: z.string().max(300), forward: z.array(Patch), inverse: z.array(Patch) });
-export type Step = z.infer<typeof Step>;
+export { Patch, Step };
 
 const LIST_SCHEMAS: Record<ListName, z.ZodObject | z.ZodType> = {
   boards: Board,
@@ -201,7 +187,7 @@ class Editing {
 
 /** Whether the schema of a node knows an attribute, and where it is in two parts, that part of it. */
 function isKnown(node: Loose, schema: z.ZodType, first: string, second: string | undefined): boolean {
-  const whole = ITEM_SCHEMAS[node['kind'] as keyof typeof ITEM_SCHEMAS] ?? schema;
+  const whole = typeof node['kind'] === 'string' ? itemKind(node as { kind: string }).schema : schema;
   if (!(whole instanceof z.ZodObject) || !Object.hasOwn(whole.shape, first)) return false;
   return second === undefined || (first === 'style' && Object.hasOwn(Style.shape, second));
 }

@@ -1,14 +1,11 @@
+import type { DisplayEntry, DisplayStyle } from '../content/drawing/display-list';
 import { Failure } from '../failure/failure';
 import { type Matrix, identity, meanScale, multiply, translation } from '../geometry/matrix';
 import { type Box, boxOfOutlines, joinBoxes } from '../geometry/measure';
 import { transformOutline } from '../geometry/outline';
-import type { DisplayEntry, DisplayStyle } from '../projection/display-list';
 import { assertOpens } from './count';
-import { outlinesOf } from './outlines';
-import type { Board, DrawnItem, Item, Layer, Master } from './schema';
-
-/** Distance between the baselines of a text's lines, in ems. */
-export const LINE_HEIGHT = 1.25;
+import { type TextLine, itemKind } from './kinds';
+import type { Board, DrawnItem, GroupItem, Item, Layer, Master } from './schema';
 
 /** One drawn object of a scope, in board millimetres, before any target has had its say. */
 export type ResolvedEntry = DisplayEntry & {
@@ -16,7 +13,7 @@ export type ResolvedEntry = DisplayEntry & {
   readonly layerId: string;
   /** Items passed through on the way: groups and symbol uses. */
   readonly within: readonly { readonly id: string; readonly kind: 'group' | 'use' }[];
-  /** For a text: how many lines its item has, and which this is. */
+  /** For a text: which line of its item it is. */
   readonly line?: number;
 };
 
@@ -29,26 +26,26 @@ export interface ResolvedBoard {
   readonly hidden: readonly string[];
 }
 
-/** The board that a scope names, by id or by name; the first one when it names none; undefined where there is none such. */
-export const findBoard = (master: Master, name = ''): Board | undefined =>
-  name === ''
-    ? master.boards[0]
-    : (master.boards.find(({ id }) => id === name) ?? master.boards.find((one) => one.name === name));
-
-/** The board that a scope names. @throws Failure `board-unknown` that lists the boards there are */
-export function boardOf(master: Master, name?: string): Board {
-  const board = findBoard(master, name);
-  if (board) return board;
-  const known = master.boards.map((one) => one.name).join(', ');
-  throw new Failure('board-unknown', `There is no board “${name}” in this master. It has: ${known}.`);
+/**
+ * A line of text placed by a map: its own axes without their scale, and its size with it. Always the mean scale, however
+ * slanted: a frame that is similar but for its last written decimal reads the same.
+ */
+export function placeLine(matrix: Matrix, [x, y]: TextLine['at'], size: number): { frame: Matrix; size: number } {
+  const frame = multiply(matrix, translation(x, y));
+  const scale = meanScale(frame) || 1;
+  return {
+    frame: [frame[0] / scale, frame[1] / scale, frame[2] / scale, frame[3] / scale, frame[4], frame[5]],
+    size: size * scale,
+  };
 }
 
 /**
  * Expands symbol uses and groups and drops what is hidden. Pure.
+ * @param objects only these objects and what is in them; all where it is null
  * @throws Failure `symbol-cycle` when a symbol uses itself, `symbol-missing`, `layer-missing`, and before opening anything
  * `too-many-objects` or `too-deep`
  */
-export function resolveBoard(master: Master, board: Board): ResolvedBoard {
+export function resolveBoard(master: Master, board: Board, objects: ReadonlySet<string> | null = null): ResolvedBoard {
   const layers = new Map(master.layers.map((layer) => [layer.id, layer]));
   const symbols = new Map(master.symbols.map((symbol) => [symbol.id, symbol]));
   const entries: ResolvedEntry[] = [];
@@ -62,29 +59,34 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
     holderLayer: string,
     opacity: number,
     within: ResolvedEntry['within'],
+    chosen: boolean,
     source?: string,
   ) => {
     for (const item of items) {
       const layerId = item.layer ?? holderLayer;
       const own = item.transform ? multiply(matrix, item.transform) : matrix;
-      if (item.kind === 'group')
-        visit(item.items, own, layerId, opacity * (item.opacity ?? 1), [...within, { id: item.id, kind: 'group' }], source);
-      else if (item.kind === 'use') {
-        const symbol = symbols.get(item.symbol);
-        if (!symbol) throw new Failure('symbol-missing', `The symbol ${item.symbol} is not in this master.`, { node: item.id });
+      const taken = chosen || objects!.has(item.id);
+      const opened = itemKind(item).opens?.(item);
+      if (opened?.items) {
+        const inside = [...within, { id: item.id, kind: 'group' as const }];
+        visit(opened.items, own, layerId, opacity * ((item as GroupItem).opacity ?? 1), inside, taken, source);
+      } else if (!taken) continue;
+      else if (opened) {
+        const symbol = symbols.get(opened.symbol ?? '');
+        if (!symbol) throw new Failure('symbol-missing', `The symbol ${opened.symbol} is not in this master.`, { node: item.id });
         if (open.has(symbol.id))
           throw new Failure('symbol-cycle', `The symbol ${symbol.name} uses itself, directly or through another.`, {
             node: item.id,
           });
         open.add(symbol.id);
         const placed = multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
-        visit(symbol.items, placed, layerId, opacity, [...within, { id: item.id, kind: 'use' }], source ?? item.id);
+        visit(symbol.items, placed, layerId, opacity, [...within, { id: item.id, kind: 'use' }], true, source ?? item.id);
         open.delete(symbol.id);
       } else {
         const layer = layers.get(layerId);
         if (!layer) throw new Failure('layer-missing', `The layer ${layerId} is not in this master.`, { node: item.id });
         if (!layer.visible) hidden.push(source ?? item.id);
-        else draw(item, own, layer, opacity, within, source ?? item.id);
+        else draw(item as DrawnItem, own, layer, opacity, within, source ?? item.id);
       }
     }
   };
@@ -105,32 +107,17 @@ export function resolveBoard(master: Master, board: Board): ResolvedBoard {
       opacity: opacity * (item.style.opacity ?? 1),
     };
     const common = { layer: layer.name, layerId: layer.id, style, source, within };
-    if (item.kind !== 'text') {
+    const kind = itemKind(item);
+    if (kind.outlines) {
       const plain = matrix === identity;
-      const outlines = outlinesOf(item).map((outline) => (plain ? outline : transformOutline(outline, matrix)));
-      entries.push({ kind: 'path', outlines, ...common });
-      return;
+      const own = kind.outlines(item);
+      entries.push({ kind: 'path', outlines: plain ? own : own.map((outline) => transformOutline(outline, matrix)), ...common });
     }
-    item.text.split('\n').forEach((text, line) => {
-      if (!text.trim()) return;
-      const frame = multiply(matrix, translation(item.x, item.y - line * item.size * LINE_HEIGHT));
-      // Always the mean scale, however slanted: a frame that is similar but for its last written decimal reads the same.
-      const scale = meanScale(frame) || 1;
-      const unit: Matrix = [frame[0] / scale, frame[1] / scale, frame[2] / scale, frame[3] / scale, frame[4], frame[5]];
-      entries.push({
-        kind: 'text',
-        text,
-        frame: unit,
-        size: item.size * scale,
-        font: item.font,
-        align: item.align,
-        line,
-        ...common,
-      });
-    });
+    for (const { text, at, size, font, align, line } of kind.lines?.(item) ?? [])
+      entries.push({ kind: 'text', text, ...placeLine(matrix, at, size), font, align, line, ...common });
   };
 
-  visit(board.items, identity, master.layers[0]!.id, 1, []);
+  visit(board.items, identity, master.layers[0]!.id, 1, [], objects === null);
   return { board, layers: master.layers, entries, hidden };
 }
 

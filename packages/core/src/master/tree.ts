@@ -1,3 +1,4 @@
+import { itemKind } from './kinds';
 import type { Item, Master, Node } from './schema';
 
 /** The lists of children that a node may have. */
@@ -43,7 +44,8 @@ export function pathsTo(root: Node, ids: Iterable<string>): Map<string, Node[]> 
 export function* allItems(items: readonly Item[]): Generator<Item> {
   for (const item of items) {
     yield item;
-    if (item.kind === 'group') yield* allItems(item.items);
+    const inner = itemKind(item).opens?.(item).items;
+    if (inner) yield* allItems(inner);
   }
 }
 
@@ -51,9 +53,7 @@ export function* allItems(items: readonly Item[]): Generator<Item> {
 export function nodeInWords(node: Node): string {
   if ('title' in node) return node.title;
   if ('kind' in node) {
-    if (node.name) return node.name;
-    if (node.kind === 'text') return `“${node.text.split('\n')[0]!.slice(0, 40)}”`;
-    return node.kind === 'use' ? 'symbol use' : node.kind;
+    return node.name || itemKind(node).words(node);
   }
   return node.name;
 }

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { NATIVE_VERSION, Master } from '../master/schema';
 import { Patch } from '../master/patches';
 

@@ -1,4 +1,4 @@
-import type { FontBook } from '@inkwell-twin/core';
+import type { Means } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 import { Copies } from '../copies/copies';
 import { Database } from '../database/database';
@@ -33,11 +33,11 @@ export class Engine {
     this.shelf = new Shelf(shelf);
     this.jobs = new Jobs(this.database);
     this.drafts = new Drafts(this.database, this.masters);
-    this.copies = new Copies(this.database, this.masters, this.shelf, () => this.fonts);
+    this.copies = new Copies(this.database, this.masters, this.shelf, () => this.means);
     this.files = new NativeFiles(this.database, this.masters, this.shelf);
   }
 
-  get fonts(): FontBook {
-    return shippedFonts();
+  get means(): Means {
+    return { fonts: shippedFonts() };
   }
 }

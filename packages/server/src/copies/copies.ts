@@ -1,12 +1,24 @@
 import { randomUUID } from 'node:crypto';
 import type { MatchView } from '@inkwell-twin/api';
-import { type CheckResult, Failure, type FontBook, checkCopy, derive, footprintOfRecipe, freeName } from '@inkwell-twin/core';
+import {
+  type CheckResult,
+  type CopyFile,
+  Failure,
+  type Means,
+  type Packed,
+  checkCopy,
+  declarationOf,
+  derive,
+  footprintHash,
+  freeName,
+  kindById,
+} from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
 import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/store';
 import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
-import { namesOnRecord, plainName } from './names';
-import { type CopyRow, IN_ORDER, SELECT_COPIES, recipeOfRow, viewOfRow } from './rows';
+import { namesOnRecord, partName, plainName } from './names';
+import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
 import { keepStandings, standingAt } from './standings';
 
 /** Copies: deriving them, checking them, and how they stand. Runs in worker threads. */
@@ -15,7 +27,7 @@ export class Copies {
     private readonly database: Database,
     private readonly masters: MasterStore,
     private readonly shelf: Shelf,
-    private readonly fonts: () => FontBook,
+    private readonly means: () => Means,
   ) {}
 
   /** @throws Failure `not-found` */
@@ -51,13 +63,13 @@ export class Copies {
   async derive(masterId: string, recipeId: string, rev?: number): Promise<string> {
     const master = await this.masters.load(masterId);
     const [row] = await this.database.rows<CopyRow>(
-      'select id as recipe, master, label, target, options, board, pattern from recipe where id = $1 and master = $2',
+      'select id as recipe, master, label, target, options, scope, choices, pattern from recipe where id = $1 and master = $2',
       [recipeId, masterId],
     );
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');
     const recipe = recipeOfRow(row);
     const at = rev ? revisionOf(master, rev) : master.head;
-    const made = derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.fonts());
+    const made = await derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.means());
     if (made.defects.length)
       throw new Failure(
         'defect',
@@ -71,54 +83,106 @@ export class Copies {
       boards: at.master.boards.map(({ id, name }) => ({ id, name })),
     };
     const wanted = plainName(named, recipe, row.label, at.rev, row.pattern);
-    const made256 = sha256(made.bytes);
+    const shas = made.files.map(({ bytes }) => sha256(bytes));
     const id = randomUUID();
     const old = await this.database.transaction(async (client) => {
       await lockInTransaction(client, `shelf ${master.folder}`);
-      const { rows } = await client.query<{ id: string; file: string; sha256: string }>(
-        "select id, file, sha256 from copy where recipe = $1 and state = 'live'",
+      const { rows } = await client.query<Pick<CopyRow, 'id' | 'file' | 'sha256' | 'parts'>>(
+        'select id, file, sha256, parts from copy_now where recipe = $1',
         [recipeId],
       );
       const before = rows[0];
+      const mine = before ? [{ file: before.file, sha256: before.sha256 }, ...before.parts] : [];
       const standing = this.shelf.read(master.folder, wanted);
       const taken = [...this.shelf.files(master.folder), ...(await namesOnRecord(client, masterId, recipeId))];
-      // Under the same name the new file replaces the old one; the same bytes there are a copy of ours whose record was lost in a crash.
-      const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === made256);
+      // Under the same name the new files replace the old ones; the same bytes there are a copy of ours whose record was lost in a crash.
+      const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === shas[0]);
       const file = keepsName ? wanted : freeName(wanted, taken);
-      this.shelf.put(
-        master.folder,
-        file,
-        made.bytes,
-        (sha) => sha === made256 || (before?.file === file && sha === before.sha256),
+      const files = made.files.map(({ part }) => partName(file, part));
+      files.forEach((name, i) =>
+        this.shelf.put(
+          master.folder,
+          name,
+          made.files[i]!.bytes,
+          (sha) => sha === shas[i] || mine.some((one) => one.file === name && one.sha256 === sha),
+        ),
       );
-      const blob = await storeBlob(client, made.bytes);
+      for (const { bytes } of made.files) await storeBlob(client, bytes);
       await client.query("update copy set state = 'superseded' where recipe = $1 and state = 'live'", [recipeId]);
       await client.query(
-        "insert into copy (id, recipe, rev, file, sha256, size, says, footprint, state) values ($1, $2, $3, $4, $5, $6, $7, $8, 'live')",
-        [id, recipeId, at.rev, file, blob, made.bytes.length, made.says, footprintOfRecipe(at.master, recipe)],
+        `insert into copy (id, recipe, rev, file, sha256, size, says, footprint, writer, state)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, 'live')`,
+        [
+          id,
+          recipeId,
+          at.rev,
+          file,
+          shas[0],
+          made.files.reduce((sum, { bytes }) => sum + bytes.length, 0),
+          made.says,
+          footprintHash(at.master, recipe),
+          declarationOf(recipe.target).writer,
+        ],
       );
-      return before && before.file !== file ? before : undefined;
+      for (const [position, name] of files.entries())
+        if (position)
+          await client.query('insert into copy_part (copy, position, part, file, sha256) values ($1, $2, $3, $4, $5)', [
+            id,
+            position,
+            made.files[position]!.part,
+            name,
+            shas[position],
+          ]);
+      return mine.filter((one) => !files.includes(one.file));
     });
-    // Only now, with the new copy on disk and on record, does the old file go.
-    if (old) this.shelf.clear(master.folder, old.file, old.sha256);
+    // Only now, with the new copy on disk and on record, do the old files go.
+    for (const one of old) this.shelf.clear(master.folder, one.file, one.sha256);
     await this.check(id);
     return id;
   }
 
-  private async run(row: CopyRow, master: LoadedMaster, always: boolean): Promise<{ result: CheckResult; found: OnShelf }> {
+  private async run(row: CopyRow, master: LoadedMaster, always: boolean): Promise<{ result: CheckResult; found: Found }> {
     const recipe = recipeOfRow(row);
     const found = this.lookAt(row);
-    if (found.kind === 'other') return { result: notAFile(found.words), found };
-    const bytes = found.kind === 'file' ? found.bytes : null;
-    const whole = bytes !== null && sha256(bytes) === row.sha256;
+    if (found.other) return { result: notAFile(found.other), found };
     const then = revisionOf(master, row.rev).master;
     const now = master.head.master;
-    const fresh = footprintOfRecipe(now, recipe) === footprintOfRecipe(then, recipe);
-    const input = { bytes, whole, says: row.says, now, then, recipe, fresh };
-    return { result: checkCopy(input, this.fonts(), always), found };
+    const fresh = footprintHash(now, recipe) === footprintHash(then, recipe);
+    const input = { files: found.files, whole: found.whole, says: row.says, now, then, recipe, fresh };
+    return { result: await checkCopy(input, this.means(), always), found };
   }
 
-  private lookAt({ folder, file }: CopyRow): OnShelf {
+  /** What stands in the places of a copy's files. A further file that is missing is for the comparison to find. */
+  private lookAt({ folder, file, sha256: written, parts }: CopyRow): Found {
+    const files: CopyFile[] = [];
+    const stamps: string[] = [];
+    const shas: string[] = [];
+    let whole = true;
+    for (const one of [{ part: '', file, sha256: written }, ...parts]) {
+      const found = this.lookOne(folder, one.file);
+      if (found.kind === 'other') return { files: null, whole: false, sha256: null, stamp: '', other: found.words };
+      if (found.kind === 'nothing') {
+        if (!one.part) return { files: null, whole: false, sha256: null, stamp: '', other: null };
+        whole = false;
+        stamps.push('');
+        continue;
+      }
+      const sha = sha256(found.bytes);
+      whole &&= sha === one.sha256;
+      files.push({ part: one.part, bytes: found.bytes });
+      stamps.push(found.stamp);
+      shas.push(sha);
+    }
+    return {
+      files,
+      whole,
+      sha256: parts.length ? sha256(Buffer.from(shas.join())) : shas[0]!,
+      stamp: stamps.join('|'),
+      other: null,
+    };
+  }
+
+  private lookOne(folder: string, file: string): OnShelf {
     try {
       return this.shelf.look(folder, file);
     } catch (error) {
@@ -145,16 +209,16 @@ export class Copies {
           result.remark,
           result.proof,
           standing.footprint,
-          found.kind === 'file' ? sha256(found.bytes) : null,
-          found.kind === 'file' ? found.stamp : this.shelf.stamp(row.folder, row.file),
+          found.sha256,
+          found.files ? found.stamp : this.shelf.stamps(row.folder, namesOf(row)),
           standing.head,
         ],
       );
     });
   }
 
-  /** A full comparison with both sides, for showing. */
-  async match(id: string): Promise<MatchView> {
+  /** A full comparison, and both sides of one part of the copy, packed, for showing. */
+  async match(id: string, leaf: number): Promise<{ view: MatchView; bodies: PackedSides | null }> {
     const row = await this.find(id);
     const master = await this.masters.load(row.master);
     const { result } = await this.run(row, master, true);
@@ -162,16 +226,24 @@ export class Copies {
     const view = viewOfRow(row);
     const settled =
       view.verdict === 'accepted' ? view : { ...view, verdict: result.verdict, remark: result.remark, proof: result.proof };
+    const named = (side: 'master' | 'copy') => sides![side].leaves.map(({ kind, label }) => ({ kind, label }));
+    const packed = (side: 'master' | 'copy') => {
+      const one = sides![side].leaves[leaf];
+      return one ? { kind: one.kind, ...kindById(one.kind).pack(one.body) } : null;
+    };
     return {
-      copy: settled,
-      whole,
-      fresh,
-      true: says,
-      outlines,
-      equal,
-      tolerance: recipeOfRow(row).target.tolerance,
-      differences: differences as MatchView['differences'],
-      sides: sides as MatchView['sides'],
+      view: {
+        copy: settled,
+        whole,
+        fresh,
+        true: says,
+        outlines,
+        equal,
+        tolerance: Math.max(...Object.values(declarationOf(row.target).tolerance)),
+        differences: [...differences],
+        sides: sides && { master: named('master'), copy: named('copy') },
+      },
+      bodies: sides && { master: packed('master'), copy: packed('copy') },
     };
   }
 
@@ -179,15 +251,30 @@ export class Copies {
     const row = await this.find(id);
     const master = await this.masters.load(row.master);
     const found = this.lookAt(row);
-    if (found.kind !== 'file')
+    if (!found.files)
       throw new Failure('conflict', 'A copy that is gone has nothing to accept. Derive it again, or withdraw it.');
     await this.database.query(
       `insert into acceptance (copy, accepted_by, reason, file_sha256, footprint) values ($1, $2, $3, $4, $5)
        on conflict (copy) do update set accepted_by = $2, reason = $3, file_sha256 = $4, footprint = $5, at = now()`,
-      [id, by, reason, sha256(found.bytes), footprintOfRecipe(master.head.master, recipeOfRow(row))],
+      [id, by, reason, found.sha256, footprintHash(master.head.master, recipeOfRow(row))],
     );
   }
 }
+
+/** A copy's files as they stand on the shelf. */
+interface Found {
+  /** Null where the first is missing. */
+  readonly files: readonly CopyFile[] | null;
+  readonly whole: boolean;
+  /** Of the file, or of the list of them where there are several. */
+  readonly sha256: string | null;
+  readonly stamp: string;
+  /** What stands there instead of a file. */
+  readonly other: string | null;
+}
+
+/** Both sides of one part of a copy; null where a side has no such part. */
+export type PackedSides = Readonly<Record<'master' | 'copy', ({ readonly kind: string } & Packed) | null>>;
 
 /** What stands there can't be read as a copy at all. */
 const notAFile = (words: string): CheckResult => ({

@@ -1,4 +1,4 @@
-import { DEFAULT_PATTERN, type Recipe, fileName } from '@inkwell-twin/core';
+import { DEFAULT_PATTERN, type Recipe, declarationOf, fileName, scopeInWords, versionIn } from '@inkwell-twin/core';
 import type { Queryable } from '../database/database';
 
 /** What the name of a copy is made of: rows of the master, no document. */
@@ -14,17 +14,22 @@ export const SELECT_NAMED = 'select id, title, folder, head, owner, boards, obje
 
 /** The name that a copy of this recipe would get at a revision, before looking at what is there. */
 export function plainName(master: NamedMaster, recipe: Recipe, label: string, rev: number, pattern = DEFAULT_PATTERN): string {
-  const { boards } = master;
-  const found = boards.find(({ id, name }) => recipe.board === id || recipe.board === name);
-  const board = boards.length > 1 ? ((recipe.board ? found : boards[0])?.name ?? '') : '';
-  const parts = { title: label, board, rev, version: recipe.target.version(recipe.options), owner: master.owner };
-  return fileName(pattern, parts, recipe.target.extension);
+  const declaration = declarationOf(recipe.target);
+  const version = versionIn(declaration, recipe.options);
+  const parts = { title: label, board: scopeInWords(master, recipe.scope), rev, version, owner: master.owner };
+  return fileName(pattern, parts, declaration.extension(recipe.options));
 }
+
+/** The name of a further file of a copy: that of the first, with the part before its ending. */
+export const partName = (file: string, part: string): string => (part ? file.replace(/(\.[^.]*)?$/, `_${part}$1`) : file);
 
 /** Names that live copies of a master have on record. */
 export async function namesOnRecord(client: Queryable, master: string, exceptRecipe = ''): Promise<string[]> {
   const { rows } = await client.query<{ file: string }>(
     `select file from copy join recipe on recipe.id = copy.recipe
+      where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'
+     union all
+     select copy_part.file from copy_part join copy on copy.id = copy_part.copy join recipe on recipe.id = copy.recipe
       where recipe.master = $1 and recipe.id <> $2 and copy.state = 'live'`,
     [master, exceptRecipe],
   );

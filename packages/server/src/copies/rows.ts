@@ -1,5 +1,5 @@
 import type { CopyView } from '@inkwell-twin/api';
-import { type Recipe, recipeOf } from '@inkwell-twin/core';
+import { type Choice, type Recipe, type Scope, declarationOf, recipeOf } from '@inkwell-twin/core';
 
 /** A live copy with its recipe and how it stands, as one row of the view `copy_now`. */
 export interface CopyRow {
@@ -9,11 +9,13 @@ export interface CopyRow {
   label: string;
   target: string;
   options: Record<string, string | number | boolean>;
-  board: string;
+  scope: Scope;
+  choices: Choice[];
   pattern: string;
   rev: number;
   file: string;
   sha256: string;
+  parts: { part: string; file: string; sha256: string }[];
   size: string;
   says: string;
   footprint: string;
@@ -35,27 +37,33 @@ export interface CopyRow {
   accepted_at: Date | null;
 }
 
+/** Names of all files of a copy. */
+export const namesOf = ({ file, parts }: Pick<CopyRow, 'file' | 'parts'>): string[] => [file, ...parts.map((one) => one.file)];
+
 export const SELECT_COPIES = 'select * from copy_now';
 export const IN_ORDER = 'order by master, created_at, recipe';
 
-export const recipeOfRow = (row: Pick<CopyRow, 'recipe' | 'target' | 'options' | 'board'>): Recipe =>
-  recipeOf(row.target, row.options, row.board, row.recipe);
+export const recipeOfRow = (row: Pick<CopyRow, 'recipe' | 'target' | 'options' | 'scope' | 'choices'>): Recipe =>
+  recipeOf(row.target, row.options, row.scope, row.recipe, row.choices);
 
 /** A copy as it is shown: rows alone, no document. */
 export function viewOfRow(row: CopyRow): CopyView {
-  const { target, options } = recipeOfRow(row);
+  const { options } = recipeOfRow(row);
+  const declaration = declarationOf(row.target);
   const known = row.verdict !== 'not checked';
   const isAccepted = row.verdict === 'accepted';
   return {
     id: row.id,
     recipe: row.recipe,
     label: row.label,
-    group: target.purpose(options),
-    target: target.id,
-    targetLabel: target.label,
+    group: declaration.use(options),
+    target: row.target,
+    targetLabel: declaration.label,
     options,
-    board: row.board,
+    scope: row.scope,
+    choices: row.choices,
     file: row.file,
+    parts: row.parts.map(({ file }) => file),
     size: Number(row.size),
     rev: row.rev,
     until: row.verdict === 'in step' ? row.master_head : (row.until ?? row.rev),

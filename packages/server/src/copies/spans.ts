@@ -1,13 +1,4 @@
-import {
-  type Recipe,
-  changedParts,
-  findNode,
-  footprintOf,
-  footprintOfRecipe,
-  findBoard,
-  nodeInWords,
-  recipeKey,
-} from '@inkwell-twin/core';
+import { type Recipe, boardsIn, changedParts, findNode, footprintHash, footprintOf, nodeInWords } from '@inkwell-twin/core';
 import type { LoadedMaster, LoadedRevision } from '../masters/store';
 
 /** The run of revisions for which nothing that a copy carries changed, and what ended it. */
@@ -20,22 +11,19 @@ export interface Span {
 export function spanOf({ revisions }: LoadedMaster, recipe: Recipe, rev: number): Span {
   const start = revisions[rev - 1];
   if (!start) return { until: rev, endedBy: null };
-  const footprint = footprintOfRecipe(start.master, recipe);
+  const footprint = footprintHash(start.master, recipe);
   for (let i = rev; i < revisions.length; i++) {
     const next = revisions[i]!;
-    if (footprintOfRecipe(next.master, recipe) !== footprint)
+    if (footprintHash(next.master, recipe) !== footprint)
       return { until: next.rev - 1, endedBy: whatEnded(revisions[i - 1]!, next, recipe) };
   }
   return { until: revisions.at(-1)!.rev, endedBy: null };
 }
 
 function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe): string {
-  const carries = recipe.target.carries(recipe.options);
-  const key = recipeKey(recipe.target, recipe.options);
-  const boards = [before, after].map(({ master }) => findBoard(master, recipe.board));
-  if (!boards[0] || !boards[1]) return `r${after.rev} ${boards[0] ? 'took away' : 'brought'} the board it is made from`;
-  const prints = [before, after].map(({ master }, i) => footprintOf(master, boards[i]!, key, carries));
-  const changed = changedParts(prints[0]!, prints[1]!);
+  const missing = [before, after].map(({ master }) => boardsIn(master, recipe.scope).missing.length > 0);
+  if (missing[0] || missing[1]) return `r${after.rev} ${missing[1] ? 'took away' : 'brought'} the board it is made from`;
+  const changed = [...changedParts(footprintOf(before.master, recipe), footprintOf(after.master, recipe)).keys()];
   const first = changed[0] && (findNode(after.master, changed[0]) ?? findNode(before.master, changed[0]));
   const what = first
     ? `${nodeInWords(first)}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}`

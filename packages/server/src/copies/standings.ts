@@ -1,4 +1,4 @@
-import { footprintOfRecipe } from '@inkwell-twin/core';
+import { footprintHash } from '@inkwell-twin/core';
 import type { Queryable } from '../database/database';
 import type { LoadedMaster } from '../masters/store';
 import { type CopyRow, recipeOfRow } from './rows';
@@ -19,7 +19,7 @@ export interface Standing {
 export function standingAt(master: LoadedMaster, row: CopyRow): Standing {
   const recipe = recipeOfRow(row);
   const { rev: head, master: document } = master.head;
-  const footprint = footprintOfRecipe(document, recipe);
+  const footprint = footprintHash(document, recipe);
   // A span that ended stays ended; one that holds, and whose footprint is still the one it was made at, holds on.
   if (row.head !== null && row.until !== null && row.until < row.head && row.ended_by !== null)
     return { head, footprint, until: row.until, endedBy: row.ended_by };
@@ -46,5 +46,11 @@ export async function keepStandings(client: Queryable, standings: readonly (read
       column(({ until }) => until),
       column(({ endedBy }) => endedBy),
     ],
+  );
+  // What was accepted before footprints were made this way counts for the revision that it was accepted at (migration 004).
+  await client.query(
+    `update acceptance set footprint = standing.footprint from standing
+      where standing.copy = acceptance.copy and acceptance.copy = any ($1) and acceptance.footprint = '@' || standing.head`,
+    [standings.map(([copy]) => copy)],
   );
 }

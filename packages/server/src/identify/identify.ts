@@ -2,7 +2,8 @@ import type { Identified } from '@inkwell-twin/api';
 import {
   type Mark,
   checkCopy,
-  footprintOfRecipe,
+  codecOf,
+  footprintHash,
   looksNative,
   parseMark,
   readPackage,
@@ -41,14 +42,14 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
       master: { id: original.master, title: original.title },
     };
   const target = recognise(bytes);
-  const mark = target && parseMark(target.read(bytes).mark);
+  const mark = target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, engine.means)).mark);
   if (!mark) return OTHER;
   const known = await database.rows('select id from master where id = $1', [mark.master]);
   return known.length ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name) : OTHER;
 }
 
 async function identifyCopy(
-  { database, fonts }: Engine,
+  { database, means }: Engine,
   master: LoadedMaster,
   mark: Mark,
   bytes: Uint8Array,
@@ -71,17 +72,17 @@ async function identifyCopy(
   if (!then) return { ...common, words: `${start} This Desk knows the master only up to r${master.head.rev}.` };
   const file = sha256(bytes);
   const recipe = recipeOfHow(mark.how, mark.recipe);
-  const { verdict, remark, proof } = checkCopy(
+  const { verdict, remark, proof } = await checkCopy(
     {
-      bytes,
+      files: [{ part: '', bytes }],
       whole: written.some((one) => one.sha256 === file),
       says: mark.says,
       now: master.head.master,
       then: then.master,
       recipe,
-      fresh: footprintOfRecipe(then.master, recipe) === footprintOfRecipe(master.head.master, recipe),
+      fresh: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
-    fonts,
+    means,
   );
   const word = verdict.charAt(0).toUpperCase() + verdict.slice(1);
   return { ...common, verdict, words: `${start} ${word}${remark ? `, ${remark}` : ''}: ${proof}` };

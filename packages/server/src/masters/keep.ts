@@ -3,12 +3,13 @@ import {
   type History,
   type Master,
   type NotUnderstood,
-  TARGETS,
   allItems,
   applyPatches,
   asFailure,
   assertOpens,
   changesBetween,
+  codecOf,
+  codecs,
   fileName,
   looksNative,
   newId,
@@ -90,11 +91,12 @@ export async function keepMaster(engine: Engine, master: Master, message: string
 export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, bytes);
   const target = recognise(bytes);
-  if (!target?.bringIn) {
-    const known = TARGETS.filter((one) => one.bringIn).map(({ label }) => label);
+  const bringIn = target && codecOf(target.id).bringIn;
+  if (!bringIn) {
+    const known = codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : []));
     throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
   }
-  const { master, notUnderstood } = target.bringIn(bytes, name);
+  const { master, notUnderstood } = await bringIn(bytes, name);
   for (const board of master.boards) assertOpens(master, board);
   const kept = { ...master, id: newId() };
   await keepMaster(engine, kept, `Brought in from ${name}`, { bytes, name, mediaType: target.mediaType });

@@ -1,5 +1,16 @@
-import type { Router } from 'express';
-import { Failure, TARGETS, freeName, newId, optionValues, parseOptions, recipeOf } from '@inkwell-twin/core';
+import type { Request, Router } from 'express';
+import {
+  FEATURES,
+  Failure,
+  declarations,
+  fixedScope,
+  freeName,
+  newId,
+  optionFields,
+  parseOptions,
+  assertHolds,
+  recipeOf,
+} from '@inkwell-twin/core';
 import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { addRecipe } from '../copies/recipes';
@@ -9,6 +20,14 @@ import type { Workshop } from '../workshop';
 import { on } from './handle';
 import { SANDBOX } from './masters';
 import { sendPacked } from './packed';
+
+/** Which part of a copy is to be shown. */
+function leafOf({ query }: Request): number {
+  const leaf = Number(query['leaf'] ?? 0);
+  if (!Number.isInteger(leaf) || leaf < 0 || leaf > 10_000)
+    throw new Failure('request-invalid', 'A part of a copy is a number from 0.');
+  return leaf;
+}
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
   const { compute, jobs, database } = workshop;
@@ -26,21 +45,23 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   const turnOf = async (master: string) => ({ whose: master, large: (await masterRow(master)).objects > LARGE });
 
   on(router, 'targets', async () => ({
-    targets: TARGETS.map((target) => {
-      const defaults = parseOptions(target, {});
-      const options = Object.entries(target.options.shape).map(([name, schema]) => ({
-        name,
-        words: schema.description ?? '',
-        values: [...optionValues(target, name)],
-        standard: String(defaults[name]),
-      }));
+    targets: declarations().map((declaration) => {
+      const standard = parseOptions(declaration, {});
       return {
-        id: target.id,
-        label: target.label,
-        standard: target.standard,
-        group: target.purpose(defaults),
-        extension: target.extension,
-        options,
+        id: declaration.id,
+        label: declaration.label,
+        standard: declaration.standard,
+        group: declaration.use(standard),
+        extension: declaration.extension(standard),
+        version: declaration.versions?.option ?? null,
+        many: declaration.holds.leaves === 'many',
+        options: optionFields(declaration).map((field) => ({ ...field, choices: [...field.choices] })),
+        features: Object.entries(declaration.carries(standard)).flatMap(([kind, carries]) =>
+          Object.entries(carries as object).flatMap(([name, carry]) => {
+            const row = FEATURES.get(kind)?.[name];
+            return row?.optional && carry !== 'left out' ? [{ name, words: row.words }] : [];
+          }),
+        ),
       };
     }),
   }));
@@ -58,7 +79,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'copyName', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
-    const recipe = recipeOf(body.target, body.options, body.board);
+    const recipe = recipeOf(body.target, body.options, body.scope, undefined, body.choices);
     const wanted = plainName(master, recipe, body.label, master.head);
     const files = await compute.run('folder', { folder: master.folder }, { whose: master.id });
     return { wanted, file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]) };
@@ -66,13 +87,10 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'addRecipe', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
-    // By its id, so that the copy keeps to its board when that gets another name.
-    const board = master.boards.find(({ id, name }) => body.board === '' || body.board === id || body.board === name);
-    if (!board) {
-      const known = master.boards.map(({ name }) => name).join(', ');
-      throw new Failure('board-unknown', `There is no board “${body.board}” in this master. It has: ${known}.`);
-    }
-    const recipe = recipeOf(body.target, body.options, board.id, newId());
+    // By their ids, so that the copy keeps to its boards when they get other names.
+    const scope = fixedScope(master, body.scope);
+    const recipe = recipeOf(body.target, body.options, scope, newId(), body.choices);
+    assertHolds(recipe, master);
     // The recipe and the job in one transaction: what was answered is never forgotten.
     const job = await database.transaction(async (client) => {
       await addRecipe(client, master.id, body.label, recipe);
@@ -93,7 +111,12 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masterRow(params['id']!)).id) }));
   on(router, 'match', async ({ params, request, response }) => {
     const row = await copyRow(params['id']!);
-    await sendPacked(request, response, await compute.run('match', { copy: row.id }, await turnOf(row.master)));
+    await sendPacked(
+      request,
+      response,
+      await compute.run('match', { copy: row.id, leaf: leafOf(request) }, await turnOf(row.master)),
+      'application/octet-stream',
+    );
   });
 
   on(router, 'accept', async ({ params, body }) => {
@@ -109,10 +132,13 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     return { done: true as const };
   });
 
-  on(router, 'file', async ({ params, response }) => {
+  on(router, 'file', async ({ params, request, response }) => {
     const row = await copyRow(params['id']!);
-    response.attachment(row.file).type('application/octet-stream').set(SANDBOX);
-    for await (const chunk of blobChunks(database, row.sha256)) response.write(chunk);
+    const { part } = request.query;
+    const { file, sha256 } = part === undefined ? row : (row.parts.find((one) => one.file === part) ?? { file: '', sha256: '' });
+    if (!file) throw new Failure('not-found', 'This copy has no such file.');
+    response.attachment(file).type('application/octet-stream').set(SANDBOX);
+    for await (const chunk of blobChunks(database, sha256)) response.write(chunk);
     response.end();
   });
 

@@ -8,7 +8,7 @@ import {
   NAME_HEADER,
   PERSON_HEADER,
 } from '@inkwell-twin/api';
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { Failure, asFailure } from '@inkwell-twin/core';
 import { Refusal } from '../compute/refusal';
 import { databaseFailure } from '../database/failures';

@@ -1,4 +1,5 @@
 import type { Engine } from '../compute/engine';
+import { type CopyRow, namesOf } from '../copies/rows';
 
 /** What a start has to look at again. */
 export interface ChangedOnShelf {
@@ -13,20 +14,21 @@ export interface ChangedOnShelf {
 
 /** Compares the shelf with the records by size, time and number of each file, without reading any. */
 export async function changedOnShelf({ database, shelf }: Engine): Promise<ChangedOnShelf> {
-  const rows = await database.rows<{ id: string; master: string; folder: string; file: string; file_stamp: string }>(
-    `select copy_now.id, copy_now.master, copy_now.folder, file, coalesce(file_stamp, '') as file_stamp
+  const rows = await database.rows<Pick<CopyRow, 'id' | 'master' | 'folder' | 'file' | 'parts'> & { file_stamp: string }>(
+    `select copy_now.id, copy_now.master, copy_now.folder, file, parts, coalesce(file_stamp, '') as file_stamp
        from copy_now join master on master.id = copy_now.master and master.state = 'live' order by master`,
   );
-  const stamp = (folder: string, file: string): string => {
+  const stamp = (folder: string, ...files: string[]): string => {
     try {
-      return shelf.stamp(folder, file);
+      return shelf.stamps(folder, files);
     } catch {
       return 'not to be reached';
     }
   };
   const changed = new Map<string, string[]>();
-  for (const { id, master, folder, file, file_stamp } of rows)
-    if (stamp(folder, file) !== file_stamp) changed.set(master, [...(changed.get(master) ?? []), id]);
+  for (const row of rows)
+    if (stamp(row.folder, ...namesOf(row)) !== row.file_stamp)
+      changed.set(row.master, [...(changed.get(row.master) ?? []), row.id]);
   const unknown = await database.rows<{ master: string }>(
     "select distinct master from copy_now where verdict = 'not checked' and master in (select id from master where state = 'live')",
   );

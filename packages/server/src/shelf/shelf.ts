@@ -155,6 +155,9 @@ export class Shelf {
     });
   }
 
+  /** The stamps of several files together; that of one file is its own. */
+  stamps = (folder: string, files: readonly string[]): string => files.map((file) => this.stamp(folder, file)).join('|');
+
   /** The bytes of a file, or null where there is none or something else. @throws Failure `file-too-large` */
   read(folder: string, file: string): Buffer | null {
     const standing = this.look(folder, file);

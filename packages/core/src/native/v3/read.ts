@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import type * as z from 'zod';
 import { Failure } from '../../failure/failure';
 import { digest } from '../../master/hash';
 import { Master } from '../../master/schema';

@@ -1,5 +1,5 @@
 import { canonical, digest } from '../../master/hash';
-import { encodeText } from '../../targets/bytes';
+import { encodeText } from '../../bytes/text';
 import { type Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackage } from '../package';
 import { packEntries } from '../zip';
 

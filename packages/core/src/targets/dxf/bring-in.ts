@@ -1,12 +1,16 @@
+import { digest } from '../../bytes/hasher';
+import { decodeText } from '../../bytes/text';
+import { boxOfOutlinesIn } from '../../content/drawing/pieces';
+import { PackingSink } from '../../content/drawing/sink';
 import { Failure } from '../../failure/failure';
-import { boxOfOutlines, joinBoxes } from '../../geometry/measure';
-import type { Point } from '../../geometry/point';
-import { digest } from '../../master/hash';
+import { joinBoxes } from '../../geometry/measure';
+import { assertOpens } from '../../master/count';
 import { idFrom } from '../../master/ids';
-import { resolveBoard } from '../../master/resolve';
-import { decodeText } from '../bytes';
-import type { ReadMaster } from '../target';
-import { masterOf, markOf } from './read';
+import { Budget } from '../../master/limits';
+import type { Master } from '../../master/schema';
+import type { ReadMaster } from '../codec';
+import { MasterSink } from '../master-sink';
+import { markOf } from './names';
 import { DxfReader } from './reader';
 import { parseRecords } from './records';
 
@@ -19,33 +23,38 @@ const MARGIN = 10;
 export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
   const text = decodeText(bytes);
   const file = parseRecords(text);
-  const [measured, drawn] = masterOf(new DxfReader(file, true));
-  const box = joinBoxes(
-    resolveBoard({ ...measured, layers: measured.layers.map((layer) => ({ ...layer, visible: true })) }, drawn).entries.map(
-      (entry) =>
-        entry.kind === 'path'
-          ? boxOfOutlines(entry.outlines)
-          : {
-              minX: entry.frame[4],
-              minY: entry.frame[5],
-              maxX: entry.frame[4] + entry.size * entry.text.length * 0.6,
-              maxY: entry.frame[5] + entry.size,
-            },
-    ),
-  );
+  const measured = new PackingSink();
+  new DxfReader(file, measured, new Budget(), { keep: true, showAll: true }).tell();
+  const { drawing } = measured.drawings()[0]!;
+  const box = joinBoxes([
+    boxOfOutlinesIn(drawing, 0.01),
+    // Six tenths of an em is a fair mean width of a letter.
+    ...drawing.texts.map(({ frame: [, , , , x, y], size, text: words }) => ({
+      minX: x,
+      minY: y,
+      maxX: x + size * words.length * 0.6,
+      maxY: y + size,
+    })),
+  ]);
   if (box.minX > box.maxX) throw new Failure('dxf-empty', 'The DXF drawing holds nothing that can be drawn.');
-  const shift: Point = [MARGIN - box.minX, MARGIN - box.minY];
-  const reader = new DxfReader(file, true, shift);
-  const [master, board] = masterOf(reader);
+  const budget = new Budget();
+  const sink = new MasterSink(budget, 'e', {});
+  const size = [box.maxX - box.minX + 2 * MARGIN, box.maxY - box.minY + 2 * MARGIN] as const;
+  const reader = new DxfReader(file, sink, budget, { keep: true, shift: [MARGIN - box.minX, MARGIN - box.minY], size });
+  reader.tell();
   if (!reader.unitStated) reader.tally.addUnseen('no unit stated, taken as millimetres');
-  return {
-    master: {
-      ...master,
-      id: idFrom(`brought in ${digest(text)}`),
-      title: (name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),
-      boards: [{ ...board, width: box.maxX - box.minX + 2 * MARGIN, height: box.maxY - box.minY + 2 * MARGIN }],
-    },
-    mark: markOf(file.comments),
-    notUnderstood: reader.tally.list(),
+  const master: Master = {
+    id: idFrom(`brought in ${digest(text)}`),
+    title: (name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),
+    owner: '',
+    purpose: 'panel',
+    unit: 'mm',
+    layers: sink.layers,
+    symbols: sink.symbols,
+    boards: sink.boards,
+    resources: [],
+    description: '',
   };
+  assertOpens(master, master.boards[0]!);
+  return { master, mark: markOf(file.comments), notUnderstood: reader.noted };
 }

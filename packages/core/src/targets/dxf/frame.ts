@@ -1,9 +1,17 @@
+import { shortNumber } from '../../bytes/numbers';
+import type { Drawing } from '../../content/drawing/drawing';
+import { SIZE } from '../../content/drawing/paths';
+import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';
-import type { DisplayList } from '../../projection/display-list';
-import { emptyBox, growBox } from '../../geometry/measure';
-import { shortNumber } from '../numbers';
 import { numberOfColour } from './colours';
 import { STYLE_OF_FONT } from './fonts';
+import { markLines, sheetBlock } from './names';
+
+/** A board in a file, and the block it stands in where there are several. */
+export interface Sheet {
+  readonly label: string;
+  readonly drawing: Drawing;
+}
 
 type Pair = readonly [code: number, value: string | number];
 const text = (pairs: readonly Pair[]): string => pairs.map(([code, value]) => `${code}\n${value}\n`).join('');
@@ -14,16 +22,106 @@ const LINE_TYPES: readonly (readonly [name: string, words: string])[] = [
   ['CONTINUOUS', 'Solid line'],
 ];
 
+/** What stands around the entities of a file, and the first handle that is free for them. */
+export interface Frame {
+  /** Up to where blocks may stand. */
+  readonly start: string;
+  /** Around the entities of a sheet that stands in a block of its own, and the block's handle, which owns them. */
+  readonly blocks: readonly { readonly begin: string; readonly end: string; readonly owner: string; readonly name: string }[];
+  readonly entities: string;
+  readonly firstHandle: number;
+}
+
 /** Everything before the entities: header, tables and the blocks that a version demands. */
-export function framePrologue(list: DisplayList, r12: boolean, mark: string): string {
-  return (
-    text([[999, mark], ...header(list, r12)]) +
-    (r12 ? tablesR12(list) : tables2000(list) + blocks2000()) +
-    text([
+export function frameOf(sheets: readonly Sheet[], r12: boolean, mark: string): Frame {
+  const all = new Contents(sheets);
+  const names = sheets.length > 1 ? sheets.map(({ label }, i) => sheetBlock(i + 1, label)) : [];
+  const comments = markLines(mark).map((line): Pair => [999, line]);
+  const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names);
+  const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
+  return {
+    start: text([...comments, ...header(all, r12)]) + tables + (r12 ? '' : blocks2000()),
+    blocks: names.map((name, i) => {
+      const owner = r12 ? '' : recordHandle(i);
+      return {
+        name,
+        owner,
+        begin: text(blockBegin(name, owner, handle(i, 0), r12)),
+        end: text(blockEnd(owner, handle(i, 1), r12)),
+      };
+    }),
+    entities: text([
+      [0, 'ENDSEC'],
       [0, 'SECTION'],
       [2, 'ENTITIES'],
-    ])
-  );
+    ]),
+    firstHandle: next + 3 * names.length,
+  };
+}
+
+/** Handles below are those of the tables, as long as there is room. */
+const FIRST_HANDLE = 0x100;
+/** Handles of the records of blocks that are sheets: far above all others. */
+const recordHandle = (i: number): string => (0xf0000 + i).toString(16).toUpperCase();
+
+/** Layers, fonts and extent of all sheets together. */
+class Contents {
+  readonly layers: readonly { name: string; colour: string | null }[];
+  readonly fonts: readonly FontName[];
+  readonly box: Box;
+
+  constructor(sheets: readonly Sheet[]) {
+    const layers = new Map<string, { name: string; colour: string | null }>();
+    const fonts = new Set<FontName>();
+    for (const { drawing } of sheets) {
+      for (const layer of drawing.layers) if (!layers.has(layer.name)) layers.set(layer.name, layer);
+      for (const { font } of drawing.texts) fonts.add(font);
+    }
+    const own = [...layers.values()];
+    this.layers = layers.has('0') ? own : [{ name: '0', colour: '#000000' }, ...own];
+    this.fonts = [...fonts];
+    this.box = placesOf(sheets).box;
+  }
+}
+
+/** Between sheets that stand beside each other, mm. */
+const GAP = 20;
+
+/** Where the sheets of a file stand beside each other, and the box of all of them. */
+export function placesOf(sheets: readonly Sheet[]): { offsets: number[]; box: Box } {
+  const box = emptyBox();
+  const offsets: number[] = [];
+  for (const { drawing } of sheets) {
+    const own = extentOf(drawing);
+    const offset = offsets.length && box.minX <= box.maxX ? box.maxX + GAP - Math.min(own.minX, 0) : 0;
+    offsets.push(offset);
+    if (own.minX > own.maxX) continue;
+    growBox(box, own.minX + offset, own.minY);
+    growBox(box, own.maxX + offset, own.maxY);
+  }
+  return { offsets, box };
+}
+
+/** The box of the points that a drawing's outlines and texts go through, as the header states it. */
+function extentOf({ count, text: textOf, texts, firstOutline, paths }: Drawing): Box {
+  const box = emptyBox();
+  for (let i = 0; i < count; i++) {
+    const words = texts[textOf[i]!];
+    if (words) {
+      growBox(box, words.frame[4], words.frame[5]);
+      growBox(box, words.frame[4], words.frame[5] + words.size);
+    }
+    for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) {
+      let at = paths.firstCoord[o]!;
+      growBox(box, paths.coords[at]!, paths.coords[at + 1]!);
+      at += 2;
+      for (let v = paths.firstVerb[o]!; v < paths.firstVerb[o + 1]!; v++) {
+        at += SIZE[paths.verbs[v]!]!;
+        growBox(box, paths.coords[at - 2]!, paths.coords[at - 1]!);
+      }
+    }
+  }
+  return box;
 }
 
 /** Everything after the entities. */
@@ -48,18 +146,7 @@ export function frameEpilogue(r12: boolean): string {
   return text([[0, 'ENDSEC'], ...(r12 ? [] : objects), [0, 'EOF']]);
 }
 
-function header(list: DisplayList, r12: boolean): Pair[] {
-  const box = emptyBox();
-  for (const entry of list.entries) {
-    if (entry.kind === 'text') {
-      growBox(box, entry.frame[4], entry.frame[5]);
-      growBox(box, entry.frame[4], entry.frame[5] + entry.size);
-    } else
-      for (const { start, segments } of entry.outlines) {
-        growBox(box, start[0], start[1]);
-        for (const { to } of segments) growBox(box, to[0], to[1]);
-      }
-  }
+function header({ box }: Contents, r12: boolean): Pair[] {
   const at = (value: number) => (Number.isFinite(value) ? shortNumber(value, 3) : '0');
   const version: Pair[] = [
     [9, '$ACADVER'],
@@ -103,17 +190,7 @@ function header(list: DisplayList, r12: boolean): Pair[] {
   ];
 }
 
-const usedFonts = (list: DisplayList): FontName[] => [
-  ...new Set(list.entries.flatMap((entry) => (entry.kind === 'text' ? [entry.font] : []))),
-];
-const layersWithZero = (list: DisplayList) => [
-  ...(list.layers.some(({ name }) => name === '0') ? [] : [{ name: '0', colour: '#000000' }]),
-  ...list.layers,
-];
-
-function tablesR12(list: DisplayList): string {
-  const layers = layersWithZero(list);
-  const fonts = usedFonts(list);
+function tablesR12({ layers, fonts }: Contents): string {
   const pairs: Pair[] = [
     [0, 'SECTION'],
     [2, 'TABLES'],
@@ -130,11 +207,11 @@ function tablesR12(list: DisplayList): string {
     const { style, file } = STYLE_OF_FONT[font];
     pairs.push([0, 'STYLE'], [2, style], [70, 0], [40, 0], [41, 1], [50, 0], [71, 0], [42, 1], [3, file], [4, '']);
   }
-  pairs.push([0, 'ENDTAB'], [0, 'ENDSEC'], [0, 'SECTION'], [2, 'BLOCKS'], [0, 'ENDSEC']);
+  pairs.push([0, 'ENDTAB'], [0, 'ENDSEC'], [0, 'SECTION'], [2, 'BLOCKS']);
   return text(pairs);
 }
 
-function tables2000(list: DisplayList): string {
+function tables2000({ layers, fonts }: Contents, blocks: readonly string[]): { tables: string; next: number } {
   let handle = 0x40;
   const next = () => (handle++).toString(16).toUpperCase();
   const pairs: Pair[] = [
@@ -167,7 +244,7 @@ function tables2000(list: DisplayList): string {
   table(
     'LAYER',
     '2',
-    layersWithZero(list).map(({ name, colour }) =>
+    layers.map(({ name, colour }) =>
       record('LAYER', 'AcDbLayerTableRecord', next(), [
         [2, name],
         [70, 0],
@@ -178,7 +255,7 @@ function tables2000(list: DisplayList): string {
       ]),
     ),
   );
-  const styles = [{ style: 'STANDARD', file: 'txt' }, ...usedFonts(list).map((font) => STYLE_OF_FONT[font])];
+  const styles = [{ style: 'STANDARD', file: 'txt' }, ...fonts.map((font) => STYLE_OF_FONT[font])];
   table(
     'STYLE',
     '3',
@@ -216,38 +293,46 @@ function tables2000(list: DisplayList): string {
   table('BLOCK_RECORD', '1', [
     record('BLOCK_RECORD', 'AcDbBlockTableRecord', '1F', [[2, '*Model_Space']]),
     record('BLOCK_RECORD', 'AcDbBlockTableRecord', '1B', [[2, '*Paper_Space']]),
+    ...blocks.map((name, i) => record('BLOCK_RECORD', 'AcDbBlockTableRecord', recordHandle(i), [[2, name]])),
   ]);
   pairs.push([0, 'ENDSEC']);
-  return text(pairs);
+  return { tables: text(pairs), next: Math.max(FIRST_HANDLE, handle) };
 }
 
-function blocks2000(): string {
-  const block = (name: string, owner: string, begin: string, end: string): Pair[] => [
-    [0, 'BLOCK'],
-    [5, begin],
-    [330, owner],
-    [100, 'AcDbEntity'],
-    [8, '0'],
-    [100, 'AcDbBlockBegin'],
-    [2, name],
-    [70, 0],
-    [10, 0],
-    [20, 0],
-    [30, 0],
-    [3, name],
-    [1, ''],
-    [0, 'ENDBLK'],
-    [5, end],
-    [330, owner],
-    [100, 'AcDbEntity'],
-    [8, '0'],
-    [100, 'AcDbBlockEnd'],
-  ];
-  return text([
+function blockBegin(name: string, owner: string, handle: string, r12: boolean): Pair[] {
+  const head: Pair[] = r12
+    ? [[8, '0']]
+    : [
+        [5, handle],
+        [330, owner],
+        [100, 'AcDbEntity'],
+        [8, '0'],
+        [100, 'AcDbBlockBegin'],
+      ];
+  return [[0, 'BLOCK'], ...head, [2, name], [70, 0], [10, 0], [20, 0], [30, 0], [3, name], ...(r12 ? [] : [[1, ''] as const])];
+}
+
+const blockEnd = (owner: string, handle: string, r12: boolean): Pair[] =>
+  r12
+    ? [
+        [0, 'ENDBLK'],
+        [8, '0'],
+      ]
+    : [
+        [0, 'ENDBLK'],
+        [5, handle],
+        [330, owner],
+        [100, 'AcDbEntity'],
+        [8, '0'],
+        [100, 'AcDbBlockEnd'],
+      ];
+
+const blocks2000 = (): string =>
+  text([
     [0, 'SECTION'],
     [2, 'BLOCKS'],
-    ...block('*Model_Space', '1F', '20', '21'),
-    ...block('*Paper_Space', '1B', '1C', '1D'),
-    [0, 'ENDSEC'],
+    ...blockBegin('*Model_Space', '1F', '20', false),
+    ...blockEnd('1F', '21', false),
+    ...blockBegin('*Paper_Space', '1B', '1C', false),
+    ...blockEnd('1B', '1D', false),
   ]);
-}

@@ -1,13 +1,16 @@
+import { Tally } from '../../bytes/tally';
+import { PathStore } from '../../content/drawing/paths';
+import { AROUND, type DrawingSink, type StatedLayer, type StatedText } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
-import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../../geometry/matrix';
-import { type Outline, transformOutline } from '../../geometry/outline';
+import { type Matrix, apply, identity, invert, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 import type { Point } from '../../geometry/point';
-import { Budget } from '../../master/limits';
-import type { FontName, Item, Layer, PathItem, Style, SymbolDefinition } from '../../master/schema';
-import { Tally } from '../bytes';
+import type { Budget } from '../../master/limits';
+import type { FontName, Style } from '../../master/schema';
+import type { NotUnderstood } from '../codec';
 import { COLOUR_OF_NUMBER } from './colours';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
+import { labelOfBlock } from './names';
 import type { DxfFile, DxfRecord } from './records';
 
 /** Millimetres per drawing unit, by $INSUNITS. */
@@ -32,11 +35,12 @@ interface Block {
 }
 
 interface NamedLayer {
-  readonly layer: Layer | null;
+  readonly number: number;
+  readonly layer: StatedLayer | null;
   readonly lines: { readonly width: number; readonly type: string };
 }
 /** What is drawn on layer 0 of a block has the lines of the insert's layer, which are not known there. */
-const NO_LAYER: NamedLayer = { layer: null, lines: { width: -1, type: '' } };
+const NO_LAYER: NamedLayer = { number: AROUND, layer: null, lines: { width: -1, type: '' } };
 /** What a kept entity is called until someone names it. */
 const NAMES: Readonly<Record<string, string>> = { LWPOLYLINE: 'polyline' };
 /** Groups that lead off the board: z of either end, elevation, thickness, extrusion. */
@@ -48,18 +52,33 @@ function exactColour(groups: DxfRecord): string | undefined {
   return exact === undefined ? undefined : `#${(exact & 0xffffff).toString(16).padStart(6, '0')}`;
 }
 
-/** Walks a DXF file's entities and makes items of them, in board millimetres. */
+/** How a file is read that is to be kept as a master. */
+export interface DxfSettings {
+  /** Whether the result is kept as a master: lines then get a width and text its colour as a fill. */
+  readonly keep?: boolean;
+  /** Whether layers that are off are taken too, to measure all that there is. */
+  readonly showAll?: boolean;
+  /** Moves everything, mm. */
+  readonly shift?: Point;
+  /** Size of the board, mm. */
+  readonly size?: readonly [width: number, height: number];
+}
+
+/** Walks a DXF file's entities and tells a sink what they are, in board millimetres. */
 export class DxfReader {
-  readonly tally = new Tally();
-  readonly layers: Layer[] = [];
-  readonly items: Item[] = [];
   readonly unitStated: boolean;
+  /** Filled anew for each shape, in drawing units. */
+  readonly paths = new PathStore();
+  private readonly loud = new Tally();
+  private readonly silent = new Tally();
+  private readonly keep: boolean;
+  private readonly layers: StatedLayer[] = [];
   /** From the drawing's axes to the board's, in millimetres. */
   private readonly onBoard: Matrix;
   /** From a block's axes to its symbol's: the unit alone, because a symbol does not lie on the board before it is used. */
   private readonly inSymbol: Matrix;
   private readonly unscale: Matrix;
-  private readonly layerByName = new Map<string, Layer>();
+  private readonly layerByName = new Map<string, { number: number; layer: StatedLayer }>();
   /** Line width (hundredths of a millimetre) and line type of each layer, for what is drawn as its layer is. */
   private readonly layerLines = new Map<string, NamedLayer['lines']>();
   /** Layers by what stands in group 8, blanks included. */
@@ -67,36 +86,66 @@ export class DxfReader {
   private readonly styles = new Map<string, Style>();
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly blocks = new Map<string, Block>();
-  private readonly made = new Map<string, SymbolDefinition | null>();
-  private readonly budget = new Budget();
-  private symbolCount = 0;
+  /** Blocks that were told of: what is not understood in them is counted once. */
+  private readonly told = new Set<string>();
+  private readonly open = new Set<string>();
+  private readonly entities: DxfRecord[];
   private depth = 0;
+  private again = 0;
 
-  /**
-   * @param keep true when the result is kept as a master: lines then get a width and text its colour as a fill
-   * @param shift moves everything, mm
-   */
+  /** @throws Failure `dxf-damaged` */
   constructor(
     file: DxfFile,
-    private readonly keep: boolean,
-    shift: Point = [0, 0],
+    private readonly sink: DrawingSink,
+    private readonly budget: Budget,
+    private readonly settings: DxfSettings = {},
   ) {
+    this.keep = settings.keep ?? false;
     const header = this.header(file);
     const unit = MM_PER_UNIT[Number(header.get('$INSUNITS') ?? 0)];
     this.unitStated = unit !== undefined;
-    this.inSymbol = scaling(unit ?? 1);
-    this.onBoard = multiply(translation(...shift), this.inSymbol);
+    this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
+    this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
     this.unscale = invert(this.inSymbol)!;
-    this.readTables(file.sections.get('TABLES') ?? []);
     this.readBlocks(file.sections.get('BLOCKS') ?? []);
     const entities = file.sections.get('ENTITIES');
     if (!entities)
       throw new Failure('dxf-damaged', 'The DXF file has no ENTITIES section, so nothing is drawn in it.', { line: 1 });
-    this.items.push(...this.read(entities));
+    this.entities = entities;
+    this.readTables(file.sections.get('TABLES') ?? []);
   }
 
-  get symbols(): SymbolDefinition[] {
-    return [...this.made.values()].filter((symbol): symbol is SymbolDefinition => symbol !== null);
+  /** What was not understood; nothing is counted twice because it is used twice. */
+  get tally(): Tally {
+    return this.again ? this.silent : this.loud;
+  }
+  get noted(): NotUnderstood[] {
+    return this.loud.list();
+  }
+
+  /** Tells everything: a file that only inserts blocks made for sheets is several sheets. */
+  tell(): void {
+    const sheets = this.keep ? [] : this.sheets();
+    for (const { label, block } of sheets) {
+      this.sink.page(label, 100, 100, null);
+      this.read(block.records);
+    }
+    if (sheets.length) return;
+    const [width, height] = this.settings.size ?? [100, 100];
+    this.sink.page(this.keep ? 'Drawing' : '', width, height, null);
+    this.read(this.entities);
+    if (!this.layers.length) this.addLayer('0', '#000000', true, false);
+  }
+
+  private sheets(): { label: string; block: Block }[] {
+    const found: { label: string; block: Block }[] = [];
+    for (const record of this.entities) {
+      const name = record.type === 'INSERT' ? (record.text(2)?.trim() ?? '') : '';
+      const [label, block] = [labelOfBlock(name), this.blocks.get(name.toUpperCase())];
+      if (label === undefined || !block) return [];
+      found.push({ label, block });
+    }
+    return found;
   }
 
   private header(file: DxfFile): Map<string, string> {
@@ -132,18 +181,13 @@ export class DxfReader {
     }
   }
 
-  private addLayer(name: string, colour: string, visible: boolean, locked: boolean): Layer {
-    const layer: Layer = {
-      id: `layer-${this.layers.length + 1}`,
-      name: name.slice(0, 200),
-      colour,
-      visible,
-      locked,
-      process: 'cut',
-    };
+  private addLayer(name: string, colour: string, visible: boolean, locked: boolean): { number: number; layer: StatedLayer } {
+    const shown = visible || (this.settings.showAll ?? false);
+    const layer: StatedLayer = { name, colour, visible: shown, locked, process: 'cut' };
     this.layers.push(layer);
-    this.layerByName.set(name.toUpperCase(), layer);
-    return layer;
+    const found = { number: this.sink.layer(layer), layer };
+    this.layerByName.set(name.toUpperCase(), found);
+    return found;
   }
 
   private readBlocks(records: readonly DxfRecord[]): void {
@@ -158,24 +202,22 @@ export class DxfReader {
     }
   }
 
-  private read(records: readonly DxfRecord[]): Item[] {
-    const items: Item[] = [];
+  private read(records: readonly DxfRecord[]): void {
     for (let i = 0; i < records.length; i++) {
       const record = records[i]!;
-      const groups = record;
-      if (groups.number(67, 0) === 1) {
+      if (record.number(67, 0) === 1) {
         this.tally.addUnseen('object on a sheet layout');
         continue;
       }
-      const make = ENTITIES[record.type];
+      const make = Object.hasOwn(ENTITIES, record.type) ? ENTITIES[record.type] : undefined;
       if (!make) {
         if (record.type !== 'SEQEND' && record.type !== 'VERTEX') this.tally.add(`entity ${record.type}`);
         continue;
       }
-      if (groups.number(60, 0) === 1) this.tally.addUnseen('hidden entity');
+      if (record.number(60, 0) === 1) this.tally.addUnseen('hidden entity');
       else
         try {
-          items.push(...make(groups, this, () => records[++i]));
+          make(record, this, () => records[++i]);
         } catch (error) {
           const failure = asFailure(error);
           throw failure.where.line === undefined
@@ -183,37 +225,35 @@ export class DxfReader {
             : failure;
         }
     }
-    return items;
   }
 
-  /** The symbol that a block became, or null where the block is missing, empty or inside itself. */
-  symbol(name: string): SymbolDefinition | null {
+  /**
+   * Uses of a block, each by where it is put. Missing blocks are counted; a block inside itself draws nothing there.
+   * @throws Failure `dxf-block-cycle`
+   */
+  use(groups: DxfRecord, name: string, places: readonly Matrix[]): void {
     const key = name.toUpperCase();
-    const known = this.made.get(key);
-    if (known !== undefined) return known;
     const block = this.blocks.get(key);
-    if (!block) {
-      this.tally.add('insert of a missing block');
-      return null;
-    }
+    if (!block) return this.tally.add('insert of a missing block');
+    if (this.open.has(key)) return;
     if (this.depth >= BLOCK_DEPTH)
       throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
-    this.made.set(key, null);
-    this.depth++;
-    const items = this.read(block.records);
-    this.depth--;
-    const symbol: SymbolDefinition | null = items.length
-      ? {
-          id: `symbol-${++this.symbolCount}`,
-          name: name.slice(0, 200) || 'Block',
-          anchor: apply(this.inSymbol, block.origin),
-          items,
-        }
-      : null;
-    // Map order is creation order: inner symbols come before the ones that use them.
-    this.made.delete(key);
-    this.made.set(key, symbol);
-    return symbol;
+    const symbol = { name: name.slice(0, 200) || 'Block', anchor: apply(this.inSymbol, block.origin) };
+    const layer = this.layerOf(groups);
+    for (const place of places) {
+      const at = multiply(multiply(this.scale, place), this.unscale);
+      this.sink.use(layer, undefined, key, symbol, at, () => {
+        const before = this.told.has(key);
+        this.told.add(key);
+        this.open.add(key);
+        this.depth++;
+        if (before) this.again++;
+        this.read(block.records);
+        if (before) this.again--;
+        this.depth--;
+        this.open.delete(key);
+      });
+    }
   }
 
   /** The layer that a name in group 8 means, with its lines. */
@@ -223,40 +263,33 @@ export class DxfReader {
       const name = raw.trim() || '0';
       const key = name.toUpperCase();
       const layer = this.layerByName.get(key) ?? this.addLayer(name, '#000000', true, false);
-      found = { layer, lines: this.layerLines.get(key) ?? { width: -1, type: '' } };
+      found = { ...layer, lines: this.layerLines.get(key) ?? { width: -1, type: '' } };
       this.layerByText.set(raw, found);
     }
     return found;
   }
 
   /** Inside a block, layer 0 means the layer of the insert. */
-  private layerOf(groups: DxfRecord): Layer | null {
+  private named(groups: DxfRecord): NamedLayer {
     const raw = groups.text(8) ?? '0';
-    if (this.depth && raw.trim() === '0') return null;
-    return this.layerNamed(raw).layer;
+    return this.depth && raw.trim() === '0' ? NO_LAYER : this.layerNamed(raw);
   }
 
-  base(groups: DxfRecord): { id: string; layer: string | null } {
-    return { id: `e${this.budget.object({ line: groups.line })}`, layer: this.layerOf(groups)?.id ?? null };
-  }
-
-  private colour(groups: DxfRecord): string {
-    const exact = exactColour(groups);
-    if (exact !== undefined) return exact;
-    const number = groups.number(62, 256);
-    const own = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
-    return own ?? this.layerOf(groups)?.colour ?? '#000000';
+  layerOf(groups: DxfRecord): number {
+    return this.named(groups).number;
   }
 
   private lineStyle(groups: DxfRecord): Style {
-    const { lines } = this.depth && (groups.text(8) ?? '0').trim() === '0' ? NO_LAYER : this.layerNamed(groups.text(8) ?? '0');
+    const { lines, layer } = this.named(groups);
     const own = groups.number(370, -1);
     const hundredths = own === -1 ? lines.width : own;
     const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';
     const type = named === 'BYLAYER' ? lines.type : named;
     if (type && type !== 'CONTINUOUS' && type !== 'BYBLOCK') this.tally.add(`line type ${type}`);
     const strokeWidth = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
-    const stroke = this.colour(groups);
+    const number = groups.number(62, 256);
+    const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
+    const stroke = exactColour(groups) ?? numbered ?? layer?.colour ?? '#000000';
     // One object for each look: a drawing has few, and many entities.
     const key = `${stroke} ${strokeWidth}`;
     let style = this.styles.get(key);
@@ -285,11 +318,6 @@ export class DxfReader {
     return apply(this.scale, at);
   }
 
-  /** Where an insert puts its block, as a map from the symbol's millimetres to those of what is being read. */
-  fromSymbol(matrix: Matrix): Matrix {
-    return multiply(multiply(this.scale, matrix), this.unscale);
-  }
-
   /** Says what of an entity does not lie on the board: heights, thickness, a direction other than straight up or down. */
   private noteSpace(groups: DxfRecord): void {
     if (!groups.anyNonZero(SPACE)) return;
@@ -298,16 +326,31 @@ export class DxfReader {
     if (groups.anyNonZero([210, 220])) this.tally.add('entity in a tilted plane');
   }
 
-  shape(groups: DxfRecord, outlines: readonly Outline[]): Item[] {
-    if (!outlines.length) return [];
+  /**
+   * Tells of the outlines in `paths` as one shape.
+   * @param facing from the axes of the entity to those of the drawing, where they are others
+   */
+  shape(groups: DxfRecord, facing: Matrix | null = null): void {
+    const { paths, scale } = this;
+    if (!paths.count) return;
     this.noteSpace(groups);
-    for (const { segments } of outlines) this.budget.pieces(segments.length, { line: groups.line });
-    const { scale } = this;
-    const isPlain = scale.every((value, i) => value === identity[i]);
-    const placed = isPlain ? outlines : outlines.map((outline) => transformOutline(outline, scale));
-    const { id, layer } = this.base(groups);
-    // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
-    const item: Item = { kind: 'path', id, layer, style: this.lineStyle(groups), outlines: placed as PathItem['outlines'] };
-    return [this.keep ? { ...item, name: NAMES[groups.type] ?? groups.type.toLowerCase() } : item];
+    this.budget.pieces(paths.firstVerb[paths.count]!, { line: groups.line });
+    const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
+    this.sink.path(
+      paths,
+      at,
+      this.layerOf(groups),
+      this.lineStyle(groups),
+      groups.type,
+      NAMES[groups.type] ?? groups.type.toLowerCase(),
+    );
+  }
+
+  /** Tells of a text. @param turn radians */
+  text(groups: DxfRecord, words: Omit<StatedText, 'x' | 'y' | 'transform'>, at: Point, turn: number): void {
+    const [x, y] = this.place(at);
+    const transform = turn ? multiply(translation(x, y), rotation(turn)) : null;
+    const stated = { ...words, ...(turn ? { x: 0, y: 0 } : { x, y }), transform };
+    this.sink.text(stated, this.layerOf(groups), this.textStyle(groups), undefined);
   }
 }

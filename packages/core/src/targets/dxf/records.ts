@@ -110,6 +110,12 @@ export class DxfRecord {
       );
   }
 
+  /** The groups whose values are numbers, in order. */
+  numbers(visit: (code: number, value: number) => void): void {
+    const { codes, numbers } = this.store;
+    for (let i = this.from; i < this.to; i++) if (isNumeric(codes[i]!)) visit(codes[i]!, numbers[i]!);
+  }
+
   /** Whether any of these groups is there with a number other than zero. */
   anyNonZero(codes: readonly number[]): boolean {
     const { store } = this;

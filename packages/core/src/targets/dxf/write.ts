@@ -1,14 +1,15 @@
+import { ByteWriter } from '../../bytes/byte-writer';
+import type { DisplayStyle } from '../../content/drawing/display-list';
+import type { Drawing, Words } from '../../content/drawing/drawing';
+import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
+import { CAP_HEIGHT } from '../../fonts/font-book';
 import { asCircle, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
 import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
-import { CAP_HEIGHT } from '../../fonts/font-book';
-import type { DisplayList, PathEntry, TextEntry } from '../../projection/display-list';
-import { ByteWriter } from '../byte-writer';
-import type { OptionValues } from '../target';
 import { numberOfColour } from './colours';
 import { STYLE_OF_FONT } from './fonts';
-import { framePrologue, frameEpilogue } from './frame';
+import { type Sheet, frameEpilogue, frameOf, placesOf } from './frame';
 
 /** Decimals of every number: a millionth of a millimetre. */
 const DECIMALS = 6;
@@ -21,40 +22,75 @@ const dxfText = (text: string): string =>
     .replace(/[\u007f-\uffff]/g, (unit) => `\\U+${unit.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`)
     .replace(/%%/g, '%%%%');
 
-/** DXF text bytes, R12 (AC1009) or 2000 (AC1015), in millimetres. The mark stands in a comment (group 999) at the top. */
-export function writeDxf(list: DisplayList, options: OptionValues, mark: string): Uint8Array {
-  const r12 = options['version'] === 'R12';
+/**
+ * DXF text bytes, R12 (AC1009) or 2000 (AC1015), in millimetres. The mark stands in comments (group 999) at the top. Several
+ * sheets are a block each, inserted beside each other.
+ */
+export function writeDxf(sheets: readonly Sheet[], r12: boolean, mark: string): Uint8Array {
   const out = new ByteWriter();
-  out.text(framePrologue(list, r12, mark));
-  const writer = new EntityWriter(out, r12, new Map(list.layers.map(({ name, colour }) => [name, colour])));
-  for (const entry of list.entries)
-    if (entry.kind === 'text') writer.text(entry);
-    else writer.path(entry);
+  const frame = frameOf(sheets, r12, mark);
+  const writer = new EntityWriter(out, r12, frame.firstHandle);
+  out.text(frame.start);
+  frame.blocks.forEach(({ begin, end, owner }, i) => {
+    out.text(begin);
+    writer.drawing(sheets[i]!.drawing, owner);
+    out.text(end);
+  });
+  out.text(frame.entities);
+  const { offsets } = placesOf(sheets);
+  frame.blocks.forEach(({ name }, i) => writer.insert(name, offsets[i]!));
+  if (!frame.blocks.length) writer.drawing(sheets[0]!.drawing, MODEL_SPACE);
   out.text(frameEpilogue(r12));
   return out.bytes();
 }
 
+const MODEL_SPACE = '1F';
+
 class EntityWriter {
-  private handle = 0x100;
+  private owner = MODEL_SPACE;
 
   constructor(
     private readonly out: ByteWriter,
     private readonly r12: boolean,
-    private readonly layerColours: ReadonlyMap<string, string | null>,
+    private handle: number,
   ) {}
 
-  /** What every entity of an entry starts with, after its type. */
-  private head(entry: PathEntry | TextEntry): string {
-    const { stroke, strokeWidth } = entry.style;
-    const colour = stroke !== null && stroke !== this.layerColours.get(entry.layer) ? `62\n${numberOfColour(stroke)}\n` : '';
-    if (this.r12) return `8\n${entry.layer}\n${colour}`;
+  drawing(drawing: Drawing, owner: string): void {
+    this.owner = owner;
+    const heads: string[] = [];
+    const { layers, looks, layer, look, texts, text, firstOutline } = drawing;
+    for (let i = 0; i < drawing.count; i++) {
+      const key = layer[i]! * looks.length + look[i]!;
+      const head = (heads[key] ??= this.head(layers[layer[i]!]!, looks[look[i]!]!));
+      const words = texts[text[i]!];
+      if (words) this.text(words, head);
+      else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
+    }
+  }
+
+  /** What every entity on a layer with a look starts with, after its type. */
+  private head(layer: Drawing['layers'][number], { stroke, strokeWidth }: DisplayStyle): string {
+    const colour = stroke !== null && stroke !== layer.colour ? `62\n${numberOfColour(stroke)}\n` : '';
+    if (this.r12) return `8\n${layer.name}\n${colour}`;
     const width = strokeWidth > 0 ? `370\n${Math.round(strokeWidth * 100)}\n` : '';
-    return `100\nAcDbEntity\n8\n${entry.layer}\n${colour}${width}`;
+    return `100\nAcDbEntity\n8\n${layer.name}\n${colour}${width}`;
+  }
+
+  /** Puts a sheet's block beside the others. */
+  insert(name: string, x: number): void {
+    this.owner = MODEL_SPACE;
+    this.begin('INSERT', this.r12 ? '8\n0\n' : '100\nAcDbEntity\n8\n0\n', 'AcDbBlockReference');
+    this.out.text(`2\n${name}\n`);
+    this.point([x, 0]);
+    this.out.text('30\n0\n');
   }
 
   private begin(type: string, head: string, subclass: string): void {
     if (this.r12) this.out.text(`0\n${type}\n${head}`);
-    else this.out.text(`0\n${type}\n5\n${(this.handle++).toString(16).toUpperCase()}\n330\n1F\n${head}100\n${subclass}\n`);
+    else
+      this.out.text(
+        `0\n${type}\n5\n${(this.handle++).toString(16).toUpperCase()}\n330\n${this.owner}\n${head}100\n${subclass}\n`,
+      );
   }
 
   /** A group whose value is a number. */
@@ -69,14 +105,53 @@ class EntityWriter {
     this.value('20\n', y);
   }
 
-  path(entry: PathEntry): void {
-    const head = this.head(entry);
-    for (const outline of entry.outlines) {
-      const circle = asCircle(outline);
-      if (circle) this.circle(head, circle.centre, circle.radius);
-      else if (outline.segments.some(({ kind }) => kind === 'cubic')) this.mixed(head, outline);
-      else this.straight(head, outline);
+  private outline(paths: Paths, o: number, head: string): void {
+    const { firstVerb, verbs } = paths;
+    let plain = true;
+    for (let v = firstVerb[o]!; v < firstVerb[o + 1]! && plain; v++) plain = verbs[v] === LINE;
+    if (plain) return this.lines(paths, o, head);
+    const outline = outlineAt(paths, o);
+    const circle = asCircle(outline);
+    if (circle) this.circle(head, circle.centre, circle.radius);
+    else if (outline.segments.some(({ kind }) => kind === 'cubic')) this.mixed(head, outline);
+    else this.straight(head, outline);
+  }
+
+  /** An outline of straight lines only, written as it lies. */
+  private lines({ firstVerb, firstCoord, closed, coords }: Paths, o: number, head: string): void {
+    const count = firstVerb[o + 1]! - firstVerb[o]!;
+    const at = firstCoord[o]!;
+    if (count === 1 && !closed[o]) {
+      this.begin('LINE', head, 'AcDbLine');
+      this.value('10\n', coords[at]!);
+      this.value('20\n', coords[at + 1]!);
+      this.value('30\n0\n11\n', coords[at + 2]!);
+      this.value('21\n', coords[at + 3]!);
+      return this.out.text('31\n0\n');
     }
+    const end = at + 2 * count;
+    // Where the last point is the first, `closed` says it.
+    const back = closed[o] === 1 && Math.hypot(coords[end]! - coords[at]!, coords[end + 1]! - coords[at + 1]!) <= 1e-6;
+    const corners = count + (back ? 0 : 1);
+    const layer = this.beginPolyline(head, corners, closed[o] === 1);
+    for (let k = at; k < at + 2 * corners; k += 2) {
+      if (this.r12) this.out.text(`0\nVERTEX\n${layer}`);
+      this.value('10\n', coords[k]!);
+      this.value('20\n', coords[k + 1]!);
+      if (this.r12) this.out.text('30\n0\n');
+    }
+    if (this.r12) this.out.text(`0\nSEQEND\n${layer}`);
+  }
+
+  /** @returns the layer as the corners of an R12 polyline state it */
+  private beginPolyline(head: string, corners: number, closed: boolean): string {
+    if (!this.r12) {
+      this.begin('LWPOLYLINE', head, 'AcDbPolyline');
+      this.out.text(`90\n${corners}\n70\n${closed ? 1 : 0}\n`);
+      return '';
+    }
+    this.out.text(`0\nPOLYLINE\n${head}66\n1\n10\n0\n20\n0\n30\n0\n70\n${closed ? 1 : 0}\n`);
+    return head.slice(0, head.indexOf('\n', 2) + 1);
   }
 
   private circle(head: string, centre: Point, radius: number): void {
@@ -112,24 +187,14 @@ class EntityWriter {
 
   private polyline(head: string, outline: Outline): void {
     const vertices = verticesOf(outline);
-    const flag = outline.closed ? 1 : 0;
-    if (this.r12) {
-      const layer = head.slice(0, head.indexOf('\n', 2) + 1);
-      this.out.text(`0\nPOLYLINE\n${head}66\n1\n10\n0\n20\n0\n30\n0\n70\n${flag}\n`);
-      for (const { at, bulge } of vertices) {
-        this.out.text(`0\nVERTEX\n${layer}`);
-        this.point(at);
-        this.out.text(bulge ? `30\n0\n42\n${bulge.toPrecision(10)}\n` : '30\n0\n');
-      }
-      this.out.text(`0\nSEQEND\n${layer}`);
-    } else {
-      this.begin('LWPOLYLINE', head, 'AcDbPolyline');
-      this.out.text(`90\n${vertices.length}\n70\n${flag}\n`);
-      for (const { at, bulge } of vertices) {
-        this.point(at);
-        if (bulge) this.out.text(`42\n${bulge.toPrecision(10)}\n`);
-      }
+    const layer = this.beginPolyline(head, vertices.length, outline.closed);
+    for (const { at, bulge } of vertices) {
+      if (this.r12) this.out.text(`0\nVERTEX\n${layer}`);
+      this.point(at);
+      if (this.r12) this.out.text('30\n0\n');
+      if (bulge) this.out.text(`42\n${bulge.toPrecision(10)}\n`);
     }
+    if (this.r12) this.out.text(`0\nSEQEND\n${layer}`);
   }
 
   /** An outline with free curves: each run of curves is one SPLINE, what lies between stays a polyline. */
@@ -165,17 +230,17 @@ class EntityWriter {
     }
   }
 
-  text(entry: TextEntry): void {
-    const [a, b, , , x, y] = entry.frame;
+  private text({ text, frame, size, font, align }: Words, head: string): void {
+    const [a, b, , , x, y] = frame;
     const turn = ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
-    this.begin('TEXT', this.head(entry), 'AcDbText');
+    this.begin('TEXT', head, 'AcDbText');
     this.point([x, y]);
-    this.value('30\n0\n40\n', entry.size * CAP_HEIGHT[entry.font]);
-    this.out.text(`1\n${dxfText(entry.text)}\n`);
+    this.value('30\n0\n40\n', size * CAP_HEIGHT[font]);
+    this.out.text(`1\n${dxfText(text)}\n`);
     if (turn) this.value('50\n', turn);
-    this.out.text(`7\n${STYLE_OF_FONT[entry.font].style}\n`);
-    if (entry.align !== 'start') {
-      this.value(`72\n${entry.align === 'middle' ? 1 : 2}\n11\n`, x);
+    this.out.text(`7\n${STYLE_OF_FONT[font].style}\n`);
+    if (align !== 'start') {
+      this.value(`72\n${align === 'middle' ? 1 : 2}\n11\n`, x);
       this.value('21\n', y);
       this.out.text('31\n0\n');
     }

@@ -1,28 +1,35 @@
-import { endOf } from '../../geometry/outline';
-import { near } from '../../geometry/point';
-import type { DisplayList } from '../../projection/display-list';
-import { encodeText } from '../bytes';
-import type { OptionValues } from '../target';
-import { UNITS_PER_MM } from './carries';
+import { ByteWriter } from '../../bytes/byte-writer';
+import type { ToolPath } from '../../content/tool-path/tool-path';
+import { MM_PER_CM, UNITS_PER_MM } from './declare';
 
-/** HP-GL bytes: one pen move per outline, in the order of the list. The mark goes into a comment (CO, of HP-GL/2). */
-export function writeHpgl(list: DisplayList, _options: OptionValues, mark: string): Uint8Array {
-  const lines = ['IN;', `CO "${mark}";`];
-  let pen = '';
-  const unit = (value: number) => String(Math.round(value * UNITS_PER_MM));
-  for (const entry of list.entries) {
-    if (entry.kind !== 'path') continue;
-    if (entry.layer !== pen) {
-      pen = entry.layer;
-      lines.push(`SP${Number(/\d+$/.exec(pen)?.[0] ?? 1)};`);
+/** HP-GL bytes: one pen move per stroke, in order. The mark goes into a comment (CO, of HP-GL/2). */
+export function writeHpgl({ tools, count, tool, speed, firstPoint, points }: ToolPath, mark: string): Uint8Array {
+  const out = new ByteWriter();
+  out.text(`IN;\nCO "${mark}";\n`);
+  let [pen, pace] = [-1, NaN];
+  const point = (i: number) => {
+    out.number(Math.round(points[2 * i]! * UNITS_PER_MM), 0);
+    out.text(',');
+    out.number(Math.round(points[2 * i + 1]! * UNITS_PER_MM), 0);
+  };
+  for (let i = 0; i < count; i++) {
+    if (tool[i] !== pen) {
+      pen = tool[i]!;
+      out.text(`SP${tools[pen]!.number};\n`);
     }
-    for (const outline of entry.outlines) {
-      const points = outline.segments.map(({ to }) => `${unit(to[0])},${unit(to[1])}`);
-      if (outline.closed && !near(endOf(outline), outline.start, 1e-9))
-        points.push(`${unit(outline.start[0])},${unit(outline.start[1])}`);
-      lines.push(`PU${unit(outline.start[0])},${unit(outline.start[1])};`, `PD${points.join(',')};`);
+    if (!Number.isNaN(speed[i]!) && speed[i] !== pace) {
+      pace = speed[i]!;
+      out.text(`VS${Number((pace / MM_PER_CM).toFixed(2))};\n`);
     }
+    out.text('PU');
+    point(firstPoint[i]!);
+    out.text(';\nPD');
+    for (let p = firstPoint[i]! + 1; p < firstPoint[i + 1]!; p++) {
+      if (p > firstPoint[i]! + 1) out.text(',');
+      point(p);
+    }
+    out.text(';\n');
   }
-  lines.push('PU;', 'SP0;', '');
-  return encodeText(lines.join('\n'));
+  out.text('PU;\nSP0;\n');
+  return out.bytes();
 }

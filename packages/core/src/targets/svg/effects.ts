@@ -28,9 +28,15 @@ export const TEXT_EFFECTS: Effects = {
 };
 
 /** The effects that are in force, each in words: "line ends (round)". */
-export const effectsIn = (properties: Readonly<Record<string, string>>, effects: Effects): string[] =>
-  Object.entries(effects).flatMap(([property, [plain, words]]) => {
-    const value = properties[property];
-    if (value === undefined || plain.test(value) || Number.parseFloat(value) === 0) return [];
-    return [/^[a-z-]+$/.test(value) ? `${words} (${value})` : words];
-  });
+export function effectsIn(properties: Readonly<Record<string, string>>, effects: Effects): string[] {
+  const found: string[] = [];
+  for (const property in properties) {
+    const effect = effects[property];
+    if (!effect) continue;
+    const [plain, words] = effect;
+    const value = properties[property]!;
+    if (plain.test(value) || Number.parseFloat(value) === 0) continue;
+    found.push(/^[a-z-]+$/.test(value) ? `${words} (${value})` : words);
+  }
+  return found;
+}

@@ -1,18 +1,16 @@
 import * as csstree from 'css-tree';
-import type { CssNode, Selector, SelectorList } from 'css-tree';
-import { COLOUR_NAMES } from './colour-names';
+import { formatHex, parse } from 'culori';
+import type { CssNode, SelectorList } from 'css-tree';
+import { matcherOf } from './selectors';
 import type { XmlElement } from './xml';
 
 interface Rule {
-  readonly selector: readonly Part[];
+  readonly matches: (element: XmlElement) => boolean;
   readonly weight: number;
   readonly declarations: Readonly<Record<string, string>>;
 }
-interface Part {
-  /** How this part relates to the one before it: inside it somewhere, or directly. */
-  readonly combinator: ' ' | '>';
-  readonly tests: readonly ((element: XmlElement) => boolean)[];
-}
+
+export type Properties = Readonly<Record<string, string>>;
 
 const INHERITED = new Set([
   'fill',
@@ -85,29 +83,62 @@ export class StyleSheet {
   private addRule(selectors: SelectorList, block: CssNode): void {
     const { plain, important } = declarationsOf(block);
     selectors.children.forEach((node) => {
-      const selector = node.type === 'Selector' ? compile(node) : undefined;
-      if (!selector) return void this.unknown.push(`style selector ${csstree.generate(node)}`);
-      this.rules.push({ ...selector, declarations: plain });
+      const text = csstree.generate(node);
+      const matcher = matcherOf(text);
+      if (!matcher) return void this.unknown.push(`style selector ${text}`);
+      this.rules.push({ ...matcher, declarations: plain });
       if (Object.keys(important).length)
-        this.rules.push({ ...selector, weight: selector.weight + IMPORTANT, declarations: important });
+        this.rules.push({ ...matcher, weight: matcher.weight + IMPORTANT, declarations: important });
     });
   }
 
+  private readonly inherited = new WeakMap<Properties, Properties>();
+
+  /** What children take over from an element's properties. */
+  private inheritedOf(parent: Properties): Properties {
+    let found = this.inherited.get(parent);
+    if (!found) {
+      found = Object.fromEntries(Object.entries(parent).filter(([name]) => INHERITED.has(name)));
+      this.inherited.set(parent, found);
+    }
+    return found;
+  }
+
   /** Inherited and own properties of an element, given its parent's. */
-  propertiesOf(element: XmlElement, parent: Readonly<Record<string, string>>): Record<string, string> {
+  propertiesOf(element: XmlElement, parent: Properties): Properties {
+    const { attributes } = element;
+    const text = attributes['style'];
+    if (!this.rules.length && !text) return this.plainProperties(attributes, parent);
     const own: Record<string, string> = {};
-    for (const [name, value] of Object.entries(element.attributes)) if (PRESENTATION.has(name)) own[name] = value;
-    const matching = this.rules.filter((rule) => matches(element, rule.selector, rule.selector.length - 1));
-    matching.sort((a, b) => a.weight - b.weight);
-    const text = element.attributes['style'];
+    for (const name in attributes) if (PRESENTATION.has(name)) own[name] = attributes[name]!;
+    const matching = this.rules.filter(({ matches }) => matches(element)).sort((a, b) => a.weight - b.weight);
     const inline = text ? declarationsOf(csstree.parse(text, { context: 'declarationList', parseValue: false })) : undefined;
-    for (const rule of matching.filter(({ weight }) => weight < IMPORTANT)) Object.assign(own, rule.declarations);
+    for (const rule of matching) if (rule.weight < IMPORTANT) Object.assign(own, rule.declarations);
     Object.assign(own, inline?.plain);
-    for (const rule of matching.filter(({ weight }) => weight >= IMPORTANT)) Object.assign(own, rule.declarations);
+    for (const rule of matching) if (rule.weight >= IMPORTANT) Object.assign(own, rule.declarations);
     Object.assign(own, inline?.important);
-    const all: Record<string, string> = {};
-    for (const [name, value] of Object.entries(parent)) if (INHERITED.has(name)) all[name] = value;
-    for (const [name, value] of Object.entries(own)) if (value !== 'inherit') all[name] = value;
+    return this.together(own, parent);
+  }
+
+  private readonly plain = new WeakMap<Properties, Map<string, Properties>>();
+
+  /** The properties of an element that only has attributes: one object for all that have the same. */
+  private plainProperties(attributes: Properties, parent: Properties): Properties {
+    let known = this.plain.get(parent);
+    if (!known) this.plain.set(parent, (known = new Map()));
+    let key = '';
+    for (const name in attributes) if (PRESENTATION.has(name)) key += `${name}\n${attributes[name]!}\n`;
+    let found = known.get(key);
+    if (!found) {
+      const own = Object.fromEntries(Object.entries(attributes).filter(([name]) => PRESENTATION.has(name)));
+      known.set(key, (found = this.together(own, parent)));
+    }
+    return found;
+  }
+
+  private together(own: Properties, parent: Properties): Properties {
+    const all: Record<string, string> = { ...this.inheritedOf(parent) };
+    for (const name in own) if (own[name] !== 'inherit') all[name] = own[name]!;
     // What is inherited is the size that came out, not the words for it (CSS 2.1, 15.7).
     if (own['font-size'] && own['font-size'] !== 'inherit')
       all['font-size'] = computedFontSize(own['font-size'], parent['font-size']);
@@ -157,90 +188,21 @@ function longFont(value: string): Record<string, string> {
   };
 }
 
-/** Types, classes, ids and `*`, joined by descent or directness; anything else is not understood and said so. */
-function compile(node: Selector): Omit<Rule, 'declarations'> | undefined {
-  const parts: { combinator: ' ' | '>'; tests: ((element: XmlElement) => boolean)[] }[] = [{ combinator: ' ', tests: [] }];
-  let weight = 0;
-  let understood = true;
-  node.children.forEach((simple) => {
-    const tests = parts.at(-1)!.tests;
-    if (simple.type === 'TypeSelector') {
-      const name = simple.name;
-      if (name !== '*') {
-        tests.push((element) => element.name === name);
-        weight += 1;
-      }
-    } else if (simple.type === 'ClassSelector') {
-      const name = simple.name;
-      tests.push((element) => (element.attributes['class'] ?? '').split(/\s+/).includes(name));
-      weight += 1000;
-    } else if (simple.type === 'IdSelector') {
-      const name = simple.name;
-      tests.push((element) => element.attributes['id'] === name);
-      weight += 1_000_000;
-    } else if (simple.type === 'Combinator' && (simple.name === ' ' || simple.name === '>'))
-      parts.push({ combinator: simple.name, tests: [] });
-    else understood = false;
-  });
-  return understood ? { selector: parts, weight } : undefined;
-}
-
-function matches(element: XmlElement, parts: readonly Part[], last: number): boolean {
-  const part = parts[last]!;
-  if (!part.tests.every((test) => test(element))) return false;
-  if (last === 0) return true;
-  for (let up = element.parent; up; up = up.parent) {
-    if (matches(up, parts, last - 1)) return true;
-    if (part.combinator === '>') return false;
-  }
-  return false;
-}
-
 /** A CSS colour as `#rrggbb`; null for none; undefined where it is not a plain colour (a gradient, say). */
 export function parseColour(text: string, current = '#000000'): string | null | undefined {
   const value = text.trim().toLowerCase();
   if (value === 'none' || value === 'transparent') return null;
   if (value === 'currentcolor') return current;
-  const short = /^#([0-9a-f])([0-9a-f])([0-9a-f])[0-9a-f]?$/.exec(value);
-  if (short) return `#${short[1]}${short[1]}${short[2]}${short[2]}${short[3]}${short[3]}`;
-  if (/^#([0-9a-f]{6}|[0-9a-f]{8})$/.test(value)) return value.slice(0, 7);
-  const hsl = /^hsla?\(\s*(-?[\d.]+)(?:deg)?[\s,]+([\d.]+)%[\s,]+([\d.]+)%/.exec(value);
-  if (hsl) return hslColour(Number(hsl[1]), Number(hsl[2]) / 100, Number(hsl[3]) / 100);
-  const rgb = /^rgba?\(([^)]*)\)$/.exec(value);
-  if (rgb) {
-    const parts = rgb[1]!
-      .split(/[\s,/]+/)
-      .filter(Boolean)
-      .slice(0, 3);
-    const bytes = parts.map((part) => Math.round(part.endsWith('%') ? Number(part.slice(0, -1)) * 2.55 : Number(part)));
-    if (bytes.length !== 3 || !bytes.every(Number.isFinite)) return undefined;
-    return `#${bytes.map((byte) => Math.min(255, Math.max(0, byte)).toString(16).padStart(2, '0')).join('')}`;
-  }
-  return COLOUR_NAMES[value];
+  if (PLAIN.test(value)) return value;
+  const found = parse(value);
+  return found && formatHex({ ...found, alpha: 1 });
 }
-
-function hslColour(hue: number, saturation: number, lightness: number): string {
-  // CSS Color 3, 4.2.4.
-  const part = (shift: number) => {
-    const k = (shift + (((hue % 360) + 360) % 360) / 30) % 12;
-    const value = lightness - saturation * Math.min(lightness, 1 - lightness) * Math.max(-1, Math.min(k - 3, 9 - k, 1));
-    return Math.round(255 * Math.min(1, Math.max(0, value)))
-      .toString(16)
-      .padStart(2, '0');
-  };
-  return `#${part(0)}${part(8)}${part(4)}`;
-}
+const PLAIN = /^#[0-9a-f]{6}$/;
 
 /** The share of cover that a colour states by itself: 1 unless it has an alpha. */
 export function alphaOf(text: string | undefined): number {
   const value = (text ?? '').trim().toLowerCase();
-  const hex = /^#(?:[0-9a-f]{3}([0-9a-f])|[0-9a-f]{6}([0-9a-f]{2}))$/.exec(value);
-  if (hex) return hex[1] ? parseInt(hex[1], 16) / 15 : parseInt(hex[2]!, 16) / 255;
-  const parts = /^(?:rgb|hsl)a?\(([^)]*)\)$/
-    .exec(value)?.[1]!
-    .split(/[\s,/]+/)
-    .filter(Boolean);
-  return parts?.length === 4 ? shareOf(parts[3]) : 1;
+  return !value || value === 'transparent' || PLAIN.test(value) ? 1 : (parse(value)?.alpha ?? 1);
 }
 
 /** A share between 0 and 1; anything unreadable counts as 1. */

@@ -35,8 +35,11 @@ export function fitViewBox(
   return [sx, 0, 0, sy, left - x * sx, top - y * sy];
 }
 
-/** The viewport of the outermost element. */
-export function viewportOf(svg: XmlElement): Viewport {
+/**
+ * The viewport of an element that is a sheet.
+ * @param mm millimetres per user unit of what is around it
+ */
+export function viewportOf(svg: XmlElement, mm = MM_PER_PX): Viewport {
   const box = viewBoxOf(svg.attributes['viewBox']);
   const size = (name: 'width' | 'height', fallback: number) => {
     const text = svg.attributes[name];
@@ -47,7 +50,6 @@ export function viewportOf(svg: XmlElement): Viewport {
   if (!(width > 0 && height > 0))
     throw new Failure('svg-size', 'The drawing has no size: width and height must be above zero.', { line: svg.line });
   const [sx, , , sy, left, top] = fitViewBox(box ?? [0, 0, width, height], width, height, svg.attributes['preserveAspectRatio']);
-  const mm = MM_PER_PX;
   return {
     width: width * mm,
     height: height * mm,

@@ -1,12 +1,27 @@
 import { gzipSync } from 'node:zlib';
-import { digestOf, formatMark, howOf, ladderInWords, newId, project, recipeOf, type CarryReport } from '@inkwell-twin/core';
+import {
+  type CarryReport,
+  type Choice,
+  type Scope,
+  UNSEALED,
+  codecOf,
+  declarationOf,
+  formatMark,
+  howOf,
+  ladderInWords,
+  newId,
+  project,
+  recipeOf,
+} from '@inkwell-twin/core';
+import { packMatch } from '../../copies/match-wire';
 import type { Engine } from '../engine';
 
 /** A recipe as it crosses to a worker. */
 export interface RecipeData {
   readonly target: string;
   readonly options: Readonly<Record<string, string | number | boolean>>;
-  readonly board: string;
+  readonly scope: Scope;
+  readonly choices: readonly Choice[];
 }
 
 interface Rung {
@@ -17,24 +32,22 @@ interface Rung {
 
 /** What is lost in each version of a target, and how large the copy will be: it is written, mark and all, but to nowhere. */
 export async function carry(
-  { masters, fonts }: Engine,
-  { master: id, target, options, board }: RecipeData & { master: string },
+  { masters, means }: Engine,
+  { master: id, target, options, scope, choices }: RecipeData & { master: string },
 ): Promise<{ words: string; rungs: Rung[] }> {
   const { rev, time, master } = (await masters.load(id)).head;
-  const { versions } = recipeOf(target, options, board).target;
-  const rungs = (versions.length ? versions : [null]).map((version): Rung => {
-    const recipe = recipeOf(target, version === null ? options : { ...options, version }, board, newId());
-    const { projection, report } = project(master, recipe, fonts);
-    const mark = formatMark({
-      master: master.id,
-      rev,
-      recipe: recipe.id,
-      says: digestOf(projection),
-      written: time,
-      how: howOf(recipe),
-    });
-    return { version: version ?? '', report, bytes: recipe.target.write(projection, recipe.options, mark).length };
-  });
+  const { versions } = declarationOf(target);
+  // What was asked for is checked before it is asked of every version.
+  recipeOf(target, options, scope, newId(), choices);
+  const rungs: Rung[] = [];
+  for (const version of versions?.values ?? [null]) {
+    const own = version === null ? options : { ...options, [versions!.option]: version };
+    const recipe = recipeOf(target, own, scope, newId(), choices);
+    const { projection, report } = await project(master, recipe, means);
+    const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
+    const files = await codecOf(target).write(projection, recipe.options, mark, means);
+    rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });
+  }
   return { words: ladderInWords(rungs), rungs };
 }
 
@@ -50,9 +63,10 @@ export const check = ({ copies }: Engine, { copy }: { copy: string }): Promise<v
 export const stand = ({ copies, database }: Engine, { master }: { master: string }): Promise<string[]> =>
   database.transaction((client) => copies.stand(client, master));
 
-/** A full comparison with both sides, as compressed JSON text. */
-export async function match({ copies }: Engine, { copy }: { copy: string }): Promise<Uint8Array> {
-  return gzipSync(JSON.stringify(await copies.match(copy)), { level: 1 });
+/** A full comparison with both sides of one part, packed and compressed. */
+export async function match({ copies }: Engine, { copy, leaf }: { copy: string; leaf: number }): Promise<Uint8Array> {
+  const { view, bodies } = await copies.match(copy, leaf);
+  return gzipSync(packMatch(view, bodies), { level: 1 });
 }
 
 export const accept = ({ copies }: Engine, { copy, by, reason }: { copy: string; by: string; reason: string }): Promise<void> =>

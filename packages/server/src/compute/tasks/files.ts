@@ -37,8 +37,9 @@ export async function loadDemo(engine: Engine, _input: object): Promise<void> {
 /** What changed on the shelf while nobody looked, master by master. */
 export const changed = (engine: Engine, _input: object): Promise<ChangedOnShelf> => changedOnShelf(engine);
 
-/** Size, time and number of a file on the shelf, to tell whether it is still the one that was checked. */
-export const stamp = ({ shelf }: Engine, { folder, file }: { folder: string; file: string }): string => shelf.stamp(folder, file);
+/** Size, time and number of files on the shelf, to tell whether they are still the ones that were checked. */
+export const stamps = ({ shelf }: Engine, { folder, files }: { folder: string; files: string[] }): string =>
+  shelf.stamps(folder, files);
 
 /** Names in a master's folder on the shelf. */
 export const folder = ({ shelf }: Engine, { folder: name }: { folder: string }): string[] => shelf.files(name);

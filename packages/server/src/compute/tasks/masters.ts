@@ -24,14 +24,14 @@ export async function newOne(
 const PICTURE = 480;
 
 /** Draws the first board of a master small and keeps the picture. */
-export async function picture({ masters, database, fonts }: Engine, { master: id }: { master: string }): Promise<void> {
+export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {
   const { head } = await masters.load(id);
   const recipe = recipeOf('svg', { text: 'outlines', precision: 2 }, '', 'picture');
-  const { bytes } = derive({ master: head.master, rev: head.rev, time: head.time }, recipe, fonts);
+  const { files } = await derive({ master: head.master, rev: head.rev, time: head.time }, recipe, means);
   await database.query(
     `insert into picture (master, rev, png) values ($1, $2, $3)
      on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,
-    [id, head.rev, drawPicture(Buffer.from(bytes).toString('utf8'), PICTURE)],
+    [id, head.rev, drawPicture(Buffer.from(files[0]!.bytes).toString('utf8'), PICTURE)],
   );
 }
 

@@ -15,13 +15,14 @@ import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import type { EventView, MasterView } from '@inkwell-twin/api';
+import type { CopyView, EventView, MasterView } from '@inkwell-twin/api';
 import type { Box, Master } from '@inkwell-twin/core/web';
 import { Api, ApiError } from '../services/api.service';
 import { DraftSession } from '../services/draft-session';
 import { ServerEvents } from '../services/events.service';
 import { Impact } from '../services/impact.service';
 import { Person } from '../services/person';
+import { shortcuts } from '../shared/shortcuts';
 import { Thread } from '../shared/thread';
 import { TopBar } from '../shared/top-bar';
 import { counted, timeInWords } from '../shared/words';
@@ -30,6 +31,10 @@ import { DerivePanel } from './derive/derive-panel';
 import { KeepLane } from './keep/keep-lane';
 import { MatchLane } from './match/match-lane';
 import { MeetingPanel } from './meeting/meeting-panel';
+
+/** The first board that a copy is made from; none where it is made from all. */
+const boardOfCopy = (copy: CopyView | null | undefined): string | undefined =>
+  copy?.scope.of === 'boards' ? copy.scope.ids[0] : undefined;
 
 type Wide = 'keep' | 'even' | 'match';
 const WIDTHS = 'inkwell-lanes';
@@ -103,11 +108,11 @@ export class MasterPage {
     });
     effect(() => {
       const head = this.session.head();
-      const view = this.view();
-      if (!head || !view || this.session.id() !== view.id) return;
-      this.impact.load(head, view.copies);
+      if (!head) return;
+      this.impact.document(head);
       untracked(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
     });
+    effect(() => this.impact.copies(this.view()?.copies ?? []));
     effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
     inject(ServerEvents)
       .all.pipe(takeUntilDestroyed(inject(DestroyRef)))
@@ -129,7 +134,7 @@ export class MasterPage {
         this.session
           .open(id)
           .then(() => {
-            const board = this.selected()?.board;
+            const board = boardOfCopy(this.selected());
             if (board) setTimeout(() => this.keep()?.showBoard(board));
           })
           .catch((error: Error) => this.failed(id, error));
@@ -222,7 +227,8 @@ export class MasterPage {
     this.lit.set(null);
     this.derivedBoard.set(null);
     if (this.wide() === 'keep') this.setWide('even');
-    if (copy?.board) this.keep()?.showBoard(copy.board);
+    const board = boardOfCopy(copy);
+    if (board) this.keep()?.showBoard(board);
   }
 
   /** A tick of the thread: that revision is shown as it was; the newest again leads back to the draft. */
@@ -256,22 +262,15 @@ export class MasterPage {
     if (job) this.api.call('cancel', { id: job.id }).subscribe();
   }
 
-  protected key(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
-    if ((event.ctrlKey || event.metaKey) && !typing && event.key.toLowerCase() === 'z') {
-      event.preventDefault();
-      if (event.shiftKey) this.session.redo();
-      else this.session.undo();
-    } else if ((event.ctrlKey || event.metaKey) && !typing && event.key.toLowerCase() === 'y') {
-      event.preventDefault();
-      this.session.redo();
-    } else if (!typing && !event.ctrlKey && !event.metaKey && !event.altKey) {
-      if (event.key === '1') this.setWide('keep');
-      if (event.key === '2') this.setWide('even');
-      if (event.key === '3') this.setWide('match');
-    }
-  }
+  /** Keys that work anywhere but where one types. */
+  protected readonly key = shortcuts({
+    '$mod+z': () => this.session.undo(),
+    '$mod+Shift+z': () => this.session.redo(),
+    '$mod+y': () => this.session.redo(),
+    '1': () => this.setWide('keep'),
+    '2': () => this.setWide('even'),
+    '3': () => this.setWide('match'),
+  });
 
   protected home(): void {
     void this.router.navigate(['/']);

@@ -1,7 +1,16 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import { type AnswerOf, type BodyOf, CONTRACTS, type Contracts, ErrorBody, NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
-import { type Observable, catchError, throwError } from 'rxjs';
+import {
+  type AnswerOf,
+  type BodyOf,
+  CONTRACTS,
+  type Contracts,
+  ErrorBody,
+  NAME_HEADER,
+  PERSON_HEADER,
+  readMatch,
+} from '@inkwell-twin/api';
+import { type Observable, catchError, map, throwError } from 'rxjs';
 import { Person } from './person';
 
 /** An error of the server in words; `offline` when it could not be reached at all. */
@@ -34,6 +43,18 @@ function apiError(error: unknown): ApiError {
   return new ApiError(code, place ? `${message} (${place})` : message);
 }
 
+/** Where bytes were asked for, an error comes as bytes too. */
+function unpacked(error: unknown): unknown {
+  if (!(error instanceof HttpErrorResponse) || !(error.error instanceof ArrayBuffer)) return error;
+  let body: unknown = null;
+  try {
+    body = JSON.parse(new TextDecoder().decode(error.error));
+  } catch {
+    // Not ours: the status says what there is to say.
+  }
+  return new HttpErrorResponse({ ...error, error: body, url: error.url ?? '' });
+}
+
 /** Calls the server by contract. */
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -56,6 +77,15 @@ export class Api {
     return this.http
       .request<AnswerOf<K>>(method, url, { headers, params: query, ...(body === undefined ? {} : { body }) })
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));
+  }
+
+  /** A full comparison, with both sides of one sheet. */
+  match(id: string, leaf: number): Observable<ReturnType<typeof readMatch>> {
+    const url = CONTRACTS.match.path.replace(':id', encodeURIComponent(id));
+    return this.http.get(url, { headers: this.headers, params: { leaf }, responseType: 'arraybuffer' }).pipe(
+      map(readMatch),
+      catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
+    );
   }
 
   /** Sends a file, by the contracts that take one. */

@@ -8,21 +8,33 @@ import type { ImpactAnswer, ImpactRequest } from '../workers/impact.worker';
 export class Impact implements OnDestroy {
   private readonly worker = new Worker(new URL('../workers/impact.worker', import.meta.url), { type: 'module' });
   readonly outdated = signal<ReadonlySet<string>>(new Set());
+  /** The steps that the worker has. */
+  private sent: readonly Step[] = [];
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<ImpactAnswer>) => this.outdated.set(new Set(data.outdated));
   }
 
-  load(master: Master, copies: readonly CopyView[]): void {
+  /** Another document, or another revision of it: the draft is told of again. */
+  document(master: Master): void {
+    this.sent = [];
+    this.send({ kind: 'document', master });
+  }
+
+  copies(copies: readonly CopyView[]): void {
     this.send({
-      kind: 'load',
-      master,
-      copies: copies.map(({ id, target, options, board }) => ({ id, target, options, board })),
+      kind: 'copies',
+      copies: copies.map(({ id, target, options, scope, choices }) => ({ id, target, options, scope, choices })),
     });
   }
 
+  /** The draft as it is now: only the steps that are new, or no more the same, cross over. */
   change(steps: readonly Step[]): void {
-    this.send({ kind: 'change', steps: steps.map(({ forward }) => forward) });
+    let from = 0;
+    while (from < steps.length && steps[from] === this.sent[from]) from++;
+    if (from === steps.length && from === this.sent.length) return;
+    this.sent = steps;
+    this.send({ kind: 'steps', from, steps: steps.slice(from).map(({ forward }) => forward) });
   }
 
   private send(request: ImpactRequest): void {

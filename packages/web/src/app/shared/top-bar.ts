@@ -1,11 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { AutoFocus } from 'primeng/autofocus';
+import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
+import { InputText } from 'primeng/inputtext';
 import { Person } from '../services/person';
 
 /** The bar across the top: our mark, where one is, and who sits here. */
 @Component({
   selector: 'twin-top-bar',
-  imports: [RouterLink],
+  imports: [AutoFocus, Button, Dialog, FormsModule, InputText, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -26,13 +31,32 @@ import { Person } from '../services/person';
       <button
         class="person"
         type="button"
-        (click)="rename()"
+        (click)="ask()"
         [title]="person.name() + ': the name on your revisions. Click to change it.'"
         [attr.aria-label]="'Your name on revisions: ' + person.name()"
       >
         {{ initials() }}
       </button>
     </header>
+    <p-dialog
+      header="Who sits here"
+      [modal]="true"
+      [dismissableMask]="true"
+      [draggable]="false"
+      [resizable]="false"
+      [visible]="naming()"
+      (visibleChange)="naming.set($event)"
+      [style]="{ width: '340px' }"
+    >
+      <form (ngSubmit)="rename()">
+        <label for="own-name">Your name, as it stands on revisions</label>
+        <input pInputText [pAutoFocus]="true" id="own-name" name="name" [(ngModel)]="name" maxlength="120" autocomplete="name" />
+        <p class="ways">
+          <p-button type="submit" label="Keep this name" [disabled]="!name.trim()" />
+          <button type="button" class="link" (click)="naming.set(false)">Not now</button>
+        </p>
+      </form>
+    </p-dialog>
   `,
   styles: `
     header { display: flex; align-items: center; gap: 14px; height: 52px; padding: 0 20px; background: var(--sheet); border-bottom: 1px solid var(--hairline); }
@@ -42,6 +66,8 @@ import { Person } from '../services/person';
     .here { color: var(--ink); font-weight: 500; }
     .gap { flex: 1; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }
+    form { display: flex; flex-direction: column; gap: 8px; }
+    .ways { display: flex; align-items: center; gap: 16px; margin-top: 6px; }
   `,
 })
 export class TopBar {
@@ -55,8 +81,17 @@ export class TopBar {
       .join(''),
   );
 
+  protected readonly naming = signal(false);
+  protected name = '';
+
+  protected ask(): void {
+    this.name = this.person.name();
+    this.naming.set(true);
+  }
+
   protected rename(): void {
-    const name = window.prompt('Your name, as it stands on revisions', this.person.name());
-    if (name !== null) this.person.rename(name);
+    if (!this.name.trim()) return;
+    this.person.rename(this.name);
+    this.naming.set(false);
   }
 }

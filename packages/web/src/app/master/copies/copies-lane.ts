@@ -8,6 +8,9 @@ const GROUPS = [
   { id: 'delivery', label: 'To deliver' },
   { id: 'older', label: 'For other programs and older versions' },
   { id: 'machine', label: 'To a machine' },
+  { id: 'data', label: 'As data' },
+  { id: 'review', label: 'To be looked over' },
+  { id: 'proxy', label: 'Small, to work with' },
 ] as const;
 
 /** What is derived from the master, by what it is for. Marks react while the master is edited. */

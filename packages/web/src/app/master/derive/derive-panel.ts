@@ -1,27 +1,45 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Subject, catchError, debounceTime, of, switchMap } from 'rxjs';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
-import type { AnswerOf, BodyOf, TargetView } from '@inkwell-twin/api';
+import { Checkbox } from 'primeng/checkbox';
+import type { AnswerOf, BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
 import type { Master } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
+import { Choice } from '../../shared/choice';
 import { cellWords, rowsOf } from './ladder';
+import { OptionField, type OptionValue } from './option-field';
 
 type Carry = AnswerOf<'carry'>;
-const PURPOSES = [
-  { group: 'delivery', label: 'To deliver' },
-  { group: 'older', label: 'For another program, or an older one' },
-  { group: 'machine', label: 'To a machine' },
-] as const;
+type Purpose = TargetView['group'];
+const PURPOSES: readonly { readonly value: Purpose; readonly words: string }[] = [
+  { value: 'delivery', words: 'To deliver' },
+  { value: 'older', words: 'For another program, or an older one' },
+  { value: 'machine', words: 'To a machine' },
+  { value: 'data', words: 'As data' },
+  { value: 'review', words: 'To be looked over' },
+  { value: 'proxy', words: 'Small, to work with' },
+];
+/** Stands for all boards where a board can be chosen; no board can have it as its id. */
+const ALL = ' all';
 const REMEMBERED = 'inkwell-options-';
+
+/** What was chosen for a target the last time; nothing where that can't be read. */
+function remembered(target: string): Record<string, OptionValue> {
+  try {
+    return JSON.parse(localStorage.getItem(REMEMBERED + target) ?? '{}') as Record<string, OptionValue>;
+  } catch {
+    return {};
+  }
+}
 
 /** Derives a copy: for whom, what part, as what; what becomes of this document on the way; then writes it. */
 @Component({
   selector: 'twin-derive-panel',
-  imports: [Button, FormsModule, InputText],
+  imports: [Button, Checkbox, Choice, FormsModule, InputText, OptionField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './derive-panel.html',
   styleUrl: './derive-panel.css',
@@ -37,14 +55,45 @@ export class DerivePanel {
   readonly written = output<string>();
   /** Objects to show in full: those of the line one looks at, or all that arrive. */
   readonly lit = output<ReadonlySet<string> | null>();
-  readonly board = output<string>();
+  readonly boardChosen = output<string>();
 
-  protected readonly purposes = PURPOSES;
-  protected readonly purpose = signal<(typeof PURPOSES)[number]['group']>('delivery');
+  protected readonly purpose = signal<Purpose>('delivery');
   private readonly targets = signal<readonly TargetView[]>([]);
-  protected readonly target = computed(() => this.targets().find(({ group }) => group === this.purpose()));
-  protected readonly options = signal<Record<string, string>>({});
-  protected readonly boardName = signal('');
+  /** The purposes that there are targets for. */
+  protected readonly purposes = computed(() =>
+    PURPOSES.filter(({ value }) => this.targets().some(({ group }) => group === value)),
+  );
+  private readonly chosenTarget = signal('');
+  /** All targets of the purpose. */
+  private readonly candidates = computed(() => this.targets().filter(({ group }) => group === this.purpose()));
+  protected readonly targetChoices = computed(() => this.candidates().map(({ id, label }) => ({ value: id, words: label })));
+  protected readonly target = computed(
+    () => this.candidates().find(({ id }) => id === this.chosenTarget()) ?? this.candidates()[0],
+  );
+  protected readonly options = signal<Record<string, OptionValue>>({});
+  protected readonly fields = computed(() => {
+    const target = this.target();
+    // The version is chosen in the table below; with one choice there is nothing to choose.
+    return (target?.options ?? []).filter(
+      ({ name, kind, choices }) => name !== target!.version && !(kind === 'choice' && choices.length < 2),
+    );
+  });
+  protected readonly leftOut = signal<ReadonlySet<string>>(new Set());
+  private readonly chosenBoard = signal('');
+  protected readonly boards = computed(() => {
+    const boards = this.master().boards.map(({ id, name }) => ({ value: id, words: name }));
+    return this.target()?.many && boards.length > 1 ? [...boards, { value: ALL, words: 'All of them' }] : boards;
+  });
+  protected readonly board = computed(
+    () => (this.boards().find(({ value }) => value === this.chosenBoard()) ?? this.boards()[0])?.value ?? '',
+  );
+  private readonly recipe = computed((): BodyOf<'carry'> | null => {
+    const target = this.target();
+    if (!target || !this.board() || !Object.keys(this.options()).length) return null;
+    const scope: Scope = this.board() === ALL ? { of: 'master' } : { of: 'boards', ids: [this.board()] };
+    const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
+    return { target: target.id, options: this.options(), scope, choices };
+  });
   protected readonly carry = signal<Carry | null>(null);
   protected readonly problem = signal('');
   protected readonly line = signal<string | null>(null);
@@ -53,7 +102,7 @@ export class DerivePanel {
   protected readonly rows = computed(() => (this.carry() ? rowsOf(this.carry()!) : []));
   /** Which version is chosen; the only one where there is one. */
   protected readonly rungAt = computed(() =>
-    Math.max(0, this.carry()?.rungs.findIndex(({ version }) => version === this.options()['version']) ?? 0),
+    Math.max(0, this.carry()?.rungs.findIndex(({ version }) => version === this.options()[this.target()?.version ?? '']) ?? 0),
   );
   protected readonly rung = computed(() => this.carry()?.rungs[this.rungAt()] ?? null);
   protected readonly outcomes = ['kept', 'restated', 'approximated', 'left out'];
@@ -68,19 +117,19 @@ export class DerivePanel {
       error: (error: Error) => this.problem.set(error.message),
     });
     effect(() => {
-      const first = this.master().boards[0]!.name;
-      if (!untracked(this.boardName)) this.boardName.set(first);
-    });
-    effect(() => {
       const target = this.target();
       if (!target) return;
-      const kept = JSON.parse(localStorage.getItem(REMEMBERED + target.id) ?? '{}') as Record<string, string>;
-      this.options.set(Object.fromEntries(target.options.map(({ name, standard }) => [name, kept[name] ?? standard])));
+      const kept = remembered(target.id);
+      const known = (name: string, { choices }: TargetView['options'][number]) =>
+        choices.length ? choices.some(({ value }) => value === kept[name]) : name in kept;
+      this.options.set(
+        Object.fromEntries(target.options.map((one) => [one.name, known(one.name, one) ? kept[one.name]! : one.standard])),
+      );
+      this.leftOut.set(new Set());
     });
     effect(() => {
-      const target = this.target();
-      const [options, board] = [this.options(), this.boardName()];
-      if (target && board && Object.keys(options).length) this.asked.next({ target: target.id, options, board });
+      const recipe = this.recipe();
+      if (recipe) this.asked.next(recipe);
     });
     this.asked
       .pipe(
@@ -103,29 +152,40 @@ export class DerivePanel {
       });
   }
 
-  private readonly naming = toObservable(
-    computed(() => ({ target: this.target()?.id, options: this.options(), board: this.boardName(), label: this.label().trim() })),
-  );
+  private readonly naming = toObservable(computed(() => ({ recipe: this.recipe(), label: this.label().trim() })));
   /** The name that the copy will get; empty until it is named. */
   protected readonly name = toSignal(
     this.naming.pipe(
       debounceTime(120),
-      switchMap(({ target, label, ...rest }) =>
-        target && label
-          ? this.api.call('copyName', { id: this.id() }, { ...rest, target, label }).pipe(catchError(() => of(null)))
+      switchMap(({ recipe, label }) =>
+        recipe && label
+          ? this.api.call('copyName', { id: this.id() }, { ...recipe, label }).pipe(catchError(() => of(null)))
           : of(null),
       ),
     ),
     { initialValue: null },
   );
 
-  protected setOption(name: string, value: string): void {
+  protected setOption(name: string, value: OptionValue): void {
     this.options.update((options) => ({ ...options, [name]: value }));
   }
 
-  protected setBoard(name: string): void {
-    this.boardName.set(name);
-    this.board.emit(name);
+  protected setPurpose(purpose: string): void {
+    this.purpose.set(purpose as Purpose);
+  }
+
+  protected setTarget(id: string): void {
+    this.chosenTarget.set(id);
+  }
+
+  protected setBoard(id: string): void {
+    this.chosenBoard.set(id);
+    const board = this.master().boards.find((one) => one.id === id);
+    if (board) this.boardChosen.emit(board.name);
+  }
+
+  protected leaveOut(feature: string, out: boolean): void {
+    this.leftOut.update((before) => new Set(out ? [...before, feature] : [...before].filter((one) => one !== feature)));
   }
 
   /** Lights up the objects of a line; without one, everything that is not left out. */
@@ -140,12 +200,11 @@ export class DerivePanel {
   }
 
   protected write(): void {
-    const target = this.target();
-    if (!target || !this.label().trim()) return;
+    const recipe = this.recipe();
+    if (!recipe || !this.label().trim()) return;
     this.writing.set(true);
-    localStorage.setItem(REMEMBERED + target.id, JSON.stringify(this.options()));
-    const body = { target: target.id, options: this.options(), board: this.boardName(), label: this.label() };
-    this.api.call('addRecipe', { id: this.id() }, body).subscribe({
+    localStorage.setItem(REMEMBERED + recipe.target, JSON.stringify(recipe.options));
+    this.api.call('addRecipe', { id: this.id() }, { ...recipe, label: this.label() }).subscribe({
       next: ({ recipe }) => this.written.emit(recipe),
       error: (error: Error) => {
         this.writing.set(false);

@@ -11,7 +11,7 @@ import {
   setAttribute,
   setLayerVisible,
 } from '@inkwell-twin/core/web';
-import { ADDITIONS, type NewKind, newItem } from './new-item';
+import { ADDITIONS, newItem } from './new-item';
 
 interface Row {
   readonly layer: Layer;
@@ -111,7 +111,7 @@ export class Contents {
   protected readonly processes = PROCESSES;
   protected readonly additions = ADDITIONS;
   protected readonly words = nodeInWords;
-  protected readonly kind = (item: Item): string => (item.name || item.kind === 'text' ? item.kind : '');
+  protected readonly kind = (item: Item): string => (nodeInWords(item) === item.kind ? '' : item.kind);
   protected readonly rows = computed((): Row[] => {
     const first = this.master().layers[0]!.id;
     return this.master().layers.map((layer) => ({
@@ -120,7 +120,7 @@ export class Contents {
     }));
   });
 
-  protected add(kind: NewKind): void {
+  protected add(kind: string): void {
     const item = newItem(kind, this.master(), this.board());
     this.command.emit(addItem(this.board(), item));
     this.select.emit([item.id]);

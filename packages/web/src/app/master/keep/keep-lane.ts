@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
 import { Button } from 'primeng/button';
+import { Tab, TabList, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
 import { type Box, type Command, type Item, type Master, allItems, moveItems, removeItems } from '@inkwell-twin/core/web';
 import { DraftSession } from '../../services/draft-session';
@@ -7,6 +8,7 @@ import { Impact } from '../../services/impact.service';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, timeInWords } from '../../shared/words';
 import { Stage } from '../stage/stage';
+import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
 import { Slip } from './slip';
 import { carriedBy } from './carried-by';
@@ -14,7 +16,7 @@ import { carriedBy } from './carried-by';
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
   selector: 'twin-keep-lane',
-  imports: [Button, Contents, Slip, Stage, VerdictMark],
+  imports: [Button, Contents, Slip, Stage, Tab, TabList, Tabs, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',
@@ -99,29 +101,32 @@ export class KeepLane {
     if (master && (dx || dy)) this.run(moveItems(master, this.selection(), dx, dy));
   }
 
-  protected key(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
-    if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) return;
-    const master = this.session.document();
-    const ids = this.selection();
-    if (event.key === 'Escape') this.selection.set([]);
-    if (!master || !ids.length) return;
-    const step = event.shiftKey ? 10 : 1;
-    const shifts: Record<string, [number, number]> = {
-      ArrowLeft: [-step, 0],
-      ArrowRight: [step, 0],
-      ArrowUp: [0, step],
-      ArrowDown: [0, -step],
-    };
-    const shift = shifts[event.key];
-    if (shift && target.tagName === 'CANVAS') {
-      event.preventDefault();
-      this.move({ dx: shift[0], dy: shift[1] });
-    } else if (event.key === 'Delete' || event.key === 'Backspace') {
-      event.preventDefault();
-      this.run(removeItems(master, ids));
-    }
+  /** Moves the selection while the board has the keys. */
+  private nudge(dx: number, dy: number): void {
+    if (this.selection().length) this.move({ dx, dy });
   }
+
+  private remove(): void {
+    const master = this.session.document();
+    if (master && this.selection().length) this.run(removeItems(master, this.selection()));
+  }
+
+  protected readonly key = shortcuts({
+    Escape: () => this.selection.set([]),
+    Delete: () => this.remove(),
+    Backspace: () => this.remove(),
+  });
+  /** On the board: by a millimetre, with Shift by ten. */
+  protected readonly boardKey = shortcuts({
+    ArrowLeft: () => this.nudge(-1, 0),
+    ArrowRight: () => this.nudge(1, 0),
+    ArrowUp: () => this.nudge(0, 1),
+    ArrowDown: () => this.nudge(0, -1),
+    'Shift+ArrowLeft': () => this.nudge(-10, 0),
+    'Shift+ArrowRight': () => this.nudge(10, 0),
+    'Shift+ArrowUp': () => this.nudge(0, 10),
+    'Shift+ArrowDown': () => this.nudge(0, -10),
+  });
 
   protected discard(): void {
     this.session.discard().catch((error: Error) => this.session.problem.set(error.message));

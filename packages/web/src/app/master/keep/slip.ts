@@ -3,9 +3,11 @@ import { Button } from 'primeng/button';
 import {
   type Board,
   type Command,
+  type Field,
   type Item,
   type Master,
   boxOfItem,
+  itemKind,
   moveItems,
   nodeInWords,
   removeItems,
@@ -13,7 +15,7 @@ import {
   resolveBoard,
   setAttribute,
 } from '@inkwell-twin/core/web';
-import { type Field, fieldsOf, valueOf } from './fields';
+import { valueOf } from './fields';
 
 /** The property slip of what is selected. A value is taken over on Enter or on leaving the field. */
 @Component({
@@ -167,11 +169,11 @@ export class Slip {
 
   protected readonly problem = signal('');
   protected readonly single = computed(() => (this.items().length === 1 ? this.items()[0]! : null));
-  protected readonly fields = computed(() => (this.single() ? fieldsOf(this.single()!) : []));
+  protected readonly fields = computed(() => (this.single() ? itemKind(this.single()!).fields : []));
   /** The box of an object that has no measures of its own. */
   protected readonly box = computed(() => {
     const item = this.single();
-    if (!item || item.kind === 'text' || item.kind === 'rectangle' || item.kind === 'ellipse') return null;
+    if (!item || itemKind(item).sized) return null;
     return boxOfItem(resolveBoard(this.master(), this.board()), item.id);
   });
   protected readonly title = computed(() => (this.single() ? nodeInWords(this.single()!) : `${this.items().length} objects`));

@@ -3,8 +3,11 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
-import type { CopyView, DifferenceView, MatchView } from '@inkwell-twin/api';
-import { type Box, type DisplayList, formatAmount } from '@inkwell-twin/core/web';
+import { Tab, TabList, Tabs } from 'primeng/tabs';
+import type { CopyView, Difference, MatchView } from '@inkwell-twin/api';
+import { type Box, formatAmount } from '@inkwell-twin/core/web';
+import { shownOf } from '../../content/kinds';
+import type { Shown } from '../../content/shown';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
 import { VerdictMark } from '../../shared/verdict-mark';
@@ -14,7 +17,7 @@ import { Overlay, type Way } from './overlay';
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, Overlay, SelectButton, VerdictMark],
+  imports: [Button, FormsModule, InputText, Overlay, SelectButton, Tab, TabList, Tabs, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -39,9 +42,22 @@ export class MatchLane {
     { label: 'Beside', value: 'beside' },
     { label: 'Blink', value: 'blink' },
   ];
-  protected readonly sides = computed(
-    () => this.match()?.sides as unknown as { master: DisplayList; copy: DisplayList } | null | undefined,
-  );
+  /** Both sides of the sheet that one looks at; null where either has no such sheet, or the file could not be read. */
+  protected readonly sides = signal<{ master: Shown; copy: Shown } | null>(null);
+  /** Which sheet one looks at. */
+  protected readonly leaf = signal(0);
+  /** The names of the sheets, where there are several. */
+  protected readonly leaves = computed(() => {
+    const all = this.match()?.sides?.master ?? [];
+    return all.length > 1 ? all.map(({ label }, value) => ({ label: label || `Sheet ${value + 1}`, value })) : [];
+  });
+  /** Differences of the sheet that one looks at, for showing; those of others keep their place in the list. */
+  protected readonly here = computed(() => {
+    const leaf = this.leaf();
+    return (this.match()?.differences ?? []).map((one) =>
+      one.leaf === leaf ? one : { ...one, place: null, masterEntries: [], copyEntries: [] },
+    );
+  });
   protected readonly counted = counted;
   protected readonly size = sizeInWords;
   private asked = '';
@@ -57,28 +73,41 @@ export class MatchLane {
   private load(copy: CopyView | null): void {
     if (!copy || copy.id !== this.asked) {
       this.match.set(null);
+      this.sides.set(null);
+      this.leaf.set(0);
       this.chosen.set(null);
       this.accepting.set(false);
     }
     this.asked = copy?.id ?? '';
     this.problem.set('');
     if (!copy) return;
-    this.api.call('match', { id: copy.id }).subscribe({
-      next: (match) => {
-        if (this.asked !== copy.id) return;
+    const leaf = this.leaf();
+    this.api.match(copy.id, leaf).subscribe({
+      next: ({ view: match, master, copy: body }) => {
+        if (this.asked !== copy.id || this.leaf() !== leaf) return;
         this.match.set(match);
+        const [one, other] = [master && shownOf(master), body && shownOf(body)];
+        this.sides.set(one && other && { master: one, copy: other });
         if ((this.chosen() ?? 0) >= match.differences.length) this.chosen.set(null);
       },
       error: (error: Error) => this.asked === copy.id && this.problem.set(error.message),
     });
   }
 
-  protected amount = ({ amount, unit }: DifferenceView): string => (amount === null ? '' : formatAmount(amount, unit));
+  protected amount = ({ amount, unit }: Difference): string => (amount === null ? '' : formatAmount(amount, unit));
 
   protected choose(index: number): void {
     this.chosen.set(index);
     const difference = this.match()?.differences[index];
+    if (difference) this.look(difference.leaf);
     if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
+  }
+
+  /** Goes to a sheet; one that only the copy has can't be shown beside anything. */
+  protected look(leaf: number): void {
+    if (leaf === this.leaf() || leaf >= (this.match()?.sides?.master.length ?? 0)) return;
+    this.leaf.set(leaf);
+    this.load(this.copy());
   }
 
   private act(id: 'deriveAgain' | 'withdraw' | 'check'): void {

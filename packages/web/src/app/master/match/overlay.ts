@@ -10,10 +10,10 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import type { DifferenceView } from '@inkwell-twin/api';
-import type { DisplayEntry, DisplayList } from '@inkwell-twin/core/web';
+import type { Difference } from '@inkwell-twin/api';
+import { type Manner, type Shown, boxOfShown } from '../../content/shown';
 import { CanvasSurface, themeColour } from '../stage/canvas-surface';
-import { type Manner, boardAxes, boxOfList, fontsReady, isHit, paintEntry, paintSheet } from '../stage/paint';
+import { boardAxes, fontsReady, paintSheet } from '../stage/paint';
 import { type View, fitView, toBoard, zoomView } from '../stage/view';
 
 export type Way = 'over' | 'beside' | 'blink';
@@ -36,9 +36,9 @@ const BLINK = 700;
     ':host { position: relative; display: block; background: var(--stage); overflow: hidden; } canvas { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }',
 })
 export class Overlay implements OnDestroy {
-  readonly master = input.required<DisplayList>();
-  readonly copy = input.required<DisplayList>();
-  readonly differences = input.required<readonly DifferenceView[]>();
+  readonly master = input.required<Shown>();
+  readonly copy = input.required<Shown>();
+  readonly differences = input.required<readonly Difference[]>();
   readonly chosen = input<number | null>(null);
   readonly way = input.required<Way>();
   readonly pick = output<number>();
@@ -71,7 +71,7 @@ export class Overlay implements OnDestroy {
             10,
           ),
         );
-      } else this.view.set(fitView(boxOfList(this.master()), room, height, 16));
+      } else this.view.set(fitView(boxOfShown(this.master()), room, height, 16));
     });
     effect(() => {
       clearInterval(this.timer);
@@ -116,10 +116,11 @@ export class Overlay implements OnDestroy {
     if (!held || held.far || !view) return;
     const [x, y] = toBoard(view, event.offsetX, event.offsetY);
     const reach = 5 / view.scale;
-    const found = this.differences().findIndex(({ masterEntries, copyEntries }) =>
-      [...masterEntries.map((i) => this.master().entries[i]), ...copyEntries.map((i) => this.copy().entries[i])].some(
-        (entry) => entry && isHit(entry, x, y, reach),
-      ),
+    const [master, copy] = [this.master(), this.copy()];
+    const found = this.differences().findIndex(
+      ({ masterEntries, copyEntries }) =>
+        masterEntries.some((entry) => master.isHit(entry, x, y, reach)) ||
+        copyEntries.some((entry) => copy.isHit(entry, x, y, reach)),
     );
     if (found >= 0) this.pick.emit(found);
   }
@@ -137,21 +138,21 @@ export class Overlay implements OnDestroy {
       master: new Set(this.differences().flatMap((one) => one.masterEntries)),
       copy: new Set(this.differences().flatMap((one) => one.copyEntries)),
     };
-    const paint = (list: DisplayList, manner: (index: number) => Manner | null, at: View) => {
+    const paint = (side: Shown, manner: (index: number) => Manner | null, at: View) => {
       boardAxes(context, at, ratio);
-      list.entries.forEach((entry: DisplayEntry, index) => {
-        const how = manner(index);
-        if (how) paintEntry(context, entry, at, how);
-      });
+      for (let entry = 0; entry < side.count; entry++) {
+        const how = manner(entry);
+        if (how) side.paint(context, entry, at, how);
+      }
     };
-    const sheet = (list: DisplayList, at: View) => {
+    const sheet = (list: Shown, at: View) => {
       boardAxes(context, at, ratio);
       if (list.sheet) paintSheet(context, list.sheet, themeColour('--sheet'), at, line);
     };
-    const own = (list: DisplayList, at: View) => {
+    const own = (list: Shown, at: View) => {
       boardAxes(context, at, ratio);
       if (list.sheet) paintSheet(context, list.sheet, list.background, at, line);
-      for (const entry of list.entries) paintEntry(context, entry, at, entry.style.fill || entry.style.stroke ? undefined : ink);
+      for (let entry = 0; entry < list.count; entry++) list.paint(context, entry, at);
     };
     if (way === 'over') {
       sheet(this.master(), view);

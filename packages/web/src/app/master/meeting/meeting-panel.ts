@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
+import { RadioButton } from 'primeng/radiobutton';
 import type { Meeting } from '../../services/draft-journal';
 import { counted } from '../../shared/words';
 
@@ -8,7 +10,7 @@ type Choice = 'mine' | 'theirs';
 /** Two sides changed the same: both are shown, and one says for each place which counts. Nothing is chosen unasked. */
 @Component({
   selector: 'twin-meeting-panel',
-  imports: [Button],
+  imports: [Button, FormsModule, RadioButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section role="alert" aria-label="Changes that meet">
@@ -22,12 +24,13 @@ type Choice = 'mine' | 'theirs';
             <span class="what">{{ clash.what }}</span>
             @for (side of sides; track side) {
               <label [class.on]="choices().get(clash.key) === side"
-                ><input
-                  type="radio"
+                ><p-radiobutton
+                  size="small"
                   [name]="clash.key"
-                  [attr.aria-label]="words[side] + ': ' + clash[side]"
-                  [checked]="choices().get(clash.key) === side"
-                  (change)="choose(clash.key, side)"
+                  [value]="side"
+                  [ariaLabel]="words[side] + ': ' + clash[side]"
+                  [ngModel]="choices().get(clash.key)"
+                  (ngModelChange)="choose(clash.key, side)"
                 />
                 <span class="side">{{ words[side] }}</span>
                 <code>{{ clash[side] }}</code></label
@@ -48,7 +51,6 @@ type Choice = 'mine' | 'theirs';
     li { display: grid; grid-template-columns: minmax(160px, 1fr) minmax(0, 1.4fr) minmax(0, 1.4fr); gap: 12px; padding: 5px 0; border-top: 1px solid var(--hairline-soft); align-items: baseline; }
     label { display: flex; gap: 8px; align-items: baseline; min-width: 0; cursor: pointer; }
     label code { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-    input { accent-color: var(--action); }
     .what { font-weight: 600; }
     .side { color: var(--ink-two); white-space: nowrap; }
     .on .side { color: var(--ink); font-weight: 600; }

@@ -1,4 +1,13 @@
-import { type Box, type DisplayEntry, type DisplayList, type Outline, boxOfOutlines, sweepOf } from '@inkwell-twin/core/web';
+import {
+  type Box,
+  type DisplayEntry,
+  type DisplayStyle,
+  type Outline,
+  type TextEntry,
+  boxOfOutlines,
+  sweepOf,
+} from '@inkwell-twin/core/web';
+import type { Manner } from '../../content/shown';
 import type { View } from './view';
 
 const paths = new WeakMap<DisplayEntry, Path2D>();
@@ -43,40 +52,36 @@ const PER_EM = 100;
 
 const faceOf = (font: string, size: number): string => FACES[font]!.replace('1px', `${size}px`);
 
-function textWidth({ text, font, size }: DisplayEntry & { kind: 'text' }): number {
+/** A line of text as it stands on the board. */
+type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align'>;
+
+function textWidth({ text, font, size }: Words): number {
   measure.font = faceOf(font, PER_EM);
   return (measure.measureText(text).width / PER_EM) * size;
+}
+
+/** The box of a line of text on the board, mm. */
+export function boxOfWords(words: Words): Box {
+  const { size, align } = words;
+  const width = textWidth(words);
+  const left = align === 'start' ? 0 : align === 'middle' ? -width / 2 : -width;
+  const [a, b, c, d, e, f] = words.frame;
+  const corners = [left, left + width].flatMap((x) =>
+    [-0.22 * size, 0.74 * size].map((y) => [a * x + c * y + e, b * x + d * y + f] as const),
+  );
+  return {
+    minX: Math.min(...corners.map(([x]) => x)),
+    minY: Math.min(...corners.map(([, y]) => y)),
+    maxX: Math.max(...corners.map(([x]) => x)),
+    maxY: Math.max(...corners.map(([, y]) => y)),
+  };
 }
 
 /** The box of an entry on the board, mm. */
 export function boxOf(entry: DisplayEntry): Box {
   let box = boxes.get(entry);
-  if (box) return box;
-  if (entry.kind === 'path') box = boxOfOutlines(entry.outlines);
-  else {
-    const width = textWidth(entry);
-    const left = entry.align === 'start' ? 0 : entry.align === 'middle' ? -width / 2 : -width;
-    const [a, b, c, d, e, f] = entry.frame;
-    const corners = [left, left + width].flatMap((x) =>
-      [-0.22 * entry.size, 0.74 * entry.size].map((y) => [a * x + c * y + e, b * x + d * y + f] as const),
-    );
-    box = {
-      minX: Math.min(...corners.map(([x]) => x)),
-      minY: Math.min(...corners.map(([, y]) => y)),
-      maxX: Math.max(...corners.map(([x]) => x)),
-      maxY: Math.max(...corners.map(([, y]) => y)),
-    };
-  }
-  boxes.set(entry, box);
+  if (!box) boxes.set(entry, (box = entry.kind === 'path' ? boxOfOutlines(entry.outlines) : boxOfWords(entry)));
   return box;
-}
-
-/** How an entry is drawn where its own look is not wanted. */
-export interface Manner {
-  readonly stroke: string;
-  readonly fill: string | null;
-  /** Pixels. */
-  readonly width: number;
 }
 
 /** Puts the board's axes onto the canvas: millimetres, y upwards. */
@@ -91,37 +96,48 @@ export function boardAxes(context: CanvasRenderingContext2D, view: View, ratio: 
   );
 }
 
-/** Draws one entry; the context has the board's axes. */
-export function paintEntry(context: CanvasRenderingContext2D, entry: DisplayEntry, view: View, manner?: Manner): void {
-  const { style } = entry;
+/** Draws a path; the context has the board's axes. */
+export function paintPath(
+  context: CanvasRenderingContext2D,
+  path: Path2D,
+  style: DisplayStyle,
+  view: View,
+  manner?: Manner,
+): void {
   context.globalAlpha = manner ? 1 : style.opacity;
   const fill = manner ? manner.fill : style.fill;
   const stroke = manner ? manner.stroke : style.stroke;
   // A line is never thinner than a hair on screen, whatever it measures.
   context.lineWidth = manner ? manner.width / view.scale : Math.max(style.strokeWidth, 0.9 / view.scale);
   context.lineJoin = 'round';
-  if (entry.kind === 'path') {
-    const path = pathOf(entry);
-    if (fill) {
-      context.fillStyle = fill;
-      context.fill(path, style.fillRule);
-    }
-    if (stroke) {
-      context.strokeStyle = stroke;
-      context.stroke(path);
-    }
-  } else {
-    context.save();
-    const [a, b, c, d, e, f] = entry.frame;
-    context.transform(a, b, c, d, e, f);
-    context.scale(entry.size / PER_EM, -entry.size / PER_EM);
-    context.font = faceOf(entry.font, PER_EM);
-    context.textAlign = entry.align === 'middle' ? 'center' : entry.align;
-    context.fillStyle = (manner ? manner.stroke : (fill ?? stroke)) ?? '#000000';
-    context.fillText(entry.text, 0, 0);
-    context.restore();
+  if (fill) {
+    context.fillStyle = fill;
+    context.fill(path, style.fillRule);
+  }
+  if (stroke) {
+    context.strokeStyle = stroke;
+    context.stroke(path);
   }
   context.globalAlpha = 1;
+}
+
+/** Draws a line of text; the context has the board's axes. */
+export function paintWords(context: CanvasRenderingContext2D, words: Words, style: DisplayStyle, manner?: Manner): void {
+  context.save();
+  context.globalAlpha = manner ? 1 : style.opacity;
+  context.transform(...words.frame);
+  context.scale(words.size / PER_EM, -words.size / PER_EM);
+  context.font = faceOf(words.font, PER_EM);
+  context.textAlign = words.align === 'middle' ? 'center' : words.align;
+  context.fillStyle = manner?.stroke ?? style.fill ?? style.stroke ?? '#000000';
+  context.fillText(words.text, 0, 0);
+  context.restore();
+}
+
+/** Draws one entry; the context has the board's axes. */
+export function paintEntry(context: CanvasRenderingContext2D, entry: DisplayEntry, view: View, manner?: Manner): void {
+  if (entry.kind === 'path') paintPath(context, pathOf(entry), entry.style, view, manner);
+  else paintWords(context, entry, entry.style, manner);
 }
 
 /** Draws the ground of a board. */
@@ -139,30 +155,18 @@ export function paintSheet(
   context.strokeRect(0, 0, sheet.width, sheet.height);
 }
 
-/** The box of everything in a list, its sheet included. */
-export function boxOfList({ sheet, entries }: Pick<DisplayList, 'sheet' | 'entries'>): Box {
-  const all = entries.map(boxOf);
-  if (sheet) all.push({ minX: 0, minY: 0, maxX: sheet.width, maxY: sheet.height });
-  return all.reduce(
-    (joined, box) => ({
-      minX: Math.min(joined.minX, box.minX),
-      minY: Math.min(joined.minY, box.minY),
-      maxX: Math.max(joined.maxX, box.maxX),
-      maxY: Math.max(joined.maxY, box.maxY),
-    }),
-    all[0] ?? { minX: 0, minY: 0, maxX: 100, maxY: 100 },
-  );
+/** Whether a point of the board is inside a path's fill, or within `reach` mm of its line. */
+export function isOnPath(path: Path2D, style: DisplayStyle, x: number, y: number, reach: number): boolean {
+  if (style.fill && measure.isPointInPath(path, x, y, style.fillRule)) return true;
+  measure.lineWidth = Math.max(style.strokeWidth, 2 * reach);
+  return measure.isPointInStroke(path, x, y);
 }
 
-/** Whether a point of the board is on an entry: inside its fill, or within `reach` mm of its line. */
+/** Whether a point of the board is on an entry. */
 export function isHit(entry: DisplayEntry, x: number, y: number, reach: number): boolean {
   const box = boxOf(entry);
   if (x < box.minX - reach || x > box.maxX + reach || y < box.minY - reach || y > box.maxY + reach) return false;
-  if (entry.kind === 'text') return true;
-  const path = pathOf(entry);
-  if (entry.style.fill && measure.isPointInPath(path, x, y, entry.style.fillRule)) return true;
-  measure.lineWidth = Math.max(entry.style.strokeWidth, 2 * reach);
-  return measure.isPointInStroke(path, x, y);
+  return entry.kind === 'text' || isOnPath(pathOf(entry), entry.style, x, y, reach);
 }
 
 /** Makes sure that the shipped fonts are there before text is drawn or measured. */

@@ -1,0 +1,35 @@
+import * as z from 'zod';
+import { MatchView } from './shapes';
+
+const Side = z.object({ kind: z.string(), head: z.unknown(), lengths: z.array(z.number()) }).nullable();
+/** What stands before the numbers of a comparison. */
+export const MatchHead = z.object({ view: MatchView, master: Side, copy: Side });
+export type MatchHead = z.infer<typeof MatchHead>;
+
+export const alignedTo8 = (length: number): number => Math.ceil(length / 8) * 8;
+
+/** One side of a comparison, its numbers still as they came: views into the answer. */
+export interface WiredBody {
+  readonly kind: string;
+  readonly head: unknown;
+  readonly buffers: readonly Uint8Array<ArrayBuffer>[];
+}
+
+/** Reads a comparison as the server packs it. @throws ZodError where it is something else */
+export function readMatch(bytes: ArrayBuffer): { view: MatchView; master: WiredBody | null; copy: WiredBody | null } {
+  const length = new DataView(bytes).getUint32(0, true);
+  const head = MatchHead.parse(JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length))));
+  let at = alignedTo8(4 + length);
+  const side = (one: MatchHead['master']): WiredBody | null =>
+    one && {
+      kind: one.kind,
+      head: one.head,
+      buffers: one.lengths.map((size) => {
+        const view = new Uint8Array(bytes, at, size);
+        at += alignedTo8(size);
+        return view;
+      }),
+    };
+  const master = side(head.master);
+  return { view: head.view, master, copy: side(head.copy) };
+}

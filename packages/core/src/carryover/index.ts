@@ -1,3 +1,0 @@
-export * from './adapt';
-export * from './ladder';
-export * from './report';

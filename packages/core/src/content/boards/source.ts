@@ -1,0 +1,88 @@
+import type { CarryLines } from '../../copies/report';
+import { type Scope, boardOf, boardsIn } from '../../copies/scope';
+import type { Layer, Master } from '../../master/schema';
+import { type ResolvedBoard, type ResolvedEntry, resolveBoard } from '../../master/resolve';
+import type { FontBook } from '../../fonts/font-book';
+import type { Outline } from '../../geometry/outline';
+import type { LeafSource } from '../kind';
+
+// Copies of one revision are made from the same boards: what was opened for one is there for the next.
+const opened = new WeakMap<Master, Map<string, ResolvedBoard>>();
+
+/** The boards of a scope, opened. @throws Failure `board-unknown` */
+export function resolveBoards(master: Master, scope: Scope): LeafSource<ResolvedBoard>[] {
+  const { boards, missing } = boardsIn(master, scope);
+  if (missing.length) boardOf(master, missing[0]);
+  const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;
+  let known = opened.get(master);
+  if (!known) opened.set(master, (known = new Map()));
+  return boards.map((board) => {
+    let source = objects ? undefined : known.get(board.id);
+    if (!source) {
+      source = resolveBoard(master, board, objects);
+      if (!objects) known.set(board.id, source);
+    }
+    return { key: board.id, label: board.name, source };
+  });
+}
+
+/**
+ * The entries of a board that a target takes, each with its layer. Writes down what every copy of a board loses: groups and
+ * symbols are opened, hidden objects stay away, and so do layers that the target does not take.
+ * @param takes whether a layer's objects reach the copy
+ */
+export function takenEntries(
+  { entries, layers, hidden }: ResolvedBoard,
+  takes: (layer: Layer) => boolean,
+  lines: CarryLines,
+): { entry: ResolvedEntry; layer: Layer }[] {
+  const byId = new Map(layers.map((layer) => [layer.id, layer]));
+  const [uses, groups, manyLines] = [
+    lines.line('uses', 'restated', 'Symbol uses', 'arrive as separate shapes'),
+    lines.line('groups', 'restated', 'Groups', 'arrive opened'),
+    lines.line('lines', 'restated', 'Text of several lines', 'arrives as one text each line'),
+  ];
+  const notForIt = new Map(
+    layers.map((layer) => [
+      layer.id,
+      lines.line(`layer:${layer.id}`, 'left out', `Objects on “${layer.name}” (${layer.process})`, 'not for this machine'),
+    ]),
+  );
+  const isHidden = lines.line('hidden', 'left out', 'Objects on hidden layers', 'hidden in the master');
+  const taken: { entry: ResolvedEntry; layer: Layer }[] = [];
+  for (const entry of entries) {
+    lines.take(entry.source);
+    const layer = byId.get(entry.layerId)!;
+    if (!takes(layer)) {
+      notForIt.get(layer.id)!(entry.source);
+      continue;
+    }
+    for (const holder of entry.within) (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
+    if (entry.line) manyLines(entry.source);
+    taken.push({ entry, layer });
+  }
+  for (const id of hidden) {
+    lines.take(id);
+    isHidden(id);
+  }
+  return taken;
+}
+
+/** A line of text as outlines, and a word about it. */
+export function outlineText(
+  entry: ResolvedEntry & { kind: 'text' },
+  fonts: FontBook,
+  lines: CarryLines,
+  becomes: string,
+): readonly Outline[] {
+  const { outlines, missing } = fonts.outline(entry);
+  lines.line('text', 'restated', 'Text', becomes)(entry.source);
+  if (missing.length)
+    lines.line(
+      'characters',
+      'left out',
+      `Characters ${[...new Set(missing)].slice(0, 8).join(' ')}`,
+      `are not in ${entry.font}`,
+    )(entry.source);
+  return outlines;
+}

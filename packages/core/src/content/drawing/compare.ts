@@ -1,0 +1,256 @@
+import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
+import { type Placed, align } from '../../matching/align';
+import { type Difference, byImportance, difference } from '../../matching/difference';
+import { type FilledOtherwise, filledOtherwise } from '../../matching/fills';
+import type { Placing } from '../../matching/order';
+import {
+  type LookPair,
+  type NameOf,
+  leftoverDifferences,
+  lookDifferencesOf,
+  matchOutlines,
+  orderDifferences,
+  wordsFor,
+} from '../../matching/outlines';
+import type { Pair } from '../../matching/pair';
+import { FINER } from '../../matching/pieces';
+import { orAtAnotherScale } from '../../matching/scale';
+import type { CompareSettings, Comparison } from '../kind';
+import { type Drawing, sourceAt } from './drawing';
+import type { DrawingCarries } from './features';
+import { boxOfOutlinesIn, lookWords, piecesOf, polylineOf } from './pieces';
+import { sameEntry } from './same';
+import { boxOfWords, compareTexts } from './texts';
+
+type Settings = CompareSettings<DrawingCarries>;
+
+/**
+ * Compares what the master says with what a copy says, by place and shape, without ids: entry by entry first, and only what is
+ * left over by the slower search for what was split, joined, turned into lines or moved.
+ */
+export function compareDrawings(master: Drawing, copy: Drawing, settings: Settings): Comparison {
+  const plain = compareAsIs(master, copy, settings);
+  return orAtAnotherScale(
+    plain,
+    settings.tolerance,
+    () => [boxOfDrawing(master), boxOfDrawing(copy)],
+    (factor, tolerance) => compareAsIs(master, scaled(copy, factor), { ...settings, tolerance }),
+  );
+}
+
+function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameOf }: Settings): Comparison {
+  const same = sameEntry(master, copy, tolerance);
+  const [looks, otherLooks] = [lookWords(master), lookWords(copy)];
+  const partner = new Int32Array(master.count).fill(-1);
+  const taken = new Uint8Array(copy.count);
+  const [a, b] = [placesOf(master), placesOf(copy)];
+  align(a, b, (i, j) => looks(i) === otherLooks(j) && same(i, j), tolerance, partner, taken);
+  align(a, b, same, tolerance, partner, taken);
+  const otherwise: [number, number][] = [];
+  let outlines = 0;
+  for (let i = 0; i < master.count; i++) {
+    const j = partner[i]!;
+    if (j < 0) continue;
+    outlines += master.firstOutline[i + 1]! - master.firstOutline[i]!;
+    if (looks(i) !== otherLooks(j)) otherwise.push([i, j]);
+  }
+  const leftA = leftOver(master, (i) => partner[i]! < 0);
+  const leftB = leftOver(copy, (j) => !taken[j]);
+  const as = piecesOf(master, leftA.paths, tolerance);
+  const bs = piecesOf(copy, leftB.paths, tolerance);
+  const matched = matchOutlines(as, bs, tolerance);
+  const texts = compareTexts(master, leftA.texts, copy, leftB.texts, tolerance, nameOf);
+  const refilled = otherwise.filter(([i, j]) => filledByAnotherRule(master, i, copy, j));
+  const found = [
+    ...compareSheets(master, copy, tolerance),
+    ...leftoverDifferences(matched, tolerance, nameOf),
+    ...lookDifferencesOf(lookPairs(master, copy, otherwise, matched.pairs, looks, otherLooks), nameOf),
+    ...fillDifferences(
+      [...filledOtherwise(matched.pairs, as, bs, tolerance), ...filledInPairs(master, copy, refilled, tolerance)],
+      nameOf,
+    ),
+    ...(carries.order === 'left out' ? [] : orderOf(master, copy, partner, matched.pairs, texts.placings, nameOf, tolerance)),
+    ...texts.differences,
+  ];
+  outlines += as.length;
+  return { differences: found.sort(byImportance), outlines, equal: Math.max(0, outlines - matched.onlyA.length) };
+}
+
+/** Where an entry is found: its first point. */
+function placesOf({ count, text, texts, firstOutline, paths }: Drawing): Placed {
+  const at = (entry: number, axis: 0 | 1): number => {
+    const words = texts[text[entry]!];
+    return words ? words.frame[4 + axis]! : (paths.coords[paths.firstCoord[firstOutline[entry]!]! + axis] ?? 0);
+  };
+  return { count, x: (i) => at(i, 0), y: (i) => at(i, 1) };
+}
+
+function leftOver(drawing: Drawing, isLeft: (entry: number) => boolean): { paths: number[]; texts: number[] } {
+  const left: { paths: number[]; texts: number[] } = { paths: [], texts: [] };
+  for (let i = 0; i < drawing.count; i++) if (isLeft(i)) left[drawing.text[i]! < 0 ? 'paths' : 'texts'].push(i);
+  return left;
+}
+
+function compareSheets(master: Drawing, copy: Drawing, tolerance: number): Difference[] {
+  const found: Difference[] = [];
+  if (master.sheet && copy.sheet) {
+    const off = Math.max(Math.abs(master.sheet.width - copy.sheet.width), Math.abs(master.sheet.height - copy.sheet.height));
+    const shown = ({ width, height }: { width: number; height: number }) =>
+      `${Number(width.toFixed(3))} × ${Number(height.toFixed(3))} mm`;
+    if (off > tolerance)
+      found.push(
+        difference('sheet resized', 'The sheet', {
+          amount: off,
+          unit: 'mm',
+          master: shown(master.sheet),
+          copy: shown(copy.sheet),
+        }),
+      );
+  }
+  const recoloured = (what: string, one: string | null, other: string | null) =>
+    found.push(difference('recoloured', what, { master: one ?? 'none', copy: other ?? 'none' }));
+  if (master.background !== copy.background) recoloured('Background of the board', master.background, copy.background);
+  const colours = new Map(copy.layers.map(({ name, colour }) => [name, colour]));
+  for (const { name, colour } of master.layers) {
+    const there = colours.get(name);
+    if (colour && there && there !== colour) recoloured(`Layer ${name}`, colour, there);
+  }
+  return found;
+}
+
+function boxOfEntry(drawing: Drawing, entry: number, tolerance: number): Box {
+  const words = drawing.texts[drawing.text[entry]!];
+  if (words) return boxOfWords(words);
+  const boxes: Box[] = [];
+  for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++)
+    boxes.push(boxOfPolyline(polylineOf(drawing, o, tolerance)));
+  return joinBoxes(boxes);
+}
+
+const boxOfDrawing = (drawing: Drawing): Box => boxOfOutlinesIn(drawing, 0.1);
+
+/** What `wordsFor` wants to know of an entry. */
+const described = (drawing: Drawing, entry: number) => ({
+  entry,
+  layer: drawing.layers[drawing.layer[entry]!]!.name,
+  style: drawing.looks[drawing.look[entry]!]!,
+  source: sourceAt(drawing, entry),
+  closed: drawing.paths.closed[drawing.firstOutline[entry]!] === 1,
+});
+
+const nameOfEntry = (drawing: Drawing, entry: number, nameOf: NameOf): string => {
+  const words = drawing.texts[drawing.text[entry]!];
+  const source = sourceAt(drawing, entry);
+  if (words) return (source !== null && nameOf?.(source)) || `“${words.text.slice(0, 60)}”`;
+  return wordsFor(described(drawing, entry), nameOf);
+};
+
+function* lookPairs(
+  master: Drawing,
+  copy: Drawing,
+  otherwise: readonly (readonly [number, number])[],
+  matched: readonly Pair[],
+  looks: (entry: number) => string,
+  otherLooks: (entry: number) => string,
+): Generator<LookPair> {
+  for (const [i, j] of otherwise)
+    yield {
+      a: { ...described(master, i), look: looks(i) },
+      b: { ...described(copy, j), look: otherLooks(j) },
+      box: () => joinBoxes([boxOfEntry(master, i, 0.1), boxOfEntry(copy, j, 0.1)]),
+    };
+  for (const { a, b } of matched) yield { a, b, box: () => joinBoxes([a.box, b.box]) };
+}
+
+const filledByAnotherRule = (master: Drawing, i: number, copy: Drawing, j: number): boolean => {
+  const [x, y] = [master.looks[master.look[i]!]!, copy.looks[copy.look[j]!]!];
+  return x.fill !== null && y.fill !== null && x.fillRule !== y.fillRule && master.text[i]! < 0;
+};
+
+/** Of entries with equal outlines and another rule of filling, those that fill another area. */
+function filledInPairs(
+  master: Drawing,
+  copy: Drawing,
+  entries: readonly (readonly [number, number])[],
+  tolerance: number,
+): FilledOtherwise[] {
+  return entries.flatMap(([i, j]) => {
+    const [as, bs] = [piecesOf(master, [i], tolerance), piecesOf(copy, [j], tolerance)];
+    const pairs = as.map((a, k) => ({ a, b: bs[k]! }));
+    return filledOtherwise(pairs, as, bs, tolerance);
+  });
+}
+
+function fillDifferences(found: readonly FilledOtherwise[], nameOf: NameOf): Difference[] {
+  const groups = new Map<number, FilledOtherwise[]>();
+  for (const one of found) {
+    const list = groups.get(one.a.entry);
+    if (list) list.push(one);
+    else groups.set(one.a.entry, [one]);
+  }
+  return [...groups.values()].map((list) => {
+    const { a, filledInMaster } = list[0]!;
+    return difference('filled otherwise', wordsFor(a, nameOf), {
+      count: list.length,
+      master: filledInMaster ? 'filled' : 'hollow',
+      copy: filledInMaster ? 'hollow' : 'filled',
+      place: joinBoxes(list.map((one) => one.a.box)),
+      masterEntries: [a.entry],
+      copyEntries: [...new Set(list.map(({ b }) => b.entry))],
+      source: a.source,
+    });
+  });
+}
+
+/** Things that now cover what they did not cover, of whatever kind: text covers outlines as outlines cover text. */
+function orderOf(
+  master: Drawing,
+  copy: Drawing,
+  partner: Int32Array,
+  matched: readonly Pair[],
+  texts: readonly Placing[],
+  nameOf: NameOf,
+  tolerance: number,
+): Difference[] {
+  const others = [
+    ...matched.map(({ a, b }) => [a.entry, b.entry] as const),
+    ...texts.map(({ a, b }) => [a.entry, b.entry] as const),
+  ];
+  const all = [...[...partner].flatMap((j, i) => (j < 0 ? [] : [[i, j] as const])), ...others].sort(([i], [k]) => i - k);
+  if (all.every(([, j], at) => at === 0 || all[at - 1]![1] <= j)) return [];
+  const boxes = (drawing: Drawing, entry: number): Box[] => {
+    const words = drawing.texts[drawing.text[entry]!];
+    if (words) return [boxOfWords(words)];
+    const found: Box[] = [];
+    for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++)
+      found.push(boxOfPolyline(polylineOf(drawing, o, tolerance / FINER)));
+    return found;
+  };
+  const placings: Placing[] = [];
+  partner.forEach((j, i) => {
+    if (j < 0) return;
+    const what = () => nameOfEntry(master, i, nameOf);
+    const source = sourceAt(master, i);
+    for (const box of boxes(master, i)) placings.push({ a: { entry: i, box }, b: { entry: j, box }, what, source });
+  });
+  for (const { a, b } of matched) placings.push({ a, b, what: () => wordsFor(a, nameOf), source: a.source });
+  const found = orderDifferences([...placings, ...texts], 'paint');
+  // An object of several outlines is out of place once.
+  const seen = new Set<number>();
+  return found.filter(({ masterEntries: [entry] }) => !seen.has(entry!) && seen.add(entry!));
+}
+
+function scaled(drawing: Drawing, factor: number): Drawing {
+  const { sheet, paths, looks, texts } = drawing;
+  return {
+    ...drawing,
+    sheet: sheet && { width: sheet.width * factor, height: sheet.height * factor },
+    looks: looks.map((look) => ({ ...look, strokeWidth: look.strokeWidth * factor })),
+    texts: texts.map(({ frame: [a, b, c, d, e, f], ...words }) => ({
+      ...words,
+      size: words.size * factor,
+      frame: [a, b, c, d, e * factor, f * factor] as const,
+    })),
+    paths: { ...paths, coords: paths.coords.map((value) => value * factor) },
+  };
+}

@@ -1,0 +1,172 @@
+import { Growing } from '../../bytes/growing';
+import type { Outline } from '../../geometry/outline';
+import type { DisplayEntry, DisplayList, DisplayStyle, TextEntry } from './display-list';
+import { type Paths, PathStore, outlineAt } from './paths';
+
+/** A line of text as it stands on the board. */
+export type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align'>;
+
+/**
+ * What a drawn copy says, packed: things placed in mm, y upwards, in painting order, with looks and layers as small tables.
+ * Twenty thousand objects cross to a worker by transfer and are compared and hashed without an object each.
+ */
+export interface Drawing {
+  /** Sheet size, mm; null where the format has none. */
+  readonly sheet: { readonly width: number; readonly height: number } | null;
+  readonly background: string | null;
+  readonly layers: DisplayList['layers'];
+  readonly looks: readonly DisplayStyle[];
+  readonly texts: readonly Words[];
+  /** Entries. */
+  readonly count: number;
+  /** Of each entry: its layer and its look, by number. */
+  readonly layer: Uint32Array;
+  readonly look: Uint32Array;
+  /** count + 1: the first outline of each entry; a text has none. */
+  readonly firstOutline: Uint32Array;
+  /** Of each entry: its text by number, -1 for a path. */
+  readonly text: Int32Array;
+  /** Of each entry: the master's object it comes from, by number in `sources`; -1 in what was read from a file. */
+  readonly source: Int32Array;
+  readonly sources: readonly string[];
+  readonly paths: Paths;
+}
+
+/** The master's object that an entry comes from, or null. */
+export const sourceAt = ({ source, sources }: Drawing, entry: number): string | null => sources[source[entry]!] ?? null;
+
+/** Entry number `i` as an object. */
+export function entryAt(drawing: Drawing, i: number): DisplayEntry {
+  const source = sourceAt(drawing, i);
+  const placed = {
+    layer: drawing.layers[drawing.layer[i]!]!.name,
+    style: drawing.looks[drawing.look[i]!]!,
+    ...(source === null ? {} : { source }),
+  };
+  const words = drawing.texts[drawing.text[i]!];
+  if (words) return { kind: 'text', ...words, ...placed };
+  const outlines: Outline[] = [];
+  for (let o = drawing.firstOutline[i]!; o < drawing.firstOutline[i + 1]!; o++) outlines.push(outlineAt(drawing.paths, o));
+  return { kind: 'path', outlines, ...placed };
+}
+
+/** A drawing with an object for each entry. */
+export function unpackDrawing(drawing: Drawing): DisplayList {
+  const { sheet, background, layers, count } = drawing;
+  const entries = Array.from({ length: count }, (_, i) => entryAt(drawing, i));
+  return { kind: 'display-list', sheet, background, layers, entries };
+}
+
+/** A display list packed. */
+export function packDrawing({ sheet, background, layers, entries }: DisplayList): Drawing {
+  const builder = new DrawingBuilder();
+  for (const { name, colour } of layers) builder.layer(name, colour);
+  for (const entry of entries) {
+    const [layer, look] = [builder.layer(entry.layer), builder.look(entry.style)];
+    if (entry.kind === 'text') builder.words(entry, layer, look, entry.source);
+    else {
+      for (const outline of entry.outlines) builder.paths.add(outline);
+      builder.path(layer, look, entry.source);
+    }
+  }
+  return builder.finish(sheet, background, true);
+}
+
+const keyOf = ({ fill, fillRule, stroke, strokeWidth, opacity }: DisplayStyle): string =>
+  `${fill}|${fillRule}|${stroke}|${strokeWidth}|${opacity}`;
+
+/** Takes in a drawing entry by entry: outlines go into `paths` first, then `path` makes an entry of them. */
+export class DrawingBuilder {
+  readonly paths = new PathStore();
+  private readonly layers: { name: string; colour: string | null }[] = [];
+  private readonly layerByName = new Map<string, number>();
+  private readonly looks: DisplayStyle[] = [];
+  private readonly lookByKey = new Map<string, number>();
+  private readonly lookByStyle = new WeakMap<DisplayStyle, number>();
+  private readonly texts: Words[] = [];
+  private readonly layerOf = new Growing(Uint32Array);
+  private readonly lookOf = new Growing(Uint32Array);
+  private readonly firstOutline = new Growing(Uint32Array);
+  private readonly textOf = new Growing(Int32Array);
+  private readonly sourceOf = new Growing(Int32Array);
+  private readonly sources: string[] = [];
+  private readonly sourceNumber = new Map<string, number>();
+
+  constructor() {
+    this.firstOutline.push(0);
+  }
+
+  get count(): number {
+    return this.layerOf.length;
+  }
+
+  /** The number of a layer by its name; a colour given later than the name is taken over. */
+  layer(name: string, colour: string | null = null): number {
+    let at = this.layerByName.get(name);
+    if (at === undefined) {
+      at = this.layers.push({ name, colour }) - 1;
+      this.layerByName.set(name, at);
+    } else if (colour !== null) this.layers[at]!.colour ??= colour;
+    return at;
+  }
+
+  look(style: DisplayStyle): number {
+    let at = this.lookByStyle.get(style);
+    if (at !== undefined) return at;
+    const key = keyOf(style);
+    at = this.lookByKey.get(key);
+    if (at === undefined) {
+      at = this.looks.push(style) - 1;
+      this.lookByKey.set(key, at);
+    }
+    this.lookByStyle.set(style, at);
+    return at;
+  }
+
+  private entry(layer: number, look: number, text: number, source: string | undefined): void {
+    this.layerOf.push(layer);
+    this.lookOf.push(look);
+    this.textOf.push(text);
+    this.firstOutline.push(this.paths.count);
+    if (source === undefined) return this.sourceOf.push(-1);
+    let at = this.sourceNumber.get(source);
+    if (at === undefined) {
+      at = this.sources.push(source) - 1;
+      this.sourceNumber.set(source, at);
+    }
+    this.sourceOf.push(at);
+  }
+
+  /** An entry of the outlines that came since the last one. */
+  path(layer: number, look: number, source?: string): void {
+    this.entry(layer, look, -1, source);
+  }
+
+  words({ text, frame, size, font, align }: Words, layer: number, look: number, source?: string): void {
+    this.entry(layer, look, this.texts.push({ text, frame, size, font, align }) - 1, source);
+  }
+
+  /** @param all keeps layers that nothing is on */
+  finish(sheet: Drawing['sheet'], background: string | null, all = false): Drawing {
+    const layer = this.layerOf.taken();
+    const used = new Set(layer);
+    const kept = this.layers.map((_, i) => i).filter((i) => all || used.has(i));
+    const renumbered = new Map(kept.map((old, i) => [old, i]));
+    if (kept.length < this.layers.length) layer.forEach((old, i) => (layer[i] = renumbered.get(old)!));
+    return {
+      sheet,
+      background,
+      layers: kept.map((i) => this.layers[i]!),
+      looks: this.looks,
+      texts: this.texts,
+      count: layer.length,
+      layer,
+      look: this.lookOf.taken(),
+      firstOutline: this.firstOutline.taken(),
+      text: this.textOf.taken(),
+      source: this.sourceOf.taken(),
+      sources: this.sources,
+      paths: this.paths.taken(),
+    };
+  }
+}

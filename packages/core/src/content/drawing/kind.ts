@@ -1,0 +1,25 @@
+import type { ResolvedBoard } from '../../master/resolve';
+import { FOOTPRINTS } from '../footprints';
+import { resolveBoards } from '../boards/source';
+import type { ContentKind } from '../kind';
+import { packObject, unpackObject } from '../packing';
+import { adaptDrawing } from './adapt';
+import { compareDrawings } from './compare';
+import { digestDrawing } from './digest';
+import type { Drawing } from './drawing';
+import { type DrawingCarries, drawingFeatures } from './features';
+
+/** Paths and texts with their looks, on sheets. */
+export const drawingKind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = {
+  id: 'drawing',
+  words: 'Drawing',
+  features: drawingFeatures,
+  resolve: resolveBoards,
+  footprint: FOOTPRINTS.get('drawing')!,
+  label: (label, { 'board names': names }) => (names === 'left out' ? '' : names === 'kept' ? label : names.spelt(label)),
+  adapt: adaptDrawing,
+  digest: digestDrawing,
+  compare: compareDrawings,
+  pack: packObject,
+  unpack: unpackObject,
+};

@@ -1,0 +1,5 @@
+import type { BoardReading } from '../boards/footprint';
+import { type DrawingCarries, drawingFeatures } from './features';
+
+/** How footprints of drawings read boards: from every layer. */
+export const drawingReading: BoardReading<DrawingCarries> = { features: drawingFeatures, takes: () => true };

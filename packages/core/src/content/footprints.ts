@@ -1,0 +1,23 @@
+import type { Scope } from '../copies/scope';
+import type { Master } from '../master/schema';
+import { footprintOfBoards } from './boards/footprint';
+import { drawingReading } from './drawing/reading';
+import type { FeatureRow, LeafPrint } from './kind';
+import { drawingFeatures } from './drawing/features';
+import { toolPathFeatures, toolPathReading } from './tool-path/features';
+
+type Footprint = (master: Master, scope: Scope, key: string, carries: never) => readonly LeafPrint[];
+
+/**
+ * How each kind of content answers what a copy depends on, without the rest of it: a browser asks that on every edit.
+ */
+export const FOOTPRINTS = new Map<string, Footprint>([
+  ['drawing', (master, scope, key, carries) => footprintOfBoards(master, scope, key, carries, drawingReading)],
+  ['toolPath', (master, scope, key, carries) => footprintOfBoards(master, scope, key, carries, toolPathReading)],
+]);
+
+/** The features of each kind of content. */
+export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
+  ['drawing', drawingFeatures],
+  ['toolPath', toolPathFeatures],
+]);

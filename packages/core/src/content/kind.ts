@@ -1,0 +1,106 @@
+import type { Hasher } from '../bytes/hasher';
+import type { CarryLines } from '../copies/report';
+import type { Scope } from '../copies/scope';
+import type { FontBook } from '../fonts/font-book';
+import type { Box } from '../geometry/measure';
+import type { Difference, DifferenceKind } from '../matching/difference';
+import type { Master } from '../master/schema';
+
+export type MaybePromise<T> = T | Promise<T>;
+
+/** What becomes of one feature in a conversion. */
+export type Outcome = 'kept' | 'restated' | 'approximated' | 'left out';
+
+/** What becomes of a feature, and where it is rewritten, into what: in words for people, and in numbers for `adapt`. */
+export type Carry<How = object> =
+  'kept' | 'left out' | ({ readonly outcome: 'restated' | 'approximated'; readonly words: string } & How);
+
+/** What each feature of a kind of content becomes in a target. A feature that a target says nothing of does not exist. */
+export type CarriesOf<Features> = { readonly [F in keyof Features]: Carry<Features[F]> };
+
+/** What a step needs from outside, handed to it. */
+export interface Means {
+  readonly fonts: FontBook;
+  /** Stops long work between two sheets. */
+  readonly signal?: AbortSignal;
+}
+
+/** One feature of a kind of content: the one row that footprint, report, comparison, `twin targets`, the docs and the tests read. */
+export interface FeatureRow {
+  /** What people call it: "Fills". */
+  readonly words: string;
+  /** How a change of it is found where it is carried; empty for what only ever has a word in the report. */
+  readonly found: readonly DifferenceKind[];
+  /** May be left out by choice. */
+  readonly optional?: true;
+  /** Tells the parts of a copy apart: a copy of one part does not carry it. */
+  readonly ofMany?: true;
+}
+
+/** One part of a master that becomes one part of a copy: a board, say. */
+export interface LeafSource<Source> {
+  readonly key: string;
+  readonly label: string;
+  readonly source: Source;
+}
+
+/** What a copy depends on in one part of it: a hash of all of it, and node by node what of it is carried. */
+export interface LeafPrint {
+  readonly key: string;
+  readonly hash: string;
+  /** Node → feature → what was read there. Only walked when somebody asks what changed. */
+  readonly parts: () => ReadonlyMap<string, ReadonlyMap<string, string>>;
+}
+
+export interface CompareSettings<Carries = unknown> {
+  /** Largest deviation that still counts as the same, mm. */
+  readonly tolerance: number;
+  readonly carries: Carries;
+  /** Names of the master's objects, by id. */
+  readonly nameOf?: ((source: string) => string | undefined) | undefined;
+}
+
+export interface Comparison {
+  readonly differences: readonly Difference[];
+  /** Outlines of the master's side, and how many have their equal in the copy. */
+  readonly outlines: number;
+  readonly equal: number;
+}
+
+/** A body as it crosses to a worker or a browser: numbers by transfer, the rest as JSON. */
+export interface Packed {
+  readonly head: unknown;
+  readonly buffers: readonly ArrayBufferView[];
+}
+
+/** What is drawn of one side of a comparison, whatever it is: where each numbered thing is. */
+export interface Shown {
+  readonly count: number;
+  readonly boxOf: (entry: number) => Box;
+}
+
+/**
+ * A kind of content: what a copy can say, free of any format.
+ * @typeParam Source a part of a master with everything expanded
+ * @typeParam Body what is written and read back
+ * @typeParam Carries what a target holds of each feature
+ */
+export interface ContentKind<Source = never, Body = never, Carries = never> {
+  readonly id: string;
+  /** "Drawing". */
+  readonly words: string;
+  readonly features: Readonly<Record<string, FeatureRow>>;
+  /** The parts of a master that a scope names, in order. @throws Failure where the scope names what is not there */
+  readonly resolve: (master: Master, scope: Scope) => readonly LeafSource<Source>[];
+  /** What a copy depends on, part by part. @param key equal keys must mean equal `carries` */
+  readonly footprint: (master: Master, scope: Scope, key: string, carries: never) => readonly LeafPrint[];
+  /** The name of a part as the target spells it; empty where it carries none. */
+  readonly label: (label: string, carries: Carries) => string;
+  /** Rewrites what a target can't hold and writes down every rewrite. Pure. */
+  readonly adapt: (source: Source, carries: Carries, lines: CarryLines, means: Means) => MaybePromise<Body>;
+  /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */
+  readonly digest: (body: Body, into: Hasher) => void;
+  readonly compare: (master: Body, copy: Body, settings: CompareSettings<Carries>) => Comparison;
+  readonly pack: (body: Body) => Packed;
+  readonly unpack: (packed: Packed) => Body;
+}

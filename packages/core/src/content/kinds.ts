@@ -1,0 +1,52 @@
+import { Failure } from '../failure/failure';
+import { FEATURES, FOOTPRINTS } from './footprints';
+import { drawingKind } from './drawing/kind';
+import type { DrawingCarries } from './drawing/features';
+import type { Drawing } from './drawing/drawing';
+import type { ContentKind } from './kind';
+import { toolPathKind } from './tool-path/kind';
+import type { ToolPathCarries } from './tool-path/features';
+import type { ToolPath } from './tool-path/tool-path';
+
+/** The kinds of content that come with the product: what their copies say, and what a target can say of each feature. */
+export interface Kinds {
+  drawing: { body: Drawing; carries: DrawingCarries };
+  toolPath: { body: ToolPath; carries: ToolPathCarries };
+}
+export type KindId = keyof Kinds;
+
+/** What a target carries of each kind; one that is absent is left out. Kinds that were added from outside have names of their own. */
+export type Carries = { readonly [K in KindId]?: Kinds[K]['carries'] } & { readonly [kind: string]: object | undefined };
+
+/** One part of what a copy says: a sheet, a path of a tool. */
+export type Leaf<K extends string = string> = {
+  readonly kind: K;
+  readonly key: string;
+  /** Its name: that of its board, say. Empty where the format has no place for one. */
+  readonly label: string;
+  readonly body: K extends KindId ? Kinds[K]['body'] : unknown;
+};
+
+type AnyKind = ContentKind<unknown, unknown, unknown>;
+const known = new Map<string, AnyKind>();
+
+/** Adds a kind of content. Its name must be free, or taken by the very same one. */
+export function addKind<S, B, C>(kind: ContentKind<S, B, C>): void {
+  const before = known.get(kind.id);
+  if (before && before !== (kind as unknown)) throw new Failure('kind-taken', `There is a kind of content “${kind.id}” already.`);
+  known.set(kind.id, kind as unknown as AnyKind);
+  FOOTPRINTS.set(kind.id, kind.footprint);
+  FEATURES.set(kind.id, kind.features);
+}
+addKind(drawingKind);
+addKind(toolPathKind);
+
+/** All kinds, in the order in which they were added. */
+export const allKinds = (): readonly AnyKind[] => [...known.values()];
+
+/** @throws Failure `kind-unknown` */
+export function kindById(id: string): AnyKind {
+  const kind = known.get(id);
+  if (kind) return kind;
+  throw new Failure('kind-unknown', `There is no kind of content “${id}”. Known: ${[...known.keys()].join(', ')}.`);
+}

@@ -1,0 +1,52 @@
+import type { Process } from '../../master/schema';
+import type { BoardFeature, BoardReading } from '../boards/footprint';
+import { drawingFeatures } from '../drawing/features';
+import type { CarriesOf } from '../kind';
+import type { Tool } from './tool-path';
+
+/** What a target has to say of a feature that it can't hold as it is. */
+export interface ToolPathHows {
+  /** The coordinates of a stroke lie on a grid of `step`, mm. */
+  moves: { readonly step: number };
+  arcs: { readonly within: number };
+  curves: { readonly within: number };
+  text: object;
+  /** Which tool a process is done with; a process without one is not for this machine. */
+  tools: { readonly of: Readonly<Partial<Record<Process, Tool>>> };
+  speed: { readonly of: (tool: Tool) => number };
+  order: object;
+  fills: object;
+  'line colours': object;
+  'line widths': object;
+  opacity: object;
+  background: object;
+}
+export type ToolPathCarries = CarriesOf<ToolPathHows>;
+
+const { outlines, arcs, curves, text, fills, opacity, background } = drawingFeatures;
+
+/** The features of tool paths, one row each. */
+export const toolPathFeatures: { readonly [F in keyof ToolPathHows]: BoardFeature } = {
+  moves: { ...outlines, words: 'Coordinates' },
+  arcs,
+  curves,
+  text,
+  tools: { words: 'Layer names', found: ['re-layered', 'missing', 'added'], layer: ({ process }) => process, always: true },
+  speed: { words: 'Speed', found: ['speed changed'] },
+  order: { words: 'Order of work', found: ['re-ordered'], ordered: true },
+  fills: { ...fills, found: [] },
+  'line colours': { words: drawingFeatures['line colours'].words, found: [] },
+  'line widths': { words: drawingFeatures['line widths'].words, found: [] },
+  opacity: { words: opacity.words, found: [] },
+  background: { words: background.words, found: [] },
+};
+
+/** Which tool does the objects of a process; undefined where the machine has none for it. */
+export const toolOf = ({ tools }: ToolPathCarries, process: Process): Tool | undefined =>
+  typeof tools === 'object' ? tools.of[process] : undefined;
+
+/** How footprints of tool paths read boards: only from layers that there is a tool for. */
+export const toolPathReading: BoardReading<ToolPathCarries> = {
+  features: toolPathFeatures,
+  takes: ({ process }, carries) => toolOf(carries, process) !== undefined,
+};

@@ -1,0 +1,25 @@
+import type { ResolvedBoard } from '../../master/resolve';
+import { FOOTPRINTS } from '../footprints';
+import { resolveBoards } from '../boards/source';
+import type { ContentKind } from '../kind';
+import { packObject, unpackObject } from '../packing';
+import { adaptToolPath } from './adapt';
+import { compareToolPaths } from './compare';
+import { digestToolPath } from './digest';
+import { type ToolPathCarries, toolPathFeatures } from './features';
+import type { ToolPath } from './tool-path';
+
+/** Moves of a machine with its tools, in order. */
+export const toolPathKind: ContentKind<ResolvedBoard, ToolPath, ToolPathCarries> = {
+  id: 'toolPath',
+  words: 'Tool path',
+  features: toolPathFeatures,
+  resolve: resolveBoards,
+  footprint: FOOTPRINTS.get('toolPath')!,
+  label: () => '',
+  adapt: adaptToolPath,
+  digest: digestToolPath,
+  compare: compareToolPaths,
+  pack: packObject,
+  unpack: unpackObject,
+};

@@ -1,0 +1,167 @@
+import type { Comparison, Means } from '../content/kind';
+import { asFailure, whereInWords } from '../failure/failure';
+import type { Master } from '../master/schema';
+import { type Difference, byImportance } from '../matching/difference';
+import type { CopyFile, ReadCopy, Says } from '../targets/codec';
+import { codecOf } from '../targets/registry';
+import { compareAs, namesIn, project } from './derive';
+import { footprintHash } from './footprint';
+import type { Recipe } from './recipe';
+import { digestOf } from './says';
+import { boardsIn, findBoard } from './scope';
+import { unreadDifferences } from './unread';
+import { type Verdict, verdictOf } from './verdict';
+
+/** What is known about a copy when it is checked. */
+export interface CheckInput {
+  /** The copy's files; null when the first is missing. */
+  readonly files: readonly CopyFile[] | null;
+  /** Whether the bytes are those that were written; null where nobody knows. */
+  readonly whole: boolean | null;
+  /** What the copy said when it was written. */
+  readonly says: string;
+  readonly recipe: Recipe;
+  readonly now: Master;
+  /** The master at the revision that the copy was made from; null when that is not at hand. */
+  readonly then: Master | null;
+  readonly tolerance?: number | undefined;
+  /** Whether nothing that the copy carries has changed since, where that is known already; else it is found here. */
+  readonly fresh?: boolean | undefined;
+}
+
+/** The outcome of a match check, with its proof. */
+export interface CheckResult {
+  readonly verdict: Verdict;
+  readonly remark: string;
+  /** The three questions, each with its answer; null where it was not needed or could not be answered. */
+  readonly whole: boolean | null;
+  readonly fresh: boolean | null;
+  readonly true: boolean | null;
+  /** One sentence that says what the verdict rests on. */
+  readonly proof: string;
+  readonly differences: readonly Difference[];
+  readonly outlines: number;
+  readonly equal: number;
+  /** Both sides, where the file was read. */
+  readonly sides: { readonly master: Says; readonly copy: Says } | null;
+}
+
+const none = { differences: [], outlines: 0, equal: 0, sides: null, remark: '' };
+
+/**
+ * Checks one copy: is it whole, is it fresh, is it true? A whole copy whose footprint is unchanged is in step by proof and
+ * is not even read; in every other case the file is read and compared.
+ * @param always reads and compares even where the short proof would do, to have both sides for showing
+ */
+export async function checkCopy(input: CheckInput, means: Means, always = false): Promise<CheckResult> {
+  const { files, recipe, now, then, whole } = input;
+  if (!files)
+    return { ...none, verdict: 'gone', whole: false, fresh: null, true: null, proof: 'The file is not there any more.' };
+  const [missing] = boardsIn(now, recipe.scope).missing;
+  if (missing !== undefined)
+    return {
+      ...none,
+      verdict: whole ? 'behind' : 'crossed',
+      whole,
+      fresh: false,
+      true: false,
+      proof: `The master has no board “${(then && findBoard(then, missing)?.name) ?? missing}” any more.`,
+    };
+  const fresh = input.fresh ?? (then ? footprintHash(then, recipe) === footprintHash(now, recipe) : null);
+  if (whole && fresh && !always)
+    return {
+      ...none,
+      verdict: 'in step',
+      whole,
+      fresh,
+      true: true,
+      proof: 'The bytes are as written, and nothing that this copy carries has changed since.',
+    };
+  let read: ReadCopy;
+  try {
+    read = await codecOf(recipe.target).read(files, { options: recipe.options }, means);
+  } catch (error) {
+    const failure = asFailure(error);
+    const where = whereInWords(failure.where);
+    return {
+      ...none,
+      verdict: 'unreadable',
+      whole,
+      fresh,
+      true: null,
+      proof: `${failure.message}${where ? ` (${where})` : ''}`,
+    };
+  }
+  const compareTo = (side: Says, nameOf?: (source: string) => string | undefined) =>
+    compareAs(recipe, side, read, nameOf, input.tolerance);
+  const saysNowInFull = (await project(now, recipe, means)).projection;
+  // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
+  const unread = whole ? [] : unreadDifferences(read.notUnderstood);
+  const compared = compareTo(saysNowInFull, namesIn(now));
+  const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
+  const saysNow = comparison.differences.length === 0;
+  const past = new Past(input, saysNowInFull, means);
+  const saysThen =
+    whole === true ||
+    (!unread.length && (digestOf(read) === input.says || (fresh ? saysNow : await past.says((side) => compareTo(side)))));
+  const answers = {
+    whole: whole === true,
+    saysThen,
+    saysNow,
+    // The table asks this only of copies that say neither.
+    nowIsThen: !saysThen && !saysNow && (fresh ?? (await past.isNow())),
+  };
+  return {
+    ...verdictOf(answers),
+    whole,
+    fresh,
+    true: saysNow,
+    proof: proofOf(whole, saysThen, comparison),
+    ...comparison,
+    sides: { master: saysNowInFull, copy: read },
+  };
+}
+
+/** What the master said when the copy was made: worked out only where the table of verdicts asks for it. */
+class Past {
+  private projection: Says | null | undefined;
+
+  constructor(
+    private readonly input: CheckInput,
+    private readonly now: Says,
+    private readonly means: Means,
+  ) {}
+
+  private async then(): Promise<Says | null> {
+    const { then, recipe } = this.input;
+    if (this.projection === undefined) {
+      const there = then && !boardsIn(then, recipe.scope).missing.length;
+      this.projection = there ? (await project(then, recipe, this.means)).projection : null;
+    }
+    return this.projection;
+  }
+
+  async says(compare: (side: Says) => Comparison): Promise<boolean> {
+    const then = await this.then();
+    return then !== null && compare(then).differences.length === 0;
+  }
+
+  async isNow(): Promise<boolean> {
+    const then = await this.then();
+    if (!then) return digestOf(this.now) === this.input.says;
+    return compareAs(this.input.recipe, this.now, then, undefined, this.input.tolerance).differences.length === 0;
+  }
+}
+
+function proofOf(whole: boolean | null, saysThen: boolean, { outlines, equal, differences }: Comparison): string {
+  const bytes = whole
+    ? 'The bytes are as written'
+    : whole === null
+      ? 'Nobody knows whether the bytes are as written'
+      : saysThen
+        ? 'The file was re-written but says the same'
+        : 'The file was changed since it was written';
+  if (!differences.length) return `${bytes}; read back, it says what the master says now.`;
+  const count = differences.length === 1 ? '1 difference' : `${differences.length} differences`;
+  return `${bytes}; read back, it has ${count} from the master now (${equal} of ${outlines} outlines agree).`;
+}

@@ -1,0 +1,113 @@
+import { UNSEALED } from '../bytes/seal';
+import type { Comparison, Means } from '../content/kind';
+import { type Leaf, kindById } from '../content/kinds';
+import { Failure } from '../failure/failure';
+import type { Master, Node } from '../master/schema';
+import { childLists, nodeInWords } from '../master/tree';
+import type { Difference } from '../matching/difference';
+import type { CopyFile, Says } from '../targets/codec';
+import { declarationOf } from '../targets/declarations';
+import { codecOf } from '../targets/registry';
+import { formatMark } from './mark';
+import { type Recipe, carriesOf, howOf } from './recipe';
+import { CarryLines, type CarryReport } from './report';
+import { compareSays, digestOf } from './says';
+import type { Boards } from './scope';
+import { unreadDifferences } from './unread';
+
+/** One revision of a master: what a copy is made from. */
+export interface RevisionOf {
+  readonly master: Master;
+  readonly rev: number;
+  /** Time of the update, ISO 8601; the only date that ever enters a copy. */
+  readonly time: string;
+}
+
+/** A copy and everything that is known about it when it is made. */
+export interface Derived {
+  readonly files: readonly CopyFile[];
+  readonly says: string;
+  readonly projection: Says;
+  readonly report: CarryReport;
+  /** Where reading the file back came out otherwise than the report says: a defect of ours, shown as such. */
+  readonly defects: readonly Difference[];
+}
+
+/** @throws Failure `one-board` where a target says one board and the recipe asks for several */
+export function assertHolds({ target, scope }: Pick<Recipe, 'target' | 'scope'>, master: Boards): void {
+  const { holds, label } = declarationOf(target);
+  const count = scope.of === 'master' ? master.boards.length : scope.ids.length;
+  if (holds.leaves === 'one' && count > 1)
+    throw new Failure('one-board', `${label} says one board, and this asks for ${count}. Choose one of them.`);
+}
+
+/** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
+export async function project(master: Master, recipe: Recipe, means: Means): Promise<{ projection: Says; report: CarryReport }> {
+  assertHolds(recipe, master);
+  const lines = new CarryLines();
+  const leaves: Leaf[] = [];
+  for (const [id, carries] of Object.entries(carriesOf(recipe))) {
+    const kind = kindById(id);
+    for (const { key, label, source } of kind.resolve(master, recipe.scope)) {
+      if (means.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
+      leaves.push({ kind: id, key, label: kind.label(label, carries), body: await kind.adapt(source, carries, lines, means) });
+    }
+  }
+  // A single part has no name of its own: the copy's name is enough.
+  const projection = { leaves: leaves.length === 1 ? [{ ...leaves[0]!, label: '' }] : leaves };
+  return { projection, report: lines.report() };
+}
+
+/** Names of a master's objects, for differences. */
+export function namesIn(master: Master): (source: string) => string | undefined {
+  let nodes: Map<string, Node> | undefined;
+  const gather = (node: Node): void => {
+    nodes!.set(node.id, node);
+    for (const [, children] of childLists(node)) children.forEach(gather);
+  };
+  return (source) => {
+    if (!nodes) {
+      nodes = new Map();
+      gather(master);
+    }
+    const node = nodes.get(source);
+    return node && nodeInWords(node);
+  };
+}
+
+/** How two copies of a recipe are compared. @param tolerance in the place of the target's own, mm */
+export function compareAs(
+  recipe: Recipe,
+  master: Says,
+  copy: Says,
+  nameOf?: (source: string) => string | undefined,
+  tolerance?: number,
+): Comparison {
+  const own = declarationOf(recipe.target).tolerance;
+  return compareSays(master, copy, {
+    tolerance: tolerance === undefined ? own : Object.fromEntries(Object.keys(own).map((kind) => [kind, tolerance])),
+    carries: carriesOf(recipe),
+    nameOf,
+  });
+}
+
+/**
+ * Makes a copy: resolve, adapt, write, read back as proof, and seal the mark with what was read. The same revision and recipe
+ * give the same bytes.
+ */
+export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, means: Means): Promise<Derived> {
+  const codec = codecOf(recipe.target);
+  const { projection, report } = await project(master, recipe, means);
+  const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
+  const files = await codec.write(projection, recipe.options, mark, means);
+  const back = await codec.read(files, { options: recipe.options }, means);
+  const says = digestOf(back);
+  const { differences } = compareAs(recipe, projection, back, namesIn(master));
+  return {
+    files: codec.seal(files, says),
+    says,
+    projection,
+    report,
+    defects: [...differences, ...unreadDifferences(back.notUnderstood)],
+  };
+}

@@ -1,0 +1,63 @@
+import { digest } from '../bytes/hasher';
+import { FOOTPRINTS } from '../content/footprints';
+import type { LeafPrint } from '../content/kind';
+import type { Master } from '../master/schema';
+import { type Recipe, carriesOf, recipeKey } from './recipe';
+import { boardsIn } from './scope';
+
+/** What a copy depends on: one hash for all of it, one for each part, and node by node for naming what changed. */
+export interface Footprint {
+  readonly hash: string;
+  /** Part → hash. */
+  readonly leaves: ReadonlyMap<string, string>;
+  /** Node → feature → what was read there. */
+  readonly parts: () => ReadonlyMap<string, ReadonlyMap<string, string>>;
+}
+
+type Made = Pick<Recipe, 'target' | 'options' | 'choices' | 'scope'>;
+
+const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
+  const key = recipeKey(recipe);
+  // Names of parts are carried only where there are several, so that the same target and options may carry two ways.
+  const many = recipe.scope.of === 'boards' && recipe.scope.ids.length < 2 ? '' : ' many';
+  return Object.entries(carriesOf(recipe)).flatMap(([kind, carries]) =>
+    [...(FOOTPRINTS.get(kind)?.(master, recipe.scope, key + many, carries as never) ?? [])].map((print) => ({
+      ...print,
+      key: `${kind} ${print.key}`,
+    })),
+  );
+};
+
+/** The hash of everything that a copy made by this recipe depends on; a word of its own where a board of it is not there. */
+export function footprintHash(master: Master, recipe: Made): string {
+  if (boardsIn(master, recipe.scope).missing.length) return 'no board';
+  const prints = printsOf(master, recipe);
+  return prints.length === 1 ? prints[0]!.hash : digest(prints.map(({ key, hash }) => `${key} ${hash}`).join('\n')).slice(0, 32);
+}
+
+/** The footprint with its parts: for naming what ended a match span. */
+export function footprintOf(master: Master, recipe: Made): Footprint {
+  const prints = printsOf(master, recipe);
+  return {
+    hash: footprintHash(master, recipe),
+    leaves: new Map(prints.map(({ key, hash }) => [key, hash])),
+    parts: () => {
+      const all = new Map<string, ReadonlyMap<string, string>>();
+      for (const { parts } of prints) for (const [node, features] of parts()) all.set(node, features);
+      return all;
+    },
+  };
+}
+
+/** What of each object changed that is carried: object → features; come and gone objects with all of theirs. */
+export function changedParts(before: Footprint, after: Footprint): Map<string, string[]> {
+  const changed = new Map<string, string[]>();
+  if (before.hash === after.hash) return changed;
+  const [old, now] = [before.parts(), after.parts()];
+  for (const node of new Set([...old.keys(), ...now.keys()])) {
+    const [x, y] = [old.get(node), now.get(node)];
+    const features = [...new Set([...(x?.keys() ?? []), ...(y?.keys() ?? [])])].filter((name) => x?.get(name) !== y?.get(name));
+    if (features.length) changed.set(node, features);
+  }
+  return changed;
+}

@@ -1,0 +1,12 @@
+export * from './check';
+export * from './derive';
+export * from './footprint';
+export * from './ladder';
+export * from './mark';
+export * from './recipe';
+export * from './report';
+export * from './says';
+export { Choice, Scope } from './schemas';
+export { type Boards, boardOf, boardScope, boardsIn, findBoard, fixedScope, scopeInWords } from './scope';
+export * from './unread';
+export * from './verdict';

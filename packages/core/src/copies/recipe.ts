@@ -1,0 +1,109 @@
+import * as z from 'zod';
+import { FEATURES } from '../content/footprints';
+import type { Carry } from '../content/kind';
+import type { Carries } from '../content/kinds';
+import { Failure } from '../failure/failure';
+import { canonical } from '../master/hash';
+import { idFrom } from '../master/ids';
+import type { Options } from '../targets/declaration';
+import { declarationOf, parseOptions } from '../targets/declarations';
+import { Choice, Scope } from './schemas';
+import { boardScope } from './scope';
+
+/** What to derive and how: a part of the master, a target, its options, and choices about single features. */
+export interface Recipe {
+  readonly id: string;
+  readonly scope: Scope;
+  readonly target: string;
+  readonly options: Options;
+  readonly choices: readonly Choice[];
+  /** The row of a table that a copy is made for, once there are such copies. */
+  readonly row: { readonly table: string; readonly key: string } | null;
+}
+
+/** A text that is equal for equal target, options and choices: what `carries` depends on. */
+export const recipeKey = ({ target, options, choices }: Pick<Recipe, 'target' | 'options' | 'choices'>): string =>
+  canonical(choices.length ? [target, options, choices] : [target, options]);
+
+/**
+ * A recipe with checked options. Without an id of its own it gets one that says the same each time.
+ * @param scope a scope, or the name of one board (empty for the first)
+ * @throws Failure `target-unknown`, `option-invalid`
+ */
+export function recipeOf(
+  target: string,
+  options: Readonly<Record<string, unknown>>,
+  scope: Scope | string = '',
+  id?: string,
+  choices: readonly Choice[] = [],
+): Recipe {
+  const values = parseOptions(declarationOf(target), options);
+  const part = typeof scope === 'string' ? boardScope(scope) : scope;
+  const recipe = { scope: part, target, options: values, choices, row: null };
+  return { id: id ?? idFrom(canonical(recipe)), ...recipe };
+}
+
+const isSingle = (scope: Scope): boolean => scope.of === 'boards' && scope.ids.length < 2;
+
+/** What a recipe's copy carries of each kind of content: what the target holds, less what its choices leave out. */
+export function carriesOf(recipe: Pick<Recipe, 'target' | 'options' | 'choices' | 'scope'>): Carries {
+  const carries = declarationOf(recipe.target).carries(recipe.options);
+  const left = new Set(recipe.choices.map(({ feature }) => feature));
+  const single = isSingle(recipe.scope);
+  if (!left.size && !single) return carries;
+  return Object.fromEntries(
+    Object.entries(carries).map(([kind, features]) => [
+      kind,
+      Object.fromEntries(
+        Object.entries(features as Record<string, Carry>).map(([name, carry]) => [
+          name,
+          left.has(name) || (single && FEATURES.get(kind)?.[name]?.ofMany) ? 'left out' : carry,
+        ]),
+      ),
+    ]),
+  ) as Carries;
+}
+
+/** Target, options, choices, scope and writer as the mark of origin states them. */
+export function howOf({ target, options, choices, scope, row }: Recipe): string {
+  const { writer } = declarationOf(target);
+  return canonical({ target, options, scope, writer, ...(choices.length ? { choices } : {}), ...(row ? { row } : {}) });
+}
+
+const How = z.object({
+  target: z.string(),
+  options: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
+  scope: Scope,
+  writer: z.string(),
+  choices: z.array(Choice).default([]),
+});
+
+/** How marks stated recipes before they were JSON: `target?name=value&…#board`. */
+const BEFORE = /^([a-z0-9]+)\?([^#]*)#(.*)$/s;
+
+/**
+ * The recipe that a mark states, and the version of the writer that made the copy (empty in marks from before there were any).
+ * @throws Failure `mark-damaged`, `target-unknown`, `option-invalid`
+ */
+export function recipeOfHow(how: string, id: string): Recipe & { readonly writer: string } {
+  const before = BEFORE.exec(how);
+  if (before) {
+    const options = Object.fromEntries(
+      before[2]!
+        .split('&')
+        .filter(Boolean)
+        .map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]),
+    );
+    return { ...recipeOf(before[1]!, options, before[3]!, id), writer: '' };
+  }
+  let stated: unknown;
+  try {
+    stated = JSON.parse(how);
+  } catch {
+    stated = null;
+  }
+  const found = How.safeParse(stated);
+  if (!found.success) throw new Failure('mark-damaged', 'The mark of origin does not say how the copy was made.');
+  const { target, options, scope, writer, choices } = found.data;
+  return { ...recipeOf(target, options, scope, id, choices), writer };
+}

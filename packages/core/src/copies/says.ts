@@ -1,0 +1,92 @@
+import { hasher } from '../bytes/hasher';
+import type { Carries, Leaf } from '../content/kinds';
+import { kindById } from '../content/kinds';
+import type { Comparison } from '../content/kind';
+import { type Difference, byImportance, difference } from '../matching/difference';
+import type { Says } from '../targets/codec';
+
+/** Digests are this long, and a mark has room for just as much. */
+const DIGITS = 40;
+
+/** A short name for what a copy says: what says the same, to a thousandth of a millimetre, has the same. */
+export function digestOf({ leaves }: Says): string {
+  const hash = hasher();
+  for (const { kind, label, body } of leaves) {
+    hash.update(`${kind} ${JSON.stringify(label)}\n`);
+    kindById(kind).digest(body, hash);
+  }
+  return hash.hex().slice(0, DIGITS);
+}
+
+export interface SaysSettings {
+  /** By kind of content, mm. */
+  readonly tolerance: Readonly<Record<string, number>>;
+  readonly carries: Carries;
+  readonly nameOf?: ((source: string) => string | undefined) | undefined;
+}
+
+/** Which part of the copy each part of the master is; -1 where there is none. */
+function partners(master: readonly Leaf[], copy: readonly Leaf[]): number[] {
+  if (master.length === 1 && copy.length === 1) return [0];
+  const free = new Set(copy.keys());
+  const take = (passes: (j: number) => boolean): number => {
+    for (const j of free)
+      if (passes(j)) {
+        free.delete(j);
+        return j;
+      }
+    return -1;
+  };
+  const found = master.map(({ label }) => take((j) => copy[j]!.label === label));
+  const digests = new Map<number, string>();
+  const digest = (side: readonly Leaf[], at: number, base: number): string => {
+    let known = digests.get(base + at);
+    if (known === undefined) digests.set(base + at, (known = digestOf({ leaves: [{ ...side[at]!, label: '' }] })));
+    return known;
+  };
+  // Under another name it is the one that says the same; else the one in the same place, if nobody else is.
+  master.forEach((_, i) => {
+    if (found[i]! < 0) found[i] = take((j) => digest(master, i, 0) === digest(copy, j, master.length));
+  });
+  if (master.length === copy.length)
+    master.forEach((_, i) => {
+      if (found[i]! < 0) found[i] = take((j) => j === i);
+    });
+  return found;
+}
+
+/** All that two copies, or a master and its copy, say differently: part by part, and which parts there are in which order. */
+export function compareSays(master: Says, copy: Says, { tolerance, carries, nameOf }: SaysSettings): Comparison {
+  const partner = partners(master.leaves, copy.leaves);
+  const differences: Difference[] = [];
+  let [outlines, equal] = [0, 0];
+  let last = -1;
+  master.leaves.forEach((leaf, i) => {
+    const j = partner[i]!;
+    const other = copy.leaves[j];
+    const what = leaf.label || `Sheet ${i + 1}`;
+    if (!other || other.kind !== leaf.kind) {
+      differences.push(difference('sheet missing', what, { leaf: i }));
+      if (other) differences.push(difference('sheet added', other.label || `Sheet ${j + 1}`, { leaf: i }));
+      return;
+    }
+    if (other.label !== leaf.label)
+      differences.push(difference('sheet renamed', what, { leaf: i, master: leaf.label, copy: other.label }));
+    if (j < last)
+      differences.push(difference('sheet re-ordered', what, { leaf: i, master: `sheet ${i + 1}`, copy: `sheet ${j + 1}` }));
+    last = Math.max(last, j);
+    const found = kindById(leaf.kind).compare(leaf.body, other.body, {
+      tolerance: tolerance[leaf.kind] ?? 0.01,
+      carries: carries[leaf.kind],
+      nameOf,
+    });
+    differences.push(...(i ? found.differences.map((one) => ({ ...one, leaf: i })) : found.differences));
+    outlines += found.outlines;
+    equal += found.equal;
+  });
+  copy.leaves.forEach((leaf, j) => {
+    if (!partner.includes(j))
+      differences.push(difference('sheet added', leaf.label || `Sheet ${j + 1}`, { leaf: master.leaves.length + j }));
+  });
+  return { differences: differences.sort(byImportance), outlines, equal };
+}

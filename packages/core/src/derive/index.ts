@@ -1,2 +1,0 @@
-export * from './derive';
-export * from './recipe';

@@ -1,0 +1,33 @@
+import * as z from 'zod';
+import type { Item } from '../schema';
+import { MatrixSchema, finite, itemBase } from '../schema-parts';
+import type { ItemKind } from './kind';
+import { anyItem } from './table';
+
+export interface GroupItem {
+  kind: 'group';
+  id: string;
+  name?: string | undefined;
+  layer: string | null;
+  transform?: z.infer<typeof MatrixSchema> | undefined;
+  opacity?: number | undefined;
+  items: Item[];
+}
+export const GroupItem = z.object({
+  kind: z.literal('group'),
+  ...itemBase,
+  opacity: finite.optional(),
+  get items(): z.ZodType<Item[]> {
+    return z.array(anyItem());
+  },
+});
+
+export const group: ItemKind<GroupItem> = {
+  id: 'group',
+  schema: GroupItem,
+  words: () => 'group',
+  lists: ['items'],
+  opens: ({ items }) => ({ items: items as never[] }),
+  sized: false,
+  fields: [],
+};

@@ -1,0 +1,19 @@
+import { ellipse } from './ellipse';
+import { group } from './group';
+import { path } from './path';
+import { polyline } from './polyline';
+import { rectangle } from './rectangle';
+import { addItemKind } from './table';
+import { text } from './text';
+import { use } from './use';
+
+addItemKind(path);
+addItemKind(rectangle);
+addItemKind(ellipse);
+addItemKind(polyline);
+addItemKind(text);
+addItemKind(use);
+addItemKind(group);
+
+export type { Field, ItemKind, TextLine } from './kind';
+export { addItemKind, itemKind, itemKinds } from './table';

@@ -1,0 +1,83 @@
+import type * as z from 'zod';
+import type { Outline } from '../../geometry/outline';
+import type { Point } from '../../geometry/point';
+import type { FontName } from '../schema-parts';
+
+/** A property that a person may set: where it is, what it is called, and how it is edited. */
+export interface Field {
+  readonly attribute: string;
+  readonly label: string;
+  readonly kind: 'number' | 'text' | 'choice' | 'colour';
+  readonly unit?: string;
+  readonly choices?: readonly string[];
+  /** Smallest value allowed. */
+  readonly least?: number;
+}
+
+/** One line of a text, in the item's own axes. */
+export interface TextLine {
+  readonly text: string;
+  readonly at: Point;
+  readonly size: number;
+  readonly font: FontName;
+  readonly align: 'start' | 'middle' | 'end';
+  /** Which line of its item it is. */
+  readonly line: number;
+}
+
+/** What an item holds instead of drawing by itself: items of its own, or a symbol by its id. */
+export interface Opened<N> {
+  readonly items?: readonly N[];
+  readonly symbol?: string;
+}
+
+/**
+ * A kind of item: everything that the rest of the house wants to know of it. One of `outlines`, `lines` and `opens` is there.
+ * @typeParam N the item
+ */
+export interface ItemKind<N = never> {
+  readonly id: string;
+  readonly schema: z.ZodObject;
+  /** What people call one of these that has no name. */
+  readonly words: (item: N) => string;
+  /** Names of its attributes that are lists of nodes. */
+  readonly lists: readonly 'items'[];
+  /** The outlines of a shape in its own axes, mm. */
+  readonly outlines?: (item: N) => readonly Outline[];
+  /** The lines of a text, those without a letter left out. */
+  readonly lines?: (item: N) => readonly TextLine[];
+  readonly opens?: (item: N) => Opened<never>;
+  /**
+   * The attributes that place it, moved in its own axes, mm. A kind without them is moved by its transform.
+   */
+  readonly placed?: (item: N, dx: number, dy: number) => Readonly<Record<string, number>>;
+  /** Whether width and height are attributes of its own; the size of the others is a matter of their transform. */
+  readonly sized: boolean;
+  readonly fields: readonly Field[];
+  /** How one can be added by hand: what the button says, and a new one about a place. Its id, layer and name come from outside. */
+  readonly fresh?: {
+    readonly label: string;
+    readonly make: (about: {
+      readonly cx: number;
+      readonly cy: number;
+      readonly unit: number;
+      readonly colour: string;
+    }) => object;
+  };
+}
+
+export const measure = (attribute: string, label: string, least?: number): Field => ({
+  attribute,
+  label,
+  kind: 'number',
+  unit: 'mm',
+  ...(least === undefined ? {} : { least }),
+});
+/** The fields of a look. */
+export const LOOK: readonly Field[] = [
+  { attribute: 'style.fill', label: 'Fill', kind: 'colour' },
+  { attribute: 'style.stroke', label: 'Line', kind: 'colour' },
+  measure('style.strokeWidth', 'Line width', 0),
+];
+/** How a shape looks that was just added. */
+export const freshLine = (colour: string) => ({ fill: null, stroke: colour, strokeWidth: 0.5 });

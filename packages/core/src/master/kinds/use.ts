@@ -1,0 +1,16 @@
+import * as z from 'zod';
+import { Id, itemBase } from '../schema-parts';
+import type { ItemKind } from './kind';
+
+export const UseItem = z.object({ kind: z.literal('use'), ...itemBase, symbol: Id });
+export type UseItem = z.infer<typeof UseItem>;
+
+export const use: ItemKind<UseItem> = {
+  id: 'use',
+  schema: UseItem,
+  words: () => 'symbol use',
+  lists: [],
+  opens: ({ symbol }) => ({ symbol }),
+  sized: false,
+  fields: [],
+};

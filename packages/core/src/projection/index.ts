@@ -1,2 +1,0 @@
-export * from './digest';
-export * from './display-list';

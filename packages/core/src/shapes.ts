@@ -1,0 +1,7 @@
+// What core, API and command line say in the same words: one schema each.
+export { CarryLine, CarryReport, OUTCOMES } from './copies/report';
+export { Choice, Scope } from './copies/schemas';
+export { DIFFERENCE_KINDS, Difference } from './matching/difference';
+export { Patch, Step } from './master/patch-schema';
+export { VERDICTS } from './copies/verdict';
+export { USES } from './targets/uses';

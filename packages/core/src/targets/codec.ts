@@ -1,0 +1,56 @@
+import type { Leaf } from '../content/kinds';
+import type { MaybePromise, Means } from '../content/kind';
+import type { Master } from '../master/schema';
+import type { Declaration, Options } from './declaration';
+
+/** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
+export interface Says {
+  readonly leaves: readonly Leaf[];
+}
+
+/** One file of a copy: the first is the copy, the rest are its parts. */
+export interface CopyFile {
+  /** What is added to the copy's name; empty for the first. */
+  readonly part: string;
+  readonly bytes: Uint8Array;
+}
+
+/** Something in a file that a reader did not understand: named and counted, never dropped in silence. */
+export interface NotUnderstood {
+  readonly kind: string;
+  readonly count: number;
+  /** Whether it changes what one sees, so that a file with it says something that was not read. */
+  readonly shows: boolean;
+}
+
+/** What a reader makes of a copy's files. */
+export interface ReadCopy extends Says {
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+}
+
+/** A file brought in as a document to keep. */
+export interface ReadMaster {
+  readonly master: Master;
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+}
+
+/** What is known of a file before it is read; without it a reader goes by the mark of origin. */
+export interface ReadHints {
+  readonly options?: Options;
+}
+
+/** Write and read of one target. May answer later, where its library does. */
+export interface Codec {
+  readonly declaration: Declaration;
+  readonly write: (says: Says, options: Options, mark: string, means: Means) => MaybePromise<readonly CopyFile[]>;
+  /** Fills the digest of what the copy says into its mark, in place: a copy is written once. */
+  readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
+  readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
+  /** Present where such a file can become a master. */
+  readonly bringIn?: (bytes: Uint8Array, name: string) => MaybePromise<ReadMaster>;
+}
+
+/** A single file as a copy's files. */
+export const onlyFile = (bytes: Uint8Array): readonly CopyFile[] => [{ part: '', bytes }];

@@ -1,0 +1,86 @@
+import * as z from 'zod';
+import type { Declaration } from '../declaration';
+import { PALETTE } from './colours';
+import { blockName, layerName } from './names';
+
+/** Line widths that group 370 may hold, in mm. */
+export const LINE_WIDTHS = [
+  0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211,
+].map((hundredths) => hundredths / 100);
+
+/** Versions of the format that can be written, oldest first. */
+const VERSIONS = ['R12', '2000'] as const;
+
+/** Drawings for programs that draw to scale. */
+export const dxfDeclaration: Declaration = {
+  id: 'dxf',
+  label: 'Drawing interchange (DXF)',
+  standard: 'DXF, text; AC1009 or AC1015',
+  mediaType: 'image/vnd.dxf',
+  writer: '1',
+  options: z.strictObject({
+    version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
+    curves: z
+      .enum(['as the version allows', 'arcs', 'short lines'])
+      .default('as the version allows')
+      .describe('Free curves: splines where there are any, arcs, or short lines'),
+    text: z.enum(['text', 'outlines']).default('text').describe('Text stays text, or becomes outlines that need no font'),
+    chord: z.coerce
+      .number()
+      .min(0.001)
+      .max(1)
+      .default(0.01)
+      .describe('What stands for a curve is at most this far off')
+      .meta({ unit: 'mm' }),
+  }),
+  versions: { option: 'version', values: VERSIONS },
+  use: () => 'older',
+  extension: () => 'dxf',
+  carries: ({ version, curves, text, chord }) => {
+    const r12 = version === 'R12';
+    const within = Number(chord);
+    const spelt = 'are spelt as the format allows';
+    return {
+      drawing: {
+        outlines: 'kept',
+        arcs: 'kept',
+        curves:
+          curves === 'short lines'
+            ? { outcome: 'approximated', words: 'become short lines', by: 'chords', within }
+            : curves === 'arcs' || r12
+              ? { outcome: 'approximated', words: 'become arcs and lines', by: 'arcs', within }
+              : 'kept',
+        text: {
+          outcome: 'restated',
+          words: text === 'outlines' ? 'becomes outlines: same look, no longer text' : 'becomes outlines where it is slanted',
+          when: text === 'outlines' ? 'always' : 'slanted',
+        },
+        fills: 'left out',
+        'line colours': {
+          outcome: 'approximated',
+          words: 'become the nearest of the format’s colours',
+          palette: PALETTE,
+          unstroked: 'layer colour',
+        },
+        'line widths': r12
+          ? 'left out'
+          : { outcome: 'approximated', words: 'become the nearest standard width', widths: LINE_WIDTHS },
+        opacity: 'left out',
+        'layer names': { outcome: 'restated', words: spelt, spelt: ({ name }) => layerName(name, r12) },
+        'layer colours': {
+          outcome: 'approximated',
+          words: 'become the nearest of the format’s colours',
+          palette: PALETTE,
+        },
+        'board size': 'left out',
+        'board names': { outcome: 'restated', words: spelt, spelt: (name) => blockName(name, r12) },
+        background: 'left out',
+        order: 'left out',
+      },
+    };
+  },
+  tolerance: { drawing: 0.01 },
+  holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
+  limits: {},
+  recognise: (head) => /^(\s*999\r?\n[^\n]*\r?\n)*\s*0\s*\r?\n\s*SECTION\b/.test(new TextDecoder('latin1').decode(head)),
+};

@@ -1,0 +1,124 @@
+import { AROUND, type DrawingSink, type StatedLayer, type StatedText } from '../content/drawing/sink';
+import { type Paths, outlineAt } from '../content/drawing/paths';
+import { asCircle } from '../geometry/arcs';
+import { type Matrix, identity } from '../geometry/matrix';
+import { type Outline, transformOutline } from '../geometry/outline';
+import type { Point } from '../geometry/point';
+import type { Budget } from '../master/limits';
+import type { Board, Item, Layer, PathItem, Style, SymbolDefinition } from '../master/schema';
+
+/** How shapes of a format become items that are easier to go on with than paths; by what the format calls them. */
+type Liking = (outlines: readonly Outline[], upright: boolean) => object | undefined;
+
+const LIKINGS: Readonly<Record<string, Liking>> = {
+  circle: ([outline]) => {
+    const circle = asCircle(outline!);
+    return circle && { kind: 'ellipse', cx: circle.centre[0], cy: circle.centre[1], rx: circle.radius, ry: circle.radius };
+  },
+  rect: ([outline], upright) => {
+    const points = [outline!.start, ...outline!.segments.map(({ to }) => to)];
+    if (!upright || points.length !== 4) return undefined;
+    const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)];
+    const [x, y] = [Math.min(...xs), Math.min(...ys)];
+    return { kind: 'rectangle', x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y, radius: 0 };
+  },
+  polyline: ([outline]) => polyline(outline!),
+  polygon: ([outline]) => polyline(outline!),
+  line: ([outline]) => polyline(outline!),
+};
+const polyline = ({ start, segments, closed }: Outline) => ({
+  kind: 'polyline',
+  points: [start, ...segments.map(({ to }) => to)],
+  closed,
+});
+
+/** Makes a document of what a reader tells: groups stay groups, uses become uses of symbols. */
+export class MasterSink implements DrawingSink {
+  readonly boards: Board[] = [];
+  readonly layers: Layer[] = [];
+  private readonly made = new Map<string, SymbolDefinition | null>();
+  private items: Item[] = [];
+
+  /** @param prefix of the ids of items */
+  constructor(
+    private readonly budget: Budget,
+    private readonly prefix: string,
+    private readonly likings = LIKINGS,
+  ) {}
+
+  get symbols(): SymbolDefinition[] {
+    return [...this.made.values()].filter((symbol): symbol is SymbolDefinition => symbol !== null);
+  }
+
+  page(label: string, width: number, height: number, background: string | null): void {
+    this.items = [];
+    this.boards.push({ id: `board-${this.boards.length + 1}`, name: label, width, height, background, items: this.items });
+  }
+
+  layer(layer: StatedLayer): number {
+    return this.layers.push({ id: `layer-${this.layers.length + 1}`, ...layer, name: layer.name.slice(0, 200) }) - 1;
+  }
+
+  private base(layer: number, name: string | undefined) {
+    return {
+      id: `${this.prefix}${this.budget.object()}`,
+      layer: layer === AROUND ? null : this.layers[layer]!.id,
+      ...(name ? { name } : {}),
+    };
+  }
+
+  /** What is told inside, as a list of its own. */
+  private gathered(inside: () => void): Item[] {
+    const around = this.items;
+    const items: Item[] = (this.items = []);
+    try {
+      inside();
+    } finally {
+      this.items = around;
+    }
+    return items;
+  }
+
+  group(layer: number, name: string | undefined, opacity: number, inside: () => void): void {
+    const items = this.gathered(inside);
+    if (!items.length) return;
+    this.items.push({ kind: 'group', ...this.base(layer, name), ...(opacity < 1 ? { opacity } : {}), items });
+  }
+
+  use(
+    layer: number,
+    name: string | undefined,
+    key: string,
+    { name: called, anchor }: { name: string; anchor: Point },
+    at: Matrix,
+    inside: () => void,
+  ): void {
+    let symbol = this.made.get(key);
+    if (symbol === undefined) {
+      const items = this.gathered(inside);
+      // Inner symbols were made meanwhile and come before the ones that use them.
+      symbol = items.length ? { id: `symbol-${this.symbols.length + 1}`, name: called, anchor, items } : null;
+      this.made.set(key, symbol);
+    }
+    if (!symbol) return;
+    const { id, layer: on } = this.base(layer, undefined);
+    this.items.push({ kind: 'use', id, layer: on, name: name ?? symbol.name, transform: at, symbol: symbol.id });
+  }
+
+  path(paths: Paths, at: Matrix | null, layer: number, style: Style, shape: string, name: string | undefined): void {
+    const outlines: Outline[] = [];
+    for (let o = 0; o < paths.count; o++) {
+      const outline = outlineAt(paths, o);
+      outlines.push(at && at !== identity ? transformOutline(outline, at) : outline);
+    }
+    const upright = !at || (Math.abs(at[1]) < 1e-12 && Math.abs(at[2]) < 1e-12);
+    const liked = this.likings[shape]?.(outlines, upright);
+    // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
+    const own = liked ?? { kind: 'path', outlines: outlines as PathItem['outlines'] };
+    this.items.push({ ...this.base(layer, name), style, ...own } as Item);
+  }
+
+  text({ transform, ...words }: StatedText, layer: number, style: Style, name: string | undefined): void {
+    this.items.push({ kind: 'text', ...this.base(layer, name), ...(transform ? { transform } : {}), style, ...words });
+  }
+}

@@ -1,0 +1,104 @@
+import { Tally } from '../../bytes/tally';
+import { PathStore } from '../../content/drawing/paths';
+import type { DrawingSink } from '../../content/drawing/sink';
+import { Failure, asFailure } from '../../failure/failure';
+import { type Matrix, invert } from '../../geometry/matrix';
+import type { Budget } from '../../master/limits';
+import { type Effects, effectsIn } from './effects';
+import { Looks } from './looks';
+import { type Properties, StyleSheet } from './style';
+import type { Viewport } from './viewport';
+import { type XmlElement, textOf } from './xml';
+
+/** What is in force where an element stands. */
+export interface Around {
+  /** The properties of what holds it. */
+  readonly properties: Properties;
+  /** From its user units to those of the sheet. */
+  readonly matrix: Matrix;
+  /** Its layer, by number in the sink. */
+  readonly layer: number;
+  /** How deep in uses. */
+  readonly depth: number;
+}
+
+/** A document that is being read: what its elements share. */
+export class Reading {
+  readonly tally = new Tally();
+  readonly sheet = new StyleSheet();
+  readonly ids = new Map<string, XmlElement>();
+  /** Filled anew for each shape. */
+  readonly paths = new PathStore();
+  readonly looks = new Looks(this);
+  /** Layers by visibility and name, all sheets together. */
+  readonly layers = new Map<string, number>();
+  mark: string | null = null;
+  viewport!: Viewport;
+  /** From the board's millimetres to the sheet's user units. */
+  fromBoard!: Matrix;
+
+  constructor(
+    readonly sink: DrawingSink,
+    readonly budget: Budget,
+    /** How any element is read: the table of elements, handed in so that its parts can call each other. */
+    readonly read: (element: XmlElement, around: Around, reading: Reading) => void,
+    root: XmlElement,
+  ) {
+    this.collect(root);
+    for (const selector of this.sheet.unknown) this.tally.add(selector);
+  }
+
+  /** Ids, style sheets and the mark, wherever they stand. */
+  private collect(element: XmlElement): void {
+    const id = element.attributes['id'];
+    if (id && !this.ids.has(id)) this.ids.set(id, element);
+    if (element.name === 'style') this.sheet.add(textOf(element));
+    if (element.name === 'metadata') {
+      const text = textOf(element);
+      if (text.includes('inkwell-twin;')) this.mark ??= text;
+    }
+    for (const child of element.children) if (typeof child !== 'string') this.collect(child);
+  }
+
+  look(viewport: Viewport): void {
+    this.viewport = viewport;
+    this.fromBoard = invert(viewport.toBoard)!;
+  }
+
+  noteEffects(properties: Properties, effects: Effects): void {
+    for (const words of effectsIn(properties, effects)) this.tally.add(words);
+  }
+
+  /** Whether nothing is drawn; a group may be invisible and still hold something visible (SVG 1.1, 11.5). */
+  isHidden(properties: Properties, group = false): boolean {
+    const hidden =
+      properties['display'] === 'none' ||
+      (!group && (properties['visibility'] === 'hidden' || properties['visibility'] === 'collapse'));
+    if (hidden) this.tally.addUnseen('hidden element');
+    return hidden;
+  }
+
+  /** Another program's own notes draw nothing (SVG 1.1, 23.1). */
+  isForeign({ name }: XmlElement): boolean {
+    const foreign = name.includes(':');
+    if (foreign) this.tally.addUnseen(`element ${name}`);
+    return foreign;
+  }
+
+  /** Reads an element; whatever goes wrong in it gets its line. */
+  guarded(element: XmlElement, around: Around, read = this.read): void {
+    try {
+      read(element, around, this);
+    } catch (error) {
+      const failure = asFailure(error);
+      if (failure.where.line !== undefined) throw failure;
+      throw new Failure(failure.code, `<${element.name}>: ${failure.message}`, { ...failure.where, line: element.line });
+    }
+  }
+}
+
+/** What a person calls an element: its title, else its id. */
+export function titleOf(element: XmlElement): string | undefined {
+  const title = element.children.find((child): child is XmlElement => typeof child !== 'string' && child.name === 'title');
+  return (title && textOf(title).trim()) || element.attributes['id'] || undefined;
+}

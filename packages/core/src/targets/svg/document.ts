@@ -1,0 +1,108 @@
+import type { DrawingSink } from '../../content/drawing/sink';
+import { decodeText } from '../../bytes/text';
+import { Failure } from '../../failure/failure';
+import { identity, meanScale } from '../../geometry/matrix';
+import type { Budget } from '../../master/limits';
+import type { NotUnderstood } from '../codec';
+import { Reading, titleOf } from './context';
+import { childrenOf, inside, isSilent, readElement } from './elements';
+import { type Properties, parseColour, shareOf } from './style';
+import { type Viewport, viewportOf } from './viewport';
+import { type XmlElement, parseXml, textOf } from './xml';
+
+/** What stands around the drawing in a file. */
+export interface SvgDocument {
+  readonly title: string;
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+  /** The whole file as text. */
+  readonly text: string;
+}
+
+/**
+ * Tells a sink what an SVG document says, in board millimetres: groups become layers or groups. A document that holds nothing
+ * but named viewports is several sheets.
+ * @throws Failure that names the line; nothing is left out without being counted in `notUnderstood`
+ */
+export function tellSvg(bytes: Uint8Array, sink: DrawingSink, budget: Budget): SvgDocument {
+  const text = decodeText(bytes);
+  const root = parseXml(text);
+  if (root.name !== 'svg')
+    throw new Failure('not-svg', `This is not an SVG drawing: its first element is <${root.name}>.`, { line: root.line });
+  const reading = new Reading(sink, budget, readElement, root);
+  const sheets = sheetsOf(root);
+  const viewport = viewportOf(root);
+  for (const sheet of sheets)
+    tellSheet(
+      sheet,
+      titleOf(sheet)!,
+      viewportOf(sheet, meanScale(viewport.toBoard)),
+      reading,
+      reading.sheet.propertiesOf(root, {}),
+    );
+  if (!sheets.length) tellSheet(root, '', viewport, reading, {});
+  const title = childrenOf(root).find(({ name }) => name === 'title');
+  return { title: title ? textOf(title).trim() : '', mark: reading.mark, notUnderstood: reading.tally.list(), text };
+}
+
+/** The named viewports that a document consists of; none where it holds anything else that is drawn. */
+function sheetsOf(root: XmlElement): XmlElement[] {
+  const drawn = childrenOf(root).filter((child) => !isSilent(child) && !child.name.includes(':'));
+  const named = ({ name, attributes, children }: XmlElement) =>
+    name === 'svg' &&
+    attributes['width'] !== undefined &&
+    attributes['height'] !== undefined &&
+    children.some((child) => typeof child !== 'string' && child.name === 'title');
+  return drawn.every(named) ? drawn : [];
+}
+
+function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading: Reading, around: Properties): void {
+  reading.look(viewport);
+  const properties = reading.sheet.propertiesOf(root, around);
+  const drawing = childrenOf(root).filter((child) => !isSilent(child) && !reading.isForeign(child));
+  const first = drawing[0];
+  let background: string | null = null;
+  if (first && isBackground(first)) {
+    background = parseColour(reading.sheet.propertiesOf(first, properties)['fill'] ?? '#000000') ?? null;
+    drawing.shift();
+  }
+  reading.sink.page(label, viewport.width, viewport.height, background);
+  tellLayers(drawing, properties, reading);
+}
+
+/**
+ * Groups at the top become layers: all of them where there is nothing else, the named ones where loose shapes stand
+ * beside them. What is left is on a layer of its own.
+ */
+function tellLayers(drawing: readonly XmlElement[], properties: Properties, reading: Reading): void {
+  const byName = reading.layers;
+  const layerFor = (name: string, visible: boolean): number => {
+    const key = `${visible} ${name}`;
+    let layer = byName.get(key);
+    if (layer === undefined) {
+      layer = reading.sink.layer({ name, colour: '#14213a', visible, locked: false, process: 'print' });
+      byName.set(key, layer);
+    }
+    return layer;
+  };
+  const onlyGroups = drawing.every(({ name }) => name === 'g');
+  const around = (layer: number) => ({ properties, matrix: identity, layer, depth: 0 });
+  for (const element of drawing) {
+    const own = reading.sheet.propertiesOf(element, properties);
+    const name = titleOf(element);
+    if (element.name !== 'g' || shareOf(own['opacity']) < 1 || (!onlyGroups && name === undefined)) {
+      reading.guarded(element, around(layerFor('Drawing', true)));
+      continue;
+    }
+    const layer = layerFor(name ?? `Layer ${byName.size + 1}`, own['display'] !== 'none');
+    reading.guarded(element, around(layer), (group, holder) => inside(group, holder, reading, true));
+  }
+  if (!drawing.length) layerFor('Drawing', true);
+}
+
+const isBackground = ({ name, attributes }: XmlElement): boolean =>
+  name === 'rect' &&
+  attributes['width'] === '100%' &&
+  attributes['height'] === '100%' &&
+  !attributes['stroke'] &&
+  !attributes['transform'];

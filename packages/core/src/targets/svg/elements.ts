@@ -1,0 +1,185 @@
+import { AROUND } from '../../content/drawing/sink';
+import { Failure } from '../../failure/failure';
+import { type Matrix, apply, meanScale, multiply, scaling, translation } from '../../geometry/matrix';
+import { type Around, type Reading, titleOf } from './context';
+import { EFFECTS, TEXT_EFFECTS } from './effects';
+import { parseLength } from './lengths';
+import { SHAPES } from './shapes';
+import { type Properties, shareOf } from './style';
+import { fontName, fontSize, shippedFont, textChunks } from './text';
+import { parseTransform } from './transform';
+import { fitViewBox, viewBoxOf } from './viewport';
+import type { XmlElement } from './xml';
+
+type Handler = (element: XmlElement, around: Around, reading: Reading) => void;
+
+const USE_DEPTH = 24;
+
+/** Draws nothing by itself and carries nothing that a master would lose. */
+const silent: Handler = () => undefined;
+
+export const childrenOf = ({ children }: XmlElement): XmlElement[] =>
+  children.filter((child): child is XmlElement => typeof child !== 'string');
+
+/** Whether a branch of a switch is for this reader: without demands, and in English or in no language. */
+const isOffered = ({ attributes }: XmlElement): boolean =>
+  !attributes['requiredExtensions'] && (!attributes['systemLanguage'] || /(^|,)\s*en\b/.test(attributes['systemLanguage']));
+
+/** The axes of an element: those around it, with its own transform. */
+const axesOf = ({ attributes }: XmlElement, { matrix }: Around): Matrix =>
+  attributes['transform'] ? multiply(matrix, parseTransform(attributes['transform'])) : matrix;
+
+function nestedViewport(element: XmlElement, { viewport }: Reading, width?: string, height?: string): Matrix {
+  const { userWidth, userHeight } = viewport;
+  const x = parseLength(element.attributes['x'], userWidth) ?? 0;
+  const y = parseLength(element.attributes['y'], userHeight) ?? 0;
+  const box = viewBoxOf(element.attributes['viewBox']);
+  if (!box) return translation(x, y);
+  const w = parseLength(width ?? element.attributes['width'], userWidth) ?? userWidth;
+  const h = parseLength(height ?? element.attributes['height'], userHeight) ?? userHeight;
+  return multiply(translation(x, y), fitViewBox(box, w, h, element.attributes['preserveAspectRatio']));
+}
+
+/**
+ * What stands in a group, without the group itself.
+ * @param asLayer the group became a layer, which may be hidden and is kept all the same
+ */
+export function inside(element: XmlElement, around: Around, reading: Reading, asLayer = false): void {
+  const properties = reading.sheet.propertiesOf(element, around.properties);
+  if (!asLayer && reading.isHidden(properties, true)) return;
+  reading.noteEffects(properties, EFFECTS);
+  let matrix = axesOf(element, around);
+  if (element.name === 'svg') matrix = multiply(matrix, nestedViewport(element, reading));
+  const drawn = element.name === 'switch' ? childrenOf(element).filter(isOffered).slice(0, 1) : childrenOf(element);
+  for (const child of drawn) reading.guarded(child, { ...around, properties, matrix });
+}
+
+const group: Handler = (element, around, reading) => {
+  const opacity = shareOf(reading.sheet.propertiesOf(element, around.properties)['opacity']);
+  reading.sink.group(around.layer, titleOf(element), opacity, () => inside(element, { ...around, layer: AROUND }, reading));
+};
+
+const use: Handler = (element, around, reading) => {
+  const properties = visible(element, around, reading);
+  if (!properties) return;
+  const reference = element.attributes['href'] ?? element.attributes['xlink:href'] ?? '';
+  const target = reference.startsWith('#') ? reading.ids.get(reference.slice(1)) : undefined;
+  if (!target) return reading.tally.add(reference.startsWith('#') ? 'use of something missing' : 'use of another file');
+  for (let up: XmlElement | null = element; up; up = up.parent)
+    if (up === target) throw new Failure('svg-use-cycle', `The element “${reference}” uses itself.`, { line: element.line });
+  if (around.depth > USE_DEPTH)
+    throw new Failure('svg-use-cycle', `Uses are nested more than ${USE_DEPTH} deep.`, { line: element.line });
+  const { width, height } = element.attributes;
+  const sized = target.name === 'symbol' && (width || height) ? `${width} ${height}` : '';
+  const inherited = Object.entries(properties)
+    .filter(([key]) => key !== 'opacity')
+    .sort()
+    .join(';');
+  const holder = { properties, matrix: IDENTITY, layer: AROUND, depth: around.depth + 1 };
+  const told = () => {
+    if (target.name !== 'symbol' && target.name !== 'svg') return reading.guarded(target, holder);
+    const own = { ...holder, matrix: nestedViewport(target, reading, width, height) };
+    own.properties = reading.sheet.propertiesOf(target, properties);
+    for (const child of childrenOf(target)) reading.guarded(child, own);
+  };
+  const { viewport, fromBoard, sink } = reading;
+  const x = parseLength(element.attributes['x'], viewport.userWidth) ?? 0;
+  const y = parseLength(element.attributes['y'], viewport.userHeight) ?? 0;
+  // The symbol's shapes are in board millimetres already: the use's map is carried over to those axes.
+  const at = multiply(multiply(viewport.toBoard, multiply(axesOf(element, around), translation(x, y))), fromBoard);
+  const symbol = { name: titleOf(target) ?? 'Symbol', anchor: [0, 0] as const };
+  const key = `${reference} ${sized} ${inherited}`;
+  const draw = (layer: number) => sink.use(layer, titleOf(element), key, symbol, at, told);
+  const opacity = shareOf(properties['opacity']);
+  if (opacity < 1) sink.group(around.layer, undefined, opacity, () => draw(around.layer));
+  else draw(around.layer);
+};
+const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
+
+/** The properties of an element that is drawn; undefined where it is hidden. */
+function visible(element: XmlElement, around: Around, reading: Reading): Properties | undefined {
+  const properties = reading.sheet.propertiesOf(element, around.properties);
+  if (reading.isHidden(properties)) return undefined;
+  reading.noteEffects(properties, EFFECTS);
+  return properties;
+}
+
+const shape: Handler = (element, around, reading) => {
+  const properties = visible(element, around, reading);
+  if (!properties) return;
+  const { paths, viewport, looks, sink } = reading;
+  paths.clear();
+  SHAPES[element.name]!(element, viewport, paths);
+  if (!paths.count) return;
+  reading.budget.pieces(paths.firstVerb[paths.count]!);
+  const whole = multiply(viewport.toBoard, axesOf(element, around));
+  sink.path(paths, whole, around.layer, looks.of(properties, meanScale(whole)), element.name, titleOf(element));
+};
+
+const text: Handler = (element, around, reading) => {
+  const properties = visible(element, around, reading);
+  if (!properties) return;
+  reading.noteEffects(properties, TEXT_EFFECTS);
+  const { viewport, tally, looks, sink } = reading;
+  // Letters stand upright in both worlds, so the turning-over of y is taken out of the text's own axes.
+  const whole = multiply(multiply(viewport.toBoard, axesOf(element, around)), scaling(1, -1));
+  const plain =
+    Math.abs(whole[1]) + Math.abs(whole[2]) < 1e-12 && Math.abs(whole[0] - whole[3]) < 1e-9 * Math.abs(whole[0]) && whole[0] > 0;
+  for (const chunk of textChunks(element, properties, reading.sheet, viewport, (kind) => tally.add(kind))) {
+    const { font, exact } = shippedFont(chunk.properties);
+    if (!exact) tally.add(`font ${fontName(chunk.properties)}, shown in ${font}`);
+    const size = fontSize(chunk.properties, viewport);
+    if (!chunk.text.trim() || !(size > 0)) continue;
+    const anchor = chunk.properties['text-anchor'];
+    const [x, y] = plain ? apply(whole, [chunk.x, -chunk.y]) : [chunk.x, -chunk.y];
+    const words = {
+      text: chunk.text,
+      x,
+      y,
+      size: plain ? size * whole[0] : size,
+      font,
+      align: anchor === 'middle' ? ('middle' as const) : anchor === 'end' ? ('end' as const) : ('start' as const),
+      transform: plain ? null : whole,
+    };
+    // Where the text keeps its map, that scales the line too.
+    sink.text(words, around.layer, looks.of(chunk.properties, plain ? meanScale(whole) : 1), undefined);
+  }
+};
+
+/** How each element is read. */
+export const ELEMENTS: Readonly<Record<string, Handler>> = {
+  g: group,
+  a: group,
+  switch: group,
+  svg: group,
+  use,
+  text,
+  ...Object.fromEntries(Object.keys(SHAPES).map((name) => [name, shape])),
+  ...Object.fromEntries(
+    [
+      'defs',
+      'title',
+      'desc',
+      'metadata',
+      'style',
+      'symbol',
+      'linearGradient',
+      'radialGradient',
+      'clipPath',
+      'mask',
+      'pattern',
+      'filter',
+      'marker',
+      'solidColor',
+    ].map((name) => [name, silent]),
+  ),
+};
+
+export const isSilent = ({ name }: XmlElement): boolean => ELEMENTS[name] === silent;
+
+/** Reads any element; one that is not in the table is counted as not understood. */
+export const readElement: Handler = (element, around, reading) => {
+  const handler = Object.hasOwn(ELEMENTS, element.name) ? ELEMENTS[element.name] : undefined;
+  if (handler) handler(element, around, reading);
+  else if (!reading.isForeign(element)) reading.tally.add(`element ${element.name}`);
+};

@@ -1,0 +1,28 @@
+import { type MatchHead, type MatchView, alignedTo8 } from '@inkwell-twin/api';
+import type { PackedSides } from './copies';
+
+/**
+ * A comparison as it goes over the wire: the length of the head (4 bytes, little-endian), the head as JSON, and then the
+ * numbers of both sides as they lie, each at a multiple of eight bytes.
+ */
+export function packMatch(view: MatchView, bodies: PackedSides | null): Uint8Array {
+  const buffers: ArrayBufferView[] = [];
+  const sideOf = (side: 'master' | 'copy'): MatchHead['master'] => {
+    const body = bodies?.[side];
+    if (!body) return null;
+    buffers.push(...body.buffers);
+    return { kind: body.kind, head: body.head, lengths: body.buffers.map(({ byteLength }) => byteLength) };
+  };
+  const head: MatchHead = { view, master: sideOf('master'), copy: sideOf('copy') };
+  const words = new TextEncoder().encode(JSON.stringify(head));
+  const start = alignedTo8(4 + words.length);
+  const bytes = new Uint8Array(buffers.reduce((sum, { byteLength }) => sum + alignedTo8(byteLength), start));
+  new DataView(bytes.buffer).setUint32(0, words.length, true);
+  bytes.set(words, 4);
+  let at = start;
+  for (const { buffer, byteOffset, byteLength } of buffers) {
+    bytes.set(new Uint8Array(buffer, byteOffset, byteLength), at);
+    at += alignedTo8(byteLength);
+  }
+  return bytes;
+}

@@ -1,0 +1,14 @@
+import type { WiredBody } from '@inkwell-twin/api';
+import { unpackObject } from '@inkwell-twin/core/web';
+import { showDrawing } from './drawing/show';
+import type { Shown } from './shown';
+import { showToolPath } from './tool-path/show';
+
+/** How each kind of content is looked at. */
+const KINDS: Readonly<Record<string, (body: never) => Shown>> = { drawing: showDrawing, toolPath: showToolPath };
+
+/** What came over the wire, ready to be looked at; null for a kind that this window can't show. */
+export function shownOf(body: WiredBody): Shown | null {
+  const show = KINDS[body.kind];
+  return show ? show(unpackObject({ head: body.head, buffers: body.buffers }) as never) : null;
+}

@@ -1,0 +1,38 @@
+import type { Box } from '@inkwell-twin/core/web';
+import type { View } from '../master/stage/view';
+
+/** How an entry is drawn where its own look is not wanted. */
+export interface Manner {
+  readonly stroke: string;
+  readonly fill: string | null;
+  /** Pixels. */
+  readonly width: number;
+}
+
+/** What a part of a copy says, ready to be looked at. */
+export interface Shown {
+  readonly sheet: { readonly width: number; readonly height: number } | null;
+  readonly background: string | null;
+  /** How many entries there are; differences speak of them by number. */
+  readonly count: number;
+  /** Draws one entry; the context has the board's axes. Without a manner it looks as it does. */
+  readonly paint: (context: CanvasRenderingContext2D, entry: number, view: View, manner?: Manner) => void;
+  /** The box of an entry on the board, mm. */
+  readonly boxOf: (entry: number) => Box;
+  /** Whether a point of the board is on an entry: inside its fill, or within `reach` mm of its line. */
+  readonly isHit: (entry: number, x: number, y: number, reach: number) => boolean;
+}
+
+/** The box of everything shown, its sheet included. */
+export function boxOfShown({ sheet, count, boxOf }: Shown): Box {
+  const all: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  const grow = (box: Box) => {
+    all.minX = Math.min(all.minX, box.minX);
+    all.minY = Math.min(all.minY, box.minY);
+    all.maxX = Math.max(all.maxX, box.maxX);
+    all.maxY = Math.max(all.maxY, box.maxY);
+  };
+  for (let i = 0; i < count; i++) grow(boxOf(i));
+  if (sheet) grow({ minX: 0, minY: 0, maxX: sheet.width, maxY: sheet.height });
+  return all.minX <= all.maxX ? all : { minX: 0, minY: 0, maxX: 100, maxY: 100 };
+}
