@@ -12,7 +12,7 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
   twin check MASTER COPY... [--tolerance MM] [--to TARGET]
   twin compare A B                                 two masters, two copies, or one of each
-  twin targets                                     targets, options, what each carries
+  twin targets [--page]                            targets, options, what each carries; as the page in docs/
 
   --json   one documented object on standard output and nothing else
 Exit code: 0 all in step, 1 something is not, 2 usage or unreadable input.`;
@@ -31,6 +31,7 @@ export async function run(args: readonly string[]): Promise<number> {
         'all-boards': { type: 'boolean', default: false },
         without: { type: 'string', multiple: true, default: [] },
         out: { type: 'string' },
+        page: { type: 'boolean', default: false },
         tolerance: { type: 'string' },
         json: { type: 'boolean', default: false },
         help: { type: 'boolean', short: 'h', default: false },
@@ -61,6 +62,7 @@ export async function run(args: readonly string[]): Promise<number> {
       allBoards: values['all-boards'],
       without: values.without,
       out: values.out,
+      page: values.page,
       tolerance,
     });
     print(answer, json);

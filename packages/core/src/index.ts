@@ -1,5 +1,5 @@
 export * from './bytes/hasher';
-export { UNSEALED } from './bytes/seal';
+export { UNSEALED, sealText } from './bytes/seal';
 export * from './content/drawing/display-list';
 export * from './content/drawing/drawing';
 export * from './content/drawing/features';

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import type { Attention } from '@inkwell-twin/api';
-import type { Item } from '@inkwell-twin/core';
+import { type Item, itemKind } from '@inkwell-twin/core';
 import { needsOf } from '../src/app/desk/needs';
 import { type Line, cellWords, rowsOf } from '../src/app/master/derive/ladder';
-import { fieldsOf, valueOf } from '../src/app/master/keep/fields';
+import { valueOf } from '../src/app/master/keep/fields';
 import { fitView, toBoard, zoomView } from '../src/app/master/stage/view';
 import { counted, sizeInWords } from '../src/app/shared/words';
 
@@ -80,7 +80,7 @@ describe('fields of the slip', () => {
       height: 4,
       radius: 0,
     };
-    for (const { attribute } of fieldsOf(item)) expect(valueOf(item, attribute)).not.toBeUndefined();
+    for (const { attribute } of itemKind(item).fields) expect(valueOf(item, attribute)).not.toBeUndefined();
     expect(valueOf(item, 'style.fill')).toBe('#14213a');
   });
 });

@@ -24,6 +24,8 @@ export interface Arguments {
   /** Features to leave out. */
   readonly without: readonly string[];
   readonly out: string | undefined;
+  /** Prints the page of all targets for the docs. */
+  readonly page: boolean;
   readonly tolerance: number | undefined;
 }
 

@@ -1,10 +1,8 @@
-import { FEATURES, type Carry, declarations, optionFields, parseOptions } from '@inkwell-twin/core';
+import { carriedFeatures, declarations, optionFields, parseOptions, targetsPage } from '@inkwell-twin/core';
 import type { Answer } from '../output';
+import type { Arguments } from './shared';
 
-/** What becomes of a feature, in words. */
-const inWords = (carry: Carry): string => (typeof carry === 'string' ? carry : `${carry.outcome}: ${carry.words}`);
-
-export function targets(): Answer {
+export function targets({ page }: Pick<Arguments, 'page'>): Answer {
   const list = declarations().map((declaration) => ({
     id: declaration.id,
     label: declaration.label,
@@ -17,24 +15,21 @@ export function targets(): Answer {
       words,
     })),
     carries: Object.fromEntries(
-      Object.entries(declaration.carries(parseOptions(declaration, {}))).flatMap(([kind, carries]) =>
-        Object.entries(carries as Record<string, Carry>).map(([name, carry]) => [
-          FEATURES.get(kind)?.[name]?.words ?? name,
-          inWords(carry),
-        ]),
-      ),
+      carriedFeatures(declaration, parseOptions(declaration, {})).map(({ words, becomes }) => [words, becomes]),
     ),
   }));
   return {
     code: 0,
     output: { command: 'targets', targets: list },
-    lines: list.flatMap(({ id, label, standard, options, carries }) => [
-      `${id}: ${label} (${standard})`,
-      ...options.map(
-        ({ name, values, range, default: standardValue, words }) =>
-          `  --set ${name}=${values.length ? values.join('|') : range || '…'}  (${standardValue}) ${words}`,
-      ),
-      ...Object.entries(carries).map(([what, outcome]) => `  ${what}: ${outcome}`),
-    ]),
+    lines: page
+      ? [targetsPage().trimEnd()]
+      : list.flatMap(({ id, label, standard, options, carries }) => [
+          `${id}: ${label} (${standard})`,
+          ...options.map(
+            ({ name, values, range, default: standardValue, words }) =>
+              `  --set ${name}=${values.length ? values.join('|') : range || '…'}  (${standardValue}) ${words}`,
+          ),
+          ...Object.entries(carries).map(([what, outcome]) => `  ${what}: ${outcome}`),
+        ]),
   };
 }

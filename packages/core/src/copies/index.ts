@@ -6,6 +6,7 @@ export * from './mark';
 export * from './recipe';
 export * from './report';
 export * from './says';
+export * from './targets-page';
 export { Choice, Scope } from './schemas';
 export { type Boards, boardOf, boardScope, boardsIn, findBoard, fixedScope, scopeInWords } from './scope';
 export * from './unread';

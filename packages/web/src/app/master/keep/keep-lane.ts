@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
 import { Button } from 'primeng/button';
-import { Tab, TabList, Tabs } from 'primeng/tabs';
+import { Tab, TabList, TabPanel, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
 import { type Box, type Command, type Item, type Master, allItems, moveItems, removeItems } from '@inkwell-twin/core/web';
 import { DraftSession } from '../../services/draft-session';
@@ -16,7 +16,7 @@ import { carriedBy } from './carried-by';
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
   selector: 'twin-keep-lane',
-  imports: [Button, Contents, Slip, Stage, Tab, TabList, Tabs, VerdictMark],
+  imports: [Button, Contents, Slip, Stage, Tab, TabList, TabPanel, Tabs, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',

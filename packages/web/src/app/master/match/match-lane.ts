@@ -3,13 +3,13 @@ import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
-import { Tab, TabList, Tabs } from 'primeng/tabs';
 import type { CopyView, Difference, MatchView } from '@inkwell-twin/api';
 import { type Box, formatAmount } from '@inkwell-twin/core/web';
 import { shownOf } from '../../content/kinds';
 import type { Shown } from '../../content/shown';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
+import { Choice } from '../../shared/choice';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, sizeInWords } from '../../shared/words';
 import { Overlay, type Way } from './overlay';
@@ -17,7 +17,7 @@ import { Overlay, type Way } from './overlay';
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, Overlay, SelectButton, Tab, TabList, Tabs, VerdictMark],
+  imports: [Button, Choice, FormsModule, InputText, Overlay, SelectButton, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -49,7 +49,7 @@ export class MatchLane {
   /** The names of the sheets, where there are several. */
   protected readonly leaves = computed(() => {
     const all = this.match()?.sides?.master ?? [];
-    return all.length > 1 ? all.map(({ label }, value) => ({ label: label || `Sheet ${value + 1}`, value })) : [];
+    return all.length > 1 ? all.map(({ label }, i) => ({ value: String(i), words: label || `Sheet ${i + 1}` })) : [];
   });
   /** Differences of the sheet that one looks at, for showing; those of others keep their place in the list. */
   protected readonly here = computed(() => {

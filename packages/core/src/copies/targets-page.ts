@@ -1,0 +1,58 @@
+import { FEATURES } from '../content/footprints';
+import type { Carry } from '../content/kind';
+import { kindById } from '../content/kinds';
+import type { Declaration, Options } from '../targets/declaration';
+import { declarations, optionFields, parseOptions } from '../targets/declarations';
+
+/** What becomes of a feature, in words. */
+export const carryInWords = (carry: Carry | undefined): string =>
+  carry === undefined ? 'left out' : typeof carry === 'string' ? carry : `${carry.outcome}: ${carry.words}`;
+
+/** What a target carries under some options: the name of each feature, and what becomes of it. */
+export const carriedFeatures = (declaration: Declaration, options: Options): { name: string; words: string; becomes: string }[] =>
+  Object.entries(declaration.carries(options)).flatMap(([kind, carries]) =>
+    Object.entries(FEATURES.get(kind) ?? {}).map(([name, { words }]) => ({
+      name,
+      words,
+      becomes: carryInWords((carries as Record<string, Carry>)[name]),
+    })),
+  );
+
+const table = (head: readonly string[], rows: readonly (readonly string[])[]): string =>
+  [head, head.map(() => '---'), ...rows]
+    .map((row) => `| ${row.map((cell) => cell.replaceAll('|', '\\|')).join(' | ')} |`)
+    .join('\n');
+
+/** The page of all targets, generated: what each is for, its options, and what it carries, version by version. */
+export function targetsPage(): string {
+  const parts = declarations().map((declaration) => {
+    const standard = parseOptions(declaration, {});
+    const { versions } = declaration;
+    const columns = versions
+      ? versions.values.map((value) => ({ head: value, options: parseOptions(declaration, { [versions.option]: value }) }))
+      : [{ head: 'Becomes', options: standard }];
+    const features = carriedFeatures(declaration, standard);
+    const kinds = Object.keys(declaration.carries(standard)).map((id) => kindById(id).words.toLowerCase());
+    return [
+      `## ${declaration.id}: ${declaration.label}`,
+      `${declaration.standard}. What it says is a ${kinds.join(', a ')}; it holds ${declaration.holds.leaves === 'many' ? 'several boards' : 'one board'}.`,
+      table(
+        ['Option', 'Standard', 'What may stand there', 'What for'],
+        optionFields(declaration).map(({ name, standard: value, choices, least, most, unit, words }) => [
+          name,
+          String(value),
+          choices.length ? choices.map((one) => one.value).join(', ') : `${least ?? ''} to ${most ?? ''} ${unit}`.trim(),
+          words,
+        ]),
+      ),
+      table(
+        ['Feature', ...columns.map(({ head }) => head)],
+        features.map(({ words }, i) => [
+          words,
+          ...columns.map(({ options }) => carriedFeatures(declaration, options)[i]!.becomes),
+        ]),
+      ),
+    ].join('\n\n');
+  });
+  return `# Targets\n\nGenerated from the tables in the code (\`twin targets --page\`); a test holds it against them. Do not edit it by hand.\n\n${parts.join('\n\n')}\n`;
+}

@@ -1,0 +1,111 @@
+import fc from 'fast-check';
+import {
+  type Difference,
+  type Master,
+  type Recipe,
+  type Says,
+  FEATURES,
+  applyPatches,
+  carriesOf,
+  compareAs,
+  declarations,
+  derive,
+  digestOf,
+  entryAt,
+  footprintHash,
+  packDrawing,
+  project,
+  recipeOf,
+  unpackDrawing,
+} from '../src';
+import { means } from './flat';
+import { actsOn, richMaster } from './rich';
+
+/** Every target under options that carry differently, of one board and, where it can, of all. */
+const recipes: Recipe[] = [
+  recipeOf('svg', {}),
+  recipeOf('svg', { text: 'outlines' }, { of: 'master' }),
+  recipeOf('svg', { sheets: 'a file each' }, { of: 'master' }),
+  recipeOf('dxf', { version: '2000' }),
+  recipeOf('dxf', { version: 'R12' }, { of: 'master' }),
+  recipeOf('hpgl', {}),
+  recipeOf('hpgl', { pens: 'one pen', speed: 20 }, 'b2'),
+  recipeOf('svg', {}, '', undefined, [{ feature: 'fills', take: 'left out' }]),
+];
+const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, means)).projection;
+
+/** What a copy says, without the order of things where a target does not carry it. */
+function unordered({ leaves }: Says, recipe: Recipe): string[] {
+  return leaves.flatMap((leaf, i) => {
+    const { order } = carriesOf(recipe)[leaf.kind] as { order: string };
+    if (order !== 'left out' || leaf.kind !== 'drawing') return [digestOf({ leaves: [leaf] })];
+    const list = unpackDrawing(leaf.body as never);
+    return list.entries
+      .map((_, k) => {
+        const only = { ...list, layers: [], entries: [entryAt(leaf.body as never, k)] };
+        return `${i} ${digestOf({ leaves: [{ ...leaf, body: packDrawing(only) }] })}`;
+      })
+      .sort();
+  });
+}
+
+describe('for every target and any master', () => {
+  it('there is a recipe in this test', () =>
+    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(declarations().map(({ id }) => id))));
+
+  it('the law of footprints holds: where it is the same, the copy would say the same', async () => {
+    await fc.assert(
+      fc.asyncProperty(richMaster, fc.nat(1000), fc.nat(1000), async (master, which, pick) => {
+        const acts = actsOn(master, pick);
+        const { patch } = acts[which % acts.length]!;
+        const now = applyPatches(master, [patch]).master;
+        for (const recipe of recipes)
+          if (footprintHash(master, recipe) === footprintHash(now, recipe))
+            expect(unordered(await says(now, recipe), recipe)).toEqual(unordered(await says(master, recipe), recipe));
+      }),
+      { numRuns: 120 },
+    );
+  });
+
+  it('its mirror holds: what is carried and changed is in the footprint, and found by the check', async () => {
+    const met = new Map<string, Set<string>>();
+    await fc.assert(
+      fc.asyncProperty(richMaster, fc.nat(1000), fc.nat(1000), async (master, which, pick) => {
+        const acts = actsOn(master, pick);
+        const { feature, patch } = acts[which % acts.length]!;
+        const now = applyPatches(master, [patch]).master;
+        for (const recipe of recipes) {
+          const [before, after] = [await says(master, recipe), await says(now, recipe)];
+          if (JSON.stringify(unordered(before, recipe)) === JSON.stringify(unordered(after, recipe))) continue;
+          const label = `${feature} in ${recipe.target}: ${JSON.stringify(patch)}`;
+          expect([label, footprintHash(master, recipe) === footprintHash(now, recipe)]).toEqual([label, false]);
+          const { differences } = compareAs(recipe, after, before);
+          expect([label, differences.length > 0]).toEqual([label, true]);
+          const kinds = met.get(feature) ?? new Set();
+          for (const { kind } of differences) kinds.add(kind);
+          met.set(feature, kinds);
+        }
+      }),
+      { numRuns: 150 },
+    );
+    // The rows say by which differences each feature is found; at least one of them turned up for each that was met.
+    for (const [feature, kinds] of met) {
+      const found = [...FEATURES.values()].flatMap((rows) => rows[feature]?.found ?? []);
+      if (found.length) expect([feature, found.some((kind) => kinds.has(kind))]).toEqual([feature, true]);
+    }
+  });
+
+  it('a copy reads back as what was said, and nothing differs from itself', async () => {
+    await fc.assert(
+      fc.asyncProperty(richMaster, async (master) => {
+        for (const recipe of recipes) {
+          const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+          expect([recipe.target, recipe.scope, made.defects]).toEqual([recipe.target, recipe.scope, []]);
+          const { differences, outlines, equal } = compareAs(recipe, made.projection, made.projection);
+          expect([differences, equal]).toEqual([[] as Difference[], outlines]);
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
