@@ -7,6 +7,7 @@ import { benchmarkDesk } from './ground/desk';
 import { benchmarkKills } from './ground/kills';
 import { benchmarkLoad } from './ground/load';
 import { benchmarkReading } from './reading';
+import { benchmarkMatching } from './matching';
 import { peakMemory } from './timing';
 import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
@@ -17,6 +18,7 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   deriving: benchmarkDeriving,
   footprints: benchmarkFootprints,
   reading: benchmarkReading,
+  matching: benchmarkMatching,
   trust: benchmarkTrust,
   desk: benchmarkDesk,
   load: benchmarkLoad,

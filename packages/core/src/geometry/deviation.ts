@@ -32,6 +32,12 @@ class NearestSegment {
     return distanceToSegment(x, y, ...this.segment(i));
   }
 
+  /** Whether any segment's box comes within a distance of a point: far cheaper to ask than which is nearest. */
+  anyAround(x: number, y: number, within: number): boolean {
+    if (!this.index) return true;
+    return this.index.search(x - within, y - within, x + within, y + within).length > 0;
+  }
+
   nearest(x: number, y: number): { at: number; distance: number } {
     let at = 0;
     let best = Infinity;
@@ -64,6 +70,7 @@ export function directedDeviationToAll(
   const target = new NearestSegment(polylines);
   return (a, enough = Infinity) => {
     if (!a.length || !target.count) return a.length ? Infinity : 0;
+    if (enough < Infinity && !target.anyAround(a[0]!, a[1]!, enough)) return Infinity;
     let worst = 0;
     type End = { x: number; y: number; at: number; distance: number };
     const end = (x: number, y: number): End => ({ x, y, ...target.nearest(x, y) });

@@ -1,5 +1,6 @@
 import Flatbush from 'flatbush';
 import { directedDeviationToAll } from '../geometry/deviation';
+import { winding } from './order';
 import type { Pair } from './pair';
 import type { Piece } from './pieces';
 
@@ -86,6 +87,34 @@ export interface FilledOtherwise extends Pair {
 }
 
 /**
+ * Entries whose outlines are, one by one, the outlines of just one entry of the other side, filled by the same rule and, where
+ * that matters, running the same way: they fill the same area, whatever their order.
+ */
+function entriesAlike(pairs: readonly Pair[], as: readonly Piece[], bs: readonly Piece[]): Set<number> {
+  const counted = (pieces: readonly Piece[]) => {
+    const counts = new Map<number, number>();
+    for (const { entry } of pieces) counts.set(entry, (counts.get(entry) ?? 0) + 1);
+    return counts;
+  };
+  const [all, others] = [counted(as), counted(bs)];
+  const met = new Map<number, { partner: number; pairs: number; alike: boolean }>();
+  for (const { a, b } of pairs) {
+    const one = met.get(a.entry) ?? { partner: b.entry, pairs: 0, alike: true };
+    one.pairs++;
+    one.alike &&=
+      one.partner === b.entry && a.style.fillRule === b.style.fillRule && (a.style.fillRule === 'evenodd' || runsAlike(a, b));
+    met.set(a.entry, one);
+  }
+  return new Set(
+    [...met].flatMap(([entry, { partner, pairs: count, alike }]) =>
+      alike && count === all.get(entry) && count === others.get(partner) ? [entry] : [],
+    ),
+  );
+}
+
+const runsAlike = (a: Piece, b: Piece): boolean => a.closed && b.closed && winding(a.points) > 0 === winding(b.points) > 0;
+
+/**
  * Of equal filled outlines, those that mean another area on the other side: a hole that was filled because its outline was
  * split off or turned round, or a fill rule that matters. Looks at the fill beside each outline, well away from all of them.
  */
@@ -96,8 +125,9 @@ export function filledOtherwise(
   tolerance: number,
 ): FilledOtherwise[] {
   const [areaA, areaB] = [areas(as), areas(bs)];
+  const alike = entriesAlike(pairs, as, bs);
   return pairs.flatMap(({ a, b }) => {
-    if (!a.style.fill || !b.style.fill) return [];
+    if (!a.style.fill || !b.style.fill || alike.has(a.entry)) return [];
     const [one, other] = [areaA(a.entry), areaB(b.entry)];
     if (one.outlines === 1 && other.outlines === 1 && a.style.fillRule === b.style.fillRule) return [];
     for (const [x, y] of besides(a, 4 * tolerance)) {

@@ -83,6 +83,20 @@ function sameSizes(pieces: readonly Piece[], tolerance: number, free: ReadonlySe
   };
 }
 
+/** So many pieces of one size and look are told apart by their order, not by where they are. */
+const MANY = 200;
+
+function grouped(pieces: Iterable<Piece>, key: (piece: Piece) => string): Map<string, Piece[]> {
+  const groups = new Map<string, Piece[]>();
+  for (const piece of pieces) {
+    const name = key(piece);
+    const list = groups.get(name);
+    if (list) list.push(piece);
+    else groups.set(name, [piece]);
+  }
+  return groups;
+}
+
 /** Most candidates that one piece is measured against. */
 const CANDIDATES = 24;
 
@@ -104,6 +118,18 @@ export function explain(as: readonly Piece[], bs: readonly Piece[], tolerance: n
       .filter((b) => freeB.has(b))
       .sort((p, q) => Number(q.look === a.look) - Number(p.look === a.look) || shift(p.box, a.box) - shift(q.box, a.box))
       .slice(0, CANDIDATES);
+  const key = (piece: Piece) =>
+    `${piece.look}|${size(piece.box)
+      .map((value) => Math.round(value / (4 * tolerance)))
+      .join()}`;
+  const groupsB = grouped(freeB, key);
+  for (const [name, list] of grouped(as, key)) {
+    // Of very many that look alike and all moved, those that come in the same place of the order are the same.
+    const others = groupsB.get(name);
+    if (list.length < MANY || others?.length !== list.length) continue;
+    const findings = list.map((a, i) => moved(a, others[i]!, tolerance));
+    if (findings.every((finding) => finding !== undefined)) findings.forEach(settle);
+  }
   const alike = sameSizes(bs, tolerance, freeB);
   for (const [test, candidates] of [
     [moved, () => alike],

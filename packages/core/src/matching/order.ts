@@ -64,7 +64,8 @@ export function runsBackwards({ a, b }: Pair): boolean {
   return Math.hypot(a.points[0]! - b.points[n - 2]!, a.points[1]! - b.points[n - 1]!) < straight;
 }
 
-function winding(points: readonly number[]): number {
+/** Twice the signed area, anticlockwise positive. */
+export function winding(points: readonly number[]): number {
   let twice = 0;
   for (let i = 2; i < points.length; i += 2) twice += points[i - 2]! * points[i + 1]! - points[i]! * points[i - 1]!;
   return twice;

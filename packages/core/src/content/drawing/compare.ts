@@ -174,11 +174,22 @@ function filledInPairs(
   entries: readonly (readonly [number, number])[],
   tolerance: number,
 ): FilledOtherwise[] {
-  return entries.flatMap(([i, j]) => {
-    const [as, bs] = [piecesOf(master, [i], tolerance), piecesOf(copy, [j], tolerance)];
-    const pairs = as.map((a, k) => ({ a, b: bs[k]! }));
-    return filledOtherwise(pairs, as, bs, tolerance);
-  });
+  const as = piecesOf(
+    master,
+    entries.map(([i]) => i),
+    tolerance,
+  );
+  const bs = piecesOf(
+    copy,
+    entries.map(([, j]) => j),
+    tolerance,
+  );
+  return filledOtherwise(
+    as.map((a, k) => ({ a, b: bs[k]! })),
+    as,
+    bs,
+    tolerance,
+  );
 }
 
 function fillDifferences(found: readonly FilledOtherwise[], nameOf: NameOf): Difference[] {

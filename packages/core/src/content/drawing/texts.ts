@@ -47,7 +47,8 @@ class Standing {
     private readonly free: ReadonlySet<Text>,
   ) {
     this.left = texts.length;
-    if (!texts.length) return;
+    // A few are looked through faster than any index is built.
+    if (texts.length <= FEW) return;
     this.index = new Flatbush(texts.length);
     for (const { frame } of texts) this.index.add(frame[4], frame[5], frame[4], frame[5]);
     this.index.finish();
@@ -55,7 +56,8 @@ class Standing {
 
   /** The nearest free one within a distance that passes. */
   nearest({ frame }: Text, within: number, passes: (text: Text) => boolean = () => true): Text | undefined {
-    if (!this.index || !this.left) return undefined;
+    if (!this.left) return undefined;
+    if (!this.index) return this.nearestOfFew(frame, within, passes);
     let anyFree = false;
     const [found] = this.index.neighbors(frame[4], frame[5], 1, within, (i) => {
       const isFree = this.free.has(this.texts[i]!);
@@ -65,7 +67,19 @@ class Standing {
     if (!anyFree && within === Infinity) this.left = 0;
     return found === undefined ? undefined : this.texts[found];
   }
+
+  private nearestOfFew(frame: Words['frame'], within: number, passes: (text: Text) => boolean): Text | undefined {
+    let [best, distance]: [Text | undefined, number] = [undefined, Infinity];
+    for (const text of this.texts) {
+      const far = Math.hypot(text.frame[4] - frame[4], text.frame[5] - frame[5]);
+      if (far > within || far >= distance || !this.free.has(text) || !passes(text)) continue;
+      [best, distance] = [text, far];
+    }
+    return best;
+  }
 }
+
+const FEW = 16;
 
 function grouped(texts: Iterable<Text>): Map<string, Text[]> {
   const groups = new Map<string, Text[]>();

@@ -1,0 +1,102 @@
+import { type CopyFile, type Master, type Recipe, checkCopy, codecOf, derive, differenceInWords, recipeOf } from '../src';
+import { board, masterWith, rectangle, text } from './build';
+import { means } from './flat';
+
+const time = '2026-11-20T10:00:00.000Z';
+const boards = [
+  board(masterWith([rectangle('a'), text('t', 'Sedge')])),
+  { ...board(masterWith([rectangle('b', 30, 5)])), id: 'b2', name: 'Back & “side”', width: 90, background: '#f7f0e2' },
+  { ...board(masterWith([rectangle('c', 3, 50)])), id: 'b3', name: 'Spine' },
+];
+const master: Master = { ...masterWith([]), boards };
+const all = { of: 'master' as const };
+
+/** What a check finds of a copy of three boards whose files became others, against a master that became another. */
+async function found(recipe: Recipe, now: Master, spoil: (files: readonly CopyFile[]) => readonly CopyFile[] = (files) => files) {
+  const made = await derive({ master, rev: 1, time }, recipe, means);
+  expect(made.defects).toEqual([]);
+  const files = spoil(made.files);
+  return checkCopy({ files, whole: files === made.files, says: made.says, recipe, now, then: master }, means);
+}
+const words = async (...args: Parameters<typeof found>) => (await found(...args)).differences.map(differenceInWords);
+
+const ways: [string, Recipe][] = [
+  ['one SVG file', recipeOf('svg', {}, all)],
+  ['an SVG file each', recipeOf('svg', { sheets: 'a file each' }, all)],
+  ['DXF blocks, R12', recipeOf('dxf', { version: 'R12' }, all)],
+  ['DXF blocks, 2000', recipeOf('dxf', { version: '2000' }, all)],
+];
+
+describe.each(ways)('several boards as %s', (_, recipe) => {
+  it('are in step, sheet by sheet', async () => {
+    const { projection } = await derive({ master, rev: 1, time }, recipe, means);
+    expect(projection.leaves).toHaveLength(3);
+    expect(await found(recipe, master, (files) => [...files])).toMatchObject({ verdict: 'in step', true: true });
+  });
+  it('are behind where one board changed, and the difference says on which sheet', async () => {
+    const now = { ...master, boards: [boards[0]!, { ...boards[1]!, items: [rectangle('b', 35, 5)] }, boards[2]!] };
+    const result = await found(recipe, now);
+    expect(result.verdict).toBe('behind');
+    expect(result.differences).toMatchObject([{ kind: 'moved', leaf: 1, amount: expect.closeTo(5) }]);
+  });
+  it('are compared as sheets: one that came, went, changed its name or its place is a difference', async () => {
+    const fourth = { ...board(masterWith([rectangle('d', 66, 66)])), id: 'b4', name: 'Flap' };
+    expect(await words(recipe, { ...master, boards: [...boards, fourth] })).toEqual([
+      expect.stringMatching(/^flap: sheet missing$/i),
+    ]);
+    expect(await words(recipe, { ...master, boards: boards.slice(0, 2) })).toEqual([
+      expect.stringMatching(/^spine: sheet added$/i),
+    ]);
+    const renamed = [boards[0]!, boards[1]!, { ...boards[2]!, name: 'Edge' }];
+    expect(await words(recipe, { ...master, boards: renamed })).toEqual([expect.stringMatching(/^edge: sheet renamed/i)]);
+    const turned = [boards[1]!, boards[0]!, boards[2]!];
+    expect(await words(recipe, { ...master, boards: turned })).toEqual([expect.stringMatching(/sheet re-ordered/)]);
+  });
+});
+
+describe('files of several sheets', () => {
+  it('that lost one lack a sheet', async () => {
+    const recipe = recipeOf('svg', { sheets: 'a file each' }, all);
+    const result = await found(recipe, master, (files) => files.slice(0, 2));
+    expect(result).toMatchObject({ verdict: 'touched', whole: false });
+    expect(result.differences.map(differenceInWords)).toEqual(['Spine: sheet missing']);
+  });
+  it('are named after the part that they are, the first after none', async () => {
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', { sheets: 'a file each' }, all), means);
+    expect(files.map(({ part }) => part)).toEqual(['', '2', '3']);
+  });
+  it('become a master of as many boards when they come in', async () => {
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', {}, all), means);
+    const back = await codecOf('svg').bringIn!(files[0]!.bytes, 'three.svg');
+    expect(back.master.boards.map(({ name, width, background }) => [name, width, background])).toEqual(
+      boards.map(({ name, width, background }) => [name, width, background]),
+    );
+  });
+  it('are refused in words where a target says one board', async () => {
+    await expect(derive({ master, rev: 1, time }, recipeOf('hpgl', {}, all), means)).rejects.toThrow(
+      'Cut file (HP-GL) says one board, and this asks for 3.',
+    );
+    expect((await derive({ master, rev: 1, time }, recipeOf('hpgl', {}, 'Spine'), means)).defects).toEqual([]);
+  });
+  it('take only the objects of a scope that names some, groups opened', async () => {
+    const recipe = recipeOf('svg', {}, { of: 'boards', ids: ['b1'], objects: ['t'] });
+    const { files, report } = await derive({ master, rev: 1, time }, recipe, means);
+    expect(report.objects).toBe(1);
+    expect(new TextDecoder().decode(files[0]!.bytes)).not.toContain('<path');
+  });
+});
+
+describe('a layer’s colour', () => {
+  it('is compared where it is carried, even where nothing is drawn in it', async () => {
+    const start = masterWith([rectangle('a', 10, 10, { style: { fill: null, stroke: '#ff0000', strokeWidth: 0.5 } })]);
+    const now = { ...start, layers: start.layers.map((one) => (one.id === 'cut' ? { ...one, colour: '#0000ff' } : one)) };
+    const recipe = recipeOf('dxf', {});
+    const made = await derive({ master: start, rev: 1, time }, recipe, means);
+    const result = await checkCopy({ files: made.files, whole: true, says: made.says, recipe, now, then: start }, means);
+    expect(result).toMatchObject({ verdict: 'behind', fresh: false });
+    expect(result.differences.map(differenceInWords)).toEqual([
+      expect.stringMatching(/^Layer cut: recoloured \(master #0000ff, copy #/),
+    ]);
+    expect((await derive({ master: now, rev: 2, time }, recipe, means)).says).not.toBe(made.says);
+  });
+});
