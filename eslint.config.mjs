@@ -3,7 +3,8 @@ import tseslint from 'typescript-eslint';
 /** Which of our own packages each package may import (engineering.md, "Arrows point one way"). */
 const arrows = {
   core: [],
-  api: [],
+  // Only the schemas that core, API and command line share: core/shapes.
+  api: ['core'],
   render: ['core'],
   demo: ['core', 'render'],
   cli: ['core', 'render'],
@@ -26,9 +27,19 @@ const arrowRule = (name, allowed) => ({
             message: `${name} may import only: ${allowed.join(', ') || 'nothing of ours'}.`,
           },
           ...(name === 'core' || name === 'api' || name === 'web'
-            ? [{ group: ['node:*', 'fs', 'path', 'crypto', 'os'], message: `${name} has no Node API.` }]
+            ? [{ group: ['node:*'], message: `${name} has no Node API.` }]
+            : []),
+          ...(name === 'api'
+            ? [{ regex: '^@inkwell-twin/core(?!/shapes$)', message: 'api shares schemas only: core/shapes.' }]
+            : []),
+          ...(name === 'web'
+            ? [{ regex: '^@inkwell-twin/core(?!/(web|impact)$)', message: 'web loads core/web, and its worker core/impact.' }]
             : []),
         ],
+        paths: ['fs', 'path', 'crypto', 'os'].map((module) => ({
+          name: module,
+          message: `${name} has no Node API, or says node:.`,
+        })),
       },
     ],
   },
@@ -50,6 +61,49 @@ export default tseslint.config(
   },
   ...names.filter((name) => name !== 'core').map((name) => arrowRule(name, arrows[name])),
   arrowRule('core', []),
+  {
+    // A declaration is small enough for a browser's first load: schemas and types, and what stands in its own folder.
+    files: ['packages/*/src/targets/*/declare.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { group: ['../../**', '!../declaration'], allowTypeImports: true, message: 'A declaration imports zod and types.' },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    // One folder adds a format or a kind of content, one file a kind of item: nobody else asks for one by name.
+    files: ['packages/{core,api,render,cli,server,web}/src/**/*.ts'],
+    ignores: [
+      'packages/*/src/targets/*/**',
+      'packages/core/src/content/{drawing,tool-path}/**',
+      'packages/core/src/content/{kinds,footprints}.ts',
+      'packages/core/src/master/kinds/**',
+      'packages/web/src/app/content/**',
+    ],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'Literal[value=/^(svg|dxf|hpgl)$/]', message: 'Ask the table of targets; only its folder names a format.' },
+        {
+          selector: 'Literal[value=/^(drawing|toolPath)$/]',
+          message: 'Ask the table of kinds; only its folder names a kind of content.',
+        },
+        {
+          selector: "BinaryExpression[left.property.name='kind'][left.object.name='item'] > Literal",
+          message: 'Ask itemKind(item); only its file names a kind of item.',
+        },
+        {
+          selector: "SwitchStatement[discriminant.property.name='kind'][discriminant.object.name='item']",
+          message: 'Ask itemKind(item).',
+        },
+      ],
+    },
+  },
   {
     files: ['packages/core/src/**/*.ts'],
     rules: { 'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'self'] },

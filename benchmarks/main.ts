@@ -1,6 +1,10 @@
 // Figures and ratios, measured in one run beside public libraries that do the same work. Never fails on time.
 // Use: npm run benchmark [-- PART ...]; the parts are listed below. Only a run of all parts is written down.
-import { writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { benchmarkDeriving } from './deriving';
 import { benchmarkFootprints } from './footprints';
 import { benchmarkDesk } from './ground/desk';
@@ -30,15 +34,34 @@ if (unknown.length) {
   console.error(`There is no part ${unknown.join(', ')}. Parts: ${Object.keys(PARTS).join(', ')}`);
   process.exit(2);
 }
+// Each part in a process of its own: what one leaves in memory would slow the next down.
+const [only, out] = [process.env['INKWELL_BENCHMARK_PART'], process.env['INKWELL_BENCHMARK_OUT']];
+if (only && out) {
+  const found = { ...(await PARTS[only]!()), [`memory at its highest after ${only}, MB`]: peakMemory() };
+  writeFileSync(out, JSON.stringify(found));
+  process.exit(0);
+}
 const results: Record<string, number> = {};
-for (const [name, run] of Object.entries(PARTS)) {
+const folder = mkdtempSync(join(tmpdir(), 'inkwell-benchmark-'));
+for (const name of Object.keys(PARTS)) {
   if (asked.length && !asked.includes(name)) continue;
-  const found = { ...(await run()), [`memory at its highest after ${name}, MB`]: peakMemory() };
+  const file = join(folder, `${name}.json`);
+  const run = spawnSync(process.execPath, [...process.execArgv, fileURLToPath(import.meta.url)], {
+    env: { ...process.env, INKWELL_BENCHMARK_PART: name, INKWELL_BENCHMARK_OUT: file },
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  if (run.status !== 0) {
+    console.error(`The part ${name} ended with ${run.status}.`);
+    process.exitCode = 1;
+    continue;
+  }
+  const found = JSON.parse(readFileSync(file, 'utf8')) as Record<string, number>;
   Object.assign(results, found);
   for (const [what, figure] of Object.entries(found))
     console.log(`${what.padEnd(82)} ${figure.toFixed(figure < 100 ? 2 : 0).padStart(10)}`);
 }
-if (!asked.length)
+rmSync(folder, { recursive: true });
+if (!asked.length && !process.exitCode)
   writeFileSync(
     new URL('../benchmarks/results.json', import.meta.url),
     `${JSON.stringify(results, (_, value) => (typeof value === 'number' ? Number(value.toPrecision(4)) : value), 2)}\n`,

@@ -6,7 +6,6 @@ import {
   recipeOf,
   changedParts,
   footprintOf,
-  recipeKey,
   applyPatches,
   moveItems,
   setAttribute,
@@ -15,8 +14,8 @@ import {
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { master } from './arbitrary';
-import { board, filled, layer, lined, masterWith, rectangle, text } from './build';
-import { parseOptions, project } from './flat';
+import { filled, layer, lined, masterWith, rectangle, text } from './build';
+import { project } from './flat';
 
 const fonts = shippedFonts();
 const linesOf = (items: Item[], target: string, options = {}, more = {}): CarryLine[] => [

@@ -10,7 +10,6 @@ import {
   plainStyle,
   recipeOf,
 } from '../src';
-import { shippedFonts } from '../../render/src';
 import { master, measure, outline } from './arbitrary';
 import { entry, listOf, masterWith, square, text } from './build';
 import { compare, project, targetById } from './flat';
@@ -338,7 +337,6 @@ describe('order', () => {
 });
 
 describe('texts', () => {
-  const fonts = shippedFonts();
   const listWith = (more: object, words = 'Sedge Loop') =>
     project(masterWith([text('t', words, more)]), recipeOf('svg', {})).projection;
   it.each<[string, object, string, string]>([
@@ -387,7 +385,6 @@ describe('texts', () => {
 });
 
 describe('laws', () => {
-  const fonts = shippedFonts();
   it('nothing differs from itself, for any master and target', () => {
     fc.assert(
       fc.property(master, fc.constantFrom('svg', 'dxf', 'hpgl'), (one, target) => {

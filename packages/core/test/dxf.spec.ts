@@ -14,7 +14,6 @@ import {
   recipeOf,
   resolveBoard,
 } from '../src';
-import { shippedFonts } from '../../render/src';
 import { outlineOfSpline } from '../src/targets/dxf/spline';
 import { COLOUR_OF_NUMBER, PALETTE, numberOfColour } from '../src/targets/dxf/colours';
 import { plainMtext, plainText } from '../src/targets/dxf/text';
@@ -23,7 +22,6 @@ import { board, filled, lined, masterWith, rectangle, text } from './build';
 import { compare, deriveFlat, parseOptions, project, targetById } from './flat';
 
 const dxf = targetById('dxf');
-const fonts = shippedFonts();
 const decode = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const encode = (words: string) => new TextEncoder().encode(words);
 const fixture = readFileSync(join(__dirname, 'fixtures/gate.dxf'));

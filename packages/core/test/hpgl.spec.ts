@@ -1,12 +1,10 @@
 import fc from 'fast-check';
 import { type PathEntry, type DisplayEntry, type Failure, boxOfOutlines, flatten, recipeOf } from '../src';
-import { shippedFonts } from '../../render/src';
 import { master } from './arbitrary';
 import { layer, masterWith, rectangle, text } from './build';
 import { compare, parseOptions, project, targetById } from './flat';
 
 const hpgl = targetById('hpgl');
-const fonts = shippedFonts();
 const read = (words: string) => hpgl.read(new TextEncoder().encode(words));
 const pointsOf = (entry: DisplayEntry) => (entry.kind === 'path' ? entry.outlines.flatMap((one) => flatten(one, 0.001)) : []);
 const failureOf = (words: string): Failure => {

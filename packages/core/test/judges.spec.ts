@@ -13,7 +13,7 @@ import {
   recipeOf,
   resolveBoard,
 } from '../src';
-import { shippedFonts } from '../../render/src';
+
 import { filled, lined, masterWith, rectangle, text } from './build';
 import { deriveFlat, targetById } from './flat';
 

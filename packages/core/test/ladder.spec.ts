@@ -1,5 +1,5 @@
 import { type CarryReport, type Outcome, ladderInWords, oldestThatKeeps, recipeOf } from '../src';
-import { shippedFonts } from '../../render/src';
+
 import { lined, masterWith, rectangle } from './build';
 import { project } from './flat';
 

@@ -23,14 +23,11 @@ import {
   boxOfItem,
   boxOfOutlines,
   resizeItem,
-  digestOf,
   recipeOf,
-  recipeKey,
 } from '../src';
-import { shippedFonts } from '../../render/src';
+
 import { master } from './arbitrary';
 import { board, filled, layer, lined, masterWith, rectangle, text } from './build';
-import { parseOptions, project } from './flat';
 
 /** A random command on a random object of a master. */
 const command = (now: Master, pick: number, kind: number, amount: number) => {

@@ -15,9 +15,7 @@ import {
   recipeOf,
   resolveBoard,
   allItems,
-  boardOf,
 } from '../src';
-import { shippedFonts } from '../../render/src';
 import { parsePathData } from '../src/targets/svg/path-data';
 import { parseTransform } from '../src/targets/svg/transform';
 import { parseColour } from '../src/targets/svg/style';
@@ -393,7 +391,6 @@ describe('bringing in an SVG', () => {
 });
 
 describe('writing SVG', () => {
-  const fonts = shippedFonts();
   it('reads back as what was written, for any master and either way of text', () => {
     fc.assert(
       fc.property(master, fc.constantFrom('text', 'outlines'), (one, textAs) => {

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, rmdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type CopyView, Desk, type EventView, MasterView, MatchView } from '@inkwell-twin/api';
+import { type CopyView, Desk, type EventView, MasterView } from '@inkwell-twin/api';
 import { entryAt, type Master, derive, digest, moveItems, recipeOf, setAttribute, stepOf } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 import { blobChunks, storeBlob } from '../src/blobs/blobs';

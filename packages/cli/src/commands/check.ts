@@ -7,6 +7,7 @@ import {
   checkCopy,
   codecOf,
   declarationOf,
+  declarations,
   derive,
   Failure,
   parseMark,
@@ -41,7 +42,14 @@ export async function check(args: Arguments): Promise<Answer> {
   for (const file of copies) {
     const common = { now: pkg.master, tolerance: args.tolerance };
     if (!existsSync(file)) {
-      const gone = { ...common, files: null, whole: false, says: '', recipe: recipeOf(args.to ?? 'svg', {}), then: null };
+      const gone = {
+        ...common,
+        files: null,
+        whole: false,
+        says: '',
+        recipe: recipeOf(args.to ?? declarations()[0]!.id, {}),
+        then: null,
+      };
       results.push({ file, ...(await checkCopy(gone, means())) });
       continue;
     }

@@ -1,6 +1,7 @@
 import { digest } from '../bytes/hasher';
 import { FOOTPRINTS } from '../content/footprints';
 import type { LeafPrint } from '../content/kind';
+import type { Carries } from '../content/kinds';
 import type { Master } from '../master/schema';
 import { type Recipe, carriesOf, recipeKey } from './recipe';
 import { boardsIn } from './scope';
@@ -16,12 +17,21 @@ export interface Footprint {
 
 type Made = Pick<Recipe, 'target' | 'options' | 'choices' | 'scope'>;
 
+/** What recipes carry, by their keys: a Desk has hundreds of copies, made by few. */
+const known = new Map<string, Carries>();
+const MOST = 1000;
+
 const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
-  const key = recipeKey(recipe);
   // Names of parts are carried only where there are several, so that the same target and options may carry two ways.
   const many = recipe.scope.of === 'boards' && recipe.scope.ids.length < 2 ? '' : ' many';
-  return Object.entries(carriesOf(recipe)).flatMap(([kind, carries]) =>
-    [...(FOOTPRINTS.get(kind)?.(master, recipe.scope, key + many, carries as never) ?? [])].map((print) => ({
+  const key = recipeKey(recipe) + many;
+  let all = known.get(key);
+  if (!all) {
+    if (known.size >= MOST) known.clear();
+    known.set(key, (all = carriesOf(recipe)));
+  }
+  return Object.entries(all).flatMap(([kind, carries]) =>
+    [...(FOOTPRINTS.get(kind)?.(master, recipe.scope, key, carries as never) ?? [])].map((print) => ({
       ...print,
       key: `${kind} ${print.key}`,
     })),

@@ -16,7 +16,7 @@ const DOCUMENTS = 48 * 1024 * 1024;
 
 /** The name that an uploaded file had, without what could lead elsewhere. */
 const nameOf = ({ query }: Request): string =>
-  plain((typeof query['name'] === 'string' && query['name']) || 'drawing')
+  plain((typeof query['name'] === 'string' && query['name']) || 'file')
     .replace(/[\\/]/g, '_')
     .slice(0, 200);
 

@@ -29,6 +29,12 @@ export interface BoardReading<Carries> {
 /** Half of a SHA-256: plenty to tell objects apart, and half the work of hashing the hashes again. */
 const digest = (text: string): string => fullDigest(text).slice(0, 32);
 
+/** The hash of an item on the layer that it was asked for last; most items are on one only. */
+interface Cached {
+  layer: string;
+  hash: string;
+}
+
 type Row = readonly [name: string, feature: BoardFeature];
 
 interface Context {
@@ -39,7 +45,7 @@ interface Context {
   readonly layerHashes: ReadonlyMap<string, string>;
   readonly layerParts: ReadonlyMap<string, ReadonlyMap<string, string>>;
   readonly symbolHashes: Map<string, string>;
-  readonly cache: WeakMap<Item, Map<string, string>>;
+  readonly cache: WeakMap<Item, Cached>;
   readonly boards: WeakMap<Board, string>;
   /** The same for all recipes that read the same of objects. */
   readonly looks: WeakMap<DrawnItem, string>;
@@ -137,10 +143,10 @@ function symbolHash(symbol: SymbolDefinition | undefined, holder: string, contex
 /** The carried hash of an item on a layer; empty where nothing of it reaches the copy. */
 function itemHash(item: Item, holder: string, context: Context): string {
   const layer = item.layer ?? holder;
-  let cache = context.cache.get(item);
-  if (!cache) context.cache.set(item, (cache = new Map()));
-  let hash = cache.get(layer);
-  if (hash === undefined) cache.set(layer, (hash = hashItem(item, layer, context)));
+  const cached = context.cache.get(item);
+  if (cached?.layer === layer) return cached.hash;
+  const hash = hashItem(item, layer, context);
+  context.cache.set(item, { layer, hash });
   return hash;
 }
 

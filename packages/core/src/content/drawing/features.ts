@@ -1,3 +1,4 @@
+import { itemKind } from '../../master/kinds';
 import type { Layer } from '../../master/schema';
 import type { BoardFeature } from '../boards/footprint';
 import type { CarriesOf } from '../kind';
@@ -35,7 +36,7 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
   outlines: {
     words: 'Outlines',
     found: ['missing', 'added', 'moved', 'resized', 'reshaped', 'unit changed'],
-    item: (item) => (item.kind === 'text' ? undefined : shapeOf(item)),
+    item: (item) => (itemKind(item).outlines ? shapeOf(item) : undefined),
     always: true,
   },
   arcs: { words: 'Arcs', found: ['reshaped'] },
@@ -43,7 +44,7 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
   text: {
     words: 'Text',
     found: ['retyped', 'moved', 'turned', 'resized', 'font changed', 'missing', 'added', 'reshaped'],
-    item: (item) => (item.kind === 'text' ? shapeOf(item) : undefined),
+    item: (item) => (itemKind(item).lines ? shapeOf(item) : undefined),
     always: true,
   },
   fills: {

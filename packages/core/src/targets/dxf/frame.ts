@@ -3,24 +3,15 @@ import type { Drawing } from '../../content/drawing/drawing';
 import { SIZE } from '../../content/drawing/paths';
 import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';
-import { numberOfColour } from './colours';
-import { STYLE_OF_FONT } from './fonts';
 import { markLines, sheetBlock } from './names';
+import { type Pair, pairsText } from './pairs';
+import { FIRST_HANDLE, recordHandle, tables2000, tablesR12 } from './tables';
 
 /** A board in a file, and the block it stands in where there are several. */
 export interface Sheet {
   readonly label: string;
   readonly drawing: Drawing;
 }
-
-type Pair = readonly [code: number, value: string | number];
-const text = (pairs: readonly Pair[]): string => pairs.map(([code, value]) => `${code}\n${value}\n`).join('');
-
-const LINE_TYPES: readonly (readonly [name: string, words: string])[] = [
-  ['BYBLOCK', ''],
-  ['BYLAYER', ''],
-  ['CONTINUOUS', 'Solid line'],
-];
 
 /** What stands around the entities of a file, and the first handle that is free for them. */
 export interface Frame {
@@ -40,17 +31,17 @@ export function frameOf(sheets: readonly Sheet[], r12: boolean, mark: string): F
   const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names);
   const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
   return {
-    start: text([...comments, ...header(all, r12)]) + tables + (r12 ? '' : blocks2000()),
+    start: pairsText([...comments, ...header(all, r12)]) + tables + (r12 ? '' : blocks2000()),
     blocks: names.map((name, i) => {
       const owner = r12 ? '' : recordHandle(i);
       return {
         name,
         owner,
-        begin: text(blockBegin(name, owner, handle(i, 0), r12)),
-        end: text(blockEnd(owner, handle(i, 1), r12)),
+        begin: pairsText(blockBegin(name, owner, handle(i, 0), r12)),
+        end: pairsText(blockEnd(owner, handle(i, 1), r12)),
       };
     }),
-    entities: text([
+    entities: pairsText([
       [0, 'ENDSEC'],
       [0, 'SECTION'],
       [2, 'ENTITIES'],
@@ -58,11 +49,6 @@ export function frameOf(sheets: readonly Sheet[], r12: boolean, mark: string): F
     firstHandle: next + 3 * names.length,
   };
 }
-
-/** Handles below are those of the tables, as long as there is room. */
-const FIRST_HANDLE = 0x100;
-/** Handles of the records of blocks that are sheets: far above all others. */
-const recordHandle = (i: number): string => (0xf0000 + i).toString(16).toUpperCase();
 
 /** Layers, fonts and extent of all sheets together. */
 class Contents {
@@ -143,7 +129,7 @@ export function frameEpilogue(r12: boolean): string {
     [281, 1],
     [0, 'ENDSEC'],
   ];
-  return text([[0, 'ENDSEC'], ...(r12 ? [] : objects), [0, 'EOF']]);
+  return pairsText([[0, 'ENDSEC'], ...(r12 ? [] : objects), [0, 'EOF']]);
 }
 
 function header({ box }: Contents, r12: boolean): Pair[] {
@@ -190,115 +176,6 @@ function header({ box }: Contents, r12: boolean): Pair[] {
   ];
 }
 
-function tablesR12({ layers, fonts }: Contents): string {
-  const pairs: Pair[] = [
-    [0, 'SECTION'],
-    [2, 'TABLES'],
-    [0, 'TABLE'],
-    [2, 'LTYPE'],
-    [70, 1],
-  ];
-  pairs.push([0, 'LTYPE'], [2, 'CONTINUOUS'], [70, 0], [3, 'Solid line'], [72, 65], [73, 0], [40, 0], [0, 'ENDTAB']);
-  pairs.push([0, 'TABLE'], [2, 'LAYER'], [70, layers.length]);
-  for (const { name, colour } of layers)
-    pairs.push([0, 'LAYER'], [2, name], [70, 0], [62, numberOfColour(colour)], [6, 'CONTINUOUS']);
-  pairs.push([0, 'ENDTAB'], [0, 'TABLE'], [2, 'STYLE'], [70, fonts.length]);
-  for (const font of fonts) {
-    const { style, file } = STYLE_OF_FONT[font];
-    pairs.push([0, 'STYLE'], [2, style], [70, 0], [40, 0], [41, 1], [50, 0], [71, 0], [42, 1], [3, file], [4, '']);
-  }
-  pairs.push([0, 'ENDTAB'], [0, 'ENDSEC'], [0, 'SECTION'], [2, 'BLOCKS']);
-  return text(pairs);
-}
-
-function tables2000({ layers, fonts }: Contents, blocks: readonly string[]): { tables: string; next: number } {
-  let handle = 0x40;
-  const next = () => (handle++).toString(16).toUpperCase();
-  const pairs: Pair[] = [
-    [0, 'SECTION'],
-    [2, 'TABLES'],
-  ];
-  const table = (name: string, own: string, records: ((owner: string) => Pair[])[], extra: Pair[] = []) => {
-    pairs.push([0, 'TABLE'], [2, name], [5, own], [330, '0'], [100, 'AcDbSymbolTable'], [70, records.length], ...extra);
-    for (const record of records) pairs.push(...record(own));
-    pairs.push([0, 'ENDTAB']);
-  };
-  const record =
-    (name: string, subclass: string, handle: string, rest: Pair[]) =>
-    (owner: string): Pair[] => [[0, name], [5, handle], [330, owner], [100, 'AcDbSymbolTableRecord'], [100, subclass], ...rest];
-  table('VPORT', '8', []);
-  table(
-    'LTYPE',
-    '5',
-    LINE_TYPES.map(([name, words]) =>
-      record('LTYPE', 'AcDbLinetypeTableRecord', next(), [
-        [2, name],
-        [70, 0],
-        [3, words],
-        [72, 65],
-        [73, 0],
-        [40, 0],
-      ]),
-    ),
-  );
-  table(
-    'LAYER',
-    '2',
-    layers.map(({ name, colour }) =>
-      record('LAYER', 'AcDbLayerTableRecord', next(), [
-        [2, name],
-        [70, 0],
-        [62, numberOfColour(colour)],
-        [6, 'CONTINUOUS'],
-        [370, -3],
-        [390, 'F'],
-      ]),
-    ),
-  );
-  const styles = [{ style: 'STANDARD', file: 'txt' }, ...fonts.map((font) => STYLE_OF_FONT[font])];
-  table(
-    'STYLE',
-    '3',
-    styles.map(({ style, file }) =>
-      record('STYLE', 'AcDbTextStyleTableRecord', next(), [
-        [2, style],
-        [70, 0],
-        [40, 0],
-        [41, 1],
-        [50, 0],
-        [71, 0],
-        [42, 1],
-        [3, file],
-        [4, ''],
-      ]),
-    ),
-  );
-  table('VIEW', '6', []);
-  table('UCS', '7', []);
-  table('APPID', '9', [
-    record('APPID', 'AcDbRegAppTableRecord', next(), [
-      [2, 'ACAD'],
-      [70, 0],
-    ]),
-  ]); // term-guard: standard (DXF reference, APPID table)
-  table(
-    'DIMSTYLE',
-    'A',
-    [],
-    [
-      [100, 'AcDbDimStyleTable'],
-      [71, 0],
-    ],
-  );
-  table('BLOCK_RECORD', '1', [
-    record('BLOCK_RECORD', 'AcDbBlockTableRecord', '1F', [[2, '*Model_Space']]),
-    record('BLOCK_RECORD', 'AcDbBlockTableRecord', '1B', [[2, '*Paper_Space']]),
-    ...blocks.map((name, i) => record('BLOCK_RECORD', 'AcDbBlockTableRecord', recordHandle(i), [[2, name]])),
-  ]);
-  pairs.push([0, 'ENDSEC']);
-  return { tables: text(pairs), next: Math.max(FIRST_HANDLE, handle) };
-}
-
 function blockBegin(name: string, owner: string, handle: string, r12: boolean): Pair[] {
   const head: Pair[] = r12
     ? [[8, '0']]
@@ -328,7 +205,7 @@ const blockEnd = (owner: string, handle: string, r12: boolean): Pair[] =>
       ];
 
 const blocks2000 = (): string =>
-  text([
+  pairsText([
     [0, 'SECTION'],
     [2, 'BLOCKS'],
     ...blockBegin('*Model_Space', '1F', '20', false),

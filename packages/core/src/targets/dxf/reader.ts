@@ -1,6 +1,6 @@
 import { Tally } from '../../bytes/tally';
 import { PathStore } from '../../content/drawing/paths';
-import { AROUND, type DrawingSink, type StatedLayer, type StatedText } from '../../content/drawing/sink';
+import type { DrawingSink, StatedText } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, apply, identity, invert, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 import type { Point } from '../../geometry/point';
@@ -10,22 +10,10 @@ import type { NotUnderstood } from '../codec';
 import { COLOUR_OF_NUMBER } from './colours';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
+import { Layers, NO_LAYER, type NamedLayer, exactColour } from './layers';
 import { labelOfBlock } from './names';
 import type { DxfFile, DxfRecord } from './records';
-
-/** Millimetres per drawing unit, by $INSUNITS. */
-const MM_PER_UNIT: Record<number, number> = {
-  1: 25.4,
-  2: 304.8,
-  4: 1,
-  5: 10,
-  6: 1000,
-  8: 25.4e-6,
-  9: 0.0254,
-  10: 914.4,
-  13: 0.001,
-  14: 100,
-};
+import { unitOf } from './units';
 
 const BLOCK_DEPTH = 16;
 
@@ -34,23 +22,10 @@ interface Block {
   readonly records: DxfRecord[];
 }
 
-interface NamedLayer {
-  readonly number: number;
-  readonly layer: StatedLayer | null;
-  readonly lines: { readonly width: number; readonly type: string };
-}
-/** What is drawn on layer 0 of a block has the lines of the insert's layer, which are not known there. */
-const NO_LAYER: NamedLayer = { number: AROUND, layer: null, lines: { width: -1, type: '' } };
 /** What a kept entity is called until someone names it. */
 const NAMES: Readonly<Record<string, string>> = { LWPOLYLINE: 'polyline' };
 /** Groups that lead off the board: z of either end, elevation, thickness, extrusion. */
 const SPACE = [30, 31, 38, 39, 210, 220];
-
-/** A colour stated by its red, green and blue parts (group 420) instead of by its number. */
-function exactColour(groups: DxfRecord): string | undefined {
-  const exact = groups.number(420);
-  return exact === undefined ? undefined : `#${(exact & 0xffffff).toString(16).padStart(6, '0')}`;
-}
 
 /** How a file is read that is to be kept as a master. */
 export interface DxfSettings {
@@ -72,18 +47,14 @@ export class DxfReader {
   private readonly loud = new Tally();
   private readonly silent = new Tally();
   private readonly keep: boolean;
-  private readonly layers: StatedLayer[] = [];
+  private readonly layers: Layers;
   /** From the drawing's axes to the board's, in millimetres. */
   private readonly onBoard: Matrix;
   /** From a block's axes to its symbol's: the unit alone, because a symbol does not lie on the board before it is used. */
   private readonly inSymbol: Matrix;
   private readonly unscale: Matrix;
-  private readonly layerByName = new Map<string, { number: number; layer: StatedLayer }>();
-  /** Line width (hundredths of a millimetre) and line type of each layer, for what is drawn as its layer is. */
-  private readonly layerLines = new Map<string, NamedLayer['lines']>();
-  /** Layers by what stands in group 8, blanks included. */
-  private readonly layerByText = new Map<string, NamedLayer>();
-  private readonly styles = new Map<string, Style>();
+  /** By colour and width. */
+  private readonly styles = new Map<string, Map<number, Style>>();
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly blocks = new Map<string, Block>();
   /** Blocks that were told of: what is not understood in them is counted once. */
@@ -101,8 +72,8 @@ export class DxfReader {
     private readonly settings: DxfSettings = {},
   ) {
     this.keep = settings.keep ?? false;
-    const header = this.header(file);
-    const unit = MM_PER_UNIT[Number(header.get('$INSUNITS') ?? 0)];
+    this.layers = new Layers(sink, settings.showAll ?? false);
+    const unit = unitOf(file);
     this.unitStated = unit !== undefined;
     this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
     this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
@@ -134,7 +105,7 @@ export class DxfReader {
     const [width, height] = this.settings.size ?? [100, 100];
     this.sink.page(this.keep ? 'Drawing' : '', width, height, null);
     this.read(this.entities);
-    if (!this.layers.length) this.addLayer('0', '#000000', true, false);
+    this.layers.atLeastOne();
   }
 
   private sheets(): { label: string; block: Block }[] {
@@ -148,46 +119,11 @@ export class DxfReader {
     return found;
   }
 
-  private header(file: DxfFile): Map<string, string> {
-    const found = new Map<string, string>();
-    const record = file.sections.get('HEADER')?.[0];
-    let name = '';
-    record?.each((code, _number, text) => {
-      if (code === 9) name = text().trim();
-      else if (!found.has(name)) found.set(name, text().trim());
-    });
-    return found;
-  }
-
   private readTables(records: readonly DxfRecord[]): void {
-    for (const record of records) {
-      const groups = record;
-      if (record.type === 'LAYER') {
-        const colour = groups.number(62, 7);
-        const flags = groups.number(70, 0);
-        const name = groups.text(2)?.trim() || '0';
-        this.addLayer(
-          name,
-          exactColour(groups) ?? COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000',
-          colour >= 0 && !(flags & 1),
-          (flags & 4) === 4,
-        );
-        this.layerLines.set(name.toUpperCase(), {
-          width: groups.number(370, -1),
-          type: groups.text(6)?.trim().toUpperCase() ?? '',
-        });
-      } else if (record.type === 'STYLE')
-        this.fonts.set((groups.text(2) ?? '').trim().toUpperCase(), fontOfFile((groups.text(3) ?? '').trim()));
-    }
-  }
-
-  private addLayer(name: string, colour: string, visible: boolean, locked: boolean): { number: number; layer: StatedLayer } {
-    const shown = visible || (this.settings.showAll ?? false);
-    const layer: StatedLayer = { name, colour, visible: shown, locked, process: 'cut' };
-    this.layers.push(layer);
-    const found = { number: this.sink.layer(layer), layer };
-    this.layerByName.set(name.toUpperCase(), found);
-    return found;
+    for (const record of records)
+      if (record.type === 'LAYER') this.layers.read(record);
+      else if (record.type === 'STYLE')
+        this.fonts.set((record.text(2) ?? '').trim().toUpperCase(), fontOfFile((record.text(3) ?? '').trim()));
   }
 
   private readBlocks(records: readonly DxfRecord[]): void {
@@ -203,7 +139,9 @@ export class DxfReader {
   }
 
   private read(records: readonly DxfRecord[]): void {
-    for (let i = 0; i < records.length; i++) {
+    let i = 0;
+    const following = () => records[++i];
+    for (; i < records.length; i++) {
       const record = records[i]!;
       if (record.number(67, 0) === 1) {
         this.tally.addUnseen('object on a sheet layout');
@@ -217,7 +155,7 @@ export class DxfReader {
       if (record.number(60, 0) === 1) this.tally.addUnseen('hidden entity');
       else
         try {
-          make(record, this, () => records[++i]);
+          make(record, this, following);
         } catch (error) {
           const failure = asFailure(error);
           throw failure.where.line === undefined
@@ -256,23 +194,19 @@ export class DxfReader {
     }
   }
 
-  /** The layer that a name in group 8 means, with its lines. */
-  private layerNamed(raw: string): NamedLayer {
-    let found = this.layerByText.get(raw);
-    if (!found) {
-      const name = raw.trim() || '0';
-      const key = name.toUpperCase();
-      const layer = this.layerByName.get(key) ?? this.addLayer(name, '#000000', true, false);
-      found = { ...layer, lines: this.layerLines.get(key) ?? { width: -1, type: '' } };
-      this.layerByText.set(raw, found);
-    }
-    return found;
-  }
-
   /** Inside a block, layer 0 means the layer of the insert. */
   private named(groups: DxfRecord): NamedLayer {
+    // Asked for place and for look of the same entity.
+    if (groups === this.lastRecord) return this.lastNamed;
+    this.lastRecord = groups;
+    return (this.lastNamed = this.findNamed(groups));
+  }
+  private lastRecord: DxfRecord | null = null;
+  private lastNamed: NamedLayer = NO_LAYER;
+
+  private findNamed(groups: DxfRecord): NamedLayer {
     const raw = groups.text(8) ?? '0';
-    return this.depth && raw.trim() === '0' ? NO_LAYER : this.layerNamed(raw);
+    return this.depth && raw.trim() === '0' ? NO_LAYER : this.layers.named(raw);
   }
 
   layerOf(groups: DxfRecord): number {
@@ -291,9 +225,10 @@ export class DxfReader {
     const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
     const stroke = exactColour(groups) ?? numbered ?? layer?.colour ?? '#000000';
     // One object for each look: a drawing has few, and many entities.
-    const key = `${stroke} ${strokeWidth}`;
-    let style = this.styles.get(key);
-    if (!style) this.styles.set(key, (style = { fill: null, stroke, strokeWidth }));
+    let byWidth = this.styles.get(stroke);
+    if (!byWidth) this.styles.set(stroke, (byWidth = new Map()));
+    let style = byWidth.get(strokeWidth);
+    if (!style) byWidth.set(strokeWidth, (style = { fill: null, stroke, strokeWidth }));
     return style;
   }
 

@@ -130,8 +130,9 @@ const isNumeric = (code: number): boolean =>
 
 const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
-/** Walks the lines of a DXF text. Numbers are taken from the characters as they are passed: most of a drawing is numbers. */
-class Lines {
+/** Walks a DXF text group by group. Numbers are taken from the characters as they are passed: most of a drawing is numbers. */
+class Groups {
+  /** Number of the line that was passed last, from 1. */
   line = 0;
   private at = 0;
   /** Where the line that was passed last starts and ends, its end without line break. */
@@ -157,32 +158,38 @@ class Lines {
     return this.text.slice(this.start, this.end);
   }
 
-  /** The line as a group code: an integer with blanks around it; -1 for anything else. */
+  /** Passes a line that is a group code: an integer with blanks around it. @returns -1 for anything else, -2 at the end */
   code(): number {
-    let code = 0;
-    let digits = 0;
-    for (let i = this.start; i < this.end; i++) {
-      const char = this.text.charCodeAt(i);
+    const { text } = this;
+    let i = this.at;
+    if (i >= text.length) return -2;
+    this.start = i;
+    this.line++;
+    let [code, digits, odd] = [0, 0, false];
+    for (; ; i++) {
+      const char = text.charCodeAt(i);
       if (char >= 48 && char <= 57) {
         code = code * 10 + char - 48;
         digits++;
-      } else if (char !== 32 && char !== 9) return -1;
+      } else if (char === 10 || char !== char) break;
+      else if (char !== 32 && char !== 9 && char !== 13) odd = true;
     }
-    return digits > 0 && digits < 5 ? code : -1;
+    this.end = i;
+    this.at = i + 1;
+    return !odd && digits > 0 && digits < 5 ? code : -1;
   }
 
-  /** The line as a number; NaN for anything else. Up to 15 digits are exact by one division; the rest is left to the language. */
+  /** Passes a line that is a number; up to 15 digits are exact by one division, the rest is left to the language. NaN for anything else. */
   number(): number {
-    const { text, end } = this;
-    let i = this.start;
-    while (i < end && text.charCodeAt(i) <= 32) i++;
+    const { text } = this;
+    let i = this.at;
+    this.start = i;
+    while (text.charCodeAt(i) === 32) i++;
     const negative = text.charCodeAt(i) === 45;
     if (negative) i++;
-    let mantissa = 0;
-    let digits = 0;
-    let decimals = -1;
-    for (; i < end; i++) {
-      const char = text.charCodeAt(i);
+    let [mantissa, digits, decimals] = [0, 0, -1];
+    let char = text.charCodeAt(i);
+    for (; ; char = text.charCodeAt(++i)) {
       if (char >= 48 && char <= 57) {
         mantissa = mantissa * 10 + char - 48;
         digits++;
@@ -190,13 +197,21 @@ class Lines {
       } else if (char === 46 && decimals < 0) decimals = 0;
       else break;
     }
-    while (i < end && text.charCodeAt(i) <= 32) i++;
-    if (i < end || digits === 0 || digits > 15) {
-      const words = this.words().trim();
-      return words ? Number(words) : NaN;
+    if (char === 13) char = text.charCodeAt(++i);
+    if (char === 10 && digits > 0 && digits <= 15) {
+      this.line++;
+      this.end = i;
+      this.at = i + 1;
+      const size = decimals > 0 ? mantissa / POWERS[decimals]! : mantissa;
+      return negative ? -size : size;
     }
-    const size = decimals > 0 ? mantissa / POWERS[decimals]! : mantissa;
-    return negative ? -size : size;
+    if (!this.next()) return NaN;
+    const words = this.words().trim();
+    return words ? Number(words) : NaN;
+  }
+
+  get ended(): boolean {
+    return this.at >= this.text.length;
   }
 }
 
@@ -207,41 +222,44 @@ class Lines {
 export function parseRecords(text: string): DxfFile {
   const sections = new Map<string, DxfRecord[]>();
   const comments: string[] = [];
-  const lines = new Lines(text);
+  const groups = new Groups(text);
   const store = new GroupStore(text);
   const damaged = (why: string) =>
-    new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line: lines.line });
+    new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line: groups.line });
   let records: DxfRecord[] | undefined;
   let record: DxfRecord | undefined;
   let naming = false;
   for (;;) {
-    if (!lines.next()) throw damaged(records ? 'it ends in the middle of a section' : 'it has no EOF at its end');
-    const code = lines.code();
-    if (code < 0) throw damaged(`a group code should stand here, not “${lines.words().trim().slice(0, 20)}”`);
-    if (!lines.next()) throw damaged(`the value of group ${code} is missing`);
+    const code = groups.code();
+    if (code === -2) throw damaged(records ? 'it ends in the middle of a section' : 'it has no EOF at its end');
+    if (code < 0) throw damaged(`a group code should stand here, not “${groups.words().trim().slice(0, 20)}”`);
+    if (groups.ended) throw damaged(`the value of group ${code} is missing`);
+    if (record && isNumeric(code)) {
+      const number = groups.number();
+      if (!Number.isFinite(number))
+        throw damaged(`${record.type}: group ${code} should be a number, not “${groups.words().trim().slice(0, 20)}”`);
+      store.add(code, number, groups.start, groups.end);
+      record.grow();
+      continue;
+    }
+    groups.next();
     if (code === 0) {
-      const type = lines.words().trim();
+      const type = groups.words().trim();
       record = undefined;
       if (type === 'EOF') return { sections, comments };
       if (type === 'SECTION') naming = true;
       else if (type === 'ENDSEC') records = undefined;
-      else if (records) records.push((record = new DxfRecord(type, lines.line, store)));
-    } else if (code === 999) comments.push(lines.words());
+      else if (records) records.push((record = new DxfRecord(type, groups.line, store)));
+    } else if (code === 999) comments.push(groups.words());
     else if (record) {
-      let number = 0;
-      if (isNumeric(code)) {
-        number = lines.number();
-        if (!Number.isFinite(number))
-          throw damaged(`${record.type}: group ${code} should be a number, not “${lines.words().trim().slice(0, 20)}”`);
-      }
-      store.add(code, number, lines.start, lines.end);
+      store.add(code, 0, groups.start, groups.end);
       record.grow();
     } else if (naming && code === 2) {
-      const name = lines.words().trim();
+      const name = groups.words().trim();
       sections.set(name, (records = []));
       naming = false;
       // The header has no group 0 of its own: its variables gather in one record.
-      if (name === 'HEADER') records.push((record = new DxfRecord('HEADER', lines.line, store)));
+      if (name === 'HEADER') records.push((record = new DxfRecord('HEADER', groups.line, store)));
     }
   }
 }

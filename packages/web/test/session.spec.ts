@@ -1,0 +1,139 @@
+import '@angular/compiler';
+import { Injector, runInInjectionContext } from '@angular/core';
+import { of, throwError } from 'rxjs';
+import type { CopyView } from '@inkwell-twin/api';
+import { type Step, journalHash, moveItems, recipeOf } from '@inkwell-twin/core';
+import { masterWith, rectangle, text } from '../../core/test/build';
+import { carriedBy } from '../src/app/master/keep/carried-by';
+import { newItem } from '../src/app/master/keep/new-item';
+import { Api, ApiError } from '../src/app/services/api.service';
+import { DraftSession } from '../src/app/services/draft-session';
+import { Impact } from '../src/app/services/impact.service';
+import { Person } from '../src/app/services/person';
+import type { ImpactRequest } from '../src/app/workers/impact.worker';
+
+// A browser without a store: the server alone keeps the draft.
+const locks = { request: () => Promise.resolve(), query: () => Promise.resolve({ held: [] }) };
+Object.assign(globalThis, { indexedDB: undefined, navigator: { locks } });
+const master = masterWith([rectangle('a'), rectangle('b', 60, 10), text('t', 'Sedge')]);
+
+/** The server's answers, and what it was asked. */
+class FakeApi {
+  steps: Step[] = [];
+  position = 0;
+  away = false;
+  readonly asked: string[] = [];
+  call(id: string, _parameters: object, body?: { steps?: Step[]; position?: number; hash?: string }) {
+    this.asked.push(id);
+    if (this.away) return throwError(() => new ApiError('offline', 'The server can’t be reached.', true));
+    if (id === 'master') return of({ head: 1 });
+    if (id === 'revision') return of({ document: master });
+    if (id === 'draft') return of({ draft: null });
+    if (id === 'addSteps') {
+      this.steps = [...this.steps.slice(0, body!.position), ...body!.steps!];
+      this.position = this.steps.length;
+      return of({ position: this.position, hash: body!.steps!.reduce(journalHash, body!.hash!) });
+    }
+    if (id === 'moveDraft') this.position = body!.position!;
+    if (id === 'update') return of({ rev: 2, job: 'j' });
+    return of({});
+  }
+}
+
+const settled = () => new Promise((done) => setTimeout(done, 30));
+
+async function opened() {
+  const api = new FakeApi();
+  const injector = Injector.create({
+    providers: [
+      { provide: Api, useValue: api },
+      { provide: Person, useValue: { id: 'ines-okoro-1', name: () => 'Ines Okoro' } },
+      { provide: DraftSession, useClass: DraftSession },
+    ],
+  });
+  const session = runInInjectionContext(injector, () => new DraftSession());
+  await session.open('m1');
+  return { api, session };
+}
+
+describe('the session of a draft', () => {
+  it('opens the document, keeps what is done, and undoes it', async () => {
+    const { api, session } = await opened();
+    expect(session.document()).toEqual(master);
+    expect([session.changes(), session.canUndo(), session.canRedo()]).toEqual([0, false, false]);
+    session.do(moveItems(session.document()!, ['a'], 5, 0));
+    await settled();
+    expect(session.document()!.boards[0]!.items[0]).toMatchObject({ x: 15 });
+    expect([session.changes(), session.canUndo(), session.saving(), api.steps.length]).toEqual([1, true, 'kept', 1]);
+    session.undo();
+    await settled();
+    expect([session.changes(), session.canRedo(), api.position]).toEqual([0, true, 0]);
+    expect(session.document()).toEqual(master);
+    session.redo();
+    await settled();
+    expect(await session.update('Moved')).toBe(2);
+    expect(api.asked).toContain('update');
+  });
+  it('says that nothing is kept while the server is away, and loses nothing', async () => {
+    const { api, session } = await opened();
+    api.away = true;
+    session.do(moveItems(session.document()!, ['a'], 5, 0));
+    await settled();
+    expect([session.saving(), session.changes()]).toEqual(['away', 1]);
+    expect(session.document()!.boards[0]!.items[0]).toMatchObject({ x: 15 });
+  });
+  it('says in words why something can’t be done, and leaves the document as it is', async () => {
+    const { session } = await opened();
+    session.do({ label: 'nonsense', patches: [{ op: 'set', node: 'nobody', attribute: 'x', value: 1 }] });
+    expect(session.problem()).toContain('There is no object nobody');
+    expect(session.document()).toEqual(master);
+  });
+});
+
+describe('live impact', () => {
+  const sent: ImpactRequest[] = [];
+  class FakeWorker {
+    onmessage: ((event: { data: unknown }) => void) | null = null;
+    postMessage = (request: ImpactRequest) => sent.push(request);
+    terminate = () => undefined;
+  }
+  Object.assign(globalThis, { Worker: FakeWorker });
+  const step = (label: string): Step => ({ label, forward: [{ op: 'set', node: 'a', attribute: 'x', value: 1 }], inverse: [] });
+
+  it('sends the document once and then only the steps that are new', () => {
+    const impact = new Impact();
+    const [one, two, three] = [step('one'), step('two'), step('three')];
+    impact.document(master);
+    impact.change([one]);
+    impact.change([one, two]);
+    impact.change([one, two]);
+    impact.change([one]);
+    impact.change([one, three]);
+    expect(sent.map((request) => (request.kind === 'steps' ? [request.from, request.steps.length] : request.kind))).toEqual([
+      'document',
+      [0, 1],
+      [1, 1],
+      [1, 0],
+      [1, 1],
+    ]);
+  });
+});
+
+describe('what the lanes say', () => {
+  const copy = (label: string, target: string, ids: string[]): CopyView => {
+    const { options, scope, choices } = recipeOf(target, {}, { of: 'boards', ids });
+    return { label, target, options, scope, choices } as unknown as CopyView;
+  };
+  it('names the copies that carry an object: those of its board that take its layer', () => {
+    const two = { ...master, boards: [...master.boards, { ...master.boards[0]!, id: 'b2', name: 'Back', items: [] }] };
+    const copies = [copy('web', 'svg', ['b1']), copy('cut', 'hpgl', ['b1']), copy('back', 'svg', ['b2'])];
+    const printed = rectangle('p', 0, 0, { layer: 'print' });
+    const all = { ...two, boards: [{ ...two.boards[0]!, items: [...two.boards[0]!.items, printed] }, two.boards[1]!] };
+    expect(carriedBy(all, all.boards[0]!, [all.boards[0]!.items[0]!], copies)).toEqual(['web', 'cut']);
+    expect(carriedBy(all, all.boards[0]!, [printed], copies)).toEqual(['web']);
+  });
+  it('adds what each kind of item offers, in the middle of the board, on a layer that is there', () => {
+    for (const kind of ['rectangle', 'ellipse', 'text'])
+      expect(newItem(kind, master, master.boards[0]!)).toMatchObject({ kind, layer: 'cut', id: expect.stringMatching(/.+/) });
+  });
+});
