@@ -112,6 +112,51 @@ describe('twin', () => {
     expect(json('compare', MASTER, MASTER)).toMatchObject({ code: 0, output: { same: true, changes: [] } });
   });
 
+  it('says that nobody knows whether a copy is whole when another version of the writer made it', () => {
+    const file = way('trail_web_page_r6.svg');
+    const words = readFileSync(join(folder, file), 'utf8');
+    const how = /how=b64\.([\w-]+)/.exec(words)![1]!;
+    const stated = JSON.parse(Buffer.from(how, 'base64url').toString()) as object;
+    const older = Buffer.from(JSON.stringify({ ...stated, writer: '0' })).toString('base64url');
+    writeFileSync(join(folder, 'older.svg'), words.replace(how, older));
+    const { output } = json('check', MASTER, 'older.svg');
+    expect(output).toMatchObject({ copies: [{ verdict: 'in step', remark: '', whole: null, fresh: true, true: true }] });
+    expect(twin('check', MASTER, 'older.svg').out).toContain('Nobody knows whether the bytes are as written');
+    writeFileSync(join(folder, 'spoilt.svg'), words.replace(how, older).replace('r="4"', 'r="5"'));
+    expect(json('check', MASTER, 'spoilt.svg').output).toMatchObject({ copies: [{ verdict: 'touched', whole: null }] });
+  });
+
+  it('derives several boards, in one file or in a file each, and checks them together', () => {
+    const master = 'fen_map_leaflet/fen_map_leaflet.inkwell';
+    const each = json('derive', master, '--to', 'svg', '--all-boards', '--set', 'sheets=a file each', '--out', 'both.svg');
+    expect(each).toMatchObject({ code: 0, output: { parts: ['both_2.svg'], defects: [] } });
+    expect(json('check', master, 'both.svg')).toMatchObject({
+      code: 0,
+      output: { copies: [{ verdict: 'in step', whole: true }] },
+    });
+    rmSync(join(folder, 'both_2.svg'));
+    const { output, code } = json('check', master, 'both.svg');
+    expect([code, output]).toMatchObject([
+      1,
+      { copies: [{ verdict: 'touched', differences: [{ kind: 'sheet missing', what: 'Inside' }] }] },
+    ]);
+    expect(twin('derive', master, '--to', 'dxf', '--board', 'Inside', '--board', 'Map', '--out', 'two.dxf').code).toBe(0);
+    expect(twin('check', master, 'two.dxf').code).toBe(0);
+    expect(twin('derive', master, '--to', 'hpgl', '--all-boards')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('says one board'),
+    });
+  });
+
+  it('leaves features out that one names, and knows them by name', () => {
+    expect(twin('derive', MASTER, '--to', 'svg', '--without', 'fills', '--out', 'hollow.svg').code).toBe(0);
+    expect(twin('check', MASTER, 'hollow.svg').code).toBe(0);
+    expect(twin('derive', MASTER, '--to', 'svg', '--without', 'smell')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('Known: outlines, arcs'),
+    });
+  });
+
   it('lists targets with their options and what they carry', () => {
     const { output } = json('targets');
     expect(output.command === 'targets' && output.targets.map(({ id }) => id)).toEqual(['svg', 'dxf', 'hpgl']);

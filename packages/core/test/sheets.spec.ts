@@ -60,6 +60,8 @@ describe('files of several sheets', () => {
     const result = await found(recipe, master, (files) => files.slice(0, 2));
     expect(result).toMatchObject({ verdict: 'touched', whole: false });
     expect(result.differences.map(differenceInWords)).toEqual(['Spine: sheet missing']);
+    const alone = await found(recipe, master, (files) => files.slice(0, 1));
+    expect(alone.differences.map(differenceInWords)).toEqual(['Back & “side”: sheet missing', 'Spine: sheet missing']);
   });
   it('are named after the part that they are, the first after none', async () => {
     const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', { sheets: 'a file each' }, all), means);

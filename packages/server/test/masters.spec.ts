@@ -47,7 +47,7 @@ describe('migrations', () => {
     ]);
     await server.stop();
     await server.start();
-    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(3);
+    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(4);
   });
 });
 

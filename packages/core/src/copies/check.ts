@@ -112,7 +112,7 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     nowIsThen: !saysThen && !saysNow && (fresh ?? (await past.isNow())),
   };
   return {
-    ...verdictOf(answers),
+    ...(whole === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers)),
     whole,
     fresh,
     true: saysNow,
@@ -121,6 +121,9 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     sides: { master: saysNowInFull, copy: read },
   };
 }
+
+/** Where nobody knows whether the bytes are as written, nobody knows either whether they were re-written elsewhere. */
+const unknownOrigin = ({ verdict }: ReturnType<typeof verdictOf>) => ({ verdict, remark: '' });
 
 /** What the master said when the copy was made: worked out only where the table of verdicts asks for it. */
 class Past {

@@ -44,9 +44,8 @@ export const svgCodec = {
       }
     });
     const [first] = read as [ReturnType<typeof readFile>];
-    if (read.length === 1) return { leaves: first.leaves, mark: first.mark, notUnderstood: first.notUnderstood };
     return {
-      // In a file of its own a sheet is called what the file is.
+      // In a file of its own a sheet is called what the file is; that of a copy of one board has no title.
       leaves: read.flatMap(({ leaves, title }) => leaves.map((one) => ({ ...one, label: one.label || title }))),
       mark: first.mark,
       notUnderstood: joined(read.map(({ notUnderstood }) => notUnderstood)),
