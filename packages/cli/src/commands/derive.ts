@@ -11,6 +11,7 @@ import {
   looksNative,
   NATIVE_EXTENSION,
   parseMark,
+  partName,
   type Recipe,
   recognise,
   scopeInWords,
@@ -19,7 +20,7 @@ import {
 import { writeWhole } from '@inkwell-twin/render';
 import { means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, need, partName, recipeFrom, reportLines } from './shared';
+import { type Arguments, differenceLines, need, recipeFrom, reportLines } from './shared';
 
 export async function deriveCopy(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR]');

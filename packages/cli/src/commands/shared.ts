@@ -8,6 +8,7 @@ import {
   differenceInWords,
   Failure,
   type NativePackage,
+  partName,
   type Recipe,
   recipeOf,
   type Scope,
@@ -57,9 +58,6 @@ export function recipeFrom(args: Arguments): Recipe {
 /** The boards that --board and --all-boards name. */
 export const scopeFrom = ({ boards, allBoards }: Pick<Arguments, 'boards' | 'allBoards'>): Scope =>
   allBoards ? { of: 'master' } : { of: 'boards', ids: [...boards] };
-
-/** The name of a further file of a copy: that of the first, with the part before its ending. */
-export const partName = (file: string, part: string): string => (part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file);
 
 /** A copy's files: the one named, and the further ones that stand beside it under its name. */
 export function filesBeside(file: string, bytes: Uint8Array, read: (path: string) => Uint8Array | null): CopyFile[] {

@@ -54,3 +54,6 @@ export function freeName(name: string, taken: Iterable<string>): string {
   for (let i = 2; used.has(free.toLowerCase()); i++) free = `${stem}_${i}${extension}`;
   return free;
 }
+
+/** The name of a further file of a copy: that of the first, with the part before its ending. */
+export const partName = (file: string, part: string): string => (part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file);

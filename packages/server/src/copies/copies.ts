@@ -12,12 +12,13 @@ import {
   footprintHash,
   freeName,
   kindById,
+  partName,
 } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
 import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/store';
 import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
-import { namesOnRecord, partName, plainName } from './names';
+import { namesOnRecord, plainName } from './names';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
 import { keepStandings, standingAt } from './standings';
 

@@ -20,9 +20,6 @@ export function plainName(master: NamedMaster, recipe: Recipe, label: string, re
   return fileName(pattern, parts, declaration.extension(recipe.options));
 }
 
-/** The name of a further file of a copy: that of the first, with the part before its ending. */
-export const partName = (file: string, part: string): string => (part ? file.replace(/(\.[^.]*)?$/, `_${part}$1`) : file);
-
 /** Names that live copies of a master have on record. */
 export async function namesOnRecord(client: Queryable, master: string, exceptRecipe = ''): Promise<string[]> {
   const { rows } = await client.query<{ file: string }>(
