@@ -1,4 +1,4 @@
-import { Choice, Scope } from '@inkwell-twin/core/shapes';
+import { Choice, Patch, Scope } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 import {
   CopyView,
@@ -121,6 +121,13 @@ export const CONTRACTS = {
     'The document at a revision',
     null,
     z.object({ document: z.record(z.string(), z.unknown()) }),
+  ),
+  changes: route(
+    'get',
+    '/api/masters/:id/changes/:from/:to',
+    'The patches that lead from a revision to a later one; null where they weigh more than the document would',
+    null,
+    z.object({ patches: z.array(Patch).nullable() }),
   ),
   original: route('get', '/api/masters/:id/originals/:sha', 'The bytes of a supplied file, as they came', null, z.unknown()),
   addSteps: route(

@@ -3,7 +3,16 @@ import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { Desk, DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
-import { type Master, type Step, journalHashes, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
+import {
+  type Master,
+  type Patch,
+  type Step,
+  applyPatches,
+  journalHashes,
+  readPackage,
+  setAttribute,
+  stepOf,
+} from '@inkwell-twin/core';
 import { BRAM, TestServer } from './harness';
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
@@ -27,6 +36,11 @@ async function renaming(id: string, name: string, from?: Master) {
   const { label, patches } = setAttribute(now, 'board-1', 'name', name);
   return stepOf(now, label, patches);
 }
+/** These steps, in one's draft. */
+async function added(id: string, base: number, steps: Step[]): Promise<Step[]> {
+  expect((await server.addSteps(id, base, [], steps)).status).toBe(200);
+  return steps;
+}
 describe('health', () => {
   it('answers once the server can work', async () =>
     expect((await server.call('GET', '/api/health')).body).toEqual({ status: 'ok' }));
@@ -48,6 +62,37 @@ describe('migrations', () => {
     await server.stop();
     await server.start();
     expect(await server.workshop.database.rows('select name from migration')).toHaveLength(4);
+  });
+});
+
+describe('changes between revisions', () => {
+  it('lead from one document to the other, and are asked for in words that fit', async () => {
+    const id = await newMaster('Changes');
+    for (const [rev, name] of ['Back', 'Side', 'Top'].entries())
+      expect((await server.update(id, rev + 1, await added(id, rev + 1, [(await renaming(id, name)).step]))).status).toBe(200);
+    const { body } = await server.call<{ patches: Patch[] }>('GET', `/api/masters/${id}/changes/1/4`);
+    expect(body.patches).toHaveLength(3);
+    expect(applyPatches(await documentOf(id, 1), body.patches).master).toEqual(await documentOf(id, 4));
+    expect((await server.call('GET', `/api/masters/${id}/changes/2/2`)).body).toEqual({ patches: [] });
+    const status = async (path: string) => (await server.call('GET', `/api/masters/${path}`)).status;
+    expect(await status(`${id}/changes/1/5`)).toBe(404);
+    expect(await status(`nobody/changes/1/2`)).toBe(404);
+    expect(await status(`${id}/changes/3/2`)).toBe(400);
+    expect(await status(`${id}/changes/x/2`)).toBe(400);
+  });
+  it('that weigh more than a document are not sent', async () => {
+    const id = await newMaster('Much');
+    const long = 'a'.repeat(1.2 * 1024 * 1024);
+    await server.workshop.database.query(
+      `insert into revision (master, rev, time, author, message, patches)
+       values ($1, 2, now(), '', '', jsonb_build_array(jsonb_build_object('op', 'set', 'value', $2::text)))`,
+      [id, long],
+    );
+    await server.workshop.database.query('update master set head = 2 where id = $1', [id]);
+    expect((await server.call('GET', `/api/masters/${id}/changes/1/2`)).body).toEqual({ patches: null });
+    // A record like this can't be read: it would be in the way of the tests that follow.
+    expect((await server.call('POST', `/api/masters/${id}/set-aside`)).status).toBe(200);
+    expect((await server.call('DELETE', `/api/masters/${id}`)).status).toBe(200);
   });
 });
 

@@ -2,7 +2,7 @@ import '@angular/compiler';
 import { Injector, runInInjectionContext } from '@angular/core';
 import { of, throwError } from 'rxjs';
 import type { CopyView } from '@inkwell-twin/api';
-import { type Step, journalHash, moveItems, recipeOf } from '@inkwell-twin/core';
+import { type Patch, type Step, journalHash, moveItems, recipeOf } from '@inkwell-twin/core';
 import { masterWith, rectangle, text } from '../../core/test/build';
 import { carriedBy } from '../src/app/master/keep/carried-by';
 import { newItem } from '../src/app/master/keep/new-item';
@@ -12,9 +12,8 @@ import { Impact } from '../src/app/services/impact.service';
 import { Person } from '../src/app/services/person';
 import type { ImpactRequest } from '../src/app/workers/impact.worker';
 
-// A browser without a store: the server alone keeps the draft.
-const locks = { request: () => Promise.resolve(), query: () => Promise.resolve({ held: [] }) };
-Object.assign(globalThis, { indexedDB: undefined, navigator: { locks } });
+// A browser without a store or locks: the server alone keeps the draft.
+Object.assign(globalThis, { indexedDB: undefined, navigator: {} });
 const master = masterWith([rectangle('a'), rectangle('b', 60, 10), text('t', 'Sedge')]);
 
 /** The server's answers, and what it was asked. */
@@ -22,12 +21,15 @@ class FakeApi {
   steps: Step[] = [];
   position = 0;
   away = false;
+  head = 1;
+  changes: Patch[] | null = [];
   readonly asked: string[] = [];
   call(id: string, _parameters: object, body?: { steps?: Step[]; position?: number; hash?: string }) {
     this.asked.push(id);
     if (this.away) return throwError(() => new ApiError('offline', 'The server can’t be reached.', true));
-    if (id === 'master') return of({ head: 1 });
+    if (id === 'master') return of({ head: this.head });
     if (id === 'revision') return of({ document: master });
+    if (id === 'changes') return of({ patches: this.changes });
     if (id === 'draft') return of({ draft: null });
     if (id === 'addSteps') {
       this.steps = [...this.steps.slice(0, body!.position), ...body!.steps!];
@@ -74,6 +76,21 @@ describe('the session of a draft', () => {
     expect(await session.update('Moved')).toBe(2);
     expect(api.asked).toContain('update');
   });
+  it('takes only what changed since, and the whole document where that does not lead there', async () => {
+    const { api, session } = await opened();
+    api.head = 2;
+    api.changes = moveItems(master, ['a'], 5, 0).patches as Patch[];
+    await session.open('m1');
+    expect(session.base()).toBe(2);
+    expect(session.document()!.boards[0]!.items[0]).toMatchObject({ x: 15 });
+    expect(api.asked.filter((id) => id === 'revision')).toHaveLength(1);
+    for (const changes of [null, [{ op: 'set', node: 'nobody', attribute: 'x', value: 1 }] as Patch[]]) {
+      Object.assign(api, { head: api.head + 1, changes });
+      await session.open('m1');
+      expect([session.base(), session.document()]).toEqual([api.head, master]);
+    }
+    expect(api.asked.filter((id) => id === 'revision')).toHaveLength(3);
+  });
   it('says that nothing is kept while the server is away, and loses nothing', async () => {
     const { api, session } = await opened();
     api.away = true;
@@ -81,6 +98,9 @@ describe('the session of a draft', () => {
     await settled();
     expect([session.saving(), session.changes()]).toEqual(['away', 1]);
     expect(session.document()!.boards[0]!.items[0]).toMatchObject({ x: 15 });
+    api.away = false;
+    for (let i = 0; i < 100 && session.saving() !== 'kept'; i++) await settled();
+    expect([session.saving(), api.steps.length]).toEqual(['kept', 1]);
   });
   it('says in words why something can’t be done, and leaves the document as it is', async () => {
     const { session } = await opened();

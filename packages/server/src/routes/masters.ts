@@ -14,6 +14,15 @@ import type { Uploads } from './upload';
 /** Documents that were asked for lately, packed; they never change. */
 const DOCUMENTS = 48 * 1024 * 1024;
 
+/** Patches in letters beyond which the document is sent whole instead. */
+const MOST_CHANGES = 1024 * 1024;
+
+function revOf(text: string | undefined): number {
+  const rev = Number(text);
+  if (!Number.isInteger(rev) || rev < 1 || rev > 1e9) throw new Failure('request-invalid', 'A revision is a number from 1.');
+  return rev;
+}
+
 /** The name that an uploaded file had, without what could lead elsewhere. */
 const nameOf = ({ query }: Request): string =>
   plain((typeof query['name'] === 'string' && query['name']) || 'file')
@@ -85,8 +94,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     throw error;
   };
   on(router, 'revision', async ({ params, request, response }) => {
-    const rev = Number(params['rev']);
-    if (!Number.isInteger(rev) || rev < 1 || rev > 1e9) throw new Failure('request-invalid', 'A revision is a number from 1.');
+    const rev = revOf(params['rev']);
     const [known] = await database.rows('select from revision where master = $1 and rev = $2', [params['id'], rev]);
     if (!known) throw new Failure('not-found', 'This master has no such revision.');
     const key = `${params['id']} ${rev}`;
@@ -98,6 +106,25 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       documents.set(key, packed, packed.length);
     }
     await sendPacked(request, response, packed);
+  });
+
+  on(router, 'changes', async ({ params, response }) => {
+    const [from, to] = [revOf(params['from']), revOf(params['to'])];
+    if (from > to) throw new Failure('request-invalid', `Changes lead forward: r${from} is not before r${to}.`);
+    const [found] = await database.rows<{ head: number; size: string }>(
+      `select head, (select coalesce(sum(length(patches::text)), 0) from revision where master = id and rev > $2 and rev <= $3) as size
+       from master where id = $1`,
+      [params['id'], from, to],
+    );
+    if (!found || to > found.head) throw new Failure('not-found', 'This master has no such revisions.');
+    if (Number(found.size) > MOST_CHANGES) return { patches: null };
+    const rows = await database.rows<{ patches: string }>(
+      'select patches::text from revision where master = $1 and rev > $2 and rev <= $3 order by rev',
+      [params['id'], from, to],
+    );
+    // Arrays one behind the other: put together as text, since nothing here needs to look into them.
+    const inside = rows.map(({ patches }) => patches.trim().slice(1, -1)).filter((text) => text.trim());
+    response.type('json').send(`{"patches":[${inside.join(',')}]}`);
   });
 
   on(router, 'original', async ({ params, response }) => {

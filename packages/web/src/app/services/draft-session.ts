@@ -1,5 +1,5 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import type { Command, Master, Step } from '@inkwell-twin/core/web';
+import { type Command, type Master, type Patch, type Step, applyPatches } from '@inkwell-twin/core/web';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from './api.service';
 import { DraftJournal, type DraftServer, type Meeting, type Resting, type Saving, type There } from './draft-journal';
@@ -12,6 +12,8 @@ export class DraftSession {
   private readonly api = inject(Api);
   private readonly person = inject(Person);
   private journal: DraftJournal | null = null;
+  /** The newest document that came from the server, so that only what changed since has to come. */
+  private known: (Resting & { readonly id: string }) | null = null;
 
   readonly id = signal('');
   readonly base = signal(0);
@@ -48,9 +50,11 @@ export class DraftSession {
   private serverOf(id: string): DraftServer {
     const { api } = this;
     const at = async (rev: number): Promise<Resting> => {
-      const { document } = await firstValueFrom(api.call('revision', { id, rev }));
-      return { base: rev, document: document as unknown as Master };
+      const document = (await this.later(id, rev)) ?? (await whole(rev));
+      if (this.known?.id !== id || this.known.base < rev) this.known = { id, base: rev, document };
+      return { base: rev, document };
     };
+    const whole = async (rev: number) => (await firstValueFrom(api.call('revision', { id, rev }))).document as unknown as Master;
     const newest = async () => at((await firstValueFrom(api.call('master', { id }))).head);
     return {
       send: (act) =>
@@ -68,6 +72,20 @@ export class DraftSession {
       },
       newest,
     };
+  }
+
+  /** The document at a revision from what is here already and what changed since; null where it has to come whole. */
+  private async later(id: string, rev: number): Promise<Master | null> {
+    const { known } = this;
+    if (known?.id !== id || known.base > rev) return null;
+    if (known.base === rev) return known.document;
+    const { patches } = await firstValueFrom(this.api.call('changes', { id, from: known.base, to: rev }));
+    try {
+      return patches && applyPatches(known.document, patches as Patch[]).master;
+    } catch {
+      // What is here is not what the server has any more, as after a backup was put back.
+      return null;
+    }
   }
 
   private show(journal: DraftJournal): void {

@@ -15,11 +15,11 @@ export class BrowserOutbox implements Outbox {
   constructor(
     private readonly person: string,
     private readonly master: string,
-  ) {
-    void navigator.locks.request(lockOf(this.window), () => new Promise(() => undefined));
-  }
+  ) {}
 
+  /** @throws where the browser gives no store or no locks: acts are then kept by the server alone */
   async open(): Promise<void> {
+    void navigator.locks.request(lockOf(this.window), () => new Promise(() => undefined));
     this.store = await browserStore();
   }
 
