@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import type { DraftView } from '@inkwell-twin/api';
 import { type Master, type Step, applyPatches, journalHash, journalHashes, nodeHash, setAttribute } from '@inkwell-twin/core';
 import { masterWith, rectangle } from '../../core/test/build';
-import { type DraftAct, DraftJournal, type DraftServer, type Trouble } from '../src/app/services/draft-journal';
+import type { DraftAct, DraftServer, Trouble } from '../src/app/services/draft-acts';
+import { DraftJournal } from '../src/app/services/draft-journal';
 
 class ServerError extends Error {
   constructor(readonly trouble: Trouble) {

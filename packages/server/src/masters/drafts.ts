@@ -2,36 +2,13 @@ import { Failure, type Master, Step, applyPatches, journalHash, journalHashes, j
 import { BoundedCache } from '../compute/cache';
 import { Refusal } from '../compute/refusal';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
+import { type DraftData, type Session, dataOf, isThere, stateOf, weightOf, whyNot } from './draft-state';
 import { type MasterStore, revisionOf } from './store';
 
 /** Who edits. There are no accounts yet: an id that the browser keeps, and the name that goes with it. */
 export interface Person {
   readonly id: string;
   readonly name: string;
-}
-
-/** A draft as one sees it. */
-export interface DraftData {
-  readonly base: number;
-  readonly position: number;
-  readonly steps: readonly Step[];
-  readonly hash: string;
-  readonly updatedAt: string;
-  /** From before drafts had owners: whoever goes on with it takes it over. */
-  readonly unclaimed: boolean;
-}
-
-/** A draft in memory: its journal with the hash after each step, and the master as it leaves it. */
-interface Session {
-  readonly version: number;
-  readonly base: number;
-  readonly position: number;
-  readonly steps: readonly Step[];
-  /** One more than steps: before the first, and after each. */
-  readonly hashes: readonly string[];
-  readonly document: Master;
-  readonly updatedAt: string;
-  readonly unclaimed: boolean;
 }
 
 interface DraftRow {
@@ -43,8 +20,6 @@ interface DraftRow {
 }
 
 const KEPT_BYTES = 192 * 1024 * 1024;
-/** A step that is kept in memory weighs about so many times its text. */
-const WEIGHT = 4;
 
 /**
  * Drafts as journals, one for each person and master: what was acknowledged is on disk and survives whatever happens to
@@ -296,30 +271,6 @@ export class Drafts {
 }
 
 const keyOf = (master: string, person: string): string => `${master} ${person}`;
-const stateOf = ({ position, hashes }: Session) => ({ position, hash: hashes[position]! });
-const dataOf = ({ base, position, steps, hashes, updatedAt, unclaimed }: Session): DraftData => ({
-  base,
-  position,
-  steps,
-  hash: hashes[position]!,
-  updatedAt,
-  unclaimed,
-});
-// The documents of a master's drafts share nearly everything; what a draft holds of its own are its steps.
-const weightOf = ({ steps }: Session): number =>
-  200_000 + WEIGHT * steps.reduce((sum, step) => sum + 300 * (step.forward.length + step.inverse.length), 0);
-
-/** Whether exactly these steps stand at this place already and are done. */
-function isThere({ hashes, position: at }: Session, position: number, hash: string, steps: readonly Step[]): boolean {
-  if (hashes[position] !== hash || at < position + steps.length) return false;
-  let own = hash;
-  return steps.every((step, i) => (own = journalHash(own, step)) === hashes[position + i + 1]);
-}
-
-const whyNot = (there: Session, base: number): string =>
-  there.base === base
-    ? 'These changes build on others than the draft holds. What is there is in the answer; nothing of it is lost.'
-    : `Your changes start from r${base}, but the draft rests on r${there.base}. Nothing of either is lost.`;
 
 async function headOf(client: Queryable, master: string): Promise<number> {
   const { rows } = await client.query<{ head: number }>('select head from master where id = $1 for share', [master]);

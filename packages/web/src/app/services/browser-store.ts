@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { DraftAct } from './draft-journal';
+import type { DraftAct } from './draft-acts';
 
 /** An act that the server has not acknowledged, and whose it is. */
 export interface KeptAct {

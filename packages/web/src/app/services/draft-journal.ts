@@ -10,44 +10,8 @@ import {
   rebaseSteps,
   stepOf,
 } from '@inkwell-twin/core/web';
-
-/** Something done to a draft that the server has to acknowledge: steps that build on a hash, or undo and redo to one. */
-export type DraftAct =
-  | {
-      readonly kind: 'add';
-      readonly base: number;
-      readonly position: number;
-      readonly hash: string;
-      readonly steps: readonly Step[];
-    }
-  | { readonly kind: 'move'; readonly position: number; readonly hash: string };
-
-/** A document at a revision. */
-export interface Resting {
-  readonly base: number;
-  readonly document: Master;
-}
-
-/** What the server has of one's draft of a master, and what it rests on: the head where there is none. */
-export interface There extends Resting {
-  readonly draft: DraftView | null;
-}
-
-/** The server, as far as drafts go. Its failures say what they mean. */
-export interface DraftServer {
-  send(act: DraftAct): Promise<unknown>;
-  replace(body: { base: number; replaces: string; steps: readonly Step[] }): Promise<unknown>;
-  look(): Promise<There>;
-  /** The head, whatever one's draft rests on. */
-  newest(): Promise<Resting>;
-}
-
-export interface Outbox {
-  keep(act: DraftAct): Promise<() => Promise<void>>;
-}
-
-/** Why a call failed: to be tried again, not fitting what is there, or not to be had. */
-export type Trouble = 'away' | 'conflict' | 'refused';
+import type { DraftAct, DraftServer, Outbox, There, Trouble } from './draft-acts';
+import { applied, commonLength, withUnsent } from './unsent';
 
 export type Saving = 'kept' | 'keeping' | 'away' | 'refused' | 'meeting';
 
@@ -352,55 +316,4 @@ export class DraftJournal {
     this.saving = acts.length ? 'keeping' : 'kept';
     this.changed();
   }
-}
-
-const applied = (master: Master, steps: readonly Step[]): Master => {
-  let now = master;
-  for (const { forward } of steps) now = applyPatches(now, forward).master;
-  return now;
-};
-
-/** How many steps two journals have in common from the start. */
-function commonLength(a: readonly string[], b: readonly string[]): number {
-  let i = 0;
-  while (i + 1 < a.length && i + 1 < b.length && a[i + 1] === b[i + 1]) i++;
-  return a[0] === b[0] ? i : 0;
-}
-
-/**
- * A draft with what an earlier window had done on top of it and never got acknowledged. What builds on a part of the draft is
- * carried over onto its end; what builds on something that is not there any more is tried as it is.
- */
-function withUnsent(
-  id: string,
-  base: number,
-  document: Master,
-  draft: DraftView | null,
-  left: readonly DraftAct[],
-): { steps: readonly Step[]; position: number; unsent: number } {
-  let steps = (draft?.steps ?? []) as Step[];
-  let position = draft?.position ?? 0;
-  let unsent = 0;
-  for (const act of left) {
-    const hashes = journalHashes(id, base, steps);
-    if (act.kind === 'move') {
-      if (hashes[act.position] === act.hash && act.position !== position) {
-        position = act.position;
-        unsent++;
-      }
-      continue;
-    }
-    const reached = act.steps.reduce((hash, step) => journalHash(hash, step), act.hash);
-    if (hashes.indexOf(reached) > 0) continue;
-    const now = applied(document, steps.slice(0, position));
-    if (hashes[position] === act.hash) steps = [...steps.slice(0, position), ...act.steps];
-    else {
-      const known = hashes.indexOf(act.hash);
-      const before = known >= 0 && known <= position ? applied(document, steps.slice(0, known)) : now;
-      steps = [...steps.slice(0, position), ...rebaseSteps(before, now, act.steps).steps];
-    }
-    unsent += steps.length - position;
-    position = steps.length;
-  }
-  return { steps, position, unsent };
 }

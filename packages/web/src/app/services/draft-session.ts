@@ -2,7 +2,8 @@ import { Injectable, computed, inject, signal } from '@angular/core';
 import { type Command, type Master, type Patch, type Step, applyPatches } from '@inkwell-twin/core/web';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from './api.service';
-import { DraftJournal, type DraftServer, type Meeting, type Resting, type Saving, type There } from './draft-journal';
+import type { DraftServer, Resting, There } from './draft-acts';
+import { DraftJournal, type Meeting, type Saving } from './draft-journal';
 import { BrowserOutbox } from './outbox';
 import { Person } from './person';
 

@@ -1,6 +1,6 @@
 import type { IDBPDatabase } from 'idb';
 import { STRICT, type Store, browserStore } from './browser-store';
-import type { DraftAct, Outbox } from './draft-journal';
+import type { DraftAct, Outbox } from './draft-acts';
 
 const lockOf = (window: string): string => `inkwell-window-${window}`;
 
