@@ -1,3 +1,4 @@
+import { SourceList } from '../source-list';
 import { Growing } from '../../bytes/growing';
 import type { Outline } from '../../geometry/outline';
 import type { DisplayEntry, DisplayList, DisplayStyle, TextEntry } from './display-list';
@@ -89,8 +90,7 @@ export class DrawingBuilder {
   private readonly firstOutline = new Growing(Uint32Array);
   private readonly textOf = new Growing(Int32Array);
   private readonly sourceOf = new Growing(Int32Array);
-  private readonly sources: string[] = [];
-  private readonly sourceNumber = new Map<string, number>();
+  private readonly sources = new SourceList();
 
   constructor() {
     this.firstOutline.push(0);
@@ -128,13 +128,7 @@ export class DrawingBuilder {
     this.lookOf.push(look);
     this.textOf.push(text);
     this.firstOutline.push(this.paths.count);
-    if (source === undefined) return this.sourceOf.push(-1);
-    let at = this.sourceNumber.get(source);
-    if (at === undefined) {
-      at = this.sources.push(source) - 1;
-      this.sourceNumber.set(source, at);
-    }
-    this.sourceOf.push(at);
+    this.sourceOf.push(this.sources.numberOf(source));
   }
 
   /** An entry of the outlines that came since the last one. */
@@ -165,7 +159,7 @@ export class DrawingBuilder {
       firstOutline: this.firstOutline.taken(),
       text: this.textOf.taken(),
       source: this.sourceOf.taken(),
-      sources: this.sources,
+      sources: this.sources.names,
       paths: this.paths.taken(),
     };
   }

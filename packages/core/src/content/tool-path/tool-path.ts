@@ -1,3 +1,4 @@
+import { SourceList } from '../source-list';
 import { Growing } from '../../bytes/growing';
 
 /** A pen, a knife, a needle of a machine. */
@@ -36,8 +37,7 @@ export class ToolPathBuilder {
   private readonly first = new Growing(Uint32Array);
   private readonly points = new Growing(Float64Array, 1024);
   private readonly sourceOf = new Growing(Int32Array);
-  private readonly sources: string[] = [];
-  private readonly sourceNumber = new Map<string, number>();
+  private readonly sources = new SourceList();
 
   constructor() {
     this.first.push(0);
@@ -65,13 +65,7 @@ export class ToolPathBuilder {
     this.toolOf.push(tool);
     this.speedOf.push(speed);
     this.first.push(this.points.length / 2);
-    if (source === undefined) return this.sourceOf.push(-1);
-    let at = this.sourceNumber.get(source);
-    if (at === undefined) {
-      at = this.sources.push(source) - 1;
-      this.sourceNumber.set(source, at);
-    }
-    this.sourceOf.push(at);
+    this.sourceOf.push(this.sources.numberOf(source));
   }
 
   /** Forgets the points of the stroke that is being made. */
@@ -92,7 +86,7 @@ export class ToolPathBuilder {
       firstPoint: this.first.taken(),
       points: this.points.taken(),
       source: this.sourceOf.taken(),
-      sources: this.sources,
+      sources: this.sources.names,
     };
   }
 }
