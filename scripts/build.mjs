@@ -15,6 +15,7 @@ const bundles = {
   twin: 'packages/cli/src/main.ts',
   demo: 'packages/demo/src/main.ts',
   benchmarks: 'benchmarks/main.ts',
+  drawings: 'benchmarks/drawings.ts',
 };
 const argument = (name) => (process.argv.includes(name) ? process.argv[process.argv.indexOf(name) + 1] : undefined);
 const only = argument('--only')?.split(',');

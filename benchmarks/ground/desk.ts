@@ -51,8 +51,8 @@ async function fill(client: pg.Client, shelf: string): Promise<void> {
     });
     const column = <T>(value: (copy: (typeof copies)[number]) => T) => copies.map(value);
     await client.query(
-      `insert into recipe (id, master, label, target, options, board, pattern)
-       select 'r-' || id, $2, 'copy ' || id, 'svg', '{"text":"text","precision":3}', 'board-1', '{title}_r{rev}' from unnest($1::text[]) as id`,
+      `insert into recipe (id, master, label, target, options, scope, pattern)
+       select 'r-' || id, $2, 'copy ' || id, 'svg', '{"text":"text","precision":3}', '{"of":"boards","ids":["board-1"]}', '{title}_r{rev}' from unnest($1::text[]) as id`,
       [column(({ id: copy }) => copy), id],
     );
     await client.query(

@@ -1,4 +1,4 @@
-import { CONTRACTS, ErrorBody, openApiDocument } from '../src';
+import { CONTRACTS, ErrorBody, StepBody, openApiDocument } from '../src';
 
 describe('the contracts', () => {
   it('have one route each', () => {
@@ -36,5 +36,16 @@ describe('the contracts', () => {
       choices: [],
     });
     expect(ErrorBody.safeParse({ error: { code: 'x', message: 'y' } }).success).toBe(true);
+  });
+});
+
+describe('a step as it crosses the wire', () => {
+  it('may take an attribute away, which JSON says by leaving its value out', () => {
+    const set = (value: unknown) => ({ op: 'set', node: 'r', attribute: 'style.dash', value });
+    const step = JSON.parse(JSON.stringify({ label: 'Dashes', forward: [set([2, 1])], inverse: [set(undefined)] })) as unknown;
+    expect(StepBody.parse(step)).toMatchObject({
+      forward: [{ value: [2, 1] }],
+      inverse: [{ op: 'set', attribute: 'style.dash' }],
+    });
   });
 });

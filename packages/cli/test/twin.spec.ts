@@ -37,7 +37,7 @@ describe('twin', () => {
       code: 0,
       output: {
         objects: 17,
-        notUnderstood: [{ kind: 'dashed line' }, { kind: 'element image' }, { kind: 'fill linearGradient' }],
+        notUnderstood: [{ kind: 'element image' }],
       },
     });
     for (const [target, set] of [

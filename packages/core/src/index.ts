@@ -12,6 +12,7 @@ export * from './content/tool-path/features';
 export * from './content/tool-path/tool-path';
 export * from './copies';
 export * from './failure/failure';
+export * from './fonts/faces';
 export * from './fonts/font-book';
 export * from './geometry';
 export * from './master';

@@ -155,8 +155,12 @@ describe('checking a copy', () => {
 
   it.each<[string, (words: string) => string, string]>([
     ['svg', (words) => words.replace('</svg>', '<image href="x.png"/></svg>'), 'element image'],
-    ['svg', (words) => words.replace('<path ', '<path clip-path="url(#w)" '), 'clip-path'],
-    ['svg', (words) => words.replace('font-family="Commissioner', 'font-family="Unheard'), 'font Unheard, shown in Commissioner'],
+    ['svg', (words) => words.replace('<path ', '<path clip-path="url(#w)" '), 'clip-path of something missing'],
+    [
+      'svg',
+      (words) => words.replace('font-family="Commissioner, sans-serif', 'font-family="Unheard'),
+      'font Unheard, shown in Commissioner',
+    ],
     [
       'dxf',
       (words) => words.replace('0\nENDSEC\n0\nSECTION\n2\nOBJECTS', '0\nHATCH\n8\ncut\n0\nENDSEC\n0\nSECTION\n2\nOBJECTS'),

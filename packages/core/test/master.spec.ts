@@ -274,7 +274,7 @@ describe('resolving', () => {
     const master = masterWith([{ ...loop, id: 'top' }], { symbols: [{ id: 's', name: 'S', anchor: [0, 0], items: [loop] }] });
     expect(() => resolveBoard(master, board(master))).toThrow(expect.objectContaining({ code: 'symbol-cycle' }));
   });
-  it('gives a text one entry each line and multiplies opacity down', () => {
+  it('gives a text one entry each line, and says what a group does to them as one', () => {
     const master = masterWith([
       {
         kind: 'group',
@@ -284,9 +284,10 @@ describe('resolving', () => {
         items: [text('t', 'one\n\ntwo', { style: { ...filled('#000000'), opacity: 0.5 } })],
       },
     ]);
-    const { entries } = resolveBoard(master, board(master));
+    const { entries, spans } = resolveBoard(master, board(master));
     expect(entries.map((entry) => (entry.kind === 'text' ? entry.text : ''))).toEqual(['one', 'two']);
-    expect(entries[0]!.style.opacity).toBe(0.25);
+    expect(entries[0]!.style.opacity).toBe(0.5);
+    expect(spans).toMatchObject([{ first: 0, end: 2, source: 'g', look: { opacity: 0.5 } }]);
     expect(entries[0]!.kind === 'text' && entries[1]!.kind === 'text' && entries[0]!.frame[5] - entries[1]!.frame[5]).toBeCloseTo(
       30,
     );

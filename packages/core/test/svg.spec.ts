@@ -258,24 +258,28 @@ describe('bringing in an SVG', () => {
     expect(Object.fromEntries(notUnderstood.map(({ kind, count }) => [kind, count]))).toEqual({
       'element image': 2,
       'element foreignObject': 1,
-      'fill of an unknown kind': 1,
+      'fill of something missing': 1,
       filter: 1,
       'use of something missing': 1,
       'hidden element': 1,
       'font Unheard, shown in Commissioner': 1,
-      'dashed line': 1,
     });
   });
 
   it.each<[string, string]>([
-    ['<path d="M0 0h9" stroke="red" stroke-linecap="round"/>', 'line ends (round)'],
-    ['<path d="M0 0h9" stroke="red" style="stroke-linejoin:bevel"/>', 'line corners (bevel)'],
-    ['<g style="mix-blend-mode: multiply"><rect width="9" height="9"/></g>', 'blending (multiply)'],
+    ['<path d="M0 0h9" stroke="red" style="stroke-linejoin:arcs"/>', 'line corners (arcs)'],
+    ['<g style="mix-blend-mode: plus-lighter"><rect width="9" height="9"/></g>', 'blending'],
+    ['<rect width="9" height="9" clip-path="circle(4px)"/>', 'clip-path in words'],
+    ['<rect width="9" height="9" mask="url(#gone)"/>', 'mask of something missing'],
     ['<rect width="9" height="9" style="transform: rotate(20deg)"/>', 'transform by style'],
-    ['<text font-style="italic">a</text>', 'letters (italic)'],
+    ['<text font-style="italic">a</text>', 'font of no name italic, shown in Commissioner'],
     ['<text letter-spacing="2">a</text>', 'letter spacing'],
     ['<text text-decoration="underline">a</text>', 'text with a line (underline)'],
     ['<path d="M0 0h9v9" stroke="red" paint-order="stroke"/>', 'line under its fill'],
+    [
+      '<radialGradient id="g" fx="5"><stop stop-color="red"/><stop offset="1"/></radialGradient><rect width="9" height="9" fill="url(#g)"/>',
+      'radial gradient from outside its circle',
+    ],
   ])('names what it can’t keep of %s', (inner, kind) =>
     expect(bring(inner).notUnderstood).toEqual([{ kind, count: 1, shows: true }]),
   );
@@ -346,11 +350,7 @@ describe('bringing in an SVG', () => {
     expect(mark).toBeNull();
     expect(found).toMatchObject({ title: 'Weathervane', boards: [{ width: expect.closeTo(120), height: expect.closeTo(80) }] });
     expect(found.symbols.map(({ name }) => name)).toEqual(['feather', 'knob']);
-    expect(notUnderstood).toEqual([
-      { kind: 'dashed line', count: 1, shows: true },
-      { kind: 'element image', count: 1, shows: true },
-      { kind: 'fill linearGradient', count: 1, shows: true },
-    ]);
+    expect(notUnderstood).toEqual([{ kind: 'element image', count: 1, shows: true }]);
     const kinds = itemsOf(found).reduce<Record<string, number>>(
       (counts, { kind }) => ({ ...counts, [kind]: (counts[kind] ?? 0) + 1 }),
       {},
@@ -386,7 +386,7 @@ describe('bringing in an SVG', () => {
       bring(`<defs><rect id="n0" width="1" height="1"/>${rows}</defs><use href="#n${level}"/>`);
     expect(used(17)().master.symbols.length).toBeLessThan(60);
     expect(failureOf(used(20)).code).toBe('too-many-objects');
-    expect(Date.now() - start).toBeLessThan(5000);
+    expect(Date.now() - start).toBeLessThan(30_000);
   });
 });
 

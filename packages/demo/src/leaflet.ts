@@ -1,9 +1,56 @@
-import { type Item, type Master, idFrom, moveItems, setAttribute } from '@inkwell-twin/core';
+import {
+  type Gradient,
+  type Item,
+  type Master,
+  type SymbolDefinition,
+  idFrom,
+  moveItems,
+  setAttribute,
+} from '@inkwell-twin/core';
 import { filled, heron, lined, smooth } from './shapes';
 import { type DemoMaster, tell } from './story';
 
 const INK = '#14213a';
-const WATER = '#cfe3e6';
+const WATER: Gradient = {
+  kind: 'radial',
+  within: 'box',
+  at: [0.62, 0, 0, 0.62, 0.42, 0.6],
+  stops: [
+    { offset: 0, colour: '#e6f1ef' },
+    { offset: 0.7, colour: '#c2dbdf' },
+    { offset: 1, colour: '#a9c8cf' },
+  ],
+};
+/** Dusk over the fen, down to the paper. */
+const SKY: Gradient = {
+  kind: 'linear',
+  within: 'box',
+  at: [0, -1, 1, 0, 0, 1],
+  stops: [
+    { offset: 0, colour: '#9fbccb' },
+    { offset: 0.55, colour: '#e9d9c6', opacity: 0.8 },
+    { offset: 1, colour: '#f4f7f0', opacity: 0 },
+  ],
+};
+/** Tufts of moss, side by side. */
+const TUFT: SymbolDefinition = {
+  id: 'tuft',
+  name: 'Tuft',
+  anchor: [0, 0],
+  items: [
+    {
+      kind: 'path',
+      id: 'tuft-blades',
+      layer: null,
+      style: { ...lined('#6d8f5a', 0.3), cap: 'round' },
+      outlines: [-1, 0, 1].map((way) => ({
+        start: [2.5, 1.2] as const,
+        segments: [{ kind: 'line' as const, to: [2.5 + way * 1.1, 2.9 - Math.abs(way) * 0.5] as const }],
+        closed: false,
+      })),
+    },
+  ],
+};
 
 const words = (id: string, layer: string, text: string, x: number, y: number, size: number, bold = false): Item => ({
   kind: 'text',
@@ -25,6 +72,40 @@ function map(): Item[] {
     ['Otter pond', 112, 62, 13, 9],
   ];
   return [
+    {
+      kind: 'rectangle',
+      id: 'sky',
+      name: 'Sky',
+      layer: 'ground',
+      style: { fill: SKY, stroke: null, strokeWidth: 0 },
+      x: 0,
+      y: 165,
+      width: 148,
+      height: 45,
+      radius: 0,
+    },
+    {
+      kind: 'path',
+      id: 'moss',
+      name: 'Moss',
+      layer: 'ground',
+      style: {
+        fill: { kind: 'pattern', symbol: 'tuft', width: 5, height: 3.6, at: [1, 0, 0.25, 1, 0, 0] },
+        stroke: null,
+        strokeWidth: 0,
+      },
+      outlines: [
+        smooth([
+          [10, 60],
+          [22, 112],
+          [52, 134],
+          [88, 118],
+          [100, 84],
+          [70, 66],
+          [40, 48],
+        ]),
+      ],
+    },
     ...pools.map(([name, cx, cy, rx, ry], i): Item => ({
       kind: 'ellipse',
       id: `pool-${i + 1}`,
@@ -63,7 +144,7 @@ function map(): Item[] {
       id: 'sedge-loop',
       name: 'Sedge Loop',
       layer: 'paths',
-      style: lined('#2f6b3c', 0.9),
+      style: { ...lined('#2f6b3c', 0.9), dash: [2.6, 1.9], cap: 'round' },
       outlines: [
         smooth([
           [72, 130],
@@ -145,7 +226,7 @@ function first(): Master {
       layer('pictures', 'Pictures', '#46546d'),
       layer('lettering', 'Lettering', INK),
     ],
-    symbols: [],
+    symbols: [TUFT],
     boards: [
       { id: 'map', name: 'Map', width: 148, height: 210, background: '#f4f7f0', items: map() },
       { id: 'inside', name: 'Inside', width: 148, height: 210, background: '#ffffff', items: inside() },

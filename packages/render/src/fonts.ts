@@ -1,32 +1,28 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { FontBook, type FontName } from '@inkwell-twin/core';
+import { FACES, FontBook } from '@inkwell-twin/core';
 
-/** The files of each shipped font, latin first: the book asks them in this order. */
-const FILES: Record<FontName, readonly string[]> = {
-  Commissioner: ['latin', 'latin-ext', 'greek', 'cyrillic'].map(
-    (part) => `commissioner/files/commissioner-${part}-400-normal.woff`,
-  ),
-  'Commissioner Bold': ['latin', 'latin-ext', 'greek', 'cyrillic'].map(
-    (part) => `commissioner/files/commissioner-${part}-700-normal.woff`,
-  ),
-  'Spline Sans Mono': ['latin', 'latin-ext'].map((part) => `spline-sans-mono/files/spline-sans-mono-${part}-400-normal.woff`),
-};
+/** Parts of the alphabet, latin first: the book asks them in this order. */
+const PARTS = ['latin', 'latin-ext', 'greek', 'cyrillic'];
 
 let book: FontBook | undefined;
 
-/** The shipped fonts, read once from the installed packages. */
+/** The shipped fonts, each read from the installed packages when it is first asked for. */
 export function shippedFonts(): FontBook {
   if (book) return book;
   const require = createRequire(import.meta.url);
-  const loaded = new FontBook();
-  for (const [name, files] of Object.entries(FILES) as [FontName, readonly string[]][])
-    for (const file of files) {
-      const [owner, ...rest] = file.split('/');
-      const home = dirname(require.resolve(`@fontsource/${owner}/package.json`));
-      const bytes = readFileSync(join(home, ...rest));
-      loaded.add(name, bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
+  book = new FontBook();
+  for (const { name, home, bold, italic } of FACES) {
+    const folder = join(dirname(require.resolve(`@fontsource/${home}/package.json`)), 'files');
+    for (const part of PARTS) {
+      const file = join(folder, `${home}-${part}-${bold ? 700 : 400}-${italic ? 'italic' : 'normal'}.woff`);
+      if (!existsSync(file)) continue;
+      book.add(name, () => {
+        const bytes = readFileSync(file);
+        return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
+      });
     }
-  return (book = loaded);
+  }
+  return book;
 }

@@ -23,6 +23,15 @@ const start = () =>
     ],
   });
 
+/** The fonts that masters may use come after what the first look needs. */
+function offerFonts(): void {
+  const link = document.createElement('link');
+  link.rel = 'stylesheet';
+  link.href = 'fonts.css';
+  document.head.append(link);
+}
+
 knowPerson()
   .then(start)
+  .then(offerFonts)
   .catch((error: unknown) => console.error(error));

@@ -6,14 +6,14 @@ import type { FeatureRow, LeafPrint } from './kind';
 import { drawingFeatures } from './drawing/features';
 import { toolPathFeatures, toolPathReading } from './tool-path/features';
 
-type Footprint = (master: Master, scope: Scope, key: string, carries: never) => readonly LeafPrint[];
+type Footprint = (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
 
 /**
  * How each kind of content answers what a copy depends on, without the rest of it: a browser asks that on every edit.
  */
 export const FOOTPRINTS = new Map<string, Footprint>([
-  ['drawing', (master, scope, key, carries) => footprintOfBoards(master, scope, key, carries, drawingReading)],
-  ['toolPath', (master, scope, key, carries) => footprintOfBoards(master, scope, key, carries, toolPathReading)],
+  ['drawing', (master, scope, carries) => footprintOfBoards(master, scope, carries, drawingReading)],
+  ['toolPath', (master, scope, carries) => footprintOfBoards(master, scope, carries, toolPathReading)],
 ]);
 
 /** The features of each kind of content. */

@@ -92,8 +92,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly features: Readonly<Record<string, FeatureRow>>;
   /** The parts of a master that a scope names, in order. @throws Failure where the scope names what is not there */
   readonly resolve: (master: Master, scope: Scope) => readonly LeafSource<Source>[];
-  /** What a copy depends on, part by part. @param key equal keys must mean equal `carries` */
-  readonly footprint: (master: Master, scope: Scope, key: string, carries: never) => readonly LeafPrint[];
+  /** What a copy depends on, part by part. Equal `carries` are best the same object: what they read is kept by it. */
+  readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
   /** The name of a part as the target spells it; empty where it carries none. */
   readonly label: (label: string, carries: Carries) => string;
   /** Rewrites what a target can't hold and writes down every rewrite. Pure. */

@@ -31,7 +31,7 @@ const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
     known.set(key, (all = carriesOf(recipe)));
   }
   return Object.entries(all).flatMap(([kind, carries]) =>
-    [...(FOOTPRINTS.get(kind)?.(master, recipe.scope, key, carries as never) ?? [])].map((print) => ({
+    [...(FOOTPRINTS.get(kind)?.(master, recipe.scope, carries as never) ?? [])].map((print) => ({
       ...print,
       key: `${kind} ${print.key}`,
     })),

@@ -33,8 +33,11 @@ type Outcome = CarryLine['outcome'];
 const ORDER: readonly Outcome[] = ['left out', 'approximated', 'restated', 'kept'];
 
 interface Collected extends Pick<CarryLine, 'feature' | 'outcome' | 'what' | 'becomes'> {
+  /** What is counted where that is not the objects themselves. */
   readonly counted: Set<string>;
   readonly objects: Set<string>;
+  /** Objects that count for themselves. */
+  own: number;
   deviation: number | null;
 }
 
@@ -64,21 +67,24 @@ export class CarryLines {
           becomes,
           counted: new Set(),
           objects: new Set(),
+          own: 0,
           deviation: null,
         };
         this.lines.set(key, line);
       }
-      line.counted.add(counts);
+      const { size } = line.objects;
       line.objects.add(object);
+      if (counts !== object) line.counted.add(counts);
+      else if (line.objects.size > size) line.own++;
       if (deviation !== undefined) line.deviation = Math.max(line.deviation ?? 0, deviation);
     };
   }
 
   report(): CarryReport {
     const { all } = this;
-    const lines = [...this.lines.values()].map(({ counted, objects, ...line }): CarryLine => ({
+    const lines = [...this.lines.values()].map(({ counted, objects, own, ...line }): CarryLine => ({
       ...line,
-      count: counted.size,
+      count: counted.size + own,
       objects: [...objects],
     }));
     lines.sort((a, b) => ORDER.indexOf(a.outcome) - ORDER.indexOf(b.outcome) || b.count - a.count);

@@ -13,28 +13,30 @@ export interface OutlinedText {
   readonly missing: readonly string[];
 }
 
-/** Height of a capital in ems: what formats that give text height by its capitals need. Measured on the shipped files. */
-export const CAP_HEIGHT: Record<FontName, number> = {
-  Commissioner: 0.713,
-  'Commissioner Bold': 0.713,
-  'Spline Sans Mono': 0.727,
-};
-
 /**
  * The shipped fonts. Each consists of files for parts of the alphabet, asked in order.
  * Built from bytes, so that the same code runs on the server and in a browser.
  */
 export class FontBook {
+  private readonly files = new Map<FontName, (() => ArrayBuffer)[]>();
   private readonly fonts = new Map<FontName, opentype.Font[]>();
 
-  add(name: FontName, file: ArrayBuffer): void {
-    const list = this.fonts.get(name) ?? [];
-    list.push(opentype.parse(file));
-    this.fonts.set(name, list);
+  /** Adds a file of a font; it is read when the font is first asked for. */
+  add(name: FontName, file: () => ArrayBuffer): void {
+    this.files.set(name, [...(this.files.get(name) ?? []), file]);
+  }
+
+  private fontsOf(name: FontName): opentype.Font[] | undefined {
+    let fonts = this.fonts.get(name);
+    if (!fonts) {
+      fonts = this.files.get(name)?.map((file) => opentype.parse(file()));
+      if (fonts) this.fonts.set(name, fonts);
+    }
+    return fonts;
   }
 
   private runs(name: FontName, text: string): { font: opentype.Font; text: string; missing: boolean }[] {
-    const fonts = this.fonts.get(name);
+    const fonts = this.fontsOf(name);
     if (!fonts?.[0]) throw new Failure('font-missing', `The font ${name} is not loaded.`);
     const runs: { font: opentype.Font; text: string; missing: boolean }[] = [];
     for (const char of text) {

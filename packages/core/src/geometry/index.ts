@@ -5,4 +5,5 @@ export * from './flatten';
 export * from './matrix';
 export * from './measure';
 export * from './outline';
+export * from './pen';
 export * from './point';

@@ -107,14 +107,36 @@ export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   'style.stroke': 'line colour',
   'style.strokeWidth': 'line width',
   'style.opacity': 'opacity',
+  'style.fillOpacity': 'opacity of the fill',
+  'style.strokeOpacity': 'opacity of the line',
+  'style.dash': 'dashes',
+  'style.dashOffset': 'dashes',
+  'style.cap': 'line ends',
+  'style.join': 'corners',
+  'style.miterLimit': 'corners',
+  'style.pen': 'pen',
+  opacity: 'opacity',
+  blend: 'mixing',
+  clip: 'clip',
+  mask: 'soft mask',
 };
+
+/** A value as a label says it. */
+function valueInWords(value: unknown): string {
+  if (typeof value === 'number') return String(Number(value.toFixed(3)));
+  if (value === null || value === undefined) return 'none';
+  if (Array.isArray(value) && value.every((one) => typeof one === 'number')) return value.map(valueInWords).join(' ');
+  if (typeof value !== 'object') return String(value);
+  const { kind } = value as { readonly kind?: unknown };
+  return kind === 'linear' || kind === 'radial' ? `${kind} gradient` : typeof kind === 'string' ? kind : 'changed';
+}
 
 /** Sets one attribute of any node; the label says what became of it. */
 export function setAttribute(master: Master, id: string, attribute: string, value: unknown): Command {
   const path = pathTo(master, id);
   const node = path?.at(-1);
   const what = node ? nodeInWords(node) : id;
-  const shown = typeof value === 'number' ? String(Number(value.toFixed(3))) : value === null ? 'none' : String(value);
+  const shown = valueInWords(value);
   const board = boardName(path);
   const place = board && board !== what ? ` on ${board}` : '';
   const word = ATTRIBUTE_WORDS[attribute] ?? attribute;

@@ -8,7 +8,7 @@ const List = z.enum(['boards', 'layers', 'symbols', 'resources', 'items']);
  * `attribute` may name one part of the style, as `style.fill`. `value` undefined takes an optional attribute away.
  */
 export const Patch = z.discriminatedUnion('op', [
-  z.object({ op: z.literal('set'), node: NodeId, attribute: z.string().max(60), value: z.unknown() }),
+  z.object({ op: z.literal('set'), node: NodeId, attribute: z.string().max(60), value: z.unknown().optional() }),
   z.object({ op: z.literal('insert'), parent: NodeId, list: List, after: NodeId.nullable(), node: z.unknown() }),
   z.object({ op: z.literal('remove'), parent: NodeId, list: List, node: NodeId }),
 ]);

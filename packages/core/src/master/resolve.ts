@@ -1,11 +1,14 @@
-import type { DisplayEntry, DisplayStyle } from '../content/drawing/display-list';
+import { type DisplayEntry, type DisplayStyle, placedStyle } from '../content/drawing/display-list';
+import { type SpanLook, isPlainSpan, placedClip } from '../content/drawing/spans';
 import { Failure } from '../failure/failure';
-import { type Matrix, identity, meanScale, multiply, translation } from '../geometry/matrix';
+import { type Matrix, identity, meanScale, multiply, scaling, translation } from '../geometry/matrix';
 import { type Box, boxOfOutlines, joinBoxes } from '../geometry/measure';
-import { transformOutline } from '../geometry/outline';
+import { type Outline, transformOutline } from '../geometry/outline';
 import { assertOpens } from './count';
 import { type TextLine, itemKind } from './kinds';
-import type { Board, DrawnItem, GroupItem, Item, Layer, Master } from './schema';
+import { OBJECT_LIMIT, tooManyObjects } from './limits';
+import { isPlain } from './paint';
+import type { Board, DrawnItem, GroupItem, Item, Layer, Master, Style, SymbolDefinition } from './schema';
 
 /** One drawn object of a scope, in board millimetres, before any target has had its say. */
 export type ResolvedEntry = DisplayEntry & {
@@ -17,11 +20,27 @@ export type ResolvedEntry = DisplayEntry & {
   readonly line?: number;
 };
 
+/** A part with everything expanded: a board, a cell of a pattern, or a mask. */
+export interface ResolvedPart {
+  readonly entries: readonly ResolvedEntry[];
+  /** What is laid down as one: entries from `first` to before `end`, inner ones first. */
+  readonly spans: readonly ResolvedSpan[];
+  /** What patterns and masks are made of, by the words that styles and spans name them by. */
+  readonly cells: ReadonlyMap<string, ResolvedPart>;
+}
+
+/** A group that does something to what is in it. */
+export interface ResolvedSpan {
+  readonly first: number;
+  readonly end: number;
+  readonly look: SpanLook;
+  readonly source: string;
+}
+
 /** A board with everything expanded: what a derivation starts from. */
-export interface ResolvedBoard {
+export interface ResolvedBoard extends ResolvedPart {
   readonly board: Board;
   readonly layers: readonly Layer[];
-  readonly entries: readonly ResolvedEntry[];
   /** Objects on hidden layers, which are not in `entries`. */
   readonly hidden: readonly string[];
 }
@@ -46,79 +65,158 @@ export function placeLine(matrix: Matrix, [x, y]: TextLine['at'], size: number):
  * `too-many-objects` or `too-deep`
  */
 export function resolveBoard(master: Master, board: Board, objects: ReadonlySet<string> | null = null): ResolvedBoard {
-  const layers = new Map(master.layers.map((layer) => [layer.id, layer]));
-  const symbols = new Map(master.symbols.map((symbol) => [symbol.id, symbol]));
-  const entries: ResolvedEntry[] = [];
-  const hidden: string[] = [];
   assertOpens(master, board);
-  const open = new Set<string>();
+  const hidden: string[] = [];
+  const part = new Resolver(master, hidden, objects).part(board.items, identity, master.layers[0]!.id);
+  return { board, layers: master.layers, ...part, hidden };
+}
 
-  const visit = (
+/** Shares of an em: a fair mean width of a letter, and how far letters reach below and above their line. */
+const [WIDE, BELOW, ABOVE] = [0.56, 0.24, 0.76];
+
+/** About where lines of text stand, in the item's own axes: a gradient that follows their box needs no more. */
+const boxOfLines = (lines: readonly TextLine[]): Box =>
+  joinBoxes(
+    lines.map(({ text, at: [x, y], size, align }) => {
+      const width = WIDE * size * text.length;
+      const left = x - (align === 'start' ? 0 : align === 'middle' ? width / 2 : width);
+      return { minX: left, minY: y - BELOW * size, maxX: left + width, maxY: y + ABOVE * size };
+    }),
+  );
+
+/** Opens groups and symbols one after the other. */
+class Resolver {
+  private readonly layers: ReadonlyMap<string, Layer>;
+  private readonly symbols: ReadonlyMap<string, SymbolDefinition>;
+  /** Symbols that are being opened. */
+  private readonly open = new Set<string>();
+  // One look for all that is drawn alike: a board has few styles, and many objects.
+  private readonly plainStyles = new Map<Style, DisplayStyle>();
+  private entries: ResolvedEntry[] = [];
+  private spans: ResolvedSpan[] = [];
+  private cells = new Map<string, ResolvedPart>();
+  /** Objects that patterns and masks are made of. */
+  private painted = 0;
+
+  constructor(
+    master: Master,
+    private readonly hidden: string[],
+    private readonly objects: ReadonlySet<string> | null,
+  ) {
+    this.layers = new Map(master.layers.map((layer) => [layer.id, layer]));
+    this.symbols = new Map(master.symbols.map((symbol) => [symbol.id, symbol]));
+  }
+
+  /** A list of items as a part of its own. */
+  part(items: readonly Item[], matrix: Matrix, layer: string, all = this.objects === null): ResolvedPart {
+    const before = [this.entries, this.spans, this.cells] as const;
+    [this.entries, this.spans, this.cells] = [[], [], new Map()];
+    this.visit(items, matrix, layer, [], all);
+    const made = { entries: this.entries, spans: this.spans, cells: this.cells };
+    [this.entries, this.spans, this.cells] = before;
+    return made;
+  }
+
+  private visit(
     items: readonly Item[],
     matrix: Matrix,
-    holderLayer: string,
-    opacity: number,
+    holder: string,
     within: ResolvedEntry['within'],
     chosen: boolean,
     source?: string,
-  ) => {
+  ): void {
     for (const item of items) {
-      const layerId = item.layer ?? holderLayer;
+      const layerId = item.layer ?? holder;
       const own = item.transform ? multiply(matrix, item.transform) : matrix;
-      const taken = chosen || objects!.has(item.id);
+      const taken = chosen || this.objects!.has(item.id);
       const opened = itemKind(item).opens?.(item);
       if (opened?.items) {
         const inside = [...within, { id: item.id, kind: 'group' as const }];
-        visit(opened.items, own, layerId, opacity * ((item as GroupItem).opacity ?? 1), inside, taken, source);
+        const first = this.entries.length;
+        this.visit(opened.items, own, layerId, inside, taken, source);
+        this.span(item as GroupItem, own, layerId, first);
       } else if (!taken) continue;
       else if (opened) {
-        const symbol = symbols.get(opened.symbol ?? '');
-        if (!symbol) throw new Failure('symbol-missing', `The symbol ${opened.symbol} is not in this master.`, { node: item.id });
-        if (open.has(symbol.id))
-          throw new Failure('symbol-cycle', `The symbol ${symbol.name} uses itself, directly or through another.`, {
-            node: item.id,
-          });
-        open.add(symbol.id);
-        const placed = multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
-        visit(symbol.items, placed, layerId, opacity, [...within, { id: item.id, kind: 'use' }], true, source ?? item.id);
-        open.delete(symbol.id);
+        this.through(opened.symbol ?? '', item.id, (symbol) => {
+          const placed = multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
+          this.visit(symbol.items, placed, layerId, [...within, { id: item.id, kind: 'use' }], true, source ?? item.id);
+        });
       } else {
-        const layer = layers.get(layerId);
+        const layer = this.layers.get(layerId);
         if (!layer) throw new Failure('layer-missing', `The layer ${layerId} is not in this master.`, { node: item.id });
-        if (!layer.visible) hidden.push(source ?? item.id);
-        else draw(item as DrawnItem, own, layer, opacity, within, source ?? item.id);
+        if (!layer.visible) this.hidden.push(source ?? item.id);
+        else this.draw(item as DrawnItem, own, layer, within, source ?? item.id);
       }
     }
-  };
+  }
 
-  const draw = (
-    item: DrawnItem,
-    matrix: Matrix,
-    layer: Layer,
-    opacity: number,
-    within: ResolvedEntry['within'],
-    source: string,
-  ) => {
-    const style: DisplayStyle = {
-      fill: item.style.fill,
-      fillRule: item.style.fillRule ?? 'nonzero',
-      stroke: item.style.stroke,
-      strokeWidth: item.style.stroke ? item.style.strokeWidth * meanScale(matrix) : 0,
-      opacity: opacity * (item.style.opacity ?? 1),
+  /** Opens a symbol. @throws Failure `symbol-missing`, `symbol-cycle` */
+  private through<T>(id: string, node: string, inside: (symbol: SymbolDefinition) => T): T {
+    const symbol = this.symbols.get(id);
+    if (!symbol) throw new Failure('symbol-missing', `The symbol ${id} is not in this master.`, { node });
+    if (this.open.has(id))
+      throw new Failure('symbol-cycle', `The symbol ${symbol.name} uses itself, directly or through another.`, { node });
+    this.open.add(id);
+    try {
+      return inside(symbol);
+    } finally {
+      this.open.delete(id);
+    }
+  }
+
+  /** A symbol to paint with, as a part of its own. @returns the word that it goes by */
+  private cell(symbol: string, node: string, matrix: Matrix, layer: string): string {
+    const name = `${symbol} ${layer} ${matrix.join(' ')}`;
+    if (!this.cells.has(name)) {
+      const made = this.through(symbol, node, ({ items, anchor: [x, y] }) =>
+        this.part(items, multiply(matrix, translation(-x, -y)), layer, true),
+      );
+      // A mask is opened where it lies, once for each group that it masks: a small document could be a large one.
+      this.painted += made.entries.length;
+      if (this.painted > OBJECT_LIMIT) throw tooManyObjects(this.painted, { node });
+      this.cells.set(name, made);
+    }
+    return name;
+  }
+
+  private span({ id, opacity = 1, blend = 'normal', clip, mask }: GroupItem, matrix: Matrix, layer: string, first: number): void {
+    const end = this.entries.length;
+    const look: SpanLook = {
+      opacity,
+      blend,
+      clip: clip ? clip.map((shape) => placedClip(shape, matrix)) : null,
+      mask: mask ? { kind: mask.kind, cell: this.cell(mask.symbol, id, matrix, layer) } : null,
     };
-    const common = { layer: layer.name, layerId: layer.id, style, source, within };
+    if (end > first && !isPlainSpan(look)) this.spans.push({ first, end, look, source: id });
+  }
+
+  private styleOf(item: DrawnItem, matrix: Matrix, layer: string, outlines: readonly Outline[] | undefined): DisplayStyle {
+    const { style, id } = item;
+    const plain = matrix === identity && isPlain(style.fill) && isPlain(style.stroke);
+    const known = plain ? this.plainStyles.get(style) : undefined;
+    if (known) return known;
+    const made = placedStyle(
+      style,
+      matrix,
+      () => (outlines ? boxOfOutlines(outlines) : boxOfLines(itemKind(item).lines?.(item) ?? [])),
+      (symbol, scale) => this.cell(symbol, id, scaling(scale), layer),
+    );
+    if (plain) this.plainStyles.set(style, made);
+    return made;
+  }
+
+  private draw(item: DrawnItem, matrix: Matrix, layer: Layer, within: ResolvedEntry['within'], source: string): void {
     const kind = itemKind(item);
-    if (kind.outlines) {
-      const plain = matrix === identity;
-      const own = kind.outlines(item);
-      entries.push({ kind: 'path', outlines: plain ? own : own.map((outline) => transformOutline(outline, matrix)), ...common });
+    const own = kind.outlines?.(item);
+    const style = this.styleOf(item, matrix, layer.id, own);
+    const common = { layer: layer.name, layerId: layer.id, style, source, within };
+    if (own) {
+      const outlines = matrix === identity ? own : own.map((outline) => transformOutline(outline, matrix));
+      this.entries.push({ kind: 'path', outlines, ...common });
     }
     for (const { text, at, size, font, align, line } of kind.lines?.(item) ?? [])
-      entries.push({ kind: 'text', text, ...placeLine(matrix, at, size), font, align, line, ...common });
-  };
-
-  visit(board.items, identity, master.layers[0]!.id, 1, [], objects === null);
-  return { board, layers: master.layers, entries, hidden };
+      this.entries.push({ kind: 'text', text, ...placeLine(matrix, at, size), font, align, line, ...common });
+  }
 }
 
 /** The box of an object on its board, mm, curves taken within 0.01; null for one that draws no outline (text has none yet). */

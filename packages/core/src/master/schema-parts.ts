@@ -1,33 +1,40 @@
 import * as z from 'zod';
+import { FONTS, type FontName } from '../fonts/faces';
+import { Paint } from './paint';
+import { Colour, Id, MatrixSchema, PointSchema, finite, notNegative, positive, share } from './schema-parts-base';
 
-// What the schemas of nodes are made of.
-export const finite = z.number().refine(Number.isFinite, 'must be a finite number');
-export const positive = finite.refine((value) => value > 0, 'must be above zero');
-export const notNegative = finite.refine((value) => value >= 0, 'must not be negative');
-export const Id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_.:-]{0,79}$/, 'must be a short id of letters, digits and _ . : -');
-export const Colour = z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour such as #2b4180');
-export const PointSchema = z.tuple([finite, finite]).readonly();
-export const MatrixSchema = z.tuple([finite, finite, finite, finite, finite, finite]).readonly();
+export { Colour, Id, MatrixSchema, PointSchema, finite, notNegative, positive };
 
-export const SegmentSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('line'), to: PointSchema }),
-  z.object({ kind: z.literal('arc'), to: PointSchema, centre: PointSchema, clockwise: z.boolean() }),
-  z.object({ kind: z.literal('cubic'), to: PointSchema, c1: PointSchema, c2: PointSchema }),
-]);
-export const OutlineSchema = z.object({ start: PointSchema, segments: z.array(SegmentSchema), closed: z.boolean() });
+export { OutlineSchema, SegmentSchema } from './outline-schema';
+
+export const CAPS = ['butt', 'round', 'square'] as const;
+export const JOINS = ['miter', 'round', 'bevel'] as const;
+/** How far a pointed corner may stand out, in line widths, where nothing else is said (SVG 1.1, 11.4). */
+export const MITER_LIMIT = 4;
 
 /** How an object looks. Colours are sRGB; widths are mm. */
 export const Style = z.object({
-  fill: Colour.nullable(),
+  fill: Paint.nullable(),
   fillRule: z.enum(['nonzero', 'evenodd']).optional(),
-  stroke: Colour.nullable(),
+  fillOpacity: share.optional(),
+  stroke: Paint.nullable(),
   strokeWidth: notNegative,
-  opacity: finite.refine((share) => share >= 0 && share <= 1, 'must be between 0 and 1').optional(),
+  strokeOpacity: share.optional(),
+  /** Lengths of dashes and of the gaps between them by turns, mm; none where it is not there. */
+  dash: z.array(notNegative).max(64).optional(),
+  /** Where in its dashes a line begins, mm. */
+  dashOffset: finite.optional(),
+  cap: z.enum(CAPS).optional(),
+  join: z.enum(JOINS).optional(),
+  miterLimit: finite.refine((value) => value >= 1, 'must be at least 1').optional(),
+  /** The shape of a pen that is not round (geometry/pen). */
+  pen: z.tuple([positive, finite, positive]).readonly().optional(),
+  /** Of the object as a whole. */
+  opacity: share.optional(),
 });
 export type Style = z.infer<typeof Style>;
 
-export const FONTS = ['Commissioner', 'Commissioner Bold', 'Spline Sans Mono'] as const;
-export type FontName = (typeof FONTS)[number];
+export { FONTS, type FontName };
 
 /** What every item has. */
 export const itemBase = {

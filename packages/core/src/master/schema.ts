@@ -13,7 +13,7 @@ import './kinds';
 /** The native version that this schema describes (docs/native-format.md). */
 export const NATIVE_VERSION = 3;
 
-export { Colour, FONTS, type FontName, Id, OutlineSchema, SegmentSchema, Style } from './schema-parts';
+export { CAPS, Colour, FONTS, type FontName, Id, JOINS, MITER_LIMIT, OutlineSchema, SegmentSchema, Style } from './schema-parts';
 export type { GroupItem, PathItem, TextItem, UseItem };
 
 /** An item that is drawn by itself. */

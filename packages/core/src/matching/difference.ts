@@ -15,6 +15,8 @@ export const DIFFERENCE_KINDS = [
   'resized',
   'moved',
   'filled otherwise',
+  'clipped otherwise',
+  'masked otherwise',
   'retyped',
   'turned',
   'font changed',

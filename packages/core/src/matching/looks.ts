@@ -1,5 +1,8 @@
-import type { DisplayStyle } from '../content/drawing/display-list';
+import { type DisplayStyle, type LineForm, PLAIN_LINE } from '../content/drawing/display-list';
+import type { Box } from '../geometry/measure';
+import type { Pen } from '../geometry/pen';
 import type { DifferenceKind } from './difference';
+import { type Sameness, paintInWords, samePaint } from './paints';
 
 interface Looking {
   readonly layer: string;
@@ -17,20 +20,52 @@ export interface LookDifference {
 /** Widths closer than this are the same, mm: what three decimals leave over. */
 const WIDTH = 0.002;
 const SHARE = 0.005;
-const shown = (colour: string | null) => colour ?? 'none';
+/** Points of a pen that differ by more than this share of the width. */
+const SHAPE = 0.01;
 
-/** In what two looks differ; empty where they are the same. */
-export function lookDifferences(a: Looking, b: Looking): LookDifference[] {
+/**
+ * In what two looks differ; empty where they are the same.
+ * @param box where they are, mm: gradients are compared by what they show there
+ */
+export function lookDifferences(a: Looking, b: Looking, box: () => Box, within: Sameness): LookDifference[] {
   const found: LookDifference[] = [];
   const add = (kind: DifferenceKind, master: string, copy: string, amount: number | null = null) =>
     found.push({ kind, master, copy, amount });
+  const [x, y] = [a.style, b.style];
   if (a.layer !== b.layer) add('re-layered', a.layer, b.layer);
-  if (a.style.fill !== b.style.fill) add('recoloured', `fill ${shown(a.style.fill)}`, `fill ${shown(b.style.fill)}`);
-  if (a.style.stroke !== b.style.stroke) add('recoloured', `line ${shown(a.style.stroke)}`, `line ${shown(b.style.stroke)}`);
-  const width = Math.abs(a.style.strokeWidth - b.style.strokeWidth);
-  if (a.style.stroke && b.style.stroke && width > WIDTH)
-    add('restyled', `line ${a.style.strokeWidth.toFixed(3)} mm`, `line ${b.style.strokeWidth.toFixed(3)} mm`, width);
-  if (Math.abs(a.style.opacity - b.style.opacity) > SHARE)
-    add('restyled', `opacity ${a.style.opacity.toFixed(2)}`, `opacity ${b.style.opacity.toFixed(2)}`);
+  if (!samePaint(x.fill, y.fill, box, within)) add('recoloured', `fill ${paintInWords(x.fill)}`, `fill ${paintInWords(y.fill)}`);
+  if (!samePaint(x.stroke, y.stroke, box, within))
+    add('recoloured', `line ${paintInWords(x.stroke)}`, `line ${paintInWords(y.stroke)}`);
+  const lines = x.stroke && y.stroke;
+  const width = Math.abs(x.strokeWidth - y.strokeWidth);
+  if (lines && width > WIDTH)
+    add('restyled', `line ${x.strokeWidth.toFixed(3)} mm`, `line ${y.strokeWidth.toFixed(3)} mm`, width);
+  if (lines)
+    for (const [name, one, other] of formDifferences(x.line ?? PLAIN_LINE, y.line ?? PLAIN_LINE))
+      add('restyled', `${name} ${one}`, `${name} ${other}`);
+  const shares = [
+    ['opacity', x.opacity, y.opacity],
+    ...(x.fill && y.fill ? [['opacity of the fill', x.fillOpacity ?? 1, y.fillOpacity ?? 1] as const] : []),
+    ...(lines ? [['opacity of the line', x.strokeOpacity ?? 1, y.strokeOpacity ?? 1] as const] : []),
+  ] as const;
+  for (const [name, one, other] of shares)
+    if (Math.abs(one - other) > SHARE) add('restyled', `${name} ${one.toFixed(2)}`, `${name} ${other.toFixed(2)}`);
   return found;
 }
+
+function formDifferences(a: LineForm, b: LineForm): (readonly [name: string, master: string, copy: string])[] {
+  const far = (one: readonly number[], other: readonly number[], within: number) =>
+    one.length !== other.length || one.some((value, i) => Math.abs(value - other[i]!) > within);
+  const dashes = ({ dash, dashOffset }: LineForm) =>
+    dash.length ? `${dash.map((length) => length.toFixed(3)).join(' ')} from ${dashOffset.toFixed(3)}` : 'none';
+  const pen = ({ pen: shape }: LineForm) => (shape ? shape.map((value) => value.toFixed(2)).join(' ') : 'round');
+  const found: (readonly [string, string, string])[] = [];
+  if (far([...a.dash, a.dashOffset], [...b.dash, b.dashOffset], WIDTH)) found.push(['dashes', dashes(a), dashes(b)]);
+  if (a.cap !== b.cap) found.push(['line ends', a.cap, b.cap]);
+  if (a.join !== b.join) found.push(['corners', a.join, b.join]);
+  if (a.join === 'miter' && b.join === 'miter' && Math.abs(a.miterLimit - b.miterLimit) > SHAPE)
+    found.push(['miter limit', String(a.miterLimit), String(b.miterLimit)]);
+  if (far(a.pen ?? ROUND, b.pen ?? ROUND, SHAPE)) found.push(['pen', pen(a), pen(b)]);
+  return found;
+}
+const ROUND: Pen = [1, 0, 1];

@@ -4,6 +4,7 @@ import { dropCovered } from './cover';
 import { type Difference, difference } from './difference';
 import { type Finding, explain } from './leftovers';
 import { type LookDifference, lookDifferences } from './looks';
+import type { Sameness } from './paints';
 import { type Placing, coveringOtherwise, outOfOrder } from './order';
 import { type Pair, pairOutlines } from './pair';
 import type { Piece } from './pieces';
@@ -80,11 +81,11 @@ export interface LookPair {
 }
 
 /** One difference per change of look, however many objects share it. */
-export function lookDifferencesOf(pairs: Iterable<LookPair>, nameOf: NameOf): Difference[] {
+export function lookDifferencesOf(pairs: Iterable<LookPair>, within: Sameness, nameOf: NameOf): Difference[] {
   const groups = new Map<string, { change: LookDifference; pairs: LookPair[] }>();
   for (const pair of pairs) {
     if (pair.a.look === pair.b.look) continue;
-    for (const change of lookDifferences(pair.a, pair.b)) {
+    for (const change of lookDifferences(pair.a, pair.b, pair.box, within)) {
       const key = `${pair.a.layer}|${change.kind}|${change.master}|${change.copy}`;
       const group = groups.get(key);
       if (group) group.pairs.push(pair);

@@ -1,5 +1,5 @@
 import type { Box } from '../geometry/measure';
-import type { DisplayStyle } from '../content/drawing/display-list';
+import { type DisplayStyle, styleKey } from '../content/drawing/display-list';
 
 /** One outline or stroke, flattened for comparing. */
 export interface Piece {
@@ -18,8 +18,10 @@ export interface Piece {
 /** Curves are flattened this many times finer than the tolerance. */
 export const FINER = 8;
 
-export const lookOf = (layer: string, { fill, fillRule, stroke, strokeWidth, opacity }: DisplayStyle): string =>
-  `${layer}|${fill}|${fill ? fillRule : ''}|${stroke}|${strokeWidth.toFixed(3)}|${opacity.toFixed(3)}`;
+const thousandths = (value: number): number => Math.round(value * 1000) + 0;
+
+/** Layer and look in one text; what is equal to a thousandth has the same. */
+export const lookOf = (layer: string, style: DisplayStyle): string => `${layer}|${styleKey(style, thousandths)}`;
 
 export type Origin = Pick<Piece, 'entry' | 'layer' | 'style' | 'look' | 'source'>;
 

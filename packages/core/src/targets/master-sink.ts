@@ -1,4 +1,4 @@
-import { AROUND, type DrawingSink, type StatedLayer, type StatedText } from '../content/drawing/sink';
+import { AROUND, type DrawingSink, type StatedEffects, type StatedLayer, type StatedText } from '../content/drawing/sink';
 import { type Paths, outlineAt } from '../content/drawing/paths';
 import { asCircle } from '../geometry/arcs';
 import { type Matrix, identity } from '../geometry/matrix';
@@ -79,10 +79,30 @@ export class MasterSink implements DrawingSink {
     return items;
   }
 
-  group(layer: number, name: string | undefined, opacity: number, inside: () => void): void {
+  group(layer: number, name: string | undefined, effects: StatedEffects, inside: () => void): void {
     const items = this.gathered(inside);
     if (!items.length) return;
-    this.items.push({ kind: 'group', ...this.base(layer, name), ...(opacity < 1 ? { opacity } : {}), items });
+    const { opacity, blend, clip, mask } = effects;
+    this.items.push({
+      kind: 'group',
+      ...this.base(layer, name),
+      ...(opacity < 1 ? { opacity } : {}),
+      ...(blend && blend !== 'normal' ? { blend } : {}),
+      ...(clip ? { clip: [...clip] } : {}),
+      ...(mask ? { mask } : {}),
+      items,
+    });
+  }
+
+  define(use: 'cell' | 'mask', key: string | null, name: string, inside: () => void): string {
+    const own = key === null ? `${use} ${this.made.size}` : `${use} ${key}`;
+    let symbol = this.made.get(own);
+    if (!symbol) {
+      const items = this.gathered(inside);
+      symbol = { id: `symbol-${this.symbols.length + 1}`, name: name.slice(0, 200), anchor: [0, 0], items };
+      this.made.set(own, symbol);
+    }
+    return symbol.id;
   }
 
   use(
@@ -112,7 +132,8 @@ export class MasterSink implements DrawingSink {
       outlines.push(at && at !== identity ? transformOutline(outline, at) : outline);
     }
     const upright = !at || (Math.abs(at[1]) < 1e-12 && Math.abs(at[2]) < 1e-12);
-    const liked = this.likings[shape]?.(outlines, upright);
+    // Dashes begin where the outline does: another kind of item might begin elsewhere.
+    const liked = style.dash ? undefined : this.likings[shape]?.(outlines, upright);
     // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
     const own = liked ?? { kind: 'path', outlines: outlines as PathItem['outlines'] };
     this.items.push({ ...this.base(layer, name), style, ...own } as Item);

@@ -11,6 +11,8 @@ export interface BoardFeature extends FeatureRow {
   /** Undefined where the object has nothing of the feature. */
   readonly item?: (item: DrawnItem) => unknown;
   readonly group?: (group: GroupItem) => unknown;
+  /** Symbols that an object or a group is painted with, beside those that it opens. */
+  readonly symbols?: (item: Item) => readonly string[];
   readonly layer?: (layer: Layer) => unknown;
   readonly board?: (board: Board) => unknown;
   /** Read whatever the target does with it: there is no copy without it. */
@@ -21,6 +23,8 @@ export interface BoardFeature extends FeatureRow {
 
 /** How a kind of content reads boards. */
 export interface BoardReading<Carries> {
+  /** Id of the kind. */
+  readonly kind: string;
   readonly features: Readonly<Record<string, BoardFeature>>;
   /** Whether anything on this layer reaches a copy. */
   readonly takes: (layer: Layer, carries: Carries) => boolean;
@@ -38,7 +42,7 @@ interface Cached {
 type Row = readonly [name: string, feature: BoardFeature];
 
 interface Context {
-  readonly rows: { readonly item: readonly Row[]; readonly group: readonly Row[]; readonly board: readonly Row[] };
+  readonly rows: { readonly [L in 'item' | 'group' | 'board' | 'symbols']: readonly Row[] };
   readonly ordered: boolean;
   readonly symbols: ReadonlyMap<string, SymbolDefinition>;
   /** What is read of each layer; empty where nothing on it reaches the copy. */
@@ -51,37 +55,50 @@ interface Context {
   readonly looks: WeakMap<DrawnItem, string>;
 }
 
-// Contexts are kept per (layers, symbols) of a master, because every hash below depends on both; recipe by recipe inside.
+// Contexts are kept per (layers, symbols) of a master, because every hash below depends on both; inside by what is read, so that
+// recipes that differ in what does not matter to a footprint share one.
 const contexts = new WeakMap<object, WeakMap<object, Map<string, Context>>>();
 /** Hashes of what is read of an object, by the names of the features that are read. */
 const readings = new Map<string, WeakMap<DrawnItem, string>>();
 
-function contextOf<C extends object>(master: Master, key: string, carries: C, { features, takes }: BoardReading<C>): Context {
+/** The features that are read where this is carried, and a word that is the same for carries that read the same. */
+function readOf<C extends object>(carries: C, { kind, features }: BoardReading<C>): { rows: readonly Row[]; key: string } {
+  const says = carries as Readonly<Record<string, Carry | undefined>>;
+  const rows = Object.entries(features).filter(
+    ([name, { always }]) => always || (says[name] !== undefined && says[name] !== 'left out'),
+  );
+  return { rows, key: [kind, ...rows.map(([name]) => name)].join('|') };
+}
+
+/** What carries read of boards: a Desk asks again and again about few. */
+const readers = new WeakMap<object, ReturnType<typeof readOf>>();
+
+function contextOf<C extends object>(master: Master, carries: C, reading: BoardReading<C>): Context {
   let bySymbols = contexts.get(master.layers);
   if (!bySymbols) contexts.set(master.layers, (bySymbols = new WeakMap()));
   let byKey = bySymbols.get(master.symbols);
   if (!byKey) bySymbols.set(master.symbols, (byKey = new Map()));
+  let reader = readers.get(carries);
+  if (!reader) readers.set(carries, (reader = readOf(carries, reading)));
+  const read = reader.rows;
+  const taken = new Set(master.layers.filter((layer) => layer.visible && reading.takes(layer, carries)));
+  const key = `${reader.key} ${taken.size === master.layers.length ? '' : [...taken].map(({ id }) => id).join(' ')}`;
   let context = byKey.get(key);
   if (!context) {
-    const says = carries as Readonly<Record<string, Carry | undefined>>;
-    const read = Object.entries(features).filter(
-      ([name, { always }]) => always || (says[name] !== undefined && says[name] !== 'left out'),
-    );
     const layerRows = read.filter(([, { layer }]) => layer);
     const layerParts = new Map(
       master.layers.map((layer) => [
         layer.id,
-        new Map(
-          layer.visible && takes(layer, carries) ? layerRows.map(([name, row]) => [name, canonical(row.layer!(layer))]) : [],
-        ),
+        new Map(taken.has(layer) ? layerRows.map(([name, row]) => [name, canonical(row.layer!(layer))]) : []),
       ]),
     );
     const rows = {
       item: read.filter(([, { item }]) => item),
       group: read.filter(([, { group }]) => group),
       board: read.filter(([, { board }]) => board),
+      symbols: read.filter(([, { symbols }]) => symbols),
     };
-    const names = rows.item.map(([name]) => name).join('|');
+    const names = [reading.kind, ...rows.item.map(([name]) => name)].join('|');
     let looks = readings.get(names);
     if (!looks) readings.set(names, (looks = new WeakMap()));
     context = {
@@ -89,10 +106,7 @@ function contextOf<C extends object>(master: Master, key: string, carries: C, { 
       ordered: read.some(([, { ordered }]) => ordered),
       symbols: new Map(master.symbols.map((symbol) => [symbol.id, symbol])),
       layerHashes: new Map(
-        master.layers.map((layer) => [
-          layer.id,
-          layer.visible && takes(layer, carries) ? `+${[...layerParts.get(layer.id)!.values()].join('|')}` : '',
-        ]),
+        master.layers.map((layer) => [layer.id, taken.has(layer) ? `+${[...layerParts.get(layer.id)!.values()].join('|')}` : '']),
       ),
       layerParts,
       symbolHashes: new Map(),
@@ -153,16 +167,26 @@ function itemHash(item: Item, holder: string, context: Context): string {
 const groupText = (group: GroupItem, { rows }: Context): string =>
   canonical([group.transform ?? 0, ...rows.group.map(([, row]) => row.group!(group))]);
 
+/** What the symbols say that something is painted with; empty for most. */
+function paintedWith(item: Item, layer: string, context: Context): string {
+  let text = '';
+  for (const [, { symbols }] of context.rows.symbols)
+    for (const symbol of symbols!(item)) text += `|${symbolHash(context.symbols.get(symbol), layer, context)}`;
+  return text;
+}
+
 function hashItem(item: Item, layer: string, context: Context): string {
   const opened = itemKind(item).opens?.(item);
   if (opened?.items) {
     const inner = opened.items.map((child) => itemHash(child, layer, context)).filter(Boolean);
-    return inner.length ? digest(`${groupText(item as GroupItem, context)}|${combine(inner, context)}`) : '';
+    return inner.length
+      ? digest(`${groupText(item as GroupItem, context)}|${combine(inner, context)}${paintedWith(item, layer, context)}`)
+      : '';
   }
   if (opened?.symbol !== undefined)
     return digest(`${canonical(item.transform ?? 0)}|${symbolHash(context.symbols.get(opened.symbol), layer, context)}`);
   const onLayer = context.layerHashes.get(layer);
-  return onLayer ? digest(`${looksOf(item as DrawnItem, context)}|${onLayer}`) : '';
+  return onLayer ? digest(`${looksOf(item as DrawnItem, context)}|${onLayer}${paintedWith(item, layer, context)}`) : '';
 }
 
 const boardParts = (board: Board, { rows }: Context): Map<string, string> =>
@@ -207,12 +231,16 @@ function partsOf(
     for (const item of items) {
       const layer = item.layer ?? holder;
       const opened = itemKind(item).opens?.(item);
-      if (opened?.items) visit(opened.items, layer, `${around}${groupText(item as GroupItem, context)}`);
+      if (opened?.items)
+        visit(opened.items, layer, `${around}${groupText(item as GroupItem, context)}${paintedWith(item, layer, context)}`);
       else if (itemHash(item, holder, context)) {
         const own =
           opened?.symbol !== undefined
             ? new Map([['outlines', itemHash(item, holder, context)]])
             : partsOfItem(item as DrawnItem, context);
+        for (const [name, { symbols }] of context.rows.symbols)
+          for (const symbol of symbols!(item))
+            own.set(name, `${own.get(name) ?? ''} ${symbolHash(context.symbols.get(symbol), layer, context)}`);
         parts.set(
           item.id,
           new Map([['place', `${around}${canonical(item.transform ?? 0)}`], ...own, ...context.layerParts.get(layer)!]),
@@ -227,16 +255,14 @@ function partsOf(
 /**
  * What copies depend on, board by board: everything that is carried. Work is kept per object, so that after an edit only what
  * changed is hashed again.
- * @param key names target, options and choices: equal keys must mean equal `carries`
  */
 export function footprintOfBoards<C extends object>(
   master: Master,
   scope: Scope,
-  key: string,
   carries: C,
   reading: BoardReading<C>,
 ): LeafPrint[] {
-  const context = contextOf(master, key, carries, reading);
+  const context = contextOf(master, carries, reading);
   const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;
   return boardsIn(master, scope).boards.map((board) => ({
     key: board.id,

@@ -30,11 +30,13 @@ export function resolveBoards(master: Master, scope: Scope): LeafSource<Resolved
  * The entries of a board that a target takes, each with its layer. Writes down what every copy of a board loses: groups and
  * symbols are opened, hidden objects stay away, and so do layers that the target does not take.
  * @param takes whether a layer's objects reach the copy
+ * @param keeps groups that stay one, by their ids
  */
 export function takenEntries(
   { entries, layers, hidden }: ResolvedBoard,
   takes: (layer: Layer) => boolean,
   lines: CarryLines,
+  keeps: ReadonlySet<string> = new Set(),
 ): { entry: ResolvedEntry; layer: Layer }[] {
   const byId = new Map(layers.map((layer) => [layer.id, layer]));
   const [uses, groups, manyLines] = [
@@ -57,7 +59,8 @@ export function takenEntries(
       notForIt.get(layer.id)!(entry.source);
       continue;
     }
-    for (const holder of entry.within) (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
+    for (const holder of entry.within)
+      if (!keeps.has(holder.id)) (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
     if (entry.line) manyLines(entry.source);
     taken.push({ entry, layer });
   }

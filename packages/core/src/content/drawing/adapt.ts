@@ -1,14 +1,17 @@
 import type { CarryLines, LineNote } from '../../copies/report';
 import { determinant, isSimilarity } from '../../geometry/matrix';
+import { type PlacedPaint, isGradient, isPattern, isPlain } from '../../master/paint';
 import type { Layer } from '../../master/schema';
-import type { ResolvedBoard, ResolvedEntry } from '../../master/resolve';
+import type { ResolvedBoard, ResolvedEntry, ResolvedPart, ResolvedSpan } from '../../master/resolve';
 import { type CurveNotes, type CurveRules, adaptOutline } from '../boards/curves';
 import { outlineText, takenEntries } from '../boards/source';
 import type { Means } from '../kind';
 import { nearestColour } from './colour';
-import type { DisplayStyle } from './display-list';
+import { type DisplayStyle, type LineForm, PLAIN_LINE, isPlainLine, isSeeThrough, sharesOf, styleKey } from './display-list';
 import { type Drawing, DrawingBuilder } from './drawing';
 import { type DrawingCarries, drawingFeatures } from './features';
+import { meanColour } from './gradient';
+import { type SpanLook, spansInOrder } from './spans';
 
 const isKept = (carry: unknown): carry is 'kept' => carry === 'kept';
 /** How a feature is rewritten; null where it is kept or left out. */
@@ -33,11 +36,12 @@ export const curveNotes = (lines: CarryLines, { step, cubics }: CurveRules): Cur
 });
 
 /** A board as a target can hold it, every rewrite written down. Pure. */
-export function adaptDrawing(resolved: ResolvedBoard, carries: DrawingCarries, lines: CarryLines, { fonts }: Means): Drawing {
+export function adaptDrawing(resolved: ResolvedBoard, carries: DrawingCarries, lines: CarryLines, means: Means): Drawing {
   const { board } = resolved;
-  const taken = takenEntries(resolved, () => true, lines);
   const builder = new DrawingBuilder();
   const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);
+  const kept = resolved.spans.filter(({ look }) => keepsSpan(look, carries)).map(({ source }) => source);
+  const taken = takenEntries(resolved, () => true, lines, new Set(kept));
   const used = new Set(taken.map(({ layer }) => layer.id));
   const layerNumbers = new Map<string, number>();
   for (const layer of resolved.layers) {
@@ -46,37 +50,113 @@ export function adaptDrawing(resolved: ResolvedBoard, carries: DrawingCarries, l
     if (label !== layer.name) lines.line('layer names', 'restated', 'Layer names', how(carries['layer names'])!.words)(layer.id);
     layerNumbers.set(layer.id, builder.layer(label, layerColour(layer, carries)));
   }
-  const rules = curveRules(carries);
-  const notes = curveNotes(lines, rules);
-  const asTheyAre = lines.line('outlines', 'kept', 'Outlines', 'arrive as they are');
-  const staysText = lines.line('text', 'kept', 'Text', 'stays text');
-  const looks = new Looks(carries, lines);
-  for (const { entry, layer } of taken) {
-    const look = builder.look(looks.of(entry, layer));
-    const onLayer = layerNumbers.get(layer.id)!;
-    if (entry.kind === 'text' && keepsText(entry, carries, lines)) {
-      staysText(entry.source);
-      builder.words(entry, onLayer, look, entry.source);
-      continue;
-    }
-    const outlines =
-      entry.kind === 'text' ? outlineText(entry, fonts, lines, 'becomes outlines: same look, no longer text') : entry.outlines;
-    if (entry.kind === 'path') asTheyAre(entry.source);
-    let any = false;
-    for (const outline of outlines) {
-      const adapted = adaptOutline(outline, rules, notes, entry.source);
-      if (!adapted.segments.length) continue;
-      builder.paths.add(adapted);
-      any = true;
-    }
-    if (any) builder.path(onLayer, look, entry.source);
-  }
+  const parts = new Parts(resolved.layers, carries, lines, means);
+  parts.adapt(resolved, taken, builder, (layer) => layerNumbers.get(layer.id)!);
   if (board.background && !isKept(carries.background))
     lines.line('background', 'left out', drawingFeatures.background.words, 'the target has none')(board.id);
   return builder.finish(
     isKept(carries['board size']) ? { width: board.width, height: board.height } : null,
     isKept(carries.background) ? board.background : null,
   );
+}
+
+/** Whether a target holds all that a group does to what is in it. */
+const keepsSpan = ({ opacity, blend, clip, mask }: SpanLook, carries: DrawingCarries): boolean =>
+  (opacity >= 1 || isKept(carries.opacity)) &&
+  (blend === 'normal' || isKept(carries.blending)) &&
+  (!clip || isKept(carries.clips)) &&
+  (!mask || isKept(carries.masks));
+
+/** Adapts a board and what it is painted with. */
+class Parts {
+  private readonly cells = new Map<ResolvedPart, Drawing>();
+  private readonly rules: CurveRules;
+  private readonly notes: CurveNotes;
+  private readonly left: Readonly<Record<'opacity' | 'blending' | 'clips' | 'masks', LineNote>>;
+
+  constructor(
+    private readonly layers: readonly Layer[],
+    private readonly carries: DrawingCarries,
+    private readonly lines: CarryLines,
+    private readonly means: Means,
+  ) {
+    this.rules = curveRules(carries);
+    this.notes = curveNotes(lines, this.rules);
+    const out = (feature: keyof typeof drawingFeatures) =>
+      lines.line(feature, 'left out', drawingFeatures[feature].words, 'the target has none');
+    this.left = { opacity: out('opacity'), blending: out('blending'), clips: out('clips'), masks: out('masks') };
+  }
+
+  adapt(
+    part: ResolvedPart,
+    taken: readonly { readonly entry: ResolvedEntry; readonly layer: Layer }[],
+    builder: DrawingBuilder,
+    numberOf: (layer: Layer) => number,
+  ): void {
+    const { carries, lines, rules, notes } = this;
+    const asTheyAre = lines.line('outlines', 'kept', 'Outlines', 'arrive as they are');
+    const staysText = lines.line('text', 'kept', 'Text', 'stays text');
+    const cell = (name: string) => builder.cell(this.cell(part.cells.get(name)!));
+    const looks = new Looks(carries, lines, cell);
+    const spans = spansInOrder(part.spans);
+    const ends: number[] = [];
+    let next = 0;
+    taken.forEach(({ entry, layer }, at) => {
+      for (; spans[next]?.first === at; next++) {
+        builder.begin(this.span(spans[next]!, cell));
+        ends.push(spans[next]!.end);
+      }
+      const look = builder.look(looks.of(entry, layer));
+      if (entry.kind === 'text' && keepsText(entry, carries, lines)) {
+        staysText(entry.source);
+        builder.words(entry, numberOf(layer), look, entry.source);
+      } else {
+        const outlines =
+          entry.kind === 'text'
+            ? outlineText(entry, this.means.fonts, lines, 'becomes outlines: same look, no longer text')
+            : entry.outlines;
+        if (entry.kind === 'path') asTheyAre(entry.source);
+        let any = false;
+        for (const outline of outlines) {
+          const adapted = adaptOutline(outline, rules, notes, entry.source);
+          if (!adapted.segments.length) continue;
+          builder.paths.add(adapted);
+          any = true;
+        }
+        if (any) builder.path(numberOf(layer), look, entry.source);
+      }
+      for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+    });
+  }
+
+  private span({ look, source }: ResolvedSpan, cell: (name: string) => string): SpanLook {
+    const { carries, left } = this;
+    const { opacity, blend, clip, mask } = look;
+    const [through, mixes, clips, masks] = [carries.opacity, carries.blending, carries.clips, carries.masks].map(isKept);
+    if (!through && opacity < 1) left.opacity(source);
+    if (!mixes && blend !== 'normal') left.blending(source);
+    if (!clips && clip) left.clips(source);
+    if (!masks && mask) left.masks(source);
+    return {
+      opacity: through ? opacity : 1,
+      blend: mixes ? blend : 'normal',
+      clip: clips ? clip : null,
+      mask: masks && mask ? { kind: mask.kind, cell: cell(mask.cell) } : null,
+    };
+  }
+
+  /** What patterns repeat and masks are made of; layers mean nothing there. */
+  private cell(part: ResolvedPart): Drawing {
+    let drawing = this.cells.get(part);
+    if (!drawing) {
+      const builder = new DrawingBuilder();
+      const layerOf = new Map(this.layers.map((layer) => [layer.id, layer]));
+      const taken = part.entries.map((entry) => ({ entry, layer: layerOf.get(entry.layerId)! }));
+      this.adapt(part, taken, builder, () => builder.layer(''));
+      this.cells.set(part, (drawing = builder.finish(null, null)));
+    }
+    return drawing;
+  }
 }
 
 function layerColour({ colour }: Layer, carries: DrawingCarries): string | null {
@@ -88,39 +168,59 @@ function layerColour({ colour }: Layer, carries: DrawingCarries): string | null 
 /** Looks as a target can hold them. */
 class Looks {
   private readonly made = new Map<string, DisplayStyle>();
-  private readonly leftOut: Readonly<Record<'fill' | 'wording' | 'stroke' | 'width' | 'opacity', LineNote>>;
+  private readonly note: Readonly<
+    Record<'fill' | 'wording' | 'stroke' | 'width' | 'opacity' | 'dashes' | 'ends' | 'pens' | 'gradients' | 'patterns', LineNote>
+  >;
   private readonly nearestColours: LineNote;
   private readonly nearestWidths: LineNote;
 
   constructor(
     private readonly carries: DrawingCarries,
     lines: CarryLines,
+    private readonly cell: (name: string) => string,
   ) {
     const out = (feature: keyof typeof drawingFeatures, words = drawingFeatures[feature].words) =>
       lines.line(feature, 'left out', words, 'the target has none');
-    this.leftOut = {
+    const near = (feature: 'line colours' | 'line widths' | 'gradients') =>
+      lines.line(feature, 'approximated', drawingFeatures[feature].words, how(carries[feature])?.words ?? '');
+    this.note = {
       fill: out('fills'),
       wording: out('fills', 'Colour of text'),
       stroke: out('line colours'),
       width: out('line widths'),
       opacity: out('opacity'),
+      dashes: how(carries.dashes)
+        ? lines.line('dashes', 'restated', drawingFeatures.dashes.words, how(carries.dashes)!.words)
+        : out('dashes'),
+      ends: out('line ends'),
+      pens: out('pens'),
+      gradients: how(carries.gradients) ? near('gradients') : out('gradients'),
+      patterns: out('patterns'),
     };
-    const near = (feature: 'line colours' | 'line widths') =>
-      lines.line(feature, 'approximated', drawingFeatures[feature].words, how(carries[feature])?.words ?? '');
     this.nearestColours = near('line colours');
     this.nearestWidths = near('line widths');
   }
 
-  of({ style, source, kind }: ResolvedEntry, on: Layer): DisplayStyle {
-    const { carries } = this;
-    const [fills, colours, widths] = [isKept(carries.fills), carries['line colours'], carries['line widths']];
-    if (style.fill && !fills) this.leftOut[kind === 'text' ? 'wording' : 'fill'](source);
-    if (style.stroke && colours === 'left out') this.leftOut.stroke(source);
-    if (style.stroke && widths === 'left out') this.leftOut.width(source);
-    if (style.opacity < 1 && !isKept(carries.opacity)) this.leftOut.opacity(source);
+  /** A paint where gradients and patterns may not be held: one colour for it, or none. */
+  private paint(paint: PlacedPaint | null, source: string): PlacedPaint | null {
+    const { gradients, patterns } = this.carries;
+    if (isPattern(paint)) {
+      if (isKept(patterns)) return { ...paint, cell: this.cell(paint.cell) };
+      this.note.patterns(source);
+      return null;
+    }
+    if (!isGradient(paint) || isKept(gradients)) return paint;
+    this.note.gradients(source);
+    return how(gradients) ? meanColour(paint) : null;
+  }
+
+  private stroke({ style, source }: ResolvedEntry, on: Layer): { stroke: PlacedPaint | null; strokeWidth: number } {
+    const [colours, widths] = [this.carries['line colours'], this.carries['line widths']];
+    if (style.stroke && colours === 'left out') this.note.stroke(source);
+    if (style.stroke && widths === 'left out') this.note.width(source);
     const [palette, unstroked] = [how(colours)?.palette, how(colours)?.unstroked];
-    let stroke = colours === 'left out' ? null : style.stroke;
-    if (stroke && palette) {
+    let stroke = colours === 'left out' ? null : this.paint(style.stroke, source);
+    if (palette && stroke !== null && isPlain(stroke)) {
       const found = nearestColour(stroke, palette);
       if (found !== stroke) this.nearestColours(source);
       stroke = found;
@@ -134,13 +234,51 @@ class Looks {
       if (off > 1e-9) this.nearestWidths(source, source, off);
       strokeWidth = nearest;
     }
-    const fill = fills ? style.fill : null;
-    const [fillRule, opacity] = [fill ? style.fillRule : 'nonzero', isKept(carries.opacity) ? style.opacity : 1];
+    return { stroke, strokeWidth };
+  }
+
+  /** The form of a line, what the target has none of taken away; undefined where it is plain. */
+  private line(line: LineForm | undefined, source: string): LineForm | undefined {
+    if (!line) return undefined;
+    const { carries, note } = this;
+    const [dashed, ended, shaped] = [isKept(carries.dashes), isKept(carries['line ends']), isKept(carries.pens)];
+    // Where dashes are restated, they begin where the line does.
+    const restated = how(carries.dashes) !== null;
+    if (!dashed && line.dash.length) note.dashes(source);
+    if (!shaped && line.pen) note.pens(source);
+    const { cap, join, miterLimit } = PLAIN_LINE;
+    if (!ended && (line.cap !== cap || line.join !== join || line.miterLimit !== miterLimit)) note.ends(source);
+    const left: LineForm = {
+      ...(ended ? line : PLAIN_LINE),
+      dash: dashed || restated ? line.dash : [],
+      dashOffset: dashed ? line.dashOffset : 0,
+      pen: shaped ? line.pen : null,
+    };
+    return isPlainLine(left) ? undefined : left;
+  }
+
+  of(entry: ResolvedEntry, on: Layer): DisplayStyle {
+    const { carries, note } = this;
+    const { style, source, kind } = entry;
+    const [fills, opaque] = [isKept(carries.fills), !isKept(carries.opacity)];
+    if (style.fill && !fills) note[kind === 'text' ? 'wording' : 'fill'](source);
+    if (opaque && isSeeThrough(style)) note.opacity(source);
+    const fill = fills ? this.paint(style.fill, source) : null;
+    const { stroke, strokeWidth } = this.stroke(entry, on);
+    const line = stroke ? this.line(style.line, source) : undefined;
+    const look: DisplayStyle = {
+      fill,
+      fillRule: fill ? style.fillRule : 'nonzero',
+      stroke,
+      strokeWidth,
+      ...sharesOf(opaque ? {} : style, fill !== null, stroke !== null),
+      ...(line ? { line } : {}),
+    };
     // One object for each look: a drawing has few, and many entries.
-    const key = `${fill}|${fillRule}|${stroke}|${strokeWidth}|${opacity}`;
-    let look = this.made.get(key);
-    if (!look) this.made.set(key, (look = { fill, fillRule, stroke, strokeWidth, opacity }));
-    return look;
+    const key = styleKey(look);
+    const known = this.made.get(key);
+    if (!known) this.made.set(key, look);
+    return known ?? look;
   }
 }
 

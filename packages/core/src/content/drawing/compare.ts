@@ -2,7 +2,7 @@ import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
 import { type Placed, align } from '../../matching/align';
 import { type Difference, byImportance, difference } from '../../matching/difference';
 import { type FilledOtherwise, filledOtherwise } from '../../matching/fills';
-import type { Placing } from '../../matching/order';
+import { type Placing, winding } from '../../matching/order';
 import {
   type LookPair,
   type NameOf,
@@ -18,6 +18,8 @@ import { orAtAnotherScale } from '../../matching/scale';
 import type { CompareSettings, Comparison } from '../kind';
 import { type Drawing, sourceAt } from './drawing';
 import type { DrawingCarries } from './features';
+import { compareSpans } from './compare-spans';
+import { scaled } from './scaled';
 import { boxOfOutlinesIn, lookWords, piecesOf, polylineOf } from './pieces';
 import { sameEntry } from './same';
 import { boxOfWords, compareTexts } from './texts';
@@ -59,21 +61,66 @@ function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameO
   const as = piecesOf(master, leftA.paths, tolerance);
   const bs = piecesOf(copy, leftB.paths, tolerance);
   const matched = matchOutlines(as, bs, tolerance);
-  const texts = compareTexts(master, leftA.texts, copy, leftB.texts, tolerance, nameOf);
+  const compared = new Map<string, boolean>();
+  const sameCell = (one: string, other: string): boolean => {
+    if (one === other) return true;
+    const key = `${one} ${other}`;
+    let same = compared.get(key);
+    if (same === undefined)
+      compared.set(key, (same = sayTheSame(master.cells[one]!, copy.cells[other]!, { tolerance, carries })));
+    return same;
+  };
+  const texts = compareTexts(master, leftA.texts, copy, leftB.texts, { tolerance, sameCell }, nameOf);
   const refilled = otherwise.filter(([i, j]) => filledByAnotherRule(master, i, copy, j));
   const found = [
     ...compareSheets(master, copy, tolerance),
     ...leftoverDifferences(matched, tolerance, nameOf),
-    ...lookDifferencesOf(lookPairs(master, copy, otherwise, matched.pairs, looks, otherLooks), nameOf),
+    ...lookDifferencesOf(lookPairs(master, copy, otherwise, matched.pairs, looks, otherLooks), { tolerance, sameCell }, nameOf),
     ...fillDifferences(
       [...filledOtherwise(matched.pairs, as, bs, tolerance), ...filledInPairs(master, copy, refilled, tolerance)],
       nameOf,
     ),
     ...(carries.order === 'left out' ? [] : orderOf(master, copy, partner, matched.pairs, texts.placings, nameOf, tolerance)),
+    ...compareSpans(master, copy, pairing(partner, matched.pairs, texts.placings), {
+      nameOf,
+      boxOf: (entry) => boxOfEntry(master, entry, 0.1),
+      alike: (one, other) => sayTheSame(one, other, { tolerance, carries }),
+    }),
+    ...dashesElsewhere(matched.pairs, tolerance, nameOf),
     ...texts.differences,
   ];
   outlines += as.length;
   return { differences: found.sort(byImportance), outlines, equal: Math.max(0, outlines - matched.onlyA.length) };
+}
+
+/** Whether two drawings that others are painted with say the same. */
+const sayTheSame = (one: Drawing, other: Drawing, settings: Settings): boolean =>
+  compareAsIs(one, other, settings).differences.length === 0;
+
+/** Lines that lie on each other, but whose dashes begin elsewhere or run the other way. */
+function dashesElsewhere(pairs: readonly Pair[], tolerance: number, nameOf: NameOf): Difference[] {
+  return pairs.flatMap(({ a, b }) => {
+    if (!a.style.line?.dash.length || !b.style.line?.dash.length) return [];
+    const off = Math.hypot(a.points[0]! - b.points[0]!, a.points[1]! - b.points[1]!);
+    const turned = a.closed && b.closed && winding(a.points) > 0 !== winding(b.points) > 0;
+    if (off <= 2 * tolerance && !turned) return [];
+    return difference('restyled', wordsFor(a, nameOf), {
+      ...(off > 2 * tolerance ? { amount: off, unit: 'mm' as const } : {}),
+      master: 'dashes from its start',
+      copy: turned ? 'dashes the other way' : 'dashes from elsewhere',
+      place: a.box,
+      masterEntries: [a.entry],
+      copyEntries: [b.entry],
+      source: a.source,
+    });
+  });
+}
+
+/** All entries that were found again, by whatever way. */
+function pairing(partner: Int32Array, matched: readonly Pair[], texts: readonly Placing[]): Int32Array {
+  const all = partner.slice();
+  for (const { a, b } of [...matched, ...texts]) if (all[a.entry]! < 0) all[a.entry] = b.entry;
+  return all;
 }
 
 /** Where an entry is found: its first point. */
@@ -249,19 +296,4 @@ function orderOf(
   // An object of several outlines is out of place once.
   const seen = new Set<number>();
   return found.filter(({ masterEntries: [entry] }) => !seen.has(entry!) && seen.add(entry!));
-}
-
-function scaled(drawing: Drawing, factor: number): Drawing {
-  const { sheet, paths, looks, texts } = drawing;
-  return {
-    ...drawing,
-    sheet: sheet && { width: sheet.width * factor, height: sheet.height * factor },
-    looks: looks.map((look) => ({ ...look, strokeWidth: look.strokeWidth * factor })),
-    texts: texts.map(({ frame: [a, b, c, d, e, f], ...words }) => ({
-      ...words,
-      size: words.size * factor,
-      frame: [a, b, c, d, e * factor, f * factor] as const,
-    })),
-    paths: { ...paths, coords: paths.coords.map((value) => value * factor) },
-  };
 }

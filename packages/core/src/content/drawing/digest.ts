@@ -1,12 +1,10 @@
 import type { Hasher } from '../../bytes/hasher';
-import type { DisplayStyle } from './display-list';
+import { styleKey } from './display-list';
+import { spanKey } from './spans';
 import type { Drawing } from './drawing';
 
 /** Thousandths, as they are compared. */
 const round = (value: number): number => Math.round(value * 1000) + 0;
-
-const lookText = ({ fill, fillRule, stroke, strokeWidth, opacity }: DisplayStyle): string =>
-  `${fill}|${fill ? fillRule : ''}|${stroke}|${stroke ? round(strokeWidth) : 0}|${round(opacity)}`;
 
 /** Numbers of things by what they are, in the order in which they first turn up: the same on either side of a file. */
 class Numbering {
@@ -38,7 +36,7 @@ class Numbering {
 export function digestDrawing(drawing: Drawing, into: Hasher): void {
   const { sheet, background, count, paths } = drawing;
   const layers = new Numbering((i) => JSON.stringify([drawing.layers[i]!.name, drawing.layers[i]!.colour]));
-  const looks = new Numbering((i) => lookText(drawing.looks[i]!));
+  const looks = new Numbering((i) => styleKey(drawing.looks[i]!, round));
   const shape = new Uint32Array(3 * count + 2 * paths.count);
   let at = 0;
   const texts: string[] = [];
@@ -60,8 +58,9 @@ export function digestDrawing(drawing: Drawing, into: Hasher): void {
   const coords = new Float64Array(paths.coords.length);
   for (let i = 0; i < coords.length; i++) coords[i] = round(paths.coords[i]!);
   const size = sheet && [round(sheet.width), round(sheet.height)];
+  const spans = drawing.spans.map((span) => spanKey(span, round));
   into
-    .update(JSON.stringify([size, background, layers.texts, looks.texts, texts]))
+    .update(JSON.stringify([size, background, layers.texts, looks.texts, texts, ...(spans.length ? [spans] : [])]))
     .update(shape.subarray(0, at))
     .update(paths.verbs)
     .update(coords);

@@ -1,15 +1,129 @@
-import type { Matrix } from '../../geometry/matrix';
+import { type Matrix, multiply, scaling } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
-import type { FontName } from '../../master/schema';
+import type { Box } from '../../geometry/measure';
+import { type Pen, penUnder } from '../../geometry/pen';
+import { type CellOf, type PlacedPaint, isGradient, isPattern, isPlain, placedPaint } from '../../master/paint';
+import { type FontName, MITER_LIMIT, type Style } from '../../master/schema-parts';
+
+/** How a line is drawn besides its colour and width. */
+export interface LineForm {
+  /** Dashes and gaps by turns, mm; empty for a whole line. */
+  readonly dash: readonly number[];
+  readonly dashOffset: number;
+  readonly cap: 'butt' | 'round' | 'square';
+  readonly join: 'miter' | 'round' | 'bevel';
+  readonly miterLimit: number;
+  /** The shape of a pen that is not round. */
+  readonly pen: Pen | null;
+}
+export const PLAIN_LINE: LineForm = { dash: [], dashOffset: 0, cap: 'butt', join: 'miter', miterLimit: MITER_LIMIT, pen: null };
+
+export const isPlainLine = ({ dash, cap, join, miterLimit, pen }: LineForm): boolean =>
+  !dash.length && cap === 'butt' && join === 'miter' && miterLimit === MITER_LIMIT && !pen;
 
 /** How a drawn thing looks. Colours are `#rrggbb`; null is none. */
 export interface DisplayStyle {
-  readonly fill: string | null;
+  readonly fill: PlacedPaint | null;
   readonly fillRule: 'nonzero' | 'evenodd';
-  readonly stroke: string | null;
+  readonly stroke: PlacedPaint | null;
   /** mm; 0 where there is no line. */
   readonly strokeWidth: number;
+  /** Of fill and line together. */
   readonly opacity: number;
+  /** Of the fill alone, and of the line alone; 1 where they are not there. */
+  readonly fillOpacity?: number;
+  readonly strokeOpacity?: number;
+  /** `PLAIN_LINE` where it is not there. */
+  readonly line?: LineForm;
+}
+
+/** Numbers as a key says them: as they are, or rounded to what is compared. */
+type Said = (value: number) => number;
+const asIs: Said = (value) => value;
+
+export function paintKey(paint: PlacedPaint | null, said: Said = asIs): string {
+  if (isPattern(paint)) return `pattern ${paint.cell} ${said(paint.width)} ${said(paint.height)} ${paint.at.map(said).join(' ')}`;
+  if (!isGradient(paint)) return `${paint}`;
+  const { kind, at, focus, spread, stops } = paint;
+  const turns = stops.map(({ offset, colour, opacity }) => `${said(offset)} ${colour} ${said(opacity ?? 1)}`);
+  return `${kind} ${at.map(said).join(' ')} ${focus?.map(said).join(' ') ?? ''} ${spread ?? 'pad'} ${turns.join(', ')}`;
+}
+
+const lineKey = ({ dash, dashOffset, cap, join, miterLimit, pen }: LineForm, said: Said): string =>
+  `${dash.map(said).join(' ')}/${said(dashOffset)} ${cap} ${join} ${said(miterLimit)} ${pen?.map(said).join(' ') ?? ''}`;
+
+/** A text that is equal for looks that are equal; what does not show is not in it. */
+export function styleKey({ fill, fillRule, stroke, strokeWidth, opacity, ...more }: DisplayStyle, said: Said = asIs): string {
+  let key = `${paintKey(fill, said)}|${fill ? fillRule : ''}|${paintKey(stroke, said)}|${stroke ? said(strokeWidth) : 0}|${said(opacity)}`;
+  const { fillOpacity = 1, strokeOpacity = 1, line } = more;
+  if ((fill && fillOpacity !== 1) || (stroke && strokeOpacity !== 1)) key += `|${said(fillOpacity)} ${said(strokeOpacity)}`;
+  if (stroke && line) key += `|${lineKey(line, said)}`;
+  return key;
+}
+
+/**
+ * How much of what is drawn shows. Where only a fill or only a line is drawn, one share says it all: it is said of the whole, so
+ * that equal looks are stated alike.
+ */
+export function sharesOf(
+  { opacity = 1, fillOpacity = 1, strokeOpacity = 1 }: Pick<Style, 'opacity' | 'fillOpacity' | 'strokeOpacity'>,
+  filled: boolean,
+  lined: boolean,
+): Pick<DisplayStyle, 'opacity' | 'fillOpacity' | 'strokeOpacity'> {
+  if (!filled || !lined) return { opacity: opacity * (filled ? fillOpacity : lined ? strokeOpacity : 1) };
+  return {
+    opacity,
+    ...(fillOpacity < 1 ? { fillOpacity } : {}),
+    ...(strokeOpacity < 1 ? { strokeOpacity } : {}),
+  };
+}
+
+/** The form of a line as an object's style states it, under a map of its plane; undefined where it is plain. */
+export function lineFormOf(style: Style, matrix: Matrix): { width: number; line: LineForm | undefined } {
+  const { dash, dashOffset = 0, cap = 'butt', join = 'miter', miterLimit = MITER_LIMIT } = style;
+  const { scale, pen } = penUnder(matrix, style.pen ?? null);
+  const width = style.strokeWidth * scale;
+  const some = dash && dash.some((length) => length > 0);
+  const lengths = some ? dash.map((length) => length * scale) : [];
+  const line = { dash: lengths, dashOffset: some ? dashOffset * scale : 0, cap, join, miterLimit, pen };
+  return { width, line: isPlainLine(line) ? undefined : line };
+}
+
+/**
+ * A style as it shows where an object is drawn.
+ * @param matrix from the object's axes to those
+ * @param box of its outlines in its own axes
+ * @param cellOf finds the cell that a symbol is drawn as
+ */
+export function placedStyle(style: Style, matrix: Matrix, box: () => Box, cellOf: CellOf): DisplayStyle {
+  const { width, line } = style.stroke ? lineFormOf(style, matrix) : { width: 0, line: undefined };
+  return {
+    fill: placedPaint(style.fill, matrix, box, cellOf),
+    fillRule: style.fillRule ?? 'nonzero',
+    stroke: placedPaint(style.stroke, matrix, box, cellOf),
+    strokeWidth: width,
+    ...sharesOf(style, style.fill !== null, style.stroke !== null),
+    ...(line ? { line } : {}),
+  };
+}
+
+/** Whether something shows through what is drawn so. */
+export const isSeeThrough = ({ fill, stroke, opacity, fillOpacity = 1, strokeOpacity = 1 }: DisplayStyle): boolean =>
+  opacity < 1 || (fill !== null && fillOpacity < 1) || (stroke !== null && strokeOpacity < 1);
+
+/** A look at another scale. */
+export function scaledStyle(style: DisplayStyle, factor: number): DisplayStyle {
+  const paint = (one: PlacedPaint | null) => (isPlain(one) ? one : { ...one, at: multiply(scaling(factor), one.at) });
+  const { line } = style;
+  return {
+    ...style,
+    fill: paint(style.fill),
+    stroke: paint(style.stroke),
+    strokeWidth: style.strokeWidth * factor,
+    ...(line
+      ? { line: { ...line, dash: line.dash.map((length) => length * factor), dashOffset: line.dashOffset * factor } }
+      : {}),
+  };
 }
 
 interface Placed {

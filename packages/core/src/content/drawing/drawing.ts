@@ -1,8 +1,11 @@
+import { hasher } from '../../bytes/hasher';
 import { SourceList } from '../source-list';
 import { Growing } from '../../bytes/growing';
 import type { Outline } from '../../geometry/outline';
-import type { DisplayEntry, DisplayList, DisplayStyle, TextEntry } from './display-list';
+import { type DisplayEntry, type DisplayList, type DisplayStyle, type TextEntry, styleKey } from './display-list';
+import { digestDrawing } from './digest';
 import { type Paths, PathStore, outlineAt } from './paths';
+import { type Span, type SpanLook, isPlainSpan, onlyOpacity, spansInOrder } from './spans';
 
 /** A line of text as it stands on the board. */
 export type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align'>;
@@ -31,6 +34,10 @@ export interface Drawing {
   readonly source: Int32Array;
   readonly sources: readonly string[];
   readonly paths: Paths;
+  /** What is laid down as one, outer ones first. */
+  readonly spans: readonly Span[];
+  /** Drawings that patterns repeat and masks are made of, each by a word for what it says. */
+  readonly cells: Readonly<Record<string, Drawing>>;
 }
 
 /** The master's object that an entry comes from, or null. */
@@ -73,8 +80,12 @@ export function packDrawing({ sheet, background, layers, entries }: DisplayList)
   return builder.finish(sheet, background, true);
 }
 
-const keyOf = ({ fill, fillRule, stroke, strokeWidth, opacity }: DisplayStyle): string =>
-  `${fill}|${fillRule}|${stroke}|${strokeWidth}|${opacity}`;
+/** A word for what a drawing says, to a thousandth of a millimetre. */
+function cellName(drawing: Drawing): string {
+  const hash = hasher();
+  digestDrawing(drawing, hash);
+  return hash.hex().slice(0, 16);
+}
 
 /** Takes in a drawing entry by entry: outlines go into `paths` first, then `path` makes an entry of them. */
 export class DrawingBuilder {
@@ -91,6 +102,9 @@ export class DrawingBuilder {
   private readonly textOf = new Growing(Int32Array);
   private readonly sourceOf = new Growing(Int32Array);
   private readonly sources = new SourceList();
+  private readonly open: { readonly look: SpanLook; readonly first: number }[] = [];
+  private readonly spans: Span[] = [];
+  private readonly cells: Record<string, Drawing> = {};
 
   constructor() {
     this.firstOutline.push(0);
@@ -113,7 +127,7 @@ export class DrawingBuilder {
   look(style: DisplayStyle): number {
     let at = this.lookByStyle.get(style);
     if (at !== undefined) return at;
-    const key = keyOf(style);
+    const key = styleKey(style);
     at = this.lookByKey.get(key);
     if (at === undefined) {
       at = this.looks.push(style) - 1;
@@ -121,6 +135,41 @@ export class DrawingBuilder {
     }
     this.lookByStyle.set(style, at);
     return at;
+  }
+
+  /** Begins what is laid down as one. */
+  begin(look: SpanLook): void {
+    this.open.push({ look, first: this.count });
+  }
+
+  /**
+   * Ends what was begun last. What lets one thing only show through is said of that thing, and what only does so around
+   * another span is said there: the same on either side of a file.
+   */
+  end(): void {
+    const { look, first } = this.open.pop()!;
+    const end = this.count;
+    if (first === end || isPlainSpan(look)) return;
+    const inner = this.spans.at(-1);
+    if (onlyOpacity(look)) {
+      if (inner?.first === first && inner.end === end && inner.blend === 'normal') {
+        this.spans[this.spans.length - 1] = { ...inner, opacity: inner.opacity * look.opacity };
+        return;
+      }
+      if (end - first === 1 && inner?.first !== first) {
+        const style = this.looks[this.lookOf.data[first]!]!;
+        this.lookOf.data[first] = this.look({ ...style, opacity: style.opacity * look.opacity });
+        return;
+      }
+    }
+    this.spans.push({ ...look, first, end });
+  }
+
+  /** Takes in a drawing that patterns or masks need. @returns the word for it */
+  cell(drawing: Drawing): string {
+    const name = cellName(drawing);
+    this.cells[name] = drawing;
+    return name;
   }
 
   private entry(layer: number, look: number, text: number, source: string | undefined): void {
@@ -161,6 +210,8 @@ export class DrawingBuilder {
       source: this.sourceOf.taken(),
       sources: this.sources.names,
       paths: this.paths.taken(),
+      spans: spansInOrder(this.spans),
+      cells: this.cells,
     };
   }
 }

@@ -1,4 +1,6 @@
 import { itemKind } from '../../master/kinds';
+import { type Paint, isGradient, isPattern, isPlain } from '../../master/paint';
+import { MITER_LIMIT } from '../../master/schema-parts';
 import type { Layer } from '../../master/schema';
 import type { BoardFeature } from '../boards/footprint';
 import type { CarriesOf } from '../kind';
@@ -11,10 +13,19 @@ export interface DrawingHows {
   /** `slanted`: only a text that a place, a height and a turn can't hold becomes outlines. */
   text: { readonly when: 'slanted' | 'always' };
   fills: object;
+  /** Where they are not kept, one colour stands for the whole gradient. */
+  gradients: object;
+  patterns: object;
   /** `unstroked`: a shape without a line of its own is drawn in its layer's colour. */
   'line colours': { readonly palette: readonly string[] | null; readonly unstroked?: 'layer colour' };
   'line widths': { readonly widths: readonly number[] };
+  dashes: object;
+  'line ends': object;
+  pens: object;
   opacity: object;
+  blending: object;
+  clips: object;
+  masks: object;
   'layer names': { readonly spelt: (layer: Pick<Layer, 'name'>) => string };
   'layer colours': { readonly palette: readonly string[] };
   'board size': object;
@@ -30,6 +41,9 @@ const shapeOf = (item: { readonly kind: string }): object => {
   const { id: _id, name: _name, layer: _layer, style: _style, transform: _transform, ...shape } = item as Record<string, unknown>;
   return shape;
 };
+
+/** A colour as it is; that there is a gradient or a pattern, and no more of it. */
+const plainPaint = (paint: Paint): string => (isPlain(paint) ? paint : paint.kind);
 
 /** The features of drawings, one row each. */
 export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature } = {
@@ -51,21 +65,83 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
     words: 'Fills',
     optional: true,
     found: ['recoloured', 'filled otherwise'],
-    item: ({ style }) => (style.fill ? [style.fill, style.fillRule ?? 'nonzero'] : undefined),
+    item: ({ style }) => (style.fill ? [plainPaint(style.fill), style.fillRule ?? 'nonzero'] : undefined),
   },
-  'line colours': { words: 'Line colours', found: ['recoloured'], item: ({ style }) => style.stroke ?? undefined },
+  gradients: {
+    words: 'Gradients',
+    optional: true,
+    found: ['recoloured'],
+    item: ({ style }) => {
+      const found = [style.fill, style.stroke].map((paint) => (isGradient(paint) ? paint : null));
+      return found[0] || found[1] ? found : undefined;
+    },
+  },
+  patterns: {
+    words: 'Patterns',
+    optional: true,
+    found: ['recoloured'],
+    item: ({ style }) => {
+      const found = [style.fill, style.stroke].map((paint) => (isPattern(paint) ? paint : null));
+      return found[0] || found[1] ? found : undefined;
+    },
+    symbols: (item) =>
+      'style' in item ? [item.style.fill, item.style.stroke].flatMap((paint) => (isPattern(paint) ? [paint.symbol] : [])) : [],
+  },
+  'line colours': {
+    words: 'Line colours',
+    found: ['recoloured'],
+    item: ({ style }) => (style.stroke ? plainPaint(style.stroke) : undefined),
+  },
   'line widths': {
     words: 'Line widths',
     optional: true,
     found: ['restyled'],
     item: ({ style }) => (style.stroke ? style.strokeWidth : undefined),
   },
+  dashes: {
+    words: 'Dashes',
+    optional: true,
+    found: ['restyled'],
+    item: ({ style: { stroke, dash, dashOffset } }) => (stroke && dash?.length ? [dash, dashOffset ?? 0] : undefined),
+  },
+  'line ends': {
+    words: 'Line ends and corners',
+    optional: true,
+    found: ['restyled'],
+    item: ({ style: { stroke, cap, join, miterLimit } }) =>
+      stroke && (cap || join || miterLimit !== undefined)
+        ? [cap ?? 'butt', join ?? 'miter', miterLimit ?? MITER_LIMIT]
+        : undefined,
+  },
+  pens: {
+    words: 'Lines of uneven width',
+    optional: true,
+    found: ['restyled'],
+    item: ({ style: { stroke, pen } }) => (stroke ? pen : undefined),
+  },
   opacity: {
     words: 'Opacity',
     optional: true,
     found: ['restyled'],
-    item: ({ style }) => style.opacity ?? 1,
+    item: ({ style }) =>
+      (style.fillOpacity ?? 1) * (style.strokeOpacity ?? 1) < 1
+        ? [style.opacity ?? 1, style.fillOpacity ?? 1, style.strokeOpacity ?? 1]
+        : (style.opacity ?? 1),
     group: (group) => group.opacity ?? 1,
+  },
+  blending: {
+    words: 'Mixing with what lies under',
+    optional: true,
+    found: ['restyled'],
+    group: ({ blend }) => blend ?? 'normal',
+  },
+  clips: { words: 'Clips', optional: true, found: ['clipped otherwise'], group: ({ clip }) => clip ?? null },
+  masks: {
+    words: 'Soft masks',
+    optional: true,
+    found: ['masked otherwise'],
+    group: ({ mask }) => mask?.kind ?? null,
+    symbols: (item) => ('mask' in item && item.mask ? [item.mask.symbol] : []),
   },
   'layer names': { words: 'Layer names', found: ['re-layered'], layer: ({ name }) => name },
   'layer colours': { words: 'Layer colours', found: ['recoloured'], layer: ({ colour }) => colour },

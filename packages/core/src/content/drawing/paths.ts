@@ -1,7 +1,6 @@
 import { Growing } from '../../bytes/growing';
-import { arcToCubics } from '../../geometry/arcs';
 import { type Matrix, determinant, isSimilarity } from '../../geometry/matrix';
-import type { Outline, Segment } from '../../geometry/outline';
+import { type Outline, type Segment, transformOutline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 
 /** What a path does next; the end point always comes last in its coordinates. */
@@ -114,6 +113,14 @@ export class PathStore implements Paths {
     this.point(x, y);
   }
 
+  /** A whole circle, as two halves. */
+  circle(cx: number, cy: number, radius: number): void {
+    this.move(cx + radius, cy);
+    this.arc(cx, cy, cx - radius, cy, false);
+    this.arc(cx, cy, cx + radius, cy, false);
+    this.end(true);
+  }
+
   /** Ends the outline that was begun. */
   end(closed: boolean): void {
     this.closings.push(closed ? 1 : 0);
@@ -148,45 +155,34 @@ export class PathStore implements Paths {
 
   /** Takes over outline `i` of others, mapped. Arcs stay arcs under turns, even scales and mirrors, and become cubics otherwise. */
   append(from: Paths, i: number, matrix: Matrix | null = null): void {
-    const { firstVerb, firstCoord, verbs, coords, closed } = from;
-    const [a, b, c, d, e, f] = matrix ?? [1, 0, 0, 1, 0, 0];
-    const round = !matrix || isSimilarity(matrix);
+    const [first, end] = [from.firstVerb[i]!, from.firstVerb[i + 1]!];
+    const [firstCoord, endCoord] = [from.firstCoord[i]!, from.firstCoord[i + 1]!];
+    if (matrix && !isSimilarity(matrix) && hasArcs(from.verbs, first, end))
+      return this.add(transformOutline(outlineAt(from, i), matrix));
     const mirrors = matrix !== null && determinant(matrix) < 0;
-    let at = firstCoord[i]!;
-    const copy = (pairs: number) => {
-      for (let k = 0; k < pairs; k++, at += 2) {
-        const [x, y] = [coords[at]!, coords[at + 1]!];
-        this.point(a * x + c * y + e, b * x + d * y + f);
-      }
-    };
-    copy(1);
-    for (let v = firstVerb[i]!; v < firstVerb[i + 1]!; v++) {
-      const verb = verbs[v]!;
-      if ((verb === ARC || verb === ARC_CLOCKWISE) && !round) {
-        const [x0, y0, cx, cy, x, y] = coords.subarray(at - 2, at + 4) as unknown as [
-          number,
-          number,
-          number,
-          number,
-          number,
-          number,
-        ];
-        for (const { c1, c2, to } of arcToCubics([x0, y0], {
-          kind: 'arc',
-          centre: [cx, cy],
-          to: [x, y],
-          clockwise: verb === ARC_CLOCKWISE,
-        })) {
-          this.allVerbs.push(CUBIC);
-          for (const [px, py] of [c1, c2, to]) this.point(a * px + c * py + e, b * px + d * py + f);
-        }
-        at += 4;
-        continue;
-      }
-      this.allVerbs.push(mirrors && verb === ARC ? ARC_CLOCKWISE : mirrors && verb === ARC_CLOCKWISE ? ARC : verb);
-      copy(SIZE[verb]! / 2);
+    const { allVerbs, allCoords } = this;
+    allVerbs.reserve(allVerbs.length + end - first);
+    allCoords.reserve(allCoords.length + endCoord - firstCoord);
+    const [verbs, coords] = [allVerbs.data, allCoords.data];
+    let at = allVerbs.length;
+    for (let v = first; v < end; v++) {
+      const verb = from.verbs[v]!;
+      verbs[at++] = !mirrors ? verb : verb === ARC ? ARC_CLOCKWISE : verb === ARC_CLOCKWISE ? ARC : verb;
     }
-    this.end(closed[i] === 1);
+    allVerbs.length = at;
+    at = allCoords.length;
+    const old = from.coords;
+    if (!matrix) for (let k = firstCoord; k < endCoord; k++) coords[at++] = old[k]!;
+    else {
+      const [a, b, c, d, e, f] = matrix;
+      for (let k = firstCoord; k < endCoord; k += 2) {
+        const [x, y] = [old[k]!, old[k + 1]!];
+        coords[at++] = a * x + c * y + e;
+        coords[at++] = b * x + d * y + f;
+      }
+    }
+    allCoords.length = at;
+    this.end(from.closed[i] === 1);
   }
 
   /** The outlines in arrays of just their length. */
@@ -200,4 +196,9 @@ export class PathStore implements Paths {
       coords: this.allCoords.taken(),
     };
   }
+}
+
+function hasArcs(verbs: Uint8Array, first: number, end: number): boolean {
+  for (let v = first; v < end; v++) if (verbs[v] === ARC || verbs[v] === ARC_CLOCKWISE) return true;
+  return false;
 }

@@ -2,4 +2,4 @@ import type { BoardReading } from '../boards/footprint';
 import { type DrawingCarries, drawingFeatures } from './features';
 
 /** How footprints of drawings read boards: from every layer. */
-export const drawingReading: BoardReading<DrawingCarries> = { features: drawingFeatures, takes: () => true };
+export const drawingReading: BoardReading<DrawingCarries> = { kind: 'drawing', features: drawingFeatures, takes: () => true };

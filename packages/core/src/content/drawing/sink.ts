@@ -1,11 +1,15 @@
-import { type Matrix, identity, meanScale, multiply, translation } from '../../geometry/matrix';
+import { type Matrix, identity, multiply, translation } from '../../geometry/matrix';
+import { emptyBox } from '../../geometry/measure';
 import type { Point } from '../../geometry/point';
+import type { Blend, ClipShape, MaskKind } from '../../master/effects';
 import { itemKind } from '../../master/kinds';
 import { Budget } from '../../master/limits';
 import { placeLine } from '../../master/resolve';
 import type { FontName, Layer, Style, TextItem } from '../../master/schema';
-import type { DisplayStyle } from './display-list';
+import { placedStyle } from './display-list';
 import { type Drawing, DrawingBuilder } from './drawing';
+import { scaled } from './scaled';
+import { placedClip } from './spans';
 import type { Paths } from './paths';
 
 /** A layer as a file states it. */
@@ -22,6 +26,16 @@ export interface StatedText {
   readonly transform: Matrix | null;
 }
 
+/** What a group does to what is in it, in the axes around the group. */
+export interface StatedEffects {
+  readonly opacity: number;
+  readonly blend?: Blend;
+  readonly clip?: readonly ClipShape[] | null;
+  /** `symbol`: the word for what was defined. */
+  readonly mask?: { readonly kind: MaskKind; readonly symbol: string } | null;
+}
+export const NO_EFFECTS: StatedEffects = { opacity: 1 };
+
 /** The layer of what holds a thing. */
 export const AROUND = -1;
 
@@ -34,7 +48,13 @@ export interface DrawingSink {
   page(label: string, width: number, height: number, background: string | null): void;
   /** @returns the layer's number */
   layer(layer: StatedLayer): number;
-  group(layer: number, name: string | undefined, opacity: number, inside: () => void): void;
+  group(layer: number, name: string | undefined, effects: StatedEffects, inside: () => void): void;
+  /**
+   * Something that is drawn to paint with: the cell of a pattern in axes of its own, or a mask in the axes around.
+   * @param key equal keys are the same; none for what is used once
+   * @returns the word that styles and effects name it by
+   */
+  define(use: 'cell' | 'mask', key: string | null, name: string, inside: () => void): string;
   /**
    * A use of something that is told of inside.
    * @param key equal keys are uses of the same
@@ -52,6 +72,7 @@ export interface DrawingSink {
   /**
    * A shape of one or more outlines.
    * @param at from the axes of the outlines to those around; null where they are the same
+   * @param style gradients lie in the axes around
    * @param shape what the file calls it
    */
   path(paths: Paths, at: Matrix | null, layer: number, style: Style, shape: string, name: string | undefined): void;
@@ -69,21 +90,29 @@ interface Page {
 export class PackingSink implements DrawingSink {
   readonly pages: Page[] = [];
   private readonly layers: StatedLayer[] = [];
-  private readonly numbers = new Map<DrawingBuilder, number[]>();
+  /** Of each layer, its number on the page. */
+  private numbers: number[] = [];
   private builder!: DrawingBuilder;
   private matrix: Matrix = identity;
-  private opacity = 1;
   private holder = 0;
+  /** Whether what is told is painted with, where layers mean nothing. */
+  private inCell = false;
   /** A use may hold uses that hold nothing: opening them costs all the same. */
   private readonly openings = new Budget();
   private readonly entries = new Budget();
   private looks = new WeakMap<Style, number>();
+  private readonly cells = new Map<string, Drawing>();
+  private readonly cellByKey = new Map<string, string>();
 
   page(label: string, width: number, height: number, background: string | null): void {
+    this.fresh();
+    this.pages.push({ label, sheet: { width, height }, background, builder: this.builder });
+  }
+
+  private fresh(): void {
     this.builder = new DrawingBuilder();
     this.looks = new WeakMap();
-    this.numbers.set(this.builder, []);
-    this.pages.push({ label, sheet: { width, height }, background, builder: this.builder });
+    this.numbers = [];
   }
 
   layer(layer: StatedLayer): number {
@@ -91,22 +120,47 @@ export class PackingSink implements DrawingSink {
   }
 
   private layerNumber(layer: number): number {
-    const known = this.numbers.get(this.builder)!;
-    return (known[layer] ??= this.builder.layer(this.layers[layer]!.name, this.layers[layer]!.colour));
+    if (this.inCell) return this.builder.layer('');
+    return (this.numbers[layer] ??= this.builder.layer(this.layers[layer]!.name, this.layers[layer]!.colour));
   }
 
-  private within(layer: number, matrix: Matrix, opacity: number, inside: () => void): void {
+  private within(layer: number, matrix: Matrix, inside: () => void): void {
     this.openings.object();
-    const before = [this.matrix, this.opacity, this.holder] as const;
+    const before = [this.matrix, this.holder] as const;
     this.matrix = matrix;
-    this.opacity *= opacity;
     if (layer !== AROUND) this.holder = layer;
     inside();
-    [this.matrix, this.opacity, this.holder] = before;
+    [this.matrix, this.holder] = before;
   }
 
-  group(layer: number, _name: string | undefined, opacity: number, inside: () => void): void {
-    this.within(layer, this.matrix, opacity, inside);
+  group(layer: number, _name: string | undefined, effects: StatedEffects, inside: () => void): void {
+    const { opacity, blend = 'normal', clip = null, mask = null } = effects;
+    const { matrix } = this;
+    this.builder.begin({
+      opacity,
+      blend,
+      clip: clip && clip.map((shape) => placedClip(shape, matrix)),
+      mask: mask && { kind: mask.kind, cell: this.builder.cell(this.cells.get(mask.symbol)!) },
+    });
+    this.within(layer, matrix, inside);
+    this.builder.end();
+  }
+
+  define(use: 'cell' | 'mask', key: string | null, _name: string, inside: () => void): string {
+    const known = key === null ? undefined : this.cellByKey.get(key);
+    if (known !== undefined) return known;
+    const before = [this.builder, this.looks, this.numbers, this.matrix, this.inCell] as const;
+    this.fresh();
+    const { builder } = this;
+    if (use === 'cell') this.matrix = identity;
+    this.inCell = true;
+    this.openings.object();
+    inside();
+    [this.builder, this.looks, this.numbers, this.matrix, this.inCell] = before;
+    const name = `cell ${this.cells.size}`;
+    this.cells.set(name, builder.finish(null, null));
+    if (key !== null) this.cellByKey.set(key, name);
+    return name;
   }
 
   use(
@@ -117,29 +171,24 @@ export class PackingSink implements DrawingSink {
     at: Matrix,
     inside: () => void,
   ): void {
-    this.within(layer, multiply(multiply(this.matrix, at), translation(-anchor[0], -anchor[1])), 1, inside);
+    this.within(layer, multiply(multiply(this.matrix, at), translation(-anchor[0], -anchor[1])), inside);
   }
 
   /** A look as it is in the place that is being told of. */
   private look(style: Style, matrix: Matrix): number {
-    const plain = matrix === identity && this.opacity === 1;
+    const plain = matrix === identity;
     const known = plain ? this.looks.get(style) : undefined;
     if (known !== undefined) return known;
-    const look: DisplayStyle = {
-      fill: style.fill,
-      fillRule: style.fillRule ?? 'nonzero',
-      stroke: style.stroke,
-      strokeWidth: style.stroke ? style.strokeWidth * meanScale(matrix) : 0,
-      opacity: this.opacity * (style.opacity ?? 1),
-    };
-    const number = this.builder.look(look);
+    const number = this.builder.look(
+      placedStyle(style, matrix, emptyBox, (symbol, scale) => this.builder.cell(scaled(this.cells.get(symbol)!, scale))),
+    );
     if (plain) this.looks.set(style, number);
     return number;
   }
 
   private taken(layer: number): number | null {
     const own = layer === AROUND ? this.holder : layer;
-    if (!this.layers[own]!.visible) return null;
+    if (!this.inCell && !this.layers[own]!.visible) return null;
     this.entries.object();
     return this.layerNumber(own);
   }

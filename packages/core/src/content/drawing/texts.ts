@@ -3,6 +3,7 @@ import { apply } from '../../geometry/matrix';
 import { type Box, emptyBox, growBox, joinBoxes } from '../../geometry/measure';
 import { type Difference, difference } from '../../matching/difference';
 import { lookDifferences } from '../../matching/looks';
+import type { Sameness } from '../../matching/paints';
 import type { Placing } from '../../matching/order';
 import type { NameOf } from '../../matching/outlines';
 import { type Drawing, type Words, sourceAt } from './drawing';
@@ -101,9 +102,10 @@ export function compareTexts(
   as: readonly number[],
   copy: Drawing,
   bs: readonly number[],
-  tolerance: number,
+  within: Sameness,
   nameOf: NameOf,
 ): { differences: Difference[]; placings: Placing[] } {
+  const { tolerance } = within;
   const found: Difference[] = [];
   const placings: Placing[] = [];
   const freeA = new Set(as.map((entry) => textAt(master, entry)));
@@ -129,7 +131,7 @@ export function compareTexts(
     if (slantBetween(x, y) > 4 * tolerance) report('turned', x, y, { amount: Math.abs(angle(x) - angle(y)), unit: '°' });
     if (x.font !== y.font) report('font changed', x, y, { master: x.font, copy: y.font });
     if (x.align !== y.align) report('moved', x, y, { master: `aligned ${x.align}`, copy: `aligned ${y.align}` });
-    for (const { kind, master: one, copy: other, amount } of lookDifferences(x, y))
+    for (const { kind, master: one, copy: other, amount } of lookDifferences(x, y, () => boxOfWords(x), within))
       report(kind, x, y, { master: one, copy: other, amount, unit: amount === null ? '' : 'mm' });
   };
   const settle = (a: Text, b: Text) => {

@@ -5,6 +5,7 @@ import { adaptOutline } from '../boards/curves';
 import { outlineText, takenEntries } from '../boards/source';
 import type { Means } from '../kind';
 import { curveNotes } from '../drawing/adapt';
+import { isSeeThrough } from '../drawing/display-list';
 import { type ToolPathCarries, toolOf, toolPathFeatures } from './features';
 import { type ToolPath, ToolPathBuilder } from './tool-path';
 
@@ -26,6 +27,7 @@ export function adaptToolPath(resolved: ResolvedBoard, carries: ToolPathCarries,
     lines.line(feature, 'left out', words, 'the target has none');
   const [fills, wording] = [out('fills'), out('fills', 'Colour of text')];
   const [colours, widths, opacity] = [out('line colours'), out('line widths'), out('opacity')];
+  const dashes = lines.line('dashes', 'left out', toolPathFeatures.dashes.words, 'whole lines are drawn');
   const asTheyAre = lines.line('outlines', 'kept', 'Outlines', 'arrive as they are');
   const becomesTool = lines.line('layer names', 'restated', 'Layer names', how(carries.tools)?.words ?? '');
   const speedOf = how(carries.speed)?.of;
@@ -38,8 +40,9 @@ export function adaptToolPath(resolved: ResolvedBoard, carries: ToolPathCarries,
     if (style.stroke) {
       colours(source);
       widths(source);
+      if (style.line?.dash.length) dashes(source);
     }
-    if (style.opacity < 1) opacity(source);
+    if (isSeeThrough(style)) opacity(source);
     const tool = toolOf(carries, layer.process)!;
     const number = builder.tool(tool.number, tool.name);
     const outlines =

@@ -73,6 +73,7 @@ function compareAsIs(master: ToolPath, copy: ToolPath, { tolerance, carries, nam
     ...leftoverDifferences(matched, tolerance, nameOf),
     ...lookDifferencesOf(
       pairs.map((pair) => ({ ...pair, box: () => joinBoxes([pair.a.box, pair.b.box]) })),
+      { tolerance, sameCell: () => true },
       nameOf,
     ),
     ...(speeds ? speedDifferences(master, copy, pairs) : []),

@@ -18,6 +18,7 @@ export interface ToolPathHows {
   fills: object;
   'line colours': object;
   'line widths': object;
+  dashes: object;
   opacity: object;
   background: object;
 }
@@ -37,6 +38,7 @@ export const toolPathFeatures: { readonly [F in keyof ToolPathHows]: BoardFeatur
   fills: { ...fills, found: [] },
   'line colours': { words: drawingFeatures['line colours'].words, found: [] },
   'line widths': { words: drawingFeatures['line widths'].words, found: [] },
+  dashes: { words: drawingFeatures.dashes.words, found: [] },
   opacity: { words: opacity.words, found: [] },
   background: { words: background.words, found: [] },
 };
@@ -47,6 +49,7 @@ export const toolOf = ({ tools }: ToolPathCarries, process: Process): Tool | und
 
 /** How footprints of tool paths read boards: only from layers that there is a tool for. */
 export const toolPathReading: BoardReading<ToolPathCarries> = {
+  kind: 'toolPath',
   features: toolPathFeatures,
   takes: ({ process }, carries) => toolOf(carries, process) !== undefined,
 };

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import type { Item } from '../schema';
-import { MatrixSchema, finite, itemBase } from '../schema-parts';
+import { BLENDS, type Blend, type ClipShape, type Mask, groupEffects } from '../effects';
+import { MatrixSchema, itemBase } from '../schema-parts';
 import type { ItemKind } from './kind';
 import { anyItem } from './table';
 
@@ -11,12 +12,15 @@ export interface GroupItem {
   layer: string | null;
   transform?: z.infer<typeof MatrixSchema> | undefined;
   opacity?: number | undefined;
+  blend?: Blend | undefined;
+  clip?: ClipShape[] | undefined;
+  mask?: Mask | undefined;
   items: Item[];
 }
 export const GroupItem = z.object({
   kind: z.literal('group'),
   ...itemBase,
-  opacity: finite.optional(),
+  ...groupEffects,
   get items(): z.ZodType<Item[]> {
     return z.array(anyItem());
   },
@@ -29,5 +33,8 @@ export const group: ItemKind<GroupItem> = {
   lists: ['items'],
   opens: ({ items }) => ({ items: items as never[] }),
   sized: false,
-  fields: [],
+  fields: [
+    { attribute: 'opacity', label: 'Opacity', kind: 'share' },
+    { attribute: 'blend', label: 'Mixes', kind: 'choice', choices: BLENDS },
+  ],
 };

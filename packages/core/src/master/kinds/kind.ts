@@ -1,17 +1,20 @@
 import type * as z from 'zod';
 import type { Outline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
-import type { FontName } from '../schema-parts';
+import { CAPS, type FontName, JOINS } from '../schema-parts';
 
 /** A property that a person may set: where it is, what it is called, and how it is edited. */
 export interface Field {
   readonly attribute: string;
   readonly label: string;
-  readonly kind: 'number' | 'text' | 'choice' | 'colour';
+  /** `share`: of a whole, said in percent; all of it where nothing is said. `paint`: a colour, a gradient or a pattern. */
+  readonly kind: 'number' | 'text' | 'choice' | 'paint' | 'share' | 'lengths';
   readonly unit?: string;
   readonly choices?: readonly string[];
   /** Smallest value allowed. */
   readonly least?: number;
+  /** Means something only where there is a line. */
+  readonly ofLine?: true;
 }
 
 /** One line of a text, in the item's own axes. */
@@ -75,9 +78,13 @@ export const measure = (attribute: string, label: string, least?: number): Field
 });
 /** The fields of a look. */
 export const LOOK: readonly Field[] = [
-  { attribute: 'style.fill', label: 'Fill', kind: 'colour' },
-  { attribute: 'style.stroke', label: 'Line', kind: 'colour' },
-  measure('style.strokeWidth', 'Line width', 0),
+  { attribute: 'style.fill', label: 'Fill', kind: 'paint' },
+  { attribute: 'style.stroke', label: 'Line', kind: 'paint' },
+  { ...measure('style.strokeWidth', 'Line width', 0), ofLine: true },
+  { attribute: 'style.dash', label: 'Dashes', kind: 'lengths', unit: 'mm', ofLine: true },
+  { attribute: 'style.cap', label: 'Line ends', kind: 'choice', choices: CAPS, ofLine: true },
+  { attribute: 'style.join', label: 'Corners', kind: 'choice', choices: JOINS, ofLine: true },
+  { attribute: 'style.opacity', label: 'Opacity', kind: 'share' },
 ];
 /** How a shape looks that was just added. */
 export const freshLine = (colour: string) => ({ fill: null, stroke: colour, strokeWidth: 0.5 });

@@ -17,7 +17,7 @@ export const dxfDeclaration: Declaration = {
   label: 'Drawing interchange (DXF)',
   standard: 'DXF, text; AC1009 or AC1015',
   mediaType: 'image/vnd.dxf',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
     curves: z
@@ -56,6 +56,8 @@ export const dxfDeclaration: Declaration = {
           when: text === 'outlines' ? 'always' : 'slanted',
         },
         fills: 'left out',
+        gradients: { outcome: 'approximated', words: 'become one colour' },
+        patterns: 'left out',
         'line colours': {
           outcome: 'approximated',
           words: 'become the nearest of the format’s colours',
@@ -65,7 +67,13 @@ export const dxfDeclaration: Declaration = {
         'line widths': r12
           ? 'left out'
           : { outcome: 'approximated', words: 'become the nearest standard width', widths: LINE_WIDTHS },
+        dashes: { outcome: 'restated', words: 'become line types, from the start of each line' },
+        'line ends': 'left out',
+        pens: 'left out',
         opacity: 'left out',
+        blending: 'left out',
+        clips: 'left out',
+        masks: 'left out',
         'layer names': { outcome: 'restated', words: spelt, spelt: ({ name }) => layerName(name, r12) },
         'layer colours': {
           outcome: 'approximated',

@@ -1,6 +1,6 @@
 import type { PathStore } from '../../content/drawing/paths';
-import { CAP_HEIGHT } from '../../fonts/font-book';
-import { bulgeSegment, circleOutline, ellipseOutline, pointOnArc } from '../../geometry/arcs';
+import { capHeight } from '../../fonts/faces';
+import { bulgeSegment, ellipseOutline, pointOnArc } from '../../geometry/arcs';
 import { type Matrix, meanScale, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 import type { Outline, Segment } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
@@ -81,7 +81,7 @@ function words(
   font: FontName,
 ): void {
   if (!plain.trim() || !(height > 0)) return;
-  const size = (height * meanScale(reader.scale)) / CAP_HEIGHT[font];
+  const size = (height * meanScale(reader.scale)) / capHeight(font);
   reader.text(groups, { text: plain, size, font, align }, at, turn);
 }
 
@@ -124,7 +124,7 @@ const mtext: Reader = (groups, reader) => {
   const align = (['start', 'middle', 'end'] as const)[(place - 1) % 3] ?? 'start';
   const lines = plain.split('\n').length;
   const font = reader.font(groups);
-  const step = (height / CAP_HEIGHT[font]) * 1.25;
+  const step = (height / capHeight(font)) * 1.25;
   const row = Math.floor((place - 1) / 3);
   const whole = height + (lines - 1) * step;
   const drop = row === 0 ? height : row === 1 ? height - whole / 2 : height - whole;
@@ -134,82 +134,88 @@ const mtext: Reader = (groups, reader) => {
 };
 
 /** How each entity is told; what is not in this list is counted as not understood. */
-export const ENTITIES: Readonly<Record<string, Reader>> = {
-  LINE: (groups, reader) => {
-    const { paths } = reader;
-    paths.clear();
-    paths.move(groups.number(10, 0), groups.number(20, 0));
-    paths.line(groups.number(11, 0), groups.number(21, 0));
-    paths.end(false);
-    reader.shape(groups);
-  },
-  CIRCLE: (groups, reader) => {
-    const radius = groups.number(40, 0);
-    if (radius > 0) shape(groups, reader, [circleOutline(point(groups, 10), radius)], facing(groups));
-  },
-  ARC: (groups, reader) => {
-    const centre = point(groups, 10);
-    const radius = groups.number(40, 0);
-    if (radius <= 0) return;
-    const at = (degrees: number): Point => [
-      centre[0] + radius * Math.cos(radians(degrees)),
-      centre[1] + radius * Math.sin(radians(degrees)),
-    ];
-    const [start, to] = [at(groups.number(50, 0)), at(groups.number(51, 360))];
-    const arc: Segment = { kind: 'arc', to, centre, clockwise: false };
-    const whole = Math.abs(groups.number(51, 360) - groups.number(50, 0)) >= 360;
-    const segments: Segment[] = whole ? [{ ...arc, to: pointOnArc(start, arc, 0.5) }, arc] : [arc];
-    shape(groups, reader, [{ start, segments, closed: whole }], facing(groups));
-  },
-  ELLIPSE: (groups, reader) => {
-    const [cx, cy] = point(groups, 10);
-    const [mx, my] = point(groups, 11);
-    const ratio = groups.number(40, 1) * (groups.number(230, 1) < 0 ? -1 : 1);
-    const start = groups.number(41, 0);
-    let sweep = groups.number(42, 2 * Math.PI) - start;
-    if (sweep <= 0) sweep += 2 * Math.PI;
-    const frame: Matrix = [mx, my, -my * ratio, mx * ratio, cx, cy];
-    shape(groups, reader, [ellipseOutline(frame, start, Math.min(sweep, 2 * Math.PI))]);
-  },
-  LWPOLYLINE: (groups, reader) => {
-    const points: number[] = [];
-    const bulges: number[] = [];
-    groups.numbers((code, value) => {
-      if (code === 10) points.push(value, 0);
-      else if (code === 20 && points.length) points[points.length - 1] = value;
-      else if (code === 42 && points.length) bulges[points.length / 2 - 1] = value;
-    });
-    if (groups.number(43, 0) > 0 || groups.has(40)) reader.tally.add('polyline width');
-    reader.paths.clear();
-    polyline(reader.paths, points, bulges, (groups.number(70, 0) & 1) === 1);
-    reader.shape(groups, facing(groups));
-  },
-  POLYLINE: (groups, reader, following) => {
-    const flags = groups.number(70, 0);
-    const points: number[] = [];
-    const bulges: number[] = [];
-    for (let next = following(); next && next.type !== 'SEQEND'; next = following()) {
-      if (next.type !== 'VERTEX') continue;
-      // Frame points of a fitted curve (16) are not on it.
-      if (next.number(70, 0) & 16) continue;
-      if (next.number(30, 0) !== 0) reader.tally.add('height above the board');
-      bulges[points.length / 2] = next.number(42, 0);
-      points.push(next.number(10, 0), next.number(20, 0));
-    }
-    if (flags & (16 | 64)) return reader.tally.add('polygon mesh');
-    reader.paths.clear();
-    polyline(reader.paths, points, bulges, (flags & 1) === 1);
-    reader.shape(groups, facing(groups));
-  },
-  SPLINE: (groups, reader) => {
-    const points = pairs(groups, 10);
-    const spline = { degree: groups.number(71, 3), knots: groups.all(40), points, weights: groups.all(41) };
-    const found = outlineOfSpline(spline, (groups.number(70, 0) & 1) === 1);
-    if (!found) return reader.tally.add(points.length ? 'SPLINE whose knots do not fit its points' : 'SPLINE by fit points only');
-    if (!found.exact) reader.tally.add('SPLINE with weights or of a high degree, taken as short lines');
-    shape(groups, reader, [found.outline]);
-  },
-  TEXT: text,
-  MTEXT: mtext,
-  INSERT: insert,
-};
+export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
+  Object.entries<Reader>({
+    LINE: (groups, reader) => {
+      const { paths } = reader;
+      paths.clear();
+      paths.move(groups.number(10, 0), groups.number(20, 0));
+      paths.line(groups.number(11, 0), groups.number(21, 0));
+      paths.end(false);
+      reader.shape(groups);
+    },
+    CIRCLE: (groups, reader) => {
+      const radius = groups.number(40, 0);
+      if (radius <= 0) return;
+      reader.paths.clear();
+      reader.paths.circle(groups.number(10, 0), groups.number(20, 0), radius);
+      reader.shape(groups, facing(groups));
+    },
+    ARC: (groups, reader) => {
+      const centre = point(groups, 10);
+      const radius = groups.number(40, 0);
+      if (radius <= 0) return;
+      const at = (degrees: number): Point => [
+        centre[0] + radius * Math.cos(radians(degrees)),
+        centre[1] + radius * Math.sin(radians(degrees)),
+      ];
+      const [start, to] = [at(groups.number(50, 0)), at(groups.number(51, 360))];
+      const arc: Segment = { kind: 'arc', to, centre, clockwise: false };
+      const whole = Math.abs(groups.number(51, 360) - groups.number(50, 0)) >= 360;
+      const segments: Segment[] = whole ? [{ ...arc, to: pointOnArc(start, arc, 0.5) }, arc] : [arc];
+      shape(groups, reader, [{ start, segments, closed: whole }], facing(groups));
+    },
+    ELLIPSE: (groups, reader) => {
+      const [cx, cy] = point(groups, 10);
+      const [mx, my] = point(groups, 11);
+      const ratio = groups.number(40, 1) * (groups.number(230, 1) < 0 ? -1 : 1);
+      const start = groups.number(41, 0);
+      let sweep = groups.number(42, 2 * Math.PI) - start;
+      if (sweep <= 0) sweep += 2 * Math.PI;
+      const frame: Matrix = [mx, my, -my * ratio, mx * ratio, cx, cy];
+      shape(groups, reader, [ellipseOutline(frame, start, Math.min(sweep, 2 * Math.PI))]);
+    },
+    LWPOLYLINE: (groups, reader) => {
+      const points: number[] = [];
+      const bulges: number[] = [];
+      groups.numbers((code, value) => {
+        if (code === 10) points.push(value, 0);
+        else if (code === 20 && points.length) points[points.length - 1] = value;
+        else if (code === 42 && points.length) bulges[points.length / 2 - 1] = value;
+      });
+      if (groups.number(43, 0) > 0 || groups.has(40)) reader.tally.add('polyline width');
+      reader.paths.clear();
+      polyline(reader.paths, points, bulges, (groups.number(70, 0) & 1) === 1);
+      reader.shape(groups, facing(groups));
+    },
+    POLYLINE: (groups, reader, following) => {
+      const flags = groups.number(70, 0);
+      const points: number[] = [];
+      const bulges: number[] = [];
+      for (let next = following(); next && next.type !== 'SEQEND'; next = following()) {
+        if (next.type !== 'VERTEX') continue;
+        // Frame points of a fitted curve (16) are not on it.
+        if (next.number(70, 0) & 16) continue;
+        if (next.number(30, 0) !== 0) reader.tally.add('height above the board');
+        bulges[points.length / 2] = next.number(42, 0);
+        points.push(next.number(10, 0), next.number(20, 0));
+      }
+      if (flags & (16 | 64)) return reader.tally.add('polygon mesh');
+      reader.paths.clear();
+      polyline(reader.paths, points, bulges, (flags & 1) === 1);
+      reader.shape(groups, facing(groups));
+    },
+    SPLINE: (groups, reader) => {
+      const points = pairs(groups, 10);
+      const spline = { degree: groups.number(71, 3), knots: groups.all(40), points, weights: groups.all(41) };
+      const found = outlineOfSpline(spline, (groups.number(70, 0) & 1) === 1);
+      if (!found)
+        return reader.tally.add(points.length ? 'SPLINE whose knots do not fit its points' : 'SPLINE by fit points only');
+      if (!found.exact) reader.tally.add('SPLINE with weights or of a high degree, taken as short lines');
+      shape(groups, reader, [found.outline]);
+    },
+    TEXT: text,
+    MTEXT: mtext,
+    INSERT: insert,
+  }),
+);

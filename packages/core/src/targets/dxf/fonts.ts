@@ -1,18 +1,21 @@
-import type { FontName } from '../../master/schema';
+import { FACES, type Face, type FontName, faceOf, nearestFace } from '../../fonts/faces';
 
-/** Text styles of the STYLE table and the font files they name. */
-export const STYLE_OF_FONT: Record<FontName, { style: string; file: string }> = {
-  Commissioner: { style: 'COMMISSIONER', file: 'Commissioner-Regular.ttf' },
-  'Commissioner Bold': { style: 'COMMISSIONER_BOLD', file: 'Commissioner-Bold.ttf' },
-  'Spline Sans Mono': { style: 'SPLINE_SANS_MONO', file: 'SplineSansMono-Regular.ttf' },
-};
+/** The text style of the STYLE table that stands for a font. */
+export const styleOfFont = (font: FontName): string => font.toUpperCase().replaceAll(' ', '_');
+
+const fileOf = ({ family, bold, italic }: Face): string =>
+  `${family.replaceAll(' ', '')}-${bold ? 'Bold' : ''}${italic ? 'Italic' : ''}${bold || italic ? '' : 'Regular'}.ttf`;
+
+/** The font file that a style names. */
+export const fileOfFont = (font: FontName): string => fileOf(faceOf(font));
+
+const byFile = new Map(FACES.map((face) => [fileOf(face).toLowerCase(), face.name]));
 
 /** The shipped font for a style's font file; `exact` says whether it is that font. */
 export function fontOfFile(file: string): { font: FontName; exact: boolean } {
-  const exact = (Object.keys(STYLE_OF_FONT) as FontName[]).find(
-    (font) => STYLE_OF_FONT[font].file.toLowerCase() === file.toLowerCase(),
-  );
+  const exact = byFile.get(file.toLowerCase());
   if (exact) return { font: exact, exact: true };
-  if (/mono|cour/i.test(file)) return { font: 'Spline Sans Mono', exact: false };
-  return { font: /bold|bd\./i.test(file) ? 'Commissioner Bold' : 'Commissioner', exact: false };
+  const name = file.replace(/\.[a-z]+$/i, '').replace(/[-_]/g, ' ');
+  const plain = name.replace(/\s*(bold|bd|italic|oblique|regular)\b/gi, '');
+  return { ...nearestFace([plain || 'unknown'], /bold|bd\./i.test(file), /italic|oblique/i.test(file)), exact: false };
 }

@@ -3,6 +3,7 @@ import type { Drawing } from '../../content/drawing/drawing';
 import { SIZE } from '../../content/drawing/paths';
 import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';
+import type { LineType, LineTypes } from './line-types';
 import { markLines, sheetBlock } from './names';
 import { type Pair, pairsText } from './pairs';
 import { FIRST_HANDLE, recordHandle, tables2000, tablesR12 } from './tables';
@@ -24,8 +25,8 @@ export interface Frame {
 }
 
 /** Everything before the entities: header, tables and the blocks that a version demands. */
-export function frameOf(sheets: readonly Sheet[], r12: boolean, mark: string): Frame {
-  const all = new Contents(sheets);
+export function frameOf(sheets: readonly Sheet[], types: LineTypes, r12: boolean, mark: string): Frame {
+  const all = new Contents(sheets, types);
   const names = sheets.length > 1 ? sheets.map(({ label }, i) => sheetBlock(i + 1, label)) : [];
   const comments = markLines(mark).map((line): Pair => [999, line]);
   const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names);
@@ -55,8 +56,10 @@ class Contents {
   readonly layers: readonly { name: string; colour: string | null }[];
   readonly fonts: readonly FontName[];
   readonly box: Box;
+  readonly lineTypes: readonly LineType[];
 
-  constructor(sheets: readonly Sheet[]) {
+  constructor(sheets: readonly Sheet[], types: LineTypes) {
+    this.lineTypes = types.all;
     const layers = new Map<string, { name: string; colour: string | null }>();
     const fonts = new Set<FontName>();
     for (const { drawing } of sheets) {

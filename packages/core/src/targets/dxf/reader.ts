@@ -7,19 +7,19 @@ import type { Point } from '../../geometry/point';
 import type { Budget } from '../../master/limits';
 import type { FontName, Style } from '../../master/schema';
 import type { NotUnderstood } from '../codec';
-import { COLOUR_OF_NUMBER } from './colours';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
-import { Layers, NO_LAYER, type NamedLayer, exactColour } from './layers';
+import { Layers, NO_LAYER, type NamedLayer } from './layers';
+import { LineStyles } from './line-styles';
 import { labelOfBlock } from './names';
-import type { DxfFile, DxfRecord } from './records';
-import { unitOf } from './units';
+import type { DxfFile, DxfRecord, DxfRecords } from './records';
+import { lineScaleOf, unitOf } from './units';
 
 const BLOCK_DEPTH = 16;
 
 interface Block {
   readonly origin: Point;
-  readonly records: DxfRecord[];
+  readonly records: DxfRecords;
 }
 
 /** What a kept entity is called until someone names it. */
@@ -53,14 +53,13 @@ export class DxfReader {
   /** From a block's axes to its symbol's: the unit alone, because a symbol does not lie on the board before it is used. */
   private readonly inSymbol: Matrix;
   private readonly unscale: Matrix;
-  /** By colour and width. */
-  private readonly styles = new Map<string, Map<number, Style>>();
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
+  private readonly lines: LineStyles;
   private readonly blocks = new Map<string, Block>();
   /** Blocks that were told of: what is not understood in them is counted once. */
   private readonly told = new Set<string>();
   private readonly open = new Set<string>();
-  private readonly entities: DxfRecord[];
+  private readonly entities: DxfRecords;
   private depth = 0;
   private again = 0;
 
@@ -75,15 +74,18 @@ export class DxfReader {
     this.layers = new Layers(sink, settings.showAll ?? false);
     const unit = unitOf(file);
     this.unitStated = unit !== undefined;
+    this.lines = new LineStyles(this.keep, (unit ?? 1) * lineScaleOf(file), (kind) => this.tally.add(kind));
     this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
     this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
     this.unscale = invert(this.inSymbol)!;
-    this.readBlocks(file.sections.get('BLOCKS') ?? []);
+    const blocks = file.sections.get('BLOCKS');
+    if (blocks) this.readBlocks(blocks);
     const entities = file.sections.get('ENTITIES');
     if (!entities)
       throw new Failure('dxf-damaged', 'The DXF file has no ENTITIES section, so nothing is drawn in it.', { line: 1 });
     this.entities = entities;
-    this.readTables(file.sections.get('TABLES') ?? []);
+    const tables = file.sections.get('TABLES');
+    if (tables) this.readTables(tables);
   }
 
   /** What was not understood; nothing is counted twice because it is used twice. */
@@ -119,35 +121,42 @@ export class DxfReader {
     return found;
   }
 
-  private readTables(records: readonly DxfRecord[]): void {
+  private readTables(records: DxfRecords): void {
     for (const record of records)
       if (record.type === 'LAYER') this.layers.read(record);
+      else if (record.type === 'LTYPE') this.lines.type(record);
       else if (record.type === 'STYLE')
         this.fonts.set((record.text(2) ?? '').trim().toUpperCase(), fontOfFile((record.text(3) ?? '').trim()));
   }
 
-  private readBlocks(records: readonly DxfRecord[]): void {
-    let block: Block | undefined;
+  private readBlocks(records: DxfRecords): void {
+    let begun: { name: string; origin: Point; from: number } | undefined;
+    let i = 0;
+    const end = () => {
+      if (begun) this.blocks.set(begun.name, { origin: begun.origin, records: records.part(begun.from, i) });
+      begun = undefined;
+    };
     for (const record of records) {
       if (record.type === 'BLOCK') {
-        const groups = record;
-        block = { origin: [groups.number(10, 0), groups.number(20, 0)], records: [] };
-        this.blocks.set((groups.text(2) ?? '').trim().toUpperCase(), block);
-      } else if (record.type === 'ENDBLK') block = undefined;
-      else block?.records.push(record);
+        end();
+        const name = (record.text(2) ?? '').trim().toUpperCase();
+        begun = { name, origin: [record.number(10, 0), record.number(20, 0)], from: i + 1 };
+      } else if (record.type === 'ENDBLK') end();
+      i++;
     }
+    end();
   }
 
-  private read(records: readonly DxfRecord[]): void {
+  private read(records: DxfRecords): void {
     let i = 0;
-    const following = () => records[++i];
+    const following = () => records.at(++i);
     for (; i < records.length; i++) {
-      const record = records[i]!;
+      const record = records.at(i)!;
       if (record.number(67, 0) === 1) {
         this.tally.addUnseen('object on a sheet layout');
         continue;
       }
-      const make = Object.hasOwn(ENTITIES, record.type) ? ENTITIES[record.type] : undefined;
+      const make = ENTITIES.get(record.type);
       if (!make) {
         if (record.type !== 'SEQEND' && record.type !== 'VERTEX') this.tally.add(`entity ${record.type}`);
         continue;
@@ -205,35 +214,23 @@ export class DxfReader {
   private lastNamed: NamedLayer = NO_LAYER;
 
   private findNamed(groups: DxfRecord): NamedLayer {
-    const raw = groups.text(8) ?? '0';
-    return this.depth && raw.trim() === '0' ? NO_LAYER : this.layers.named(raw);
+    // Things on one layer come one after the other.
+    if (this.lastLayer && groups.says(8, this.lastLayer.text)) return this.depth ? this.lastLayer.inside : this.lastLayer.outside;
+    const text = groups.text(8) ?? '0';
+    const onZero = text.trim() === '0';
+    if (this.depth && onZero) return NO_LAYER;
+    const outside = this.layers.named(text);
+    this.lastLayer = { text, outside, inside: onZero ? NO_LAYER : outside };
+    return outside;
   }
+  private lastLayer: { readonly text: string; readonly outside: NamedLayer; readonly inside: NamedLayer } | null = null;
 
   layerOf(groups: DxfRecord): number {
     return this.named(groups).number;
   }
 
-  private lineStyle(groups: DxfRecord): Style {
-    const { lines, layer } = this.named(groups);
-    const own = groups.number(370, -1);
-    const hundredths = own === -1 ? lines.width : own;
-    const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';
-    const type = named === 'BYLAYER' ? lines.type : named;
-    if (type && type !== 'CONTINUOUS' && type !== 'BYBLOCK') this.tally.add(`line type ${type}`);
-    const strokeWidth = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
-    const number = groups.number(62, 256);
-    const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
-    const stroke = exactColour(groups) ?? numbered ?? layer?.colour ?? '#000000';
-    // One object for each look: a drawing has few, and many entities.
-    let byWidth = this.styles.get(stroke);
-    if (!byWidth) this.styles.set(stroke, (byWidth = new Map()));
-    let style = byWidth.get(strokeWidth);
-    if (!style) byWidth.set(strokeWidth, (style = { fill: null, stroke, strokeWidth }));
-    return style;
-  }
-
   textStyle(groups: DxfRecord): Style {
-    const style = this.lineStyle(groups);
+    const style = this.lines.styleOf(groups, this.named(groups));
     return this.keep ? { fill: style.stroke, stroke: null, strokeWidth: 0 } : style;
   }
 
@@ -275,7 +272,7 @@ export class DxfReader {
       paths,
       at,
       this.layerOf(groups),
-      this.lineStyle(groups),
+      this.lines.styleOf(groups, this.named(groups)),
       groups.type,
       NAMES[groups.type] ?? groups.type.toLowerCase(),
     );

@@ -1,58 +1,125 @@
+import { Growing } from '../../bytes/growing';
 import { Failure } from '../../failure/failure';
+import { Groups } from './groups';
 
 /** The sections of a file, their records in order, and its comments. */
 export interface DxfFile {
-  readonly sections: ReadonlyMap<string, DxfRecord[]>;
+  readonly sections: ReadonlyMap<string, DxfRecords>;
   readonly comments: readonly string[];
 }
 
-/** All groups of a file, side by side: records would otherwise be mostly overhead. */
+/** Numbers that are kept of a record. */
+const FIELDS = 5;
+const [FIRST, LOW, MIDDLE, HIGH] = [1, 2, 3, 4] as const;
+
+/** All groups of a file and where its records begin, side by side: records would otherwise be mostly overhead. */
 class GroupStore {
   size = 0;
-  codes = new Int16Array(1024);
+  readonly codes: Int16Array;
   /** Values of numeric groups. */
-  numbers = new Float64Array(1024);
+  readonly numbers: Float64Array;
   /** Where the values stand in the text. */
-  starts = new Int32Array(1024);
-  ends = new Int32Array(1024);
+  readonly starts: Int32Array;
+  readonly ends: Int32Array;
+  /** Of each record: its type, and by `FIELDS` its line, its first group and which codes it may have. */
+  readonly types: string[] = [];
+  private readonly records = new Growing(Int32Array, 1024);
 
-  constructor(readonly text: string) {}
+  constructor(readonly text: string) {
+    // Every group takes two lines of a character at least: there is room for all.
+    const room = 1 + Math.ceil(text.length / 4);
+    this.codes = new Int16Array(room);
+    this.numbers = new Float64Array(room);
+    this.starts = new Int32Array(room);
+    this.ends = new Int32Array(room);
+  }
 
+  /** Begins a record. */
+  begin(type: string, line: number): void {
+    this.types.push(type);
+    const { records } = this;
+    const at = records.length;
+    records.reserve(at + FIELDS);
+    records.length = at + FIELDS;
+    records.data[at] = line;
+    records.data[at + FIRST] = this.size;
+  }
+
+  /** Takes in a group of the record that was begun last. */
   add(code: number, number: number, start: number, end: number): void {
     const at = this.size++;
-    if (at === this.codes.length) {
-      const grown = <T extends Int16Array | Int32Array | Float64Array>(old: T, fresh: T): T => (fresh.set(old as never), fresh);
-      this.codes = grown(this.codes, new Int16Array(2 * at));
-      this.numbers = grown(this.numbers, new Float64Array(2 * at));
-      this.starts = grown(this.starts, new Int32Array(2 * at));
-      this.ends = grown(this.ends, new Int32Array(2 * at));
-    }
     this.codes[at] = code;
     this.numbers[at] = number;
     this.starts[at] = start;
     this.ends[at] = end;
+    const { data, length } = this.records;
+    data[length - FIELDS + (code < 32 ? LOW : code < 64 ? MIDDLE : HIGH)]! |= 1 << (code & 31);
+  }
+
+  record(index: number): DxfRecord {
+    const { data, length } = this.records;
+    const at = index * FIELDS;
+    const next = at + FIELDS;
+    return new DxfRecord(
+      this,
+      this.types[index]!,
+      data[at]!,
+      data[at + FIRST]!,
+      next < length ? data[next + FIRST]! : this.size,
+      data[at + LOW]!,
+      data[at + MIDDLE]!,
+      data[at + HIGH]!,
+    );
+  }
+}
+
+/** Records in order, each made when it is asked for. */
+export class DxfRecords {
+  constructor(
+    private readonly store: GroupStore,
+    private readonly from: number,
+    private readonly to: number,
+  ) {}
+
+  get length(): number {
+    return this.to - this.from;
+  }
+
+  at(index: number): DxfRecord | undefined {
+    return index < this.length ? this.store.record(this.from + index) : undefined;
+  }
+
+  /** The records between two places. */
+  part(from: number, to: number): DxfRecords {
+    return new DxfRecords(this.store, this.from + from, this.from + to);
+  }
+
+  *[Symbol.iterator](): Generator<DxfRecord> {
+    for (let i = this.from; i < this.to; i++) yield this.store.record(i);
   }
 }
 
 /** A record of a DXF file: what stands between one group 0 and the next. */
 export class DxfRecord {
-  private readonly from: number;
-  private to: number;
-
+  /** @param low, middle, high a bit for each code that is there, below 32, below 64 and from 64 on, where codes share bits */
   constructor(
+    private readonly store: GroupStore,
     readonly type: string,
     readonly line: number,
-    private readonly store: GroupStore,
-  ) {
-    this.from = this.to = store.size;
-  }
+    private readonly from: number,
+    private readonly to: number,
+    private readonly low: number,
+    private readonly middle: number,
+    private readonly high: number,
+  ) {}
 
-  /** Takes in the group that was added to the store last. */
-  grow(): void {
-    this.to = this.store.size;
+  /** False where the record surely has no such group: most questions are about what is not there. */
+  private mayHave(code: number): boolean {
+    return ((code < 32 ? this.low : code < 64 ? this.middle : this.high) & (1 << (code & 31))) !== 0;
   }
 
   private find(code: number): number {
+    if (!this.mayHave(code)) return -1;
     const { codes } = this.store;
     for (let i = this.from; i < this.to; i++) if (codes[i] === code) return i;
     return -1;
@@ -85,12 +152,19 @@ export class DxfRecord {
     return at < 0 ? undefined : this.textAt(at);
   }
 
+  /** Whether the first value of a group is this, as it stands in the file. */
+  says(code: number, words: string): boolean {
+    const at = this.find(code);
+    const { starts, ends, text } = this.store;
+    return at >= 0 && ends[at]! - starts[at]! === words.length && text.startsWith(words, starts[at]);
+  }
+
   /** The first value of a group as a number. @throws Failure `dxf-damaged` */
   number(code: number, otherwise: number): number;
   number(code: number): number | undefined;
   number(code: number, otherwise?: number): number | undefined {
     const at = this.find(code);
-    return at < 0 ? otherwise : this.numberAt(at);
+    return at < 0 ? otherwise : isNumeric(code) ? this.store.numbers[at]! : this.numberAt(at);
   }
 
   /** All values of a group as numbers, in order. */
@@ -118,8 +192,11 @@ export class DxfRecord {
 
   /** Whether any of these groups is there with a number other than zero. */
   anyNonZero(codes: readonly number[]): boolean {
-    const { store } = this;
-    for (let i = this.from; i < this.to; i++) if (store.numbers[i] !== 0 && codes.includes(store.codes[i]!)) return true;
+    for (const code of codes) {
+      if (!this.mayHave(code)) continue;
+      const { numbers, codes: all } = this.store;
+      for (let i = this.from; i < this.to; i++) if (all[i] === code && numbers[i] !== 0) return true;
+    }
     return false;
   }
 }
@@ -128,138 +205,59 @@ export class DxfRecord {
 const isNumeric = (code: number): boolean =>
   (code >= 10 && code < 100) || (code >= 140 && code < 180) || (code >= 210 && code < 240) || (code >= 420 && code < 430);
 
-const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
-
-/** Walks a DXF text group by group. Numbers are taken from the characters as they are passed: most of a drawing is numbers. */
-class Groups {
-  /** Number of the line that was passed last, from 1. */
-  line = 0;
-  private at = 0;
-  /** Where the line that was passed last starts and ends, its end without line break. */
-  start = 0;
-  end = 0;
-
-  constructor(private readonly text: string) {}
-
-  /** Passes one line. @returns false at the end of the text */
-  next(): boolean {
-    const { text } = this;
-    if (this.at >= text.length) return false;
-    let end = text.indexOf('\n', this.at);
-    if (end < 0) end = text.length;
-    this.start = this.at;
-    this.end = end > this.at && text.charCodeAt(end - 1) === 13 ? end - 1 : end;
-    this.at = end + 1;
-    this.line++;
-    return true;
-  }
-
-  words(): string {
-    return this.text.slice(this.start, this.end);
-  }
-
-  /** Passes a line that is a group code: an integer with blanks around it. @returns -1 for anything else, -2 at the end */
-  code(): number {
-    const { text } = this;
-    let i = this.at;
-    if (i >= text.length) return -2;
-    this.start = i;
-    this.line++;
-    let [code, digits, odd] = [0, 0, false];
-    for (; ; i++) {
-      const char = text.charCodeAt(i);
-      if (char >= 48 && char <= 57) {
-        code = code * 10 + char - 48;
-        digits++;
-      } else if (char === 10 || char !== char) break;
-      else if (char !== 32 && char !== 9 && char !== 13) odd = true;
-    }
-    this.end = i;
-    this.at = i + 1;
-    return !odd && digits > 0 && digits < 5 ? code : -1;
-  }
-
-  /** Passes a line that is a number; up to 15 digits are exact by one division, the rest is left to the language. NaN for anything else. */
-  number(): number {
-    const { text } = this;
-    let i = this.at;
-    this.start = i;
-    while (text.charCodeAt(i) === 32) i++;
-    const negative = text.charCodeAt(i) === 45;
-    if (negative) i++;
-    let [mantissa, digits, decimals] = [0, 0, -1];
-    let char = text.charCodeAt(i);
-    for (; ; char = text.charCodeAt(++i)) {
-      if (char >= 48 && char <= 57) {
-        mantissa = mantissa * 10 + char - 48;
-        digits++;
-        if (decimals >= 0) decimals++;
-      } else if (char === 46 && decimals < 0) decimals = 0;
-      else break;
-    }
-    if (char === 13) char = text.charCodeAt(++i);
-    if (char === 10 && digits > 0 && digits <= 15) {
-      this.line++;
-      this.end = i;
-      this.at = i + 1;
-      const size = decimals > 0 ? mantissa / POWERS[decimals]! : mantissa;
-      return negative ? -size : size;
-    }
-    if (!this.next()) return NaN;
-    const words = this.words().trim();
-    return words ? Number(words) : NaN;
-  }
-
-  get ended(): boolean {
-    return this.at >= this.text.length;
-  }
-}
-
 /**
  * Splits DXF text into records.
  * @throws Failure `dxf-damaged` with the line: a group code or value that is no number, a section without end, no EOF
  */
 export function parseRecords(text: string): DxfFile {
-  const sections = new Map<string, DxfRecord[]>();
+  const sections = new Map<string, DxfRecords>();
   const comments: string[] = [];
   const groups = new Groups(text);
   const store = new GroupStore(text);
   const damaged = (why: string) =>
     new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line: groups.line });
-  let records: DxfRecord[] | undefined;
-  let record: DxfRecord | undefined;
+  let section: string | null = null;
+  let from = 0;
+  /** The type of the record that is being filled; empty outside. */
+  let type = '';
   let naming = false;
+  const close = () => {
+    if (section !== null) sections.set(section, new DxfRecords(store, from, store.types.length));
+    section = null;
+  };
   for (;;) {
     const code = groups.code();
-    if (code === -2) throw damaged(records ? 'it ends in the middle of a section' : 'it has no EOF at its end');
+    if (code === -2) throw damaged(section !== null ? 'it ends in the middle of a section' : 'it has no EOF at its end');
     if (code < 0) throw damaged(`a group code should stand here, not “${groups.words().trim().slice(0, 20)}”`);
     if (groups.ended) throw damaged(`the value of group ${code} is missing`);
-    if (record && isNumeric(code)) {
+    if (type && isNumeric(code)) {
       const number = groups.number();
       if (!Number.isFinite(number))
-        throw damaged(`${record.type}: group ${code} should be a number, not “${groups.words().trim().slice(0, 20)}”`);
-      store.add(code, number, groups.start, groups.end);
-      record.grow();
+        throw damaged(`${type}: group ${code} should be a number, not “${groups.words().trim().slice(0, 20)}”`);
+      // A height of zero is what is taken where none is stated, and most of a flat drawing's groups.
+      if (number !== 0 || (code !== 30 && code !== 31)) store.add(code, number, groups.start, groups.end);
       continue;
     }
     groups.next();
     if (code === 0) {
-      const type = groups.words().trim();
-      record = undefined;
-      if (type === 'EOF') return { sections, comments };
-      if (type === 'SECTION') naming = true;
-      else if (type === 'ENDSEC') records = undefined;
-      else if (records) records.push((record = new DxfRecord(type, groups.line, store)));
+      const next = groups.says(type) ? type : groups.words().trim();
+      type = '';
+      if (next === 'EOF') {
+        close();
+        return { sections, comments };
+      }
+      if (next === 'SECTION') naming = true;
+      else if (next === 'ENDSEC') close();
+      else if (section !== null && next) store.begin((type = next), groups.line);
     } else if (code === 999) comments.push(groups.words());
-    else if (record) {
-      store.add(code, 0, groups.start, groups.end);
-      record.grow();
-    } else if (naming && code === 2) {
-      const name = groups.words().trim();
-      sections.set(name, (records = []));
+    else if (type) store.add(code, 0, groups.start, groups.end);
+    else if (naming && code === 2) {
+      close();
+      section = groups.words().trim();
+      from = store.types.length;
       naming = false;
       // The header has no group 0 of its own: its variables gather in one record.
-      if (name === 'HEADER') records.push((record = new DxfRecord('HEADER', groups.line, store)));
+      if (section === 'HEADER') store.begin((type = section), groups.line);
     }
   }
 }

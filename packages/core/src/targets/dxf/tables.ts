@@ -1,12 +1,14 @@
 import type { FontName } from '../../master/schema';
 import { numberOfColour } from './colours';
-import { STYLE_OF_FONT } from './fonts';
+import { fileOfFont, styleOfFont } from './fonts';
+import { type LineType, patternPairs } from './line-types';
 import { type Pair, pairsText } from './pairs';
 
 /** What the tables of a file name: its layers and the fonts of its texts. */
 export interface Named {
   readonly layers: readonly { readonly name: string; readonly colour: string | null }[];
   readonly fonts: readonly FontName[];
+  readonly lineTypes: readonly LineType[];
 }
 
 const LINE_TYPES: readonly (readonly [name: string, words: string])[] = [
@@ -21,21 +23,23 @@ export const FIRST_HANDLE = 0x100;
 export const recordHandle = (i: number): string => (0xf0000 + i).toString(16).toUpperCase();
 
 /** The tables of an R12 file, and the start of its blocks. */
-export function tablesR12({ layers, fonts }: Named): string {
+export function tablesR12({ layers, fonts, lineTypes }: Named): string {
   const pairs: Pair[] = [
     [0, 'SECTION'],
     [2, 'TABLES'],
     [0, 'TABLE'],
     [2, 'LTYPE'],
-    [70, 1],
+    [70, 1 + lineTypes.length],
   ];
-  pairs.push([0, 'LTYPE'], [2, 'CONTINUOUS'], [70, 0], [3, 'Solid line'], [72, 65], [73, 0], [40, 0], [0, 'ENDTAB']);
+  pairs.push([0, 'LTYPE'], [2, 'CONTINUOUS'], [70, 0], [3, 'Solid line'], [72, 65], [73, 0], [40, 0]);
+  for (const type of lineTypes) pairs.push([0, 'LTYPE'], [2, type.name], [70, 0], ...patternPairs(type));
+  pairs.push([0, 'ENDTAB']);
   pairs.push([0, 'TABLE'], [2, 'LAYER'], [70, layers.length]);
   for (const { name, colour } of layers)
     pairs.push([0, 'LAYER'], [2, name], [70, 0], [62, numberOfColour(colour)], [6, 'CONTINUOUS']);
   pairs.push([0, 'ENDTAB'], [0, 'TABLE'], [2, 'STYLE'], [70, fonts.length]);
   for (const font of fonts) {
-    const { style, file } = STYLE_OF_FONT[font];
+    const [style, file] = [styleOfFont(font), fileOfFont(font)];
     pairs.push([0, 'STYLE'], [2, style], [70, 0], [40, 0], [41, 1], [50, 0], [71, 0], [42, 1], [3, file], [4, '']);
   }
   pairs.push([0, 'ENDTAB'], [0, 'ENDSEC'], [0, 'SECTION'], [2, 'BLOCKS']);
@@ -43,7 +47,7 @@ export function tablesR12({ layers, fonts }: Named): string {
 }
 
 /** The tables of a file of version 2000; `next` is the first handle that is free after them. */
-export function tables2000({ layers, fonts }: Named, blocks: readonly string[]): { tables: string; next: number } {
+export function tables2000({ layers, fonts, lineTypes }: Named, blocks: readonly string[]): { tables: string; next: number } {
   let handle = 0x40;
   const next = () => (handle++).toString(16).toUpperCase();
   const pairs: Pair[] = [
@@ -59,10 +63,8 @@ export function tables2000({ layers, fonts }: Named, blocks: readonly string[]):
     (name: string, subclass: string, handle: string, rest: Pair[]) =>
     (owner: string): Pair[] => [[0, name], [5, handle], [330, owner], [100, 'AcDbSymbolTableRecord'], [100, subclass], ...rest];
   table('VPORT', '8', []);
-  table(
-    'LTYPE',
-    '5',
-    LINE_TYPES.map(([name, words]) =>
+  table('LTYPE', '5', [
+    ...LINE_TYPES.map(([name, words]) =>
       record('LTYPE', 'AcDbLinetypeTableRecord', next(), [
         [2, name],
         [70, 0],
@@ -72,7 +74,15 @@ export function tables2000({ layers, fonts }: Named, blocks: readonly string[]):
         [40, 0],
       ]),
     ),
-  );
+    ...lineTypes.map((type) =>
+      record('LTYPE', 'AcDbLinetypeTableRecord', next(), [
+        [2, type.name],
+        [70, 0],
+        // No part of it is a letter or a shape.
+        ...patternPairs(type).flatMap((pair): Pair[] => (pair[0] === 49 ? [pair, [74, 0]] : [pair])),
+      ]),
+    ),
+  ]);
   table(
     'LAYER',
     '2',
@@ -87,7 +97,10 @@ export function tables2000({ layers, fonts }: Named, blocks: readonly string[]):
       ]),
     ),
   );
-  const styles = [{ style: 'STANDARD', file: 'txt' }, ...fonts.map((font) => STYLE_OF_FONT[font])];
+  const styles = [
+    { style: 'STANDARD', file: 'txt' },
+    ...fonts.map((font) => ({ style: styleOfFont(font), file: fileOfFont(font) })),
+  ];
   table(
     'STYLE',
     '3',

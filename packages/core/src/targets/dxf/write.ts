@@ -2,13 +2,14 @@ import { ByteWriter } from '../../bytes/byte-writer';
 import type { DisplayStyle } from '../../content/drawing/display-list';
 import type { Drawing, Words } from '../../content/drawing/drawing';
 import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
-import { CAP_HEIGHT } from '../../fonts/font-book';
+import { capHeight } from '../../fonts/faces';
 import { asCircle, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
 import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
 import { numberOfColour } from './colours';
-import { STYLE_OF_FONT } from './fonts';
+import { styleOfFont } from './fonts';
+import { LineTypes } from './line-types';
 import { type Sheet, frameEpilogue, frameOf, placesOf } from './frame';
 
 /** Decimals of every number: a millionth of a millimetre. */
@@ -28,8 +29,9 @@ const dxfText = (text: string): string =>
  */
 export function writeDxf(sheets: readonly Sheet[], r12: boolean, mark: string): Uint8Array {
   const out = new ByteWriter();
-  const frame = frameOf(sheets, r12, mark);
-  const writer = new EntityWriter(out, r12, frame.firstHandle);
+  const types = new LineTypes(sheets.map(({ drawing }) => drawing));
+  const frame = frameOf(sheets, types, r12, mark);
+  const writer = new EntityWriter(out, types, r12, frame.firstHandle);
   out.text(frame.start);
   frame.blocks.forEach(({ begin, end, owner }, i) => {
     out.text(begin);
@@ -51,9 +53,13 @@ class EntityWriter {
 
   constructor(
     private readonly out: ByteWriter,
+    private readonly types: LineTypes,
     private readonly r12: boolean,
     private handle: number,
   ) {}
+
+  /** Whether what is being written is dashed: then it says where it begins and which way it runs. */
+  private dashed = false;
 
   drawing(drawing: Drawing, owner: string): void {
     this.owner = owner;
@@ -63,17 +69,19 @@ class EntityWriter {
       const key = layer[i]! * looks.length + look[i]!;
       const head = (heads[key] ??= this.head(layers[layer[i]!]!, looks[look[i]!]!));
       const words = texts[text[i]!];
+      this.dashed = (looks[look[i]!]!.line?.dash.length ?? 0) > 0;
       if (words) this.text(words, head);
       else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
     }
   }
 
   /** What every entity on a layer with a look starts with, after its type. */
-  private head(layer: Drawing['layers'][number], { stroke, strokeWidth }: DisplayStyle): string {
-    const colour = stroke !== null && stroke !== layer.colour ? `62\n${numberOfColour(stroke)}\n` : '';
-    if (this.r12) return `8\n${layer.name}\n${colour}`;
+  private head(layer: Drawing['layers'][number], { stroke, strokeWidth, line }: DisplayStyle): string {
+    const colour = typeof stroke === 'string' && stroke !== layer.colour ? `62\n${numberOfColour(stroke)}\n` : '';
+    const type = line?.dash.length ? `6\n${this.types.nameFor(line.dash)}\n` : '';
+    if (this.r12) return `8\n${layer.name}\n${type}${colour}`;
     const width = strokeWidth > 0 ? `370\n${Math.round(strokeWidth * 100)}\n` : '';
-    return `100\nAcDbEntity\n8\n${layer.name}\n${colour}${width}`;
+    return `100\nAcDbEntity\n8\n${layer.name}\n${type}${colour}${width}`;
   }
 
   /** Puts a sheet's block beside the others. */
@@ -111,7 +119,7 @@ class EntityWriter {
     for (let v = firstVerb[o]!; v < firstVerb[o + 1]! && plain; v++) plain = verbs[v] === LINE;
     if (plain) return this.lines(paths, o, head);
     const outline = outlineAt(paths, o);
-    const circle = asCircle(outline);
+    const circle = this.dashed ? undefined : asCircle(outline);
     if (circle) this.circle(head, circle.centre, circle.radius);
     else if (outline.segments.some(({ kind }) => kind === 'cubic')) this.mixed(head, outline);
     else this.straight(head, outline);
@@ -147,11 +155,16 @@ class EntityWriter {
   private beginPolyline(head: string, corners: number, closed: boolean): string {
     if (!this.r12) {
       this.begin('LWPOLYLINE', head, 'AcDbPolyline');
-      this.out.text(`90\n${corners}\n70\n${closed ? 1 : 0}\n`);
+      this.out.text(`90\n${corners}\n70\n${this.polylineFlags(closed)}\n`);
       return '';
     }
-    this.out.text(`0\nPOLYLINE\n${head}66\n1\n10\n0\n20\n0\n30\n0\n70\n${closed ? 1 : 0}\n`);
+    this.out.text(`0\nPOLYLINE\n${head}66\n1\n10\n0\n20\n0\n30\n0\n70\n${this.polylineFlags(closed)}\n`);
     return head.slice(0, head.indexOf('\n', 2) + 1);
+  }
+
+  /** 128: dashes run on over the corners. */
+  private polylineFlags(closed: boolean): number {
+    return (closed ? 1 : 0) | (this.dashed ? 128 : 0);
   }
 
   private circle(head: string, centre: Point, radius: number): void {
@@ -163,7 +176,8 @@ class EntityWriter {
   /** Lines and arcs: a LINE or ARC where there is one piece, else a polyline with bulges. */
   private straight(head: string, outline: Outline): void {
     const [only, more] = outline.segments;
-    if (!only || more || outline.closed || only.kind === 'cubic') this.polyline(head, outline);
+    if (!only || more || outline.closed || only.kind === 'cubic' || (this.dashed && only.kind === 'arc'))
+      this.polyline(head, outline);
     else if (only.kind === 'arc') this.arc(head, outline.start, only);
     else {
       this.begin('LINE', head, 'AcDbLine');
@@ -235,10 +249,10 @@ class EntityWriter {
     const turn = ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
     this.begin('TEXT', head, 'AcDbText');
     this.point([x, y]);
-    this.value('30\n0\n40\n', size * CAP_HEIGHT[font]);
+    this.value('30\n0\n40\n', size * capHeight(font));
     this.out.text(`1\n${dxfText(text)}\n`);
     if (turn) this.value('50\n', turn);
-    this.out.text(`7\n${STYLE_OF_FONT[font].style}\n`);
+    this.out.text(`7\n${styleOfFont(font)}\n`);
     if (align !== 'start') {
       this.value(`72\n${align === 'middle' ? 1 : 2}\n11\n`, x);
       this.value('21\n', y);

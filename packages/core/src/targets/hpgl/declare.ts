@@ -67,6 +67,7 @@ export const hpglDeclaration: Declaration = {
         fills: 'left out',
         'line colours': 'left out',
         'line widths': 'left out',
+        dashes: 'left out',
         opacity: 'left out',
         background: 'left out',
       },

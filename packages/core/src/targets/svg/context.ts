@@ -2,11 +2,12 @@ import { Tally } from '../../bytes/tally';
 import { PathStore } from '../../content/drawing/paths';
 import type { DrawingSink } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
-import { type Matrix, invert } from '../../geometry/matrix';
+import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import type { Budget } from '../../master/limits';
 import { type Effects, effectsIn } from './effects';
 import { Looks } from './looks';
 import { type Properties, StyleSheet } from './style';
+import { parseTransform } from './transform';
 import type { Viewport } from './viewport';
 import { type XmlElement, textOf } from './xml';
 
@@ -24,7 +25,7 @@ export interface Around {
 
 /** A document that is being read: what its elements share. */
 export class Reading {
-  readonly tally = new Tally();
+  tally = new Tally();
   readonly sheet = new StyleSheet();
   readonly ids = new Map<string, XmlElement>();
   /** Filled anew for each shape. */
@@ -37,8 +38,11 @@ export class Reading {
   /** From the board's millimetres to the sheet's user units. */
   fromBoard!: Matrix;
 
+  /** What is being defined: patterns and masks that hold themselves never end. */
+  private readonly definitions = new Set<XmlElement>();
+
   constructor(
-    readonly sink: DrawingSink,
+    public sink: DrawingSink,
     readonly budget: Budget,
     /** How any element is read: the table of elements, handed in so that its parts can call each other. */
     readonly read: (element: XmlElement, around: Around, reading: Reading) => void,
@@ -63,6 +67,34 @@ export class Reading {
   look(viewport: Viewport): void {
     this.viewport = viewport;
     this.fromBoard = invert(viewport.toBoard)!;
+  }
+
+  /** Whether something is told only to be measured: what it is clipped and masked by does not matter then. */
+  measuring = false;
+
+  /** Tells something to be measured, and counts nothing of it. */
+  measure(sink: DrawingSink, tell: () => void): void {
+    const before = [this.sink, this.tally, this.measuring] as const;
+    [this.sink, this.tally, this.measuring] = [sink, new Tally(), true];
+    try {
+      tell();
+    } finally {
+      [this.sink, this.tally, this.measuring] = before;
+    }
+  }
+
+  /** Defines something to paint with. @throws Failure `svg-use-cycle` where it holds itself */
+  defining<T>(element: XmlElement, define: () => T): T {
+    if (this.definitions.has(element) || this.definitions.size > 16)
+      throw new Failure('svg-use-cycle', `The ${element.name} “${element.attributes['id'] ?? ''}” is used inside itself.`, {
+        line: element.line,
+      });
+    this.definitions.add(element);
+    try {
+      return define();
+    } finally {
+      this.definitions.delete(element);
+    }
   }
 
   noteEffects(properties: Properties, effects: Effects): void {
@@ -102,3 +134,10 @@ export function titleOf(element: XmlElement): string | undefined {
   const title = element.children.find((child): child is XmlElement => typeof child !== 'string' && child.name === 'title');
   return (title && textOf(title).trim()) || element.attributes['id'] || undefined;
 }
+
+export const childrenOf = ({ children }: XmlElement): XmlElement[] =>
+  children.filter((child): child is XmlElement => typeof child !== 'string');
+
+/** The axes of an element: those around it, with its own transform. */
+export const axesOf = ({ attributes }: XmlElement, { matrix }: Around): Matrix =>
+  attributes['transform'] ? multiply(matrix, parseTransform(attributes['transform'])) : matrix;

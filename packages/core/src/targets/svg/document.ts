@@ -1,11 +1,12 @@
-import type { DrawingSink } from '../../content/drawing/sink';
+import { type DrawingSink, NO_EFFECTS } from '../../content/drawing/sink';
 import { decodeText } from '../../bytes/text';
 import { Failure } from '../../failure/failure';
 import { identity, meanScale } from '../../geometry/matrix';
 import type { Budget } from '../../master/limits';
 import type { NotUnderstood } from '../codec';
-import { Reading, titleOf } from './context';
-import { childrenOf, inside, isSilent, readElement } from './elements';
+import { Reading, childrenOf, titleOf } from './context';
+import { inside, isSilent, readElement } from './elements';
+import { effectsOf, hasEffects } from './grouping';
 import { type Properties, parseColour, shareOf } from './style';
 import { type Viewport, viewportOf } from './viewport';
 import { type XmlElement, parseXml, textOf } from './xml';
@@ -32,6 +33,9 @@ export function tellSvg(bytes: Uint8Array, sink: DrawingSink, budget: Budget): S
   const reading = new Reading(sink, budget, readElement, root);
   const sheets = sheetsOf(root);
   const viewport = viewportOf(root);
+  const { width, height, viewBox } = root.attributes;
+  if (width === undefined && height === undefined && viewBox === undefined)
+    reading.tally.add('no size stated, taken as 300 × 150');
   for (const sheet of sheets)
     tellSheet(
       sheet,
@@ -90,7 +94,16 @@ function tellLayers(drawing: readonly XmlElement[], properties: Properties, read
   for (const element of drawing) {
     const own = reading.sheet.propertiesOf(element, properties);
     const name = titleOf(element);
-    if (element.name !== 'g' || shareOf(own['opacity']) < 1 || (!onlyGroups && name === undefined)) {
+    const opacity = shareOf(own['opacity']);
+    const taken = element.name === 'g' && (opacity < 1 || hasEffects(own));
+    if (taken && holdsLayers(element)) {
+      const layers = childrenOf(element).filter((child) => !isSilent(child));
+      const layer = layerFor(titleOf(layers[0]!) ?? 'Drawing', true);
+      const effects = { ...NO_EFFECTS, ...effectsOf(element, own, around(layer), reading), opacity };
+      reading.sink.group(layer, undefined, effects, () => tellLayers(layers, own, reading));
+      continue;
+    }
+    if (element.name !== 'g' || taken || (!onlyGroups && name === undefined)) {
       reading.guarded(element, around(layerFor('Drawing', true)));
       continue;
     }
@@ -98,6 +111,18 @@ function tellLayers(drawing: readonly XmlElement[], properties: Properties, read
     reading.guarded(element, around(layer), (group, holder) => inside(group, holder, reading, true));
   }
   if (!drawing.length) layerFor('Drawing', true);
+}
+
+/** Whether a group holds nothing but groups with titles: what several layers show, taken as one. */
+function holdsLayers(element: XmlElement): boolean {
+  const inner = childrenOf(element).filter((child) => !isSilent(child));
+  const titled = ({ name, children, attributes }: XmlElement) =>
+    name === 'g' && !attributes['transform'] && children.some((child) => typeof child !== 'string' && child.name === 'title');
+  return (
+    inner.length > 0 &&
+    !element.attributes['transform'] &&
+    inner.every((child) => titled(child) || (child.name === 'g' && holdsLayers(child)))
+  );
 }
 
 const isBackground = ({ name, attributes }: XmlElement): boolean =>

@@ -1,24 +1,13 @@
 /** Properties that change a look and have no place in a master: the values that change nothing, and what it is called. */
 export type Effects = Readonly<Record<string, readonly [plain: RegExp, words: string]>>;
 export const EFFECTS: Effects = {
-  'clip-path': [/^none\b/, 'clip-path'],
-  mask: [/^none\b/, 'mask'],
   filter: [/^none\b/, 'filter'],
   transform: [/^none\b/, 'transform by style'],
-  'mix-blend-mode': [/^normal\b/, 'blending'],
-  marker: [/^none\b/, 'marker'],
-  'marker-start': [/^none\b/, 'marker'],
-  'marker-mid': [/^none\b/, 'marker'],
-  'marker-end': [/^none\b/, 'marker'],
 };
 export const LINE_EFFECTS: Effects = {
-  'stroke-dasharray': [/^none\b/, 'dashed line'],
-  'stroke-linecap': [/^butt\b/, 'line ends'],
-  'stroke-linejoin': [/^miter\b/, 'line corners'],
   'vector-effect': [/^none\b/, 'line width that does not scale'],
 };
 export const TEXT_EFFECTS: Effects = {
-  'font-style': [/^normal\b/, 'letters'],
   'letter-spacing': [/^normal\b/, 'letter spacing'],
   'word-spacing': [/^normal\b/, 'word spacing'],
   'text-decoration': [/^none\b/, 'text with a line'],

@@ -1,13 +1,15 @@
-import { AROUND } from '../../content/drawing/sink';
+import { PathStore } from '../../content/drawing/paths';
+import { AROUND, NO_EFFECTS } from '../../content/drawing/sink';
 import { Failure } from '../../failure/failure';
-import { type Matrix, apply, meanScale, multiply, scaling, translation } from '../../geometry/matrix';
-import { type Around, type Reading, titleOf } from './context';
+import { type Matrix, apply, multiply, scaling, translation } from '../../geometry/matrix';
+import { type Around, type Reading, axesOf, childrenOf, titleOf } from './context';
 import { EFFECTS, TEXT_EFFECTS } from './effects';
+import { effectsOf } from './grouping';
 import { parseLength } from './lengths';
+import { tellMarkers } from './markers';
 import { SHAPES } from './shapes';
 import { type Properties, shareOf } from './style';
 import { fontName, fontSize, shippedFont, textChunks } from './text';
-import { parseTransform } from './transform';
 import { fitViewBox, viewBoxOf } from './viewport';
 import type { XmlElement } from './xml';
 
@@ -18,16 +20,9 @@ const USE_DEPTH = 24;
 /** Draws nothing by itself and carries nothing that a master would lose. */
 const silent: Handler = () => undefined;
 
-export const childrenOf = ({ children }: XmlElement): XmlElement[] =>
-  children.filter((child): child is XmlElement => typeof child !== 'string');
-
 /** Whether a branch of a switch is for this reader: without demands, and in English or in no language. */
 const isOffered = ({ attributes }: XmlElement): boolean =>
   !attributes['requiredExtensions'] && (!attributes['systemLanguage'] || /(^|,)\s*en\b/.test(attributes['systemLanguage']));
-
-/** The axes of an element: those around it, with its own transform. */
-const axesOf = ({ attributes }: XmlElement, { matrix }: Around): Matrix =>
-  attributes['transform'] ? multiply(matrix, parseTransform(attributes['transform'])) : matrix;
 
 function nestedViewport(element: XmlElement, { viewport }: Reading, width?: string, height?: string): Matrix {
   const { userWidth, userHeight } = viewport;
@@ -55,9 +50,27 @@ export function inside(element: XmlElement, around: Around, reading: Reading, as
 }
 
 const group: Handler = (element, around, reading) => {
-  const opacity = shareOf(reading.sheet.propertiesOf(element, around.properties)['opacity']);
-  reading.sink.group(around.layer, titleOf(element), opacity, () => inside(element, { ...around, layer: AROUND }, reading));
+  const properties = reading.sheet.propertiesOf(element, around.properties);
+  if (reading.isHidden(properties, true)) return;
+  const effects = effectsOf(element, properties, around, reading) ?? NO_EFFECTS;
+  const opacity = shareOf(properties['opacity']);
+  reading.sink.group(around.layer, titleOf(element), { ...effects, opacity }, () =>
+    inside(element, { ...around, layer: AROUND }, reading),
+  );
 };
+
+/** Draws something by itself, in a group of its own where it is clipped, masked or mixed. */
+function withEffects(
+  element: XmlElement,
+  properties: Properties,
+  around: Around,
+  reading: Reading,
+  draw: (around: Around) => void,
+): void {
+  const effects = effectsOf(element, properties, around, reading);
+  if (!effects) return draw(around);
+  reading.sink.group(around.layer, titleOf(element), effects, () => draw({ ...around, layer: AROUND }));
+}
 
 const use: Handler = (element, around, reading) => {
   const properties = visible(element, around, reading);
@@ -91,7 +104,9 @@ const use: Handler = (element, around, reading) => {
   const key = `${reference} ${sized} ${inherited}`;
   const draw = (layer: number) => sink.use(layer, titleOf(element), key, symbol, at, told);
   const opacity = shareOf(properties['opacity']);
-  if (opacity < 1) sink.group(around.layer, undefined, opacity, () => draw(around.layer));
+  const effects = effectsOf(element, properties, around, reading) ?? NO_EFFECTS;
+  if (opacity < 1 || effects !== NO_EFFECTS)
+    sink.group(around.layer, undefined, { ...effects, opacity }, () => draw(around.layer));
   else draw(around.layer);
 };
 const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
@@ -107,18 +122,32 @@ function visible(element: XmlElement, around: Around, reading: Reading): Propert
 const shape: Handler = (element, around, reading) => {
   const properties = visible(element, around, reading);
   if (!properties) return;
-  const { paths, viewport, looks, sink } = reading;
-  paths.clear();
-  SHAPES[element.name]!(element, viewport, paths);
-  if (!paths.count) return;
-  reading.budget.pieces(paths.firstVerb[paths.count]!);
-  const whole = multiply(viewport.toBoard, axesOf(element, around));
-  sink.path(paths, whole, around.layer, looks.of(properties, meanScale(whole)), element.name, titleOf(element));
+  const { viewport, looks } = reading;
+  withEffects(element, properties, around, reading, ({ layer }) => {
+    let { paths } = reading;
+    paths.clear();
+    SHAPES[element.name]!(element, viewport, paths);
+    if (!paths.count) return;
+    reading.budget.pieces(paths.firstVerb[paths.count]!);
+    const whole = multiply(viewport.toBoard, axesOf(element, around));
+    // What it is painted with may draw shapes of its own, in the same store.
+    if (looks.drawsToo(properties)) {
+      const own = new PathStore();
+      for (let o = 0; o < paths.count; o++) own.append(paths, o);
+      paths = own;
+    }
+    const style = looks.of(properties, { matrix: whole, paths });
+    reading.sink.path(paths, whole, layer, style, element.name, titleOf(element));
+    tellMarkers(element, properties, paths, axesOf(element, around), { ...around, layer }, reading);
+  });
 };
 
 const text: Handler = (element, around, reading) => {
   const properties = visible(element, around, reading);
-  if (!properties) return;
+  if (properties) withEffects(element, properties, around, reading, (held) => words(element, properties, held, reading));
+};
+
+function words(element: XmlElement, properties: Properties, around: Around, reading: Reading): void {
   reading.noteEffects(properties, TEXT_EFFECTS);
   const { viewport, tally, looks, sink } = reading;
   // Letters stand upright in both worlds, so the turning-over of y is taken out of the text's own axes.
@@ -142,9 +171,10 @@ const text: Handler = (element, around, reading) => {
       transform: plain ? null : whole,
     };
     // Where the text keeps its map, that scales the line too.
-    sink.text(words, around.layer, looks.of(chunk.properties, plain ? meanScale(whole) : 1), undefined);
+    const matrix = plain ? multiply(whole, scaling(1, -1)) : scaling(1, -1);
+    sink.text(words, around.layer, looks.of(chunk.properties, { matrix, paths: null }), undefined);
   }
-};
+}
 
 /** How each element is read. */
 export const ELEMENTS: Readonly<Record<string, Handler>> = {

@@ -15,6 +15,7 @@ export type Properties = Readonly<Record<string, string>>;
 const INHERITED = new Set([
   'fill',
   'fill-rule',
+  'clip-rule',
   'stroke',
   'stroke-width',
   'font-family',
@@ -26,14 +27,20 @@ const INHERITED = new Set([
   'fill-opacity',
   'stroke-opacity',
   'stroke-dasharray',
+  'stroke-dashoffset',
   'stroke-linecap',
   'stroke-linejoin',
+  'stroke-miterlimit',
   'font-style',
   'letter-spacing',
   'word-spacing',
   'writing-mode',
   'paint-order',
   'xml:space',
+  'marker-start',
+  'marker-mid',
+  'marker-end',
+  'marker',
 ]);
 const PRESENTATION = new Set([
   ...INHERITED,
@@ -42,14 +49,14 @@ const PRESENTATION = new Set([
   'clip-path',
   'mask',
   'filter',
-  'marker-start',
-  'marker-mid',
-  'marker-end',
   'text-decoration',
   'baseline-shift',
   'dominant-baseline',
   'mix-blend-mode',
   'vector-effect',
+  'stop-color',
+  'stop-opacity',
+  'mask-type',
 ]);
 /** Above every selector: declarations that say so (CSS 2.1, 6.4.2). */
 const IMPORTANT = 1e12;

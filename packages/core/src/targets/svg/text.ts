@@ -1,4 +1,4 @@
-import type { FontName } from '../../master/schema';
+import { type FontName, nearestFace } from '../../fonts/faces';
 import { parseLength } from './lengths';
 import type { StyleSheet } from './style';
 import type { Viewport } from './viewport';
@@ -65,7 +65,7 @@ export function textChunks(
   }));
 }
 
-const LOOK = ['font-family', 'font-size', 'font-weight', 'fill', 'stroke', 'text-anchor'];
+const LOOK = ['font-family', 'font-size', 'font-weight', 'font-style', 'fill', 'stroke', 'text-anchor'];
 const sameLook = (a: Properties, b: Properties) => LOOK.every((name) => a[name] === b[name]);
 
 export const fontSize = (properties: Properties, { userHeight }: Viewport): number => {
@@ -84,24 +84,15 @@ export const fontSize = (properties: Properties, { userHeight }: Viewport): numb
 
 /** What a drawing calls its font, for the list of what was not understood. */
 export const fontName = (properties: Properties): string =>
-  `${(properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '')}${isBold(properties) ? ' bold' : ''}`;
+  `${(properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '') || 'of no name'}${isBold(properties) ? ' bold' : ''}${isItalic(properties) ? ' italic' : ''}`;
+
+const isItalic = ({ 'font-style': style = 'normal' }: Properties): boolean => /^(italic|oblique)/.test(style);
 
 const isBold = ({ 'font-weight': weight = '400' }: Properties): boolean =>
   weight === 'bold' || weight === 'bolder' || Number(weight) >= 600;
 
-/** The shipped font that stands for a family; `exact` says whether it is that family. */
+/** The shipped font that stands for a family; `exact` says whether it is that family, so heavy and so slanted. */
 export function shippedFont(properties: Properties): { font: FontName; exact: boolean } {
-  const families = (properties['font-family'] ?? '').split(',').map((one) =>
-    one
-      .trim()
-      .replace(/^['"]|['"]$/g, '')
-      .toLowerCase(),
-  );
-  const bold = isBold(properties);
-  const first = families[0] ?? '';
-  // The fixed-width font is shipped in one weight only.
-  if (first === 'spline sans mono') return { font: 'Spline Sans Mono', exact: !bold };
-  if (first === 'commissioner') return { font: bold ? 'Commissioner Bold' : 'Commissioner', exact: true };
-  if (families.some((family) => /mono|courier|typewriter/.test(family))) return { font: 'Spline Sans Mono', exact: false };
-  return { font: bold ? 'Commissioner Bold' : 'Commissioner', exact: first === '' };
+  const families = (properties['font-family'] ?? '').split(',').map((one) => one.trim().replace(/^['"]|['"]$/g, ''));
+  return nearestFace(families, isBold(properties), isItalic(properties));
 }

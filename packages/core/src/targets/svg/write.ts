@@ -1,17 +1,15 @@
 import { ByteWriter } from '../../bytes/byte-writer';
 import { shortNumber } from '../../bytes/numbers';
-import type { DisplayStyle } from '../../content/drawing/display-list';
 import type { Drawing, Words } from '../../content/drawing/drawing';
-import { ARC_CLOCKWISE, CUBIC, LINE, outlineAt } from '../../content/drawing/paths';
+import { ARC_CLOCKWISE, CUBIC, LINE, type Paths, PathStore, outlineAt } from '../../content/drawing/paths';
+import { faceOf } from '../../fonts/faces';
 import { asCircle, pointOnArc, sweepOf } from '../../geometry/arcs';
-import type { Matrix } from '../../geometry/matrix';
+import { type Matrix, invert, multiply } from '../../geometry/matrix';
+import { type Pen, inversePen } from '../../geometry/pen';
+import { isPlain } from '../../master/paint';
+import type { Span } from '../../content/drawing/spans';
 import { distance } from '../../geometry/point';
-
-const FAMILIES = {
-  Commissioner: ['Commissioner, sans-serif', ''],
-  'Commissioner Bold': ['Commissioner, sans-serif', ' font-weight="700"'],
-  'Spline Sans Mono': ["'Spline Sans Mono', monospace", ''],
-} as const;
+import { Definitions, styleText } from './paints';
 
 const escape = (text: string): string =>
   // XML 1.0, 2.2: control characters other than tab and line ends can't stand in a document at all.
@@ -53,7 +51,7 @@ export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string)
       out.text(
         `<svg id="sheet-${i + 1}" x="0" y="${n(top)}" width="${n(w)}" height="${n(h)}" viewBox="0 0 ${n(w)} ${n(h)}">\n<title>${escape(label)}</title>\n`,
       );
-    new SheetWriter(out, digits, drawing, h).write(many ? '' : ' id="board"');
+    new SheetWriter(out, digits, drawing, h, many ? `paint-${i + 1}-` : 'paint-').write(many ? '' : ' id="board"');
     if (many) out.text('</svg>\n');
     top += h + GAP;
   });
@@ -63,34 +61,137 @@ export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string)
 
 class SheetWriter {
   private readonly styles: string[] = [];
+  private readonly definitions: Definitions;
+  /** From the board to the sheet, where y runs down. */
+  private readonly down: Matrix;
 
   constructor(
-    private readonly out: ByteWriter,
-    private readonly digits: number,
+    private out: ByteWriter,
+    private digits: number,
     private readonly drawing: Drawing,
     private readonly height: number,
-  ) {}
+    prefix: string,
+    definitions?: Definitions,
+  ) {
+    this.definitions = definitions ?? new Definitions(prefix);
+    this.down = [1, 0, 0, -1, 0, height];
+  }
 
   write(ground: string): void {
     const { out, drawing } = this;
     if (drawing.background) out.text(`<rect${ground} width="100%" height="100%" fill="${drawing.background}"/>\n`);
-    let layer = -1;
-    for (let i = 0; i < drawing.count; i++) {
-      if (drawing.layer[i] !== layer) {
-        if (layer >= 0) out.text('</g>\n');
-        layer = drawing.layer[i]!;
-        out.text(`<g><title>${escape(drawing.layers[layer]!.name)}</title>\n`);
-      }
-      const words = drawing.texts[drawing.text[i]!];
-      if (words) this.text(words, this.style(i));
-      else this.path(drawing.firstOutline[i]!, drawing.firstOutline[i + 1]!, this.style(i));
-    }
-    if (layer >= 0) out.text('</g>\n');
+    this.entries(true);
+    this.definitions.write(out);
   }
 
-  private style(entry: number): string {
+  /**
+   * Writes what is drawn, span by span. A layer is a group with its name; one that holds several layers stands around theirs.
+   * @param layered whether layers mean anything
+   */
+  private entries(layered: boolean): void {
+    const { out, drawing } = this;
+    const { spans } = drawing;
+    let layer = -1;
+    const onLayer = (next: number) => {
+      if (!layered || next === layer) return;
+      if (layer >= 0) out.text('</g>\n');
+      if (next >= 0) out.text(`<g><title>${escape(drawing.layers[next]!.name)}</title>\n`);
+      layer = next;
+    };
+    const open: { readonly end: number; readonly around: boolean }[] = [];
+    let at = 0;
+    for (let i = 0; i < drawing.count; i++) {
+      for (; spans[at]?.first === i; at++) {
+        const span = spans[at]!;
+        const own = drawing.layer[i]!;
+        let one = true;
+        for (let k = i; k < span.end && one; k++) one = drawing.layer[k] === own;
+        onLayer(one ? own : -1);
+        out.text(`<g${this.spanText(span)}>\n`);
+        open.push({ end: span.end, around: !one });
+      }
+      onLayer(drawing.layer[i]!);
+      const words = drawing.texts[drawing.text[i]!];
+      const [first, end] = [drawing.firstOutline[i]!, drawing.firstOutline[i + 1]!];
+      const pen = drawing.looks[drawing.look[i]!]!.line?.pen;
+      if (words) this.text(words, i);
+      else if (pen) this.underPen(pen, first, end, i);
+      else this.path(drawing.paths, first, end, this.style(i), this.isDashed(i));
+      for (; open.at(-1)?.end === i + 1; open.pop()) {
+        if (open.at(-1)!.around) onLayer(-1);
+        out.text('</g>\n');
+      }
+    }
+    onLayer(-1);
+  }
+
+  /** What a group does to what is in it, as attributes. */
+  private spanText({ opacity, blend, clip, mask }: Span): string {
+    let text = opacity < 1 ? ` opacity="${shortNumber(opacity, 4)}"` : '';
+    if (blend !== 'normal') text += ` style="mix-blend-mode:${blend}"`;
+    if (clip) {
+      const shapes = this.aside((out) => {
+        for (const { outlines, rule } of clip) {
+          const store = new PathStore();
+          for (const outline of outlines) store.add(outline);
+          out.text('<path d="');
+          for (let o = 0; o < store.count; o++) this.outline(store, o);
+          out.text(`"${rule === 'evenodd' ? ' clip-rule="evenodd"' : ''}/>\n`);
+        }
+      });
+      text += ` clip-path="${this.definitions.add(`<clipPath>\n${shapes}</clipPath>`)}"`;
+    }
+    if (mask) {
+      // Where nothing is said, a mask ends a little outside of what it masks: that would cut wide lines.
+      const all = 'maskUnits="userSpaceOnUse" x="-100000" y="-100000" width="200000" height="200000"';
+      const kind = mask.kind === 'alpha' ? ' style="mask-type:alpha"' : '';
+      text += ` mask="${this.definitions.add(`<mask ${all}${kind}>\n${this.inside(mask.cell, this.height)}</mask>`)}"`;
+    }
+    return text;
+  }
+
+  /** What is written meanwhile, as a text of its own. */
+  private aside(write: (out: ByteWriter) => void): string {
+    const before = this.out;
+    this.out = new ByteWriter();
+    write(this.out);
+    const text = new TextDecoder().decode(this.out.bytes());
+    this.out = before;
+    return text;
+  }
+
+  /** What a pattern repeats or a mask is made of, laid out on a height of its own. */
+  private inside(name: string, height: number): string {
+    return this.aside((out) => {
+      const cell = new SheetWriter(out, this.digits, this.drawing.cells[name]!, height, '', this.definitions);
+      cell.entries(false);
+    });
+  }
+
+  /** @param toUser from the board to the axes of the element, where those are not the sheet's */
+  private style(entry: number, toUser?: Matrix): string {
     const look = this.drawing.look[entry]!;
-    return (this.styles[look] ??= styleText(this.drawing.looks[look]!, this.digits));
+    const make = (to: Matrix) =>
+      styleText(this.drawing.looks[look]!, this.digits, (paint) =>
+        this.definitions.paint(paint, to, ({ cell, height }) => this.inside(cell, height)),
+      );
+    return toUser ? make(toUser) : (this.styles[look] ??= make(this.down));
+  }
+
+  /** A path whose pen is not round: drawn with a round one in axes that make it what it is. */
+  private underPen(pen: Pen, first: number, end: number, entry: number): void {
+    const [p, q, r] = pen;
+    // In axes where y runs down the pen leans the other way.
+    const axes: Matrix = [p, -q, -q, r, 0, 0];
+    const toUser = multiply(inversePen([p, -q, r]), this.down);
+    // Laid out upright again, because that is how paths are written here.
+    const upright = multiply(this.down, toUser);
+    const store = new PathStore();
+    for (let o = first; o < end; o++) store.append(this.drawing.paths, o, upright);
+    const { digits } = this;
+    this.digits = Math.min(6, digits + Math.ceil(Math.log10(p + r)));
+    this.path(store, 0, store.count, `${this.style(entry, toUser)} transform="${matrixText(axes)}"`, this.isDashed(entry));
+    this.digits = digits;
   }
 
   private number(value: number): void {
@@ -103,13 +204,14 @@ class SheetWriter {
     this.number(this.height - y);
   }
 
-  private path(first: number, end: number, style: string): void {
-    const { out, drawing } = this;
+  /** @param asPath says where it begins, which a circle does not */
+  private path(paths: Paths, first: number, end: number, style: string, asPath: boolean): void {
+    const { out } = this;
     // Only what begins with an arc can be a circle.
-    const { firstVerb, verbs } = drawing.paths;
+    const { firstVerb, verbs } = paths;
     const v = firstVerb[first]!;
-    if (end - first === 1 && v < firstVerb[end]! && verbs[v] !== LINE && verbs[v] !== CUBIC) {
-      const circle = asCircle(outlineAt(drawing.paths, first));
+    if (!asPath && end - first === 1 && v < firstVerb[end]! && verbs[v] !== LINE && verbs[v] !== CUBIC) {
+      const circle = asCircle(outlineAt(paths, first));
       if (circle) {
         out.text('<circle cx="');
         this.number(circle.centre[0]);
@@ -121,13 +223,12 @@ class SheetWriter {
       }
     }
     out.text('<path d="');
-    for (let o = first; o < end; o++) this.outline(o);
+    for (let o = first; o < end; o++) this.outline(paths, o);
     out.text(`"${style}/>\n`);
   }
 
-  private outline(o: number): void {
+  private outline({ firstVerb, firstCoord, closed, verbs, coords }: Paths, o: number): void {
     const { out } = this;
-    const { firstVerb, firstCoord, closed, verbs, coords } = this.drawing.paths;
     let at = firstCoord[o]!;
     out.text('M');
     this.point(coords[at]!, coords[at + 1]!);
@@ -171,26 +272,30 @@ class SheetWriter {
     }
   }
 
-  private text({ text, frame, size, font, align }: Words, style: string): void {
+  private text({ text, frame, size, font, align }: Words, entry: number): void {
     const n = (value: number) => shortNumber(value, this.digits);
-    const [family, weight] = FAMILIES[font];
+    const { family, generic, bold, italic } = faceOf(font);
+    const called = family.includes(' ') ? `'${family}'` : family;
+    const weight = `${bold ? ' font-weight="700"' : ''}${italic ? ' font-style="italic"' : ''}`;
     const [a, b, c, d, e, f] = frame;
     const turned: Matrix = [a, -b, -c, d, e, this.height - f];
     const upright = Math.abs(a - 1) + Math.abs(b) + Math.abs(c) + Math.abs(d - 1) < 1e-9;
-    const place = upright
-      ? ` x="${n(e)}" y="${n(this.height - f)}"`
-      : ` transform="matrix(${turned.map((value) => shortNumber(value, 6)).join(' ')})"`;
+    const place = upright ? ` x="${n(e)}" y="${n(this.height - f)}"` : ` transform="${matrixText(turned)}"`;
     const anchor = align === 'start' ? '' : ` text-anchor="${align}"`;
+    const style = upright || !this.hasPlane(entry) ? this.style(entry) : this.style(entry, multiply(invert(turned)!, this.down));
     this.out.text(
-      `<text xml:space="preserve"${place} font-family="${family}"${weight} font-size="${n(size)}"${anchor}${style}>${escape(text)}</text>\n`,
+      `<text xml:space="preserve"${place} font-family="${called}, ${generic}"${weight} font-size="${n(size)}"${anchor}${style}>${escape(text)}</text>\n`,
     );
+  }
+
+  private isDashed(entry: number): boolean {
+    return (this.drawing.looks[this.drawing.look[entry]!]!.line?.dash.length ?? 0) > 0;
+  }
+
+  private hasPlane(entry: number): boolean {
+    const { fill, stroke } = this.drawing.looks[this.drawing.look[entry]!]!;
+    return !isPlain(fill) || !isPlain(stroke);
   }
 }
 
-function styleText({ fill, fillRule, stroke, strokeWidth, opacity }: DisplayStyle, digits: number): string {
-  let text = ` fill="${fill ?? 'none'}"`;
-  if (fill && fillRule === 'evenodd') text += ' fill-rule="evenodd"';
-  if (stroke) text += ` stroke="${stroke}" stroke-width="${shortNumber(strokeWidth, digits)}"`;
-  if (opacity < 1) text += ` opacity="${shortNumber(opacity, 4)}"`;
-  return text;
-}
+const matrixText = (matrix: Matrix): string => `matrix(${matrix.map((value) => shortNumber(value, 6)).join(' ')})`;

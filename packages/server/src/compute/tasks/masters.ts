@@ -33,7 +33,7 @@ export async function picture({ masters, database, means }: Engine, { master: id
   await database.query(
     `insert into picture (master, rev, png) values ($1, $2, $3)
      on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,
-    [id, head.rev, drawPicture(Buffer.from(files[0]!.bytes).toString('utf8'), PICTURE)],
+    [id, head.rev, await drawPicture(Buffer.from(files[0]!.bytes).toString('utf8'), PICTURE)],
   );
 }
 

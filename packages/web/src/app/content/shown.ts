@@ -1,4 +1,5 @@
-import type { Box } from '@inkwell-twin/core/web';
+import type { Box, FontName, Span } from '@inkwell-twin/core/web';
+import type { Scene } from '../master/stage/scene';
 import type { View } from '../master/stage/view';
 
 /** How an entry is drawn where its own look is not wanted. */
@@ -13,6 +14,11 @@ export interface Manner {
 export interface Shown {
   readonly sheet: { readonly width: number; readonly height: number } | null;
   readonly background: string | null;
+  /** Fonts that it is written in. */
+  readonly fonts: readonly FontName[];
+  /** What is laid down as one; outer spans first. */
+  readonly spans: readonly Span[];
+  readonly cell: (name: string) => Scene;
   /** How many entries there are; differences speak of them by number. */
   readonly count: number;
   /** Draws one entry; the context has the board's axes. Without a manner it looks as it does. */
@@ -22,6 +28,14 @@ export interface Shown {
   /** Whether a point of the board is on an entry: inside its fill, or within `reach` mm of its line. */
   readonly isHit: (entry: number, x: number, y: number, reach: number) => boolean;
 }
+
+/** A part as it looks in a view. */
+export const sceneOf = ({ count, spans, paint, cell }: Shown, view: View): Scene => ({
+  count,
+  spans,
+  paint: (context, at) => paint(context, at, view),
+  cell,
+});
 
 /** The box of everything shown, its sheet included. */
 export function boxOfShown({ sheet, count, boxOf }: Shown): Box {

@@ -10,7 +10,9 @@ import {
   sweepOf,
 } from '@inkwell-twin/core/web';
 import { boxOfWords, isOnPath, paintPath, paintWords } from '../../master/stage/paint';
-import type { Shown } from '../shown';
+import type { Scene } from '../../master/stage/scene';
+import { CLOSE } from '../../master/stage/view';
+import { type Shown, sceneOf } from '../shown';
 
 /** Adds outline `o` to a path, in board millimetres. */
 function addOutline(path: Path2D, { firstVerb, firstCoord, closed, verbs, coords }: Paths, o: number): void {
@@ -61,14 +63,26 @@ export function showDrawing(drawing: Drawing): Shown {
           ),
         ));
   };
+  const shown = new Map<string, Scene>();
+  const cell = (name: string): Scene => {
+    let scene = shown.get(name);
+    if (!scene) {
+      const inner = showDrawing(drawing.cells[name]!);
+      shown.set(name, (scene = sceneOf(inner, CLOSE)));
+    }
+    return scene;
+  };
   return {
+    spans: drawing.spans,
+    cell,
+    fonts: drawing.texts.map(({ font }) => font),
     sheet: drawing.sheet,
     background: drawing.background,
     count: drawing.count,
     paint: (context, entry, view, manner) => {
       const text = words(entry);
-      if (text) paintWords(context, text, look(entry), manner);
-      else paintPath(context, pathOf(entry), look(entry), view, manner);
+      if (text) paintWords(context, text, look(entry), manner, cell);
+      else paintPath(context, pathOf(entry), look(entry), view, () => boxOf(entry), manner, cell);
     },
     boxOf,
     isHit: (entry, x, y, reach) => {

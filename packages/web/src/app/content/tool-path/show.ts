@@ -1,4 +1,5 @@
 import { type Box, type ToolPath, plainStyle, strokePoints } from '@inkwell-twin/core/web';
+import { NO_CELLS } from '../../master/stage/brush';
 import { isOnPath, paintPath } from '../../master/stage/paint';
 import type { Manner, Shown } from '../shown';
 
@@ -30,10 +31,14 @@ export function showToolPath(path: ToolPath): Shown {
     return box;
   };
   return {
+    fonts: [],
     sheet: null,
+    spans: [],
+    cell: NO_CELLS,
     background: null,
     count: path.count,
-    paint: (context, entry, view, manner = INK) => paintPath(context, strokeOf(entry), plainStyle, view, manner),
+    paint: (context, entry, view, manner = INK) =>
+      paintPath(context, strokeOf(entry), plainStyle, view, () => boxOf(entry), manner),
     boxOf,
     isHit: (entry, x, y, reach) => isOnPath(strokeOf(entry), plainStyle, x, y, reach),
   };

@@ -6,6 +6,7 @@ import {
   type Field,
   type Item,
   type Master,
+  type Paint,
   boxOfItem,
   itemKind,
   moveItems,
@@ -16,11 +17,12 @@ import {
   setAttribute,
 } from '@inkwell-twin/core/web';
 import { valueOf } from './fields';
+import { PaintField } from './paint-field';
 
 /** The property slip of what is selected. A value is taken over on Enter or on leaving the field. */
 @Component({
   selector: 'twin-slip',
-  imports: [Button],
+  imports: [Button, PaintField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -33,8 +35,9 @@ import { valueOf } from './fields';
       </button>
     </header>
     @if (single(); as item) {
+      <div class="fields">
       @for (field of fields(); track field.attribute) {
-        <label>
+        <label [class.half]="field.kind === 'number' && field.label.length < 8">
           <span>{{ field.label }}</span>
           @switch (field.kind) {
             @case ('number') {
@@ -66,36 +69,48 @@ import { valueOf } from './fields';
                 [attr.aria-label]="field.label"
               >
                 @for (one of field.choices; track one) {
-                  <option [value]="one" [selected]="one === value(item, field)">{{ one }}</option>
+                  <option [value]="one" [selected]="one === (value(item, field) ?? field.choices![0])">{{ one }}</option>
                 }
               </select>
             }
-            @case ('colour') {
-              <span class="colour">
-                <input
-                  type="checkbox"
-                  [checked]="value(item, field) !== null"
-                  (change)="set(item, field, $any($event.target).checked ? '#14213a' : null)"
+            @case ('share') {
+              <span class="measure"
+                ><input
+                  class="mono"
+                  inputmode="decimal"
+                  [value]="percent(item, field)"
+                  (change)="share(item, field, $any($event.target))"
                   [disabled]="fixed()"
-                  [attr.aria-label]="field.label + ' on or off'"
+                  [attr.aria-label]="field.label"
                 />
-                @if (value(item, field) !== null) {
-                  <input
-                    type="color"
-                    [value]="value(item, field)"
-                    (change)="set(item, field, $any($event.target).value)"
-                    [disabled]="fixed()"
-                    [attr.aria-label]="field.label + ' colour'"
-                  />
-                  <code>{{ value(item, field) }}</code>
-                } @else {
-                  <em>none</em>
-                }
-              </span>
+                %</span
+              >
+            }
+            @case ('lengths') {
+              <span class="measure"
+                ><input
+                  class="mono"
+                  [value]="lengthsOf(item, field)"
+                  (change)="lengths(item, field, $any($event.target))"
+                  [disabled]="fixed()"
+                  placeholder="none"
+                  [attr.aria-label]="field.label"
+                />
+                {{ field.unit }}</span
+              >
+            }
+            @case ('paint') {
+              <twin-paint-field
+                [paint]="paintOf(item, field)"
+                [label]="field.label"
+                [fixed]="fixed()"
+                (changed)="set(item, field, $event)"
+              />
             }
           }
         </label>
       }
+      </div>
       @if (box(); as size) {
         <label>
           <span>Size</span>
@@ -134,14 +149,19 @@ import { valueOf } from './fields';
     />
   `,
   styles: `
-    :host { display: block; width: 278px; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    :host { display: block; width: 278px; max-height: calc(100vh - 276px); overflow: auto; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
     header { display: flex; gap: 6px; align-items: baseline; margin-bottom: 6px; }
     header strong { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     header span { color: var(--ink-two); white-space: nowrap; }
     header button { margin-left: auto; color: var(--ink-two); }
-    label { display: grid; grid-template-columns: 88px 1fr; align-items: center; gap: 6px; min-height: 28px; }
+    label { display: grid; grid-template-columns: 88px minmax(0, 1fr); align-items: center; gap: 6px; min-height: 28px; }
     label > span:first-child { color: var(--ink-two); }
-    .measure, .colour { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
+    .fields { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); column-gap: 10px; }
+    .fields label { grid-column: 1 / -1; }
+    .fields label.half { grid-column: auto; grid-template-columns: auto 1fr; }
+    .half .measure { justify-content: flex-end; }
+    .half .measure input { width: 58px; }
+    .measure { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
     input:not([type]), textarea, select { width: 100%; min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
     textarea { font: inherit; resize: vertical; border-color: var(--hairline); margin: 2px 0; }
     select { font: inherit; }
@@ -151,7 +171,6 @@ import { valueOf } from './fields';
     .pair input { width: 54px; }
     label .measure:has(button) input { width: 40px; padding: 2px 4px; }
     .measure:has(button) { gap: 4px; }
-    input[type='color'] { width: 34px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; background: none; }
     em { font-style: normal; color: var(--ink-three); }
     .used { margin: 6px 0 8px; color: var(--ink-two); font-size: 12.5px; }
     .wrong { margin-bottom: 8px; padding-left: 8px; border-left: 3px solid var(--ink); }
@@ -169,7 +188,13 @@ export class Slip {
 
   protected readonly problem = signal('');
   protected readonly single = computed(() => (this.items().length === 1 ? this.items()[0]! : null));
-  protected readonly fields = computed(() => (this.single() ? itemKind(this.single()!).fields : []));
+  /** What can be set; how a line is drawn only where there is one. */
+  protected readonly fields = computed(() => {
+    const item = this.single();
+    if (!item) return [];
+    const lined = valueOf(item, 'style.stroke') !== null;
+    return itemKind(item).fields.filter(({ ofLine }) => lined || !ofLine);
+  });
   /** The box of an object that has no measures of its own. */
   protected readonly box = computed(() => {
     const item = this.single();
@@ -181,6 +206,40 @@ export class Slip {
   protected readonly short = (value: number): string => String(Number(value.toFixed(2)));
   protected readonly value = (item: Item, field: Field): unknown => valueOf(item, field.attribute);
 
+  protected readonly paintOf = (item: Item, field: Field): Paint | null =>
+    (valueOf(item, field.attribute) as Paint | null) ?? null;
+  protected readonly percent = (item: Item, field: Field): string =>
+    String(Number((100 * ((valueOf(item, field.attribute) as number | undefined) ?? 1)).toFixed(1)));
+  protected readonly lengthsOf = (item: Item, field: Field): string =>
+    ((valueOf(item, field.attribute) as number[] | undefined) ?? []).map((length) => Number(length.toFixed(3))).join(' ');
+
+  /** A share in percent; the whole is nothing worth a word. */
+  protected share(item: Item, field: Field, input: HTMLInputElement): void {
+    this.problem.set('');
+    const value = Number(input.value.trim().replace(',', '.').replace('%', '')) / 100;
+    if (input.value.trim() !== '' && value >= 0 && value <= 1) return this.set(item, field, value === 1 ? undefined : value);
+    this.problem.set(`${field.label}: “${input.value}” is not from 0 to 100 percent.`);
+    input.value = this.percent(item, field);
+  }
+
+  /** Lengths by turns, parted by blanks; none at all is a whole line. */
+  protected lengths(item: Item, field: Field, input: HTMLInputElement): void {
+    this.problem.set('');
+    const parts = input.value
+      .trim()
+      .replace(/mm|[;/]/g, ' ')
+      .split(/\s+/)
+      .filter(Boolean);
+    const values = parts.map((part) => Number(part.replace(',', '.')));
+    if (values.every((value) => value >= 0) && values.length <= 32) {
+      // An odd list goes on with gaps and dashes changed about.
+      const even = values.length % 2 ? [...values, ...values] : values;
+      return this.set(item, field, even.some((value) => value > 0) ? even : undefined);
+    }
+    this.problem.set(`${field.label}: “${input.value}” is not a list of lengths such as 2 1.`);
+    input.value = this.lengthsOf(item, field);
+  }
+
   protected shown(item: Item, field: Field): string {
     const value = valueOf(item, field.attribute);
     return typeof value === 'number' ? String(Number(value.toFixed(3))) : String(value ?? '');
@@ -188,7 +247,8 @@ export class Slip {
 
   protected set(item: Item, field: Field, value: unknown): void {
     this.problem.set('');
-    if (value !== valueOf(item, field.attribute)) this.command.emit(setAttribute(this.master(), item.id, field.attribute, value));
+    if (JSON.stringify(value) !== JSON.stringify(valueOf(item, field.attribute)))
+      this.command.emit(setAttribute(this.master(), item.id, field.attribute, value));
   }
 
   /** A number with a decimal point or comma; what is not one is said and put back. */

@@ -11,7 +11,8 @@ import {
   viewChild,
 } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
-import { type Manner, type Shown, boxOfShown } from '../../content/shown';
+import { type Manner, type Shown, boxOfShown, sceneOf } from '../../content/shown';
+import { paintScene } from '../stage/scene';
 import { CanvasSurface, themeColour } from '../stage/canvas-surface';
 import { boardAxes, fontsReady, paintSheet } from '../stage/paint';
 import { type View, fitView, toBoard, zoomView } from '../stage/view';
@@ -53,7 +54,10 @@ export class Overlay implements OnDestroy {
   constructor() {
     afterNextRender(() => {
       this.surface.attach(this.canvas());
-      void fontsReady().then(() => this.surface.request());
+    });
+    effect(() => {
+      const fonts = [...this.master().fonts, ...this.copy().fonts];
+      void fontsReady(fonts).then((fetched) => fetched && this.surface.request());
     });
     effect(() => {
       const { width, height } = this.surface.size();
@@ -152,7 +156,7 @@ export class Overlay implements OnDestroy {
     const own = (list: Shown, at: View) => {
       boardAxes(context, at, ratio);
       if (list.sheet) paintSheet(context, list.sheet, list.background, at, line);
-      for (let entry = 0; entry < list.count; entry++) list.paint(context, entry, at);
+      paintScene(context, sceneOf(list, at));
     };
     if (way === 'over') {
       sheet(this.master(), view);

@@ -2,55 +2,41 @@ import {
   type Box,
   type DisplayEntry,
   type DisplayStyle,
-  type Outline,
+  type FontName,
+  type LineForm,
+  PLAIN_LINE,
   type TextEntry,
   boxOfOutlines,
-  sweepOf,
+  faceOf as faceByName,
+  multiply,
+  scaling,
 } from '@inkwell-twin/core/web';
 import type { Manner } from '../../content/shown';
+import { type Cells, NO_CELLS, fillPath, inkForWords, strokePath } from './brush';
+import { pathOfOutlines } from './outline-path';
 import type { View } from './view';
 
 const paths = new WeakMap<DisplayEntry, Path2D>();
 const boxes = new WeakMap<DisplayEntry, Box>();
 
-function addOutline(path: Path2D, { start, segments, closed }: Outline): void {
-  path.moveTo(start[0], start[1]);
-  let from = start;
-  for (const segment of segments) {
-    const { to } = segment;
-    if (segment.kind === 'line') path.lineTo(to[0], to[1]);
-    else if (segment.kind === 'cubic') path.bezierCurveTo(...segment.c1, ...segment.c2, ...to);
-    else {
-      const [cx, cy] = segment.centre;
-      const angle = Math.atan2(from[1] - cy, from[0] - cx);
-      const sweep = sweepOf(from, segment);
-      path.arc(cx, cy, Math.hypot(from[0] - cx, from[1] - cy), angle, angle + sweep, sweep < 0);
-    }
-    from = to;
-  }
-  if (closed) path.closePath();
-}
-
 /** The entry's outlines in board millimetres, made once per entry. */
 export function pathOf(entry: DisplayEntry & { kind: 'path' }): Path2D {
   let path = paths.get(entry);
   if (!path) {
-    path = new Path2D();
-    for (const outline of entry.outlines) addOutline(path, outline);
+    path = pathOfOutlines(entry.outlines);
     paths.set(entry, path);
   }
   return path;
 }
 
-const FACES: Record<string, string> = {
-  Commissioner: '400 1px Commissioner',
-  'Commissioner Bold': '700 1px Commissioner',
-  'Spline Sans Mono': "400 1px 'Spline Sans Mono'",
-};
 const measure = document.createElement('canvas').getContext('2d')!;
 const PER_EM = 100;
 
-const faceOf = (font: string, size: number): string => FACES[font]!.replace('1px', `${size}px`);
+/** A shipped font as a canvas names it. */
+function faceOf(font: FontName, size: number): string {
+  const { family, generic, bold, italic } = faceByName(font);
+  return `${italic ? 'italic ' : ''}${bold ? 700 : 400} ${size}px '${family}', ${generic}`;
+}
 
 /** A line of text as it stands on the board. */
 type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align'>;
@@ -96,48 +82,67 @@ export function boardAxes(context: CanvasRenderingContext2D, view: View, ratio: 
   );
 }
 
-/** Draws a path; the context has the board's axes. */
+/** Draws a path; the context has the board's axes. @param box of the path */
 export function paintPath(
   context: CanvasRenderingContext2D,
   path: Path2D,
   style: DisplayStyle,
   view: View,
+  box: () => Box,
   manner?: Manner,
+  cells: Cells = NO_CELLS,
 ): void {
-  context.globalAlpha = manner ? 1 : style.opacity;
-  const fill = manner ? manner.fill : style.fill;
-  const stroke = manner ? manner.stroke : style.stroke;
-  // A line is never thinner than a hair on screen, whatever it measures.
-  context.lineWidth = manner ? manner.width / view.scale : Math.max(style.strokeWidth, 0.9 / view.scale);
-  context.lineJoin = 'round';
+  if (manner) {
+    context.globalAlpha = 1;
+    if (manner.fill) fillPath(context, path, manner.fill, style.fillRule, box, cells);
+    const { stroke, width } = manner;
+    return strokePath(context, path, { ...style, stroke, strokeWidth: 0, line: ROUNDED }, width / view.scale, box, cells);
+  }
+  const { fill, fillRule, stroke, opacity, fillOpacity = 1, strokeOpacity = 1 } = style;
   if (fill) {
-    context.fillStyle = fill;
-    context.fill(path, style.fillRule);
+    context.globalAlpha = opacity * fillOpacity;
+    fillPath(context, path, fill, fillRule, box, cells);
   }
   if (stroke) {
-    context.strokeStyle = stroke;
-    context.stroke(path);
+    context.globalAlpha = opacity * strokeOpacity;
+    // A line is never thinner than a hair on screen, whatever it measures.
+    strokePath(context, path, style, 0.9 / view.scale, box, cells);
   }
   context.globalAlpha = 1;
 }
+const ROUNDED: LineForm = { ...PLAIN_LINE, join: 'round' };
 
 /** Draws a line of text; the context has the board's axes. */
-export function paintWords(context: CanvasRenderingContext2D, words: Words, style: DisplayStyle, manner?: Manner): void {
+export function paintWords(
+  context: CanvasRenderingContext2D,
+  words: Words,
+  style: DisplayStyle,
+  manner?: Manner,
+  cells: Cells = NO_CELLS,
+): void {
   context.save();
   context.globalAlpha = manner ? 1 : style.opacity;
-  context.transform(...words.frame);
-  context.scale(words.size / PER_EM, -words.size / PER_EM);
+  const scale = words.size / PER_EM;
+  const toBoard = multiply(words.frame, scaling(scale, -scale));
+  context.transform(...toBoard);
   context.font = faceOf(words.font, PER_EM);
   context.textAlign = words.align === 'middle' ? 'center' : words.align;
-  context.fillStyle = manner?.stroke ?? style.fill ?? style.stroke ?? '#000000';
+  const paint = manner?.stroke ?? style.fill ?? style.stroke ?? '#000000';
+  context.fillStyle = inkForWords(context, paint, toBoard, () => boxOfWords(words), cells);
   context.fillText(words.text, 0, 0);
   context.restore();
 }
 
 /** Draws one entry; the context has the board's axes. */
-export function paintEntry(context: CanvasRenderingContext2D, entry: DisplayEntry, view: View, manner?: Manner): void {
-  if (entry.kind === 'path') paintPath(context, pathOf(entry), entry.style, view, manner);
-  else paintWords(context, entry, entry.style, manner);
+export function paintEntry(
+  context: CanvasRenderingContext2D,
+  entry: DisplayEntry,
+  view: View,
+  manner?: Manner,
+  cells: Cells = NO_CELLS,
+): void {
+  if (entry.kind === 'path') paintPath(context, pathOf(entry), entry.style, view, () => boxOf(entry), manner, cells);
+  else paintWords(context, entry, entry.style, manner, cells);
 }
 
 /** Draws the ground of a board. */
@@ -169,10 +174,12 @@ export function isHit(entry: DisplayEntry, x: number, y: number, reach: number):
   return entry.kind === 'text' || isOnPath(pathOf(entry), entry.style, x, y, reach);
 }
 
-/** Makes sure that the shipped fonts are there before text is drawn or measured. */
-export const fontsReady = (): Promise<unknown> =>
-  Promise.all([
-    document.fonts.load('400 20px Commissioner'),
-    document.fonts.load('700 20px Commissioner'),
-    document.fonts.load("400 20px 'Spline Sans Mono'"),
-  ]);
+const asked = new Set<string>();
+
+/** Makes sure that fonts are there before text is drawn or measured with them. @returns whether any had to be fetched */
+export async function fontsReady(fonts: Iterable<FontName>): Promise<boolean> {
+  const fresh = [...new Set(fonts)].filter((font) => !asked.has(font));
+  for (const font of fresh) asked.add(font);
+  await Promise.all(fresh.map((font) => document.fonts.load(faceOf(font, 20))));
+  return fresh.length > 0;
+}

@@ -15,6 +15,8 @@ import {
 import { type Board, type Box, type Master, type ResolvedEntry, resolveBoard } from '@inkwell-twin/core/web';
 import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
 import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet } from './paint';
+import { cellsOf, spansOf } from './resolved-scene';
+import { paintScene } from './scene';
 import { Snapshot } from './snapshot';
 import { type View, fitView, toBoard, zoomView } from './view';
 
@@ -94,7 +96,13 @@ export class Stage implements OnDestroy {
   constructor() {
     afterNextRender(() => {
       this.surface.attach(this.canvas());
-      void fontsReady().then(() => this.surface.request());
+    });
+    effect(() => {
+      const fonts = this.resolved().entries.flatMap((entry) => (entry.kind === 'text' ? [entry.font] : []));
+      void fontsReady(fonts).then((fetched) => {
+        if (fetched) this.snapshot.drop();
+        if (fetched) this.surface.request();
+      });
     });
     effect(() => {
       const { width } = this.surface.size();
@@ -235,17 +243,20 @@ export class Stage implements OnDestroy {
     const shift = drag?.kind === 'move' && drag.far ? this.shift(drag, view) : { dx: 0, dy: 0 };
     const lit = this.lit();
     const selected: Box[] = [];
-    for (const entry of entries) {
+    const cells = cellsOf(this.resolved());
+    const paint = (own: CanvasRenderingContext2D, at: number) => {
+      const entry = entries[at]!;
       const isChosen = chosen.has(entry.source) || entry.within.some(({ id }) => chosen.has(id));
-      if (isChosen) boardAxes(context, view, ratio, shift.dx, shift.dy);
+      if (isChosen) boardAxes(own, view, ratio, shift.dx, shift.dy);
       if (lit && !lit.has(entry.source))
-        paintEntry(context, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
-      else paintEntry(context, entry, view);
+        paintEntry(own, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
+      else paintEntry(own, entry, view, undefined, cells);
       if (isChosen) {
         selected.push(boxOf(entry));
-        boardAxes(context, view, ratio);
+        boardAxes(own, view, ratio);
       }
-    }
+    };
+    paintScene(context, { count: entries.length, spans: spansOf(this.resolved()), paint, cell: cells });
     if (selected.length) this.drawSelection(context, ratio, view, selected, shift);
     if (many) this.snapshot.keep(context, view);
   }

@@ -30,3 +30,6 @@ export function zoomView(view: View, factor: number, atX: number, atY: number): 
 
 /** A point of the stage in board millimetres. */
 export const toBoard = ({ scale, x, y }: View, px: number, py: number): [number, number] => [(px - x) / scale, (y - py) / scale];
+
+/** The view of what is painted with: however small it is on screen, its lines are as wide as they are. */
+export const CLOSE: View = { scale: 1e6, x: 0, y: 0 };

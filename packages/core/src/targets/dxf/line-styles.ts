@@ -1,0 +1,61 @@
+import type { Style } from '../../master/schema';
+import { COLOUR_OF_NUMBER } from './colours';
+import { type NamedLayer, exactColour } from './layers';
+import { dashesOf } from './line-types';
+import type { DxfRecord } from './records';
+
+/** How lines look: what an entity states itself, else what its layer does. */
+export class LineStyles {
+  /** By colour, dashes and width. */
+  private readonly styles = new Map<string, Map<number, Style>>();
+  /** Dashes of line types, drawing units; null for whole lines. */
+  private readonly lineTypes = new Map<string, number[] | null | undefined>();
+
+  /**
+   * @param keep whether the result is kept as a master: lines then get a width
+   * @param scale of dashes, mm per drawing unit
+   * @param note counts what is not understood
+   */
+  constructor(
+    private readonly keep: boolean,
+    private readonly scale: number,
+    private readonly note: (kind: string) => void,
+  ) {}
+
+  /** A record of the table of line types. */
+  type(record: DxfRecord): void {
+    this.lineTypes.set((record.text(2) ?? '').trim().toUpperCase(), dashesOf(record));
+  }
+
+  /** How the line of an entity looks. @param on the layer that it is on */
+  styleOf(groups: DxfRecord, { lines, layer }: NamedLayer): Style {
+    const own = groups.number(370, -1);
+    const hundredths = own === -1 ? lines.width : own;
+    const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';
+    const type = named === 'BYLAYER' ? lines.type : named;
+    const dash = this.dashes(type, groups);
+    const strokeWidth = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
+    const number = groups.number(62, 256);
+    const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
+    const stroke = exactColour(groups) ?? numbered ?? layer?.colour ?? '#000000';
+    // One object for each look: a drawing has few, and many entities.
+    const kind = dash ? `${stroke} ${dash.join(' ')}` : stroke;
+    let byWidth = this.styles.get(kind);
+    if (!byWidth) this.styles.set(kind, (byWidth = new Map()));
+    let style = byWidth.get(strokeWidth);
+    if (!style) byWidth.set(strokeWidth, (style = { fill: null, stroke, strokeWidth, ...(dash ? { dash } : {}) }));
+    return style;
+  }
+
+  /** The dashes of a line type on an entity, mm; undefined for a whole line. */
+  private dashes(type: string, groups: DxfRecord): number[] | undefined {
+    if (!type || type === 'CONTINUOUS' || type === 'BYBLOCK') return undefined;
+    const known = this.lineTypes.get(type);
+    if (known === undefined) this.note(`line type ${type}`);
+    if (!known) return undefined;
+    // Without this flag the dashes of a polyline begin anew at each corner.
+    if (groups.type.endsWith('POLYLINE') && !(groups.number(70, 0) & 128)) this.note('dashes that begin anew at each corner');
+    const scale = this.scale * groups.number(48, 1);
+    return known.map((length) => length * scale);
+  }
+}

@@ -1,0 +1,180 @@
+import { AROUND, NO_EFFECTS, type StatedEffects } from '../../content/drawing/sink';
+import { boxOfOutlinesIn } from '../../content/drawing/pieces';
+import { PackingSink } from '../../content/drawing/sink';
+import { outlineAt } from '../../content/drawing/paths';
+import { type Matrix, multiply } from '../../geometry/matrix';
+import { type Box, joinBoxes } from '../../geometry/measure';
+import { fromPoints, transformOutline } from '../../geometry/outline';
+import { BLENDS, type ClipShape, MASK_KINDS } from '../../master/effects';
+import { boxMatrix } from '../../master/paint';
+import { type Around, type Reading, axesOf, childrenOf } from './context';
+import { parseLength } from './lengths';
+import { SHAPES } from './shapes';
+import type { Properties } from './style';
+import { parseTransform } from './transform';
+import type { XmlElement } from './xml';
+
+/** Masks as large as this have no edge that shows. */
+const ENDLESS = 50_000;
+
+const referenceIn = (text: string | undefined): string | undefined =>
+  /^url\(\s*['"]?#([^'")]+)['"]?\s*\)/.exec(text ?? '')?.[1]?.trim();
+
+/** The box of what an element draws, in its own user units: told to a sink that only measures. */
+function boxOfElement(element: XmlElement, around: Around, reading: Reading): Box {
+  const sink = new PackingSink();
+  sink.page('', 1, 1, null);
+  const layer = sink.layer({ name: '', colour: '#000000', visible: true, locked: false, process: 'print' });
+  const properties = reading.sheet.propertiesOf(element, around.properties);
+  const held: Around = { ...around, properties, matrix: reading.fromBoard, layer };
+  const shape = SHAPES[element.name];
+  reading.measure(sink, () => {
+    if (shape) reading.guarded({ ...element, attributes: untransformed(element) }, { ...held, properties: around.properties });
+    else for (const child of childrenOf(element)) reading.guarded(child, held);
+  });
+  const [{ drawing }] = sink.drawings() as [ReturnType<PackingSink['drawings']>[number]];
+  return joinBoxes([
+    boxOfOutlinesIn(drawing, 0.01),
+    ...drawing.texts.map(({ frame: [, , , , x, y], size, text }) => ({
+      minX: x,
+      minY: y - size,
+      maxX: x + size * text.length * 0.6,
+      maxY: y,
+    })),
+  ]);
+}
+
+const untransformed = ({ attributes }: XmlElement): Readonly<Record<string, string>> =>
+  Object.fromEntries(Object.entries(attributes).filter(([name]) => name !== 'transform'));
+
+/** The areas of a clipPath element, on the board (SVG 1.1, 14.3.5). @param axes from the user units of what is clipped to the board */
+function clipShapes(clip: XmlElement, axes: Matrix, box: () => Box, reading: Reading): ClipShape[] {
+  const own = multiply(axes, parseTransform(clip.attributes['transform'] ?? ''));
+  const whole = clip.attributes['clipPathUnits'] === 'objectBoundingBox' ? multiply(own, boxMatrix(box())) : own;
+  const shapes: ClipShape[] = [];
+  const around = reading.sheet.propertiesOf(clip, {});
+  const visit = (element: XmlElement, matrix: Matrix, inherit: Properties, depth: number) => {
+    const properties = reading.sheet.propertiesOf(element, inherit);
+    if (reading.isHidden(properties)) return;
+    const at = multiply(matrix, parseTransform(element.attributes['transform'] ?? ''));
+    if (properties['clip-path'] && properties['clip-path'] !== 'none') reading.tally.add('clip inside a clip');
+    const target =
+      element.name === 'use'
+        ? reading.ids.get((element.attributes['href'] ?? element.attributes['xlink:href'] ?? '').slice(1))
+        : undefined;
+    if (target && depth < 2) {
+      const x = parseLength(element.attributes['x'], reading.viewport.userWidth) ?? 0;
+      const y = parseLength(element.attributes['y'], reading.viewport.userHeight) ?? 0;
+      return visit(target, multiply(at, [1, 0, 0, 1, x, y]), properties, depth + 1);
+    }
+    const shape = SHAPES[element.name];
+    if (!shape) {
+      if (!['title', 'desc', 'metadata'].includes(element.name)) reading.tally.add(`${element.name} as a clip`);
+      return;
+    }
+    const { paths } = reading;
+    paths.clear();
+    shape(element, reading.viewport, paths);
+    const outlines = Array.from({ length: paths.count }, (_, o) => transformOutline(outlineAt(paths, o), at));
+    reading.budget.pieces(outlines.reduce((sum, { segments }) => sum + segments.length, 0));
+    const rule = properties['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero';
+    shapes.push({ outlines: outlines as ClipShape['outlines'], rule });
+  };
+  for (const child of childrenOf(clip)) visit(child, whole, around, 0);
+  return shapes;
+}
+
+const rectangle = (x: number, y: number, w: number, h: number, at: Matrix): ClipShape => ({
+  rule: 'nonzero',
+  outlines: [
+    transformOutline(
+      fromPoints(
+        [
+          [x, y],
+          [x + w, y],
+          [x + w, y + h],
+          [x, y + h],
+        ],
+        true,
+      ),
+      at,
+    ),
+  ] as ClipShape['outlines'],
+});
+
+/** Defines a mask. @returns the word for it */
+function defineMask(mask: XmlElement, around: Around, axes: Matrix, box: () => Box, reading: Reading): string {
+  const { attributes } = mask;
+  const byBox = attributes['maskUnits'] !== 'userSpaceOnUse';
+  const { userWidth, userHeight } = reading.viewport;
+  const measure = (name: string, whole: number) => parseLength(attributes[name], byBox ? 1 : whole);
+  const [x, y] = [measure('x', userWidth), measure('y', userHeight)];
+  const [w, h] = [measure('width', userWidth), measure('height', userHeight)];
+  const stated = [x, y, w, h].every((value) => value !== undefined) && w! < ENDLESS && h! < ENDLESS;
+  const region = stated ? rectangle(x!, y!, w!, h!, byBox ? multiply(axes, boxMatrix(box())) : axes) : null;
+  const content =
+    attributes['maskContentUnits'] === 'objectBoundingBox' ? multiply(around.matrix, boxMatrix(box())) : around.matrix;
+  return reading.defining(mask, () =>
+    reading.sink.define('mask', null, attributes['id'] ?? 'Mask', () => {
+      const held: Around = {
+        properties: reading.sheet.propertiesOf(mask, {}),
+        matrix: content,
+        layer: AROUND,
+        depth: around.depth + 1,
+      };
+      const told = () => {
+        for (const child of childrenOf(mask)) reading.guarded(child, held);
+      };
+      if (region) reading.sink.group(AROUND, undefined, { ...NO_EFFECTS, clip: [region] }, told);
+      else told();
+    }),
+  );
+}
+
+/** Whether an element may do something to what is in it besides its opacity. */
+export const hasEffects = (properties: Properties): boolean =>
+  ['clip-path', 'mask', 'mix-blend-mode'].some(
+    (name) => properties[name] !== undefined && !/^(none|normal)$/.test(properties[name]),
+  );
+
+/**
+ * What an element does to what is in it besides its opacity; null where it does nothing.
+ * @param around what holds the element
+ */
+export function effectsOf(element: XmlElement, properties: Properties, around: Around, reading: Reading): StatedEffects | null {
+  if (reading.measuring || !hasEffects(properties)) return null;
+  const [clipText, maskText, blendText] = [properties['clip-path'], properties['mask'], properties['mix-blend-mode']];
+  const matrix = axesOf(element, around);
+  const axes = multiply(reading.viewport.toBoard, matrix);
+  let measured: Box | undefined;
+  const box = () => (measured ??= boxOfElement(element, around, reading));
+  const found = (text: string | undefined, name: string): XmlElement | undefined => {
+    if (!text || text === 'none') return undefined;
+    const id = referenceIn(text);
+    const target = id === undefined ? undefined : reading.ids.get(id);
+    if (target?.name === name) return target;
+    const what = name === 'clipPath' ? 'clip-path' : name;
+    reading.tally.add(id === undefined ? `${what} in words` : `${what} of something missing`);
+    return undefined;
+  };
+  const clip = found(clipText, 'clipPath');
+  const mask = found(maskText, 'mask');
+  const blend = BLENDS.find((one) => one === blendText);
+  if (blendText && !blend) reading.tally.add('blending');
+  if (clip && clip.attributes['clip-path']) reading.tally.add('clip of a clip');
+  if (!clip && !mask && (!blend || blend === 'normal')) return null;
+  const type = mask && (reading.sheet.propertiesOf(mask, {})['mask-type'] ?? 'luminance');
+  return {
+    ...NO_EFFECTS,
+    ...(blend ? { blend } : {}),
+    ...(clip ? { clip: clipShapes(clip, axes, box, reading) } : {}),
+    ...(mask
+      ? {
+          mask: {
+            kind: MASK_KINDS.find((one) => one === type) ?? 'luminance',
+            symbol: defineMask(mask, { ...around, matrix }, axes, box, reading),
+          },
+        }
+      : {}),
+  };
+}
