@@ -1,5 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { Failure } from '../../failure/failure';
+import { parsePlainXml } from './plain-xml';
 
 /** An element of an XML document, with the line it starts on. */
 export interface XmlElement {
@@ -14,12 +15,24 @@ const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
 const DEPTH = 256;
 const ELEMENTS = 500_000;
 
+/** The prefix of the drawing's own elements: any that the root binds to the SVG namespace. */
+function prefixOf(attributes: Readonly<Record<string, string>>): string {
+  let prefix = 'svg:';
+  for (const name in attributes)
+    if (name.startsWith('xmlns:') && attributes[name] === SVG_NAMESPACE) prefix = `${name.slice(6)}:`;
+  return prefix;
+}
+
 /**
  * Reads XML with limits on depth and count, and without entities of its own: a document that declares some is refused,
  * because they are how a few bytes become gigabytes.
  * @throws Failure `xml-damaged` with the line, `xml-entities`, `xml-too-large`
  */
-export function parseXml(text: string): XmlElement {
+export const parseXml = (text: string): XmlElement =>
+  parsePlainXml(text, { depth: DEPTH, elements: ELEMENTS }, prefixOf) ?? parseAnyXml(text);
+
+/** As `parseXml`, by the full parser alone. */
+export function parseAnyXml(text: string): XmlElement {
   const parser = new SaxesParser({ xmlns: false });
   let root: XmlElement | null = null;
   let prefix = 'svg:';
@@ -47,10 +60,7 @@ export function parseXml(text: string): XmlElement {
         },
       );
     const attributes = tag.attributes as Record<string, string>;
-    // The drawing's own elements may have any prefix that is bound to the SVG namespace.
-    if (!root)
-      for (const [name, value] of Object.entries(attributes))
-        if (name.startsWith('xmlns:') && value === SVG_NAMESPACE) prefix = `${name.slice(6)}:`;
+    if (!root) prefix = prefixOf(attributes);
     const element: XmlElement = {
       name: tag.name.startsWith(prefix) ? tag.name.slice(prefix.length) : tag.name,
       attributes,
