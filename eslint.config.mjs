@@ -33,7 +33,12 @@ const arrowRule = (name, allowed) => ({
             ? [{ regex: '^@inkwell-twin/core(?!/shapes$)', message: 'api shares schemas only: core/shapes.' }]
             : []),
           ...(name === 'web'
-            ? [{ regex: '^@inkwell-twin/core(?!/(web|impact)$)', message: 'web loads core/web, and its worker core/impact.' }]
+            ? [
+                {
+                  regex: '^@inkwell-twin/core(?!/(web|impact|pictures)$)',
+                  message: 'web loads core/web, and its workers core/impact and core/pictures.',
+                },
+              ]
             : []),
         ],
         paths: ['fs', 'path', 'crypto', 'os'].map((module) => ({

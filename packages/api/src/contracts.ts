@@ -1,4 +1,4 @@
-import { Choice, Patch, Scope } from '@inkwell-twin/core/shapes';
+import { Choice, Patch, Resource, Scope } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 import {
   CopyView,
@@ -130,6 +130,28 @@ export const CONTRACTS = {
     z.object({ patches: z.array(Patch).nullable() }),
   ),
   original: route('get', '/api/masters/:id/originals/:sha', 'The bytes of a supplied file, as they came', null, z.unknown()),
+  addPicture: route(
+    'post',
+    '/api/masters/:id/pictures',
+    'Keeps a picture (the request body; name in ?name=) with a master, byte for byte; a step of the draft puts it on a board',
+    null,
+    z.object({
+      resource: Resource,
+      /** The size that it asks for, mm. */
+      width: z.number(),
+      height: z.number(),
+      notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
+    }),
+    ['name'],
+  ),
+  picture: route(
+    'get',
+    '/api/pictures/:sha',
+    'A kept picture as a PNG of at most ?most= pixels each way, turned as it asks for, in sRGB',
+    null,
+    z.unknown(),
+    ['most'],
+  ),
   addSteps: route(
     'post',
     '/api/masters/:id/draft/steps',

@@ -1,6 +1,18 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
-import { Failure, type MaybePromise, type Means, type NativePackage, asFailure, readPackage } from '@inkwell-twin/core';
-import { shippedFonts } from '@inkwell-twin/render';
+import {
+  Failure,
+  addCodecs,
+  addSources,
+  type MaybePromise,
+  type Means,
+  type NativePackage,
+  asFailure,
+  readPackage,
+} from '@inkwell-twin/core';
+import { pictureCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+
+addCodecs(pictureCodecs);
+addSources(pictureSources);
 
 const LIMIT = 256 * 1024 * 1024;
 
@@ -37,4 +49,13 @@ export function readMaster(file: string): NativePackage {
 }
 
 /** What deriving and checking need from outside, under Node.js. */
-export const means = (): Means => ({ fonts: shippedFonts() });
+export const means = (...masters: readonly NativePackage[]): Means => ({
+  fonts: shippedFonts(),
+  pictures: pictureEngine,
+  resource: (sha) => {
+    const bytes = masters.map(({ resources }) => resources.get(sha)).find(Boolean);
+    if (!bytes)
+      throw new Failure('resource-missing', `The master's file does not hold the picture ${sha.slice(0, 12)}….`, { node: sha });
+    return bytes;
+  },
+});

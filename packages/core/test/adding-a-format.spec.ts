@@ -45,6 +45,7 @@ const declaration: Declaration = {
       fills: 'left out',
       gradients: 'left out',
       patterns: 'left out',
+      pictures: 'left out',
       dashes: 'left out',
       'line ends': 'left out',
       pens: 'left out',

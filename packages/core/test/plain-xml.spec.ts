@@ -35,12 +35,58 @@ describe('the quick reader of plain XML', () => {
 
   const pieces = fc.constantFrom(
     ...['<a>', '</a>', '<a/>', '<a b="1">', '<a b="1" b="2"/>', '<a b="1"c="2"/>', "<a b='1'/>", '<a b = "1"/>', '<a b="<"/>'],
-    ...['<svg:a x="&lt;&#65;"/>', '<a x="&lt;&amp;"/>', '<a x="&none;"/>', '<a x="1\n2\t3"/>', '<a\n b="1"\n/>', '<a constructor="1"/>'],
-    ...['<!-- a -->', '<!-- a -- b -->', '<!--->', '<![CDATA[x<y]]>', '<?pi x?>', '<!DOCTYPE a>', 'text', ' ', '\n', '\r\n', '&amp;', '&', ']]>'],
-    ...['é', '<é/>', '<a é="1"/>', '😀', '\u0001', '<1/>', '<-a/>', '< a/>', '</a >', '</ a>', '<a', '>', '/>', '<a b>', '<a b="', '<a:b:c/>', '<:a/>'],
+    ...[
+      '<svg:a x="&lt;&#65;"/>',
+      '<a x="&lt;&amp;"/>',
+      '<a x="&none;"/>',
+      '<a x="1\n2\t3"/>',
+      '<a\n b="1"\n/>',
+      '<a constructor="1"/>',
+    ],
+    ...[
+      '<!-- a -->',
+      '<!-- a -- b -->',
+      '<!--->',
+      '<![CDATA[x<y]]>',
+      '<?pi x?>',
+      '<!DOCTYPE a>',
+      'text',
+      ' ',
+      '\n',
+      '\r\n',
+      '&amp;',
+      '&',
+      ']]>',
+    ],
+    ...[
+      'é',
+      '<é/>',
+      '<a é="1"/>',
+      '😀',
+      '\u0001',
+      '<1/>',
+      '<-a/>',
+      '< a/>',
+      '</a >',
+      '</ a>',
+      '<a',
+      '>',
+      '/>',
+      '<a b>',
+      '<a b="',
+      '<a:b:c/>',
+      '<:a/>',
+    ],
   );
   const body = fc.array(pieces, { maxLength: 12 }).map((parts) => parts.join(''));
-  const start = fc.constantFrom('', '<?xml version="1.0"?>', '<?xml version="1.0" encoding="UTF-8"?>\n', '<?xml version="1.1"?>', ' ', '\ufeff');
+  const start = fc.constantFrom(
+    '',
+    '<?xml version="1.0"?>',
+    '<?xml version="1.0" encoding="UTF-8"?>\n',
+    '<?xml version="1.1"?>',
+    ' ',
+    '\ufeff',
+  );
   it('answers as the full parser, or not at all, whatever the pieces', () => {
     let answered = 0;
     fc.assert(
@@ -55,10 +101,16 @@ describe('the quick reader of plain XML', () => {
   it('answers as the full parser, or not at all, after any damage', () => {
     const sample = drawings.map((text) => text.replaceAll('\r\n', '\n').slice(0, 3000));
     fc.assert(
-      fc.property(fc.constantFrom(...sample), fc.nat(), fc.nat(30), fc.constantFrom('', '<', '>', '"', '&', '\n', '/', '=', '-', 'é'), (text, at, cut, put) => {
-        const where = at % text.length;
-        answersAlike(text.slice(0, where) + put + text.slice(where + cut));
-      }),
+      fc.property(
+        fc.constantFrom(...sample),
+        fc.nat(),
+        fc.nat(30),
+        fc.constantFrom('', '<', '>', '"', '&', '\n', '/', '=', '-', 'é'),
+        (text, at, cut, put) => {
+          const where = at % text.length;
+          answersAlike(text.slice(0, where) + put + text.slice(where + cut));
+        },
+      ),
       { numRuns: 1500 },
     );
   });

@@ -23,7 +23,9 @@ const BODY_LIMIT = '32mb';
 const SMALL_BODY_LIMIT = '256kb';
 /** Milliseconds that a body may take to come in. */
 const BODY_TIME = 15_000;
-const UPLOADS: ReadonlySet<string> = new Set([CONTRACTS.bringIn.path, CONTRACTS.identify.path]);
+const UPLOADS = new RegExp(
+  `^(${[CONTRACTS.bringIn, CONTRACTS.identify, CONTRACTS.addPicture].map(({ path }) => path.replace(':id', '[^/]+')).join('|')})$`,
+);
 
 /** The application: API, server-sent events, and the built web application. */
 export function createApp(workshop: Workshop, web: string | null): Express {
@@ -109,7 +111,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
 
 /** A body that has not come in whole by then is cut off. Files have their own, longer time. */
 function cutOffTrickle(request: Request, response: Response, next: (error?: unknown) => void): void {
-  if (!UPLOADS.has(request.path) && !request.complete) {
+  if (!UPLOADS.test(request.path) && !request.complete) {
     const timer = setTimeout(() => {
       if (request.complete || response.headersSent) return;
       response.once('finish', () => request.destroy());

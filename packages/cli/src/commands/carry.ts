@@ -6,6 +6,7 @@ import { type Arguments, need, recipeFrom, reportLines } from './shared';
 export async function carry(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'carry MASTER --to TARGET [--set option=value]...');
   const recipe = recipeFrom(args);
-  const { report } = await project(readMaster(args.files[0]!).master, recipe, means());
+  const pkg = readMaster(args.files[0]!);
+  const { report } = await project(pkg.master, recipe, means(pkg));
   return { code: 0, output: { command: 'carry', target: recipe.target, report }, lines: reportLines(report) };
 }

@@ -30,7 +30,7 @@ async function isWhole(pkg: NativePackage, mark: Mark, files: NonNullable<CheckI
   const { writer, ...recipe } = recipeOfHow(mark.how, mark.recipe);
   const then = atRevision(pkg, mark.rev);
   if (!then || writer !== declarationOf(recipe.target).writer) return null;
-  const made = (await derive({ ...then, rev: mark.rev }, recipe, means())).files;
+  const made = (await derive({ ...then, rev: mark.rev }, recipe, means(pkg))).files;
   return made.length === files.length && made.every(({ bytes }, i) => Buffer.compare(bytes, files[i]!.bytes) === 0);
 }
 
@@ -70,7 +70,7 @@ export async function check(args: Arguments): Promise<Answer> {
     const then = mark ? atRevision(pkg, mark.rev) : null;
     const whole = mark ? await isWhole(pkg, mark, files) : null;
     const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };
-    const result = await checkCopy(input, means());
+    const result = await checkCopy(input, means(pkg));
     if (!mark && result.verdict !== 'in step' && result.verdict !== 'unreadable' && !args.to)
       throw new Failure(
         'no-mark',

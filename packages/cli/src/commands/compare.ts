@@ -60,7 +60,7 @@ export async function compareTwo(args: Arguments): Promise<Answer> {
   }
   const recipe = 'recipe' in a ? a.recipe : (b as { recipe: Recipe }).recipe;
   const saysOf = async (side: Side): Promise<Says> =>
-    'pkg' in side ? (await project(side.pkg.master, recipe, means())).projection : side.says;
+    'pkg' in side ? (await project(side.pkg.master, recipe, means(side.pkg))).projection : side.says;
   const pkg = 'pkg' in a ? a.pkg : 'pkg' in b ? b.pkg : null;
   const unreadOf = (side: Side) => ('pkg' in side ? [] : side.notUnderstood);
   const nameOf = pkg ? namesIn(pkg.master) : undefined;

@@ -30,7 +30,7 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   // By their ids, so that the copy keeps to its boards when they get other names.
   const named = asked.scope.of === 'boards' && asked.scope.ids.length > 0;
   const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;
-  const made = await derive(pkg, recipe, means());
+  const made = await derive(pkg, recipe, means(pkg));
   const declaration = declarationOf(recipe.target);
   const parts = {
     title: master.title,

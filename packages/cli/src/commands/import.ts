@@ -1,8 +1,8 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
-import { codecOf, codecs, digest, Failure, type NativePackage, newId, recognise, writePackage } from '@inkwell-twin/core';
+import { bringInAny, Failure, type NativePackage, newId, writePackage } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
-import { inFile, readBytes } from '../files';
+import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, objectsOf } from './shared';
 
@@ -11,26 +11,12 @@ export async function bringInFile({ files, out }: Arguments): Promise<Answer> {
   if (!out) throw new Failure('usage', 'Use: twin import FILE --out MASTER');
   const file = files[0]!;
   const bytes = readBytes(file);
-  const target = recognise(bytes);
-  const bringIn = target && codecOf(target.id).bringIn;
-  if (!bringIn) {
-    const known = codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : []));
-    throw new Failure('not-known', `This file can't become a master. Known: ${known.join(', ')}.`, { file });
-  }
   if (existsSync(out))
     throw new Failure('name-taken', `${out} exists already, and a master is never written over. Choose another name.`, {
       file: out,
     });
-  const read = await inFile(file, () => bringIn(bytes, basename(file)));
-  const sha = digest(bytes);
-  const resource = {
-    id: sha,
-    name: basename(file),
-    mediaType: target.mediaType,
-    size: bytes.length,
-    role: 'original' as const,
-  };
-  const master = { ...read.master, id: newId(), resources: [resource] };
+  const read = await inFile(file, () => bringInAny(bytes, basename(file), means()));
+  const master = { ...read.master, id: newId() };
   const time = statSync(file).mtime.toISOString();
   const revisions = [{ rev: 1, time, author: '', message: `Brought in from ${basename(file)}`, patches: [] }];
   const pkg: NativePackage = {
@@ -38,7 +24,7 @@ export async function bringInFile({ files, out }: Arguments): Promise<Answer> {
     rev: 1,
     time,
     history: { first: master, revisions },
-    resources: new Map([[sha, bytes]]),
+    resources: new Map(read.kept.map((one) => [one.resource.id, one.bytes])),
   };
   writeWhole(out, writePackage(pkg));
   return {

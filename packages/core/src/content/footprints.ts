@@ -4,6 +4,7 @@ import { footprintOfBoards } from './boards/footprint';
 import { drawingReading } from './drawing/reading';
 import type { FeatureRow, LeafPrint } from './kind';
 import { drawingFeatures } from './drawing/features';
+import { rasterFeatures, rasterReading } from './raster/features';
 import { toolPathFeatures, toolPathReading } from './tool-path/features';
 
 type Footprint = (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
@@ -13,11 +14,13 @@ type Footprint = (master: Master, scope: Scope, carries: never) => readonly Leaf
  */
 export const FOOTPRINTS = new Map<string, Footprint>([
   ['drawing', (master, scope, carries) => footprintOfBoards(master, scope, carries, drawingReading)],
+  ['raster', (master, scope, carries) => footprintOfBoards(master, scope, carries, rasterReading)],
   ['toolPath', (master, scope, carries) => footprintOfBoards(master, scope, carries, toolPathReading)],
 ]);
 
 /** The features of each kind of content. */
 export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
   ['drawing', drawingFeatures],
+  ['raster', rasterFeatures],
   ['toolPath', toolPathFeatures],
 ]);

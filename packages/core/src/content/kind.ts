@@ -1,6 +1,7 @@
 import type { Hasher } from '../bytes/hasher';
 import type { CarryLines } from '../copies/report';
 import type { Scope } from '../copies/scope';
+import type { PictureEngine } from '../pictures/engine';
 import type { FontBook } from '../fonts/font-book';
 import type { Box } from '../geometry/measure';
 import type { Difference, DifferenceKind } from '../matching/difference';
@@ -21,6 +22,10 @@ export type CarriesOf<Features> = { readonly [F in keyof Features]: Carry<Featur
 /** What a step needs from outside, handed to it. */
 export interface Means {
   readonly fonts: FontBook;
+  /** The bytes of a kept file by its SHA-256. @throws Failure `resource-missing` */
+  readonly resource?: (sha256: string) => MaybePromise<Uint8Array>;
+  /** Without it pictures are neither read nor written. */
+  readonly pictures?: PictureEngine;
   /** Stops long work between two sheets. */
   readonly signal?: AbortSignal;
 }
@@ -65,6 +70,8 @@ export interface Comparison {
   /** Outlines of the master's side, and how many have their equal in the copy. */
   readonly outlines: number;
   readonly equal: number;
+  /** What is counted; outlines where nothing is said. */
+  readonly counted?: string;
 }
 
 /** A body as it crosses to a worker or a browser: numbers by transfer, the rest as JSON. */

@@ -4,6 +4,9 @@ import { drawingKind } from './drawing/kind';
 import type { DrawingCarries } from './drawing/features';
 import type { Drawing } from './drawing/drawing';
 import type { ContentKind } from './kind';
+import { rasterKind } from './raster/kind';
+import type { RasterCarries } from './raster/features';
+import type { Raster } from './raster/raster';
 import { toolPathKind } from './tool-path/kind';
 import type { ToolPathCarries } from './tool-path/features';
 import type { ToolPath } from './tool-path/tool-path';
@@ -11,6 +14,7 @@ import type { ToolPath } from './tool-path/tool-path';
 /** The kinds of content that come with the product: what their copies say, and what a target can say of each feature. */
 export interface Kinds {
   drawing: { body: Drawing; carries: DrawingCarries };
+  raster: { body: Raster; carries: RasterCarries };
   toolPath: { body: ToolPath; carries: ToolPathCarries };
 }
 export type KindId = keyof Kinds;
@@ -40,6 +44,7 @@ export function addKind<S, B, C>(kind: ContentKind<S, B, C>): void {
 }
 addKind(drawingKind);
 addKind(toolPathKind);
+addKind(rasterKind);
 
 /** All kinds, in the order in which they were added. */
 export const allKinds = (): readonly AnyKind[] => [...known.values()];

@@ -156,7 +156,11 @@ class Past {
   }
 }
 
-function proofOf(whole: boolean | null, saysThen: boolean, { outlines, equal, differences }: Comparison): string {
+function proofOf(
+  whole: boolean | null,
+  saysThen: boolean,
+  { outlines, equal, differences, counted = 'outlines' }: Comparison,
+): string {
   const bytes = whole
     ? 'The bytes are as written'
     : whole === null
@@ -166,5 +170,5 @@ function proofOf(whole: boolean | null, saysThen: boolean, { outlines, equal, di
         : 'The file was changed since it was written';
   if (!differences.length) return `${bytes}; read back, it says what the master says now.`;
   const count = differences.length === 1 ? '1 difference' : `${differences.length} differences`;
-  return `${bytes}; read back, it has ${count} from the master now (${equal} of ${outlines} outlines agree).`;
+  return `${bytes}; read back, it has ${count} from the master now (${equal} of ${outlines} ${counted} agree).`;
 }

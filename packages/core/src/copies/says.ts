@@ -60,6 +60,7 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, name
   const partner = partners(master.leaves, copy.leaves);
   const differences: Difference[] = [];
   let [outlines, equal] = [0, 0];
+  let counted: string | undefined;
   let last = -1;
   master.leaves.forEach((leaf, i) => {
     const j = partner[i]!;
@@ -81,6 +82,7 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, name
       nameOf,
     });
     differences.push(...(i ? found.differences.map((one) => ({ ...one, leaf: i })) : found.differences));
+    counted = found.counted;
     outlines += found.outlines;
     equal += found.equal;
   });
@@ -88,5 +90,5 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, name
     if (!partner.includes(j))
       differences.push(difference('sheet added', leaf.label || `Sheet ${j + 1}`, { leaf: master.leaves.length + j }));
   });
-  return { differences: differences.sort(byImportance), outlines, equal };
+  return { differences: differences.sort(byImportance), outlines, equal, ...(counted === undefined ? {} : { counted }) };
 }

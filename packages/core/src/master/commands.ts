@@ -144,6 +144,12 @@ export function setAttribute(master: Master, id: string, attribute: string, valu
   return { label: `${what}${place}: ${word} now ${quoted}`, patches: [set(id, attribute, value)] };
 }
 
+/** Sets one attribute of several nodes in one step. */
+export const setAttributes = (ids: readonly string[], attribute: string, value: unknown, label: string): Command => ({
+  label: ids.length > 1 ? `${label} (${ids.length} objects)` : label,
+  patches: ids.map((id) => set(id, attribute, value)),
+});
+
 /** Shows or hides a layer. */
 export const setLayerVisible = (layer: Layer, visible: boolean): Command => ({
   label: `Layer ${layer.name}: ${visible ? 'shown' : 'hidden'}`,

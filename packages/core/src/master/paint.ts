@@ -52,11 +52,21 @@ export interface PlacedPattern {
   readonly height: number;
   readonly at: Matrix;
 }
+/**
+ * A picture as it lies on a board: `at` maps the square of 1 that is all of it to the board. `picture` is a word for what it
+ * shows: in a master of the kept file and its corrections, in a drawing one found among the drawing's pictures.
+ */
+export interface PlacedPicture {
+  readonly kind: 'picture';
+  readonly picture: string;
+  readonly at: Matrix;
+}
 export type CellOf = (symbol: string, scale: number) => string;
-export type PlacedPaint = string | PlacedGradient | PlacedPattern;
+export type PlacedPaint = string | PlacedGradient | PlacedPattern | PlacedPicture;
 
 type Any = string | { readonly kind: string } | null | undefined;
 const kindOf = (paint: Any): string => (typeof paint === 'object' && paint !== null ? paint.kind : 'plain');
+export const isPicture = <P extends Any>(paint: P): paint is Extract<P, { kind: 'picture' }> => kindOf(paint) === 'picture';
 export const isPattern = <P extends Any>(paint: P): paint is Extract<P, { kind: 'pattern' }> => kindOf(paint) === 'pattern';
 export const isGradient = <P extends Any>(paint: P): paint is Extract<P, { stops: unknown }> =>
   kindOf(paint) === 'linear' || kindOf(paint) === 'radial';

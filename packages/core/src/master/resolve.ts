@@ -1,4 +1,4 @@
-import { type DisplayEntry, type DisplayStyle, placedStyle } from '../content/drawing/display-list';
+import { type DisplayEntry, type DisplayStyle, placedStyle, plainStyle } from '../content/drawing/display-list';
 import { type SpanLook, isPlainSpan, placedClip } from '../content/drawing/spans';
 import { Failure } from '../failure/failure';
 import { type Matrix, identity, meanScale, multiply, scaling, translation } from '../geometry/matrix';
@@ -192,6 +192,8 @@ class Resolver {
 
   private styleOf(item: DrawnItem, matrix: Matrix, layer: string, outlines: readonly Outline[] | undefined): DisplayStyle {
     const { style, id } = item;
+    const picture = itemKind(item).paint?.(item);
+    if (picture) return { ...plainStyle, fill: { ...picture, at: multiply(matrix, picture.at) }, opacity: style.opacity ?? 1 };
     const plain = matrix === identity && isPlain(style.fill) && isPlain(style.stroke);
     const known = plain ? this.plainStyles.get(style) : undefined;
     if (known) return known;

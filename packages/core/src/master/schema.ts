@@ -2,11 +2,13 @@ import * as z from 'zod';
 import type { EllipseItem } from './kinds/ellipse';
 import type { GroupItem } from './kinds/group';
 import type { PathItem } from './kinds/path';
+import type { PictureItem } from './kinds/picture';
 import type { PolylineItem } from './kinds/polyline';
 import type { RectangleItem } from './kinds/rectangle';
 import { anyItem } from './kinds/table';
 import type { TextItem } from './kinds/text';
 import type { UseItem } from './kinds/use';
+import { Resource } from './resource-schema';
 import { Colour, Id, PointSchema, positive } from './schema-parts';
 import './kinds';
 
@@ -14,10 +16,10 @@ import './kinds';
 export const NATIVE_VERSION = 3;
 
 export { CAPS, Colour, FONTS, type FontName, Id, JOINS, MITER_LIMIT, OutlineSchema, SegmentSchema, Style } from './schema-parts';
-export type { GroupItem, PathItem, TextItem, UseItem };
+export type { GroupItem, PathItem, PictureItem, TextItem, UseItem };
 
 /** An item that is drawn by itself. */
-export type DrawnItem = PathItem | RectangleItem | EllipseItem | PolylineItem | TextItem;
+export type DrawnItem = PathItem | RectangleItem | EllipseItem | PolylineItem | TextItem | PictureItem;
 export type Item = DrawnItem | UseItem | GroupItem;
 /** Any item. The kinds that there are stand in `kinds/`. */
 export const Item: z.ZodType<Item> = z.lazy(() => anyItem());
@@ -54,15 +56,7 @@ export const Board = z.object({
 });
 export type Board = z.infer<typeof Board>;
 
-/** A file that came from outside and is kept byte for byte. */
-export const Resource = z.object({
-  id: Id,
-  name: z.string().max(300),
-  mediaType: z.string().max(100),
-  size: z.number().int().nonnegative(),
-  role: z.enum(['original', 'picture']),
-});
-export type Resource = z.infer<typeof Resource>;
+export { Resource };
 
 export const Master = z.object({
   id: Id,

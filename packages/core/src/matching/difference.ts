@@ -14,6 +14,16 @@ export const DIFFERENCE_KINDS = [
   'reshaped',
   'resized',
   'moved',
+  'resampled',
+  'cropped',
+  'shifted',
+  'transparency lost',
+  'profile dropped',
+  'recoloured overall',
+  'region changed',
+  're-compressed',
+  'picture changed',
+  'cropped otherwise',
   'filled otherwise',
   'clipped otherwise',
   'masked otherwise',
@@ -25,6 +35,8 @@ export const DIFFERENCE_KINDS = [
   'speed changed',
   'recoloured',
   'restyled',
+  'depth changed',
+  'density changed',
 ] as const;
 export type DifferenceKind = (typeof DIFFERENCE_KINDS)[number];
 
@@ -41,7 +53,7 @@ export const Difference = z.object({
   place: z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() }).nullable(),
   /** How much, and in which unit; null where there is no number to it. */
   amount: z.number().nullable(),
-  unit: z.enum(['mm', '%', '×', '°', 'mm/s', '']),
+  unit: z.enum(['mm', '%', '×', '°', 'mm/s', 'px', 'ΔE', '']),
   /** What each side says, for differences that are better said than measured. */
   master: z.string().nullable(),
   copy: z.string().nullable(),

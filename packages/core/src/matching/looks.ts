@@ -2,7 +2,8 @@ import { type DisplayStyle, type LineForm, PLAIN_LINE } from '../content/drawing
 import type { Box } from '../geometry/measure';
 import type { Pen } from '../geometry/pen';
 import type { DifferenceKind } from './difference';
-import { type Sameness, paintInWords, samePaint } from './paints';
+import { isPicture } from '../master/paint';
+import { type Sameness, paintInWords, pictureDrift, samePaint } from './paints';
 
 interface Looking {
   readonly layer: string;
@@ -33,7 +34,13 @@ export function lookDifferences(a: Looking, b: Looking, box: () => Box, within: 
     found.push({ kind, master, copy, amount });
   const [x, y] = [a.style, b.style];
   if (a.layer !== b.layer) add('re-layered', a.layer, b.layer);
-  if (!samePaint(x.fill, y.fill, box, within)) add('recoloured', `fill ${paintInWords(x.fill)}`, `fill ${paintInWords(y.fill)}`);
+  const pictures = isPicture(x.fill) && isPicture(y.fill);
+  if (pictures && x.fill.picture !== y.fill.picture) add('picture changed', paintInWords(x.fill), paintInWords(y.fill));
+  if (isPicture(x.fill) && isPicture(y.fill)) {
+    const drift = pictureDrift(x.fill, y.fill);
+    if (drift > 2 * within.tolerance) add('cropped otherwise', 'its part', 'another part', drift);
+  } else if (!samePaint(x.fill, y.fill, box, within))
+    add('recoloured', `fill ${paintInWords(x.fill)}`, `fill ${paintInWords(y.fill)}`);
   if (!samePaint(x.stroke, y.stroke, box, within))
     add('recoloured', `line ${paintInWords(x.stroke)}`, `line ${paintInWords(y.stroke)}`);
   const lines = x.stroke && y.stroke;

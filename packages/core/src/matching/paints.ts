@@ -2,7 +2,16 @@ import { colouring } from '../content/drawing/gradient';
 import { apply } from '../geometry/matrix';
 import type { Box } from '../geometry/measure';
 import type { Point } from '../geometry/point';
-import { type PlacedGradient, type PlacedPaint, type PlacedPattern, isGradient, isPattern } from '../master/paint';
+import { sizeInWord } from '../pictures/engine';
+import {
+  type PlacedGradient,
+  type PlacedPaint,
+  type PlacedPattern,
+  type PlacedPicture,
+  isGradient,
+  isPattern,
+  isPicture,
+} from '../master/paint';
 
 /** Places across a box, and up, at which two gradients are held against each other. */
 const PLACES = 12;
@@ -26,11 +35,13 @@ export interface Sameness {
 
 /** A paint in words: "#2b4180", "linear from #2b4180 to #ffffff". */
 export const paintInWords = (paint: PlacedPaint | null): string =>
-  isPattern(paint)
-    ? `a pattern ${paint.width.toFixed(2)} × ${paint.height.toFixed(2)} mm`
-    : isGradient(paint)
-      ? `${paint.kind} gradient ${rough(paint)}`
-      : (paint ?? 'none');
+  isPicture(paint)
+    ? `a picture of ${sizeInWord(paint.picture)} pixels`
+    : isPattern(paint)
+      ? `a pattern ${paint.width.toFixed(2)} × ${paint.height.toFixed(2)} mm`
+      : isGradient(paint)
+        ? `${paint.kind} gradient ${rough(paint)}`
+        : (paint ?? 'none');
 
 /** Whether two paints show the same within a box, gradients as far as the eye tells and the tolerance of place allows. */
 export function samePaint(
@@ -40,6 +51,8 @@ export function samePaint(
   { tolerance, sameCell }: Sameness,
 ): boolean {
   if (a === b) return true;
+  if (isPicture(a) || isPicture(b))
+    return isPicture(a) && isPicture(b) && a.picture === b.picture && pictureDrift(a, b) <= 2 * tolerance;
   if (isPattern(a) || isPattern(b))
     return isPattern(a) && isPattern(b) && samePattern(a, b, box(), tolerance) && sameCell(a.cell, b.cell);
   if (!isGradient(a) && !isGradient(b)) return false;
@@ -57,6 +70,22 @@ export function samePaint(
       if (!near(one(point), point, other, tolerance)) off++;
     }
   return off <= STRAY * PLACES * PLACES;
+}
+
+/** How far the corners of two pictures lie apart at most, mm. */
+export function pictureDrift(a: PlacedPicture, b: PlacedPicture): number {
+  const corners: readonly Point[] = [
+    [0, 0],
+    [1, 0],
+    [0, 1],
+    [1, 1],
+  ];
+  return Math.max(
+    ...corners.map((corner) => {
+      const [p, q] = [apply(a.at, corner), apply(b.at, corner)];
+      return Math.hypot(p[0] - q[0], p[1] - q[1]);
+    }),
+  );
 }
 
 /** Whether the cells of two patterns lie in the same places, as far as the box goes. */

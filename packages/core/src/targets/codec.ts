@@ -34,6 +34,8 @@ export interface ReadMaster {
   readonly master: Master;
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];
+  /** Bytes of the pictures that stand in it, by SHA-256. */
+  readonly resources?: ReadonlyMap<string, Uint8Array>;
 }
 
 /** What is known of a file before it is read; without it a reader goes by the mark of origin. */
@@ -49,7 +51,7 @@ export interface Codec {
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
   readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
   /** Present where such a file can become a master. */
-  readonly bringIn?: (bytes: Uint8Array, name: string) => MaybePromise<ReadMaster>;
+  readonly bringIn?: (bytes: Uint8Array, name: string, means?: Pick<Means, 'pictures'>) => MaybePromise<ReadMaster>;
 }
 
 /** A single file as a copy's files. */

@@ -3,7 +3,11 @@ import { Failure } from '../failure/failure';
 import type { Declaration, Options } from './declaration';
 import { dxfDeclaration } from './dxf/declare';
 import { hpglDeclaration } from './hpgl/declare';
+import { jpegDeclaration } from './jpeg/declare';
+import { pngDeclaration } from './png/declare';
 import { svgDeclaration } from './svg/declare';
+import { tiffDeclaration } from './tiff/declare';
+import { webpDeclaration } from './webp/declare';
 
 const known = new Map<string, Declaration>();
 
@@ -13,7 +17,16 @@ export function addDeclaration(declaration: Declaration): void {
   if (before && before !== declaration) throw new Failure('target-taken', `There is a target “${declaration.id}” already.`);
   known.set(declaration.id, declaration);
 }
-for (const declaration of [svgDeclaration, dxfDeclaration, hpglDeclaration]) addDeclaration(declaration);
+for (const declaration of [
+  svgDeclaration,
+  pngDeclaration,
+  jpegDeclaration,
+  tiffDeclaration,
+  webpDeclaration,
+  dxfDeclaration,
+  hpglDeclaration,
+])
+  addDeclaration(declaration);
 
 /** All targets, in the order in which they are offered. */
 export const declarations = (): readonly Declaration[] => [...known.values()];

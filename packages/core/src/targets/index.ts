@@ -3,3 +3,8 @@ export * from './declaration';
 export * from './declarations';
 export * from './registry';
 export * from './uses';
+export * from './bring-in';
+export { pngDeclaration } from './png/declare';
+export { jpegDeclaration } from './jpeg/declare';
+export { tiffDeclaration } from './tiff/declare';
+export { webpDeclaration } from './webp/declare';

@@ -1,11 +1,14 @@
 import { AROUND, type DrawingSink, type StatedEffects, type StatedLayer, type StatedText } from '../content/drawing/sink';
 import { type Paths, outlineAt } from '../content/drawing/paths';
 import { asCircle } from '../geometry/arcs';
-import { type Matrix, identity } from '../geometry/matrix';
+import { type Matrix, identity, multiply } from '../geometry/matrix';
 import { type Outline, transformOutline } from '../geometry/outline';
 import type { Point } from '../geometry/point';
+import { digest } from '../bytes/hasher';
+import type { Crop } from '../master/corrections';
+import type { DrawnPicture } from '../pictures/engine';
 import type { Budget } from '../master/limits';
-import type { Board, Item, Layer, PathItem, Style, SymbolDefinition } from '../master/schema';
+import type { Board, Item, Layer, PathItem, PictureItem, Resource, Style, SymbolDefinition } from '../master/schema';
 
 /** How shapes of a format become items that are easier to go on with than paths; by what the format calls them. */
 type Liking = (outlines: readonly Outline[], upright: boolean) => object | undefined;
@@ -37,6 +40,10 @@ export class MasterSink implements DrawingSink {
   readonly boards: Board[] = [];
   readonly layers: Layer[] = [];
   private readonly made = new Map<string, SymbolDefinition | null>();
+  readonly pictures: Resource[] = [];
+  /** Bytes of the pictures. */
+  readonly resources = new Map<string, Uint8Array>();
+  private readonly shas = new WeakMap<DrawnPicture, string>();
   private items: Item[] = [];
 
   /** @param prefix of the ids of items */
@@ -137,6 +144,42 @@ export class MasterSink implements DrawingSink {
     // Nodes are never changed in place, so what the schema calls an array may be the readonly one that was made above.
     const own = liked ?? { kind: 'path', outlines: outlines as PathItem['outlines'] };
     this.items.push({ ...this.base(layer, name), style, ...own } as Item);
+  }
+
+  /** Keeps a picture's bytes once. @returns its SHA-256 */
+  private kept(picture: DrawnPicture): string {
+    let sha = this.shas.get(picture);
+    if (sha === undefined) {
+      const { bytes, mediaType, width, height } = picture;
+      this.shas.set(picture, (sha = digest(bytes)));
+      if (!this.resources.has(sha)) {
+        this.resources.set(sha, bytes);
+        const name = `Picture ${this.pictures.length + 1}`;
+        this.pictures.push({ id: sha, name, mediaType, size: bytes.length, role: 'picture', width, height });
+      }
+    }
+    return sha;
+  }
+
+  picture(picture: DrawnPicture, at: Matrix, crop: Crop, layer: number, opacity: number, name: string | undefined): void {
+    const { left, bottom, right, top } = crop;
+    const frame = multiply(at, [right - left, 0, 0, top - bottom, left, bottom]);
+    const [a, b, c, d, e, f] = frame;
+    const upright = Math.abs(b) + Math.abs(c) < 1e-9 && a > 0 && d > 0;
+    const [width, height] = [Math.hypot(a, b), Math.hypot(c, d)];
+    if (!(width > 0 && height > 0)) return;
+    const item: PictureItem = {
+      kind: 'picture',
+      ...this.base(layer, name),
+      ...(upright ? {} : { transform: [a / width, b / width, c / height, d / height, e, f] }),
+      style: { fill: null, stroke: null, strokeWidth: 0, ...(opacity < 1 ? { opacity } : {}) },
+      resource: this.kept(picture),
+      ...(upright ? { x: e, y: f } : { x: 0, y: 0 }),
+      width,
+      height,
+      ...(left > 0 || bottom > 0 || right < 1 || top < 1 ? { crop } : {}),
+    };
+    this.items.push(item);
   }
 
   text({ transform, ...words }: StatedText, layer: number, style: Style, name: string | undefined): void {

@@ -1,5 +1,7 @@
-import type { Means } from '@inkwell-twin/core';
-import { shippedFonts } from '@inkwell-twin/render';
+import { Failure, type Means, addCodecs, addSources } from '@inkwell-twin/core';
+import { pictureCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { readBlob } from '../blobs/blobs';
+import { BoundedCache } from './cache';
 import { Copies } from '../copies/copies';
 import { Database } from '../database/database';
 import { Jobs } from '../jobs/jobs';
@@ -7,6 +9,12 @@ import { Drafts } from '../masters/drafts';
 import { NativeFiles } from '../masters/native-files';
 import { MasterStore } from '../masters/store';
 import { Shelf } from '../shelf/shelf';
+
+addCodecs(pictureCodecs);
+addSources(pictureSources);
+
+/** Bytes of kept files that a thread holds on to. */
+const KEPT = 96 * 1024 * 1024;
 
 /** Where a worker thread finds what it works on. */
 export interface EngineSettings {
@@ -26,6 +34,7 @@ export class Engine {
   readonly drafts: Drafts;
   readonly copies: Copies;
   readonly files: NativeFiles;
+  private readonly kept = new BoundedCache<Uint8Array>(KEPT);
 
   constructor({ database, shelf }: EngineSettings) {
     this.database = new Database(database, 2);
@@ -37,7 +46,20 @@ export class Engine {
     this.files = new NativeFiles(this.database, this.masters, this.shelf);
   }
 
+  /** The bytes of a kept file; the last few are at hand. */
+  private async resource(sha: string): Promise<Uint8Array> {
+    const known = this.kept.get(sha);
+    if (known) return known;
+    const bytes = await readBlob(this.database, sha).catch((error: unknown) => {
+      if (error instanceof Failure && error.code === 'not-found')
+        throw new Failure('resource-missing', `The picture ${sha.slice(0, 12)}… is not kept here any more. Bring it in again.`);
+      throw error;
+    });
+    this.kept.set(sha, bytes, bytes.length);
+    return bytes;
+  }
+
   get means(): Means {
-    return { fonts: shippedFonts() };
+    return { fonts: shippedFonts(), pictures: pictureEngine, resource: (sha) => this.resource(sha) };
   }
 }

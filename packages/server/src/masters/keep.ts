@@ -8,8 +8,7 @@ import {
   asFailure,
   assertOpens,
   changesBetween,
-  codecOf,
-  codecs,
+  bringInAny,
   fileName,
   looksNative,
   newId,
@@ -17,9 +16,12 @@ import {
   nodeInWords,
   findNode,
   readPackage,
-  recognise,
+  resourceOfPicture,
+  sizeOfPicture,
+  notesOn,
+  type Resource,
 } from '@inkwell-twin/core';
-import { sha256, storeBlob } from '../blobs/blobs';
+import { storeBlob } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
 import { lockInTransaction, type Queryable } from '../database/database';
 
@@ -28,6 +30,14 @@ export interface BroughtIn {
   readonly id: string;
   readonly title: string;
   readonly objects: number;
+  readonly notUnderstood: NotUnderstood[];
+}
+
+/** A picture that a master keeps, and the size that it asks for, mm. */
+export interface KeptPicture {
+  readonly resource: Resource;
+  readonly width: number;
+  readonly height: number;
   readonly notUnderstood: NotUnderstood[];
 }
 
@@ -51,7 +61,7 @@ async function freeFolder(engine: Engine, client: Queryable, title: string): Pro
 
 async function keepOriginal(client: Queryable, master: string, { bytes, name, mediaType }: Original): Promise<void> {
   const sha = await storeBlob(client, bytes);
-  await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4)', [
+  await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4) on conflict do nothing', [
     master,
     sha,
     name,
@@ -65,42 +75,44 @@ async function announce({ jobs }: Engine, client: Queryable, master: string): Pr
   await jobs.picture(master, client);
 }
 
-/** Adds a master with its first revision. */
-export async function keepMaster(engine: Engine, master: Master, message: string, original?: Original): Promise<void> {
+/** Adds a master with its first revision. @param kept the files that it keeps; its resources are those */
+export async function keepMaster(engine: Engine, first: Master, message: string, kept: readonly Original[] = []): Promise<void> {
   const { database, masters } = engine;
   await database.transaction(async (client) => {
-    const folder = await freeFolder(engine, client, master.title);
-    const resource = original && {
-      id: sha256(original.bytes),
-      name: original.name,
-      mediaType: original.mediaType,
-      size: original.bytes.length,
-      role: 'original' as const,
-    };
-    const first: Master = { ...master, resources: resource ? [resource] : [] };
+    const folder = await freeFolder(engine, client, first.title);
     const time = new Date().toISOString();
-    const revisions = [{ rev: 1, time, author: master.owner, message, patches: [] }];
+    const revisions = [{ rev: 1, time, author: first.owner, message, patches: [] }];
     await masters.add(client, folder, { first, revisions }, first);
-    if (original) await keepOriginal(client, master.id, original);
-    await announce(engine, client, master.id);
+    for (const original of kept) await keepOriginal(client, first.id, original);
+    await announce(engine, client, first.id);
   });
-  await engine.jobs.event({ kind: 'master', master: master.id });
+  await engine.jobs.event({ kind: 'master', master: first.id });
 }
 
 /** A supplied file as a new master. @throws Failure that says what it is not, or where reading stopped */
 export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, bytes);
-  const target = recognise(bytes);
-  const bringIn = target && codecOf(target.id).bringIn;
-  if (!bringIn) {
-    const known = codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : []));
-    throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
-  }
-  const { master, notUnderstood } = await bringIn(bytes, name);
+  const { master, notUnderstood, kept } = await bringInAny(bytes, name, engine.means);
   for (const board of master.boards) assertOpens(master, board);
-  const kept = { ...master, id: newId() };
-  await keepMaster(engine, kept, `Brought in from ${name}`, { bytes, name, mediaType: target.mediaType });
-  return { id: kept.id, title: kept.title, objects: countObjects(kept), notUnderstood: [...notUnderstood] };
+  const own = { ...master, id: newId() };
+  const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));
+  await keepMaster(engine, own, `Brought in from ${name}`, files);
+  return { id: own.id, title: own.title, objects: countObjects(own), notUnderstood: [...notUnderstood] };
+}
+
+/** A picture for an open master: its bytes are kept with the master, and what is known of it is answered. */
+export async function keepPicture(engine: Engine, master: string, bytes: Uint8Array, name: string): Promise<KeptPicture> {
+  const { database, means } = engine;
+  const facts = await means.pictures!.facts(bytes);
+  // What is damaged further on is found now, not when a copy is made.
+  await means.pictures!.glance(bytes, 64);
+  const resource = resourceOfPicture(bytes, name, facts);
+  await database.transaction(async (client) => {
+    const { rowCount } = await client.query('select from master where id = $1 for share', [master]);
+    if (!rowCount) throw new Failure('not-found', 'There is no such master on this Desk.');
+    await keepOriginal(client, master, { ...resource, bytes });
+  });
+  return { resource, ...sizeOfPicture(facts), notUnderstood: notesOn(facts) };
 }
 
 /** A native file comes in with its history and its originals, as the same master. */
@@ -124,9 +136,12 @@ async function bringInPackage(engine: Engine, bytes: Uint8Array): Promise<Brough
       );
     const folder = await freeFolder(engine, client, master.title);
     await masters.add(client, folder, whole, master);
-    for (const { id, name, mediaType } of master.resources) {
-      const original = resources.get(id);
-      if (!original) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
+    for (const { id, name } of master.resources)
+      if (!resources.has(id)) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
+    const known = new Map(master.resources.map((resource) => [resource.id, resource]));
+    // What only an earlier revision shows is kept as well.
+    for (const [id, original] of resources) {
+      const { name = 'kept file', mediaType = 'application/octet-stream' } = known.get(id) ?? {};
       await keepOriginal(client, master.id, { bytes: original, name, mediaType });
     }
     await announce(engine, client, master.id);

@@ -14,6 +14,11 @@ import type { Uploads } from './upload';
 /** Documents that were asked for lately, packed; they never change. */
 const DOCUMENTS = 48 * 1024 * 1024;
 
+/** Pictures made small that were asked for lately. */
+const GLANCES = 96 * 1024 * 1024;
+/** Pixels each way that a small picture may have. */
+const LARGEST = 4096;
+
 /** Patches in letters beyond which the document is sent whole instead. */
 const MOST_CHANGES = 1024 * 1024;
 
@@ -35,6 +40,7 @@ export const SANDBOX = { 'Content-Security-Policy': "sandbox; default-src 'none'
 export function masterRoutes(router: Router, workshop: Workshop, uploads: Uploads): void {
   const { database, compute, jobs, shelf, summary } = workshop;
   const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
+  const glances = new BoundedCache<Uint8Array>(GLANCES);
 
   router.get('/api/masters/:id/picture.png', (request, response, next) => {
     const run = async () => {
@@ -62,6 +68,30 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     );
     summary.forget();
     return brought;
+  });
+
+  on(router, 'addPicture', async ({ params, request }) =>
+    uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('addPicture', { path, name: nameOf(request), master: params['id']! }, { whose: 'upload', large: true }),
+    ),
+  );
+  on(router, 'picture', async ({ params, request, response }) => {
+    const [sha, most] = [params['sha']!, Number(request.query['most'] ?? 2048)];
+    if (!Number.isInteger(most) || most < 1 || most > LARGEST)
+      throw new Failure('request-invalid', `A size is a number of pixels from 1 to ${LARGEST}.`);
+    if (!(await database.rows('select from original where sha256 = $1', [sha])).length)
+      throw new Failure('not-found', 'No master keeps this picture.');
+    const key = `${sha} ${most}`;
+    let bytes = glances.get(key);
+    if (!bytes) {
+      bytes = await compute.run('glance', { sha, most }, { whose: `picture ${sha}` });
+      glances.set(key, bytes, bytes.length);
+    }
+    // What a checksum names never changes.
+    response
+      .type('image/png')
+      .set({ ...SANDBOX, 'Cache-Control': 'private, max-age=86400, immutable' })
+      .send(Buffer.from(bytes));
   });
 
   on(router, 'master', async ({ params, request }) => {

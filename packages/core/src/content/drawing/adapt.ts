@@ -1,11 +1,12 @@
 import type { CarryLines, LineNote } from '../../copies/report';
 import { determinant, isSimilarity } from '../../geometry/matrix';
-import { type PlacedPaint, isGradient, isPattern, isPlain } from '../../master/paint';
+import { type PlacedPaint, isGradient, isPattern, isPicture, isPlain } from '../../master/paint';
 import type { Layer } from '../../master/schema';
 import type { ResolvedBoard, ResolvedEntry, ResolvedPart, ResolvedSpan } from '../../master/resolve';
 import { type CurveNotes, type CurveRules, adaptOutline } from '../boards/curves';
 import { outlineText, takenEntries } from '../boards/source';
-import type { Means } from '../kind';
+import { type MadePictures, picturesFor } from '../../pictures/made';
+import type { MaybePromise, Means } from '../kind';
 import { nearestColour } from './colour';
 import { type DisplayStyle, type LineForm, PLAIN_LINE, isPlainLine, isSeeThrough, sharesOf, styleKey } from './display-list';
 import { type Drawing, DrawingBuilder } from './drawing';
@@ -36,7 +37,26 @@ export const curveNotes = (lines: CarryLines, { step, cubics }: CurveRules): Cur
 });
 
 /** A board as a target can hold it, every rewrite written down. Pure. */
-export function adaptDrawing(resolved: ResolvedBoard, carries: DrawingCarries, lines: CarryLines, means: Means): Drawing {
+export function adaptDrawing(
+  resolved: ResolvedBoard,
+  carries: DrawingCarries,
+  lines: CarryLines,
+  means: Means,
+): MaybePromise<Drawing> {
+  const pictures = isKept(carries.pictures) || how(carries.pictures) ? picturesFor(resolved, means) : NO_PICTURES;
+  return pictures instanceof Promise
+    ? pictures.then((made) => adaptWith(resolved, carries, lines, means, made))
+    : adaptWith(resolved, carries, lines, means, pictures);
+}
+const NO_PICTURES: MadePictures = new Map();
+
+function adaptWith(
+  resolved: ResolvedBoard,
+  carries: DrawingCarries,
+  lines: CarryLines,
+  means: Means,
+  pictures: MadePictures,
+): Drawing {
   const { board } = resolved;
   const builder = new DrawingBuilder();
   const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);
@@ -50,7 +70,7 @@ export function adaptDrawing(resolved: ResolvedBoard, carries: DrawingCarries, l
     if (label !== layer.name) lines.line('layer names', 'restated', 'Layer names', how(carries['layer names'])!.words)(layer.id);
     layerNumbers.set(layer.id, builder.layer(label, layerColour(layer, carries)));
   }
-  const parts = new Parts(resolved.layers, carries, lines, means);
+  const parts = new Parts(resolved.layers, carries, lines, means, pictures);
   parts.adapt(resolved, taken, builder, (layer) => layerNumbers.get(layer.id)!);
   if (board.background && !isKept(carries.background))
     lines.line('background', 'left out', drawingFeatures.background.words, 'the target has none')(board.id);
@@ -79,6 +99,7 @@ class Parts {
     private readonly carries: DrawingCarries,
     private readonly lines: CarryLines,
     private readonly means: Means,
+    private readonly pictures: MadePictures,
   ) {
     this.rules = curveRules(carries);
     this.notes = curveNotes(lines, this.rules);
@@ -97,7 +118,13 @@ class Parts {
     const asTheyAre = lines.line('outlines', 'kept', 'Outlines', 'arrive as they are');
     const staysText = lines.line('text', 'kept', 'Text', 'stays text');
     const cell = (name: string) => builder.cell(this.cell(part.cells.get(name)!));
-    const looks = new Looks(carries, lines, cell);
+    const showing = (word: string) => builder.picture(this.pictures.get(word)!.drawn);
+    const looks = new Looks(carries, lines, cell, showing);
+    const [noPictures, remade] = [
+      lines.line('pictures', 'left out', drawingFeatures.pictures.words, 'the target has none'),
+      lines.line('pictures', 'restated', drawingFeatures.pictures.words, 'become PNG'),
+    ];
+    const whole = lines.line('pictures', 'kept', drawingFeatures.pictures.words, 'are there byte for byte');
     const spans = spansInOrder(part.spans);
     const ends: number[] = [];
     let next = 0;
@@ -105,6 +132,13 @@ class Parts {
       for (; spans[next]?.first === at; next++) {
         builder.begin(this.span(spans[next]!, cell));
         ends.push(spans[next]!.end);
+      }
+      const { fill } = entry.style;
+      const picture = isPicture(fill) ? this.pictures.get(fill.picture) : undefined;
+      if (isPicture(fill)) (picture ? (picture.remade ? remade : whole) : noPictures)(entry.source);
+      if (isPicture(fill) && !picture) {
+        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        return;
       }
       const look = builder.look(looks.of(entry, layer));
       if (entry.kind === 'text' && keepsText(entry, carries, lines)) {
@@ -115,7 +149,7 @@ class Parts {
           entry.kind === 'text'
             ? outlineText(entry, this.means.fonts, lines, 'becomes outlines: same look, no longer text')
             : entry.outlines;
-        if (entry.kind === 'path') asTheyAre(entry.source);
+        if (entry.kind === 'path' && !picture) asTheyAre(entry.source);
         let any = false;
         for (const outline of outlines) {
           const adapted = adaptOutline(outline, rules, notes, entry.source);
@@ -178,6 +212,7 @@ class Looks {
     private readonly carries: DrawingCarries,
     lines: CarryLines,
     private readonly cell: (name: string) => string,
+    private readonly showing: (word: string) => string,
   ) {
     const out = (feature: keyof typeof drawingFeatures, words = drawingFeatures[feature].words) =>
       lines.line(feature, 'left out', words, 'the target has none');
@@ -203,6 +238,7 @@ class Looks {
 
   /** A paint where gradients and patterns may not be held: one colour for it, or none. */
   private paint(paint: PlacedPaint | null, source: string): PlacedPaint | null {
+    if (isPicture(paint)) return { ...paint, picture: this.showing(paint.picture) };
     const { gradients, patterns } = this.carries;
     if (isPattern(paint)) {
       if (isKept(patterns)) return { ...paint, cell: this.cell(paint.cell) };
@@ -225,7 +261,7 @@ class Looks {
       if (found !== stroke) this.nearestColours(source);
       stroke = found;
     }
-    if (!stroke && unstroked) stroke = palette ? nearestColour(on.colour, palette) : on.colour;
+    if (!stroke && unstroked && !isPicture(style.fill)) stroke = palette ? nearestColour(on.colour, palette) : on.colour;
     let strokeWidth = stroke && widths !== 'left out' ? style.strokeWidth : 0;
     const some = how(widths)?.widths;
     if (stroke && some) {
@@ -261,9 +297,9 @@ class Looks {
     const { carries, note } = this;
     const { style, source, kind } = entry;
     const [fills, opaque] = [isKept(carries.fills), !isKept(carries.opacity)];
-    if (style.fill && !fills) note[kind === 'text' ? 'wording' : 'fill'](source);
+    if (style.fill && !fills && !isPicture(style.fill)) note[kind === 'text' ? 'wording' : 'fill'](source);
     if (opaque && isSeeThrough(style)) note.opacity(source);
-    const fill = fills ? this.paint(style.fill, source) : null;
+    const fill = fills || isPicture(style.fill) ? this.paint(style.fill, source) : null;
     const { stroke, strokeWidth } = this.stroke(entry, on);
     const line = stroke ? this.line(style.line, source) : undefined;
     const look: DisplayStyle = {

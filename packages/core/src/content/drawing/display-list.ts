@@ -2,7 +2,7 @@ import { type Matrix, multiply, scaling } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import type { Box } from '../../geometry/measure';
 import { type Pen, penUnder } from '../../geometry/pen';
-import { type CellOf, type PlacedPaint, isGradient, isPattern, isPlain, placedPaint } from '../../master/paint';
+import { type CellOf, type PlacedPaint, isGradient, isPattern, isPicture, isPlain, placedPaint } from '../../master/paint';
 import { type FontName, MITER_LIMIT, type Style } from '../../master/schema-parts';
 
 /** How a line is drawn besides its colour and width. */
@@ -43,6 +43,7 @@ const asIs: Said = (value) => value;
 
 export function paintKey(paint: PlacedPaint | null, said: Said = asIs): string {
   if (isPattern(paint)) return `pattern ${paint.cell} ${said(paint.width)} ${said(paint.height)} ${paint.at.map(said).join(' ')}`;
+  if (isPicture(paint)) return `picture ${paint.picture} ${paint.at.map(said).join(' ')}`;
   if (!isGradient(paint)) return `${paint}`;
   const { kind, at, focus, spread, stops } = paint;
   const turns = stops.map(({ offset, colour, opacity }) => `${said(offset)} ${colour} ${said(opacity ?? 1)}`);

@@ -1,4 +1,5 @@
 import { hasher } from '../../bytes/hasher';
+import type { DrawnPicture } from '../../pictures/engine';
 import { SourceList } from '../source-list';
 import { Growing } from '../../bytes/growing';
 import type { Outline } from '../../geometry/outline';
@@ -38,6 +39,8 @@ export interface Drawing {
   readonly spans: readonly Span[];
   /** Drawings that patterns repeat and masks are made of, each by a word for what it says. */
   readonly cells: Readonly<Record<string, Drawing>>;
+  /** Pictures that are shown, each by a word for its pixels. */
+  readonly pictures: Readonly<Record<string, DrawnPicture>>;
 }
 
 /** The master's object that an entry comes from, or null. */
@@ -105,6 +108,7 @@ export class DrawingBuilder {
   private readonly open: { readonly look: SpanLook; readonly first: number }[] = [];
   private readonly spans: Span[] = [];
   private readonly cells: Record<string, Drawing> = {};
+  private readonly pictures: Record<string, DrawnPicture> = {};
 
   constructor() {
     this.firstOutline.push(0);
@@ -172,6 +176,12 @@ export class DrawingBuilder {
     return name;
   }
 
+  /** Takes in a picture that is shown. @returns the word for it */
+  picture(picture: DrawnPicture): string {
+    this.pictures[picture.word] = picture;
+    return picture.word;
+  }
+
   private entry(layer: number, look: number, text: number, source: string | undefined): void {
     this.layerOf.push(layer);
     this.lookOf.push(look);
@@ -212,6 +222,7 @@ export class DrawingBuilder {
       paths: this.paths.taken(),
       spans: spansInOrder(this.spans),
       cells: this.cells,
+      pictures: this.pictures,
     };
   }
 }

@@ -16,6 +16,8 @@ export interface DrawingHows {
   /** Where they are not kept, one colour stands for the whole gradient. */
   gradients: object;
   patterns: object;
+  /** Other formats of picture are restated as PNG. */
+  pictures: object;
   /** `unstroked`: a shape without a line of its own is drawn in its layer's colour. */
   'line colours': { readonly palette: readonly string[] | null; readonly unstroked?: 'layer colour' };
   'line widths': { readonly widths: readonly number[] };
@@ -50,7 +52,7 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
   outlines: {
     words: 'Outlines',
     found: ['missing', 'added', 'moved', 'resized', 'reshaped', 'unit changed'],
-    item: (item) => (itemKind(item).outlines ? shapeOf(item) : undefined),
+    item: (item) => (itemKind(item).outlines && !itemKind(item).paint ? shapeOf(item) : undefined),
     always: true,
   },
   arcs: { words: 'Arcs', found: ['reshaped'] },
@@ -86,6 +88,12 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
     },
     symbols: (item) =>
       'style' in item ? [item.style.fill, item.style.stroke].flatMap((paint) => (isPattern(paint) ? [paint.symbol] : [])) : [],
+  },
+  pictures: {
+    words: 'Pictures',
+    optional: true,
+    found: ['picture changed', 'cropped otherwise', 'moved', 'resized', 'reshaped', 'turned', 'missing', 'added'],
+    item: (item) => (itemKind(item).paint ? shapeOf(item) : undefined),
   },
   'line colours': {
     words: 'Line colours',

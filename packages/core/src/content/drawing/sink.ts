@@ -1,12 +1,15 @@
-import { type Matrix, identity, multiply, translation } from '../../geometry/matrix';
+import { fromPoints } from '../../geometry/outline';
+import { type Matrix, apply, identity, multiply, translation } from '../../geometry/matrix';
 import { emptyBox } from '../../geometry/measure';
 import type { Point } from '../../geometry/point';
 import type { Blend, ClipShape, MaskKind } from '../../master/effects';
 import { itemKind } from '../../master/kinds';
 import { Budget } from '../../master/limits';
 import { placeLine } from '../../master/resolve';
+import type { Crop } from '../../master/corrections';
+import type { DrawnPicture } from '../../pictures/engine';
 import type { FontName, Layer, Style, TextItem } from '../../master/schema';
-import { placedStyle } from './display-list';
+import { placedStyle, plainStyle } from './display-list';
 import { type Drawing, DrawingBuilder } from './drawing';
 import { scaled } from './scaled';
 import { placedClip } from './spans';
@@ -77,6 +80,12 @@ export interface DrawingSink {
    */
   path(paths: Paths, at: Matrix | null, layer: number, style: Style, shape: string, name: string | undefined): void;
   text(words: StatedText, layer: number, style: Style, name: string | undefined): void;
+  /**
+   * A picture.
+   * @param at from the square of 1 that is all of it to the axes around
+   * @param crop the part that is seen
+   */
+  picture(picture: DrawnPicture, at: Matrix, crop: Crop, layer: number, opacity: number, name: string | undefined): void;
 }
 
 interface Page {
@@ -208,6 +217,26 @@ export class PackingSink implements DrawingSink {
     const look = this.look(style, matrix);
     for (const { text, at, size, font, align } of itemKind(TEXT).lines!({ ...TEXT, ...words }))
       this.builder.words({ text, ...placeLine(matrix, at, size), font, align }, own, look);
+  }
+
+  picture(picture: DrawnPicture, at: Matrix, { left, bottom, right, top }: Crop, layer: number, opacity: number): void {
+    const own = this.taken(layer);
+    if (own === null) return;
+    const whole = multiply(this.matrix, at);
+    const corners: Point[] = [
+      [left, bottom],
+      [right, bottom],
+      [right, top],
+      [left, top],
+    ];
+    this.builder.paths.add(
+      fromPoints(
+        corners.map((corner) => apply(whole, corner)),
+        true,
+      ),
+    );
+    const fill = { kind: 'picture', picture: this.builder.picture(picture), at: whole } as const;
+    this.builder.path(own, this.builder.look({ ...plainStyle, fill, opacity }));
   }
 
   /** The boards that were told of. */

@@ -1,5 +1,6 @@
 import type { CarryLines } from '../../copies/report';
 import { near } from '../../geometry/point';
+import { isPicture } from '../../master/paint';
 import type { ResolvedBoard } from '../../master/resolve';
 import { adaptOutline } from '../boards/curves';
 import { outlineText, takenEntries } from '../boards/source';
@@ -34,8 +35,13 @@ export function adaptToolPath(resolved: ResolvedBoard, carries: ToolPathCarries,
   const used = new Set(taken.map(({ layer }) => layer.id));
   for (const { id, name, process } of resolved.layers)
     if (used.has(id) && toolOf(carries, process)!.name !== name) becomesTool(id);
+  const pictures = out('pictures');
   for (const { entry, layer } of taken) {
     const { style, source, kind } = entry;
+    if (isPicture(style.fill)) {
+      pictures(source);
+      continue;
+    }
     if (style.fill) (kind === 'text' ? wording : fills)(source);
     if (style.stroke) {
       colours(source);

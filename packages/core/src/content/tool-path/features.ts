@@ -16,6 +16,7 @@ export interface ToolPathHows {
   speed: { readonly of: (tool: Tool) => number };
   order: object;
   fills: object;
+  pictures: object;
   'line colours': object;
   'line widths': object;
   dashes: object;
@@ -36,6 +37,7 @@ export const toolPathFeatures: { readonly [F in keyof ToolPathHows]: BoardFeatur
   speed: { words: 'Speed', found: ['speed changed'] },
   order: { words: 'Order of work', found: ['re-ordered'], ordered: true },
   fills: { ...fills, found: [] },
+  pictures: { words: drawingFeatures.pictures.words, found: [] },
   'line colours': { words: drawingFeatures['line colours'].words, found: [] },
   'line widths': { words: drawingFeatures['line widths'].words, found: [] },
   dashes: { words: drawingFeatures.dashes.words, found: [] },

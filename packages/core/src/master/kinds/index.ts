@@ -1,6 +1,7 @@
 import { ellipse } from './ellipse';
 import { group } from './group';
 import { path } from './path';
+import { picture } from './picture';
 import { polyline } from './polyline';
 import { rectangle } from './rectangle';
 import { addItemKind } from './table';
@@ -12,6 +13,7 @@ addItemKind(rectangle);
 addItemKind(ellipse);
 addItemKind(polyline);
 addItemKind(text);
+addItemKind(picture);
 addItemKind(use);
 addItemKind(group);
 

@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import type { Outline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
+import type { PlacedPicture } from '../paint';
 import { CAPS, type FontName, JOINS } from '../schema-parts';
 
 /** A property that a person may set: where it is, what it is called, and how it is edited. */
@@ -47,6 +48,10 @@ export interface ItemKind<N = never> {
   readonly lists: readonly 'items'[];
   /** The outlines of a shape in its own axes, mm. */
   readonly outlines?: (item: N) => readonly Outline[];
+  /** The picture that its outlines are filled with, in its own axes. */
+  readonly paint?: (item: N) => PlacedPicture;
+  /** The kept file that it shows, by its SHA-256. */
+  readonly resource?: (item: N) => string;
   /** The lines of a text, those without a letter left out. */
   readonly lines?: (item: N) => readonly TextLine[];
   readonly opens?: (item: N) => Opened<never>;

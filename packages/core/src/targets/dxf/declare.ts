@@ -57,6 +57,7 @@ export const dxfDeclaration: Declaration = {
         },
         fills: 'left out',
         gradients: { outcome: 'approximated', words: 'become one colour' },
+        pictures: 'left out',
         patterns: 'left out',
         'line colours': {
           outcome: 'approximated',

@@ -68,6 +68,7 @@ export const hpglDeclaration: Declaration = {
         'line colours': 'left out',
         'line widths': 'left out',
         dashes: 'left out',
+        pictures: 'left out',
         opacity: 'left out',
         background: 'left out',
       },

@@ -3,19 +3,44 @@ import type { Drawing } from '../../content/drawing/drawing';
 import { PackingSink } from '../../content/drawing/sink';
 import { Failure } from '../../failure/failure';
 import { Budget } from '../../master/limits';
-import type { Codec, CopyFile, NotUnderstood } from '../codec';
+import type { Codec, CopyFile, NotUnderstood, ReadCopy } from '../codec';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
-import { tellSvg } from './document';
+import type { MaybePromise, Means } from '../../content/kind';
+import { openSvg, tellSvg } from './document';
+import { type StandingPicture, openPictures } from './images';
 import { type Sheet, writeSvg } from './write';
 
 const leaf = (drawing: Drawing, label: string) => ({ kind: 'drawing' as const, key: '', label, body: drawing });
 
-function readFile(bytes: Uint8Array) {
-  const budget = new Budget();
-  const sink = new PackingSink();
-  const { mark, notUnderstood, title } = tellSvg(bytes, sink, budget);
-  return { leaves: sink.drawings().map(({ drawing, label }) => leaf(drawing, label)), mark, notUnderstood, title };
+type ReadFile = ReadCopy & { readonly title: string };
+
+function readFile({ bytes, part }: CopyFile, { pictures }: Partial<Means>): MaybePromise<ReadFile> {
+  const guarded = <T>(read: () => T): T => {
+    try {
+      return read();
+    } catch (error) {
+      if (part && error instanceof Failure) throw new Failure(error.code, `Part ${part}: ${error.message}`, error.where);
+      throw error;
+    }
+  };
+  const opened = guarded(() => openSvg(bytes));
+  const tell = (standing: ReadonlyMap<string, StandingPicture>): ReadFile => {
+    const sink = new PackingSink();
+    const { mark, notUnderstood, title } = guarded(() => tellSvg(opened, sink, new Budget(), standing));
+    return { leaves: sink.drawings().map(({ drawing, label }) => leaf(drawing, label)), mark, notUnderstood, title };
+  };
+  const standing = openPictures(opened.root, pictures);
+  return standing instanceof Promise ? standing.then(tell) : tell(standing);
+}
+
+function together(read: readonly ReadFile[]): ReadCopy {
+  return {
+    // In a file of its own a sheet is called what the file is; that of a copy of one board has no title.
+    leaves: read.flatMap(({ leaves, title }) => leaves.map((one) => ({ ...one, label: one.label || title }))),
+    mark: read[0]!.mark,
+    notUnderstood: joined(read.map(({ notUnderstood }) => notUnderstood)),
+  };
 }
 
 /** One list of what was not understood in several files. */
@@ -34,22 +59,9 @@ export const svgCodec = {
     return sheets.map((sheet, i): CopyFile => ({ part: i ? String(i + 1) : '', bytes: writeSvg([sheet], digits, mark) }));
   },
   seal: sealText,
-  read: (files) => {
-    const read = files.map(({ bytes, part }) => {
-      try {
-        return readFile(bytes);
-      } catch (error) {
-        if (part && error instanceof Failure) throw new Failure(error.code, `Part ${part}: ${error.message}`, error.where);
-        throw error;
-      }
-    });
-    const [first] = read as [ReturnType<typeof readFile>];
-    return {
-      // In a file of its own a sheet is called what the file is; that of a copy of one board has no title.
-      leaves: read.flatMap(({ leaves, title }) => leaves.map((one) => ({ ...one, label: one.label || title }))),
-      mark: first.mark,
-      notUnderstood: joined(read.map(({ notUnderstood }) => notUnderstood)),
-    };
+  read: (files, _hints, means: Partial<Means> = {}) => {
+    const read = files.map((file) => readFile(file, means));
+    return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
   },
   bringIn: bringInSvg,
 } satisfies Codec;

@@ -8,6 +8,7 @@ import { type Effects, effectsIn } from './effects';
 import { Looks } from './looks';
 import { type Properties, StyleSheet } from './style';
 import { parseTransform } from './transform';
+import type { StandingPicture } from './images';
 import type { Viewport } from './viewport';
 import { type XmlElement, textOf } from './xml';
 
@@ -47,6 +48,8 @@ export class Reading {
     /** How any element is read: the table of elements, handed in so that its parts can call each other. */
     readonly read: (element: XmlElement, around: Around, reading: Reading) => void,
     root: XmlElement,
+    /** Pictures that stand in it, by what refers to them. */
+    readonly pictures: ReadonlyMap<string, StandingPicture>,
   ) {
     this.collect(root);
     for (const selector of this.sheet.unknown) this.tally.add(selector);

@@ -32,6 +32,7 @@ export const svgDeclaration: Declaration = {
       fills: 'kept',
       gradients: 'kept',
       patterns: 'kept',
+      pictures: { outcome: 'restated', words: 'what is neither PNG nor JPEG, or is corrected, becomes PNG' },
       'line colours': 'kept',
       'line widths': 'kept',
       dashes: 'kept',

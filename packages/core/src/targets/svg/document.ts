@@ -8,6 +8,7 @@ import { Reading, childrenOf, titleOf } from './context';
 import { inside, isSilent, readElement } from './elements';
 import { effectsOf, hasEffects } from './grouping';
 import { type Properties, parseColour, shareOf } from './style';
+import type { StandingPicture } from './images';
 import { type Viewport, viewportOf } from './viewport';
 import { type XmlElement, parseXml, textOf } from './xml';
 
@@ -20,17 +21,32 @@ export interface SvgDocument {
   readonly text: string;
 }
 
+/** A file as text and as a tree. */
+export interface OpenedSvg {
+  readonly text: string;
+  readonly root: XmlElement;
+}
+
+/** @throws Failure of `decodeText` and `parseXml` */
+export function openSvg(bytes: Uint8Array): OpenedSvg {
+  const text = decodeText(bytes);
+  return { text, root: parseXml(text) };
+}
+
 /**
  * Tells a sink what an SVG document says, in board millimetres: groups become layers or groups. A document that holds nothing
  * but named viewports is several sheets.
  * @throws Failure that names the line; nothing is left out without being counted in `notUnderstood`
  */
-export function tellSvg(bytes: Uint8Array, sink: DrawingSink, budget: Budget): SvgDocument {
-  const text = decodeText(bytes);
-  const root = parseXml(text);
+export function tellSvg(
+  { text, root }: OpenedSvg,
+  sink: DrawingSink,
+  budget: Budget,
+  pictures: ReadonlyMap<string, StandingPicture> = new Map(),
+): SvgDocument {
   if (root.name !== 'svg')
     throw new Failure('not-svg', `This is not an SVG drawing: its first element is <${root.name}>.`, { line: root.line });
-  const reading = new Reading(sink, budget, readElement, root);
+  const reading = new Reading(sink, budget, readElement, root, pictures);
   const sheets = sheetsOf(root);
   const viewport = viewportOf(root);
   const { width, height, viewBox } = root.attributes;

@@ -5,6 +5,7 @@ import { type Matrix, apply, multiply, scaling, translation } from '../../geomet
 import { type Around, type Reading, axesOf, childrenOf, titleOf } from './context';
 import { EFFECTS, TEXT_EFFECTS } from './effects';
 import { effectsOf } from './grouping';
+import { readImage, windowOf } from './images';
 import { parseLength } from './lengths';
 import { tellMarkers } from './markers';
 import { SHAPES } from './shapes';
@@ -54,6 +55,8 @@ const group: Handler = (element, around, reading) => {
   if (reading.isHidden(properties, true)) return;
   const effects = effectsOf(element, properties, around, reading) ?? NO_EFFECTS;
   const opacity = shareOf(properties['opacity']);
+  const cropped = element.name === 'svg' ? onlyImage(element) : undefined;
+  if (cropped && effects === NO_EFFECTS && opacity === 1) return croppedImage(cropped, element, properties, around, reading);
   reading.sink.group(around.layer, titleOf(element), { ...effects, opacity }, () =>
     inside(element, { ...around, layer: AROUND }, reading),
   );
@@ -142,6 +145,25 @@ const shape: Handler = (element, around, reading) => {
   });
 };
 
+const image: Handler = (element, around, reading) => {
+  const properties = visible(element, around, reading);
+  if (properties) withEffects(element, properties, around, reading, (held) => readImage(element, properties, held, reading));
+};
+
+/** The picture that a viewport holds, where it holds nothing else: then it is there to cut it off. */
+function onlyImage(element: XmlElement): XmlElement | undefined {
+  const drawn = childrenOf(element).filter((child) => !isSilent(child) && !child.name.includes(':'));
+  return drawn.length === 1 && drawn[0]!.name === 'image' && !drawn[0]!.attributes['transform'] ? drawn[0] : undefined;
+}
+
+function croppedImage(child: XmlElement, element: XmlElement, around: Properties, outer: Around, reading: Reading): void {
+  const viewport = nestedViewport(element, reading);
+  const held = { ...outer, properties: around, matrix: multiply(axesOf(element, outer), viewport) };
+  const properties = visible(child, held, reading);
+  const window = windowOf(element, viewport, reading);
+  if (properties) withEffects(child, properties, held, reading, (inner) => readImage(child, properties, inner, reading, window));
+}
+
 const text: Handler = (element, around, reading) => {
   const properties = visible(element, around, reading);
   if (properties) withEffects(element, properties, around, reading, (held) => words(element, properties, held, reading));
@@ -184,6 +206,7 @@ export const ELEMENTS: Readonly<Record<string, Handler>> = {
   svg: group,
   use,
   text,
+  image,
   ...Object.fromEntries(Object.keys(SHAPES).map((name) => [name, shape])),
   ...Object.fromEntries(
     [

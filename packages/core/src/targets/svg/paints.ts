@@ -3,7 +3,14 @@ import { shortNumber } from '../../bytes/numbers';
 import { endsOfLinear } from '../../content/drawing/gradient';
 import type { DisplayStyle, LineForm } from '../../content/drawing/display-list';
 import { type Matrix, multiply } from '../../geometry/matrix';
-import { type PlacedGradient, type PlacedPaint, type PlacedPattern, isGradient, isPattern } from '../../master/paint';
+import {
+  type PlacedGradient,
+  type PlacedPaint,
+  type PlacedPattern,
+  type PlacedPicture,
+  isGradient,
+  isPattern,
+} from '../../master/paint';
 import { MITER_LIMIT } from '../../master/schema-parts';
 
 /** Decimals of what has no unit: shares and the parts of maps. */
@@ -40,7 +47,7 @@ export class Definitions {
    * @param toUser from the board to the axes of the element
    * @param cell writes the cell of a pattern
    */
-  paint(paint: PlacedPaint | null, toUser: Matrix, cell: (pattern: PlacedPattern) => string): string {
+  paint(paint: Exclude<PlacedPaint, PlacedPicture> | null, toUser: Matrix, cell: (pattern: PlacedPattern) => string): string {
     if (isPattern(paint)) return this.add(definePattern(paint, toUser, cell(paint)));
     if (isGradient(paint)) return this.add(define({ ...paint, at: multiply(toUser, paint.at) }));
     return paint ?? 'none';

@@ -1,6 +1,5 @@
 import type { XmlElement } from './xml';
 
-const LESS = 60;
 const GREATER = 62;
 const SLASH = 47;
 const EQUALS = 61;
@@ -8,7 +7,6 @@ const QUOTE = 34;
 const NEWLINE = 10;
 
 /** What sends a document to the full parser: characters that XML forbids or rewrites, and those outside the first plane. */
-// eslint-disable-next-line no-control-regex
 const UNUSUAL = /[\u0000-\u0008\u000b-\u001f\ud800-\udfff\ufffe\uffff]/;
 const ENTITIES: Readonly<Record<string, string>> = { lt: '<', gt: '>', amp: '&', quot: '"', apos: "'" };
 
@@ -73,7 +71,10 @@ export function parsePlainXml(
 
   if (text.startsWith('<?xml ')) {
     const end = text.indexOf('?>');
-    if (end < 0 || !/^<\?xml version="1\.0"(?: encoding="[uU][tT][fF]-8")?(?: standalone="(?:yes|no)")?\s*$/.test(text.slice(0, end)))
+    if (
+      end < 0 ||
+      !/^<\?xml version="1\.0"(?: encoding="[uU][tT][fF]-8")?(?: standalone="(?:yes|no)")?\s*$/.test(text.slice(0, end))
+    )
       return null;
     countLines(0, end);
     at = end + 2;

@@ -6,9 +6,10 @@ import { faceOf } from '../../fonts/faces';
 import { asCircle, pointOnArc, sweepOf } from '../../geometry/arcs';
 import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import { type Pen, inversePen } from '../../geometry/pen';
-import { isPlain } from '../../master/paint';
+import { isPicture, isPlain } from '../../master/paint';
+import { imageText } from './image-text';
 import type { Span } from '../../content/drawing/spans';
-import { distance } from '../../geometry/point';
+import { type Point, distance } from '../../geometry/point';
 import { Definitions, styleText } from './paints';
 
 const escape = (text: string): string =>
@@ -28,6 +29,9 @@ export interface Sheet {
 const GAP = 10;
 const UNSAID = { width: 100, height: 100 };
 const OPEN = '<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" version="1.1"';
+const LINKS = ' xmlns:xlink="http://www.w3.org/1999/xlink"';
+const showsPictures = ({ pictures, cells }: Drawing): boolean =>
+  Object.keys(pictures).length > 0 || Object.values(cells).some(showsPictures);
 
 /**
  * SVG 1.1 bytes: user units are millimetres, y turned over, one group per layer run with its name as title. Several sheets are
@@ -41,7 +45,8 @@ export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string)
   const many = sheets.length > 1;
   const width = Math.max(...sizes.map((size) => size.width));
   const height = sizes.reduce((sum, size) => sum + size.height, (sizes.length - 1) * GAP);
-  out.text(`${OPEN} width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}">\n`);
+  const open = sheets.some(({ drawing }) => showsPictures(drawing)) ? OPEN + LINKS : OPEN;
+  out.text(`${open} width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}">\n`);
   if (!many && sheets[0]!.label) out.text(`<title>${escape(sheets[0]!.label)}</title>\n`);
   out.text(metadata);
   let top = 0;
@@ -113,8 +118,10 @@ class SheetWriter {
       onLayer(drawing.layer[i]!);
       const words = drawing.texts[drawing.text[i]!];
       const [first, end] = [drawing.firstOutline[i]!, drawing.firstOutline[i + 1]!];
-      const pen = drawing.looks[drawing.look[i]!]!.line?.pen;
-      if (words) this.text(words, i);
+      const { fill, line, opacity } = drawing.looks[drawing.look[i]!]!;
+      const pen = line?.pen;
+      if (isPicture(fill)) out.text(imageText(fill, cornersOf(drawing.paths, first), opacity, drawing, this.down, this.digits));
+      else if (words) this.text(words, i);
       else if (pen) this.underPen(pen, first, end, i);
       else this.path(drawing.paths, first, end, this.style(i), this.isDashed(i));
       for (; open.at(-1)?.end === i + 1; open.pop()) {
@@ -173,7 +180,7 @@ class SheetWriter {
     const look = this.drawing.look[entry]!;
     const make = (to: Matrix) =>
       styleText(this.drawing.looks[look]!, this.digits, (paint) =>
-        this.definitions.paint(paint, to, ({ cell, height }) => this.inside(cell, height)),
+        isPicture(paint) ? 'none' : this.definitions.paint(paint, to, ({ cell, height }) => this.inside(cell, height)),
       );
     return toUser ? make(toUser) : (this.styles[look] ??= make(this.down));
   }
@@ -297,5 +304,11 @@ class SheetWriter {
     return !isPlain(fill) || !isPlain(stroke);
   }
 }
+
+/** The corners of an outline of straight lines. */
+const cornersOf = (paths: Paths, o: number): Point[] => {
+  const { start, segments } = outlineAt(paths, o);
+  return [start, ...segments.map(({ to }) => to)];
+};
 
 const matrixText = (matrix: Matrix): string => `matrix(${matrix.map((value) => shortNumber(value, 6)).join(' ')})`;

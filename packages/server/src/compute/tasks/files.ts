@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Identified } from '@inkwell-twin/api';
 import { demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile } from '../../identify/identify';
-import { type BroughtIn, bringInFile } from '../../masters/keep';
+import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
 import { loadDemoMaster } from '../../setup/load-demo';
 import { type ChangedOnShelf, changedOnShelf } from '../../shelf/changed';
 import type { Engine } from '../engine';
@@ -18,6 +18,15 @@ export const identify = (engine: Engine, { path, name }: Uploaded): Promise<Iden
 
 export const bringIn = (engine: Engine, { path, name }: Uploaded): Promise<BroughtIn> =>
   bringInFile(engine, readFileSync(path), name);
+
+export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { master: string }): Promise<KeptPicture> =>
+  keepPicture(engine, master, readFileSync(path), name);
+
+/** A kept picture made small, as a PNG. */
+export async function glance({ means }: Engine, { sha, most }: { sha: string; most: number }): Promise<Uint8Array> {
+  const pictures = means.pictures!;
+  return pictures.png(await pictures.glance(await means.resource!(sha), most));
+}
 
 /** The demo, into a Desk that has never had one and has nothing else; one that was cut short is loaded again. */
 export async function loadDemo(engine: Engine, _input: object): Promise<void> {

@@ -10,6 +10,7 @@ import {
   sweepOf,
 } from '@inkwell-twin/core/web';
 import { boxOfWords, isOnPath, paintPath, paintWords } from '../../master/stage/paint';
+import { takePictures } from '../../master/stage/pictures';
 import type { Scene } from '../../master/stage/scene';
 import { CLOSE } from '../../master/stage/view';
 import { type Shown, sceneOf } from '../shown';
@@ -41,6 +42,7 @@ function addOutline(path: Path2D, { firstVerb, firstCoord, closed, verbs, coords
 
 /** A drawing, its paths made when they are first looked at. */
 export function showDrawing(drawing: Drawing): Shown {
+  takePictures(drawing.pictures);
   const paths: Path2D[] = [];
   const boxes: Box[] = [];
   const look = (entry: number) => drawing.looks[drawing.look[entry]!]!;

@@ -2,7 +2,20 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { Button } from 'primeng/button';
 import { Tab, TabList, TabPanel, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
-import { type Box, type Command, type Item, type Master, allItems, moveItems, removeItems } from '@inkwell-twin/core/web';
+import {
+  type Box,
+  type Command,
+  type Correction,
+  type Item,
+  type Master,
+  type PictureItem,
+  allItems,
+  itemKind,
+  applyPatches,
+  moveItems,
+  removeItems,
+  setAttributes,
+} from '@inkwell-twin/core/web';
 import { DraftSession } from '../../services/draft-session';
 import { Impact } from '../../services/impact.service';
 import { VerdictMark } from '../../shared/verdict-mark';
@@ -10,21 +23,30 @@ import { counted, timeInWords } from '../../shared/words';
 import { Stage } from '../stage/stage';
 import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
+import { PicturesIn } from './pictures-in';
+import { PictureString } from './picture-string';
 import { Slip } from './slip';
 import { carriedBy } from './carried-by';
 
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
   selector: 'twin-keep-lane',
-  imports: [Button, Contents, Slip, Stage, Tab, TabList, TabPanel, Tabs, VerdictMark],
+  imports: [Button, Contents, PictureString, Slip, Stage, Tab, TabList, TabPanel, Tabs, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',
-  host: { '(keydown)': 'key($event)' },
+  providers: [PicturesIn],
+  host: {
+    '(keydown)': 'key($event)',
+    '(dragover)': 'over($event)',
+    '(drop)': 'dropped($event)',
+    '(document:paste)': 'pasted($event)',
+  },
 })
 export class KeepLane {
   protected readonly session = inject(DraftSession);
   private readonly impact = inject(Impact);
+  private readonly picturesIn = inject(PicturesIn);
   readonly copies = input.required<readonly CopyView[]>();
   /** What a derivation takes, while one is prepared. */
   readonly lit = input<ReadonlySet<string> | null>(null);
@@ -71,6 +93,50 @@ export class KeepLane {
     const board = this.board();
     return board ? `${Number(board.width.toFixed(1))} × ${Number(board.height.toFixed(1))} mm` : '';
   });
+
+  /** The selected pictures: their corrections stand on a string. */
+  protected readonly pictures = computed(() => {
+    const items = this.items();
+    return items.every((item) => itemKind(item).paint !== undefined) ? (items as PictureItem[]) : [];
+  });
+  /** Corrections that are only being tried. */
+  protected readonly trial = signal<readonly Correction[] | null>(null);
+  /** The document with what is being tried; null where nothing is. */
+  protected readonly staged = computed(() => {
+    const [master, trial] = [this.shown(), this.trial()];
+    const ids = this.pictures().map(({ id }) => id);
+    return master && trial && ids.length
+      ? applyPatches(master, setAttributes(ids, 'corrections', [...trial], '').patches).master
+      : null;
+  });
+  protected readonly stagedBoard = computed(() => this.staged()?.boards.find(({ id }) => id === this.board()?.id));
+  /** What there is to say of pictures that came in. */
+  protected readonly said = signal('');
+
+  protected over(event: DragEvent): void {
+    if (event.dataTransfer?.types.includes('Files')) event.preventDefault();
+  }
+  protected dropped(event: DragEvent): void {
+    event.preventDefault();
+    void this.bring([...(event.dataTransfer?.files ?? [])]);
+  }
+  protected pasted({ clipboardData }: ClipboardEvent): void {
+    void this.bring([...(clipboardData?.files ?? [])]);
+  }
+  protected added(event: Event): void {
+    const input = event.target as HTMLInputElement;
+    void this.bring([...(input.files ?? [])]).then(() => (input.value = ''));
+  }
+
+  /** Keeps pictures with the master and puts them on the board that one looks at. */
+  private async bring(files: readonly File[]): Promise<void> {
+    const [master, board] = [this.session.document(), this.board()];
+    if (!files.length || !master || !board || this.fixed()) return;
+    const { command, ids, words } = await this.picturesIn.bring(this.session.id(), files, board);
+    if (command) this.run(command(this.session.document()!));
+    if (ids.length) this.selection.set(ids);
+    this.said.set(words);
+  }
 
   protected show(id: string): void {
     this.boardId.set(id);

@@ -5,6 +5,7 @@ import {
   PLAIN_LINE,
   type PlacedGradient,
   type PlacedPaint,
+  type PlacedPicture,
   type PlacedPattern,
   apply,
   endsOfLinear,
@@ -12,11 +13,13 @@ import {
   inversePen,
   isGradient,
   isPattern,
+  isPicture,
   isPlain,
   isSimilarity,
   multiply,
   penMatrix,
 } from '@inkwell-twin/core/web';
+import { shownPicture } from './pictures';
 import { type Scene, paintScene } from './scene';
 
 type Context = CanvasRenderingContext2D;
@@ -99,7 +102,13 @@ function tiled(context: Context, { cell, width, height }: PlacedPattern, at: Mat
 }
 
 /** Any paint as ink. @param toUser from the board to the axes that are painted in */
-function inkFor(context: Context, paint: PlacedPaint, toUser: Matrix | null, box: () => Box, cells: Cells): Ink {
+function inkFor(
+  context: Context,
+  paint: Exclude<PlacedPaint, PlacedPicture>,
+  toUser: Matrix | null,
+  box: () => Box,
+  cells: Cells,
+): Ink {
   if (isPlain(paint)) return paint;
   const at = toUser ? multiply(toUser, paint.at) : paint.at;
   return isPattern(paint) ? tiled(context, paint, at, cells) : inkOf(context, paint, at, box());
@@ -125,6 +134,26 @@ function through(context: Context, axes: Matrix | null, path: Path2D, put: (path
   context.restore();
 }
 
+/** Where a picture is not there yet. */
+const WAITING = '#d9dfe2';
+
+/** Shows a picture inside a path. */
+function fillWithPicture(context: Context, path: Path2D, { picture, at }: PlacedPicture): void {
+  const shown = shownPicture(picture);
+  if (!shown) {
+    context.fillStyle = WAITING;
+    return context.fill(path);
+  }
+  const { width, height } = shown;
+  context.save();
+  context.clip(path);
+  // Rows run down, the board's axes up.
+  context.transform(...multiply(at, [1 / width, 0, 0, -1 / height, 0, 1]));
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(shown, 0, 0);
+  context.restore();
+}
+
 /** Fills a path on the board with a paint. */
 export function fillPath(
   context: Context,
@@ -134,6 +163,7 @@ export function fillPath(
   box: () => Box,
   cells: Cells,
 ): void {
+  if (isPicture(paint)) return fillWithPicture(context, path, paint);
   const slanted = isGradient(paint) && paint.kind === 'radial' && !isSimilarity(paint.at, 1e-4) ? paint.at : null;
   through(context, slanted, path, (own) => {
     context.fillStyle = inkFor(context, paint, slanted && (invert(slanted) ?? null), box, cells);
@@ -151,7 +181,7 @@ export function strokePath(
   cells: Cells,
 ): void {
   const { stroke: paint, strokeWidth, line = PLAIN_LINE } = style;
-  if (!paint) return;
+  if (!paint || isPicture(paint)) return;
   const { dash, dashOffset, cap, join, miterLimit, pen } = line;
   context.lineWidth = Math.max(strokeWidth, least);
   context.lineCap = cap;
@@ -171,6 +201,8 @@ export function strokePath(
 
 /** A paint as ink for letters, which are painted in axes of their own. @param toBoard from those to the board */
 export function inkForWords(context: Context, paint: PlacedPaint, toBoard: Matrix, box: () => Box, cells: Cells): Ink {
+  // Letters are never made of pictures.
+  if (isPicture(paint)) return WAITING;
   const inverse = isPlain(paint) ? null : invert(toBoard);
   return inkFor(context, paint, inverse ?? null, box, cells);
 }

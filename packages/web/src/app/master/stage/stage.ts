@@ -15,6 +15,7 @@ import {
 import { type Board, type Box, type Master, type ResolvedEntry, resolveBoard } from '@inkwell-twin/core/web';
 import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
 import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet } from './paint';
+import { noteWidths, picturesCome } from './pictures';
 import { cellsOf, spansOf } from './resolved-scene';
 import { paintScene } from './scene';
 import { Snapshot } from './snapshot';
@@ -112,10 +113,12 @@ export class Stage implements OnDestroy {
       if (this.shownBoard !== id || !untracked(this.view) || !this.chosen) this.whole();
       this.shownBoard = id;
     });
+    effect(() => noteWidths(this.master().resources));
     effect(() => {
       this.resolved();
       this.selection();
       this.lit();
+      picturesCome();
       this.snapshot.drop();
     });
     effect(() => {
@@ -124,6 +127,7 @@ export class Stage implements OnDestroy {
       this.lit();
       this.view();
       this.drag();
+      picturesCome();
       this.surface.request();
     });
   }

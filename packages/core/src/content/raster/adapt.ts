@@ -1,0 +1,194 @@
+import { CarryLines } from '../../copies/report';
+import { Failure } from '../../failure/failure';
+import { isPicture } from '../../master/paint';
+import type { ResolvedBoard } from '../../master/resolve';
+import { correct } from '../../pictures/correct';
+import { type Encoding, losesSomething } from '../../pictures/encoding';
+import type { PictureEngine, Pixels } from '../../pictures/engine';
+import { bytesOfResource } from '../../pictures/made';
+import { fullOf, partsOf } from '../../pictures/tones';
+import { pictureOf } from '../../pictures/word';
+import type { Means } from '../kind';
+import { adaptDrawing } from '../drawing/adapt';
+import type { DrawingCarries } from '../drawing/features';
+import { type RasterCarries, rasterFeatures } from './features';
+import type { Raster } from './raster';
+
+const INCH = 25.4;
+/** Where a board has no picture. */
+const USUAL_PPI = 300;
+/** Pixels of a copy: they are held whole, and with them what they are made of. */
+const MOST = 120_000_000;
+
+/** All that a board shows, drawn as it is; letters as outlines, which need no font. */
+const SEEN: DrawingCarries = {
+  outlines: 'kept',
+  arcs: 'kept',
+  curves: 'kept',
+  text: { outcome: 'restated', words: '', when: 'always' },
+  fills: 'kept',
+  gradients: 'kept',
+  patterns: 'kept',
+  pictures: 'kept',
+  'line colours': 'kept',
+  'line widths': 'kept',
+  dashes: 'kept',
+  'line ends': 'kept',
+  pens: 'kept',
+  opacity: 'kept',
+  blending: 'kept',
+  clips: 'kept',
+  masks: 'kept',
+  'layer names': 'left out',
+  'layer colours': 'left out',
+  'board size': 'kept',
+  'board names': 'left out',
+  background: 'kept',
+  order: 'kept',
+};
+
+interface Shown {
+  readonly resource: string;
+  /** Board millimetres that it is wide. */
+  readonly width: number;
+}
+
+/** The pictures of a board, patterns and masks left aside. */
+const picturesOn = ({ entries }: ResolvedBoard): Shown[] =>
+  entries.flatMap(({ style: { fill } }) =>
+    isPicture(fill) ? [{ resource: pictureOf(fill.picture).resource, width: Math.hypot(fill.at[0], fill.at[1]) }] : [],
+  );
+
+/** Pixels per inch of the sharpest picture of a board. */
+async function densestOf(resolved: ResolvedBoard, means: Means, engine: PictureEngine): Promise<number> {
+  let densest = 0;
+  for (const { resource, width } of picturesOn(resolved)) {
+    const facts = await engine.facts(await bytesOfResource(resource, means));
+    densest = Math.max(densest, facts.width / (width / INCH));
+  }
+  return densest || USUAL_PPI;
+}
+
+/** The word of the picture that is all that a board shows, and fills it; null where there is more to it. */
+function onlyPicture({ entries, spans, board, hidden }: ResolvedBoard): string | null {
+  const [entry] = entries;
+  if (entries.length !== 1 || spans.length || hidden.length || board.background || entry!.style.opacity !== 1) return null;
+  const { fill } = entry!.style;
+  if (!isPicture(fill)) return null;
+  const [a, b, c, d, e, f] = fill.at;
+  const within = 1e-6 * Math.max(board.width, board.height);
+  const fills = [a - board.width, b, c, d - board.height, e, f].every((off) => Math.abs(off) < within);
+  return fills ? fill.picture : null;
+}
+
+/** Lays pixels over a colour. @returns the share of them that let something through */
+function flatten(pixels: Pixels, colour: string): { flat: Pixels; share: number } {
+  const { data } = pixels;
+  const full = fullOf(pixels);
+  const under = partsOf(colour).map((part) => part * full);
+  const out = data.slice();
+  let through = 0;
+  for (let i = 0; i < out.length; i += 4) {
+    const alpha = out[i + 3]! / full;
+    if (alpha === 1) continue;
+    through++;
+    for (let part = 0; part < 3; part++) out[i + part] = Math.round(out[i + part]! * alpha + under[part]! * (1 - alpha));
+    out[i + 3] = full;
+  }
+  return { flat: { ...pixels, data: out }, share: through / (data.length / 4) };
+}
+
+const isThrough = (pixels: Pixels): boolean => {
+  const full = fullOf(pixels);
+  for (let i = 3; i < pixels.data.length; i += 4) if (pixels.data[i] !== full) return true;
+  return false;
+};
+
+/** Fewer or more bits: rounded, or spread over the whole range. */
+function atDepth(pixels: Pixels, depth: 8 | 16): Pixels {
+  const { data } = pixels;
+  if (data instanceof Uint16Array === (depth === 16)) return pixels;
+  const made =
+    depth === 16 ? Uint16Array.from(data, (part) => part * 257) : Uint8Array.from(data, (part) => Math.round(part / 257));
+  return { ...pixels, data: made };
+}
+
+/** A board as pixels. @throws Failure `picture-too-large`, `no-pictures` where nothing is at hand that draws */
+export async function adaptRaster(
+  resolved: ResolvedBoard,
+  carries: RasterCarries,
+  lines: CarryLines,
+  means: Means,
+): Promise<Raster> {
+  const engine = means.pictures;
+  if (!engine) throw new Failure('no-pictures', 'Pixels are made where pictures can be drawn; here they can’t.');
+  const { board, entries, hidden } = resolved;
+  const how = carries.pixels as Extract<RasterCarries['pixels'], object>;
+  const own = how.ppi || (await densestOf(resolved, means, engine));
+  const width = how.width || Math.max(1, Math.round((board.width / INCH) * own));
+  const height = Math.max(1, Math.round((width * board.height) / board.width));
+  if (width * height > MOST || width > 65_000 || height > 65_000)
+    throw new Failure(
+      'picture-too-large',
+      `The copy would have ${width} × ${height} pixels; at most ${MOST / 1e6} million are made. Ask for fewer pixels per inch.`,
+      { node: board.id },
+    );
+  const ppi = Math.round((width / (board.width / INCH)) * 1000) / 1000;
+  const encoding: Encoding = { ...how.encoding, ppi };
+  const said = lines.line('pixels', 'restated', rasterFeatures.pixels.words, `becomes ${width} × ${height} pixels`);
+  for (const { source } of entries) {
+    lines.take(source);
+    said(source);
+  }
+  const isHidden = lines.line('hidden', 'left out', 'Objects on hidden layers', 'hidden in the master');
+  for (const id of hidden) {
+    lines.take(id);
+    isHidden(id);
+  }
+  const drawn = await draw(resolved, { width, height, depth: encoding.depth }, means, engine);
+  let pixels = atDepth(drawn, encoding.depth);
+  let alpha = encoding.alpha;
+  if (typeof carries.transparency === 'object') {
+    const { flat, share } = flatten(pixels, carries.transparency.over);
+    pixels = flat;
+    const percent = Number((100 * share).toPrecision(2));
+    if (share > 0)
+      lines.line(
+        'transparency',
+        'approximated',
+        'Transparency',
+        `becomes ${carries.transparency.over} on ${percent} % of the area`,
+      )(board.id);
+  } else alpha = alpha && isThrough(pixels);
+  if (encoding.depth === 8 && drawn.data instanceof Uint16Array)
+    lines.line('depth', 'approximated', rasterFeatures.depth.words, 'are rounded to 8')(board.id);
+  if (encoding.quality !== null)
+    lines.line(
+      'compression',
+      'approximated',
+      rasterFeatures.compression.words,
+      `is lost a little at quality ${encoding.quality}`,
+    )(board.id);
+  const base = { alpha, depth: encoding.depth, profile: encoding.profile, ppi };
+  if (!losesSomething(encoding)) return { ...pixels, ...base };
+  // What the format makes of these very pixels is what the copy says: nothing more is forgiven.
+  const back = await engine.raster(await engine.encode(pixels, { ...encoding, alpha }, ''));
+  return { width, height, data: back.data, ...base, exact: pixels };
+}
+
+async function draw(
+  resolved: ResolvedBoard,
+  { width, height, depth }: { width: number; height: number; depth: 8 | 16 },
+  means: Means,
+  engine: PictureEngine,
+): Promise<Pixels> {
+  const only = onlyPicture(resolved);
+  if (only !== null) {
+    const { resource, corrections } = pictureOf(only);
+    const bytes = await bytesOfResource(resource, means);
+    const deep = depth === 16 || corrections.length > 0;
+    const pixels = correct(await engine.pixels(bytes, deep ? 16 : 8), corrections);
+    return pixels.width === width && pixels.height === height ? pixels : engine.resize(pixels, width, height);
+  }
+  return engine.paint(await adaptDrawing(resolved, SEEN, new CarryLines(), means), width, height);
+}

@@ -1,0 +1,26 @@
+import type { ResolvedBoard } from '../../master/resolve';
+import { resolveBoards } from '../boards/source';
+import { FOOTPRINTS } from '../footprints';
+import type { ContentKind } from '../kind';
+import { unpackObject } from '../packing';
+import { adaptRaster } from './adapt';
+import { compareRasters } from './compare';
+import { digestRaster } from './digest';
+import { type RasterCarries, rasterFeatures } from './features';
+import { packRaster } from './pack';
+import type { Raster } from './raster';
+
+/** Pixels. */
+export const rasterKind: ContentKind<ResolvedBoard, Raster, RasterCarries> = {
+  id: 'raster',
+  words: 'Pixels',
+  features: rasterFeatures,
+  resolve: resolveBoards,
+  footprint: FOOTPRINTS.get('raster')!,
+  label: () => '',
+  adapt: adaptRaster,
+  digest: digestRaster,
+  compare: compareRasters,
+  pack: packRaster,
+  unpack: unpackObject,
+};

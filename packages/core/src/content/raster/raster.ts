@@ -1,0 +1,19 @@
+import type { Pixels } from '../../pictures/engine';
+
+/** What a copy of pixels says. */
+export interface Raster extends Pixels {
+  /** Whether anything may be see-through. */
+  readonly alpha: boolean;
+  readonly depth: 8 | 16;
+  /** What its colours are stated in; null where nothing is said. */
+  readonly profile: string | null;
+  /** Pixels per inch; null where nothing is said. */
+  readonly ppi: number | null;
+  /** Pixels to write, where reading back what a format loses gives others. */
+  readonly exact?: Pixels;
+}
+
+const INCH = 25.4;
+
+/** Millimetres of a pixel. */
+export const pitchOf = ({ ppi }: Pick<Raster, 'ppi'>): number => INCH / (ppi ?? 96);

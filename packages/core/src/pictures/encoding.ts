@@ -1,0 +1,20 @@
+export const PROFILES = ['sRGB', 'Display P3'] as const;
+export type ProfileName = (typeof PROFILES)[number];
+
+/** How pixels become a file. */
+export interface Encoding {
+  readonly format: 'png' | 'jpeg' | 'tiff' | 'webp';
+  readonly depth: 8 | 16;
+  readonly alpha: boolean;
+  readonly profile: ProfileName;
+  /** 1 to 100 where the format loses something; null where nothing is lost. */
+  readonly quality: number | null;
+  /** How finely colour is kept beside light. */
+  readonly chroma?: '4:4:4' | '4:2:0';
+  readonly progressive?: boolean;
+  readonly compression?: string;
+  readonly ppi: number;
+}
+
+/** Whether what is read back may differ from what was written. */
+export const losesSomething = ({ quality, profile }: Encoding): boolean => quality !== null || profile !== 'sRGB';

@@ -1,0 +1,88 @@
+import { digest } from '../bytes/hasher';
+import type { Drawing } from '../content/drawing/drawing';
+import type { Encoding } from './encoding';
+
+/** A picture as pixels: red, green, blue and opacity of each, row by row from the top, not multiplied; sRGB. */
+export interface Pixels {
+  readonly width: number;
+  readonly height: number;
+  /** 8 or 16 bits of each. */
+  readonly data: Uint8Array | Uint16Array;
+}
+
+/** What a picture's file says of itself. */
+export interface PictureFacts {
+  readonly mediaType: string;
+  /** As it is shown, after the turn that the file asks for. */
+  readonly width: number;
+  readonly height: number;
+  /** Whether the file asks for a turn. */
+  readonly turned: boolean;
+  /** Pixels per inch where it says so. */
+  readonly ppi: number | null;
+  readonly depth: 8 | 16;
+  readonly alpha: boolean;
+  /** "sRGB", or what its colour profile calls itself; null where it has none. */
+  readonly profile: string | null;
+  /** sRGB, or without a profile and in red, green and blue: its numbers are what is seen. */
+  readonly plain: boolean;
+  /** Pictures in it: of several the first is taken. */
+  readonly frames: number;
+}
+
+/** A picture's file as it is read to be compared: its pixels in sRGB, and what it says of itself. */
+export interface ReadPicture extends Pixels {
+  readonly facts: PictureFacts;
+  /** The text of its XMP packet; null where it has none. */
+  readonly xmp: string | null;
+}
+
+/** What reads, makes and draws pictures: libraries of a platform, handed to core. */
+export interface PictureEngine {
+  /** @throws Failure `picture-damaged`, `picture-too-large`, `picture-unknown` */
+  readonly facts: (bytes: Uint8Array) => Promise<PictureFacts>;
+  /** The first picture of a file, turned and in sRGB. @throws as `facts` */
+  readonly pixels: (bytes: Uint8Array, depth: 8 | 16) => Promise<Pixels>;
+  /** The first picture of a file made small, turned and in sRGB; all of the file is read. @param most pixels of the longer side */
+  readonly glance: (bytes: Uint8Array, most: number) => Promise<Pixels>;
+  /** Pixels and what is said of them. @throws as `facts` */
+  readonly raster: (bytes: Uint8Array) => Promise<ReadPicture>;
+  /** Pixels at another size. */
+  readonly resize: (pixels: Pixels, width: number, height: number) => Promise<Pixels>;
+  /** Draws a board, 8 bits of each. */
+  readonly paint: (drawing: Drawing, width: number, height: number) => Promise<Pixels>;
+  /** Pixels as a file. @param xmp an XMP packet to put into it; none where it is empty */
+  readonly encode: (pixels: Pixels, encoding: Encoding, xmp: string) => Promise<Uint8Array>;
+  /** A PNG, without loss. */
+  readonly png: (pixels: Pixels) => Promise<Uint8Array>;
+}
+
+/** A picture as a drawing shows it. */
+export interface DrawnPicture {
+  /** Its size and a digest of its pixels: equal words look equal. */
+  readonly word: string;
+  readonly width: number;
+  readonly height: number;
+  readonly mediaType: string;
+  /** The file that is shown. */
+  readonly bytes: Uint8Array;
+}
+
+/** "1200×800-3f…": what pixels of 8 bits show. The colour of what can't be seen does not matter. */
+export function wordOfPixels({ width, height, data }: Pixels): string {
+  const seen = new Uint8Array(data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength));
+  const words = new Uint32Array(seen.buffer, 0, seen.length >> 2);
+  // Opacity is the last of four bytes, whichever end comes first.
+  for (let i = 3, k = 0; i < seen.length; i += 4, k++) if (seen[i] === 0) words[k] = 0;
+  return `${width}×${height}-${digest(seen).slice(0, 24)}`;
+}
+
+/** A file as a drawing shows it. */
+export async function drawnPicture(engine: PictureEngine, bytes: Uint8Array): Promise<DrawnPicture> {
+  const { mediaType } = await engine.facts(bytes);
+  const pixels = await engine.pixels(bytes, 8);
+  return { word: wordOfPixels(pixels), width: pixels.width, height: pixels.height, mediaType, bytes };
+}
+
+/** "1200×800" of a word. */
+export const sizeInWord = (word: string): string => word.split('-')[0]!;

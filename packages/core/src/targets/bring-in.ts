@@ -1,0 +1,51 @@
+import type { MaybePromise, Means } from '../content/kind';
+import { digest } from '../bytes/hasher';
+import { Failure } from '../failure/failure';
+import type { Master, Resource } from '../master/schema';
+import type { ReadMaster } from './codec';
+import { recognise } from './declarations';
+import { codecOf, codecs } from './registry';
+
+/** A format that files come in from and that no copy is made in. */
+export interface Source {
+  readonly label: string;
+  readonly mediaType: string;
+  readonly recognise: (head: Uint8Array) => boolean;
+  readonly bringIn: (bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'>) => MaybePromise<ReadMaster>;
+}
+const sources = new Map<string, Source>();
+
+/** Adds formats to bring in from. */
+export function addSources(added: readonly Source[]): void {
+  for (const source of added) sources.set(source.label, source);
+}
+
+function sourceOf(bytes: Uint8Array): Pick<Source, 'mediaType' | 'bringIn'> | undefined {
+  const target = recognise(bytes);
+  const bringIn = target && codecOf(target.id).bringIn;
+  if (bringIn) return { mediaType: target.mediaType, bringIn };
+  return [...sources.values()].find((source) => source.recognise(bytes.subarray(0, 4096)));
+}
+
+/** A file as a new document to keep: the original and all pictures with it. */
+export interface Brought extends ReadMaster {
+  /** Its resources are those of `kept`. */
+  readonly master: Master;
+  readonly kept: readonly { readonly resource: Resource; readonly bytes: Uint8Array }[];
+}
+
+/** @throws Failure `not-known` that says what could be brought in, or that of its reader */
+export async function bringInAny(bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'>): Promise<Brought> {
+  const source = sourceOf(bytes);
+  if (!source) {
+    const known = [...codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : [])), ...sources.keys()];
+    throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
+  }
+  const read = await source.bringIn(bytes, name, means);
+  const id = digest(bytes);
+  const pictures = read.master.resources.map((resource) => ({ resource, bytes: read.resources!.get(resource.id)! }));
+  const original: Resource = { id, name: name.slice(0, 300), mediaType: source.mediaType, size: bytes.length, role: 'original' };
+  // A picture that is a master is its own original.
+  const kept = pictures.some(({ resource }) => resource.id === id) ? pictures : [{ resource: original, bytes }, ...pictures];
+  return { ...read, master: { ...read.master, resources: kept.map(({ resource }) => resource) }, kept };
+}

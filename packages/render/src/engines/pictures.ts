@@ -1,0 +1,228 @@
+import {
+  type Drawing,
+  type Encoding,
+  Failure,
+  type PictureEngine,
+  type PictureFacts,
+  type Pixels,
+  type ReadPicture,
+  writeSvg,
+} from '@inkwell-twin/core';
+import sharp, { type Metadata, type Sharp } from 'sharp';
+import { bmpPixels, isBmp } from './bmp';
+import { profileName } from './icc';
+
+/** Pixels of a picture that may come in. */
+export const PIXEL_LIMIT = 450_000_000;
+/** Pixels that are opened at once, unpacked; larger ones are only ever read in strips. */
+const WHOLE_LIMIT = 120_000_000;
+
+const MEDIA_TYPES: Readonly<Record<string, string>> = {
+  png: 'image/png',
+  jpeg: 'image/jpeg',
+  gif: 'image/gif',
+  webp: 'image/webp',
+  tiff: 'image/tiff',
+};
+
+const megapixels = (count: number): string => `${Math.round(count / 1e6)} million`;
+
+/** What a library says is wrong, in one line. */
+const wordsOf = (error: unknown): string =>
+  (error instanceof Error ? error.message : String(error))
+    .split('\n')[0]!
+    .replace(/^vips[a-z]*: /, '')
+    .replace(/^Input buffer (has|contains) /, 'it $1 ')
+    .slice(0, 160);
+
+const damaged = (error: unknown): Failure =>
+  error instanceof Failure
+    ? error
+    : new Failure('picture-damaged', `The picture is damaged: ${wordsOf(error)}. Ask its sender for it again.`);
+
+export const opened = (bytes: Uint8Array): Sharp =>
+  sharp(bytes, { limitInputPixels: PIXEL_LIMIT, failOn: 'truncated', sequentialRead: true });
+
+function assertSize(width: number, height: number, most: number): void {
+  if (!(width > 0 && height > 0))
+    throw new Failure('picture-damaged', `The picture says that it is ${width} × ${height} pixels.`);
+  if (width * height > most)
+    throw new Failure(
+      'picture-too-large',
+      `The picture has ${width} × ${height} pixels; at most ${megapixels(most)} are opened. Make it smaller first.`,
+    );
+}
+
+async function metadataOf(bytes: Uint8Array): Promise<Metadata> {
+  try {
+    return await opened(bytes).metadata();
+  } catch (error) {
+    if (/unsupported image format/i.test(wordsOf(error)))
+      throw new Failure('picture-unknown', 'This is not a picture of a kind that is read: PNG, JPEG, GIF, BMP, WebP or TIFF.');
+    throw /pixel limit|exceeds/i.test(wordsOf(error))
+      ? new Failure('picture-too-large', `The picture has more than ${megapixels(PIXEL_LIMIT)} pixels. Make it smaller first.`)
+      : damaged(error);
+  }
+}
+
+/** @throws Failure `picture-unknown`, `picture-damaged`, `picture-too-large` */
+async function facts(bytes: Uint8Array): Promise<PictureFacts> {
+  if (isBmp(bytes)) {
+    const { width, height, ppi } = bmpPixels(bytes, PIXEL_LIMIT, true);
+    const plain = { turned: false, depth: 8, alpha: false, profile: null, plain: true, frames: 1 } as const;
+    return { mediaType: 'image/bmp', width, height, ppi, ...plain };
+  }
+  const meta = await metadataOf(bytes);
+  const mediaType = MEDIA_TYPES[meta.format ?? ''];
+  if (!mediaType) throw new Failure('picture-unknown', `A picture of the kind ${meta.format} is not read.`);
+  const { width, height } = meta.autoOrient;
+  assertSize(width, height, PIXEL_LIMIT);
+  const profile = meta.icc ? profileName(meta.icc) : null;
+  return {
+    mediaType,
+    width,
+    height,
+    turned: (meta.orientation ?? 1) > 1,
+    // Formats that say nothing of it are given 72 by the library.
+    ppi: meta.density && (meta.density !== 72 || meta.format === 'tiff') ? meta.density : null,
+    depth: meta.depth === 'ushort' || meta.depth === 'short' ? 16 : 8,
+    alpha: meta.hasAlpha ?? false,
+    profile,
+    plain: (profile === null || /srgb/i.test(profile)) && ['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space ?? ''),
+    frames: meta.pages ?? 1,
+  };
+}
+
+/** @throws as `facts` */
+async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
+  if (isBmp(bytes)) {
+    const { width, height, data } = bmpPixels(bytes, WHOLE_LIMIT);
+    return { width, height, data: depth === 16 ? Uint16Array.from(data, (part) => part * 257) : data };
+  }
+  const { width, height } = await facts(bytes);
+  assertSize(width, height, WHOLE_LIMIT);
+  try {
+    const picture = opened(bytes)
+      .autoOrient()
+      .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
+      .ensureAlpha();
+    const { data, info } = await picture.raw({ depth: depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+    const own = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
+    return { width: info.width, height: info.height, data: depth === 16 ? new Uint16Array(own) : new Uint8Array(own) };
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+/** @throws as `facts` */
+async function glance(bytes: Uint8Array, most: number): Promise<Pixels> {
+  if (isBmp(bytes)) return shrunk(fromPixels(bmpPixels(bytes, WHOLE_LIMIT)), most);
+  await facts(bytes);
+  return shrunk(opened(bytes).autoOrient(), most);
+}
+
+async function shrunk(picture: Sharp, most: number): Promise<Pixels> {
+  try {
+    const small = picture.resize(most, most, { fit: 'inside', withoutEnlargement: true }).toColourspace('srgb').ensureAlpha();
+    const { data, info } = await small.raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+    return { width: info.width, height: info.height, data: new Uint8Array(data) };
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+/** Pixels as the library takes them in. */
+export const fromPixels = ({ width, height, data }: Pixels): Sharp =>
+  // The library tells 8 from 16 bits by the kind of array.
+  sharp(data as Uint8Array, { raw: { width, height, channels: 4 }, limitInputPixels: PIXEL_LIMIT });
+
+/** @throws as `facts` */
+async function raster(bytes: Uint8Array): Promise<ReadPicture> {
+  const found = await facts(bytes);
+  const read = await pixels(bytes, found.depth);
+  if (isBmp(bytes)) return { ...read, facts: found, xmp: null };
+  const { xmpAsString } = await opened(bytes).metadata();
+  return { ...read, facts: found, xmp: xmpAsString ?? null };
+}
+
+/** Bits as the library names them. */
+const spaceOf = ({ data }: Pixels): 'rgb16' | 'srgb' => (data instanceof Uint16Array ? 'rgb16' : 'srgb');
+
+/** What a pipeline makes, as pixels of as many bits as went in. */
+async function taken(picture: Sharp, like: Pixels): Promise<Pixels> {
+  const deep = like.data instanceof Uint16Array;
+  const { data, info } = await picture
+    .toColourspace(spaceOf(like))
+    .ensureAlpha()
+    .raw({ depth: deep ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const own = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
+  return { width: info.width, height: info.height, data: deep ? new Uint16Array(own) : new Uint8Array(own) };
+}
+
+const resize = (source: Pixels, width: number, height: number): Promise<Pixels> =>
+  taken(fromPixels(source).resize(width, height, { fit: 'fill', kernel: 'lanczos3' }), source);
+
+/** Largest density that the library takes. */
+const DENSEST = 100_000;
+
+/** Draws a board through its SVG: each shape of it is drawn at the size asked for, not made small afterwards. */
+async function paint(drawing: Drawing, width: number, height: number): Promise<Pixels> {
+  const svg = writeSvg([{ label: '', drawing }], 4, '');
+  const across = drawing.sheet!.width;
+  const density = Math.min(DENSEST, Math.max(1, (width / across) * 25.4));
+  try {
+    const picture = sharp(svg, { density, unlimited: true, limitInputPixels: PIXEL_LIMIT });
+    return await taken(picture.resize(width, height, { fit: 'fill' }), { width, height, data: new Uint8Array() });
+  } catch (error) {
+    throw new Failure('not-drawn', `The board could not be drawn: ${wordsOf(error)}.`);
+  }
+}
+
+async function encode(source: Pixels, encoding: Encoding, xmp: string): Promise<Uint8Array> {
+  const { format, alpha, quality, ppi } = encoding;
+  let picture = fromPixels(source).toColourspace(spaceOf(source));
+  if (!alpha) picture = picture.removeAlpha();
+  picture = picture.withMetadata({ density: ppi });
+  picture = picture.withIccProfile(encoding.profile === 'Display P3' ? 'p3' : 'srgb');
+  if (xmp) picture = picture.withXmp(xmp);
+  switch (format) {
+    case 'png':
+      return picture.png({ compressionLevel: Number(encoding.compression ?? 6) }).toBuffer();
+    case 'jpeg':
+      return picture
+        .jpeg({
+          quality: quality ?? 90,
+          chromaSubsampling: encoding.chroma ?? '4:4:4',
+          progressive: encoding.progressive ?? false,
+        })
+        .toBuffer();
+    case 'webp':
+      if (source.width > 16_383 || source.height > 16_383)
+        throw new Failure(
+          'picture-too-large',
+          'WebP holds at most 16 383 pixels each way. Ask for fewer, or for another format.',
+        );
+      return picture.webp(quality === null ? { lossless: true } : { quality }).toBuffer();
+    case 'tiff':
+      return picture
+        .tiff({
+          compression: (encoding.compression ?? 'deflate') as 'deflate',
+          predictor: 'horizontal',
+          xres: ppi / 25.4,
+          yres: ppi / 25.4,
+        })
+        .toBuffer();
+  }
+}
+
+async function png(source: Pixels): Promise<Uint8Array> {
+  const wide = source.data instanceof Uint16Array;
+  return fromPixels(source)
+    .toColourspace(wide ? 'rgb16' : 'srgb')
+    .png({ compressionLevel: 6 })
+    .toBuffer();
+}
+
+/** What reads and makes pictures under Node.js. */
+export const pictureEngine: PictureEngine = { facts, pixels, glance, raster, resize, paint, encode, png };

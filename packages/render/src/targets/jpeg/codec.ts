@@ -1,0 +1,4 @@
+import { jpegDeclaration } from '@inkwell-twin/core';
+import { pictureCodec } from '../picture-codec';
+
+export const jpegCodec = pictureCodec(jpegDeclaration);

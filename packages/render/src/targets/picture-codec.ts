@@ -1,0 +1,29 @@
+import { type Codec, type Declaration, type Encoding, Failure, type Raster, onlyFile, sealText } from '@inkwell-twin/core';
+import { bringInPicture } from '../sources';
+import { mendChecksums } from './png/checksums';
+import { markInXmp, xmpOf } from './xmp';
+
+/** Reader and writer of a format of pixels: the library knows the formats, what differs is declared. */
+export const pictureCodec = (declaration: Declaration): Codec => ({
+  declaration,
+  write: async ({ leaves }, options, mark, { pictures }) => {
+    const raster = leaves[0]!.body as Raster;
+    const pixels = declaration.carries(options).raster?.pixels;
+    if (typeof pixels !== 'object' || !pictures) throw new Failure('no-pictures', 'Pictures can’t be written here.');
+    const encoding: Encoding = { ...pixels.encoding, ppi: raster.ppi!, alpha: raster.alpha };
+    return onlyFile(await pictures.encode(raster.exact ?? raster, encoding, xmpOf(mark)));
+  },
+  seal: (files, says) => {
+    sealText(files, says);
+    if (declaration.mediaType === 'image/png') for (const { bytes } of files) mendChecksums(bytes);
+    return files;
+  },
+  read: async (files, _hints, { pictures }) => {
+    if (!pictures) throw new Failure('no-pictures', 'Pictures can’t be read here.');
+    const { facts, xmp, width, height, data } = await pictures.raster(files[0]!.bytes);
+    const body: Raster = { width, height, data, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
+    const notUnderstood = facts.frames > 1 ? [{ kind: 'picture after the first', count: facts.frames - 1, shows: true }] : [];
+    return { leaves: [{ kind: 'raster', key: '', label: '', body }], mark: markInXmp(xmp), notUnderstood };
+  },
+  bringIn: bringInPicture,
+});

@@ -1,0 +1,4 @@
+import { webpDeclaration } from '@inkwell-twin/core';
+import { pictureCodec } from '../picture-codec';
+
+export const webpCodec = pictureCodec(webpDeclaration);

@@ -1,0 +1,251 @@
+import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import { type Command, type Correction, type CorrectionKind, type PictureItem, setAttributes } from '@inkwell-twin/core/web';
+import { BeadFace } from './bead-face';
+import { BEADS, KINDS } from './bead';
+import { Skyline } from './skyline';
+
+/** The corrections of the selected pictures, as beads on a string from how they came to how they are. */
+@Component({
+  selector: 'twin-string',
+  imports: [BeadFace, Skyline],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (open() !== null && bead(); as one) {
+      <section class="slip" [attr.aria-label]="one.kind">
+        @if (one.kind === 'levels') {
+          <twin-skyline [resource]="first().resource" [corrections]="beads().slice(0, open()!)" [levels]="one" />
+        }
+        @for (number of table[one.kind].numbers; track number.attribute) {
+          <label>
+            <span>{{ number.label }}</span>
+            <input
+              type="range"
+              [min]="number.least"
+              [max]="number.most"
+              [step]="number.step"
+              [value]="$any(one)[number.attribute]"
+              (input)="trying(number.attribute, $any($event.target).value)"
+              (change)="set(number.attribute, +$any($event.target).value)"
+              [disabled]="fixed()"
+              [attr.aria-label]="number.label"
+            />
+            <input
+              class="mono"
+              inputmode="decimal"
+              [value]="$any(one)[number.attribute]"
+              (change)="typed(number.attribute, $any($event.target), number.least, number.most)"
+              [disabled]="fixed()"
+              [attr.aria-label]="number.label + ' as a number'"
+            />
+            <em>{{ number.unit }}</em>
+          </label>
+        }
+        @if (table[one.kind].colour; as words) {
+          <label>
+            <span>{{ words }}</span>
+            <input
+              type="color"
+              [value]="$any(one).colour"
+              (change)="set('colour', $any($event.target).value)"
+              [disabled]="fixed()"
+              [attr.aria-label]="words"
+            />
+          </label>
+        }
+        <p>
+          <button type="button" class="link" [disabled]="fixed() || open() === 0" (click)="shift(-1)">Earlier</button>
+          <button type="button" class="link" [disabled]="fixed() || open() === beads().length - 1" (click)="shift(1)">Later</button>
+          <button type="button" class="link" [disabled]="fixed()" (click)="lift()">{{ one.off ? 'Put on' : 'Lift off' }}</button>
+          <button type="button" class="link" [disabled]="fixed()" (click)="take()">Take away</button>
+        </p>
+      </section>
+    }
+    <ol aria-label="Corrections, in the order in which they act">
+      <li class="end">
+        <twin-bead-face [resource]="first().resource" [corrections]="[]" /><span>as it came</span>
+      </li>
+      @for (one of beads(); track $index; let i = $index) {
+        <li draggable="true" (dragstart)="dragged.set(i)" (dragover)="$event.preventDefault()" (drop)="drop($event, i)">
+          <button
+            type="button"
+            [class.off]="one.off"
+            [attr.aria-pressed]="open() === i"
+            (click)="press(i)"
+            [title]="open() === i ? 'Again: ' + (one.off ? 'put it on' : 'lift it off') : one.kind"
+          >
+            <twin-bead-face [resource]="first().resource" [corrections]="[one]" />
+            <span>{{ one.kind }}</span>
+          </button>
+        </li>
+      }
+      @if (!fixed()) {
+        <li class="more">
+          <select (change)="add($any($event.target))" aria-label="Put a correction on the string">
+            <option value="">put on …</option>
+            @for (kind of kinds; track kind) {
+              <option [value]="kind">{{ kind }}</option>
+            }
+          </select>
+        </li>
+      }
+      <li class="end"><twin-bead-face [resource]="first().resource" [corrections]="beads()" /><span>as it is</span></li>
+    </ol>
+    @if (pictures().length > 1) {
+      <p class="tied">
+        Tied to {{ pictures().length }} pictures.
+        @if (!alike()) {
+          They have strings of their own;
+          <button type="button" class="link" [disabled]="fixed()" (click)="change(beads(), 'One string for ' + pictures().length + ' pictures')">
+            give all this one
+          </button>
+        }
+      </p>
+    }
+  `,
+  styles: `
+    :host { display: block; pointer-events: none; }
+    :host > * { pointer-events: auto; }
+    ol { position: relative; display: flex; align-items: flex-end; gap: 4px; margin: 0; padding: 0 4px; list-style: none; overflow-x: auto; }
+    ol::before { content: ''; position: absolute; left: 26px; right: 26px; top: 25px; border-top: 1.5px solid var(--ink-three); }
+    li { position: relative; flex: 0 0 auto; text-align: center; font-size: 11.5px; color: var(--ink-two); }
+    li.end:last-child { margin-left: auto; }
+    li button { display: block; padding: 0; border: 0; background: none; color: inherit; cursor: pointer; font: inherit; }
+    li span { display: block; padding: 0 3px; background: color-mix(in srgb, var(--stage) 80%, transparent); }
+    li twin-bead-face { margin: 0 auto 2px; }
+    button[aria-pressed='true'] twin-bead-face { outline: 2px solid var(--action); }
+    .off twin-bead-face { transform: translateY(-9px); opacity: 0.55; }
+    .off span { text-decoration: line-through; }
+    .more { align-self: center; margin: 0 4px 12px; }
+    select { height: 26px; border: 1px solid var(--hairline); border-radius: 13px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 8px; }
+    .slip { width: 330px; margin: 0 0 8px auto; padding: 8px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    label { display: grid; grid-template-columns: 74px minmax(0, 1fr) 58px 34px; align-items: center; gap: 8px; min-height: 28px; color: var(--ink-two); }
+    input.mono { width: 100%; padding: 2px 6px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
+    input[type='color'] { width: 44px; height: 24px; padding: 0; border: 1px solid var(--hairline); }
+    em { font-style: normal; color: var(--ink-three); }
+    .slip p { display: flex; gap: 14px; margin: 6px 0 0; }
+    .tied { width: max-content; padding: 0 6px; background: color-mix(in srgb, var(--stage) 86%, transparent); color: var(--ink-two); font-size: 12.5px; }
+  `,
+})
+export class PictureString {
+  readonly pictures = input.required<readonly PictureItem[]>();
+  readonly fixed = input(false);
+  readonly command = output<Command>();
+  /** A string that is only being tried; null when it is over. */
+  readonly trial = output<readonly Correction[] | null>();
+
+  protected readonly kinds = KINDS;
+  protected readonly table = BEADS;
+  /** Which bead lies open. */
+  protected readonly open = signal<number | null>(null);
+  protected readonly dragged = signal<number | null>(null);
+  protected readonly first = computed(() => this.pictures()[0]!);
+  protected readonly beads = computed((): readonly Correction[] => this.first().corrections ?? []);
+  protected readonly bead = computed(() => this.beads()[this.open() ?? -1]);
+  protected readonly alike = computed(() => {
+    const one = JSON.stringify(this.beads());
+    return this.pictures().every(({ corrections = [] }) => JSON.stringify(corrections) === one);
+  });
+
+  private shownId = '';
+
+  constructor() {
+    effect(() => {
+      const { id } = this.first();
+      untracked(() => id !== this.shownId && this.open.set(null));
+      this.shownId = id;
+    });
+  }
+
+  /** One string for all selected pictures. */
+  protected change(beads: readonly Correction[], label: string): void {
+    this.trial.emit(null);
+    const value = beads.length ? [...beads] : undefined;
+    this.command.emit(
+      setAttributes(
+        this.pictures().map(({ id }) => id),
+        'corrections',
+        value,
+        label,
+      ),
+    );
+  }
+
+  protected add(select: HTMLSelectElement): void {
+    const kind = select.value as CorrectionKind | '';
+    select.value = '';
+    if (!kind) return;
+    this.change([...this.beads(), BEADS[kind].fresh], `${kind} put on`);
+    this.open.set(this.beads().length - 1);
+  }
+
+  protected press(at: number): void {
+    if (this.open() === at && !this.fixed()) this.lift();
+    else this.open.set(at);
+  }
+
+  private replace(at: number, bead: Correction, label: string): void {
+    this.change(
+      this.beads().map((one, i) => (i === at ? bead : one)),
+      label,
+    );
+  }
+
+  protected lift(): void {
+    const [at, one] = [this.open(), this.bead()];
+    if (at === null || !one) return;
+    const { off, ...rest } = one;
+    this.replace(at, (off ? rest : { ...rest, off: true }) as Correction, `${one.kind} ${off ? 'put on' : 'lifted off'}`);
+  }
+
+  protected take(): void {
+    const [at, one] = [this.open(), this.bead()];
+    if (at === null || !one) return;
+    this.open.set(null);
+    this.change(
+      this.beads().filter((_, i) => i !== at),
+      `${one.kind} taken away`,
+    );
+  }
+
+  protected set(attribute: string, value: string | number): void {
+    const [at, one] = [this.open(), this.bead()];
+    if (at !== null && one) this.replace(at, { ...one, [attribute]: value } as Correction, `${one.kind} set`);
+  }
+
+  /** While a slider is held, the picture follows; the step is made when it is let go. */
+  protected trying(attribute: string, value: string): void {
+    const [at, one] = [this.open(), this.bead()];
+    if (at !== null && one)
+      this.trial.emit(this.beads().map((bead, i) => (i === at ? ({ ...one, [attribute]: Number(value) } as Correction) : bead)));
+  }
+
+  protected typed(attribute: string, field: HTMLInputElement, least: number, most: number): void {
+    const value = Number(field.value.trim().replace(',', '.').replace('−', '-'));
+    const one = this.bead() as unknown as Record<string, number>;
+    if (field.value.trim() !== '' && value >= least && value <= most) this.set(attribute, value);
+    else field.value = String(one[attribute]);
+  }
+
+  private moved(from: number, to: number): void {
+    const beads = [...this.beads()];
+    const [one] = beads.splice(from, 1);
+    if (!one || to < 0 || to > beads.length) return;
+    beads.splice(to, 0, one);
+    this.change(beads, `${one.kind} moved`);
+    this.open.set(to);
+  }
+
+  protected shift(by: number): void {
+    const at = this.open();
+    if (at !== null) this.moved(at, at + by);
+  }
+
+  protected drop(event: DragEvent, to: number): void {
+    const from = this.dragged();
+    this.dragged.set(null);
+    if (from === null || from === to) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.moved(from, to);
+  }
+}
