@@ -30,3 +30,4 @@ export * from './pictures/encoding';
 export type { Raster } from './content/raster/raster';
 export type { ShownRaster } from './content/raster/pack';
 export { writeSvg } from './targets/svg/write';
+export { fromLight, toLight } from './pictures/tones';

@@ -49,7 +49,7 @@ export function carriesPixels(options: Options, encoding: Omit<Encoding, 'ppi' |
       transparency: encoding.alpha ? 'kept' : { outcome: 'approximated', words, over: background },
       'colour profile': 'kept',
       depth: encoding.depth === 16 ? 'kept' : { outcome: 'approximated', words: '8 bits' },
-      density: 'kept',
+      density: encoding.format === 'webp' ? 'left out' : 'kept',
       compression:
         encoding.quality === null
           ? 'kept'

@@ -5,12 +5,16 @@ import {
   type PictureEngine,
   type PictureFacts,
   type Pixels,
+  type ProfileName,
   type ReadPicture,
   writeSvg,
 } from '@inkwell-twin/core';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { bmpPixels, isBmp } from './bmp';
+import { PROFILE_TAG, withTag } from '../targets/tiff/tags';
+import { densityChunk, profileChunk, withChunks, withoutChunk, xmpChunk } from '../targets/png/chunks';
 import { profileName } from './icc';
+import { profileBytes, restated } from './profiles';
 
 /** Pixels of a picture that may come in. */
 export const PIXEL_LIMIT = 450_000_000;
@@ -40,8 +44,9 @@ const damaged = (error: unknown): Failure =>
     ? error
     : new Failure('picture-damaged', `The picture is damaged: ${wordsOf(error)}. Ask its sender for it again.`);
 
-export const opened = (bytes: Uint8Array): Sharp =>
-  sharp(bytes, { limitInputPixels: PIXEL_LIMIT, failOn: 'truncated', sequentialRead: true });
+/** @param plain its numbers are what is seen: no profile is asked */
+export const opened = (bytes: Uint8Array, plain = false): Sharp =>
+  sharp(bytes, { ignoreIcc: plain, limitInputPixels: PIXEL_LIMIT, failOn: 'truncated', sequentialRead: true });
 
 function assertSize(width: number, height: number, most: number): void {
   if (!(width > 0 && height > 0))
@@ -93,22 +98,38 @@ async function facts(bytes: Uint8Array): Promise<PictureFacts> {
   };
 }
 
+/** 8 bits spread over the range of 16. */
+const deepened = ({ width, height, data }: Pixels): Pixels => ({
+  width,
+  height,
+  data: Uint16Array.from(data, (part) => part * 257),
+});
+
 /** @throws as `facts` */
 async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
   if (isBmp(bytes)) {
     const { width, height, data } = bmpPixels(bytes, WHOLE_LIMIT);
-    return { width, height, data: depth === 16 ? Uint16Array.from(data, (part) => part * 257) : data };
+    const read = { width, height, data };
+    return depth === 16 ? deepened(read) : read;
   }
-  const { width, height } = await facts(bytes);
+  const { width, height, plain, profile, depth: own } = await facts(bytes);
   assertSize(width, height, WHOLE_LIMIT);
+  // The library spreads 8 bits over 16 so that white is not quite white.
+  if (own === 8 && depth === 16) return deepened(await pixels(bytes, 8));
   try {
-    const picture = opened(bytes)
+    const picture = opened(bytes, plain)
       .autoOrient()
       .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
       .ensureAlpha();
     const { data, info } = await picture.raw({ depth: depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
-    const own = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
-    return { width: info.width, height: info.height, data: depth === 16 ? new Uint16Array(own) : new Uint8Array(own) };
+    const buffer = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
+    const made: Pixels = {
+      width: info.width,
+      height: info.height,
+      data: depth === 16 ? new Uint16Array(buffer) : new Uint8Array(buffer),
+    };
+    // From 16 bits with a profile the library goes over to the wider space, and stays there.
+    return profile !== null && !plain && own === 16 && depth === 16 ? restated(made, 'sRGB') : made;
   } catch (error) {
     throw damaged(error);
   }
@@ -179,16 +200,23 @@ async function paint(drawing: Drawing, width: number, height: number): Promise<P
   }
 }
 
+const profileOf = (profile: ProfileName): 'p3' | 'srgb' => (profile === 'Display P3' ? 'p3' : 'srgb');
+
 async function encode(source: Pixels, encoding: Encoding, xmp: string): Promise<Uint8Array> {
-  const { format, alpha, quality, ppi } = encoding;
-  let picture = fromPixels(source).toColourspace(spaceOf(source));
+  const { format, alpha, quality, ppi, profile } = encoding;
+  const deep = source.data instanceof Uint16Array;
+  // The library takes 16 bits without a profile for another space than they are in: what they are stated in is put in by hand.
+  const stated = deep && profile === 'Display P3' ? restated(source, profile) : source;
+  let picture = fromPixels(stated).toColourspace(spaceOf(source));
   if (!alpha) picture = picture.removeAlpha();
-  picture = picture.withMetadata({ density: ppi });
-  picture = picture.withIccProfile(encoding.profile === 'Display P3' ? 'p3' : 'srgb');
-  if (xmp) picture = picture.withXmp(xmp);
+  if (!deep) picture = picture.withMetadata({ density: ppi }).withIccProfile(profileOf(profile));
+  if (xmp && format !== 'png') picture = picture.withXmp(xmp);
   switch (format) {
-    case 'png':
-      return picture.png({ compressionLevel: Number(encoding.compression ?? 6) }).toBuffer();
+    case 'png': {
+      const bytes = await picture.png({ compressionLevel: Number(encoding.compression ?? 6) }).toBuffer();
+      const own = deep ? [profileChunk(profile, await profileBytes(profile)), densityChunk(ppi)] : [];
+      return withChunks(deep ? withoutChunk(bytes, 'pHYs') : bytes, [...own, ...(xmp ? [xmpChunk(xmp)] : [])]);
+    }
     case 'jpeg':
       return picture
         .jpeg({
@@ -204,15 +232,12 @@ async function encode(source: Pixels, encoding: Encoding, xmp: string): Promise<
           'WebP holds at most 16 383 pixels each way. Ask for fewer, or for another format.',
         );
       return picture.webp(quality === null ? { lossless: true } : { quality }).toBuffer();
-    case 'tiff':
-      return picture
-        .tiff({
-          compression: (encoding.compression ?? 'deflate') as 'deflate',
-          predictor: 'horizontal',
-          xres: ppi / 25.4,
-          yres: ppi / 25.4,
-        })
-        .toBuffer();
+    case 'tiff': {
+      const perMm = ppi / 25.4;
+      const compression = (encoding.compression ?? 'deflate') as 'deflate';
+      const bytes = await picture.tiff({ compression, predictor: 'horizontal', xres: perMm, yres: perMm }).toBuffer();
+      return deep ? withTag(bytes, PROFILE_TAG, await profileBytes(profile)) : bytes;
+    }
   }
 }
 

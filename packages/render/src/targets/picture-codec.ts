@@ -1,6 +1,6 @@
 import { type Codec, type Declaration, type Encoding, Failure, type Raster, onlyFile, sealText } from '@inkwell-twin/core';
 import { bringInPicture } from '../sources';
-import { mendChecksums } from './png/checksums';
+import { mendChecksums } from './png/chunks';
 import { markInXmp, xmpOf } from './xmp';
 
 /** Reader and writer of a format of pixels: the library knows the formats, what differs is declared. */
