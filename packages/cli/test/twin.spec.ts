@@ -37,7 +37,7 @@ describe('twin', () => {
       code: 0,
       output: {
         objects: 17,
-        notUnderstood: [{ kind: 'element image' }],
+        notUnderstood: [{ kind: 'picture in another file' }],
       },
     });
     for (const [target, set] of [
@@ -46,6 +46,10 @@ describe('twin', () => {
       ['dxf', []],
       ['dxf', ['--set', 'version=R12']],
       ['hpgl', []],
+      ['png', ['--set', 'ppi=60']],
+      ['jpeg', ['--set', 'ppi=60']],
+      ['tiff', ['--set', 'ppi=60']],
+      ['webp', ['--set', 'ppi=60']],
     ] as const) {
       const out = `vane_${target}_${set.length ? 'b' : 'a'}.${target}`;
       expect(twin('derive', 'vane.inkwell', '--to', target, ...set, '--out', out).code).toBe(0);
@@ -159,7 +163,15 @@ describe('twin', () => {
 
   it('lists targets with their options and what they carry', () => {
     const { output } = json('targets');
-    expect(output.command === 'targets' && output.targets.map(({ id }) => id)).toEqual(['svg', 'dxf', 'hpgl']);
+    expect(output.command === 'targets' && output.targets.map(({ id }) => id)).toEqual([
+      'svg',
+      'png',
+      'jpeg',
+      'tiff',
+      'webp',
+      'dxf',
+      'hpgl',
+    ]);
     expect(twin('targets').out).toContain('--set version=R12|2000');
   });
 
@@ -192,7 +204,7 @@ describe('twin', () => {
 
   it.each<[string, string[], string]>([
     ['no such command', ['conjure'], 'There is no command “conjure”'],
-    ['no such target', ['derive', MASTER, '--to', 'scroll'], 'Known: svg, dxf, hpgl'],
+    ['no such target', ['derive', MASTER, '--to', 'scroll'], 'Known: svg, png, jpeg, tiff, webp, dxf, hpgl'],
     ['no target', ['derive', MASTER], 'Name a target'],
     ['no such option', ['derive', MASTER, '--to', 'svg', '--set', 'glow=1'], 'There is no option “glow”'],
     ['a value that is none', ['derive', MASTER, '--to', 'svg', '--set', 'precision=many'], 'precision'],

@@ -22,6 +22,7 @@ export * from './native';
 export * from './targets';
 export * from './master/corrections';
 export * from './pictures/correct';
+export { atDepth } from './pictures/depth';
 export * from './pictures/engine';
 export { deltaE, labOf } from './pictures/lab';
 export { pictureOf, pictureWord } from './pictures/word';

@@ -5,6 +5,7 @@ export * from './content/drawing/display-list';
 export { type Span, type SpanLook, spansInOrder } from './content/drawing/spans';
 export { endsOfLinear, meanColour } from './content/drawing/gradient';
 export { unpackObject } from './content/packing';
+export type { ShownRaster } from './content/raster/pack';
 export { type ToolPath, strokePoints } from './content/tool-path/tool-path';
 export { footprintOf } from './copies/footprint';
 export type * from './copies/report';

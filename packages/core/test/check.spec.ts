@@ -154,7 +154,7 @@ describe('checking a copy', () => {
   });
 
   it.each<[string, (words: string) => string, string]>([
-    ['svg', (words) => words.replace('</svg>', '<image href="x.png"/></svg>'), 'element image'],
+    ['svg', (words) => words.replace('</svg>', '<image href="x.png"/></svg>'), 'picture in another file'],
     ['svg', (words) => words.replace('<path ', '<path clip-path="url(#w)" '), 'clip-path of something missing'],
     [
       'svg',
@@ -242,7 +242,7 @@ describe('deriving', () => {
   });
   it('refuses a board that is not there, an unknown target and a wrong option, each in words', async () => {
     await expect(derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), means)).rejects.toThrow('It has: Front');
-    expect(() => recipeOf('scroll', {})).toThrow('Known: svg, dxf, hpgl');
+    expect(() => recipeOf('scroll', {})).toThrow('Known: svg, png, jpeg, tiff, webp, dxf, hpgl');
     expect(() => recipeOf('dxf', { version: 'R9' })).toThrow(Failure);
     expect(() => recipeOf('dxf', { colour: 'red' })).toThrow('There is no option “colour”');
   });

@@ -256,7 +256,7 @@ describe('bringing in an SVG', () => {
       '<image href="a.png"/><image href="b.png"/><foreignObject/><rect width="1" height="1" fill="url(#none)" filter="url(#f)"/><use href="#gone"/><g display="none"><rect width="1" height="1"/></g><text font-family="Unheard">x</text><path d="M0 0h1" stroke="red" stroke-dasharray="1 2"/>',
     );
     expect(Object.fromEntries(notUnderstood.map(({ kind, count }) => [kind, count]))).toEqual({
-      'element image': 2,
+      'picture in another file': 2,
       'element foreignObject': 1,
       'fill of something missing': 1,
       filter: 1,
@@ -350,7 +350,7 @@ describe('bringing in an SVG', () => {
     expect(mark).toBeNull();
     expect(found).toMatchObject({ title: 'Weathervane', boards: [{ width: expect.closeTo(120), height: expect.closeTo(80) }] });
     expect(found.symbols.map(({ name }) => name)).toEqual(['feather', 'knob']);
-    expect(notUnderstood).toEqual([{ kind: 'element image', count: 1, shows: true }]);
+    expect(notUnderstood).toEqual([{ kind: 'picture in another file', count: 1, shows: true }]);
     const kinds = itemsOf(found).reduce<Record<string, number>>(
       (counts, { kind }) => ({ ...counts, [kind]: (counts[kind] ?? 0) + 1 }),
       {},

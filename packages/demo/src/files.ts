@@ -5,6 +5,7 @@ import {
   Failure,
   type Master,
   type Means,
+  type PictureEngine,
   NATIVE_EXTENSION,
   type Recipe,
   boardOf,
@@ -26,12 +27,28 @@ export const recipeOfDemo = (master: Master, copy: DemoCopy): Recipe =>
   recipeOf(copy.target, copy.options, boardOf(master, copy.board).id, idFrom(`${master.id} ${copy.label}`));
 
 /** What a mishap makes of a copy's bytes; null where it is deleted. @throws Failure when there is nothing to edit */
-export function afterMishap(bytes: Uint8Array, mishap: Mishap): Uint8Array | null {
+export async function afterMishap(bytes: Uint8Array, mishap: Mishap, means: Pick<Means, 'pictures'>): Promise<Uint8Array | null> {
   if (mishap.kind === 'delete') return null;
+  if (mishap.kind === 'paint') return painted(bytes, mishap, means.pictures!);
   const text = new TextDecoder().decode(bytes);
   const changed = text.replace(mishap.find, mishap.replace);
   if (changed === text) throw new Failure('demo-broken', `The demo's edit found no “${mishap.find}” to change.`);
   return new TextEncoder().encode(changed);
+}
+
+/** A picture with a rectangle painted over, saved again with all that it says of itself. */
+async function painted(
+  bytes: Uint8Array,
+  { left, top, right, bottom, colour }: Mishap & { kind: 'paint' },
+  pictures: PictureEngine,
+): Promise<Uint8Array> {
+  const { width, height, data, facts, xmp } = await pictures.raster(bytes);
+  const value = parseInt(colour.slice(1), 16);
+  for (let y = Math.round(top * height); y < bottom * height; y++)
+    for (let x = Math.round(left * width); x < right * width; x++)
+      data.set([value >> 16, (value >> 8) & 255, value & 255, 255], 4 * (y * width + x));
+  const like = { format: 'png', depth: 8, alpha: facts.alpha, profile: 'sRGB', quality: null, ppi: facts.ppi ?? 96 } as const;
+  return pictures.encode({ width, height, data }, like, xmp ?? '');
 }
 
 /** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */
@@ -45,17 +62,19 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
     writeWhole(path, bytes);
     written.push(path);
   };
-  for (const { first, revisions, copies } of masters) {
+  for (const { first, revisions, copies, kept = [] } of masters) {
+    const resources = new Map(kept.map(({ resource, bytes }) => [resource.id, bytes]));
+    const own: Means = { ...means, resource: (sha) => resources.get(sha)! };
     const all = [...revisionsOf({ first, revisions })];
     const { master, rev, time } = all.at(-1)!;
     const home = join(folder, fileName('{title}', { title: master.title }, 'x').slice(0, -2));
     const name = fileName('{title}', { title: master.title }, NATIVE_EXTENSION);
-    put(join(home, name), writePackage({ master, rev, time, history: { first, revisions }, resources: new Map() }));
+    put(join(home, name), writePackage({ master, rev, time, history: { first, revisions }, resources }));
     for (const copy of copies) {
       const recipe = recipeOfDemo(master, copy);
       const at = all[copy.rev - 1]!;
-      const { bytes } = (await derive(at, recipe, means)).files[0]!;
-      const left = copy.mishap ? afterMishap(bytes, copy.mishap) : bytes;
+      const { bytes } = (await derive(at, recipe, own)).files[0]!;
+      const left = copy.mishap ? await afterMishap(bytes, copy.mishap, means) : bytes;
       const declaration = declarationOf(recipe.target);
       const board = scopeInWords(master, recipe.scope);
       const parts = { title: copy.label, board, rev: copy.rev, version: versionIn(declaration, recipe.options) };

@@ -1,13 +1,24 @@
-import { type Command, type Master, type RevisionRecord, applyPatches } from '@inkwell-twin/core';
+import { type Command, type Master, type Resource, type RevisionRecord, applyPatches } from '@inkwell-twin/core';
 
 /** What somebody did to a copy after it was written. */
-export type Mishap = { readonly kind: 'edit'; readonly find: string; readonly replace: string } | { readonly kind: 'delete' };
+export type Mishap =
+  | { readonly kind: 'edit'; readonly find: string; readonly replace: string }
+  /** A rectangle of pixels was painted over; places are shares from the upper left. */
+  | {
+      readonly kind: 'paint';
+      readonly left: number;
+      readonly top: number;
+      readonly right: number;
+      readonly bottom: number;
+      readonly colour: string;
+    }
+  | { readonly kind: 'delete' };
 
 /** A copy of the demo: how it is made, at which revision, and what became of it. */
 export interface DemoCopy {
   readonly label: string;
   readonly target: string;
-  readonly options: Readonly<Record<string, string>>;
+  readonly options: Readonly<Record<string, string | number>>;
   readonly board: string;
   readonly rev: number;
   readonly mishap?: Mishap;
@@ -18,6 +29,8 @@ export interface DemoMaster {
   readonly first: Master;
   readonly revisions: readonly RevisionRecord[];
   readonly copies: readonly DemoCopy[];
+  /** Files that it keeps. */
+  readonly kept?: readonly { readonly resource: Resource; readonly bytes: Uint8Array }[];
 }
 
 /** Tells a history: each chapter changes the master by commands. Times are fixed, so that the demo is the same each time. */

@@ -100,7 +100,7 @@ describe('bringing in', () => {
   it('keeps the supplied bytes as they came, and gives them out again', async () => {
     const { status, body } = await server.bringIn<{ id: string; notUnderstood: { kind: string }[] }>('weathervane.svg', drawing);
     expect(status).toBe(200);
-    expect(body.notUnderstood.map(({ kind }) => kind)).toContain('element image');
+    expect(body.notUnderstood.map(({ kind }) => kind)).toContain('picture in another file');
     const sha = createHash('sha256').update(drawing).digest('hex');
     const answer = await fetch(`${server.url}/api/masters/${body.id}/originals/${sha}`);
     expect(Buffer.from(await answer.arrayBuffer()).equals(drawing)).toBe(true);

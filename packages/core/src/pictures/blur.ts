@@ -12,16 +12,38 @@ function boxesFor(sigma: number): number[] {
   return [0, 1, 2].map((i) => (i < few ? lower : lower + 2));
 }
 
-/** Means over a box along a line of `count` values that stand `step` apart; beyond the ends the last value goes on. */
-function boxLine(from: Float32Array, to: Float32Array, start: number, step: number, count: number, width: number): void {
-  const half = (width - 1) / 2;
-  const [first, last] = [from[start]!, from[start + (count - 1) * step]!];
-  const at = (i: number) => (i < 0 ? first : i >= count ? last : from[start + i * step]!);
-  let sum = 0;
-  for (let i = -half; i <= half; i++) sum += at(i);
-  for (let i = 0; i < count; i++) {
-    to[start + i * step] = sum / width;
-    sum += at(i + half + 1) - at(i - half);
+/** Means over a box along each row; beyond the ends the last value goes on. */
+function boxRows(from: Float32Array, to: Float32Array, width: number, height: number, box: number): void {
+  const half = (box - 1) / 2;
+  const most = width - 1;
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let sum = 0;
+    for (let i = -half; i <= half; i++) sum += from[row + (i < 0 ? 0 : i > most ? most : i)]!;
+    for (let x = 0; x < width; x++) {
+      to[row + x] = sum / box;
+      const [next, last] = [x + half + 1, x - half];
+      sum += from[row + (next > most ? most : next)]! - from[row + (last < 0 ? 0 : last)]!;
+    }
+  }
+}
+
+/** As `boxRows`, along columns; row by row all the same, because that is how pixels lie. */
+function boxColumns(from: Float32Array, to: Float32Array, width: number, height: number, box: number): void {
+  const half = (box - 1) / 2;
+  const most = height - 1;
+  const sums = new Float64Array(width);
+  const start = (y: number) => width * (y < 0 ? 0 : y > most ? most : y);
+  for (let i = -half; i <= half; i++) {
+    const row = start(i);
+    for (let x = 0; x < width; x++) sums[x]! += from[row + x]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const [row, next, last] = [y * width, start(y + half + 1), start(y - half)];
+    for (let x = 0; x < width; x++) {
+      to[row + x] = sums[x]! / box;
+      sums[x]! += from[next + x]! - from[last + x]!;
+    }
   }
 }
 
@@ -31,9 +53,9 @@ export function blurredPlane(plane: Float32Array, width: number, height: number,
   let to: Float32Array = new Float32Array(plane.length);
   for (const box of boxesFor(sigma)) {
     if (box < 2) continue;
-    for (let y = 0; y < height; y++) boxLine(from, to, y * width, 1, width, box);
+    boxRows(from, to, width, height, box);
     [from, to] = [to, from];
-    for (let x = 0; x < width; x++) boxLine(from, to, x, width, height, box);
+    boxColumns(from, to, width, height, box);
     [from, to] = [to, from];
   }
   return from;
@@ -61,19 +83,23 @@ export function blur(pixels: Pixels, { radius }: z.infer<typeof Blur>, scale: nu
   return pixels;
 }
 
-/** Adds what a blurred picture lacks (unsharp masking). */
+/** Light as the eye weighs it (ITU-R BT.709), on the numbers as they are. */
+const [R, G, B] = [0.2126, 0.7152, 0.0722];
+
+/** Adds what blurred light lacks (unsharp masking); on light alone, so that no edge gets a colour of its own. */
 export function sharpen(pixels: Pixels, { radius, amount }: z.infer<typeof Sharpen>, scale: number): Pixels {
   const { data, width, height } = pixels;
   const sigma = sigmaOf(radius, scale);
   if (sigma < 0.2) return pixels;
   const [count, full] = [width * height, fullOf(pixels)];
-  for (let part = 0; part < 3; part++) {
-    const own = new Float32Array(count);
-    for (let i = 0; i < count; i++) own[i] = data[4 * i + part]!;
-    const soft = blurredPlane(own.slice(), width, height, sigma);
-    for (let i = 0; i < count; i++) {
-      const value = own[i]! + (own[i]! - soft[i]!) * amount;
-      data[4 * i + part] = value < 0 ? 0 : value > full ? full : Math.round(value);
+  const light = new Float32Array(count);
+  for (let i = 0, o = 0; i < count; i++, o += 4) light[i] = R * data[o]! + G * data[o + 1]! + B * data[o + 2]!;
+  const soft = blurredPlane(light.slice(), width, height, sigma);
+  for (let i = 0, o = 0; i < count; i++, o += 4) {
+    const more = (light[i]! - soft[i]!) * amount;
+    for (let part = o; part < o + 3; part++) {
+      const value = data[part]! + more;
+      data[part] = value < 0 ? 0 : value > full ? full : value + 0.5;
     }
   }
   return pixels;

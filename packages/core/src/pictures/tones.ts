@@ -67,7 +67,7 @@ export function saturation(pixels: Pixels, { amount }: Of<typeof Saturation>): P
   }
   return pixels;
 }
-const bounded = (value: number, full: number): number => (value < 0 ? 0 : value > full ? full : Math.round(value));
+const bounded = (value: number, full: number): number => (value < 0 ? 0 : value > full ? full : value + 0.5);
 
 /** Light of each part is multiplied so that the colour has equal parts and the same light as before. */
 export function whitePoint(pixels: Pixels, { colour }: Of<typeof WhitePoint>): Pixels {

@@ -2,6 +2,7 @@ import {
   type Drawing,
   type Encoding,
   Failure,
+  atDepth,
   type PictureEngine,
   type PictureFacts,
   type Pixels,
@@ -98,24 +99,17 @@ async function facts(bytes: Uint8Array): Promise<PictureFacts> {
   };
 }
 
-/** 8 bits spread over the range of 16. */
-const deepened = ({ width, height, data }: Pixels): Pixels => ({
-  width,
-  height,
-  data: Uint16Array.from(data, (part) => part * 257),
-});
-
 /** @throws as `facts` */
 async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
   if (isBmp(bytes)) {
     const { width, height, data } = bmpPixels(bytes, WHOLE_LIMIT);
     const read = { width, height, data };
-    return depth === 16 ? deepened(read) : read;
+    return atDepth(read, depth);
   }
   const { width, height, plain, profile, depth: own } = await facts(bytes);
   assertSize(width, height, WHOLE_LIMIT);
   // The library spreads 8 bits over 16 so that white is not quite white.
-  if (own === 8 && depth === 16) return deepened(await pixels(bytes, 8));
+  if (own === 8 && depth === 16) return atDepth(await pixels(bytes, 8), 16);
   try {
     const picture = opened(bytes, plain)
       .autoOrient()

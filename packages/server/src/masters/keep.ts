@@ -59,7 +59,7 @@ async function freeFolder(engine: Engine, client: Queryable, title: string): Pro
   );
 }
 
-async function keepOriginal(client: Queryable, master: string, { bytes, name, mediaType }: Original): Promise<void> {
+export async function keepOriginal(client: Queryable, master: string, { bytes, name, mediaType }: Original): Promise<void> {
   const sha = await storeBlob(client, bytes);
   await client.query('insert into original (master, sha256, name, media_type) values ($1, $2, $3, $4) on conflict do nothing', [
     master,

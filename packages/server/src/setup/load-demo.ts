@@ -2,15 +2,20 @@ import { type DemoMaster, afterMishap, recipeOfDemo } from '@inkwell-twin/demo';
 import { writeFileSync, rmSync } from 'node:fs';
 import { fileName, revisionsOf } from '@inkwell-twin/core';
 import type { Engine } from '../compute/engine';
+import { keepOriginal } from '../masters/keep';
 import { addRecipe } from '../copies/recipes';
 
 /** Loads a master of the demo: its history, copies at their revisions, and what befell them. */
-export async function loadDemoMaster({ database, masters, copies, shelf, jobs }: Engine, demo: DemoMaster): Promise<void> {
+export async function loadDemoMaster(engine: Engine, demo: DemoMaster): Promise<void> {
+  const { database, masters, copies, shelf, jobs } = engine;
   // What an earlier start, cut short, left of it.
   await database.query('delete from master where id = $1', [demo.first.id]);
   const folder = shelf.freeFolder(fileName('{title}', { title: demo.first.title }, 'x').slice(0, -2), []);
   const head = [...revisionsOf(demo)].at(-1)!.master;
-  await database.transaction((client) => masters.add(client, folder, demo, head));
+  await database.transaction(async (client) => {
+    await masters.add(client, folder, demo, head);
+    for (const { resource, bytes } of demo.kept ?? []) await keepOriginal(client, head.id, { ...resource, bytes });
+  });
   const { id } = demo.first;
   for (const copy of demo.copies) {
     const recipe = recipeOfDemo(head, copy);
@@ -18,7 +23,7 @@ export async function loadDemoMaster({ database, masters, copies, shelf, jobs }:
     const row = await copies.find(await copies.derive(id, recipe.id, copy.rev));
     if (!copy.mishap) continue;
     const path = shelf.path(folder, row.file);
-    const left = afterMishap(shelf.read(folder, row.file)!, copy.mishap);
+    const left = await afterMishap(shelf.read(folder, row.file)!, copy.mishap, engine.means);
     if (left) writeFileSync(path, left);
     else rmSync(path);
     await copies.check(row.id);

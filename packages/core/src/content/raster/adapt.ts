@@ -7,6 +7,7 @@ import { type Encoding, losesSomething } from '../../pictures/encoding';
 import type { PictureEngine, Pixels } from '../../pictures/engine';
 import { bytesOfResource } from '../../pictures/made';
 import { fullOf, partsOf } from '../../pictures/tones';
+import { atDepth } from '../../pictures/depth';
 import { pictureOf } from '../../pictures/word';
 import type { Means } from '../kind';
 import { adaptDrawing } from '../drawing/adapt';
@@ -103,15 +104,6 @@ const isThrough = (pixels: Pixels): boolean => {
   for (let i = 3; i < pixels.data.length; i += 4) if (pixels.data[i] !== full) return true;
   return false;
 };
-
-/** Fewer or more bits: rounded, or spread over the whole range. */
-function atDepth(pixels: Pixels, depth: 8 | 16): Pixels {
-  const { data } = pixels;
-  if (data instanceof Uint16Array === (depth === 16)) return pixels;
-  const made =
-    depth === 16 ? Uint16Array.from(data, (part) => part * 257) : Uint8Array.from(data, (part) => Math.round(part / 257));
-  return { ...pixels, data: made };
-}
 
 /** A board as pixels. @throws Failure `picture-too-large`, `no-pictures` where nothing is at hand that draws */
 export async function adaptRaster(

@@ -39,7 +39,7 @@ export async function loadDemo(engine: Engine, _input: object): Promise<void> {
   if (row!.state === 'loaded') return;
   if (row!.state === null && row!.masters) return void (await keep('loaded'));
   await keep('begun');
-  for (const demo of demoMasters()) await loadDemoMaster(engine, demo);
+  for (const demo of await demoMasters(engine.means)) await loadDemoMaster(engine, demo);
   await keep('loaded');
 }
 

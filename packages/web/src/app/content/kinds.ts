@@ -1,11 +1,16 @@
 import type { WiredBody } from '@inkwell-twin/api';
 import { unpackObject } from '@inkwell-twin/core/web';
 import { showDrawing } from './drawing/show';
+import { showRaster } from './raster/show';
 import type { Shown } from './shown';
 import { showToolPath } from './tool-path/show';
 
 /** How each kind of content is looked at. */
-const KINDS: Readonly<Record<string, (body: never) => Shown>> = { drawing: showDrawing, toolPath: showToolPath };
+const KINDS: Readonly<Record<string, (body: never) => Shown>> = {
+  drawing: showDrawing,
+  raster: showRaster,
+  toolPath: showToolPath,
+};
 
 /** What came over the wire, ready to be looked at; null for a kind that this window can't show. */
 export function shownOf(body: WiredBody): Shown | null {

@@ -19,6 +19,14 @@ export interface Shown {
   /** What is laid down as one; outer spans first. */
   readonly spans: readonly Span[];
   readonly cell: (name: string) => Scene;
+  /** Where it is pixels: those, as they are shown. */
+  readonly pixels?: {
+    readonly canvas: HTMLCanvasElement;
+    /** Red, green, blue and opacity of each. */
+    readonly data: Uint8Array;
+    readonly width: number;
+    readonly height: number;
+  };
   /** How many entries there are; differences speak of them by number. */
   readonly count: number;
   /** Draws one entry; the context has the board's axes. Without a manner it looks as it does. */

@@ -37,11 +37,14 @@ export class MatchLane {
   protected readonly way = signal<Way>('over');
   protected readonly accepting = signal(false);
   protected reason = '';
-  protected readonly ways = [
+  private readonly allWays = [
     { label: 'Over', value: 'over' },
     { label: 'Beside', value: 'beside' },
     { label: 'Blink', value: 'blink' },
+    { label: 'Map', value: 'map' },
   ];
+  /** A map of what differs is for pixels. */
+  protected readonly ways = computed(() => (this.sides()?.master.pixels ? this.allWays : this.allWays.slice(0, 3)));
   /** Both sides of the sheet that one looks at; null where either has no such sheet, or the file could not be read. */
   protected readonly sides = signal<{ master: Shown; copy: Shown } | null>(null);
   /** Which sheet one looks at. */

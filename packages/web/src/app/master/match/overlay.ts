@@ -4,6 +4,7 @@ import {
   ElementRef,
   type OnDestroy,
   afterNextRender,
+  computed,
   effect,
   input,
   output,
@@ -13,11 +14,13 @@ import {
 import type { Difference } from '@inkwell-twin/api';
 import { type Manner, type Shown, boxOfShown, sceneOf } from '../../content/shown';
 import { paintScene } from '../stage/scene';
+import { picturesCome } from '../stage/pictures';
 import { CanvasSurface, themeColour } from '../stage/canvas-surface';
 import { boardAxes, fontsReady, paintSheet } from '../stage/paint';
+import { type ShownPixels, differenceMap, paintLoupe } from './pixels';
 import { type View, fitView, toBoard, zoomView } from '../stage/view';
 
-export type Way = 'over' | 'beside' | 'blink';
+export type Way = 'over' | 'beside' | 'blink' | 'map';
 const BLINK = 700;
 
 /** Master and copy on one stage: over each other, beside each other, or in turn. */
@@ -30,6 +33,7 @@ const BLINK = 700;
     (pointerdown)="grab($event)"
     (pointermove)="drag($event)"
     (pointerup)="drop($event)"
+    (pointerleave)="under.set(null)"
     role="img"
     aria-label="Master and copy, over each other; the list below says the same in words"
   ></canvas>`,
@@ -48,6 +52,17 @@ export class Overlay implements OnDestroy {
   private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
   private readonly view = signal<View | null>(null);
   private readonly phase = signal(false);
+  /** Where the pointer is, pixels of the canvas. */
+  protected readonly under = signal<readonly [number, number] | null>(null);
+  /** Both sides where they are pixels. */
+  private readonly pixels = computed((): readonly [ShownPixels, ShownPixels] | null => {
+    const [one, other] = [this.master().pixels, this.copy().pixels];
+    return one && other ? [one, other] : null;
+  });
+  private readonly map = computed(() => {
+    const sides = this.pixels();
+    return sides && differenceMap(...sides, [168, 98, 0]);
+  });
   private held: { x: number; y: number; far: boolean } | null = null;
   private timer: ReturnType<typeof setInterval> | undefined;
 
@@ -89,6 +104,8 @@ export class Overlay implements OnDestroy {
       this.way();
       this.view();
       this.phase();
+      this.under();
+      picturesCome();
       this.surface.request();
     });
   }
@@ -105,6 +122,7 @@ export class Overlay implements OnDestroy {
 
   protected drag(event: PointerEvent): void {
     const held = this.held;
+    if (this.pixels()) this.under.set([event.offsetX, event.offsetY]);
     if (!held) return;
     const [dx, dy] = [event.offsetX - held.x, event.offsetY - held.y];
     if (!held.far && Math.hypot(dx, dy) < 3) return;
@@ -121,8 +139,11 @@ export class Overlay implements OnDestroy {
     const [x, y] = toBoard(view, event.offsetX, event.offsetY);
     const reach = 5 / view.scale;
     const [master, copy] = [this.master(), this.copy()];
+    const within = (place: Difference['place']) =>
+      place && x >= place.minX - reach && x <= place.maxX + reach && y >= place.minY - reach && y <= place.maxY + reach;
     const found = this.differences().findIndex(
-      ({ masterEntries, copyEntries }) =>
+      ({ masterEntries, copyEntries, place }) =>
+        (this.pixels() && within(place)) ||
         masterEntries.some((entry) => master.isHit(entry, x, y, reach)) ||
         copyEntries.some((entry) => copy.isHit(entry, x, y, reach)),
     );
@@ -158,7 +179,10 @@ export class Overlay implements OnDestroy {
       if (list.sheet) paintSheet(context, list.sheet, list.background, at, line);
       paintScene(context, sceneOf(list, at));
     };
-    if (way === 'over') {
+    const pixels = this.pixels();
+    if (pixels && (way === 'over' || way === 'map')) {
+      this.overPixels(context, ratio, view, way, own);
+    } else if (way === 'over' || way === 'map') {
       sheet(this.master(), view);
       paint(this.master(), (index) => (different.master.has(index) ? ink : faint), view);
       paint(this.copy(), (index) => (different.copy.has(index) ? ochre : null), view);
@@ -178,6 +202,56 @@ export class Overlay implements OnDestroy {
       context.fillStyle = line;
       context.fillRect(width / 2, 0, 1, height);
     }
+    this.loupe(context, ratio, view);
+  }
+
+  /** The master, pale, and what differs: its places, or each pixel of it. */
+  private overPixels(
+    context: CanvasRenderingContext2D,
+    ratio: number,
+    view: View,
+    way: Way,
+    own: (list: Shown, at: View) => void,
+  ): void {
+    const { width, height } = this.surface.size();
+    own(this.master(), view);
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.globalAlpha = way === 'map' ? 0.82 : 0.4;
+    context.fillStyle = themeColour('--stage');
+    context.fillRect(0, 0, width, height);
+    context.globalAlpha = 1;
+    const { sheet } = this.master();
+    const map = this.map();
+    if (way === 'map' && map && sheet) {
+      context.imageSmoothingEnabled = false;
+      context.drawImage(map, view.x, view.y - sheet.height * view.scale, sheet.width * view.scale, sheet.height * view.scale);
+      return;
+    }
+    context.strokeStyle = themeColour('--difference');
+    context.lineWidth = 1.5;
+    for (const { place } of this.differences())
+      if (place)
+        context.strokeRect(
+          view.x + place.minX * view.scale - 2,
+          view.y - place.maxY * view.scale - 2,
+          (place.maxX - place.minX) * view.scale + 4,
+          (place.maxY - place.minY) * view.scale + 4,
+        );
+    this.ring(context, ratio, view);
+  }
+
+  /** Both sides under the pointer, large. */
+  private loupe(context: CanvasRenderingContext2D, ratio: number, view: View): void {
+    const [sides, under, sheet] = [this.pixels(), this.under(), this.master().sheet];
+    if (!sides || !under || !sheet) return;
+    const { width } = this.surface.size();
+    // Beside each other, the right half is the copy's.
+    const across = this.way() === 'beside' && under[0] > width / 2 ? under[0] - width / 2 : under[0];
+    const [x, y] = toBoard(view, across, under[1]);
+    if (x < 0 || y < 0 || x > sheet.width || y > sheet.height) return;
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const colours = { ground: themeColour('--raised'), ink: themeColour('--ink'), line: themeColour('--ink-three') };
+    paintLoupe(context, sides, x / sheet.width, 1 - y / sheet.height, colours);
   }
 
   /** A ring of dashes around the difference that is chosen. */
