@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { type Master, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
-import { pictureEngine } from '@inkwell-twin/render';
 import { Trial, runTrials } from '../packages/core/test/faults/trial';
 
 const SEED = 20261124;
@@ -10,12 +9,10 @@ const ROUNDS = 4;
 async function masters(): Promise<[string, Master][]> {
   const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
   return [
-    ...(await demoMasters({ pictures: pictureEngine }))
-      .slice(0, 2)
-      .map(({ first, revisions }): [string, Master] => [
-        first.title,
-        revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
-      ]),
+    ...(await demoMasters({}, 'drawings')).map(({ first, revisions }): [string, Master] => [
+      first.title,
+      revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
+    ]),
     ['Weathervane', (await codecOf('svg').bringIn!(readFileSync(drawing), 'weathervane.svg')).master],
   ];
 }

@@ -23,13 +23,13 @@ export class TestWorkshop {
   private constructor(
     private readonly database: { owner: string; app: string },
     private readonly port: number,
-    private readonly demo: boolean,
+    private readonly demo: boolean | 'yes',
   ) {
     this.shelf = mkdtempSync(join(tmpdir(), 'inkwell-shelf-'));
     this.url = `http://127.0.0.1:${port}`;
   }
 
-  static async open(name: string, demo = true): Promise<TestWorkshop> {
+  static async open(name: string, demo: boolean | 'yes' = true): Promise<TestWorkshop> {
     const workshop = new TestWorkshop(await freshDatabase(name), await freePort(), demo);
     await workshop.start();
     return workshop;
@@ -56,7 +56,7 @@ export class TestWorkshop {
         INKWELL_PORT: String(this.port),
         INKWELL_UPLOADS: `${this.shelf}-uploads`,
         INKWELL_WEB: join(process.cwd(), 'dist/web/browser'),
-        INKWELL_DEMO: this.demo ? 'yes' : '',
+        INKWELL_DEMO: this.demo === 'yes' ? 'yes' : this.demo ? 'drawings' : '',
       }),
       this.run('worker', { INKWELL_DATABASE: this.database.app }),
     ];

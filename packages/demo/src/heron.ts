@@ -17,7 +17,7 @@ const MM = 25.4 / PPI;
 /** What makes the dull light of the morning what one remembers of it. */
 const STRING: readonly Correction[] = [
   { kind: 'levels', black: 0.14, white: 0.9, gamma: 1.08 },
-  { kind: 'white point', colour: '#e6d6c4' },
+  { kind: 'white point', colour: '#ebe1d4' },
   { kind: 'contrast', amount: 0.12 },
   { kind: 'saturation', amount: 1.25 },
   { kind: 'sharpen', radius: 1.6, amount: 0.5 },

@@ -7,8 +7,11 @@ import type { DemoMaster } from './story';
 import { waymarker } from './waymarker';
 
 /** The masters of the demo, in the order in which the Desk shows them. */
-export const demoMasters = async (means: Pick<Means, 'pictures'>): Promise<DemoMaster[]> => [
-  waymarker(),
-  leaflet(),
-  await heronAtThePool(means),
-];
+const PARTS = {
+  drawings: async () => [waymarker(), leaflet()],
+  pictures: async (means: Pick<Means, 'pictures'>) => [await heronAtThePool(means)],
+};
+export type DemoPart = keyof typeof PARTS;
+
+export const demoMasters = async (means: Pick<Means, 'pictures'>, ...parts: readonly DemoPart[]): Promise<DemoMaster[]> =>
+  (await Promise.all((parts.length ? parts : (Object.keys(PARTS) as DemoPart[])).map((part) => PARTS[part](means)))).flat();

@@ -1,6 +1,5 @@
 export * from './fonts';
 export * from './write-whole';
-export * from './picture';
 export { pictureCodecs } from './targets';
 export { pictureSources } from './sources';
 export { pictureEngine } from './engines/pictures';

@@ -25,11 +25,16 @@ async function main(): Promise<void> {
     },
     (what, error) => log.error({ err: error }, what),
   );
-  if (process.env['INKWELL_DEMO']) await workshop.loadDemo();
+  const demo = process.env['INKWELL_DEMO'];
+  // A Desk that had masters before keeps to those.
+  if (demo) await workshop.loadDemo('drawings');
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {
     console.log(`· Inkwell Twin is ready at http://127.0.0.1:${port}  (Ctrl-C stops it)`);
     console.log(`· The shelf is ${workshop.shelf.root}`);
-    workshop.open().catch((error) => log.error({ err: error }, 'opening the shelf'));
+    workshop
+      .open()
+      .then(() => (demo === 'yes' ? workshop.loadDemo('pictures') : undefined))
+      .catch((error) => log.error({ err: error }, 'opening the shelf'));
   });
   // Bodies that trickle are cut off.
   server.headersTimeout = 15_000;

@@ -1,3 +1,4 @@
+import type { DemoPart } from '@inkwell-twin/demo';
 import { Compute } from './compute/compute';
 import { Database } from './database/database';
 import { Events } from './events';
@@ -55,8 +56,8 @@ export class Workshop {
     if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
   }
 
-  loadDemo(): Promise<void> {
-    return this.compute.run('loadDemo', {}, { whose: 'demo', limit: 300 });
+  loadDemo(part: DemoPart): Promise<void> {
+    return this.compute.run('loadDemo', { part }, { whose: 'demo', limit: 300 });
   }
 
   /** Watches the shelf, and asks for a look at what changed there and in the records while this server was not here. */

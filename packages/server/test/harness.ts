@@ -47,7 +47,7 @@ export class TestServer {
     await migrate(this.database.owner);
     const settings = { database: this.database.app, shelf: this.shelf, uploads: `${this.shelf}-uploads`, works };
     this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
-    if (demo) await this.workshop.loadDemo();
+    if (demo) await this.workshop.loadDemo('drawings');
     this.server = await new Promise<Server>((done) => {
       const server = createApp(this.workshop, null).listen(0, '127.0.0.1', () => done(server));
     });

@@ -1,7 +1,7 @@
 import { Failure } from '../failure/failure';
 
 /** Largest text file a reader takes, bytes. */
-export const READ_LIMIT = 64 * 1024 * 1024;
+export const READ_LIMIT = 256 * 1024 * 1024;
 
 /** The bytes as text: UTF-8, and Latin-1 where they are not valid UTF-8 (older interchange files). */
 export function decodeText(bytes: Uint8Array): string {

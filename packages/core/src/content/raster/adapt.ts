@@ -168,6 +168,21 @@ export async function adaptRaster(
   return { width, height, data: back.data, ...base, exact: pixels };
 }
 
+/** The picture that was corrected last: copies of a picture are made and checked one after the other. */
+let last: { readonly word: string; readonly deep: boolean; readonly pixels: Pixels } | undefined;
+/** Pixels beyond which it is not held on to. */
+const HELD = 30_000_000;
+
+async function corrected(word: string, depth: 8 | 16, means: Means, engine: PictureEngine): Promise<Pixels> {
+  const { resource, corrections } = pictureOf(word);
+  const deep = depth === 16 || corrections.length > 0;
+  if (last?.word === word && last.deep === deep) return last.pixels;
+  const bytes = await bytesOfResource(resource, means);
+  const pixels = correct(await engine.pixels(bytes, deep ? 16 : 8), corrections);
+  last = pixels.width * pixels.height <= HELD ? { word, deep, pixels } : undefined;
+  return pixels;
+}
+
 async function draw(
   resolved: ResolvedBoard,
   { width, height, depth }: { width: number; height: number; depth: 8 | 16 },
@@ -176,10 +191,7 @@ async function draw(
 ): Promise<Pixels> {
   const only = onlyPicture(resolved);
   if (only !== null) {
-    const { resource, corrections } = pictureOf(only);
-    const bytes = await bytesOfResource(resource, means);
-    const deep = depth === 16 || corrections.length > 0;
-    const pixels = correct(await engine.pixels(bytes, deep ? 16 : 8), corrections);
+    const pixels = await corrected(only, depth, means, engine);
     return pixels.width === width && pixels.height === height ? pixels : engine.resize(pixels, width, height);
   }
   return engine.paint(await adaptDrawing(resolved, SEEN, new CarryLines(), means), width, height);

@@ -48,10 +48,10 @@ export const picture: ItemKind<PictureItem> = {
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
   sized: true,
   fields: [
-    measure('x', 'Left'),
-    measure('y', 'Bottom'),
-    measure('width', 'Width', 0.01),
-    measure('height', 'Height', 0.01),
+    measure('x', 'Across'),
+    measure('y', 'Up'),
+    measure('width', 'Frame width', 0.01),
+    measure('height', 'Frame height', 0.01),
     { attribute: 'style.opacity', label: 'Opacity', kind: 'share' },
   ],
 };

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Identified } from '@inkwell-twin/api';
-import { demoMasters } from '@inkwell-twin/demo';
+import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile } from '../../identify/identify';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
 import { loadDemoMaster } from '../../setup/load-demo';
@@ -28,18 +28,28 @@ export async function glance({ means }: Engine, { sha, most }: { sha: string; mo
   return pictures.png(await pictures.glance(await means.resource!(sha), most));
 }
 
-/** The demo, into a Desk that has never had one and has nothing else; one that was cut short is loaded again. */
-export async function loadDemo(engine: Engine, _input: object): Promise<void> {
+/**
+ * A part of the demo, into a Desk that has never had one and has nothing else; one that was cut short is loaded again. Drawings
+ * come first; the pictures take longer and follow while one looks at those.
+ */
+export async function loadDemo(engine: Engine, { part }: { part: DemoPart }): Promise<void> {
   const { database } = engine;
-  const [row] = await database.rows<{ state: string | null; masters: number }>(
-    "select (select value from setting where name = 'demo') as state, (select count(*)::integer from master) as masters",
+  const name = part === 'drawings' ? 'demo' : `demo ${part}`;
+  const [row] = await database.rows<{ state: string | null; first: string | null; masters: number }>(
+    `select (select value from setting where name = $1) as state, (select value from setting where name = 'demo') as first,
+      (select count(*)::integer from master) as masters`,
+    [name],
   );
   const keep = (state: string) =>
-    database.query("insert into setting (name, value) values ('demo', $1) on conflict (name) do update set value = $1", [state]);
+    database.query('insert into setting (name, value) values ($1, $2) on conflict (name) do update set value = $2', [
+      name,
+      state,
+    ]);
   if (row!.state === 'loaded') return;
-  if (row!.state === null && row!.masters) return void (await keep('loaded'));
+  const taken = part === 'drawings' ? row!.masters > 0 : row!.first !== 'loaded';
+  if (row!.state === null && taken) return void (await keep('loaded'));
   await keep('begun');
-  for (const demo of await demoMasters(engine.means)) await loadDemoMaster(engine, demo);
+  for (const demo of await demoMasters(engine.means, part)) await loadDemoMaster(engine, demo);
   await keep('loaded');
 }
 

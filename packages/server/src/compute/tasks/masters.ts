@@ -1,6 +1,5 @@
 import { gzipSync } from 'node:zlib';
 import { derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
-import { drawPicture } from '@inkwell-twin/render';
 import { keepMaster } from '../../masters/keep';
 import { revisionOf } from '../../masters/store';
 import type { Engine } from '../engine';
@@ -26,14 +25,16 @@ const PICTURE = 480;
 /** Draws the first board of a master small and keeps the picture. */
 export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {
   const { head } = await masters.load(id);
-  // The picture is drawn from a copy of ours, because the library that draws it reads just this.
+  // Pixels are what is wanted, so the target is one of them.
+  const { width, height } = head.master.boards[0]!;
+  const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
   // eslint-disable-next-line no-restricted-syntax
-  const recipe = recipeOf('svg', { text: 'outlines', precision: 2 }, '', 'picture');
+  const recipe = recipeOf('png', { width: size }, '', 'picture');
   const { files } = await derive({ master: head.master, rev: head.rev, time: head.time }, recipe, means);
   await database.query(
     `insert into picture (master, rev, png) values ($1, $2, $3)
      on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,
-    [id, head.rev, await drawPicture(Buffer.from(files[0]!.bytes).toString('utf8'), PICTURE)],
+    [id, head.rev, Buffer.from(files[0]!.bytes)],
   );
 }
 

@@ -99,6 +99,8 @@ export class KeepLane {
     const items = this.items();
     return items.every((item) => itemKind(item).paint !== undefined) ? (items as PictureItem[]) : [];
   });
+  /** Whether a bead of their string lies open: its slip stands where that of the picture would. */
+  protected readonly beadOpen = signal(false);
   /** Corrections that are only being tried. */
   protected readonly trial = signal<readonly Correction[] | null>(null);
   /** The document with what is being tried; null where nothing is. */

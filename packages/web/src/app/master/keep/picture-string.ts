@@ -121,6 +121,7 @@ import { Skyline } from './skyline';
     label { display: grid; grid-template-columns: 74px minmax(0, 1fr) 58px 34px; align-items: center; gap: 8px; min-height: 28px; color: var(--ink-two); }
     input.mono { width: 100%; padding: 2px 6px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
     input[type='color'] { width: 44px; height: 24px; padding: 0; border: 1px solid var(--hairline); }
+    input[type='range'] { accent-color: var(--action); }
     em { font-style: normal; color: var(--ink-three); }
     .slip p { display: flex; gap: 14px; margin: 6px 0 0; }
     .tied { width: max-content; padding: 0 6px; background: color-mix(in srgb, var(--stage) 86%, transparent); color: var(--ink-two); font-size: 12.5px; }
@@ -146,9 +147,12 @@ export class PictureString {
     return this.pictures().every(({ corrections = [] }) => JSON.stringify(corrections) === one);
   });
 
+  /** Whether a bead lies open. */
+  readonly opened = output<boolean>();
   private shownId = '';
 
   constructor() {
+    effect(() => this.opened.emit(this.open() !== null && this.bead() !== undefined));
     effect(() => {
       const { id } = this.first();
       untracked(() => id !== this.shownId && this.open.set(null));

@@ -250,8 +250,10 @@ export class Overlay implements OnDestroy {
     const [x, y] = toBoard(view, across, under[1]);
     if (x < 0 || y < 0 || x > sheet.width || y > sheet.height) return;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    const colours = { ground: themeColour('--raised'), ink: themeColour('--ink'), line: themeColour('--ink-three') };
-    paintLoupe(context, sides, x / sheet.width, 1 - y / sheet.height, colours);
+    // On the side where the pointer is not.
+    const left = under[0] < width / 2 ? width - 248 : 0;
+    const how = { ground: themeColour('--raised'), ink: themeColour('--ink'), line: themeColour('--ink-three'), left };
+    paintLoupe(context, sides, x / sheet.width, 1 - y / sheet.height, how);
   }
 
   /** A ring of dashes around the difference that is chosen. */

@@ -33,6 +33,7 @@ const [SIDE, LARGE] = [9, 11];
 function valueAt({ data, width, height }: ShownPixels, x: number, y: number): string {
   if (x < 0 || y < 0 || x >= width || y >= height) return 'outside';
   const i = 4 * (y * width + x);
+  if (!data[i + 3]) return 'see-through';
   const colour = `#${[0, 1, 2].map((part) => data[i + part]!.toString(16).padStart(2, '0')).join('')}`;
   return data[i + 3] === 255 ? colour : `${colour} at ${Math.round((data[i + 3]! / 255) * 100)} %`;
 }
@@ -43,24 +44,25 @@ export function paintLoupe(
   sides: readonly [ShownPixels, ShownPixels],
   x: number,
   y: number,
-  colours: { readonly ground: string; readonly ink: string; readonly line: string },
+  at: { readonly ground: string; readonly ink: string; readonly line: string; readonly left: number },
 ): void {
   const wide = SIDE * LARGE;
   context.save();
-  context.fillStyle = colours.ground;
+  context.translate(at.left, 0);
+  context.fillStyle = at.ground;
   context.fillRect(10, 10, 2 * wide + 30, wide + 44);
-  context.strokeStyle = colours.line;
+  context.strokeStyle = at.line;
   context.strokeRect(10.5, 10.5, 2 * wide + 29, wide + 43);
-  context.font = '12px sans-serif';
+  context.font = `12px ${getComputedStyle(document.body).fontFamily}`;
   context.imageSmoothingEnabled = false;
-  sides.forEach((side, at) => {
-    const left = 20 + at * (wide + 10);
+  sides.forEach((side, k) => {
+    const left = 20 + k * (wide + 10);
     const [px, py] = [Math.floor(x * side.width), Math.floor(y * side.height)];
     const half = (SIDE - 1) / 2;
     context.drawImage(side.canvas, px - half, py - half, SIDE, SIDE, left, 20, wide, wide);
     context.strokeRect(left + half * LARGE - 0.5, 20 + half * LARGE - 0.5, LARGE + 1, LARGE + 1);
-    context.fillStyle = colours.ink;
-    context.fillText(at ? 'copy' : 'master', left, wide + 34);
+    context.fillStyle = at.ink;
+    context.fillText(k ? 'copy' : 'master', left, wide + 34);
     context.fillText(valueAt(side, px, py), left, wide + 49);
   });
   context.restore();

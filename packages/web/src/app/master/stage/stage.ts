@@ -60,7 +60,7 @@ const STILL = 3;
     :host { position: relative; display: block; min-height: 0; overflow: hidden; background: var(--stage); }
     canvas { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }
     canvas:focus-visible { outline-offset: -3px; }
-    .tools { position: absolute; right: 12px; bottom: 12px; display: flex; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); overflow: hidden; }
+    .tools { position: absolute; right: 12px; bottom: calc(12px + var(--under, 0px)); display: flex; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); overflow: hidden; }
     .tools button { min-width: 30px; height: 28px; padding: 0 8px; border: 0; background: none; cursor: pointer; }
     .tools button + button { border-left: 1px solid var(--hairline); }
     .tools button:hover { background: var(--action-soft); }
