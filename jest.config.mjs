@@ -7,7 +7,7 @@ const transform = {
 // Packages that ship ES modules only are transformed too; Jest's own loader is CommonJS.
 const transformIgnorePatterns = ['/node_modules/(?!(@noble|flatbush|flatqueue|css-tree|mdn-data|@angular)/)'];
 const moduleNameMapper = {
-  '^@inkwell-twin/core/(web|shapes|impact)$': '<rootDir>/packages/core/src/$1.ts',
+  '^@inkwell-twin/core/(web|shapes|impact|pictures)$': '<rootDir>/packages/core/src/$1.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };
 const setupFiles = ['<rootDir>/packages/core/test/seed.ts'];

@@ -47,7 +47,7 @@ const damaged = (error: unknown): Failure =>
 
 /** @param plain its numbers are what is seen: no profile is asked */
 export const opened = (bytes: Uint8Array, plain = false): Sharp =>
-  sharp(bytes, { ignoreIcc: plain, limitInputPixels: PIXEL_LIMIT, failOn: 'truncated', sequentialRead: true });
+  sharp(bytes, { ignoreIcc: plain, limitInputPixels: PIXEL_LIMIT, failOn: 'error', sequentialRead: true });
 
 function assertSize(width: number, height: number, most: number): void {
   if (!(width > 0 && height > 0))

@@ -5,7 +5,7 @@ import { apply, invert, type Matrix, multiply } from '../../geometry/matrix';
 import type { Point } from '../../geometry/point';
 import type { PlacedPicture } from '../../master/paint';
 
-const SHARE_DIGITS = 8;
+const SHARE_DIGITS = 6;
 
 /**
  * A picture as an `image`; where only a part of it is shown, in a viewport that cuts it off (SVG 1.1, 14.3.3).

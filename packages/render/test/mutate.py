@@ -1,0 +1,58 @@
+"""Does to pictures what other programs do. Use: mutate.py OP IN OUT"""
+import sys
+import numpy as np
+from PIL import Image
+
+op, source, out = sys.argv[1:]
+image = Image.open(source)
+image.load()
+profile, dpi = image.info.get("icc_profile"), image.info.get("dpi")
+keep = {"dpi": dpi} if dpi else {}
+if profile:
+    keep["icc_profile"] = profile
+pixels = np.asarray(image).astype(int)
+h, w = pixels.shape[:2]
+
+
+def save(array, **more):
+    Image.fromarray(np.clip(array, 0, 255).astype(np.uint8)).save(out, **{**keep, **more})
+
+
+best = {"quality": 100, "subsampling": 0} if out.endswith("jpg") else {}
+if op == "line":
+    pixels[h // 3, w // 4 : w // 2, :3] = pixels[h // 3 - 3, w // 4 : w // 2, :3]
+    pixels[h // 3, w // 4 : w // 2, :3] += 24
+    save(pixels, **best)
+elif op == "dot":
+    pixels[h // 2, w // 2, :3] = 255 - pixels[h // 2, w // 2, :3]
+    save(pixels, **best)
+elif op == "recolour":
+    pixels[h // 2 : h // 2 + 40, w // 3 : w // 3 + 50, 0] += 10
+    save(pixels, **best)
+elif op == "shift":
+    save(np.roll(pixels, 1, axis=1), **best)
+elif op == "crop":
+    save(pixels[:, 1:], **best)
+elif op == "resample":
+    image.resize((w - 40, round((w - 40) * h / w)), Image.LANCZOS).save(out, **keep)
+elif op == "brighter":
+    pixels[..., :3] = pixels[..., :3] * 0.9 + 20
+    save(pixels, **best)
+elif op == "quality":
+    image.save(out, quality=60, **keep)
+elif op == "profile":
+    del keep["icc_profile"]
+    save(pixels, **best)
+elif op == "flatten":
+    ground = Image.new("RGB", image.size, "white")
+    ground.paste(image, mask=image.getchannel("A"))
+    ground.save(out, **keep)
+elif op == "flip":
+    save(pixels[:, ::-1], **best)
+elif op == "again":
+    image.save(out, **keep, **({"compress_level": 1} if out.endswith("png") else {"compression": "tiff_lzw"}))
+elif op == "plain":
+    # Loses all that is said beside the pixels, but what they are stated in and how dense they lie.
+    image.save(out, optimize=True, **keep)
+else:
+    sys.exit(f"no such thing as {op}")

@@ -1,0 +1,164 @@
+import { type Correction, type Master, digest, parseMark, recipeOf } from '@inkwell-twin/core';
+import { footprintHash } from '@inkwell-twin/core';
+import { pictureEngine } from '../src';
+import { copyOf, masterOf, mutated, sample, withPicture } from './workshop';
+
+type Made = Awaited<ReturnType<typeof copyOf>>;
+describe.each([
+  ['png', {}],
+  ['png', { depth: '16' }],
+  ['png', { profile: 'Display P3' }],
+  ['jpeg', { quality: 90 }],
+  ['jpeg', { quality: 70, chroma: '4:2:0', progressive: 'yes' }],
+  ['tiff', {}],
+  ['tiff', { depth: '16', profile: 'Display P3', compression: 'lzw' }],
+  ['webp', {}],
+  ['webp', { packing: 'without loss' }],
+  ['png', { width: 131 }],
+])('a copy as %s with %j', (target, options) => {
+  it('reads back as it was written, says where it came from, and is made the same each time', async () => {
+    const { master, means } = await masterOf(sample(300, 200, target !== 'jpeg'));
+    const made = await copyOf(master, means, target, options);
+    expect(made.defects).toEqual([]);
+    expect((await made.check(made.bytes)).verdict).toBe('in step');
+    const { xmp } = await pictureEngine.raster(made.bytes);
+    expect(parseMark(xmp?.match(/inkwell-twin;[^<]*/)?.[0] ?? null)).toMatchObject({ master: master.id, says: made.says });
+    expect(digest((await copyOf(master, means, target, options)).bytes)).toBe(digest(made.bytes));
+  });
+});
+
+describe('what other programs do to a copy', () => {
+  let png: Made;
+  let jpeg: Made;
+  let tiff: Made;
+  let through: Made;
+  beforeAll(async () => {
+    const whole = await masterOf(sample(360, 240));
+    png = await copyOf(whole.master, whole.means, 'png');
+    jpeg = await copyOf(whole.master, whole.means, 'jpeg', { quality: 95 });
+    tiff = await copyOf(whole.master, whole.means, 'tiff', { depth: '8' });
+    const partly = await masterOf(sample(360, 240, true));
+    through = await copyOf(partly.master, partly.means, 'png');
+  });
+  const copies = (): Record<string, [Made, string]> => ({
+    png: [png, 'png'],
+    jpeg: [jpeg, 'jpg'],
+    tiff: [tiff, 'tif'],
+    through: [through, 'png'],
+  });
+
+  it.each([
+    ['png', 'line', ['region changed']],
+    ['png', 'dot', ['region changed']],
+    ['png', 'recolour', ['region changed']],
+    ['png', 'shift', ['shifted']],
+    ['png', 'crop', ['cropped']],
+    ['png', 'resample', ['resampled']],
+    ['png', 'brighter', ['recoloured overall']],
+    ['png', 'profile', ['profile dropped']],
+    ['png', 'flip', ['re-compressed', 'region changed']],
+    ['jpeg', 'line', ['region changed']],
+    ['jpeg', 'recolour', ['region changed']],
+    ['jpeg', 'shift', ['shifted']],
+    ['jpeg', 'crop', ['cropped']],
+    ['jpeg', 'quality', ['re-compressed', 'region changed']],
+    ['jpeg', 'profile', ['profile dropped']],
+    ['tiff', 'line', ['region changed']],
+    ['tiff', 'brighter', ['recoloured overall']],
+    ['through', 'flatten', ['transparency lost']],
+    ['through', 'dot', ['region changed']],
+  ] as const)('%s: %s is found and told', async (which, op, kinds) => {
+    const [copy, extension] = copies()[which]!;
+    const { verdict, differences } = await copy.check(mutated(op, copy.bytes, extension));
+    expect(verdict).toBe('touched');
+    expect(kinds).toContain(differences[0]!.kind);
+  });
+
+  it.each([
+    ['png', 'again'],
+    ['png', 'plain'],
+    ['tiff', 'again'],
+    ['through', 'plain'],
+  ] as const)('%s: %s changes nothing that one sees', async (which, op) => {
+    const [copy, extension] = copies()[which]!;
+    expect(await copy.check(mutated(op, copy.bytes, extension))).toMatchObject({ verdict: 'in step', differences: [] });
+  });
+
+  it('says where a region is, in millimetres, and how much of it differs', async () => {
+    const { differences } = await png.check(mutated('recolour', png.bytes, 'png'));
+    const mm = 25.4 / 200;
+    expect(differences).toHaveLength(1);
+    const { place, amount, unit } = differences[0]!;
+    expect(place!.minX).toBeCloseTo(120 * mm, 6);
+    expect(place!.maxX).toBeCloseTo(170 * mm, 6);
+    expect(place!.maxY).toBeCloseTo(120 * mm, 6);
+    expect(unit).toBe('ΔE');
+    expect(amount).toBeGreaterThan(2);
+  });
+});
+
+describe('pixels of a master', () => {
+  const set = async (corrections: Correction[], target = 'png', options: Record<string, unknown> = {}) => {
+    const { master, means } = await masterOf(sample(200, 120));
+    return { copy: await copyOf(withPicture(master, { corrections }), means, target, options), master, means };
+  };
+
+  it('follow its corrections, and a copy from before is behind', async () => {
+    const { master, means } = await masterOf(sample(200, 120));
+    const before = await copyOf(master, means, 'png');
+    const after = withPicture(master, { corrections: [{ kind: 'exposure', stops: 0.4 }] });
+    expect((await before.check(before.bytes, after)).verdict).toBe('behind');
+    const off = withPicture(master, { corrections: [{ kind: 'exposure', stops: 0.4, off: true }] });
+    expect((await before.check(before.bytes, off)).differences).toEqual([]);
+  });
+
+  it('are computed at 16 bits: what is pressed together and pulled apart again has no steps', async () => {
+    const press: Correction[] = [
+      { kind: 'levels', black: 0, white: 1, gamma: 0.4 },
+      { kind: 'levels', black: 0, white: 1, gamma: 2.5 },
+    ];
+    const { copy } = await set(press, 'tiff', { depth: '16' });
+    const { master, means } = await masterOf(sample(200, 120));
+    const plain = await copyOf(master, means, 'tiff', { depth: '16' });
+    const [a, b] = [await pictureEngine.raster(copy.bytes), await pictureEngine.raster(plain.bytes)];
+    let worst = 0;
+    for (let i = 0; i < a.data.length; i++) worst = Math.max(worst, Math.abs(a.data[i]! - b.data[i]!));
+    expect(worst / 65535).toBeLessThan(0.012);
+  });
+
+  it('over a colour say how much of the area that touches', async () => {
+    const { master, means } = await masterOf(sample(200, 120, true));
+    const { report } = await copyOf(master, means, 'jpeg', { background: '#ff0000' });
+    expect(report.lines.find(({ feature }) => feature === 'transparency')).toMatchObject({
+      outcome: 'approximated',
+      becomes: expect.stringMatching(/^becomes #ff0000 on \d+ % of the area$/),
+    });
+  });
+
+  it('are as many as asked for, or as the picture has', async () => {
+    const { master, means } = await masterOf(sample(200, 120));
+    const sizes = async (options: Record<string, unknown>) => {
+      const { width, height, facts } = await pictureEngine.raster((await copyOf(master, means, 'png', options)).bytes);
+      return [width, height, Math.round(facts.ppi!)];
+    };
+    expect(await sizes({})).toEqual([200, 120, 200]);
+    expect(await sizes({ ppi: 100 })).toEqual([100, 60, 100]);
+    expect(await sizes({ width: 50 })).toEqual([50, 30, 50]);
+    await expect(sizes({ ppi: 2400, width: 30_000 })).rejects.toThrow(expect.objectContaining({ code: 'picture-too-large' }));
+  });
+
+  it('depend on all that is seen, and on nothing else', async () => {
+    const { master } = await masterOf(sample(40, 30));
+    const print = (one: Master) => footprintHash(one, recipeOf('png', {}));
+    const named = withPicture(master, { name: 'Another name' });
+    expect(print(named)).toBe(print(master));
+    for (const change of [
+      { crop: { left: 0, bottom: 0, right: 0.5, top: 1 } },
+      { x: 1 },
+      { style: { fill: null, stroke: null, strokeWidth: 0, opacity: 0.5 } },
+      { corrections: [{ kind: 'blur', radius: 2 } as const] },
+    ])
+      expect(print(withPicture(master, change))).not.toBe(print(master));
+    expect(print({ ...master, boards: [{ ...master.boards[0]!, background: '#ffffff' }] })).not.toBe(print(master));
+  });
+});
