@@ -39,7 +39,7 @@ try {
   const open = async (colorScheme) => {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' });
     await page.goto(url);
-    await page.locator('.rows .title').nth(1).waitFor();
+    await page.locator('.rows .title').nth(2).waitFor({ timeout: 120_000 });
     await page.waitForTimeout(1500);
     return page;
   };
@@ -77,6 +77,21 @@ try {
   );
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(out, 'identified.png') });
+  // Pictures and pixels.
+  await page.goto(url);
+  await page.getByRole('link', { name: 'Heron at the north pool', exact: true }).click();
+  await page.locator('[data-copy="cut-out"]').click();
+  await page.getByText('Region 1').waitFor({ timeout: 60_000 });
+  await page.locator('twin-overlay').hover({ position: { x: 238, y: 56 } });
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(out, 'pixels.png') });
+  await page.getByRole('tab', { name: 'North pool' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-contents').getByRole('button', { name: 'Heron at the pool' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-string').getByRole('button', { name: 'levels' }).click();
+  await page.waitForTimeout(5000);
+  await page.screenshot({ path: join(out, 'pictures.png') });
   // Two people change the same master.
   const person = async (name) => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });

@@ -8,7 +8,7 @@ import {
   applyPatches,
   carriesOf,
   compareAs,
-  declarations,
+  codecs,
   derive,
   digestOf,
   entryAt,
@@ -51,7 +51,7 @@ function unordered({ leaves }: Says, recipe: Recipe): string[] {
 
 describe('for every target and any master', () => {
   it('there is a recipe in this test', () =>
-    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(declarations().map(({ id }) => id))));
+    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(codecs().map(({ declaration }) => declaration.id))));
 
   it('the law of footprints holds: where it is the same, the copy would say the same', async () => {
     await fc.assert(

@@ -8,3 +8,4 @@ export { pngDeclaration } from './png/declare';
 export { jpegDeclaration } from './jpeg/declare';
 export { tiffDeclaration } from './tiff/declare';
 export { webpDeclaration } from './webp/declare';
+export { begins } from './pixel-options';

@@ -3,6 +3,7 @@ import {
   type Encoding,
   Failure,
   atDepth,
+  begins,
   type PictureEngine,
   type PictureFacts,
   type Pixels,
@@ -59,12 +60,22 @@ function assertSize(width: number, height: number, most: number): void {
     );
 }
 
+/** First bytes of the formats that are read; the library knows others, which are not meant. */
+const STARTS: readonly (readonly (number | string)[])[] = [
+  [0x89, 'PNG'],
+  [0xff, 0xd8, 0xff],
+  ['GIF8'],
+  ['RIFF'],
+  ['II*', 0],
+  ['MM', 0, '*'],
+];
+
 async function metadataOf(bytes: Uint8Array): Promise<Metadata> {
+  if (!STARTS.some((start) => begins(bytes, ...start)))
+    throw new Failure('picture-unknown', 'This is not a picture of a kind that is read: PNG, JPEG, GIF, BMP, WebP or TIFF.');
   try {
     return await opened(bytes).metadata();
   } catch (error) {
-    if (/unsupported image format/i.test(wordsOf(error)))
-      throw new Failure('picture-unknown', 'This is not a picture of a kind that is read: PNG, JPEG, GIF, BMP, WebP or TIFF.');
     throw /pixel limit|exceeds/i.test(wordsOf(error))
       ? new Failure('picture-too-large', `The picture has more than ${megapixels(PIXEL_LIMIT)} pixels. Make it smaller first.`)
       : damaged(error);

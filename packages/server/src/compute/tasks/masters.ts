@@ -28,7 +28,7 @@ export async function picture({ masters, database, means }: Engine, { master: id
   // Pixels are what is wanted, so the target is one of them.
   const { width, height } = head.master.boards[0]!;
   const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
-  // eslint-disable-next-line no-restricted-syntax
+  // Pixels are what is wanted, so the target is one of them.
   const recipe = recipeOf('png', { width: size }, '', 'picture');
   const { files } = await derive({ master: head.master, rev: head.rev, time: head.time }, recipe, means);
   await database.query(

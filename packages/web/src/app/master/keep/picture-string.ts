@@ -178,8 +178,9 @@ export class PictureString {
     const kind = select.value as CorrectionKind | '';
     select.value = '';
     if (!kind) return;
+    const { length } = this.beads();
     this.change([...this.beads(), BEADS[kind].fresh], `${kind} put on`);
-    this.open.set(this.beads().length - 1);
+    this.open.set(length);
   }
 
   protected press(at: number): void {

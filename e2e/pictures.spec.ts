@@ -1,0 +1,112 @@
+import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+let photo: string;
+test.beforeEach(async ({}, info) => {
+  workshop = await TestWorkshop.open(`pictures_${info.workerIndex}`, false);
+  const [width, height] = [600, 400];
+  const data = Buffer.alloc(3 * width * height);
+  for (let i = 0; i < data.length; i++) data[i] = 60 + ((i % (3 * width)) / (3 * width)) * 120 + ((i * 31) % 13);
+  photo = join(mkdtempSync(join(tmpdir(), 'inkwell-photo-')), 'north pool.jpg');
+  writeFileSync(
+    photo,
+    await sharp(data, { raw: { width, height, channels: 3 } })
+      .jpeg()
+      .withMetadata({ density: 200 })
+      .toBuffer(),
+  );
+});
+test.afterEach(() => workshop.close());
+
+test('a picture becomes a master, is corrected on its string, derived, and a copy that someone painted on is found', async ({
+  page,
+}) => {
+  await page.goto(workshop.url);
+  await page.locator('input[type=file]').first().setInputFiles(photo);
+  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+  const stage = page.locator('twin-stage canvas');
+  await expect(stage).toBeVisible();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page
+    .locator('twin-contents')
+    .getByRole('button', { name: /picture/ })
+    .click();
+
+  const string = page.locator('twin-string');
+  await expect(string.getByText('as it came')).toBeVisible();
+  await expect.poll(async () => (await stage.screenshot()).length, { timeout: 15_000 }).toBeGreaterThan(8000);
+  const before = await stage.screenshot();
+  await string.getByLabel('Put a correction on the string').selectOption('single ink');
+  await expect(string.getByRole('button', { name: 'single ink' })).toHaveAttribute('aria-pressed', 'true');
+  await expect.poll(async () => before.equals(await stage.screenshot()), { timeout: 15_000 }).toBe(false);
+  await string.getByLabel('Put a correction on the string').selectOption('levels');
+  await expect(string.getByRole('img', { name: /light is spread/ })).toBeVisible();
+  await string.getByLabel('Darkest as a number').fill('0,2');
+  await string.getByLabel('Darkest as a number').blur();
+  await string.getByRole('button', { name: 'Earlier' }).click();
+  await expect(string.getByRole('listitem').nth(1)).toContainText('levels');
+  // Lifted off it stays on the string, and does nothing.
+  await string.getByRole('button', { name: 'Lift off' }).click();
+  await expect(string.getByRole('button', { name: 'Put on', exact: true })).toBeVisible();
+  await string.getByRole('button', { name: 'Put on', exact: true }).click();
+
+  await page.getByLabel('What this update is about').fill('Light put right');
+  await page.getByRole('button', { name: /Update master/ }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await panel
+    .getByRole('radio', { name: /PNG picture/ })
+    .or(panel.getByRole('button', { name: /PNG picture/ }))
+    .first()
+    .click();
+  await expect(panel.getByText(/600 × 400 pixels/)).toBeVisible({ timeout: 20_000 });
+  await page.getByLabel('Name it').fill('pool for the web');
+  await panel.getByRole('button', { name: /^Write/ }).click();
+  const copies = page.locator('twin-copies-lane');
+  await expect(copies.getByText('.png')).toBeVisible({ timeout: 20_000 });
+
+  const folder = join(workshop.shelf, 'north_pool');
+  const file = join(
+    folder,
+    readdirSync(folder).find((name) => name.endsWith('.png'))!,
+  );
+  const red = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#c02020' } })
+    .png()
+    .toBuffer();
+  writeFileSync(
+    file,
+    await sharp(readFileSync(file))
+      .composite([{ input: red, left: 100, top: 50 }])
+      .keepMetadata()
+      .png()
+      .toBuffer(),
+  );
+  const match = page.locator('twin-match-lane');
+  await expect(match.getByText('Touched.')).toBeVisible({ timeout: 30_000 });
+  await expect(match.getByRole('button', { name: /region changed/i })).toBeVisible({ timeout: 20_000 });
+  await match.getByText('Map', { exact: true }).click();
+  await expect(match.getByText('pixels that differ')).toBeVisible();
+});
+
+test('pictures are put onto an open board by button, and what can’t come in is told', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.locator('input[type=file]').first().setInputFiles(photo);
+  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+  const bad = join(mkdtempSync(join(tmpdir(), 'inkwell-photo-')), 'torn.png');
+  writeFileSync(bad, readFileSync(photo).subarray(0, 200));
+  await page.locator('twin-keep-lane input[type=file]').setInputFiles([photo, bad]);
+  await expect(page.locator('twin-keep-lane').getByRole('status')).toContainText('torn.png did not come in');
+  await expect(page.locator('twin-slip')).toContainText('north pool');
+  await expect(page.getByText('1 change since r1')).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await expect(page.locator('twin-contents').getByRole('button', { name: /north pool|picture/ })).toHaveCount(2);
+});
