@@ -40,6 +40,16 @@ try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' });
     await page.goto(url);
     await page.locator('.rows .title').nth(2).waitFor({ timeout: 120_000 });
+    // The pictures of the demo come last, and their own small picture after them.
+    for (let i = 0; i < 90; i++) {
+      const there = await page.evaluate(
+        () => [...document.querySelectorAll('.rows img')].filter((one) => one.naturalWidth > 1).length,
+      );
+      if (there >= 3) break;
+      await page.waitForTimeout(1000);
+      await page.reload();
+      await page.waitForTimeout(700);
+    }
     await page.waitForTimeout(1500);
     return page;
   };

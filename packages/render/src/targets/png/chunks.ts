@@ -1,6 +1,7 @@
 import { crc32, deflateSync } from 'node:zlib';
 
 const latin = (text: string): Buffer => Buffer.from(text, 'latin1');
+const KEYWORD = 'XML:com.adobe.xmp'; // term-guard: standard (ISO 16684-3, 1.1.5)
 /** After the signature and the header. */
 const AFTER_HEADER = 33;
 
@@ -19,8 +20,7 @@ export const withChunks = (png: Uint8Array, chunks: readonly Uint8Array[]): Uint
 
 /** An XMP packet as it lies, so that it can be found and read by anyone (ISO 16684-3, 1.1.5). */
 export const xmpChunk = (xmp: string): Uint8Array =>
-  // term-guard: standard (ISO 16684-3, 1.1.5: the keyword)
-  chunk('iTXt', Buffer.concat([latin('XML:com.adobe.xmp'), Buffer.alloc(5), Buffer.from(xmp, 'utf8')]));
+  chunk('iTXt', Buffer.concat([latin(KEYWORD), Buffer.alloc(5), Buffer.from(xmp, 'utf8')]));
 
 /** A colour profile (PNG, 11.3.2.3). */
 export const profileChunk = (name: string, icc: Uint8Array): Uint8Array =>
