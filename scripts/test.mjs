@@ -29,7 +29,7 @@ function jest(project, env) {
       'node_modules/jest/bin/jest.js',
       '--selectProjects',
       project,
-      '--testTimeout=60000',
+      '--testTimeout=120000',
       '--json',
       `--outputFile=${report}`,
       '--silent=false',

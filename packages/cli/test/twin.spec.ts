@@ -23,7 +23,7 @@ function json(...args: string[]): { code: number; output: ReturnType<typeof Outp
 }
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'inkwell-twin-'));
-  spawnSync(process.execPath, [join(root, 'dist/demo.mjs'), '--out', folder]);
+  spawnSync(process.execPath, [join(root, 'dist/demo.mjs'), '--out', folder, '--part', 'drawings']);
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const way = (file: string) => `boardwalk_waymarker/${file}`;

@@ -11,6 +11,7 @@ import {
 import { heronOutline, poolPicture } from './pool-picture';
 import { type DemoMaster, tell } from './story';
 
+/** Of the whole picture, pixels. */
 const [WIDTH, HEIGHT, PPI] = [4000, 3000, 300];
 const MM = 25.4 / PPI;
 
@@ -70,10 +71,14 @@ function first(resource: Resource): Master {
   };
 }
 
-/** Heron at the north pool: a photograph with corrections, and the heron cut out of it. */
-export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>): Promise<DemoMaster> {
-  const encoding = { format: 'jpeg', depth: 8, alpha: false, profile: 'sRGB', quality: 90, chroma: '4:2:0', ppi: PPI } as const;
-  const bytes = await pictures!.encode(poolPicture(WIDTH, HEIGHT), encoding, '');
+/**
+ * Heron at the north pool: a photograph with corrections, and the heron cut out of it.
+ * @param share of its pixels each way: less where only the story matters
+ */
+export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, share = 1): Promise<DemoMaster> {
+  const [width, height, ppi] = [WIDTH * share, HEIGHT * share, PPI * share];
+  const encoding = { format: 'jpeg', depth: 8, alpha: false, profile: 'sRGB', quality: 90, chroma: '4:2:0', ppi } as const;
+  const bytes = await pictures!.encode(poolPicture(width, height), encoding, '');
   const id = digest(bytes);
   const name = 'north_pool_0611.jpg';
   const resource: Resource = {
@@ -82,9 +87,9 @@ export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>): Pro
     mediaType: 'image/jpeg',
     size: bytes.length,
     role: 'picture',
-    width: WIDTH,
-    height: HEIGHT,
-    ppi: PPI,
+    width,
+    height,
+    ppi,
   };
   const story = tell(
     first(resource),
@@ -103,11 +108,11 @@ export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>): Pro
     kept: [{ resource, bytes }],
     copies: [
       { label: 'print', target: 'tiff', options: {}, board: 'North pool', rev: 2 },
-      { label: 'web', target: 'jpeg', options: { width: 1600, quality: 82 }, board: 'North pool', rev: 1 },
+      { label: 'web', target: 'jpeg', options: { width: 1600 * share, quality: 82 }, board: 'North pool', rev: 1 },
       {
         label: 'cut-out',
         target: 'png',
-        options: { width: 2000 },
+        options: { width: 2000 * share },
         board: 'Heron alone',
         rev: 2,
         mishap: { kind: 'paint', left: 0.67, top: 0.26, right: 0.72, bottom: 0.3, colour: '#3d4a5c' },

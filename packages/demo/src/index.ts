@@ -1,4 +1,5 @@
 export * from './files';
+export { heronAtThePool } from './heron';
 export * from './story';
 import type { Means } from '@inkwell-twin/core';
 import { heronAtThePool } from './heron';

@@ -1,14 +1,17 @@
 import { parseArgs } from 'node:util';
 import { addCodecs } from '@inkwell-twin/core';
 import { pictureCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
-import { demoMasters, writeDemo } from './index';
+import { type DemoPart, demoMasters, writeDemo } from './index';
 
 try {
-  const { values } = parseArgs({ options: { out: { type: 'string' } } });
-  if (!values.out) throw new Error('Use: npm run demo -- --out DIR');
+  const { values } = parseArgs({ options: { out: { type: 'string' }, part: { type: 'string' } } });
+  if (!values.out) throw new Error('Use: npm run demo -- --out DIR [--part drawings|pictures]');
+  const known: readonly DemoPart[] = ['drawings', 'pictures'];
+  const parts = known.filter((part) => values.part === undefined || part === values.part);
+  if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
   addCodecs(pictureCodecs);
   const means = { fonts: shippedFonts(), pictures: pictureEngine };
-  for (const path of await writeDemo(await demoMasters(means), values.out, means)) console.log(path);
+  for (const path of await writeDemo(await demoMasters(means, ...parts), values.out, means)) console.log(path);
 } catch (error) {
   console.error((error as Error).message);
   process.exitCode = 2;
