@@ -5,6 +5,12 @@ const text = (bytes: Uint8Array, from: number, to: number): string => new TextDe
  * @returns "a profile" where it does not say
  */
 export function profileName(icc: Uint8Array): string {
+  const stated = statedName(icc);
+  // Profiles of the two spaces that copies are made in go by many names.
+  return /srgb/i.test(stated) ? 'sRGB' : /p3/i.test(stated) ? 'Display P3' : stated;
+}
+
+function statedName(icc: Uint8Array): string {
   const view = new DataView(icc.buffer, icc.byteOffset, icc.byteLength);
   const unnamed = 'a profile';
   if (icc.length < 132) return unnamed;

@@ -152,6 +152,8 @@ export async function adaptRaster(
         `becomes ${carries.transparency.over} on ${percent} % of the area`,
       )(board.id);
   } else alpha = alpha && isThrough(pixels);
+  if (encoding.depth === 16 && !(drawn.data instanceof Uint16Array))
+    lines.line('depth', 'approximated', rasterFeatures.depth.words, 'are drawn as 8 and spread over 16')(board.id);
   if (encoding.depth === 8 && drawn.data instanceof Uint16Array)
     lines.line('depth', 'approximated', rasterFeatures.depth.words, 'are rounded to 8')(board.id);
   if (encoding.quality !== null)

@@ -14,6 +14,8 @@ const LIMIT = 1;
 const MOST = 40;
 /** A share of tiles in which pixels differ that speaks of the whole picture. */
 const ALL_OVER = 0.5;
+/** A share of tiles that do so too, where nearly every pixel is a little off. */
+const MANY = 0.1;
 
 /**
  * Compares pixels with pixels: size first, then whether the whole has slipped or was recoloured or packed otherwise, and then
@@ -55,7 +57,8 @@ export function compareRasters(master: Raster, copy: Raster, { carries }: Compar
   const joined = regions.joined();
   const worst = joined.reduce((most, region) => Math.max(most, region.worst), 0);
   const mean = joined.reduce((sum, region) => sum + region.sum, 0) / over;
-  if (regions.size > ALL_OVER * tiles || unlike > ALL_OVER * master.width * master.height) {
+  const every = unlike > ALL_OVER * master.width * master.height;
+  if (regions.size > ALL_OVER * tiles || (every && regions.size > MANY * tiles)) {
     const curve = curveBetween(master, copy);
     if (curve) {
       const words = curveInWords(curve);
@@ -115,7 +118,7 @@ function aboutDifferences(master: Raster, copy: Raster, carries: RasterCarries):
   const found: Difference[] = [];
   const tell = (kind: Difference['kind'], what: string, one: string, other: string) =>
     found.push(difference(kind, what, { master: one, copy: other }));
-  if (carries['colour profile'] !== 'left out' && master.profile !== copy.profile && !sameProfile(master.profile, copy.profile))
+  if (carries['colour profile'] !== 'left out' && master.profile !== copy.profile)
     tell('profile dropped', 'Colour profile', master.profile ?? 'none', copy.profile ?? 'none');
   if (master.alpha && !copy.alpha) tell('transparency lost', 'Transparency', 'see-through in places', 'see-through nowhere');
   if (carries.depth === 'kept' && master.depth !== copy.depth)
@@ -124,11 +127,6 @@ function aboutDifferences(master: Raster, copy: Raster, carries: RasterCarries):
     tell('density changed', 'Density', `${master.ppi ?? 'none'} ppi`, copy.ppi === null ? 'none' : `${copy.ppi} ppi`);
   return found;
 }
-
-const sameProfile = (one: string | null, other: string | null): boolean =>
-  one !== null &&
-  other !== null &&
-  (other.includes(one) || (one === 'sRGB' && /srgb/i.test(other)) || (one === 'Display P3' && /p3/i.test(other)));
 
 function sizeDifference(master: Raster, copy: Raster): Difference {
   const [size, other] = [`${master.width} × ${master.height}`, `${copy.width} × ${copy.height}`];

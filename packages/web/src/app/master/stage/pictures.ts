@@ -8,6 +8,9 @@ const MOST = 2048;
 /** Shown pictures that are kept, by number; what is not asked for longest goes first. */
 const KEPT = 48;
 
+/** Milliseconds after which a picture that did not come is asked for again. */
+const AGAIN = 5000;
+
 const shown = new Map<string, ImageBitmap>();
 const underWay = new Set<string>();
 const failed = new Set<string>();
@@ -31,7 +34,11 @@ function ask(word: string, make: () => Promise<ImageBitmap>): void {
   underWay.add(word);
   make()
     .then((bitmap) => keep(word, bitmap))
-    .catch(() => failed.add(word))
+    .catch(() => {
+      failed.add(word);
+      // The server may only be away for a moment.
+      setTimeout(() => failed.delete(word) && picturesCome.update((count) => count + 1), AGAIN);
+    })
     .finally(() => underWay.delete(word));
 }
 
