@@ -21,9 +21,12 @@ interface Unread extends ForPerson {
   readonly body: Uint8Array;
 }
 
-export const addSteps = async ({ drafts }: Engine, { master, person, body }: Unread): Promise<State> => {
+export const addSteps = async ({ drafts, jobs }: Engine, { master, person, body }: Unread): Promise<State> => {
   const { steps, ...rest } = readBody('addSteps', body);
-  return drafts.add(master, person, { ...rest, steps: steps as Step[] });
+  const state = await drafts.add(master, person, { ...rest, steps: steps as Step[] });
+  // Whoever else looks at this master learns that there is a draft now.
+  if (rest.position === 0) await jobs.event({ kind: 'master', master });
+  return state;
 };
 
 export const moveDraft = ({ drafts }: Engine, { master, person, ...rest }: ForPerson & State): Promise<State> =>
@@ -34,8 +37,10 @@ export const replaceDraft = async ({ drafts }: Engine, { master, person, body }:
   return drafts.replace(master, person, { ...rest, steps: steps as Step[] });
 };
 
-export const discardDraft = ({ drafts }: Engine, { master, person }: ForPerson): Promise<void> =>
-  drafts.discard(master, person.id);
+export const discardDraft = async ({ drafts, jobs }: Engine, { master, person }: ForPerson): Promise<void> => {
+  await drafts.discard(master, person.id);
+  await jobs.event({ kind: 'master', master });
+};
 
 export const update = (
   engine: Engine,

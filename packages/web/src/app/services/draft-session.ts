@@ -34,6 +34,7 @@ export class DraftSession {
 
   /** Opens a master: its document, one's draft, and what an earlier window left unsent. */
   async open(id: string): Promise<void> {
+    const [same, length, position] = [this.id() === id, this.steps().length, this.position()];
     const server = this.serverOf(id);
     const outbox = new BrowserOutbox(this.person.id, id);
     // Where the browser gives no store (a private window, a full disk), the server alone keeps the draft.
@@ -42,6 +43,8 @@ export class DraftSession {
       .then(() => outbox.left())
       .catch(() => ({ acts: [], forget: () => Promise.resolve() }));
     const there = await server.look();
+    // What was changed while this looked stays; that it rests on an older revision is told and settled like any other.
+    if (same && this.id() === id && (this.steps().length !== length || this.position() !== position)) return;
     const journal = new DraftJournal(id, server, outbox, troubleOf, () => this.show(journal));
     this.journal = journal;
     this.id.set(id);
