@@ -79,9 +79,8 @@ export function compareRasters(master: Raster, copy: Raster, { carries }: Compar
       place: whole,
       amount: worst,
       unit: 'ΔE',
-      count: joined.length,
       master: 'as our writer makes it',
-      copy: `on average ΔE ${mean.toFixed(2)} off where it differs`,
+      copy: `in ${joined.length} places, on average ΔE ${mean.toFixed(2)} off where it differs`,
     });
     // What stands out of the grain of such a loss is told by itself.
     return of([packed, ...standingOut(eye, mean).map((region, i) => regionDifference(region, i, pitch, master.height))], equal);

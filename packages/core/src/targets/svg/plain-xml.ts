@@ -14,10 +14,6 @@ const ENTITIES: Readonly<Record<string, string>> = { lt: '<', gt: '>', amp: '&',
 const Attributes = function () {} as unknown as new () => Record<string, string>;
 Attributes.prototype = Object.create(null);
 
-interface OpenElement extends XmlElement {
-  readonly name: string;
-}
-
 /** Letters, digits and `_ - . :`, which names of the documents that are read here consist of. */
 const NAME = new Uint8Array(128);
 for (const letter of 'abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-.:') NAME[letter.charCodeAt(0)] = 1;
@@ -28,7 +24,8 @@ const isSpace = (code: number): boolean => code === 32 || code === NEWLINE || co
 /**
  * The tree of a document that consists of elements, attributes in double quotes, text, comments and the five entities that
  * XML predefines: what nearly every drawing consists of, read several times faster than by the full parser.
- * @param nameOf what an element is called by its tag and the attributes of the root
+ * @param limits how deep elements may stand, and how many there may be
+ * @param prefixOf the prefix of the drawing's own elements, by the attributes of the root
  * @returns null where the document holds anything else, or is damaged: then the full parser says what it is
  */
 export function parsePlainXml(
@@ -43,8 +40,8 @@ export function parsePlainXml(
   let depth = 0;
   let count = 0;
   let prefix = '';
-  let root: OpenElement | null = null;
-  let open: OpenElement | null = null;
+  let root: XmlElement | null = null;
+  let open: XmlElement | null = null;
   const tags: string[] = [];
   const names = new Map<string, string>();
 
@@ -111,7 +108,7 @@ export function parsePlainXml(
       while (isSpace(text.charCodeAt(after))) if (text.charCodeAt(after++) === NEWLINE) line++;
       if (text.charCodeAt(after) !== GREATER) return null;
       tags.length = --depth;
-      open = open.parent as OpenElement | null;
+      open = open.parent;
       at = after + 1;
       continue;
     }
@@ -149,7 +146,7 @@ export function parsePlainXml(
     if (!root) prefix = prefixOf(attributes);
     let name = names.get(tagName);
     if (name === undefined) names.set(tagName, (name = tagName.startsWith(prefix) ? tagName.slice(prefix.length) : tagName));
-    const element: OpenElement = { name, attributes, children: [], parent: open, line };
+    const element: XmlElement = { name, attributes, children: [], parent: open, line };
     if (open) open.children.push(element);
     else root = element;
     if (!empty) {
