@@ -17,7 +17,7 @@ import {
 } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 import { largeMaster } from './large-master';
-import { median } from './timing';
+import { besides, median } from './timing';
 
 const means = { fonts: shippedFonts() };
 const style = { ...plainStyle, stroke: '#000000' };
@@ -60,8 +60,11 @@ const mixed = (count: number) =>
 export async function benchmarkReading(): Promise<Record<string, number>> {
   const drawing = await filesOf('dxf', mixed(50_000), { version: 'R12' });
   const words = new TextDecoder().decode(drawing[0]!.bytes);
-  const ours = await median(5, () => codecOf('dxf').read(drawing, {}, means));
-  const theirs = await median(3, () => new DxfParser().parseSync(words));
+  const [ours, theirs] = await besides(
+    9,
+    () => codecOf('dxf').read(drawing, {}, means),
+    () => new DxfParser().parseSync(words),
+  );
 
   const recipe = recipeOf('svg', {});
   const { projection } = await project(largeMaster('reading'), recipe, means);

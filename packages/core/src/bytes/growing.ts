@@ -20,7 +20,7 @@ export class Growing<T extends Numbers> {
   /** Makes sure that `more` numbers fit. */
   reserve(size: number): void {
     if (size <= this.data.length) return;
-    const larger = new this.type(Math.max(2 * this.data.length, size));
+    const larger = new this.type(Math.max(4 * this.data.length, size));
     larger.set(this.data as never);
     this.data = larger;
   }

@@ -202,8 +202,9 @@ export class DrawingBuilder {
   /** @param all keeps layers that nothing is on */
   finish(sheet: Drawing['sheet'], background: string | null, all = false): Drawing {
     const layer = this.layerOf.taken();
-    const used = new Set(layer);
-    const kept = this.layers.map((_, i) => i).filter((i) => all || used.has(i));
+    const used = new Uint8Array(this.layers.length);
+    for (const number of layer) used[number] = 1;
+    const kept = this.layers.map((_, i) => i).filter((i) => all || used[i]);
     const renumbered = new Map(kept.map((old, i) => [old, i]));
     if (kept.length < this.layers.length) layer.forEach((old, i) => (layer[i] = renumbered.get(old)!));
     return {

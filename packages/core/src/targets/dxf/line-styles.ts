@@ -4,10 +4,15 @@ import { type NamedLayer, exactColour } from './layers';
 import { dashesOf } from './line-types';
 import type { DxfRecord } from './records';
 
+/** Groups by which an entity states its own look. */
+const OWN = [62, 370, 6, 420] as const;
+
 /** How lines look: what an entity states itself, else what its layer does. */
 export class LineStyles {
   /** By colour, dashes and width. */
   private readonly styles = new Map<string, Map<number, Style>>();
+  /** Of what states nothing itself. */
+  private readonly asLayer = new Map<NamedLayer, Style>();
   /** Dashes of line types, drawing units; null for whole lines. */
   private readonly lineTypes = new Map<string, number[] | null | undefined>();
 
@@ -28,7 +33,15 @@ export class LineStyles {
   }
 
   /** How the line of an entity looks. @param on the layer that it is on */
-  styleOf(groups: DxfRecord, { lines, layer }: NamedLayer): Style {
+  styleOf(groups: DxfRecord, on: NamedLayer): Style {
+    if (OWN.some((code) => groups.has(code))) return this.find(groups, on);
+    let style = this.asLayer.get(on);
+    // What dashes mean depends on the entity, too.
+    if (!style && !on.lines.type) this.asLayer.set(on, (style = this.find(groups, on)));
+    return style ?? this.find(groups, on);
+  }
+
+  private find(groups: DxfRecord, { lines, layer }: NamedLayer): Style {
     const own = groups.number(370, -1);
     const hundredths = own === -1 ? lines.width : own;
     const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';

@@ -23,7 +23,9 @@ interface Block {
 }
 
 /** What a kept entity is called until someone names it. */
-const NAMES: Readonly<Record<string, string>> = { LWPOLYLINE: 'polyline' };
+const NAMES: ReadonlyMap<string, string> = new Map(
+  [...ENTITIES.keys()].map((type) => [type, type === 'LWPOLYLINE' ? 'polyline' : type.toLowerCase()]),
+);
 /** Groups that lead off the board: z of either end, elevation, thickness, extrusion. */
 const SPACE = [30, 31, 38, 39, 210, 220];
 
@@ -274,7 +276,7 @@ export class DxfReader {
       this.layerOf(groups),
       this.lines.styleOf(groups, this.named(groups)),
       groups.type,
-      NAMES[groups.type] ?? groups.type.toLowerCase(),
+      NAMES.get(groups.type),
     );
   }
 

@@ -1,6 +1,6 @@
 import { Growing } from '../../bytes/growing';
 import { Failure } from '../../failure/failure';
-import { Groups } from './groups';
+import { Groups, standsAt } from './groups';
 
 /** The sections of a file, their records in order, and its comments. */
 export interface DxfFile {
@@ -156,7 +156,7 @@ export class DxfRecord {
   says(code: number, words: string): boolean {
     const at = this.find(code);
     const { starts, ends, text } = this.store;
-    return at >= 0 && ends[at]! - starts[at]! === words.length && text.startsWith(words, starts[at]);
+    return at >= 0 && ends[at]! - starts[at]! === words.length && standsAt(text, words, starts[at]!);
   }
 
   /** The first value of a group as a number. @throws Failure `dxf-damaged` */
@@ -202,8 +202,10 @@ export class DxfRecord {
 }
 
 /** Codes whose values are numbers (DXF reference, group code value types), whatever entity they stand in. */
-const isNumeric = (code: number): boolean =>
-  (code >= 10 && code < 100) || (code >= 140 && code < 180) || (code >= 210 && code < 240) || (code >= 420 && code < 430);
+const NUMERIC = Uint8Array.from({ length: 10_000 }, (_, code) =>
+  (code >= 10 && code < 100) || (code >= 140 && code < 180) || (code >= 210 && code < 240) || (code >= 420 && code < 430) ? 1 : 0,
+);
+const isNumeric = (code: number): boolean => NUMERIC[code] === 1;
 
 /**
  * Splits DXF text into records.
