@@ -9,9 +9,9 @@ import {
   asFailure,
   readPackage,
 } from '@inkwell-twin/core';
-import { pictureCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
 
-addCodecs(pictureCodecs);
+addCodecs(nodeCodecs);
 addSources(pictureSources);
 
 const LIMIT = 256 * 1024 * 1024;

@@ -32,3 +32,8 @@ export type { Raster } from './content/raster/raster';
 export type { ShownRaster } from './content/raster/pack';
 export { writeSvg } from './targets/svg/write';
 export { fromLight, toLight } from './pictures/tones';
+export { ByteWriter } from './bytes/byte-writer';
+export { shortNumber } from './bytes/numbers';
+export { Tally } from './bytes/tally';
+export * from './content/drawing/sink';
+export { isPlainSpan, type Span, type SpanLook } from './content/drawing/spans';

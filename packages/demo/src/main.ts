@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { addCodecs } from '@inkwell-twin/core';
-import { pictureCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
 import { type DemoPart, demoMasters, writeDemo } from './index';
 
 try {
@@ -9,7 +9,7 @@ try {
   const known: readonly DemoPart[] = ['drawings', 'pictures'];
   const parts = known.filter((part) => values.part === undefined || part === values.part);
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
-  addCodecs(pictureCodecs);
+  addCodecs(nodeCodecs);
   const means = { fonts: shippedFonts(), pictures: pictureEngine };
   for (const path of await writeDemo(await demoMasters(means, ...parts), values.out, means)) console.log(path);
 } catch (error) {

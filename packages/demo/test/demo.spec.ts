@@ -2,10 +2,10 @@ import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Master, type Means, addCodecs, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/core';
-import { pictureCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
 import { type DemoMaster, afterMishap, demoMasters, heronAtThePool, recipeOfDemo, writeDemo } from '../src';
 
-addCodecs(pictureCodecs);
+addCodecs(nodeCodecs);
 const plain = { fonts: shippedFonts(), pictures: pictureEngine };
 const demo = Promise.all([demoMasters(plain, 'drawings'), heronAtThePool(plain, 0.25)]).then(([drawings, heron]) => [
   ...drawings,

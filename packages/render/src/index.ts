@@ -1,5 +1,5 @@
 export * from './fonts';
 export * from './write-whole';
-export { pictureCodecs } from './targets';
+export { nodeCodecs } from './targets';
 export { pictureSources } from './sources';
 export { pictureEngine } from './engines/pictures';

@@ -14,9 +14,9 @@ import {
   derive,
   recipeOf,
 } from '@inkwell-twin/core';
-import { pictureCodecs, pictureEngine, pictureSources, shippedFonts } from '../src';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '../src';
 
-addCodecs(pictureCodecs);
+addCodecs(nodeCodecs);
 addSources(pictureSources);
 
 const TIME = '2026-11-20T10:00:00.000Z';

@@ -49,6 +49,15 @@ export class FontBook {
     return runs;
   }
 
+  /** A line as pieces that one file each has the letters of: files by number, and their bytes. */
+  pieces(name: FontName, text: string): { file: number; bytes: () => ArrayBuffer; text: string }[] {
+    const [runs, files, fonts] = [this.runs(name, text), this.files.get(name)!, this.fontsOf(name)!];
+    return runs.map((run) => {
+      const file = fonts.indexOf(run.font);
+      return { file, bytes: files[file]!, text: run.text };
+    });
+  }
+
   /** Width of a line, mm, kerning included. */
   width(name: FontName, text: string, size: number): number {
     return this.runs(name, text).reduce((sum, run) => sum + run.font.getAdvanceWidth(run.text, size), 0);

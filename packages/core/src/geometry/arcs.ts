@@ -23,6 +23,9 @@ export function pointOnArc(from: Point, arc: Arc, share: number): Point {
   return [arc.centre[0] + x * cos - y * sin, arc.centre[1] + x * sin + y * cos];
 }
 
+/** How far an arc lies off the cubics that stand for it at most, as a share of its radius. */
+export const CUBICS_OFF = 4e-6;
+
 /**
  * An arc as cubics of at most an eighth of a turn each; the radial error is below 4·10⁻⁶ of the radius
  * (Goldapp, "Approximation of circular arcs by cubic polynomials", CAGD 8, 1991).

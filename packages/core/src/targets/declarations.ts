@@ -4,6 +4,7 @@ import type { Declaration, Options } from './declaration';
 import { dxfDeclaration } from './dxf/declare';
 import { hpglDeclaration } from './hpgl/declare';
 import { jpegDeclaration } from './jpeg/declare';
+import { pdfDeclaration } from './pdf/declare';
 import { pngDeclaration } from './png/declare';
 import { svgDeclaration } from './svg/declare';
 import { tiffDeclaration } from './tiff/declare';
@@ -19,6 +20,7 @@ export function addDeclaration(declaration: Declaration): void {
 }
 for (const declaration of [
   svgDeclaration,
+  pdfDeclaration,
   pngDeclaration,
   jpegDeclaration,
   tiffDeclaration,

@@ -1,8 +1,9 @@
 import type { Codec } from '@inkwell-twin/core';
 import { jpegCodec } from './jpeg/codec';
+import { pdfCodec } from './pdf/codec';
 import { pngCodec } from './png/codec';
 import { tiffCodec } from './tiff/codec';
 import { webpCodec } from './webp/codec';
 
 /** Targets that need a library of this platform. */
-export const pictureCodecs: readonly Codec[] = [pngCodec, jpegCodec, tiffCodec, webpCodec];
+export const nodeCodecs: readonly Codec[] = [pdfCodec, pngCodec, jpegCodec, tiffCodec, webpCodec];

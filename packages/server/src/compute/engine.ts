@@ -1,5 +1,5 @@
 import { Failure, type Means, addCodecs, addSources } from '@inkwell-twin/core';
-import { pictureCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
 import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
 import { Copies } from '../copies/copies';
@@ -10,7 +10,7 @@ import { NativeFiles } from '../masters/native-files';
 import { MasterStore } from '../masters/store';
 import { Shelf } from '../shelf/shelf';
 
-addCodecs(pictureCodecs);
+addCodecs(nodeCodecs);
 addSources(pictureSources);
 
 /** Bytes of kept files that a thread holds on to. */

@@ -1,5 +1,5 @@
 import type { LineNote } from '../../copies/report';
-import { sweepOf } from '../../geometry/arcs';
+import { CUBICS_OFF, arcToCubics, sweepOf } from '../../geometry/arcs';
 import { arcsOfCubic } from '../../geometry/fit-arcs';
 import { chordsOfArc, chordsOfCubic, flatten, pointOnCubic } from '../../geometry/flatten';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
@@ -7,7 +7,7 @@ import { type Point, distance, distanceToSegment, near } from '../../geometry/po
 
 /** What becomes of arcs and free curves, and onto which grid coordinates go. */
 export interface CurveRules {
-  readonly arcs: 'kept' | 'chords';
+  readonly arcs: 'kept' | 'curves' | 'chords';
   readonly cubics: 'kept' | 'arcs' | 'chords';
   /** Largest distance between a curve and what stands for it, mm. */
   readonly within: number;
@@ -31,7 +31,7 @@ export function adaptOutline(outline: Outline, rules: CurveRules, notes: CurveNo
     else if (kind === 'cubic') hasCubics = true;
   }
   if (hasCubics && rules.cubics === 'kept') notes.kept(source);
-  const rewrites = (hasArcs && rules.arcs === 'chords') || (hasCubics && rules.cubics !== 'kept');
+  const rewrites = (hasArcs && rules.arcs !== 'kept') || (hasCubics && rules.cubics !== 'kept');
   const rewritten = rewrites ? rewrite(outline, rules, notes, source) : outline;
   return rules.step ? rounded(rewritten, rules.step, notes, source) : rewritten;
 }
@@ -44,6 +44,9 @@ function rewrite(outline: Outline, rules: CurveRules, notes: CurveNotes, source:
       const { pieces, deviation } = arcsOfCubic(from, segment, rules.within);
       notes.curves(source, source, deviation);
       segments.push(...pieces);
+    } else if (segment.kind === 'arc' && rules.arcs === 'curves') {
+      notes.arcs(source, source, CUBICS_OFF * distance(from, segment.centre));
+      segments.push(...arcToCubics(from, segment));
     } else if (segment.kind === 'line' || rules[segment.kind === 'arc' ? 'arcs' : 'cubics'] === 'kept') segments.push(segment);
     else {
       const points = flatten({ start: from, segments: [segment], closed: false }, rules.within);

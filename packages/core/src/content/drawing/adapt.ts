@@ -1,5 +1,8 @@
 import type { CarryLines, LineNote } from '../../copies/report';
-import { determinant, isSimilarity } from '../../geometry/matrix';
+import { determinant, isSimilarity, multiply, translation } from '../../geometry/matrix';
+import { type Box, boxOfOutlines } from '../../geometry/measure';
+import { MITER_LIMIT } from '../../master/schema-parts';
+import { boxOfWords } from './texts';
 import { type PlacedPaint, isGradient, isPattern, isPicture, isPlain } from '../../master/paint';
 import type { Layer } from '../../master/schema';
 import type { ResolvedBoard, ResolvedEntry, ResolvedPart, ResolvedSpan } from '../../master/resolve';
@@ -11,8 +14,9 @@ import { nearestColour } from './colour';
 import { type DisplayStyle, type LineForm, PLAIN_LINE, isPlainLine, isSeeThrough, sharesOf, styleKey } from './display-list';
 import { type Drawing, DrawingBuilder } from './drawing';
 import { type DrawingCarries, drawingFeatures } from './features';
-import { meanColour } from './gradient';
-import { type SpanLook, spansInOrder } from './spans';
+import { meanColour, unrolled } from './gradient';
+import { areaOf } from './compare-spans';
+import { PLAIN_SPAN, type SpanLook, spansInOrder } from './spans';
 
 const isKept = (carry: unknown): carry is 'kept' => carry === 'kept';
 /** How a feature is rewritten; null where it is kept or left out. */
@@ -20,7 +24,7 @@ const how = <C>(carry: C): Exclude<C, string> | null => (typeof carry === 'objec
 
 /** What becomes of curves in a target. */
 export const curveRules = ({ outlines, arcs, curves }: DrawingCarries): CurveRules => ({
-  arcs: how(arcs) ? 'chords' : 'kept',
+  arcs: how(arcs) ? (how(arcs)!.by ?? 'chords') : 'kept',
   cubics: how(curves)?.by ?? 'kept',
   within: how(curves)?.within ?? how(arcs)?.within ?? 0,
   step: how(outlines)?.step ?? 0,
@@ -29,8 +33,8 @@ export const curveRules = ({ outlines, arcs, curves }: DrawingCarries): CurveRul
 const CHORDS = 'become short lines';
 
 /** A line for each way in which curves can be rewritten. */
-export const curveNotes = (lines: CarryLines, { step, cubics }: CurveRules): CurveNotes => ({
-  arcs: lines.line('arcs', 'approximated', 'Arcs', CHORDS),
+export const curveNotes = (lines: CarryLines, { step, arcs, cubics }: CurveRules): CurveNotes => ({
+  arcs: lines.line('arcs', 'approximated', 'Arcs', arcs === 'curves' ? 'become curves' : CHORDS),
   curves: lines.line('curves', 'approximated', 'Curves', cubics === 'arcs' ? 'become arcs and lines' : CHORDS),
   kept: lines.line('curves', 'kept', 'Curves', 'stay curves'),
   grid: lines.line('grid', 'approximated', 'Coordinates', `are rounded to steps of ${step} mm`),
@@ -80,11 +84,14 @@ function adaptWith(
   );
 }
 
+/** Whether clips are there, as they are or as masks. */
+const holdsClips = ({ clips }: DrawingCarries): boolean => isKept(clips) || how(clips) !== null;
+
 /** Whether a target holds all that a group does to what is in it. */
 const keepsSpan = ({ opacity, blend, clip, mask }: SpanLook, carries: DrawingCarries): boolean =>
   (opacity >= 1 || isKept(carries.opacity)) &&
   (blend === 'normal' || isKept(carries.blending)) &&
-  (!clip || isKept(carries.clips)) &&
+  (!clip || holdsClips(carries)) &&
   (!mask || isKept(carries.masks));
 
 /** Adapts a board and what it is painted with. */
@@ -125,13 +132,16 @@ class Parts {
       lines.line('pictures', 'restated', drawingFeatures.pictures.words, 'become PNG'),
     ];
     const whole = lines.line('pictures', 'kept', drawingFeatures.pictures.words, 'are there byte for byte');
+    const unseen = lines.line('unseen', 'left out', 'What has neither fill nor line', 'nothing of it shows');
     const spans = spansInOrder(part.spans);
     const ends: number[] = [];
     let next = 0;
     taken.forEach(({ entry, layer }, at) => {
       for (; spans[next]?.first === at; next++) {
-        builder.begin(this.span(spans[next]!, cell));
-        ends.push(spans[next]!.end);
+        for (const look of this.looksOf(spans[next]!, builder, cell)) {
+          builder.begin(look);
+          ends.push(spans[next]!.end);
+        }
       }
       const { fill } = entry.style;
       const picture = isPicture(fill) ? this.pictures.get(fill.picture) : undefined;
@@ -140,10 +150,16 @@ class Parts {
         for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
         return;
       }
-      const look = builder.look(looks.of(entry, layer));
+      const style = looks.of(entry, layer);
+      if (!style.fill && !style.stroke && how(carries.outlines)?.unseen) {
+        unseen(entry.source);
+        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        return;
+      }
+      const look = builder.look(style);
       if (entry.kind === 'text' && keepsText(entry, carries, lines)) {
         staysText(entry.source);
-        builder.words(entry, numberOf(layer), look, entry.source);
+        builder.words(this.placed(entry), numberOf(layer), look, entry.source);
       } else {
         const outlines =
           entry.kind === 'text'
@@ -163,10 +179,31 @@ class Parts {
     });
   }
 
+  /** A text as the target places it. */
+  private placed(entry: ResolvedEntry & { kind: 'text' }): ResolvedEntry & { kind: 'text' } {
+    if (how(this.carries.text)?.from !== 'start' || entry.align === 'start') return entry;
+    this.lines.line('text', 'restated', 'Text', 'is placed by where its lines start')(entry.source);
+    const width = this.means.fonts.width(entry.font, entry.text, entry.size);
+    const frame = multiply(entry.frame, translation(entry.align === 'middle' ? -width / 2 : -width, 0));
+    return { ...entry, frame, align: 'start' };
+  }
+
+  /** What a group does, outer first: of two where a clip of several areas stands for itself. */
+  private looksOf(span: ResolvedSpan, builder: DrawingBuilder, cell: (name: string) => string): SpanLook[] {
+    const look = this.span(span, cell);
+    const { clip } = look;
+    const several = how(this.carries.clips)?.several;
+    if (!several || !clip || clip.length < 2) return [look];
+    this.lines.line('clips', 'restated', 'Clips of several areas', 'become soft masks')(span.source);
+    const mask = { kind: 'alpha', cell: builder.cell(areaOf(clip)) } as const;
+    return look.mask ? [{ ...PLAIN_SPAN, mask }, { ...look, clip: null }] : [{ ...look, clip: null, mask }];
+  }
+
   private span({ look, source }: ResolvedSpan, cell: (name: string) => string): SpanLook {
     const { carries, left } = this;
     const { opacity, blend, clip, mask } = look;
-    const [through, mixes, clips, masks] = [carries.opacity, carries.blending, carries.clips, carries.masks].map(isKept);
+    const [through, mixes, masks] = [carries.opacity, carries.blending, carries.masks].map(isKept);
+    const clips = holdsClips(carries);
     if (!through && opacity < 1) left.opacity(source);
     if (!mixes && blend !== 'normal') left.blending(source);
     if (!clips && clip) left.clips(source);
@@ -217,7 +254,12 @@ class Looks {
     const out = (feature: keyof typeof drawingFeatures, words = drawingFeatures[feature].words) =>
       lines.line(feature, 'left out', words, 'the target has none');
     const near = (feature: 'line colours' | 'line widths' | 'gradients') =>
-      lines.line(feature, 'approximated', drawingFeatures[feature].words, how(carries[feature])?.words ?? '');
+      lines.line(
+        feature,
+        how(carries[feature])?.outcome ?? 'approximated',
+        drawingFeatures[feature].words,
+        how(carries[feature])?.words ?? '',
+      );
     this.note = {
       fill: out('fills'),
       wording: out('fills', 'Colour of text'),
@@ -237,7 +279,7 @@ class Looks {
   }
 
   /** A paint where gradients and patterns may not be held: one colour for it, or none. */
-  private paint(paint: PlacedPaint | null, source: string): PlacedPaint | null {
+  private paint(paint: PlacedPaint | null, source: string, box: () => Box): PlacedPaint | null {
     if (isPicture(paint)) return { ...paint, picture: this.showing(paint.picture) };
     const { gradients, patterns } = this.carries;
     if (isPattern(paint)) {
@@ -246,22 +288,28 @@ class Looks {
       return null;
     }
     if (!isGradient(paint) || isKept(gradients)) return paint;
+    if (how(gradients)?.repeated) {
+      if ((paint.spread ?? 'pad') === 'pad') return paint;
+      this.note.gradients(source);
+      return unrolled(paint, box());
+    }
     this.note.gradients(source);
     return how(gradients) ? meanColour(paint) : null;
   }
 
-  private stroke({ style, source }: ResolvedEntry, on: Layer): { stroke: PlacedPaint | null; strokeWidth: number } {
+  private stroke({ style, source }: ResolvedEntry, on: Layer, box: () => Box): { stroke: PlacedPaint | null; strokeWidth: number } {
     const [colours, widths] = [this.carries['line colours'], this.carries['line widths']];
     if (style.stroke && colours === 'left out') this.note.stroke(source);
     if (style.stroke && widths === 'left out') this.note.width(source);
     const [palette, unstroked] = [how(colours)?.palette, how(colours)?.unstroked];
-    let stroke = colours === 'left out' ? null : this.paint(style.stroke, source);
+    let stroke = colours === 'left out' ? null : this.paint(style.stroke, source, box);
     if (palette && stroke !== null && isPlain(stroke)) {
       const found = nearestColour(stroke, palette);
       if (found !== stroke) this.nearestColours(source);
       stroke = found;
     }
     if (!stroke && unstroked && !isPicture(style.fill)) stroke = palette ? nearestColour(on.colour, palette) : on.colour;
+    if (how(this.carries.outlines)?.unseen && style.strokeWidth <= 0) stroke = null;
     let strokeWidth = stroke && widths !== 'left out' ? style.strokeWidth : 0;
     const some = how(widths)?.widths;
     if (stroke && some) {
@@ -297,10 +345,11 @@ class Looks {
     const { carries, note } = this;
     const { style, source, kind } = entry;
     const [fills, opaque] = [isKept(carries.fills), !isKept(carries.opacity)];
+    const box = () => boxOfEntry(entry);
     if (style.fill && !fills && !isPicture(style.fill)) note[kind === 'text' ? 'wording' : 'fill'](source);
     if (opaque && isSeeThrough(style)) note.opacity(source);
-    const fill = fills || isPicture(style.fill) ? this.paint(style.fill, source) : null;
-    const { stroke, strokeWidth } = this.stroke(entry, on);
+    const fill = fills || isPicture(style.fill) ? this.paint(style.fill, source, box) : null;
+    const { stroke, strokeWidth } = this.stroke(entry, on, box);
     const line = stroke ? this.line(style.line, source) : undefined;
     const look: DisplayStyle = {
       fill,
@@ -316,6 +365,13 @@ class Looks {
     if (!known) this.made.set(key, look);
     return known ?? look;
   }
+}
+
+/** What an entry covers at most, its line with it, mm. */
+function boxOfEntry(entry: ResolvedEntry): Box {
+  const { minX, minY, maxX, maxY } = entry.kind === 'text' ? boxOfWords(entry) : boxOfOutlines(entry.outlines);
+  const line = entry.style.stroke ? entry.style.strokeWidth * MITER_LIMIT : 0;
+  return { minX: minX - line, minY: minY - line, maxX: maxX + line, maxY: maxY + line };
 }
 
 /** Programs write matrices with six decimals; a few of them one inside the other are off by this much at most. */

@@ -12,7 +12,7 @@ const SHARE = 0.005;
 const FILLED: DisplayStyle = { ...plainStyle, fill: '#000000' };
 
 /** Areas as a drawing, so that they are compared as drawings are. */
-function areaOf(clip: readonly ClipShape[] | null): Drawing {
+export function areaOf(clip: readonly ClipShape[] | null): Drawing {
   const builder = new DrawingBuilder();
   const layer = builder.layer('');
   for (const { outlines, rule } of clip ?? []) {

@@ -7,14 +7,18 @@ import type { CarriesOf } from '../kind';
 
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface DrawingHows {
-  outlines: { readonly step: number };
-  arcs: { readonly within: number };
+  /** `unseen`: what has neither fill nor line can't be there. */
+  outlines: { readonly step: number; readonly unseen?: 'left out' };
+  arcs: { readonly within: number; readonly by?: 'curves' };
   curves: { readonly by: 'arcs' | 'chords'; readonly within: number };
-  /** `slanted`: only a text that a place, a height and a turn can't hold becomes outlines. */
-  text: { readonly when: 'slanted' | 'always' };
+  /**
+   * `slanted`: only a text that a place, a height and a turn can't hold becomes outlines. `from`: each line is placed by its
+   * start, wherever it was placed by before.
+   */
+  text: { readonly when: 'slanted' | 'always' | 'never'; readonly from?: 'start' };
   fills: object;
-  /** Where they are not kept, one colour stands for the whole gradient. */
-  gradients: object;
+  /** Where they are not kept, one colour stands for the whole gradient; `unrolled`: only repeated ones are rewritten. */
+  gradients: { readonly repeated?: 'unrolled' };
   patterns: object;
   /** Other formats of picture are restated as PNG. */
   pictures: object;
@@ -26,7 +30,8 @@ export interface DrawingHows {
   pens: object;
   opacity: object;
   blending: object;
-  clips: object;
+  /** `masked`: a clip of several areas becomes a soft mask. */
+  clips: { readonly several?: 'masked' };
   masks: object;
   'layer names': { readonly spelt: (layer: Pick<Layer, 'name'>) => string };
   'layer colours': { readonly palette: readonly string[] };

@@ -1,4 +1,5 @@
-import { type Matrix, apply, invert } from '../../geometry/matrix';
+import { type Matrix, apply, invert, multiply, scaling, translation } from '../../geometry/matrix';
+import type { Box } from '../../geometry/measure';
 import type { Point } from '../../geometry/point';
 import type { PlacedGradient } from '../../master/paint';
 
@@ -73,4 +74,42 @@ export function endsOfLinear({ at }: Pick<PlacedGradient, 'at'>): { from: Point;
   const [nx, ny] = [inverse[0], inverse[2]];
   const square = nx * nx + ny * ny;
   return { from, to: [from[0] + nx / square, from[1] + ny / square] };
+}
+
+/** Lengths that a repeated gradient is unrolled over at most; more of them are a grey to the eye. */
+const MOST_LENGTHS = 24;
+
+/**
+ * A gradient that repeats as one that does not: its colours written out as often as a box needs.
+ * @param box what it paints, on the board
+ */
+export function unrolled(gradient: PlacedGradient, { minX, minY, maxX, maxY }: Box): PlacedGradient {
+  const { kind, at, stops, spread, focus, ...rest } = gradient;
+  const inverse = invert(at);
+  if (!inverse || spread === undefined || spread === 'pad') return gradient;
+  const corners: Point[] = [
+    [minX, minY],
+    [maxX, minY],
+    [minX, maxY],
+    [maxX, maxY],
+  ];
+  const reached = corners.map((corner) => reach(gradient, apply(inverse, corner)));
+  const low = kind === 'radial' ? 0 : Math.floor(Math.min(...reached));
+  const high = Math.min(Math.max(Math.ceil(Math.max(...reached)), low + 1), low + MOST_LENGTHS);
+  const length = high - low;
+  const all = Array.from({ length }, (_, k) => {
+    const turned = spread === 'reflect' && (low + k) % 2 !== 0;
+    const once = turned ? [...stops].reverse().map((stop) => ({ ...stop, offset: 1 - stop.offset })) : stops;
+    return once.map((stop) => ({ ...stop, offset: (k + stop.offset) / length }));
+  });
+  const [fx, fy] = focus ?? [0, 0];
+  // Circles of a radial one grow from its focus: the one of `length` times the radius lies as much further off it.
+  const centre = kind === 'radial' ? translation(fx * (1 - length), fy * (1 - length)) : translation(low, 0);
+  return {
+    ...rest,
+    kind,
+    at: multiply(multiply(at, centre), scaling(length, kind === 'radial' ? length : 1)),
+    ...(focus ? { focus } : {}),
+    stops: all.flat(),
+  };
 }

@@ -1,0 +1,18 @@
+import { type Codec, type Drawing, onlyFile, pdfDeclaration, sealText } from '@inkwell-twin/core';
+import { readPdf } from './read';
+import { writePdf } from './write';
+
+export const pdfCodec = {
+  declaration: pdfDeclaration,
+  write: async ({ leaves }, { bleed }, mark, means) => {
+    const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
+    return onlyFile(await writePdf(sheets, Number(bleed ?? 0), mark, means));
+  },
+  // It stands in the document's information and in its metadata.
+  seal: (files, says) => sealText(sealText(files, says), says),
+  read: async (files, { options }, means) => {
+    const { sheets, mark, notUnderstood } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), means);
+    const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
+    return { leaves, mark, notUnderstood };
+  },
+} satisfies Codec;

@@ -1,0 +1,207 @@
+import type { FontName, Means } from '@inkwell-twin/core';
+import PDFDocument from 'pdfkit';
+import { xmpOf } from '../xmp';
+
+/** An object of a file: what its dictionary says, and a stream. */
+export interface PdfObject {
+  readonly data: Record<string, unknown>;
+  compress: boolean;
+  write(bytes: Uint8Array): void;
+  end(bytes?: Uint8Array): void;
+}
+
+/** A font in a file, of which only what is used is embedded. */
+interface PdfFont {
+  readonly id: string;
+  readonly ref: () => PdfObject;
+  /** Glyphs of a text as four hexadecimal digits each, and how far each leads on, thousandths of an em. */
+  readonly encode: (
+    text: string,
+    features: Readonly<Record<string, boolean>>,
+  ) => readonly [glyphs: readonly string[], positions: readonly { readonly xAdvance: number; readonly advanceWidth: number }[]];
+}
+
+/** What the library has and its types do not say. */
+interface Inner {
+  readonly _root: PdfObject;
+  _font: PdfFont;
+  readonly page: { readonly content: PdfObject & { buffer: Uint8Array[] }; readonly dictionary: PdfObject };
+  ref(data: object): PdfObject;
+  endMetadata(): void;
+}
+
+/** A name or a text in a dictionary: the library writes plain strings as names. */
+export const said = (text: string): object => new String(text);
+
+/** One glyph for each letter, so that what is read back is what was written. */
+const FEATURES = { liga: false, clig: false, dlig: false, calt: false, rlig: false };
+
+/** First letters of names among the resources. */
+const LETTERS = { XObject: 'X', ExtGState: 'G', Pattern: 'P', Shading: 'S', Properties: 'L' } as const;
+type Resource = keyof typeof LETTERS;
+
+/** A PDF that is being written: pages, and what they share. */
+export class PdfFile {
+  private readonly document: PDFKit.PDFDocument & Inner;
+  private readonly chunks: Uint8Array[] = [];
+  private readonly done: Promise<void>;
+  /** One dictionary of resources for all pages and forms. */
+  private readonly resources: PdfObject;
+  private readonly layers = new Map<string, string>();
+  private readonly layerObjects: PdfObject[] = [];
+  private readonly states = new Map<string, string>();
+  private readonly known = new Map<string, string>();
+  private readonly fonts = new Map<string, PdfFont>();
+  private count = 0;
+
+  constructor(
+    private readonly mark: string,
+    private readonly means: Means,
+  ) {
+    // Equal content gives equal bytes: the only time in a copy is that of its revision.
+    const written = new Date(/written=([^;]+)/.exec(mark)?.[1] ?? 0);
+    const info = { Producer: 'Inkwell Twin', Creator: 'Inkwell Twin', CreationDate: written, Keywords: mark.replace(/[^ -~]/g, '_') };
+    const options = { autoFirstPage: false, pdfVersion: '1.7', font: null as never, info };
+    this.document = new PDFDocument(options as PDFKit.PDFDocumentOptions) as PDFKit.PDFDocument & Inner;
+    this.document.endMetadata = () => this.writeMark();
+    this.resources = this.object({ Font: {}, XObject: {}, ExtGState: {}, Pattern: {}, Shading: {}, Properties: {} });
+    this.done = new Promise((resolve, reject) => {
+      this.document.on('data', (chunk: Uint8Array) => this.chunks.push(chunk));
+      this.document.on('end', resolve);
+      this.document.on('error', reject);
+    });
+  }
+
+  object(data: object): PdfObject {
+    return this.document.ref(data);
+  }
+
+  /** An object with a stream. @param packed whether the bytes are packed already */
+  stream(data: object, bytes: Uint8Array, packed = false): PdfObject {
+    const made = this.object(data);
+    if (packed) made.compress = false;
+    made.end(bytes);
+    return made;
+  }
+
+  /** Puts an object among the resources. @returns its name there */
+  put(kind: Resource, object: PdfObject): string {
+    const name = `${LETTERS[kind]}${++this.count}`;
+    (this.resources.data[kind] as Record<string, PdfObject>)[name] = object;
+    return name;
+  }
+
+  /** A resource that is made once for equal keys. */
+  once(kind: Resource, key: string, make: () => PdfObject): string {
+    const whole = `${kind} ${key}`;
+    let name = this.known.get(whole);
+    if (!name) this.known.set(whole, (name = this.put(kind, make())));
+    return name;
+  }
+
+  /** A graphics state (ISO 32000-1, 8.4.5). */
+  state(parameters: object): string {
+    const key = JSON.stringify(parameters, (_, value: unknown) => (value && typeof value === 'object' && 'id' in value ? String(value.id) : value));
+    let name = this.states.get(key);
+    if (!name) {
+      const made = this.object({ Type: 'ExtGState', ...parameters });
+      made.end();
+      this.states.set(key, (name = this.put('ExtGState', made)));
+    }
+    return name;
+  }
+
+  /** A layer as optional content (ISO 32000-1, 8.11). @returns its name among the resources */
+  layer(label: string): string {
+    let name = this.layers.get(label);
+    if (!name) {
+      const made = this.object({ Type: 'OCG', Name: said(label) });
+      made.end();
+      this.layerObjects.push(made);
+      this.layers.set(label, (name = this.put('Properties', made)));
+    }
+    return name;
+  }
+
+  /** Something that is drawn as one (ISO 32000-1, 8.10). @param group whether it is laid down as one */
+  form(content: Uint8Array, group: object | null): PdfObject {
+    const box = [-FAR, -FAR, FAR, FAR];
+    return this.stream(
+      { Type: 'XObject', Subtype: 'Form', BBox: box, Resources: this.resources, ...(group ? { Group: { S: 'Transparency', ...group } } : {}) },
+      content,
+    );
+  }
+
+  /** A cell that repeats (ISO 32000-1, 8.7.3). */
+  cell(content: Uint8Array, width: number, height: number, matrix: readonly number[]): PdfObject {
+    const steps = { BBox: [0, 0, width, height], XStep: width, YStep: height, Matrix: matrix };
+    return this.stream({ Type: 'Pattern', PatternType: 1, PaintType: 1, TilingType: 1, ...steps, Resources: this.resources }, content);
+  }
+
+  /** Pieces of a line of text, each with a font that has its letters: font, and what is shown with it. */
+  text(font: FontName, text: string): { readonly font: string; readonly shown: string }[] {
+    return this.means.fonts.pieces(font, text).map(({ file, bytes, text: piece }) => {
+      const key = `${font} ${file}`;
+      let made = this.fonts.get(key);
+      if (!made) {
+        this.document.font(new Uint8Array(bytes()) as never);
+        this.fonts.set(key, (made = this.document._font));
+      }
+      (this.resources.data['Font'] as Record<string, PdfObject>)[made.id] ??= made.ref();
+      return { font: made.id, shown: shownText(made, piece) };
+    });
+  }
+
+  /**
+   * A page.
+   * @param trim the board, points; @param bleed around it
+   */
+  page(trim: readonly [width: number, height: number], bleed: number, label: string, content: Uint8Array): void {
+    const [width, height] = [trim[0] + 2 * bleed, trim[1] + 2 * bleed];
+    this.document.addPage({ size: [width, height], margin: 0 });
+    const { page } = this.document;
+    // What the library begins a page with is not wanted.
+    page.content.buffer = [];
+    page.content.write(content);
+    const { data } = page.dictionary;
+    data['Resources'] = this.resources;
+    // In full: the library rounds these to what it reckons with.
+    data['MediaBox'] = [0, 0, width, height];
+    data['BleedBox'] = [0, 0, width, height];
+    data['TrimBox'] = [bleed, bleed, bleed + trim[0], bleed + trim[1]];
+    if (label) this.document.outline.addItem(label);
+  }
+
+  private writeMark(): void {
+    const metadata = this.object({ Type: 'Metadata', Subtype: 'XML' });
+    // As it lies, so that anyone finds it.
+    metadata.compress = false;
+    metadata.end(new TextEncoder().encode(xmpOf(this.mark)));
+    this.document._root.data['Metadata'] = metadata;
+  }
+
+  /** @returns the whole file */
+  async bytes(): Promise<Uint8Array> {
+    if (this.layerObjects.length)
+      this.document._root.data['OCProperties'] = { OCGs: this.layerObjects, D: { Order: this.layerObjects, ON: this.layerObjects } };
+    this.resources.end();
+    this.document.end();
+    await this.done;
+    return Buffer.concat(this.chunks);
+  }
+}
+
+/** Further than anything is drawn, mm. */
+const FAR = 100_000;
+
+function shownText(font: PdfFont, text: string): string {
+  const [glyphs, positions] = font.encode(text, FEATURES);
+  let shown = '[<';
+  glyphs.forEach((glyph, i) => {
+    shown += glyph;
+    // Numbers between glyphs draw them nearer, thousandths of an em (ISO 32000-1, 9.4.3).
+    const nearer = positions[i]!.advanceWidth - positions[i]!.xAdvance;
+    if (Math.abs(nearer) > 0.05 && i < glyphs.length - 1) shown += `>${Number(nearer.toFixed(2))}<`;
+  });
+  return `${shown}>]`;
+}

@@ -1,0 +1,143 @@
+import {
+  type Drawing,
+  type DrawnPicture,
+  Failure,
+  type Matrix,
+  type Means,
+  type NotUnderstood,
+  PackingSink,
+  Tally,
+} from '@inkwell-twin/core';
+import { markInXmp } from '../xmp';
+import type { GroupNode, Node } from './read/nodes';
+import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
+import { standIn } from './read/images';
+import { PictureFinder } from './read/pictures';
+import { Teller } from './read/tell';
+import { TreeReader } from './read/tree';
+import { POINTS } from './write';
+
+export interface ReadPdf {
+  readonly sheets: readonly { readonly label: string; readonly drawing: Drawing }[];
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+}
+
+/** Which instructions name something that is to be found first, and where the name stands. */
+const NAMING: Readonly<Record<string, (args: readonly unknown[]) => unknown>> = {
+  setFont: ([name]) => name,
+  shadingFill: ([name]) => name,
+  paintImageXObject: ([name]) => name,
+  setFillColorN: (args) => (args[0] === 'Shading' ? args[1] : undefined),
+  setStrokeColorN: (args) => (args[0] === 'Shading' ? args[1] : undefined),
+};
+
+/** Everything that instructions name, cells of patterns included. */
+function namesIn({ fnArray, argsArray }: RawInstructions, pdf: OpenPdf, found: Set<string>): Set<string> {
+  for (let i = 0; i < fnArray.length; i++) {
+    const operator = pdf.nameOf(fnArray[i]!);
+    const args = argsArray[i] ?? [];
+    const name = NAMING[operator]?.(args);
+    if (typeof name === 'string') found.add(name);
+    if (args[0] === 'TilingPattern') namesIn(args[2] as RawInstructions, pdf, found);
+    if (operator === 'setGState')
+      for (const [key, value] of args[0] as [string, unknown][])
+        if (key === 'Font') found.add(String((value as unknown[])[0]));
+  }
+  return found;
+}
+
+/** The pictures that nodes show. */
+function* picturesIn(nodes: readonly Node[]): Generator<{ name: string; inline: unknown }> {
+  for (const node of nodes)
+    if (node.kind === 'picture') yield node;
+    else if (node.kind === 'group') {
+      yield* picturesIn(node.nodes);
+      if (node.mask) yield* picturesIn(node.mask.nodes);
+    } else if ('style' in node)
+      for (const paint of [node.style.fill, node.style.stroke])
+        if (typeof paint === 'object' && paint?.kind === 'pattern') yield* picturesIn(paint.nodes);
+}
+
+/** mm that a ground may be off its page. */
+const NEAR = 0.02;
+
+/** The colour of a page's ground, which is taken out: something plain that fills all of the page before any layer begins. */
+function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, number, number]): string | null {
+  const [first] = root.nodes;
+  if (first?.kind !== 'path' || first.layer !== null) return null;
+  const { style, at, data } = first;
+  if (typeof style.fill !== 'string' || style.stroke || (style.fillOpacity ?? 1) < 1 || data.length > 16) return null;
+  const corners: [number, number][] = [];
+  for (let i = 0; i < data.length;)
+    if (data[i] === 0 || data[i] === 1) {
+      const [x, y] = [data[i + 1]!, data[i + 2]!];
+      corners.push([at[0] * x + at[2] * y + at[4], at[1] * x + at[3] * y + at[5]]);
+      i += 3;
+    } else if (data[i] === 4) i++;
+    else return null;
+  const near = (a: number, b: number) => Math.abs(a - b) <= NEAR;
+  const fits = corners.every(([x, y]) => (near(x, x0) || near(x, x1)) && (near(y, y0) || near(y, y1)));
+  const all = [
+    [x0, y0],
+    [x1, y0],
+    [x1, y1],
+    [x0, y1],
+  ].every(([x, y]) => corners.some(([a, b]) => near(a, x!) && near(b, y!)));
+  if (!fits || !all) return null;
+  root.nodes.shift();
+  return style.fill;
+}
+
+/**
+ * Reads a PDF, a drawing for each page.
+ * @param bleed around each board, mm
+ * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
+ */
+export async function readPdf(bytes: Uint8Array, bleed: number, { pictures: engine, signal }: Means): Promise<ReadPdf> {
+  if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
+  const stood = standIn(bytes);
+  const pdf = await openPdf(stood.bytes);
+  const tally = new Tally();
+  const finder = new PictureFinder(stood, engine);
+  try {
+    const sink = new PackingSink();
+    for await (const page of pdf.pages) {
+      signal?.throwIfAborted();
+      await readPage(page, pdf, { sink, tally, finder, bleed });
+    }
+    const sheets = sink.drawings();
+    const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
+    return { sheets, mark, notUnderstood: tally.list() };
+  } finally {
+    await pdf.close();
+  }
+}
+
+interface Reading {
+  readonly sink: PackingSink;
+  readonly tally: Tally;
+  readonly finder: PictureFinder;
+  readonly bleed: number;
+}
+
+async function readPage(page: OpenPage, pdf: OpenPdf, { sink, tally, finder, bleed }: Reading): Promise<void> {
+  const { view, instructions, label } = page;
+  if (page.turned) tally.add('turned page');
+  for (const note of page.notes) tally.add(note);
+  const named = new Map<string, unknown>();
+  for (const name of namesIn(instructions, pdf, new Set())) named.set(name, await page.named(name));
+  const [left, bottom, right, top] = view as unknown as [number, number, number, number];
+  const toBoard: Matrix = [1 / POINTS, 0, 0, 1 / POINTS, -left / POINTS - bleed, -bottom / POINTS - bleed];
+  const root = new TreeReader({ tally, nameOf: pdf.nameOf, layers: pdf.layers, named }, toBoard).read(instructions);
+  const [width, height] = [(right - left) / POINTS - 2 * bleed, (top - bottom) / POINTS - 2 * bleed];
+  const ground = groundOf(root, [-bleed, -bleed, width + bleed, height + bleed]);
+  const drawn = new Map<unknown, DrawnPicture>();
+  for (const { name, inline } of picturesIn(root.nodes)) {
+    const key = inline ?? name;
+    const found = drawn.has(key) ? null : await finder.find(inline ?? named.get(name));
+    if (found) drawn.set(key, found);
+  }
+  sink.page(label, width, height, ground);
+  new Teller(sink, pdf.layers, drawn, (kind) => tally.add(kind)).tell(root.nodes);
+}

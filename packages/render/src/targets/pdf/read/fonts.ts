@@ -1,0 +1,18 @@
+import { FACES, type FontName, nearestFace } from '@inkwell-twin/core';
+
+const STYLES = { false: { false: 'Regular', true: 'Italic' }, true: { false: 'Bold', true: 'BoldItalic' } } as const;
+/** Shipped fonts by what their files call themselves. */
+const byFile = new Map(
+  FACES.map(({ name, family, bold, italic }) => [`${family.replaceAll(' ', '')}-${STYLES[`${bold}`][`${italic}`]}`, name]),
+);
+
+/** The shipped font that a font of a file is, or the nearest one. @param name "ABCDEF+WorkSans-Bold" */
+export function fontCalled(name: string): { readonly font: FontName; readonly exact: boolean } {
+  const bare = name.replace(/^[A-Z]{6}\+/, '');
+  const own = byFile.get(bare);
+  if (own) return { font: own, exact: true };
+  const [family = '', style = ''] = bare.split(/[-,]/);
+  const spaced = family.replace(/([a-z])([A-Z])/g, '$1 $2');
+  const { font } = nearestFace([spaced], /bold|black|heavy/i.test(style), /italic|oblique/i.test(style));
+  return { font, exact: false };
+}

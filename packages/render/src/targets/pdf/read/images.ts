@@ -1,0 +1,146 @@
+import { crc32, inflateSync } from 'node:zlib';
+import { type DrawnPicture, type PictureEngine, type Pixels, drawnPicture, wordOfPixels } from '@inkwell-twin/core';
+import { fromPixels } from '../../../engines/pictures';
+
+/** A picture that lies in a file in a way that is known: a JPEG, or bytes of 8 bits packed as a PNG packs them or plainly. */
+interface Lying {
+  readonly width: number;
+  readonly height: number;
+  readonly grey: boolean;
+  readonly packing: 'jpeg' | 'rows' | 'plain';
+  readonly bytes: Uint8Array;
+  /** Number of the object that holds its opacity. */
+  readonly veil: number | null;
+}
+
+/** A file whose pictures stand aside for small ones that say which they are. */
+export interface StoodIn {
+  readonly bytes: Uint8Array;
+  readonly pictures: readonly Lying[];
+  /** By the number of their objects. */
+  readonly byObject: ReadonlyMap<number, Lying>;
+}
+
+const say = (text: string): Buffer => Buffer.from(text, 'latin1');
+/** First pixels of what stands in. */
+const SIGN = [0x7b, 0x11, 0xe3, 0x5d, 0xa2, 0x94];
+const STANDING = { width: 3, height: 1 };
+
+const number = (dictionary: string, key: string): number | undefined => {
+  const found = new RegExp(`/${key}\\s+(\\d+)(?!\\s+\\d+\\s+R)`).exec(dictionary)?.[1];
+  return found === undefined ? undefined : Number(found);
+};
+
+/** What a dictionary says of a picture, where all that it says is known. */
+function lyingBy(dictionary: string, stream: Buffer): Lying | null {
+  if (/\/(Decode|Mask|ImageMask|Matte|SMaskInData|Alternates|OPI)\b(?!Parms)/.test(dictionary)) return null;
+  const [width, height] = [number(dictionary, 'Width'), number(dictionary, 'Height')];
+  const space = /\/ColorSpace\s*\/Device(RGB|Gray)\b/.exec(dictionary)?.[1];
+  const filter = /\/Filter\s*\[?\s*\/(DCT|Flate)Decode\s*(\]|\/|>|$)/.exec(dictionary)?.[1];
+  if (!width || !height || !space || !filter || number(dictionary, 'BitsPerComponent') !== 8) return null;
+  const veil = /\/SMask\s+(\d+)\s+0\s+R/.exec(dictionary)?.[1];
+  const grey = space === 'Gray';
+  const common = { width, height, grey, bytes: stream, veil: veil === undefined ? null : Number(veil) };
+  if (filter === 'DCT') return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'jpeg' };
+  const parms = /\/DecodeParms\s*\[?\s*<<([^<>]*)>>/.exec(dictionary)?.[1];
+  if (parms === undefined) return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'plain' };
+  const fits =
+    (number(parms, 'Predictor') ?? 1) >= 10 &&
+    (number(parms, 'Columns') ?? 1) === width &&
+    (number(parms, 'Colors') ?? 1) === (grey ? 1 : 3) &&
+    (number(parms, 'BitsPerComponent') ?? 8) === 8;
+  return fits ? { ...common, packing: 'rows' } : null;
+}
+
+/**
+ * Finds the pictures that lie in a file as whole objects, and puts small ones in their places: the library unpacks pictures by
+ * itself, slowly, and would give a JPEG's pixels otherwise than everyone else does.
+ */
+export function standIn(bytes: Uint8Array): StoodIn {
+  const file = Buffer.from(bytes);
+  const pictures: Lying[] = [];
+  const byObject = new Map<number, Lying>();
+  // What is locked can't be told from what is damaged.
+  if (file.includes('/Encrypt')) return { bytes: file, pictures, byObject };
+  for (let at = file.indexOf('/Image'); at >= 0; at = file.indexOf('/Image', at + 6)) {
+    const head = file.lastIndexOf(' obj', at);
+    const stream = file.indexOf('stream', at);
+    if (head < 0 || stream < 0 || stream - head > 4096) continue;
+    const dictionary = file.toString('latin1', head + 4, stream);
+    if (!/^\s*<<[\s\S]*\/Subtype\s*\/Image\b[\s\S]*>>\s*$/.test(dictionary)) continue;
+    const id = /(\d+)\s+\d+$/.exec(file.toString('latin1', Math.max(0, head - 24), head))?.[1];
+    let start = stream + 6;
+    if (file[start] === 13) start++;
+    if (file[start] === 10) start++;
+    const length = number(dictionary, 'Length');
+    const stated = length !== undefined && /^\s*endstream/.test(file.toString('latin1', start + length, start + length + 14));
+    const end = stated ? start + length : file.indexOf('endstream', start);
+    if (id === undefined || end < 0) continue;
+    const found = lyingBy(dictionary, Buffer.from(file.subarray(start, end)));
+    const stand = `<</Type/XObject/Subtype/Image/Width ${STANDING.width}/Height ${STANDING.height}/ColorSpace/DeviceRGB/BitsPerComponent 8/Length ${end - start}>>`;
+    at = end;
+    if (!found || stand.length > dictionary.length || end - start < 9) continue;
+    file.set(say(stand.padEnd(dictionary.length)), head + 4);
+    const which = pictures.push(found) - 1;
+    byObject.set(Number(id), found);
+    file.set([...SIGN, which >> 16, (which >> 8) & 255, which & 255], start);
+  }
+  return { bytes: file, pictures, byObject };
+}
+
+/** Which picture a small one stands for. @param parts red, green and blue of its pixels, by turns, in steps of so many */
+export function stoodFor(width: number, height: number, data: ArrayLike<number>, step: number): number | null {
+  if (width !== STANDING.width || height !== STANDING.height) return null;
+  const parts = [0, 1, 2].flatMap((pixel) => [0, 1, 2].map((part) => data[pixel * step + part]!));
+  if (!SIGN.every((part, i) => parts[i] === part)) return null;
+  return (parts[6]! << 16) | (parts[7]! << 8) | parts[8]!;
+}
+
+function chunk(type: string, body: Uint8Array): Buffer {
+  const out = Buffer.alloc(12 + body.length);
+  out.writeUInt32BE(body.length, 0);
+  out.write(type, 4, 'latin1');
+  out.set(body, 8);
+  out.writeUInt32BE(crc32(out.subarray(4, 8 + body.length)), 8 + body.length);
+  return out;
+}
+
+/** Rows that are packed as a PNG packs them, as a PNG. */
+function pngOf({ width, height, grey, bytes }: Lying): Uint8Array {
+  const header = Buffer.alloc(13);
+  header.writeUInt32BE(width, 0);
+  header.writeUInt32BE(height, 4);
+  header.set([8, grey ? 0 : 2, 0, 0, 0], 8);
+  const signature = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+  return Buffer.concat([signature, chunk('IHDR', header), chunk('IDAT', bytes), chunk('IEND', new Uint8Array())]);
+}
+
+/** Parts of each pixel that lie unpacked. */
+function plainPixels({ width, height, grey, bytes }: Lying): Pixels {
+  const parts = grey ? 1 : 3;
+  const raw = inflateSync(bytes, { maxOutputLength: width * height * parts + 64 });
+  const data = new Uint8Array(4 * width * height).fill(255);
+  for (let i = 0; i < width * height; i++) for (let k = 0; k < 3; k++) data[4 * i + k] = raw[parts * i + (grey ? 0 : k)] ?? 0;
+  return { width, height, data };
+}
+
+const pixelsOf = (lying: Lying, engine: PictureEngine): Promise<Pixels> =>
+  lying.packing === 'plain'
+    ? Promise.resolve(plainPixels(lying))
+    : engine.pixels(lying.packing === 'jpeg' ? lying.bytes : pngOf(lying), 8);
+
+/** A picture that lies in a file. @throws Failure `picture-damaged` */
+export async function pictureOfLying(lying: Lying, stood: StoodIn, engine: PictureEngine): Promise<DrawnPicture> {
+  const veil = lying.veil === null ? null : stood.byObject.get(lying.veil);
+  if (lying.veil === null && lying.packing === 'jpeg') return drawnPicture(engine, lying.bytes);
+  const { width, height, data } = await pixelsOf(lying, engine);
+  if (veil) {
+    const opacity = await pixelsOf(veil, engine);
+    const same = opacity.width === width && opacity.height === height ? opacity : await engine.resize(opacity, width, height);
+    for (let i = 0; i < width * height; i++) data[4 * i + 3] = same.data[4 * i]!;
+  }
+  const pixels: Pixels = { width, height, data };
+  const bytes =
+    veil || lying.packing !== 'rows' ? await fromPixels(pixels).png({ compressionLevel: 1 }).toBuffer() : pngOf(lying);
+  return { word: wordOfPixels(pixels), width, height, mediaType: 'image/png', bytes };
+}

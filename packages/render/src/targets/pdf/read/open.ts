@@ -1,0 +1,153 @@
+import { Failure } from '@inkwell-twin/core';
+import type { PDFDocumentProxy, PDFPageProxy } from 'pdfjs-dist';
+
+/** Pages that are read; a drawing has few. */
+const PAGE_LIMIT = 500;
+
+type Library = typeof import('pdfjs-dist');
+
+let loading: Promise<Library> | undefined;
+/** The library is large: it is loaded when the first file is read. */
+export const library = (): Promise<Library> =>
+  (loading ??= import('pdfjs-dist/legacy/build/pdf.mjs') as unknown as Promise<Library>);
+
+/** An instruction by its name, with what it says. */
+export interface Instructions {
+  readonly names: readonly string[];
+  readonly args: readonly (readonly unknown[] | null)[];
+}
+
+/** Lists of instructions as the library gives them. */
+export interface RawInstructions {
+  readonly fnArray: readonly number[];
+  readonly argsArray: readonly (readonly unknown[] | null)[];
+}
+
+/** A page to be read. */
+export interface OpenPage {
+  readonly label: string;
+  /** Its box, points. */
+  readonly view: readonly number[];
+  readonly turned: boolean;
+  /** What its drawing is told by. */
+  readonly instructions: RawInstructions;
+  /** Something that instructions name: a font, a picture, a pattern. */
+  readonly named: (name: string) => Promise<unknown>;
+  /** What lies on the page beside its drawing. */
+  readonly notes: readonly string[];
+}
+
+export interface OpenPdf {
+  readonly pages: AsyncGenerator<OpenPage>;
+  readonly info: string;
+  readonly xmp: string;
+  /** Layers by the words that instructions name them by. */
+  readonly layers: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>;
+  readonly nameOf: (operator: number) => string;
+  readonly close: () => Promise<void>;
+}
+
+const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error)).slice(0, 160);
+
+/**
+ * Opens a PDF.
+ * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
+ */
+export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
+  const { getDocument, OPS, VerbosityLevel } = await library();
+  const task = getDocument({
+    // The library takes the bytes away.
+    data: new Uint8Array(bytes),
+    verbosity: VerbosityLevel.ERRORS,
+    isEvalSupported: false,
+    disableFontFace: true,
+    fontExtraProperties: true,
+    isOffscreenCanvasSupported: false,
+    isImageDecoderSupported: false,
+    useSystemFonts: false,
+    stopAtErrors: true,
+  });
+  // A locked file would wait for somebody to type.
+  task.onPassword = () => {
+    throw new Failure('pdf-encrypted', LOCKED);
+  };
+  let pdf: PDFDocumentProxy;
+  try {
+    pdf = await task.promise;
+  } catch (error) {
+    await task.destroy();
+    if (error instanceof Failure || (error instanceof Error && /password/i.test(`${error.name} ${error.message}`)))
+      throw new Failure('pdf-encrypted', LOCKED);
+    throw new Failure('pdf-damaged', `The PDF can't be read: ${wordsOf(error)} Ask its sender for it again.`);
+  }
+  const close = () => task.destroy();
+  try {
+    if (pdf.numPages > PAGE_LIMIT)
+      throw new Failure(
+        'pdf-too-large',
+        `The PDF has ${pdf.numPages} pages; at most ${PAGE_LIMIT} are read. Take out the pages that are meant.`,
+      );
+    const names = new Map(Object.entries(OPS).map(([name, number]) => [number, name]));
+    const { info, metadata } = await pdf.getMetadata();
+    const layers = new Map<string, { name: string; visible: boolean }>();
+    for (const [id, group] of await pdf.getOptionalContentConfig()) {
+      const { name, visible } = group as { name: string | null; visible: boolean };
+      layers.set(id, { name: name ?? '', visible });
+    }
+    return {
+      pages: pagesOf(pdf),
+      info: String((info as { Keywords?: unknown }).Keywords ?? ''),
+      xmp: metadata ? String((metadata as { getRaw(): unknown }).getRaw()) : '',
+      layers,
+      nameOf: (operator) => names.get(operator) ?? `instruction ${operator}`,
+      close,
+    };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}
+const LOCKED = 'The PDF is locked with a password. Save it without one, and take that.';
+
+/** Names of pages, by number: what leads to them in the document's outline. */
+async function labelsOf(pdf: PDFDocumentProxy): Promise<Map<number, string>> {
+  const labels = new Map<number, string>();
+  for (const { title, dest } of (await pdf.getOutline()) ?? []) {
+    const target = typeof dest === 'string' ? await pdf.getDestination(dest) : dest;
+    const page: unknown = target?.[0];
+    if (!page || typeof page !== 'object') continue;
+    const index = await pdf.getPageIndex(page as never);
+    if (!labels.has(index)) labels.set(index, title);
+  }
+  return labels;
+}
+
+async function* pagesOf(pdf: PDFDocumentProxy): AsyncGenerator<OpenPage> {
+  const labels = await labelsOf(pdf);
+  for (let i = 0; i < pdf.numPages; i++) {
+    let page: PDFPageProxy;
+    let instructions: RawInstructions;
+    let notes: string[];
+    try {
+      page = await pdf.getPage(i + 1);
+      instructions = await page.getOperatorList();
+      notes = (await page.getAnnotations()).map(({ subtype }: { subtype: string }) => `note on the page (${subtype})`);
+    } catch (error) {
+      throw new Failure('pdf-damaged', `Page ${i + 1} of the PDF can't be read: ${wordsOf(error)}`);
+    }
+    const [own, common] = [page.objs, page.commonObjs] as unknown as [Objects, Objects];
+    yield {
+      label: labels.get(i) ?? '',
+      view: page.view,
+      turned: page.rotate !== 0,
+      instructions,
+      notes,
+      named: (name) => new Promise((resolve) => (name.startsWith('g_') ? common : own).get(name, resolve)),
+    };
+    page.cleanup();
+  }
+}
+
+interface Objects {
+  get(name: string, then: (value: unknown) => void): void;
+}

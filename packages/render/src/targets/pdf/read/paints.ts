@@ -1,0 +1,65 @@
+import { type Matrix, type PlacedGradient, type Stop, multiply } from '@inkwell-twin/core';
+
+/** A gradient as the library gives it: colours along its length, from a first point or circle to a second. */
+type Shading = readonly [
+  kind: 'RadialAxial',
+  type: 'axial' | 'radial',
+  bbox: unknown,
+  stops: readonly (readonly [offset: number, colour: string])[],
+  from: readonly [number, number],
+  to: readonly [number, number],
+  inner: number | null,
+  outer: number | null,
+];
+
+/**
+ * A gradient that was read.
+ * @param at from its axes to the board's
+ * @returns a word for what it is where it is of a kind that is not known
+ */
+export function gradientOf(found: unknown, at: Matrix): PlacedGradient | string {
+  const [kind, type, , colours, from, to, inner, outer] = found as Shading;
+  if (kind !== 'RadialAxial') return 'colours over a mesh';
+  let stops: Stop[] = colours.map(([offset, colour]) => ({ offset, colour }));
+  if (!stops.length || stops.some(({ colour }) => !/^#[0-9a-f]{6}$/.test(colour))) return 'gradient that ends in nothing';
+  if (type === 'axial') {
+    const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
+    return { kind: 'linear', at: multiply(at, [dx, dy, -dy, dx, from[0], from[1]]), stops };
+  }
+  const [r0, r1] = [inner ?? 0, outer ?? 0];
+  if (!(r1 > r0)) return 'gradient between two circles';
+  const [fx, fy] = [(from[0] - to[0]) / r1, (from[1] - to[1]) / r1];
+  if (r0 > 0) {
+    if (Math.hypot(fx, fy) > 1e-6) return 'gradient between two circles';
+    const start = r0 / r1;
+    stops = stops.map(({ offset, colour }) => ({ offset: start + offset * (1 - start), colour }));
+  }
+  const focus = Math.hypot(fx, fy) > 1e-9 ? { focus: [fx, fy] as [number, number] } : {};
+  return { kind: 'radial', at: multiply(at, [r1, 0, 0, r1, to[0], to[1]]), ...focus, stops };
+}
+
+/** The colour of stops at a place: red, green, blue. */
+function colourAt(stops: readonly Stop[], at: number): number[] {
+  const next = stops.findIndex(({ offset }) => offset > at);
+  const after = next < 0 ? stops.at(-1)! : stops[next]!;
+  const before = next < 0 ? after : stops[Math.max(0, next - 1)]!;
+  const way = after.offset > before.offset ? Math.max(0, (at - before.offset) / (after.offset - before.offset)) : 0;
+  return [1, 3, 5].map((i) => {
+    const [a, b] = [parseInt(before.colour.slice(i, i + 2), 16), parseInt(after.colour.slice(i, i + 2), 16)];
+    return a + (b - a) * way;
+  });
+}
+const hex = (value: number): string => Math.round(value).toString(16).padStart(2, '0');
+
+/** A gradient seen through another of the same extent, whose lightness says how much shows; null where they lie apart. */
+export function veiled(gradient: PlacedGradient, veil: PlacedGradient): PlacedGradient | null {
+  const size = Math.max(...gradient.at.map(Math.abs), 1);
+  const near = (a: number, b: number) => Math.abs(a - b) < 1e-4 * size;
+  if (gradient.kind !== veil.kind || !gradient.at.every((value, i) => near(value, veil.at[i]!))) return null;
+  const offsets = [...new Set([...gradient.stops, ...veil.stops].map(({ offset }) => offset))].sort((a, b) => a - b);
+  const stops = offsets.map((offset): Stop => {
+    const colour = `#${colourAt(gradient.stops, offset).map(hex).join('')}`;
+    return { offset, colour, opacity: colourAt(veil.stops, offset)[0]! / 255 };
+  });
+  return { ...gradient, stops };
+}

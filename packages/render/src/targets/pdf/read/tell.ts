@@ -1,0 +1,203 @@
+import {
+  type ClipShape,
+  type DrawingSink,
+  type DrawnPicture,
+  type Matrix,
+  NO_EFFECTS,
+  type Outline,
+  type Paint,
+  PathStore,
+  type Style,
+  apply,
+  invert,
+  outlineAt,
+} from '@inkwell-twin/core';
+import { CROPPED, ONE_SHAPE } from '../content';
+import type { Clipping, GroupNode, Node, PathNode, PictureNode, ReadPaint, ReadStyle, TextNode } from './nodes';
+
+/** Puts a packed path into a store. */
+function unpack(data: Float32Array, into: PathStore): void {
+  let [x, y] = [0, 0];
+  let begun = false;
+  const end = (isClosed: boolean) => {
+    if (begun && into.begun) into.end(isClosed);
+    else if (begun) into.drop();
+    begun = false;
+  };
+  let [startX, startY] = [0, 0];
+  const begin = () => {
+    if (!begun) into.move(x, y);
+    begun = true;
+  };
+  for (let i = 0; i < data.length;) {
+    const verb = data[i++];
+    if (verb === 0) {
+      end(false);
+      [x, y] = [data[i++]!, data[i++]!];
+      [startX, startY] = [x, y];
+      begin();
+    } else if (verb === 1) {
+      begin();
+      [x, y] = [data[i++]!, data[i++]!];
+      into.line(x, y);
+    } else if (verb === 2) {
+      begin();
+      [x, y] = [data[i + 4]!, data[i + 5]!];
+      into.cubic(data[i]!, data[i + 1]!, data[i + 2]!, data[i + 3]!, x, y);
+      i += 6;
+    } else if (verb === 3) {
+      begin();
+      const [hx, hy, toX, toY] = [data[i]!, data[i + 1]!, data[i + 2]!, data[i + 3]!];
+      const third = (from: number, to: number) => from + (2 / 3) * (to - from);
+      into.cubic(third(x, hx), third(y, hy), third(toX, hx), third(toY, hy), toX, toY);
+      [x, y] = [toX, toY];
+      i += 4;
+    } else {
+      // What follows a closed outline without a start of its own begins where that one did.
+      end(true);
+      [x, y] = [startX, startY];
+    }
+  }
+  end(false);
+}
+
+/** Tells a sink what was read, in the axes of the board. */
+export class Teller {
+  private readonly paths = new PathStore();
+  private readonly layers = new Map<string | null, number>();
+  private readonly plain = new WeakMap<ReadStyle, Style>();
+  private cells = 0;
+
+  constructor(
+    private readonly sink: DrawingSink,
+    private readonly named: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>,
+    private readonly pictures: ReadonlyMap<unknown, DrawnPicture>,
+    private readonly note: (kind: string) => void,
+  ) {}
+
+  private layer(id: string | null): number {
+    let number = this.layers.get(id);
+    if (number === undefined) {
+      const { name, visible } = (id !== null && this.named.get(id)) || { name: '', visible: true };
+      const stated = { name: name || 'Drawing', colour: '#000000', visible, locked: false, process: 'print' } as const;
+      this.layers.set(id, (number = this.sink.layer(stated)));
+    }
+    return number;
+  }
+
+  tell(nodes: readonly Node[]): void {
+    for (const node of nodes) this.one(node);
+  }
+
+  private one(node: Node): void {
+    if (node.kind === 'group') this.group(node);
+    else if (node.kind === 'path') this.path(node);
+    else if (node.kind === 'text') this.text(node);
+    else if (node.kind === 'picture') this.picture(node, WHOLE);
+    else this.note('colours over everything');
+  }
+
+  private group(node: GroupNode): void {
+    if (node.by === 'mark') return this.mark(node);
+    const merged = together(node);
+    const { clip, opacity, blend, mask } = merged;
+    if (!merged.nodes.length) return;
+    const symbol = mask && this.sink.define('mask', null, 'Mask', () => this.tell(mask.nodes));
+    const effects = {
+      ...NO_EFFECTS,
+      opacity,
+      blend,
+      clip: clip && [this.area(clip)],
+      mask: mask && { kind: mask.kind, symbol: symbol! },
+    };
+    const layer = layerIn(merged.nodes);
+    this.sink.group(this.layer(layer ?? null), undefined, effects, () => this.tell(merged.nodes));
+  }
+
+  /** What marks of ours hold together; others say nothing. */
+  private mark({ tag, nodes }: GroupNode): void {
+    const [first, second] = nodes;
+    if (tag === ONE_SHAPE && nodes.length === 2 && first && second && 'style' in first && 'style' in second) {
+      const { fill, fillRule, fillOpacity } = first.style;
+      const style: ReadStyle = { ...second.style, fill, fillRule, fillOpacity };
+      if (first.kind === 'path') return this.path({ ...first, style });
+      return this.text({ ...first, style });
+    }
+    if (tag === CROPPED && nodes.length === 1 && first?.kind === 'group' && first.clip && first.nodes.length === 1) {
+      const [inside] = first.nodes;
+      if (inside?.kind === 'picture') return this.picture(inside, cropOf(this.area(first.clip), inside.at));
+    }
+    this.tell(nodes);
+  }
+
+  private area({ data, at, rule }: Clipping): ClipShape {
+    const store = new PathStore();
+    const flat = new PathStore();
+    unpack(data, flat);
+    for (let o = 0; o < flat.count; o++) store.append(flat, o, at);
+    const outlines = Array.from({ length: store.count }, (_, o) => outlineAt(store, o));
+    return { outlines: outlines as ClipShape['outlines'], rule };
+  }
+
+  private paint(paint: ReadPaint | null): Paint | null {
+    if (paint === null || typeof paint === 'string') return paint;
+    if (paint.kind !== 'pattern') return { ...paint, within: 'item' };
+    const { width, height, at, nodes } = paint;
+    const symbol = this.sink.define('cell', `pattern ${this.cells++}`, 'Pattern', () => this.tell(nodes));
+    return { kind: 'pattern', symbol, width, height, at };
+  }
+
+  private style(style: ReadStyle): Style {
+    let made = this.plain.get(style);
+    if (!made) this.plain.set(style, (made = { ...style, fill: this.paint(style.fill), stroke: this.paint(style.stroke) }));
+    return made;
+  }
+
+  private path({ data, at, style, layer }: PathNode): void {
+    // What it is painted with may have to be told first.
+    const look = this.style(style);
+    this.paths.clear();
+    unpack(data, this.paths);
+    if (this.paths.count) this.sink.path(this.paths, at, this.layer(layer), look, 'path', undefined);
+  }
+
+  private text({ text, at, size, font, style, layer }: TextNode): void {
+    const words = { text, x: 0, y: 0, size, font, align: 'start', transform: at } as const;
+    this.sink.text(words, this.layer(layer), this.style(style), undefined);
+  }
+
+  private picture({ name, inline, at, opacity, layer }: PictureNode, crop: typeof WHOLE): void {
+    const picture = this.pictures.get(inline ?? name);
+    if (!picture) return this.note('picture of a kind that is not known');
+    this.sink.picture(picture, at, crop, this.layer(layer), opacity, undefined);
+  }
+}
+
+const WHOLE = { left: 0, bottom: 0, right: 1, top: 1 };
+
+/** A clip and what alone is in it are one; so is what does nothing around one thing. */
+function together(node: GroupNode): GroupNode {
+  const [only] = node.nodes;
+  if (node.nodes.length !== 1 || only?.kind !== 'group' || only.by !== 'form' || node.by !== 'clip' || only.clip) return node;
+  return { ...only, clip: node.clip };
+}
+
+/** The layer of the first thing that is drawn. */
+function layerIn(nodes: readonly Node[]): string | null | undefined {
+  for (const node of nodes) {
+    const found = node.kind === 'group' ? layerIn(node.nodes) : node.layer;
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}
+
+/** What part of a picture an area shows. */
+function cropOf({ outlines: [outline] }: ClipShape, at: Matrix): typeof WHOLE {
+  const back = invert(at);
+  if (!outline || !back) return WHOLE;
+  const { start, segments } = outline as Outline;
+  const shares = [start, ...segments.map(({ to }) => to)].map((corner) => apply(back, corner));
+  const near = (share: number) => (Math.abs(share) < 1e-6 ? 0 : Math.abs(share - 1) < 1e-6 ? 1 : share);
+  const [xs, ys] = [shares.map(([x]) => near(x)), shares.map(([, y]) => near(y))];
+  return { left: Math.min(...xs), right: Math.max(...xs), bottom: Math.min(...ys), top: Math.max(...ys) };
+}

@@ -1,0 +1,460 @@
+import { type Blend, MITER_LIMIT, type MaskKind, type Matrix, Tally, identity, multiply, penUnder, translation } from '@inkwell-twin/core';
+import { BLEND_NAMES } from '../content';
+import { fontCalled } from './fonts';
+import {
+  type Clipping,
+  type GroupNode,
+  type Node,
+  type PathNode,
+  type PictureNode,
+  type ReadPaint,
+  type ReadPattern,
+  type ReadStyle,
+  type TextNode,
+  group,
+} from './nodes';
+import type { RawInstructions } from './open';
+import { gradientOf, veiled } from './paints';
+import { type State, UNDER_NOTHING, freshPlace, freshState } from './state';
+
+/** What instructions of one file share. */
+export interface Around {
+  readonly tally: Tally;
+  readonly nameOf: (operator: number) => string;
+  readonly layers: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>;
+  /** Fonts, pictures and patterns that the page's instructions name, found before. */
+  readonly named: ReadonlyMap<string, unknown>;
+}
+
+type Args = readonly unknown[];
+const matrixOf = (value: unknown): Matrix => Array.from(value as ArrayLike<number>) as unknown as Matrix;
+const CAPS = ['butt', 'round', 'square'] as const;
+const JOINS = ['miter', 'round', 'bevel'] as const;
+const BLENDS = Object.keys(BLEND_NAMES) as Blend[];
+
+/** Instructions that change nothing that shows on a screen. */
+const NEUTRAL = new Set(['dependency', 'setRenderingIntent', 'setFlatness', 'markPoint', 'markPointProps', 'beginCompat', 'endCompat']);
+/** Parameters of a graphics state that change nothing here. */
+const NEUTRAL_STATE = new Set(['OP', 'op', 'OPM', 'SA', 'AIS', 'TK', 'RI', 'FL', 'SM', 'HT', 'Type', 'TR', 'TR2', 'BG', 'BG2', 'UCR', 'UCR2']);
+
+/** Makes a tree of what a list of instructions draws, in the axes of the board. */
+export class TreeReader {
+  readonly root: GroupNode = group('mark');
+  private state: State;
+  private readonly saved: { readonly state: State; readonly depth: number }[] = [];
+  /** Groups that are open, inner ones last. */
+  private open: GroupNode[] = [this.root];
+  /** Marks that are open: where each began, and the layer that it means. */
+  private readonly marks: { readonly layer: string | null; readonly depth: number }[] = [];
+  /** Axes that patterns are laid in. */
+  private base: Matrix;
+  private readonly bases: Matrix[] = [];
+  private clipping: Clipping['rule'] | null = null;
+  private place = freshPlace();
+  private line: { readonly key: string; readonly node: TextNode } | null = null;
+  private readonly styles = new Map<string, ReadStyle>();
+
+  /** @param base from the list's own axes to the board's */
+  constructor(
+    private readonly around: Around,
+    base: Matrix,
+    state?: State,
+  ) {
+    this.base = base;
+    this.state = state ?? freshState(base);
+  }
+
+  read({ fnArray, argsArray }: RawInstructions): GroupNode {
+    const { nameOf, tally } = this.around;
+    for (let i = 0; i < fnArray.length; i++) {
+      const name = nameOf(fnArray[i]!);
+      const handle = HANDLERS[name];
+      if (handle) handle(this, argsArray[i] ?? []);
+      else if (!NEUTRAL.has(name)) tally.add(`instruction ${name}`);
+    }
+    return this.root;
+  }
+
+  private get layer(): string | null {
+    for (let i = this.marks.length - 1; i >= 0; i--) if (this.marks[i]!.layer !== null) return this.marks[i]!.layer;
+    return null;
+  }
+
+  private add(node: Node): void {
+    this.open.at(-1)!.nodes.push(node);
+  }
+
+  private begin(node: GroupNode): void {
+    this.add(node);
+    this.open.push(node);
+  }
+
+  // Saving and restoring: clips that were begun in between end.
+
+  save(): void {
+    this.saved.push({ state: { ...this.state }, depth: this.open.length });
+  }
+
+  restore(): void {
+    const before = this.saved.pop();
+    if (!before) return;
+    this.state = before.state;
+    this.open.length = Math.min(this.open.length, before.depth);
+  }
+
+  set(change: Partial<State>): void {
+    Object.assign(this.state, change);
+  }
+
+  transform(matrix: Matrix): void {
+    this.state.ctm = multiply(this.state.ctm, matrix);
+  }
+
+  // Groups and forms
+
+  beginGroup({ smask }: { smask?: { subtype: string; backdrop?: unknown; transferMap?: unknown } | null }): void {
+    this.save();
+    const { fillOpacity, strokeOpacity, blend, mask } = this.state;
+    if (smask) {
+      // What a mask is made of stands before the instruction that puts it on.
+      if (smask.transferMap) this.around.tally.add('soft mask with a curve of its own');
+      const made = group('form', { tag: smask.subtype });
+      this.open.push(made);
+      this.state = { ...freshState(this.state.ctm) };
+      return;
+    }
+    if (Math.abs(fillOpacity - strokeOpacity) > 1e-6) this.around.tally.add('group by two shares of opacity');
+    this.begin(group('form', { opacity: fillOpacity, blend, mask }));
+    this.set(UNDER_NOTHING);
+  }
+
+  endGroup({ smask }: { smask?: unknown }): void {
+    const made = this.open[this.saved.at(-1)?.depth ?? 0]!;
+    this.restore();
+    if (smask) this.pending = { kind: made.tag === 'Alpha' ? 'alpha' : 'luminance', nodes: made.nodes };
+  }
+  private pending: { readonly kind: MaskKind; readonly nodes: readonly Node[] } | null = null;
+
+  beginForm(matrix: unknown, bbox: unknown): void {
+    this.save();
+    this.bases.push(this.base);
+    if (matrix) this.transform(matrixOf(matrix));
+    this.base = this.state.ctm;
+    if (bbox) {
+      const [x0, y0, x1, y1] = bbox as [number, number, number, number];
+      // One that is larger than any drawing cuts nothing off.
+      if (Math.min(-x0, -y0, x1, y1) < 50_000)
+        this.clip(new Float32Array([0, x0, y0, 1, x1, y0, 1, x1, y1, 1, x0, y1, 4]), 'nonzero');
+    }
+  }
+
+  endForm(): void {
+    this.restore();
+    this.base = this.bases.pop() ?? this.base;
+  }
+
+  graphicsState(parameters: readonly (readonly [string, unknown])[]): void {
+    for (const [key, value] of parameters) {
+      if (key === 'ca') this.state.fillOpacity = value as number;
+      else if (key === 'CA') this.state.strokeOpacity = value as number;
+      else if (key === 'BM') {
+        const name = value === 'source-over' ? 'normal' : (value as Blend);
+        if (BLENDS.includes(name)) this.state.blend = name;
+        else this.around.tally.add(`mixing by ${String(value)}`);
+      } else if (key === 'SMask') {
+        this.state.mask = value ? this.pending : null;
+        this.pending = null;
+      } else if (key === 'LW') this.state.width = value as number;
+      else if (key === 'LC') this.state.cap = CAPS[value as number] ?? 'butt';
+      else if (key === 'LJ') this.state.join = JOINS[value as number] ?? 'miter';
+      else if (key === 'ML') this.state.miter = value as number;
+      else if (key === 'D') [this.state.dash, this.state.dashOffset] = value as [number[], number];
+      else if (key === 'Font') this.font((value as [string, number])[0], (value as [string, number])[1]);
+      else if (!NEUTRAL_STATE.has(key)) this.around.tally.add(`graphics state ${key}`);
+    }
+  }
+
+  // Paints
+
+  paint(which: 'fill' | 'stroke', args: Args): void {
+    const found = this.paintOf(args);
+    if (typeof found === 'string' && !found.startsWith('#')) {
+      this.around.tally.add(found);
+      this.state[which] = '#808080';
+    } else this.state[which] = found;
+  }
+
+  private paintOf(args: Args): ReadPaint {
+    if (args[0] === 'Shading') {
+      const at = args[2] ? multiply(this.base, matrixOf(args[2])) : this.base;
+      return gradientOf(this.around.named.get(String(args[1])) ?? [], at);
+    }
+    if (args[0] !== 'TilingPattern') return 'paint of an unknown kind';
+    const [, , list, matrix, bbox, xStep, yStep, paintType] = args as [
+      string,
+      unknown,
+      RawInstructions,
+      unknown,
+      readonly number[],
+      number,
+      number,
+      number,
+    ];
+    const [x0, y0, x1, y1] = bbox as [number, number, number, number];
+    if (paintType !== 1) return 'pattern without colours of its own';
+    if (x1 - x0 > Math.abs(xStep) * 1.001 || y1 - y0 > Math.abs(yStep) * 1.001) return 'pattern whose cells overlap';
+    const [width, height] = [Math.abs(xStep), Math.abs(yStep)];
+    if (!(width > 0 && height > 0)) return 'pattern without size';
+    const cell = new TreeReader(this.around, translation(-x0, -y0)).read(list);
+    const at = multiply(multiply(this.base, matrix ? matrixOf(matrix) : identity), translation(x0, y0));
+    return { kind: 'pattern', width, height, at, nodes: cell.nodes, key: '' } satisfies ReadPattern;
+  }
+
+  shade(name: string): void {
+    const gradient = gradientOf(this.around.named.get(name) ?? [], this.state.ctm);
+    if (typeof gradient === 'string') return this.around.tally.add(gradient);
+    this.add({ kind: 'shade', gradient, layer: this.layer });
+  }
+
+  /** How something looks now. */
+  private look(filled: boolean, lined: boolean, rule: 'nonzero' | 'evenodd'): ReadStyle {
+    const { state } = this;
+    const { scale, pen } = lined ? penUnder(state.ctm) : { scale: 1, pen: null };
+    const { cap, join, miter, dash, dashOffset, width } = state;
+    const dashed = dash.some((length) => length > 0);
+    const whole = dash.length % 2 ? [...dash, ...dash] : dash;
+    const style: ReadStyle = {
+      fill: filled ? state.fill : null,
+      ...(filled && rule === 'evenodd' ? { fillRule: rule } : {}),
+      ...(filled && state.fillOpacity < 1 ? { fillOpacity: state.fillOpacity } : {}),
+      stroke: lined ? state.stroke : null,
+      strokeWidth: lined ? width * scale : 0,
+      ...(lined && state.strokeOpacity < 1 ? { strokeOpacity: state.strokeOpacity } : {}),
+      ...(lined && cap !== 'butt' ? { cap } : {}),
+      ...(lined && join !== 'miter' ? { join } : {}),
+      ...(lined && miter !== MITER_LIMIT && miter >= 1 ? { miterLimit: miter } : {}),
+      ...(lined && dashed ? { dash: whole.map((length) => length * scale), dashOffset: dashOffset * scale } : {}),
+      ...(lined && pen ? { pen } : {}),
+    };
+    // One object for each look: a drawing has few, and many entries.
+    if (typeof style.fill === 'object' && style.fill) return style;
+    if (typeof style.stroke === 'object' && style.stroke) return style;
+    const key = JSON.stringify(style);
+    const known = this.styles.get(key);
+    if (!known) this.styles.set(key, style);
+    return known ?? style;
+  }
+
+  /** Adds what is drawn now, under the mask and the blend that are in force. */
+  private draw<N extends PathNode | TextNode | PictureNode>(node: N): N {
+    const { mask, blend } = this.state;
+    const veil = mask?.kind === 'luminance' && mask.nodes.length === 1 ? mask.nodes[0]! : null;
+    if (veil?.kind === 'shade' && node.kind !== 'picture') {
+      const seen = (paint: ReadPaint | null) =>
+        paint && typeof paint === 'object' && paint.kind !== 'pattern' ? veiled(paint, veil.gradient) : null;
+      const { fill, stroke } = node.style;
+      const [inFill, inStroke] = [seen(fill), seen(stroke)];
+      if ((inFill || !fill) && (inStroke || !stroke))
+        return this.added({ ...node, style: { ...node.style, fill: inFill, stroke: inStroke } });
+    }
+    if (!mask && blend === 'normal') return this.added(node);
+    this.add(group('form', { mask, blend, nodes: [node] }));
+    return node;
+  }
+
+  private added<N extends Node>(node: N): N {
+    this.add(node);
+    return node;
+  }
+
+  // Paths and clips
+
+  clipNext(rule: Clipping['rule']): void {
+    this.clipping = rule;
+  }
+
+  private clip(data: Float32Array, rule: Clipping['rule']): void {
+    this.begin(group('clip', { clip: { data, at: this.state.ctm, rule } }));
+  }
+
+  path(number: number, data: Float32Array | null): void {
+    const operator = this.around.nameOf(number);
+    const how = PAINTING[operator];
+    if (how && data?.length) {
+      const style = this.look(how.fill, how.stroke, how.rule);
+      this.draw({ kind: 'path', data: how.close ? closed(data) : data, at: this.state.ctm, style, layer: this.layer });
+    } else if (!how && operator !== 'endPath') this.around.tally.add(`instruction ${operator}`);
+    if (this.clipping && data) this.clip(data, this.clipping);
+    this.clipping = null;
+  }
+
+  // Pictures
+
+  picture(name: string, inline: unknown): void {
+    const { ctm, fillOpacity } = this.state;
+    this.draw({ kind: 'picture', name, inline, at: ctm, opacity: fillOpacity, layer: this.layer });
+  }
+
+  unknown(what: string): void {
+    this.around.tally.add(what);
+  }
+
+  // Marks
+
+  beginMark(tag: string, properties: unknown): void {
+    const { type, id } = (properties ?? {}) as { type?: string; id?: string };
+    let layer: string | null = null;
+    if (tag === 'OC' && type === 'OCG' && id) layer = id;
+    else if (tag === 'OC') this.around.tally.add('layers that depend on each other');
+    const own = tag === 'OC' ? null : group('mark', { tag });
+    if (own) this.begin(own);
+    this.marks.push({ layer, depth: own ? this.open.length - 1 : -1 });
+  }
+
+  endMark(): void {
+    const mark = this.marks.pop();
+    if (mark && mark.depth >= 0) this.open.length = Math.min(this.open.length, mark.depth);
+  }
+
+  // Texts
+
+  beginText(): void {
+    this.place = freshPlace();
+    this.line = null;
+  }
+
+  endText(): void {
+    this.line = null;
+  }
+
+  font(name: string, size: number): void {
+    const called = (this.around.named.get(name) as { name?: string } | undefined)?.name ?? '';
+    const { font, exact } = fontCalled(called);
+    if (!exact) this.around.tally.add(`font ${called.replace(/^[A-Z]{6}\+/, '') || 'without a name'}, taken as ${font}`);
+    this.set({ font, size });
+  }
+
+  textMatrix(matrix: Matrix): void {
+    this.place = { matrix, line: matrix };
+    this.line = null;
+  }
+
+  moveText(x: number, y: number): void {
+    const moved = multiply(this.place.line, translation(x, y));
+    this.textMatrix(moved);
+  }
+
+  nextLine(): void {
+    this.moveText(0, -this.state.leading);
+  }
+
+  show(glyphs: readonly (number | { readonly unicode?: string; readonly width?: number } | null)[]): void {
+    const { state } = this;
+    let text = '';
+    let far = 0;
+    for (const glyph of glyphs) {
+      if (typeof glyph === 'number') far -= glyph;
+      else if (glyph) {
+        text += glyph.unicode ?? '';
+        far += glyph.width ?? 0;
+      }
+    }
+    const { mode, font, size, across, rise } = state;
+    const start = this.place.matrix;
+    this.place.matrix = multiply(start, translation((far / 1000) * size * across, 0));
+    if (mode === 3) return this.around.tally.addUnseen('text that is not shown');
+    if (mode > 3) this.around.tally.add('text that clips');
+    if (!text) return;
+    const key = `${font} ${size} ${across} ${rise} ${mode}`;
+    // What follows in the same font goes on with the line.
+    if (this.line?.key === key) {
+      this.line.node.text += text;
+      return;
+    }
+    const [filled, lined] = [mode % 4 === 0 || mode % 4 === 2, mode % 4 === 1 || mode % 4 === 2];
+    const placed: Matrix = multiply(multiply(state.ctm, start), [across, 0, 0, 1, 0, rise]);
+    const at: Matrix = size < 0 ? multiply(placed, [-1, 0, 0, -1, 0, 0]) : placed;
+    const style = this.look(filled, lined, 'nonzero');
+    const node = this.draw<TextNode>({ kind: 'text', text, at, size: Math.abs(size), font, style, layer: this.layer });
+    this.line = { key, node };
+  }
+}
+
+interface Painting {
+  readonly fill: boolean;
+  readonly stroke: boolean;
+  readonly rule: 'nonzero' | 'evenodd';
+  readonly close: boolean;
+}
+const painting = (fill: boolean, stroke: boolean, rule: Painting['rule'], close = false): Painting => ({ fill, stroke, rule, close });
+/** Instructions that paint what was drawn (ISO 32000-1, 8.5.3). */
+const PAINTING: Readonly<Record<string, Painting>> = {
+  stroke: painting(false, true, 'nonzero'),
+  closeStroke: painting(false, true, 'nonzero', true),
+  fill: painting(true, false, 'nonzero'),
+  eoFill: painting(true, false, 'evenodd'),
+  fillStroke: painting(true, true, 'nonzero'),
+  eoFillStroke: painting(true, true, 'evenodd'),
+  closeFillStroke: painting(true, true, 'nonzero', true),
+  closeEOFillStroke: painting(true, true, 'evenodd', true),
+};
+
+/** A path whose last outline is closed. */
+function closed(data: Float32Array): Float32Array {
+  const made = new Float32Array(data.length + 1);
+  made.set(data);
+  made[data.length] = 4;
+  return made;
+}
+
+const numbers = (args: Args): number[] => args as number[];
+
+/** What each instruction does, by its name in the library's list. */
+const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) => void>> = {
+  save: (reader) => reader.save(),
+  restore: (reader) => reader.restore(),
+  transform: (reader, args) => reader.transform(matrixOf(args)),
+  setLineWidth: (reader, [width]) => reader.set({ width: width as number }),
+  setLineCap: (reader, [cap]) => reader.set({ cap: CAPS[cap as number] ?? 'butt' }),
+  setLineJoin: (reader, [join]) => reader.set({ join: JOINS[join as number] ?? 'miter' }),
+  setMiterLimit: (reader, [miter]) => reader.set({ miter: miter as number }),
+  setDash: (reader, [dash, offset]) => reader.set({ dash: [...(dash as number[])], dashOffset: offset as number }),
+  setGState: (reader, [parameters]) => reader.graphicsState(parameters as [string, unknown][]),
+  setFillRGBColor: (reader, [colour]) => reader.set({ fill: colour as string }),
+  setStrokeRGBColor: (reader, [colour]) => reader.set({ stroke: colour as string }),
+  setFillTransparent: (reader) => reader.unknown('fill without colour'),
+  setStrokeTransparent: (reader) => reader.unknown('line without colour'),
+  setFillColorN: (reader, args) => reader.paint('fill', args),
+  setStrokeColorN: (reader, args) => reader.paint('stroke', args),
+  shadingFill: (reader, [name]) => reader.shade(String(name)),
+  clip: (reader) => reader.clipNext('nonzero'),
+  eoClip: (reader) => reader.clipNext('evenodd'),
+  beginGroup: (reader, [what]) => reader.beginGroup(what as never),
+  endGroup: (reader, [what]) => reader.endGroup(what as never),
+  paintFormXObjectBegin: (reader, [matrix, bbox]) => reader.beginForm(matrix, bbox),
+  paintFormXObjectEnd: (reader) => reader.endForm(),
+  paintImageXObject: (reader, [name]) => reader.picture(String(name), null),
+  paintInlineImageXObject: (reader, [data]) => reader.picture('', data),
+  beginMarkedContent: (reader, [tag]) => reader.beginMark(String(tag), null),
+  beginMarkedContentProps: (reader, [tag, properties]) => reader.beginMark(String(tag), properties),
+  endMarkedContent: (reader) => reader.endMark(),
+  beginText: (reader) => reader.beginText(),
+  endText: (reader) => reader.endText(),
+  setCharSpacing: (reader, [space]) => space !== 0 && reader.unknown('letter spacing'),
+  setWordSpacing: (reader, [space]) => space !== 0 && reader.unknown('word spacing'),
+  setHScale: (reader, [across]) => reader.set({ across: (across as number) / 100 }),
+  setLeading: (reader, [leading]) => reader.set({ leading: leading as number }),
+  setTextRise: (reader, [rise]) => reader.set({ rise: rise as number }),
+  setTextRenderingMode: (reader, [mode]) => reader.set({ mode: mode as number }),
+  setFont: (reader, [name, size]) => reader.font(String(name), size as number),
+  setTextMatrix: (reader, [matrix]) => reader.textMatrix(matrixOf(matrix)),
+  moveText: (reader, args) => reader.moveText(numbers(args)[0]!, numbers(args)[1]!),
+  setLeadingMoveText: (reader, args) => {
+    reader.set({ leading: -numbers(args)[1]! });
+    reader.moveText(numbers(args)[0]!, numbers(args)[1]!);
+  },
+  nextLine: (reader) => reader.nextLine(),
+  showText: (reader, [glyphs]) => reader.show(glyphs as never),
+  // Paths are put together by the library; what paints them is said in the same instruction.
+  constructPath: (reader, [operator, data]) => reader.path(operator as number, (data as [Float32Array | null])[0]),
+};
