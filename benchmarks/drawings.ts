@@ -1,5 +1,5 @@
-// Brings drawings from elsewhere in, derives an SVG copy, checks it, and has another program draw both sides.
-// Use: npm run drawings -- [--seed N] [--count N] [--folder PATH] [--keep FOLDER]; the drawings are those of Debian's
+// Brings drawings from elsewhere in, derives a copy (SVG, or PDF), checks it, and has another program draw both sides.
+// Use: npm run drawings -- [--seed N] [--count N] [--folder PATH] [--keep FOLDER] [--to svg|pdf]; the drawings are those of Debian's
 // openclipart-svg unless a folder is given. Prints what differs, by what was said about it, and the slowest. Where librsvg sees
 // a difference, a second program is asked: what only one of them sees is a matter between the two, and said apart.
 import { execFile } from 'node:child_process';
@@ -8,8 +8,8 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { parseArgs, promisify } from 'node:util';
 import sharp from 'sharp';
-import { asFailure, checkCopy, codecOf, derive, recipeOf } from '@inkwell-twin/core';
-import { shippedFonts } from '@inkwell-twin/render';
+import { addCodecs, asFailure, checkCopy, codecOf, derive, recipeOf } from '@inkwell-twin/core';
+import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
 
 const { values } = parseArgs({
   options: {
@@ -17,10 +17,11 @@ const { values } = parseArgs({
     count: { type: 'string', default: '250' },
     folder: { type: 'string', default: '/usr/share/openclipart/svg' },
     keep: { type: 'string' },
+    to: { type: 'string', default: 'svg' },
   },
 });
 const run = promisify(execFile);
-const means = { fonts: shippedFonts() };
+addCodecs(nodeCodecs);
 const time = '2026-11-20T10:00:00.000Z';
 /** Pixels across that both sides are drawn at. */
 const ACROSS = 400;
@@ -66,17 +67,27 @@ interface Outcome {
 const folder = values.keep ?? mkdtempSync(join(tmpdir(), 'inkwell-drawings-'));
 mkdirSync(folder, { recursive: true });
 
-async function drawn(file: string): Promise<{ data: Buffer; width: number; height: number }> {
-  const { stdout } = await run(
+/** Programs that draw a file, by its ending. */
+const JUDGES: Readonly<Record<string, (file: string) => [program: string, args: string[]]>> = {
+  svg: (file) => [
     'rsvg-convert',
-    ['-w', String(ACROSS), '--keep-aspect-ratio', '--background-color', 'white', file],
-    {
-      encoding: 'buffer',
-      maxBuffer: 1 << 28,
-      timeout: 60_000,
-    },
-  );
-  const { data, info } = await sharp(stdout).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    ['-w', String(values.to === 'pdf' ? 4 * ACROSS : ACROSS), '--keep-aspect-ratio', '--background-color', 'white', file],
+  ],
+  // Drawn larger and made smaller: it widens what is thinner than a pixel.
+  pdf: (file) => ['pdftocairo', ['-png', '-singlefile', '-scale-to-x', String(4 * ACROSS), '-scale-to-y', '-1', file, '-']],
+};
+
+async function drawn(file: string): Promise<{ data: Buffer; width: number; height: number }> {
+  const { stdout } = await run(...JUDGES[file.split('.').at(-1)!]!(file), {
+    encoding: 'buffer',
+    maxBuffer: 1 << 28,
+    timeout: 60_000,
+  });
+  const { data, info } = await sharp(stdout)
+    .resize(ACROSS, undefined, { kernel: 'mitchell' })
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return { data, width: info.width, height: info.height };
 }
 
@@ -123,8 +134,10 @@ async function judge(file: string, at: number): Promise<Outcome> {
   const start = performance.now();
   const took = () => performance.now() - start;
   try {
-    const { master, notUnderstood } = await codecOf('svg').bringIn!(readFileSync(file), name);
-    const recipe = recipeOf('svg', {});
+    const engine = { pictures: pictureEngine };
+    const { master, notUnderstood, resources } = await codecOf('svg').bringIn!(readFileSync(file), name, engine);
+    const means = { ...engine, fonts: shippedFonts(), resource: (sha: string) => resources!.get(sha)! };
+    const recipe = recipeOf(values.to, {});
     const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
     const checked = await checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means, true);
     const ms = took();
@@ -132,12 +145,12 @@ async function judge(file: string, at: number): Promise<Outcome> {
       const words = [checked.verdict, ...defects.slice(0, 3).map(({ kind, what }) => `${what}: ${kind}`)].join('; ');
       return { file, kind: 'defect', share: 0, ms, words };
     }
-    const copy = join(folder, `${at}-${name}`);
+    const copy = join(folder, `${at}-${name.replace(/svg$/, values.to)}`);
     writeFileSync(copy, files[0]!.bytes);
     const ours = await drawn(copy);
     const share = shareOff(theirs, ours);
     let alone = false;
-    if (share >= LIMIT) {
+    if (share >= LIMIT && values.to === 'svg') {
       const [one, other] = [await drawnByAnother(file, theirs.height), await drawnByAnother(copy, theirs.height)];
       const second = one && other ? shareOff(one, other) : 1;
       alone = second < LIMIT;

@@ -165,6 +165,7 @@ describe('twin', () => {
     const { output } = json('targets');
     expect(output.command === 'targets' && output.targets.map(({ id }) => id)).toEqual([
       'svg',
+      'pdf',
       'png',
       'jpeg',
       'tiff',
@@ -204,7 +205,7 @@ describe('twin', () => {
 
   it.each<[string, string[], string]>([
     ['no such command', ['conjure'], 'There is no command “conjure”'],
-    ['no such target', ['derive', MASTER, '--to', 'scroll'], 'Known: svg, png, jpeg, tiff, webp, dxf, hpgl'],
+    ['no such target', ['derive', MASTER, '--to', 'scroll'], 'Known: svg, pdf, png, jpeg, tiff, webp, dxf, hpgl'],
     ['no target', ['derive', MASTER], 'Name a target'],
     ['no such option', ['derive', MASTER, '--to', 'svg', '--set', 'glow=1'], 'There is no option “glow”'],
     ['a value that is none', ['derive', MASTER, '--to', 'svg', '--set', 'precision=many'], 'precision'],

@@ -242,7 +242,7 @@ describe('deriving', () => {
   });
   it('refuses a board that is not there, an unknown target and a wrong option, each in words', async () => {
     await expect(derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), means)).rejects.toThrow('It has: Front');
-    expect(() => recipeOf('scroll', {})).toThrow('Known: svg, png, jpeg, tiff, webp, dxf, hpgl');
+    expect(() => recipeOf('scroll', {})).toThrow('Known: svg, pdf, png, jpeg, tiff, webp, dxf, hpgl');
     expect(() => recipeOf('dxf', { version: 'R9' })).toThrow(Failure);
     expect(() => recipeOf('dxf', { colour: 'red' })).toThrow('There is no option “colour”');
   });

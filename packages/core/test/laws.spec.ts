@@ -26,6 +26,7 @@ const recipes: Recipe[] = [
   recipeOf('svg', {}),
   recipeOf('svg', { text: 'outlines' }, { of: 'master' }),
   recipeOf('svg', { sheets: 'a file each' }, { of: 'master' }),
+  recipeOf('pdf', {}, { of: 'master' }),
   recipeOf('dxf', { version: '2000' }),
   recipeOf('dxf', { version: 'R12' }, { of: 'master' }),
   recipeOf('hpgl', {}),

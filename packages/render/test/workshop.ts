@@ -7,6 +7,7 @@ import {
   type Means,
   type PictureItem,
   type Pixels,
+  type Scope,
   addCodecs,
   addSources,
   bringInAny,
@@ -64,8 +65,8 @@ export const withPicture = (master: Master, change: Partial<PictureItem>): Maste
 });
 
 /** Makes a copy, and can check what became of it. */
-export async function copyOf(master: Master, means: Means, target: string, options: Record<string, unknown> = {}) {
-  const recipe = recipeOf(target, options);
+export async function copyOf(master: Master, means: Means, target: string, options: Record<string, unknown> = {}, scope?: Scope) {
+  const recipe = recipeOf(target, options, scope);
   const made = await derive({ master, rev: 1, time: TIME }, recipe, means);
   const bytes = made.files[0]!.bytes;
   const check = (now: Uint8Array, master2 = master) =>

@@ -49,6 +49,11 @@ export class FontBook {
     return runs;
   }
 
+  /** Characters of a line for which a font has no shape. */
+  missing(name: FontName, text: string): string[] {
+    return this.runs(name, text).flatMap((run) => (run.missing ? [...run.text] : []));
+  }
+
   /** A line as pieces that one file each has the letters of: files by number, and their bytes. */
   pieces(name: FontName, text: string): { file: number; bytes: () => ArrayBuffer; text: string }[] {
     const [runs, files, fonts] = [this.runs(name, text), this.files.get(name)!, this.fontsOf(name)!];

@@ -80,12 +80,16 @@ export function outlineText(
 ): readonly Outline[] {
   const { outlines, missing } = fonts.outline(entry);
   lines.line('text', 'restated', 'Text', becomes)(entry.source);
-  if (missing.length)
-    lines.line(
-      'characters',
-      'left out',
-      `Characters ${[...new Set(missing)].slice(0, 8).join(' ')}`,
-      `are not in ${entry.font}`,
-    )(entry.source);
+  if (missing.length) missingCharacters(entry, missing, lines);
   return outlines;
+}
+
+/** Says that a font has no shape for some characters. */
+export function missingCharacters(
+  { font, source }: ResolvedEntry & { kind: 'text' },
+  missing: readonly string[],
+  lines: CarryLines,
+): void {
+  const some = [...new Set(missing)].slice(0, 8).join(' ');
+  lines.line('characters', 'left out', `Characters ${some}`, `are not in ${font}`)(source);
 }

@@ -7,7 +7,7 @@ import { type PlacedPaint, isGradient, isPattern, isPicture, isPlain } from '../
 import type { Layer } from '../../master/schema';
 import type { ResolvedBoard, ResolvedEntry, ResolvedPart, ResolvedSpan } from '../../master/resolve';
 import { type CurveNotes, type CurveRules, adaptOutline } from '../boards/curves';
-import { outlineText, takenEntries } from '../boards/source';
+import { missingCharacters, outlineText, takenEntries } from '../boards/source';
 import { type MadePictures, picturesFor } from '../../pictures/made';
 import type { MaybePromise, Means } from '../kind';
 import { nearestColour } from './colour';
@@ -159,7 +159,8 @@ class Parts {
       const look = builder.look(style);
       if (entry.kind === 'text' && keepsText(entry, carries, lines)) {
         staysText(entry.source);
-        builder.words(this.placed(entry), numberOf(layer), look, entry.source);
+        const words = this.placed(entry);
+        if (words.text) builder.words(words, numberOf(layer), look, entry.source);
       } else {
         const outlines =
           entry.kind === 'text'
@@ -179,13 +180,18 @@ class Parts {
     });
   }
 
-  /** A text as the target places it. */
+  /** A text as the target places it: with a font in the file, and from its start. */
   private placed(entry: ResolvedEntry & { kind: 'text' }): ResolvedEntry & { kind: 'text' } {
-    if (how(this.carries.text)?.from !== 'start' || entry.align === 'start') return entry;
-    this.lines.line('text', 'restated', 'Text', 'is placed by where its lines start')(entry.source);
-    const width = this.means.fonts.width(entry.font, entry.text, entry.size);
+    const { carries, lines, means } = this;
+    if (how(carries.text)?.from !== 'start') return entry;
+    const missing = new Set(means.fonts.missing(entry.font, entry.text));
+    if (missing.size) missingCharacters(entry, [...missing], lines);
+    const text = missing.size ? [...entry.text].filter((one) => !missing.has(one)).join('') : entry.text;
+    if (entry.align === 'start') return { ...entry, text };
+    lines.line('text', 'restated', 'Text', 'is placed by where its lines start')(entry.source);
+    const width = means.fonts.width(entry.font, text, entry.size);
     const frame = multiply(entry.frame, translation(entry.align === 'middle' ? -width / 2 : -width, 0));
-    return { ...entry, frame, align: 'start' };
+    return { ...entry, text, frame, align: 'start' };
   }
 
   /** What a group does, outer first: of two where a clip of several areas stands for itself. */
@@ -196,7 +202,12 @@ class Parts {
     if (!several || !clip || clip.length < 2) return [look];
     this.lines.line('clips', 'restated', 'Clips of several areas', 'become soft masks')(span.source);
     const mask = { kind: 'alpha', cell: builder.cell(areaOf(clip)) } as const;
-    return look.mask ? [{ ...PLAIN_SPAN, mask }, { ...look, clip: null }] : [{ ...look, clip: null, mask }];
+    return look.mask
+      ? [
+          { ...PLAIN_SPAN, mask },
+          { ...look, clip: null },
+        ]
+      : [{ ...look, clip: null, mask }];
   }
 
   private span({ look, source }: ResolvedSpan, cell: (name: string) => string): SpanLook {
@@ -297,7 +308,11 @@ class Looks {
     return how(gradients) ? meanColour(paint) : null;
   }
 
-  private stroke({ style, source }: ResolvedEntry, on: Layer, box: () => Box): { stroke: PlacedPaint | null; strokeWidth: number } {
+  private stroke(
+    { style, source }: ResolvedEntry,
+    on: Layer,
+    box: () => Box,
+  ): { stroke: PlacedPaint | null; strokeWidth: number } {
     const [colours, widths] = [this.carries['line colours'], this.carries['line widths']];
     if (style.stroke && colours === 'left out') this.note.stroke(source);
     if (style.stroke && widths === 'left out') this.note.width(source);

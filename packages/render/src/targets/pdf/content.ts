@@ -231,7 +231,8 @@ export class Content {
   private *steps(style: DisplayStyle): Generator<DisplayStyle> {
     const apart = isVeiled(style.fill) || isVeiled(style.stroke) || style.line?.pen;
     if (!apart || !style.fill || !style.stroke) return yield style;
-    yield { ...style, stroke: null, strokeWidth: 0 };
+    const { line: _line, ...filled } = style;
+    yield { ...filled, stroke: null, strokeWidth: 0 };
     yield { ...style, fill: null };
   }
 
@@ -291,7 +292,11 @@ export class Content {
     let { paths } = this.drawing;
     if (pen) {
       // Drawn with a round pen in axes that make it what it is.
-      this.op(`${penMatrix(pen).map((value) => shortNumber(value, 6)).join(' ')} cm`);
+      this.op(
+        `${penMatrix(pen)
+          .map((value) => shortNumber(value, 6))
+          .join(' ')} cm`,
+      );
       const store = new PathStore();
       for (let o = first; o < end; o++) store.append(paths, o, inversePen(pen));
       [paths, first, end] = [store, 0, store.count];

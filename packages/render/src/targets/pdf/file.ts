@@ -60,7 +60,12 @@ export class PdfFile {
   ) {
     // Equal content gives equal bytes: the only time in a copy is that of its revision.
     const written = new Date(/written=([^;]+)/.exec(mark)?.[1] ?? 0);
-    const info = { Producer: 'Inkwell Twin', Creator: 'Inkwell Twin', CreationDate: written, Keywords: mark.replace(/[^ -~]/g, '_') };
+    const info = {
+      Producer: 'Inkwell Twin',
+      Creator: 'Inkwell Twin',
+      CreationDate: written,
+      Keywords: mark.replace(/[^ -~]/g, '_'),
+    };
     const options = { autoFirstPage: false, pdfVersion: '1.7', font: null as never, info };
     this.document = new PDFDocument(options as PDFKit.PDFDocumentOptions) as PDFKit.PDFDocument & Inner;
     this.document.endMetadata = () => this.writeMark();
@@ -101,7 +106,9 @@ export class PdfFile {
 
   /** A graphics state (ISO 32000-1, 8.4.5). */
   state(parameters: object): string {
-    const key = JSON.stringify(parameters, (_, value: unknown) => (value && typeof value === 'object' && 'id' in value ? String(value.id) : value));
+    const key = JSON.stringify(parameters, (_, value: unknown) =>
+      value && typeof value === 'object' && 'id' in value ? String(value.id) : value,
+    );
     let name = this.states.get(key);
     if (!name) {
       const made = this.object({ Type: 'ExtGState', ...parameters });
@@ -127,7 +134,13 @@ export class PdfFile {
   form(content: Uint8Array, group: object | null): PdfObject {
     const box = [-FAR, -FAR, FAR, FAR];
     return this.stream(
-      { Type: 'XObject', Subtype: 'Form', BBox: box, Resources: this.resources, ...(group ? { Group: { S: 'Transparency', ...group } } : {}) },
+      {
+        Type: 'XObject',
+        Subtype: 'Form',
+        BBox: box,
+        Resources: this.resources,
+        ...(group ? { Group: { S: 'Transparency', ...group } } : {}),
+      },
       content,
     );
   }
@@ -135,7 +148,10 @@ export class PdfFile {
   /** A cell that repeats (ISO 32000-1, 8.7.3). */
   cell(content: Uint8Array, width: number, height: number, matrix: readonly number[]): PdfObject {
     const steps = { BBox: [0, 0, width, height], XStep: width, YStep: height, Matrix: matrix };
-    return this.stream({ Type: 'Pattern', PatternType: 1, PaintType: 1, TilingType: 1, ...steps, Resources: this.resources }, content);
+    return this.stream(
+      { Type: 'Pattern', PatternType: 1, PaintType: 1, TilingType: 1, ...steps, Resources: this.resources },
+      content,
+    );
   }
 
   /** Pieces of a line of text, each with a font that has its letters: font, and what is shown with it. */
@@ -183,7 +199,10 @@ export class PdfFile {
   /** @returns the whole file */
   async bytes(): Promise<Uint8Array> {
     if (this.layerObjects.length)
-      this.document._root.data['OCProperties'] = { OCGs: this.layerObjects, D: { Order: this.layerObjects, ON: this.layerObjects } };
+      this.document._root.data['OCProperties'] = {
+        OCGs: this.layerObjects,
+        D: { Order: this.layerObjects, ON: this.layerObjects },
+      };
     this.resources.end();
     this.document.end();
     await this.done;

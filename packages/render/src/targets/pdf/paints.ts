@@ -9,7 +9,8 @@ import {
 } from '@inkwell-twin/core';
 import type { PdfFile, PdfObject } from './file';
 
-const parts = (colour: string): number[] => [1, 3, 5].map((at) => Number((parseInt(colour.slice(at, at + 2), 16) / 255).toFixed(5)));
+const parts = (colour: string): number[] =>
+  [1, 3, 5].map((at) => Number((parseInt(colour.slice(at, at + 2), 16) / 255).toFixed(5)));
 
 /** "0.2 0.4 0.6": a colour as its red, green and blue parts. */
 export const rgb = (colour: string): string => parts(colour).join(' ');

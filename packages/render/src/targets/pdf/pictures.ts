@@ -42,13 +42,18 @@ async function packed(file: PdfFile, pixels: Pixels, grey: boolean, more: object
     .toBuffer();
   const { width, height } = pixels;
   const parms = { Predictor: 15, Colors: grey ? 1 : 3, BitsPerComponent: 8, Columns: width };
-  return file.stream({ ...picture(width, height, grey), ...more, Filter: 'FlateDecode', DecodeParms: parms }, packedIn(png), true);
+  return file.stream(
+    { ...picture(width, height, grey), ...more, Filter: 'FlateDecode', DecodeParms: parms },
+    packedIn(png),
+    true,
+  );
 }
 
 /** A picture as an object of a file: a plain JPEG as it is, all else packed without loss, its opacity beside it. */
 export async function pictureObject(file: PdfFile, { mediaType, bytes, width, height }: DrawnPicture): Promise<PdfObject> {
   const parts = mediaType === 'image/jpeg' ? partsOfJpeg(bytes) : undefined;
-  if (parts === 1 || parts === 3) return file.stream({ ...picture(width, height, parts === 1), Filter: 'DCTDecode' }, bytes, true);
+  if (parts === 1 || parts === 3)
+    return file.stream({ ...picture(width, height, parts === 1), Filter: 'DCTDecode' }, bytes, true);
   const pixels = await pictureEngine.pixels(bytes, 8);
   let solid = true;
   for (let i = 3; i < pixels.data.length && solid; i += 4) solid = pixels.data[i] === 255;

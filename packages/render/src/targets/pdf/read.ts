@@ -41,8 +41,7 @@ function namesIn({ fnArray, argsArray }: RawInstructions, pdf: OpenPdf, found: S
     if (typeof name === 'string') found.add(name);
     if (args[0] === 'TilingPattern') namesIn(args[2] as RawInstructions, pdf, found);
     if (operator === 'setGState')
-      for (const [key, value] of args[0] as [string, unknown][])
-        if (key === 'Font') found.add(String((value as unknown[])[0]));
+      for (const [key, value] of args[0] as [string, unknown][]) if (key === 'Font') found.add(String((value as unknown[])[0]));
   }
   return found;
 }

@@ -7,9 +7,13 @@ const PAGE_LIMIT = 500;
 type Library = typeof import('pdfjs-dist');
 
 let loading: Promise<Library> | undefined;
-/** The library is large: it is loaded when the first file is read. */
-export const library = (): Promise<Library> =>
-  (loading ??= import('pdfjs-dist/legacy/build/pdf.mjs') as unknown as Promise<Library>);
+/** The library is large: it is loaded when the first file is read, both halves of it into the same thread. */
+const library = (): Promise<Library> =>
+  (loading ??= (async () => {
+    const worker = (await import('pdfjs-dist/legacy/build/pdf.worker.mjs' as string)) as unknown;
+    (globalThis as { pdfjsWorker?: unknown }).pdfjsWorker = worker;
+    return (await import('pdfjs-dist/legacy/build/pdf.mjs')) as unknown as Library;
+  })());
 
 /** An instruction by its name, with what it says. */
 export interface Instructions {

@@ -1,4 +1,14 @@
-import { type Blend, MITER_LIMIT, type MaskKind, type Matrix, Tally, identity, multiply, penUnder, translation } from '@inkwell-twin/core';
+import {
+  type Blend,
+  MITER_LIMIT,
+  type MaskKind,
+  type Matrix,
+  Tally,
+  identity,
+  multiply,
+  penUnder,
+  translation,
+} from '@inkwell-twin/core';
 import { BLEND_NAMES } from '../content';
 import { fontCalled } from './fonts';
 import {
@@ -33,9 +43,35 @@ const JOINS = ['miter', 'round', 'bevel'] as const;
 const BLENDS = Object.keys(BLEND_NAMES) as Blend[];
 
 /** Instructions that change nothing that shows on a screen. */
-const NEUTRAL = new Set(['dependency', 'setRenderingIntent', 'setFlatness', 'markPoint', 'markPointProps', 'beginCompat', 'endCompat']);
+const NEUTRAL = new Set([
+  'dependency',
+  'setRenderingIntent',
+  'setFlatness',
+  'markPoint',
+  'markPointProps',
+  'beginCompat',
+  'endCompat',
+]);
 /** Parameters of a graphics state that change nothing here. */
-const NEUTRAL_STATE = new Set(['OP', 'op', 'OPM', 'SA', 'AIS', 'TK', 'RI', 'FL', 'SM', 'HT', 'Type', 'TR', 'TR2', 'BG', 'BG2', 'UCR', 'UCR2']);
+const NEUTRAL_STATE = new Set([
+  'OP',
+  'op',
+  'OPM',
+  'SA',
+  'AIS',
+  'TK',
+  'RI',
+  'FL',
+  'SM',
+  'HT',
+  'Type',
+  'TR',
+  'TR2',
+  'BG',
+  'BG2',
+  'UCR',
+  'UCR2',
+]);
 
 /** Makes a tree of what a list of instructions draws, in the axes of the board. */
 export class TreeReader {
@@ -386,7 +422,12 @@ interface Painting {
   readonly rule: 'nonzero' | 'evenodd';
   readonly close: boolean;
 }
-const painting = (fill: boolean, stroke: boolean, rule: Painting['rule'], close = false): Painting => ({ fill, stroke, rule, close });
+const painting = (fill: boolean, stroke: boolean, rule: Painting['rule'], close = false): Painting => ({
+  fill,
+  stroke,
+  rule,
+  close,
+});
 /** Instructions that paint what was drawn (ISO 32000-1, 8.5.3). */
 const PAINTING: Readonly<Record<string, Painting>> = {
   stroke: painting(false, true, 'nonzero'),
@@ -407,6 +448,8 @@ function closed(data: Float32Array): Float32Array {
   return made;
 }
 
+/** Tags are given as names or as plain words. */
+const tagOf = (tag: unknown): string => (typeof tag === 'object' && tag && 'name' in tag ? String(tag.name) : String(tag));
 const numbers = (args: Args): number[] => args as number[];
 
 /** What each instruction does, by its name in the library's list. */
@@ -435,8 +478,8 @@ const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) => void
   paintFormXObjectEnd: (reader) => reader.endForm(),
   paintImageXObject: (reader, [name]) => reader.picture(String(name), null),
   paintInlineImageXObject: (reader, [data]) => reader.picture('', data),
-  beginMarkedContent: (reader, [tag]) => reader.beginMark(String(tag), null),
-  beginMarkedContentProps: (reader, [tag, properties]) => reader.beginMark(String(tag), properties),
+  beginMarkedContent: (reader, [tag]) => reader.beginMark(tagOf(tag), null),
+  beginMarkedContentProps: (reader, [tag, properties]) => reader.beginMark(tagOf(tag), properties),
   endMarkedContent: (reader) => reader.endMark(),
   beginText: (reader) => reader.beginText(),
   endText: (reader) => reader.endText(),

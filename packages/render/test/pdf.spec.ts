@@ -1,0 +1,278 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import sharp from 'sharp';
+import { type Difference, type Item, type Master, codecOf, digest, parseMark } from '@inkwell-twin/core';
+import { masterWith, rectangle, text } from '../../core/test/build';
+import { richMaster } from '../../core/test/rich';
+import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
+
+const means = meansWith(new Map());
+const has = (program: string) => spawnSync(program, ['--help']).error === undefined;
+const judged = has('qpdf') && has('pdftotext') && has('rsvg-convert') ? describe : describe.skip;
+
+/** Runs programs over files in a folder of their own. */
+function inFolder<T>(work: (at: (name: string) => string, run: (program: string, ...args: string[]) => string) => T): T {
+  const folder = mkdtempSync(join(tmpdir(), 'inkwell-pdf-'));
+  const run = (program: string, ...args: string[]) => {
+    const { status, stdout, stderr } = spawnSync(program, args, { cwd: folder, encoding: 'utf8', maxBuffer: 1 << 28 });
+    // qpdf says 3 where it only warns.
+    if (status !== 0 && status !== 3) throw new Error(`${program} ${args.join(' ')}: ${stderr}`);
+    return stdout;
+  };
+  try {
+    return work((name) => join(folder, name), run);
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+/** A PDF as qpdf re-writes it. @param how its arguments, without the file that comes out */
+const rewritten = (bytes: Uint8Array, ...how: string[]): Uint8Array =>
+  inFolder((at, run) => {
+    writeFileSync(at('in.pdf'), bytes);
+    run('qpdf', ...how, 'out.pdf');
+    return readFileSync(at('out.pdf'));
+  });
+
+/** A PDF with its streams open, changed as text, and put together again. */
+const edited = (bytes: Uint8Array, change: (opened: string) => string): Uint8Array =>
+  inFolder((at, run) => {
+    writeFileSync(at('in.pdf'), bytes);
+    run('qpdf', '--qdf', '--object-streams=disable', '--stream-data=uncompress', 'in.pdf', 'open.pdf');
+    const before = readFileSync(at('open.pdf'), 'latin1');
+    const after = change(before);
+    if (after === before) throw new Error('Nothing was changed.');
+    writeFileSync(at('changed.pdf'), after, 'latin1');
+    const mended = spawnSync('fix-qdf', [at('changed.pdf')], { maxBuffer: 1 << 28 }).stdout;
+    writeFileSync(at('mended.pdf'), mended);
+    run('qpdf', '--stream-data=compress', 'mended.pdf', 'out.pdf');
+    return readFileSync(at('out.pdf'));
+  });
+
+const painted = async (): Promise<Master> => {
+  const file = join(__dirname, '../../core/test/fixtures/painted.svg');
+  return (await codecOf('svg').bringIn!(readFileSync(file), 'painted.svg')).master;
+};
+
+const stroked = { fill: null, stroke: '#c23b22', strokeWidth: 0.5 } as const;
+const card = (items: Item[] = []): Master => {
+  const one = masterWith([
+    rectangle('plate', 10, 10, { style: { fill: '#2b4180', stroke: null, strokeWidth: 0 } }),
+    rectangle('edge', 60, 20, { style: stroked }),
+    text('title', 'Lantern Mere', { x: 20, y: 70, size: 9 }),
+    text('right', 'Łódka, 7 ½', { x: 150, y: 80, size: 6, align: 'end', font: 'Source Serif 4 Bold Italic' }),
+    ...items,
+  ]);
+  const back = {
+    id: 'b2',
+    name: 'Back',
+    width: 90,
+    height: 60,
+    background: '#f7f0e2',
+    items: [text('word', 'Sedge', { y: 30 })],
+  };
+  return {
+    ...one,
+    boards: [
+      { ...one.boards[0]!, name: 'Front' },
+      { ...back, items: back.items as never },
+    ],
+  };
+};
+
+describe('a copy as PDF', () => {
+  it('reads back what was written, whatever it was: paints, patterns, masks, clips, blends, texts, symbols', () =>
+    fc.assert(
+      fc.asyncProperty(richMaster, fc.constantFrom({}, { text: 'outlines' }, { bleed: 3 }), async (master, options) => {
+        const made = await copyOf(master, means, 'pdf', options, { of: 'master' });
+        expect(made.defects).toEqual([]);
+        expect((await made.check(made.bytes)).verdict).toBe('in step');
+      }),
+      { numRuns: 25 },
+    ));
+
+  it('is the same each time, and says where it came from in two places', async () => {
+    const made = await copyOf(card(), means, 'pdf');
+    expect(digest((await copyOf(card(), means, 'pdf')).bytes)).toBe(digest(made.bytes));
+    const words = Buffer.from(made.bytes).toString('latin1');
+    const marks = words.match(/inkwell-twin;[^<)]*/g)!.map((one) => parseMark(one));
+    expect(marks).toHaveLength(2);
+    for (const mark of marks) expect(mark).toMatchObject({ says: made.says, rev: 1 });
+  });
+
+  it('keeps pictures: a plain JPEG byte for byte, another without loss, cut off and seen through', async () => {
+    const { master, means: own } = await masterOf(sample(300, 200, true));
+    const cropped = withPicture(master, {
+      crop: { left: 0.1, bottom: 0, right: 0.8, top: 0.75 },
+      style: { fill: null, stroke: null, strokeWidth: 0, opacity: 0.5 },
+    });
+    for (const one of [master, cropped]) {
+      const made = await copyOf(one, own, 'pdf');
+      expect(made.defects).toEqual([]);
+      expect((await made.check(made.bytes)).verdict).toBe('in step');
+    }
+    const jpeg = await sharp(sample(300, 200).data as Uint8Array, { raw: { width: 300, height: 200, channels: 4 } })
+      .removeAlpha()
+      .jpeg({ quality: 80 })
+      .toBuffer();
+    const { bringInAny } = await import('@inkwell-twin/core');
+    const { pictureEngine } = await import('../src');
+    const brought = await bringInAny(jpeg, 'a.jpg', { pictures: pictureEngine });
+    const files = new Map(brought.kept.map((kept) => [kept.resource.id, kept.bytes]));
+    const made = await copyOf(brought.master, meansWith(files), 'pdf');
+    expect(made.defects).toEqual([]);
+    expect(Buffer.from(made.bytes).includes(jpeg)).toBe(true);
+  });
+
+  it('says what it leaves out: what has neither fill nor line, and letters that its font has not', async () => {
+    const unseen = rectangle('unseen', 5, 5, { style: { fill: null, stroke: null, strokeWidth: 0 } });
+    const { report, defects } = await copyOf(card([unseen, text('rare', 'Fen 象 path', { y: 40 })]), means, 'pdf');
+    expect(defects).toEqual([]);
+    expect(report.lines).toContainEqual(expect.objectContaining({ feature: 'unseen', outcome: 'left out', count: 1 }));
+    expect(report.lines).toContainEqual(expect.objectContaining({ feature: 'characters', outcome: 'left out' }));
+  });
+});
+
+judged('a copy as PDF, to programs that nobody here wrote', () => {
+  it('is sound, has its fonts in it, its words as words, and its boxes', async () => {
+    const { bytes } = await copyOf(card(), means, 'pdf', { bleed: 3 }, { of: 'master' });
+    inFolder((at, run) => {
+      writeFileSync(at('a.pdf'), bytes);
+      expect(run('qpdf', '--check', 'a.pdf')).toMatch(/No syntax or stream encoding errors/);
+      const fonts = run('pdffonts', 'a.pdf').split('\n').slice(2).filter(Boolean);
+      expect(fonts.length).toBeGreaterThanOrEqual(2);
+      for (const font of fonts) expect(font).toMatch(/CID TrueType\s+Identity-H\s+yes yes yes/);
+      const words = run('pdftotext', 'a.pdf', '-');
+      for (const one of ['Lantern Mere', 'Łódka, 7 ½', 'Sedge']) expect(words).toContain(one);
+      const box = run('pdfinfo', '-box', '-f', '1', '-l', '2', 'a.pdf');
+      expect(box).toMatch(/Page\s+2 TrimBox:\s+8\.50\s+8\.50\s+263\.62\s+178\.58/);
+      expect(box).toMatch(/Page\s+2 MediaBox:\s+0\.00\s+0\.00\s+272\.13\s+187\.09/);
+    });
+  });
+
+  it('looks as the SVG copy does', async () => {
+    const master = await painted();
+    const [pdf, svg] = [await copyOf(master, means, 'pdf'), await copyOf(master, means, 'svg', { text: 'outlines' })];
+    expect(pdf.defects).toEqual([]);
+    const [one, other] = await Promise.all(
+      inFolder((at, run) => {
+        writeFileSync(at('a.pdf'), pdf.bytes);
+        writeFileSync(at('a.svg'), svg.bytes);
+        run('pdftocairo', '-png', '-singlefile', '-scale-to-x', '1600', '-scale-to-y', '1200', 'a.pdf', 'a');
+        run('rsvg-convert', '-w', '1600', '-h', '1200', '--background-color', 'white', 'a.svg', '-o', 'b.png');
+        return [readFileSync(at('a.png')), readFileSync(at('b.png'))];
+      }).map((png) => sharp(png).resize(400, 300).removeAlpha().raw().toBuffer()),
+    );
+    expect(one!.filter((value, i) => Math.abs(value - other![i]!) > 24).length / one!.length).toBeLessThan(0.01);
+  });
+
+  it.each([
+    ['linearised', ['--linearize']],
+    ['opened', ['--qdf', '--object-streams=disable']],
+    ['unpacked', ['--stream-data=uncompress']],
+    ['packed into object streams', ['--object-streams=generate']],
+    ['packed anew', ['--recompress-flate', '--compression-level=9', '--object-streams=generate']],
+    ['without its metadata', ['--remove-metadata', '--remove-info']],
+  ])('is in step when it is only %s', async (_, how) => {
+    const { master, means: own } = await masterOf(sample(120, 80, true));
+    const drawn = await painted();
+    for (const made of [
+      await copyOf(drawn, means, 'pdf'),
+      await copyOf(card(), means, 'pdf'),
+      await copyOf(master, own, 'pdf'),
+    ]) {
+      let bytes;
+      try {
+        bytes = rewritten(made.bytes, ...how, 'in.pdf');
+      } catch (error) {
+        // Older releases of the program don't know every way.
+        if (/unrecognized|unknown argument/.test(String(error))) return;
+        throw error;
+      }
+      const checked = await made.check(bytes);
+      expect([checked.verdict, checked.differences]).toEqual(['in step', []]);
+    }
+  });
+
+  const moved = (opened: string, by: number) =>
+    opened.replace(/([\d.]+) ([\d.]+) m\n/, (_, x: string, y: string) => `${Number(x) + by} ${y} m\n`);
+  it.each<[string, (opened: string) => string, Difference['kind'][]]>([
+    ['a corner moved by 0.05 mm', (opened) => moved(opened, 0.05), ['reshaped', 'moved', 'missing']],
+    ['a colour changed', (opened) => opened.replace(/(0\.16863 0\.2549) 0\.50196 rg/, '$1 0.6 rg'), ['recoloured']],
+    ['a line made wider', (opened) => opened.replace(/\n0\.5 w\n/, '\n0.7 w\n'), ['restyled']],
+    ['an outline taken out', (opened) => opened.replace(/\n[^\n]* m\n(?:[^\n]* l\n)+h\nf\n/, '\n'), ['missing']],
+    ['a letter changed', (opened) => opened.replace(/(Tf \[<0001)(....)/, '$10005'), ['retyped']],
+    ['a line of text moved', (opened) => opened.replace(/20 70 Tm/, '20.05 70 Tm'), ['moved']],
+    ['a text in another size', (opened) => opened.replace(/ 9 Tf/, ' 9.2 Tf'), ['resized']],
+    ['another font', (opened) => opened.replace(/\/F2 6 Tf/, '/F1 6 Tf'), ['font changed', 'retyped', 'missing']],
+    ['text that nobody sees', (opened) => opened.replace(/BT 0 Tr/, 'BT 3 Tr'), ['missing']],
+    ['a layer called otherwise', (opened) => opened.replace(/\/Name \(([^)]*)\)/, '/Name (Elsewhere)'), ['re-layered']],
+    [
+      'a page made larger',
+      (opened) =>
+        opened.replace(/(\/MediaBox \[\s+0\s+0\s+)([\d.]+)/, (_, head: string, width: string) => `${head}${Number(width) + 3}`),
+      ['sheet resized'],
+    ],
+    ['a note laid over it', (opened) => opened.replace(/ET\n/, 'ET\n0 0 1 rg 5 5 3 3 re f\n'), ['added']],
+    [
+      'an instruction that is not known',
+      (opened) => opened.replace(/\nET\n/, '\n2 Tc (a) Tj ET\n'),
+      ['not understood', 'retyped'],
+    ],
+  ])('is not in step after %s', async (_, change, kinds) => {
+    const made = await copyOf(card(), means, 'pdf');
+    const { verdict, differences } = await made.check(edited(made.bytes, change));
+    expect(verdict).not.toBe('in step');
+    expect(differences.map(({ kind }) => kind).some((kind) => kinds.includes(kind))).toBe(true);
+  });
+
+  it('is not in step after its pages changed places, or one is gone', async () => {
+    const made = await copyOf(card(), means, 'pdf', {}, { of: 'master' });
+    expect((await made.check(made.bytes)).verdict).toBe('in step');
+    for (const pages of ['2,1', '1'])
+      expect((await made.check(rewritten(made.bytes, 'in.pdf', '--pages', '.', pages, '--'))).verdict).not.toBe('in step');
+  });
+
+  it('is not in step after a picture in it was painted on', async () => {
+    const { master, means: own } = await masterOf(sample(120, 80));
+    const made = await copyOf(master, own, 'pdf');
+    const change = (opened: string) => {
+      const at = opened.indexOf('stream\n', opened.indexOf('/Subtype /Image')) + 7 + 3 * (120 * 40 + 60);
+      return opened.slice(0, at) + '\xff\x00\x00'.repeat(12) + opened.slice(at + 36);
+    };
+    const { verdict, differences } = await made.check(edited(made.bytes, change));
+    expect([verdict, differences.map(({ kind }) => kind)]).toEqual(['touched', ['picture changed']]);
+  });
+
+  it.each<[string, (bytes: Uint8Array) => Uint8Array, RegExp]>([
+    ['locked', (bytes) => rewritten(bytes, '--encrypt', 'open', 'owner', '256', '--', 'in.pdf'), /locked with a password/],
+    ['cut off', (bytes) => bytes.subarray(0, 400), /can't be read/],
+    ['nothing but its first line', () => Buffer.from('%PDF-1.7\n'), /can't be read/],
+  ])('says what is wrong with a file that is %s', async (_, change, words) => {
+    const made = await copyOf(card(), means, 'pdf');
+    const { verdict, proof } = await made.check(change(made.bytes));
+    expect(verdict).toBe('unreadable');
+    expect(proof).toMatch(words);
+  });
+
+  it('does not read thousands of pages', async () => {
+    const kids = Array.from({ length: 5000 }, (_, i) => `${i + 3} 0 R`).join(' ');
+    const page = '<</Type/Page/Parent 2 0 R/MediaBox[0 0 10 10]>>';
+    const objects = [
+      '<</Type/Catalog/Pages 2 0 R>>',
+      `<</Type/Pages/Count 5000/Kids[${kids}]>>`,
+      ...Array<string>(5000).fill(page),
+    ];
+    const bytes = Buffer.from(
+      `%PDF-1.7\n${objects.map((one, i) => `${i + 1} 0 obj${one}endobj\n`).join('')}trailer<</Root 1 0 R>>\n%%EOF\n`,
+    );
+    const made = await copyOf(card(), means, 'pdf');
+    const start = performance.now();
+    const { verdict, proof } = await made.check(bytes);
+    expect([verdict, proof]).toEqual(['unreadable', expect.stringMatching(/5000 pages; at most 500/)]);
+    expect(performance.now() - start).toBeLessThan(20_000);
+  });
+});
