@@ -5,6 +5,7 @@ import {
   type Recipe,
   type Says,
   FEATURES,
+  addCodecs,
   applyPatches,
   carriesOf,
   compareAs,
@@ -14,12 +15,18 @@ import {
   entryAt,
   footprintHash,
   packDrawing,
+  parseOptions,
   project,
   recipeOf,
   unpackDrawing,
 } from '../src';
-import { means } from './flat';
+import { nodeCodecs, pictureEngine } from '../../render/src';
+import { means as flat } from './flat';
 import { actsOn, richMaster } from './rich';
+
+const means = { ...flat, pictures: pictureEngine };
+// Of the targets that need a library, those that say drawings.
+addCodecs(nodeCodecs.filter(({ declaration }) => 'drawing' in declaration.carries(parseOptions(declaration, {}))));
 
 /** Every target under options that carry differently, of one board and, where it can, of all. */
 const recipes: Recipe[] = [
