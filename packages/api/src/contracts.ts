@@ -80,15 +80,16 @@ export const CONTRACTS = {
   bringIn: route(
     'post',
     '/api/bring-in',
-    'A supplied file (the request body; name in ?name=) as a new master',
+    'A supplied file (the request body; name in ?name=) as a new master. Parts that it can’t hold become pictures of ?ppi=, or ?parts=left out',
     null,
     z.object({
       id: z.string(),
       title: z.string(),
       objects: z.number(),
       notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
+      asPictures: z.number(),
     }),
-    ['name'],
+    ['name', 'ppi', 'parts'],
   ),
   identify: route(
     'post',

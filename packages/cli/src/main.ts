@@ -6,7 +6,8 @@ import { type Answer, print } from './output';
 const USAGE = `twin: a master, its copies, and which of them still match
 
   twin info FILE                                   master, copy (with its mark of origin) or unknown
-  twin import FILE --out MASTER                    a supplied file as a new master
+  twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out']
+                                                   a supplied file as a new master; parts with filters become pictures
   twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--all-boards] [--without FEATURE]...
               [--out FILE|DIR]
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing

@@ -31,6 +31,8 @@ export const Output = z.discriminatedUnion('command', [
     master: z.string(),
     objects: z.number(),
     notUnderstood: NotUnderstood,
+    /** Parts that came in as pictures of themselves. */
+    asPictures: z.number(),
   }),
   z.object({
     command: z.literal('derive'),

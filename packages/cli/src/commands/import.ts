@@ -1,21 +1,22 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
-import { bringInAny, Failure, type NativePackage, newId, writePackage } from '@inkwell-twin/core';
+import { bringInAny, Failure, type NativePackage, newId, partWishes, writePackage } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
 import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, objectsOf } from './shared';
 
-export async function bringInFile({ files, out }: Arguments): Promise<Answer> {
+export async function bringInFile({ files, out, options }: Arguments): Promise<Answer> {
   need(files, 1, 'import FILE --out MASTER');
   if (!out) throw new Failure('usage', 'Use: twin import FILE --out MASTER');
   const file = files[0]!;
   const bytes = readBytes(file);
+  const wishes = partWishes(options);
   if (existsSync(out))
     throw new Failure('name-taken', `${out} exists already, and a master is never written over. Choose another name.`, {
       file: out,
     });
-  const read = await inFile(file, () => bringInAny(bytes, basename(file), means()));
+  const read = await inFile(file, () => bringInAny(bytes, basename(file), means(), wishes));
   const master = { ...read.master, id: newId() };
   const time = statSync(file).mtime.toISOString();
   const revisions = [{ rev: 1, time, author: '', message: `Brought in from ${basename(file)}`, patches: [] }];
@@ -36,9 +37,11 @@ export async function bringInFile({ files, out }: Arguments): Promise<Answer> {
       master: master.id,
       objects: objectsOf(pkg),
       notUnderstood: [...read.notUnderstood],
+      asPictures: read.asPictures ?? 0,
     },
     lines: [
       `${out}: ${objectsOf(pkg)} objects; the original is kept inside`,
+      ...(read.asPictures ? [`  as pictures of themselves at ${wishes.ppi} ppi: parts with a filter (${read.asPictures})`] : []),
       ...read.notUnderstood.map(({ kind, count }) => `  not understood: ${kind} (${count})`),
     ],
   };

@@ -51,6 +51,8 @@ export interface PictureEngine {
   readonly resize: (pixels: Pixels, width: number, height: number) => Promise<Pixels>;
   /** Draws a board, 8 bits of each. */
   readonly paint: (drawing: Drawing, width: number, height: number) => Promise<Pixels>;
+  /** Draws an SVG document at a size in pixels, what is not covered seen through. @throws Failure `not-drawn` */
+  readonly drawSvg: (document: string, width: number, height: number) => Promise<Pixels>;
   /** Pixels as a file. @param xmp an XMP packet to put into it; none where it is empty */
   readonly encode: (pixels: Pixels, encoding: Encoding, xmp: string) => Promise<Uint8Array>;
   /** A PNG, without loss. */

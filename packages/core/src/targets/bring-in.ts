@@ -1,8 +1,9 @@
-import type { MaybePromise, Means } from '../content/kind';
+import type { Means } from '../content/kind';
 import { digest } from '../bytes/hasher';
 import { Failure } from '../failure/failure';
 import type { Master, Resource } from '../master/schema';
-import type { ReadMaster } from './codec';
+import type { Codec, ReadMaster } from './codec';
+import type { PartWishes } from './svg/parts';
 import { recognise } from './declarations';
 import { codecOf, codecs } from './registry';
 
@@ -11,7 +12,7 @@ export interface Source {
   readonly label: string;
   readonly mediaType: string;
   readonly recognise: (head: Uint8Array) => boolean;
-  readonly bringIn: (bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'>) => MaybePromise<ReadMaster>;
+  readonly bringIn: NonNullable<Codec['bringIn']>;
 }
 const sources = new Map<string, Source>();
 
@@ -34,14 +35,22 @@ export interface Brought extends ReadMaster {
   readonly kept: readonly { readonly resource: Resource; readonly bytes: Uint8Array }[];
 }
 
-/** @throws Failure `not-known` that says what could be brought in, or that of its reader */
-export async function bringInAny(bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'>): Promise<Brought> {
+/**
+ * @param wishes of parts that a master can't hold
+ * @throws Failure `not-known` that says what could be brought in, or that of its reader
+ */
+export async function bringInAny(
+  bytes: Uint8Array,
+  name: string,
+  means: Pick<Means, 'pictures'>,
+  wishes?: PartWishes,
+): Promise<Brought> {
   const source = sourceOf(bytes);
   if (!source) {
     const known = [...codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : [])), ...sources.keys()];
     throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
   }
-  const read = await source.bringIn(bytes, name, means);
+  const read = await source.bringIn(bytes, name, means, wishes);
   const id = digest(bytes);
   const pictures = read.master.resources.map((resource) => ({ resource, bytes: read.resources!.get(resource.id)! }));
   const original: Resource = { id, name: name.slice(0, 300), mediaType: source.mediaType, size: bytes.length, role: 'original' };

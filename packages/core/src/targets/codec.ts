@@ -2,6 +2,7 @@ import type { Leaf } from '../content/kinds';
 import type { MaybePromise, Means } from '../content/kind';
 import type { Master } from '../master/schema';
 import type { Declaration, Options } from './declaration';
+import type { PartWishes } from './svg/parts';
 
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
 export interface Says {
@@ -34,6 +35,8 @@ export interface ReadMaster {
   readonly master: Master;
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];
+  /** Parts that a master can't hold and that came in as pictures of themselves. */
+  readonly asPictures?: number;
   /** Bytes of the pictures that stand in it, by SHA-256. */
   readonly resources?: ReadonlyMap<string, Uint8Array>;
 }
@@ -51,7 +54,12 @@ export interface Codec {
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
   readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
   /** Present where such a file can become a master. */
-  readonly bringIn?: (bytes: Uint8Array, name: string, means?: Pick<Means, 'pictures'>) => MaybePromise<ReadMaster>;
+  readonly bringIn?: (
+    bytes: Uint8Array,
+    name: string,
+    means?: Pick<Means, 'pictures'>,
+    wishes?: PartWishes,
+  ) => MaybePromise<ReadMaster>;
 }
 
 /** A single file as a copy's files. */

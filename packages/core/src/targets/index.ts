@@ -4,6 +4,7 @@ export * from './declarations';
 export * from './registry';
 export * from './uses';
 export * from './bring-in';
+export { type PartWishes, partWishes } from './svg/parts';
 export { PDF_DIGITS, pdfDeclaration } from './pdf/declare';
 export { pngDeclaration } from './png/declare';
 export { jpegDeclaration } from './jpeg/declare';

@@ -196,14 +196,22 @@ const DENSEST = 100_000;
 async function paint(drawing: Drawing, width: number, height: number): Promise<Pixels> {
   const svg = writeSvg([{ label: '', drawing }], 4, '');
   const across = drawing.sheet!.width;
-  const density = Math.min(DENSEST, Math.max(1, (width / across) * 25.4));
+  return drawnAt(svg, Math.min(DENSEST, Math.max(1, (width / across) * 25.4)), width, height);
+}
+
+async function drawnAt(svg: Uint8Array, density: number, width: number, height: number): Promise<Pixels> {
   try {
     const picture = sharp(svg, { density, unlimited: true, limitInputPixels: PIXEL_LIMIT });
     return await taken(picture.resize(width, height, { fit: 'fill' }), { width, height, data: new Uint8Array() });
   } catch (error) {
-    throw new Failure('not-drawn', `The board could not be drawn: ${wordsOf(error)}.`);
+    throw new Failure('not-drawn', `The drawing could not be drawn: ${wordsOf(error)}.`);
   }
 }
+
+/** Density at which a length in pixels is as many pixels. */
+const AS_IT_IS = 72;
+const drawSvg = (document: string, width: number, height: number): Promise<Pixels> =>
+  drawnAt(Buffer.from(document), AS_IT_IS, width, height);
 
 const profileOf = (profile: ProfileName): 'p3' | 'srgb' => (profile === 'Display P3' ? 'p3' : 'srgb');
 
@@ -255,4 +263,4 @@ async function png(source: Pixels): Promise<Uint8Array> {
 }
 
 /** What reads and makes pictures under Node.js. */
-export const pictureEngine: PictureEngine = { facts, pixels, glance, raster, resize, paint, encode, png };
+export const pictureEngine: PictureEngine = { facts, pixels, glance, raster, resize, paint, drawSvg, encode, png };

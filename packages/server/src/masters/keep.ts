@@ -9,6 +9,7 @@ import {
   assertOpens,
   changesBetween,
   bringInAny,
+  type PartWishes,
   fileName,
   looksNative,
   newId,
@@ -31,6 +32,8 @@ export interface BroughtIn {
   readonly title: string;
   readonly objects: number;
   readonly notUnderstood: NotUnderstood[];
+  /** Parts that came in as pictures of themselves. */
+  readonly asPictures: number;
 }
 
 /** A picture that a master keeps, and the size that it asks for, mm. */
@@ -89,15 +92,15 @@ export async function keepMaster(engine: Engine, first: Master, message: string,
   await engine.jobs.event({ kind: 'master', master: first.id });
 }
 
-/** A supplied file as a new master. @throws Failure that says what it is not, or where reading stopped */
-export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string): Promise<BroughtIn> {
+/** A supplied file as a new master. @param wishes of parts that a master can't hold. @throws Failure that says what it is not, or where reading stopped */
+export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string, wishes?: PartWishes): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, bytes);
-  const { master, notUnderstood, kept } = await bringInAny(bytes, name, engine.means);
+  const { master, notUnderstood, kept, asPictures = 0 } = await bringInAny(bytes, name, engine.means, wishes);
   for (const board of master.boards) assertOpens(master, board);
   const own = { ...master, id: newId() };
   const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));
   await keepMaster(engine, own, `Brought in from ${name}`, files);
-  return { id: own.id, title: own.title, objects: countObjects(own), notUnderstood: [...notUnderstood] };
+  return { id: own.id, title: own.title, objects: countObjects(own), notUnderstood: [...notUnderstood], asPictures };
 }
 
 /** A picture for an open master: its bytes are kept with the master, and what is known of it is answered. */
@@ -147,7 +150,7 @@ async function bringInPackage(engine: Engine, bytes: Uint8Array): Promise<Brough
     await announce(engine, client, master.id);
   });
   await engine.jobs.event({ kind: 'master', master: master.id });
-  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [] };
+  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [], asPictures: 0 };
 }
 
 /**

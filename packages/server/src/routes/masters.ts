@@ -1,6 +1,6 @@
 import type { Request, Router } from 'express';
 import { BRING_IN_LIMIT } from '@inkwell-twin/api';
-import { Failure } from '@inkwell-twin/core';
+import { Failure, partWishes } from '@inkwell-twin/core';
 import { blobChunks, sweepBlobs } from '../blobs/blobs';
 import { BoundedCache } from '../compute/cache';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
@@ -63,8 +63,10 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     ),
   );
   on(router, 'bringIn', async ({ request }) => {
+    const { ppi, parts } = request.query;
+    const wishes = partWishes({ ...(ppi ? { ppi } : {}), ...(parts ? { parts } : {}) });
     const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('bringIn', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
+      compute.run('bringIn', { path, name: nameOf(request), wishes }, { whose: 'upload', large: true }),
     );
     summary.forget();
     return brought;

@@ -8,22 +8,39 @@ import { MasterSink } from '../master-sink';
 import type { MaybePromise, Means } from '../../content/kind';
 import { type OpenedSvg, openSvg, tellSvg } from './document';
 import { type StandingPicture, openPictures } from './images';
+import { type PartWishes, partWishes, type TakenParts, takeParts } from './parts';
 
 /**
  * An SVG document as a new master: groups become layers or groups, `use` becomes symbol uses, everything in board millimetres.
  * @throws Failure that names the line; nothing is left out without being counted in `notUnderstood`
  */
 export function bringInSvg(bytes: Uint8Array, name: string): ReadMaster;
-export function bringInSvg(bytes: Uint8Array, name: string, means?: Pick<Means, 'pictures'>): MaybePromise<ReadMaster>;
-export function bringInSvg(bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'> = {}): MaybePromise<ReadMaster> {
+export function bringInSvg(
+  bytes: Uint8Array,
+  name: string,
+  means?: Pick<Means, 'pictures'>,
+  wishes?: PartWishes,
+): MaybePromise<ReadMaster>;
+export function bringInSvg(
+  bytes: Uint8Array,
+  name: string,
+  means: Pick<Means, 'pictures'> = {},
+  wishes: PartWishes = partWishes(),
+): MaybePromise<ReadMaster> {
   const opened = openSvg(bytes);
   const standing = openPictures(opened.root, means.pictures);
-  return standing instanceof Promise
-    ? standing.then((pictures) => masterOf(opened, name, pictures))
-    : masterOf(opened, name, standing);
+  const parts = takeParts(opened.root, means.pictures, wishes);
+  if (!(standing instanceof Promise) && !(parts instanceof Promise)) return masterOf(opened, name, standing, parts);
+  return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken));
 }
 
-function masterOf(opened: OpenedSvg, name: string, pictures: ReadonlyMap<string, StandingPicture>): ReadMaster {
+function masterOf(
+  opened: OpenedSvg,
+  name: string,
+  standing: ReadonlyMap<string, StandingPicture>,
+  { pictures: ofParts, asPictures, left }: TakenParts,
+): ReadMaster {
+  const pictures = ofParts.size ? new Map([...standing, ...ofParts]) : standing;
   const budget = new Budget();
   const sink = new MasterSink(budget, 'i');
   const { title, mark, notUnderstood, text } = tellSvg(opened, sink, budget, pictures);
@@ -40,5 +57,6 @@ function masterOf(opened: OpenedSvg, name: string, pictures: ReadonlyMap<string,
     description: '',
   };
   for (const board of master.boards) assertOpens(master, board);
-  return { master, mark, notUnderstood, resources: sink.resources };
+  const stayed = left ? [{ kind: 'part with a filter, left out as asked', count: left, shows: true }] : [];
+  return { master, mark, notUnderstood: [...stayed, ...notUnderstood], asPictures, resources: sink.resources };
 }

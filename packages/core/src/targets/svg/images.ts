@@ -13,7 +13,8 @@ import type { XmlElement } from './xml';
 export type StandingPicture = DrawnPicture | string;
 
 const hrefOf = ({ attributes }: XmlElement): string => (attributes['href'] ?? attributes['xlink:href'] ?? '').trim();
-const DATA = /^data:image\/[a-z0-9.+-]+(?:;[a-z-]+=[^;,]*)*;base64,/i;
+/** Some programs leave out what it is: its first bytes tell. */
+const DATA = /^data:(?:image\/[a-z0-9.+-]+)?(?:;[a-z-]+=[^;,]*)*;base64,/i;
 
 /** References to all pictures that stand in a document as data. */
 function standingIn(element: XmlElement, found = new Set<string>()): Set<string> {

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Identified } from '@inkwell-twin/api';
+import type { PartWishes } from '@inkwell-twin/core';
 import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile } from '../../identify/identify';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
@@ -16,8 +17,8 @@ interface Uploaded {
 export const identify = (engine: Engine, { path, name }: Uploaded): Promise<Identified> =>
   identifyFile(engine, readFileSync(path), name);
 
-export const bringIn = (engine: Engine, { path, name }: Uploaded): Promise<BroughtIn> =>
-  bringInFile(engine, readFileSync(path), name);
+export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<BroughtIn> =>
+  bringInFile(engine, readFileSync(path), name, wishes);
 
 export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { master: string }): Promise<KeptPicture> =>
   keepPicture(engine, master, readFileSync(path), name);

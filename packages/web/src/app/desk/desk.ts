@@ -13,7 +13,8 @@ import { counted } from '../shared/words';
 import { needsOf } from './needs';
 import { NewMaster } from './new-master';
 
-type Brought = AnswerOf<'bringIn'>;
+/** What came in, and how it was asked for. */
+type Brought = AnswerOf<'bringIn'> & { readonly file: File; readonly ppi: number };
 type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
@@ -178,12 +179,13 @@ export class Desk {
     });
   }
 
-  protected bringIn(file: File): void {
+  /** @param wishes of parts that a master can't hold */
+  protected bringIn(file: File, wishes: { readonly ppi?: number; readonly parts?: string } = {}): void {
     this.begin(file);
-    this.api.send('bringIn', file).subscribe({
+    this.api.send('bringIn', file, '', wishes).subscribe({
       next: (brought) => {
         this.busy.set('');
-        this.brought.set(brought);
+        this.brought.set({ ...brought, file, ppi: wishes.ppi ?? 300 });
         this.load();
       },
       error: (error: Error) => this.failed(file, error),

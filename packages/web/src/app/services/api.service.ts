@@ -89,10 +89,16 @@ export class Api {
   }
 
   /** Sends a file, by the contracts that take one. */
-  send<K extends 'bringIn' | 'identify' | 'addPicture'>(id: K, file: File, master = ''): Observable<AnswerOf<K>> {
+  send<K extends 'bringIn' | 'identify' | 'addPicture'>(
+    id: K,
+    file: File,
+    master = '',
+    params: Readonly<Record<string, string | number>> = {},
+  ): Observable<AnswerOf<K>> {
     const path = CONTRACTS[id].path.replace(':id', encodeURIComponent(master));
     return this.http
-      .post<AnswerOf<K>>(`${path}?name=${encodeURIComponent(file.name)}`, file, {
+      .post<AnswerOf<K>>(path, file, {
+        params: { name: file.name, ...params },
         headers: { ...this.headers, 'Content-Type': 'application/octet-stream' },
       })
       .pipe(catchError((error: unknown) => throwError(() => apiError(error))));

@@ -1,0 +1,100 @@
+import { type Item, type Master, type PartWishes, allItems, bringInAny, partWishes } from '@inkwell-twin/core';
+import { spawnSync } from 'node:child_process';
+import sharp from 'sharp';
+import { pictureEngine } from '../src';
+import { copyOf, meansWith } from './workshop';
+
+const filters = `<filter id="soft" x="-20%" y="-20%" width="140%" height="140%"><feGaussianBlur stdDeviation="2"/></filter>
+  <filter id="shade" x="-50%" y="-50%" width="200%" height="200%"><feGaussianBlur in="SourceAlpha" stdDeviation="3"/><feOffset dx="4" dy="4" result="under"/><feMerge><feMergeNode in="under"/><feMergeNode in="SourceGraphic"/></feMerge></filter>`;
+const drawing = (inside: string, style = '') =>
+  Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="120mm" height="80mm" viewBox="0 0 120 80">
+  ${style && `<style>${style}</style>`}<defs>${filters}<linearGradient id="sky"><stop offset="0" stop-color="#2b4180"/><stop offset="1" stop-color="#c23b22"/></linearGradient></defs>
+  ${inside}</svg>`);
+const bring = (bytes: Uint8Array, wishes?: PartWishes) => bringInAny(bytes, 'fen.svg', { pictures: pictureEngine }, wishes);
+const itemsOf = (master: Master): Item[] => [...allItems(master.boards[0]!.items)];
+const pictures = (master: Master) => itemsOf(master).flatMap((item) => (item.kind === 'picture' ? [item] : []));
+
+/** Both sides as another program draws them. */
+async function shareOff(svg: Uint8Array): Promise<number> {
+  const { master, kept } = await bring(svg);
+  const { bytes, defects } = await copyOf(master, meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))), 'svg');
+  expect(defects).toEqual([]);
+  const drawn = (input: Uint8Array) => {
+    const png = spawnSync('rsvg-convert', ['-w', '480', '--background-color', 'white'], { input }).stdout;
+    return sharp(png).removeAlpha().raw().toBuffer();
+  };
+  const [one, other] = await Promise.all([drawn(svg), drawn(bytes)]);
+  return one.filter((value, i) => Math.abs(value - other[i]!) > 24).length / one.length;
+}
+const hasJudge = spawnSync('rsvg-convert', ['--version']).status === 0;
+
+describe('parts of a drawing under a filter', () => {
+  const soft = drawing(`<rect x="5" y="5" width="20" height="20" fill="#17796a"/>
+    <g transform="translate(60 40) rotate(20)" opacity="0.8" clip-path="none"><circle r="15" fill="url(#sky)" filter="url(#soft)"><title>Moon</title></circle></g>`);
+
+  it('come in as pictures of themselves, where they were, at the density that is asked for', async () => {
+    const { master, notUnderstood, asPictures } = await bring(soft);
+    expect([asPictures, notUnderstood]).toEqual([1, []]);
+    const [picture] = pictures(master);
+    expect(picture).toMatchObject({ kind: 'picture', name: 'Moon' });
+    const { width } = master.resources.find(({ role }) => role === 'picture')!;
+    // 30 mm and what the blur adds, at 300 ppi.
+    expect(width).toBeGreaterThan(380);
+    expect(width).toBeLessThan(560);
+    const fine = (await bring(soft, partWishes({ ppi: 600 }))).master.resources.find(({ role }) => role === 'picture')!;
+    expect(fine.width! / width!).toBeCloseTo(2, 1);
+  });
+
+  it('stay away when that is asked for, said with their count', async () => {
+    const { master, notUnderstood } = await bring(soft, partWishes({ parts: 'left out' }));
+    expect(pictures(master)).toEqual([]);
+    expect(itemsOf(master).map(({ kind }) => kind)).not.toContain('ellipse');
+    expect(notUnderstood).toContainEqual({ kind: 'part with a filter, left out as asked', count: 1, shows: true });
+  });
+
+  it('are refused a density that makes no sense, in words', () =>
+    expect(() => partWishes({ ppi: 5 })).toThrow(/How parts come in: ppi .*What can be said: ppi, parts/));
+
+  (hasJudge ? it : it.skip).each([
+    ['turned in a group that is seen through', soft],
+    [
+      'by a style sheet',
+      drawing(
+        '<g class="lit"><rect x="20" y="20" width="40" height="30" fill="#f7f0e2"/><path d="M70 20h30v40z"/></g>',
+        '.lit { filter: url(#shade) }',
+      ),
+    ],
+    [
+      'around others, with what they refer to',
+      drawing(`<symbol id="reed"><path d="M0 0q5 10 0 20" stroke="#17796a" fill="none"/></symbol>
+      <g filter="url(#soft)"><use xlink:href="#reed" x="30" y="30"/><g filter="url(#shade)"><circle cx="60" cy="40" r="10" fill="#c23b22"/></g></g>`),
+    ],
+    [
+      'in a group with a clip of its own',
+      drawing(`<clipPath id="half"><rect x="0" y="0" width="60" height="80"/></clipPath>
+      <g clip-path="url(#half)"><circle cx="60" cy="40" r="25" fill="#2b4180" filter="url(#soft)"/></g>`),
+    ],
+    ['over the edge of the sheet', drawing('<circle cx="118" cy="5" r="15" fill="#2b4180" filter="url(#shade)"/>')],
+  ])('look as they did: %s', async (_, svg) => expect(await shareOff(svg)).toBeLessThan(0.01));
+
+  it('that show nothing are not there, and a filter that is missing does nothing', async () => {
+    const none = await bring(
+      drawing('<rect width="10" height="10" fill="none" filter="url(#soft)"/><rect x="20" width="10" height="10"/>'),
+    );
+    expect([none.asPictures, itemsOf(none.master).length]).toEqual([0, 1]);
+    const missing = await bring(drawing('<rect width="10" height="10" filter="url(#nowhere)"/>'));
+    expect([missing.asPictures, itemsOf(missing.master)[0]!.kind]).toEqual([0, 'rectangle']);
+  });
+
+  it('do not take for ever, however many and large they are', async () => {
+    const many = Array.from(
+      { length: 70 },
+      (_, i) => `<rect x="${i % 50}" y="${i % 40}" width="60" height="40" fill="#c23b22" filter="url(#soft)"/>`,
+    );
+    const start = performance.now();
+    const { asPictures, notUnderstood } = await bring(drawing(many.join('')), partWishes({ ppi: 1200 }));
+    expect(performance.now() - start).toBeLessThan(60_000);
+    expect(asPictures).toBeGreaterThan(0);
+    expect(notUnderstood).toContainEqual({ kind: 'filter', count: 70 - asPictures!, shows: true });
+  });
+});
