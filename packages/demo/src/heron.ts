@@ -109,6 +109,7 @@ export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, shar
     copies: [
       { label: 'print', target: 'tiff', options: {}, board: 'North pool', rev: 2 },
       { label: 'web', target: 'jpeg', options: { width: 1600 * share, quality: 82 }, board: 'North pool', rev: 1 },
+      { label: 'proof', target: 'pdf', options: {}, board: 'North pool', rev: 2 },
       {
         label: 'cut-out',
         target: 'png',

@@ -177,7 +177,7 @@ describe('pictures in drawings', () => {
     const text = Buffer.from(copy.bytes).toString();
     const other = `data:image/png;base64,${(await raw(60, 40).negate({ alpha: false }).png().toBuffer()).toString('base64')}`;
     const kinds = async (words: string) => (await copy.check(Buffer.from(words))).differences.map(({ kind }) => kind);
-    expect(await kinds(text.replace(/data:image[^"]*/, other))).toEqual(['picture changed']);
+    expect(await kinds(text.replace(/data:image[^"]*/, other))).toEqual(['recoloured overall']);
     expect(await kinds(text.replace('<image x="0"', '<image x="0.4"'))).toEqual(['moved']);
     expect(await kinds(text.replace(/<image [^>]*href/, '<image width="1" height="1" href'))).not.toEqual([]);
   });

@@ -244,7 +244,10 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
       return opened.slice(0, at) + '\xff\x00\x00'.repeat(12) + opened.slice(at + 36);
     };
     const { verdict, differences } = await made.check(edited(made.bytes, change));
-    expect([verdict, differences.map(({ kind }) => kind)]).toEqual(['touched', ['picture changed']]);
+    expect([verdict, differences.map(({ kind }) => kind)]).toEqual(['touched', ['region changed']]);
+    // Twelve pixels of 200 to the inch, in the middle of it.
+    const { minX, maxX, minY, maxY } = differences[0]!.place!;
+    expect([minX, maxX, minY, maxY].map((one) => Number(one.toFixed(1)))).toEqual([7.6, 9.1, 5, 5.1]);
   });
 
   it.each<[string, (bytes: Uint8Array) => Uint8Array, RegExp]>([

@@ -7,6 +7,7 @@ import {
   findNode,
   looksNative,
   namesIn,
+  pictureRegions,
   type NativePackage,
   type NotUnderstood,
   nodeInWords,
@@ -64,8 +65,10 @@ export async function compareTwo(args: Arguments): Promise<Answer> {
   const pkg = 'pkg' in a ? a.pkg : 'pkg' in b ? b.pkg : null;
   const unreadOf = (side: Side) => ('pkg' in side ? [] : side.notUnderstood);
   const nameOf = pkg ? namesIn(pkg.master) : undefined;
+  const [one, other] = [await saysOf(a), await saysOf(b)];
+  const compared = compareAs(recipe, one, other, nameOf, args.tolerance).differences;
   const differences = [
-    ...compareAs(recipe, await saysOf(a), await saysOf(b), nameOf, args.tolerance).differences,
+    ...(await pictureRegions(compared, one, other, means().pictures)),
     ...unreadDifferences(unreadOf(b), unreadOf(a)),
   ];
   return {

@@ -1,7 +1,8 @@
 import type { Hasher } from '../bytes/hasher';
 import type { CarryLines } from '../copies/report';
 import type { Scope } from '../copies/scope';
-import type { PictureEngine } from '../pictures/engine';
+import type { Matrix } from '../geometry/matrix';
+import type { DrawnPicture, PictureEngine } from '../pictures/engine';
 import type { FontBook } from '../fonts/font-book';
 import type { Box } from '../geometry/measure';
 import type { Difference, DifferenceKind } from '../matching/difference';
@@ -80,6 +81,12 @@ export interface Packed {
   readonly buffers: readonly ArrayBufferView[];
 }
 
+/** A picture as it stands on a board: `at` maps the square of 1 that is all of it to the board. */
+export interface ShownPicture {
+  readonly picture: DrawnPicture;
+  readonly at: Matrix;
+}
+
 /** What is drawn of one side of a comparison, whatever it is: where each numbered thing is. */
 export interface Shown {
   readonly count: number;
@@ -108,6 +115,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */
   readonly digest: (body: Body, into: Hasher) => void;
   readonly compare: (master: Body, copy: Body, settings: CompareSettings<Carries>) => Comparison;
+  /** The picture that an entry shows, where it shows one. */
+  readonly pictureAt?: (body: Body, entry: number) => ShownPicture | null;
   readonly pack: (body: Body) => Packed;
   readonly unpack: (packed: Packed) => Body;
 }

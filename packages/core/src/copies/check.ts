@@ -1,3 +1,4 @@
+import { pictureRegions } from './placed-pictures';
 import type { Comparison, Means } from '../content/kind';
 import { asFailure, whereInWords } from '../failure/failure';
 import type { Master } from '../master/schema';
@@ -118,6 +119,7 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     true: saysNow,
     proof: proofOf(whole, saysThen, comparison),
     ...comparison,
+    differences: await pictureRegions(comparison.differences, saysNowInFull, read, means.pictures),
     sides: { master: saysNowInFull, copy: read },
   };
 }

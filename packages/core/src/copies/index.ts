@@ -11,3 +11,4 @@ export { Choice, Scope } from './schemas';
 export { type Boards, boardOf, boardScope, boardsIn, findBoard, fixedScope, scopeInWords } from './scope';
 export * from './unread';
 export * from './verdict';
+export { pictureRegions } from './placed-pictures';

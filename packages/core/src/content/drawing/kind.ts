@@ -1,3 +1,4 @@
+import { isPicture } from '../../master/paint';
 import type { ResolvedBoard } from '../../master/resolve';
 import { FOOTPRINTS } from '../footprints';
 import { resolveBoards } from '../boards/source';
@@ -20,6 +21,10 @@ export const drawingKind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = 
   adapt: adaptDrawing,
   digest: digestDrawing,
   compare: compareDrawings,
+  pictureAt: (drawing, entry) => {
+    const fill = drawing.looks[drawing.look[entry]!]?.fill;
+    return isPicture(fill) ? { picture: drawing.pictures[fill.picture]!, at: fill.at } : null;
+  },
   pack: packObject,
   unpack: unpackObject,
 };
