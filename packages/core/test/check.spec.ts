@@ -164,7 +164,7 @@ describe('checking a copy', () => {
     [
       'dxf',
       (words) => words.replace('0\nENDSEC\n0\nSECTION\n2\nOBJECTS', '0\nHATCH\n8\ncut\n0\nENDSEC\n0\nSECTION\n2\nOBJECTS'),
-      'entity HATCH',
+      'hatch without an edge',
     ],
     ['hpgl', (words) => words.replace('IN;', 'IN;LT2,1;'), 'instruction LT'],
   ])('does not call a changed %s in step when it shows something that was not understood (%#)', async (target, spoil, kind) => {

@@ -290,7 +290,7 @@ describe('bringing in a DXF', () => {
   it('counts what it does not understand', () => {
     expect(notUnderstood).toEqual(
       expect.arrayContaining([
-        { kind: 'entity HATCH', count: 2, shows: true },
+        { kind: 'hatch without an edge', count: 2, shows: true },
         { kind: 'object on a sheet layout', count: 1, shows: false },
         { kind: 'insert of a missing block', count: 1, shows: true },
       ]),

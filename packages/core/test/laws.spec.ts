@@ -36,6 +36,7 @@ const recipes: Recipe[] = [
   recipeOf('pdf', {}, { of: 'master' }),
   recipeOf('dxf', { version: '2000' }),
   recipeOf('dxf', { version: 'R12' }, { of: 'master' }),
+  recipeOf('dxf', { version: '2004', fills: 'hatches' }, { of: 'master' }),
   recipeOf('hpgl', {}),
   recipeOf('hpgl', { pens: 'one pen', speed: 20 }, 'b2'),
   recipeOf('svg', {}, '', undefined, [{ feature: 'fills', take: 'left out' }]),

@@ -11,7 +11,16 @@ import { missingCharacters, outlineText, takenEntries } from '../boards/source';
 import { type MadePictures, picturesFor } from '../../pictures/made';
 import type { MaybePromise, Means } from '../kind';
 import { nearestColour } from './colour';
-import { type DisplayStyle, type LineForm, PLAIN_LINE, isPlainLine, isSeeThrough, sharesOf, styleKey } from './display-list';
+import {
+  type DisplayStyle,
+  type LineForm,
+  PLAIN_LINE,
+  isPlainLine,
+  isSeeThrough,
+  plainStyle,
+  sharesOf,
+  styleKey,
+} from './display-list';
 import { type Drawing, DrawingBuilder } from './drawing';
 import { type DrawingCarries, drawingFeatures } from './features';
 import { meanColour, unrolled } from './gradient';
@@ -150,6 +159,11 @@ class Parts {
         for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
         return;
       }
+      if (how(carries.fills)?.apart && entry.kind === 'path' && entry.style.fill && !picture) {
+        this.apart(entry, layer, looks, builder, numberOf);
+        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        return;
+      }
       const style = looks.of(entry, layer);
       if (!style.fill && !style.stroke && how(carries.outlines)?.unseen) {
         unseen(entry.source);
@@ -178,6 +192,34 @@ class Parts {
       }
       for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
     });
+  }
+
+  /** What is filled, and its line, as two things. */
+  private apart(
+    entry: ResolvedEntry & { kind: 'path' },
+    layer: Layer,
+    looks: Looks,
+    builder: DrawingBuilder,
+    numberOf: (layer: Layer) => number,
+  ): void {
+    const { rules, notes, lines } = this;
+    const { filled, lined } = looks.apart(entry, layer);
+    const add = (look: DisplayStyle, closed: boolean) => {
+      let any = false;
+      for (const outline of entry.outlines) {
+        const adapted = adaptOutline(closed ? { ...outline, closed: true } : outline, rules, notes, entry.source);
+        if (!adapted.segments.length) continue;
+        builder.paths.add(adapted);
+        any = true;
+      }
+      if (any) builder.path(numberOf(layer), builder.look(look), entry.source);
+    };
+    if (filled) {
+      lines.line('fills', 'restated', drawingFeatures.fills.words, 'become hatches')(entry.source);
+      add(filled, true);
+    }
+    if (lined) add(lined, false);
+    if (!filled || lined) lines.line('outlines', 'kept', 'Outlines', 'arrive as they are')(entry.source);
   }
 
   /** A text as the target places it: with a font in the file, and from its start. */
@@ -356,10 +398,37 @@ class Looks {
     return isPlainLine(left) ? undefined : left;
   }
 
+  /** Fill and line of an entry as looks of their own; neither only where nothing of it shows. */
+  apart(entry: ResolvedEntry, on: Layer): { filled: DisplayStyle | null; lined: DisplayStyle | null } {
+    const { carries } = this;
+    const { style, source } = entry;
+    const { opacity, fillOpacity = 1, strokeOpacity = 1 } = style;
+    const palette = how(carries.fills)?.palette;
+    const paint = this.paint(style.fill, source, () => boxOfEntry(entry));
+    const colour = typeof paint === 'string' ? (palette ? nearestColour(paint, palette) : paint) : null;
+    if (colour !== null && colour !== paint) this.nearestColours(source);
+    const share = (one: number) => (how(carries.opacity) ? this.share(opacity * one) : 1);
+    if (isSeeThrough(style) && !how(carries.opacity)) this.note.opacity(source);
+    const filled =
+      colour === null ? null : ({ ...plainStyle, fill: colour, fillRule: 'evenodd', opacity: share(fillOpacity) } as const);
+    const bare = { ...entry, style: { ...style, fill: null, fillOpacity: 1, strokeOpacity: 1, opacity: share(strokeOpacity) } };
+    return { filled, lined: style.stroke || !filled ? this.of(bare, on) : null };
+  }
+
+  /** A share as the target states it. */
+  private share(one: number): number {
+    const steps = how(this.carries.opacity)?.steps;
+    return steps ? Math.round(one * steps) / steps : one;
+  }
+
+  private shares(found: ReturnType<typeof sharesOf>): ReturnType<typeof sharesOf> {
+    return how(this.carries.opacity) ? { ...found, opacity: this.share(found.opacity) } : found;
+  }
+
   of(entry: ResolvedEntry, on: Layer): DisplayStyle {
     const { carries, note } = this;
     const { style, source, kind } = entry;
-    const [fills, opaque] = [isKept(carries.fills), !isKept(carries.opacity)];
+    const [fills, opaque] = [isKept(carries.fills), !isKept(carries.opacity) && !how(carries.opacity)];
     const box = () => boxOfEntry(entry);
     if (style.fill && !fills && !isPicture(style.fill)) note[kind === 'text' ? 'wording' : 'fill'](source);
     if (opaque && isSeeThrough(style)) note.opacity(source);
@@ -371,7 +440,7 @@ class Looks {
       fillRule: fill ? style.fillRule : 'nonzero',
       stroke,
       strokeWidth,
-      ...sharesOf(opaque ? {} : style, fill !== null, stroke !== null),
+      ...this.shares(sharesOf(opaque ? {} : style, fill !== null, stroke !== null)),
       ...(line ? { line } : {}),
     };
     // One object for each look: a drawing has few, and many entries.

@@ -16,7 +16,8 @@ export interface DrawingHows {
    * start, wherever it was placed by before.
    */
   text: { readonly when: 'slanted' | 'always' | 'never'; readonly from?: 'start' };
-  fills: object;
+  /** `apart`: what is filled stands by itself, closed and filled by odd parity, and its line beside it. */
+  fills: { readonly apart?: true; readonly palette?: readonly string[] | null };
   /** Where they are not kept, one colour stands for the whole gradient; `unrolled`: only repeated ones are rewritten. */
   gradients: { readonly repeated?: 'unrolled' };
   patterns: object;
@@ -28,7 +29,8 @@ export interface DrawingHows {
   dashes: object;
   'line ends': object;
   pens: object;
-  opacity: object;
+  /** `objects`: what groups let through is not there. `steps`: of how many a share is one. */
+  opacity: { readonly of: 'objects'; readonly steps: number };
   blending: object;
   /** `masked`: a clip of several areas becomes a soft mask. */
   clips: { readonly several?: 'masked' };

@@ -5,7 +5,7 @@ import { PackingSink } from '../../content/drawing/sink';
 import { Budget } from '../../master/limits';
 import { type Codec, onlyFile } from '../codec';
 import { bringInDxf } from './bring-in';
-import { dxfDeclaration } from './declare';
+import { type DxfVersion, dxfDeclaration } from './declare';
 import { markOf } from './names';
 import { DxfReader } from './reader';
 import { parseRecords } from './records';
@@ -17,7 +17,7 @@ export const dxfCodec = {
     onlyFile(
       writeDxf(
         leaves.map(({ label, body }) => ({ label, drawing: body as Drawing })),
-        options['version'] === 'R12',
+        options['version'] as DxfVersion,
         mark,
       ),
     ),

@@ -1,3 +1,5 @@
+import { nearestColour } from '../../content/drawing/colour';
+
 /**
  * The colours that a DXF colour number (group 62) stands for: 1 to 9 are named in the format's reference, 10 to 249 run round
  * the hues in steps of 15° with five brightnesses, each full and half saturated, 250 to 255 are greys.
@@ -35,3 +37,9 @@ numbers.set('#000000', 7);
 
 /** The number of a palette colour; 7 for one that is not in the palette. */
 export const numberOfColour = (colour: string | null): number => (colour && numbers.get(colour)) || 7;
+
+/** A colour as groups of an entity or layer: by its number, and as it is beside it where the version has that (group 420). */
+export const colourGroups = (colour: string, exact: boolean): string =>
+  exact
+    ? `62\n${numberOfColour(nearestColour(colour, PALETTE))}\n420\n${parseInt(colour.slice(1), 16)}\n`
+    : `62\n${numberOfColour(colour)}\n`;

@@ -9,15 +9,16 @@ export const LINE_WIDTHS = [
 ].map((hundredths) => hundredths / 100);
 
 /** Versions of the format that can be written, oldest first. */
-const VERSIONS = ['R12', '2000'] as const;
+const VERSIONS = ['R12', '2000', '2004'] as const;
+export type DxfVersion = (typeof VERSIONS)[number];
 
 /** Drawings for programs that draw to scale. */
 export const dxfDeclaration: Declaration = {
   id: 'dxf',
   label: 'Drawing interchange (DXF)',
-  standard: 'DXF, text; AC1009 or AC1015',
+  standard: 'DXF, text; AC1009, AC1015 or AC1018',
   mediaType: 'image/vnd.dxf',
-  writer: '2',
+  writer: '3',
   options: z.strictObject({
     version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
     curves: z
@@ -25,6 +26,10 @@ export const dxfDeclaration: Declaration = {
       .default('as the version allows')
       .describe('Free curves: splines where there are any, arcs, or short lines'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text, or becomes outlines that need no font'),
+    fills: z
+      .enum(['left out', 'hatches'])
+      .default('left out')
+      .describe('What is filled, from version 2000: machines that follow lines want none of it'),
     chord: z.coerce
       .number()
       .min(0.001)
@@ -36,8 +41,12 @@ export const dxfDeclaration: Declaration = {
   versions: { option: 'version', values: VERSIONS },
   use: () => 'older',
   extension: () => 'dxf',
-  carries: ({ version, curves, text, chord }) => {
+  carries: ({ version, curves, text, chord, fills }) => {
     const r12 = version === 'R12';
+    // True colours and what lets through came with 2004.
+    const exact = version === '2004';
+    const palette = exact ? null : PALETTE;
+    const nearest = { outcome: 'approximated', words: 'become the nearest of the format’s colours' } as const;
     const within = Number(chord);
     const spelt = 'are spelt as the format allows';
     return {
@@ -55,14 +64,21 @@ export const dxfDeclaration: Declaration = {
           words: text === 'outlines' ? 'becomes outlines: same look, no longer text' : 'becomes outlines where it is slanted',
           when: text === 'outlines' ? 'always' : 'slanted',
         },
-        fills: 'left out',
+        fills:
+          fills === 'hatches' && !r12
+            ? {
+                outcome: 'restated',
+                words: 'become hatches that stand by themselves, filled by odd parity',
+                apart: true,
+                palette,
+              }
+            : 'left out',
         gradients: { outcome: 'approximated', words: 'become one colour' },
         pictures: 'left out',
         patterns: 'left out',
         'line colours': {
-          outcome: 'approximated',
-          words: 'become the nearest of the format’s colours',
-          palette: PALETTE,
+          ...(exact ? { outcome: 'restated', words: 'of what has none become the layer’s' } : nearest),
+          palette,
           unstroked: 'layer colour',
         },
         'line widths': r12
@@ -71,16 +87,14 @@ export const dxfDeclaration: Declaration = {
         dashes: { outcome: 'restated', words: 'become line types, from the start of each line' },
         'line ends': 'left out',
         pens: 'left out',
-        opacity: 'left out',
+        opacity: exact
+          ? { outcome: 'restated', words: 'of objects is kept, that of groups is left out', of: 'objects', steps: 255 }
+          : 'left out',
         blending: 'left out',
         clips: 'left out',
         masks: 'left out',
         'layer names': { outcome: 'restated', words: spelt, spelt: ({ name }) => layerName(name, r12) },
-        'layer colours': {
-          outcome: 'approximated',
-          words: 'become the nearest of the format’s colours',
-          palette: PALETTE,
-        },
+        'layer colours': exact ? 'kept' : { ...nearest, palette: PALETTE },
         'board size': 'left out',
         'board names': { outcome: 'restated', words: spelt, spelt: (name) => blockName(name, r12) },
         background: 'left out',

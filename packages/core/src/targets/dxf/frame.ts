@@ -3,6 +3,7 @@ import type { Drawing } from '../../content/drawing/drawing';
 import { SIZE } from '../../content/drawing/paths';
 import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';
+import type { DxfVersion } from './declare';
 import type { LineType, LineTypes } from './line-types';
 import { markLines, sheetBlock } from './names';
 import { type Pair, pairsText } from './pairs';
@@ -25,14 +26,15 @@ export interface Frame {
 }
 
 /** Everything before the entities: header, tables and the blocks that a version demands. */
-export function frameOf(sheets: readonly Sheet[], types: LineTypes, r12: boolean, mark: string): Frame {
+export function frameOf(sheets: readonly Sheet[], types: LineTypes, version: DxfVersion, mark: string): Frame {
+  const r12 = version === 'R12';
   const all = new Contents(sheets, types);
   const names = sheets.length > 1 ? sheets.map(({ label }, i) => sheetBlock(i + 1, label)) : [];
   const comments = markLines(mark).map((line): Pair => [999, line]);
-  const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names);
+  const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names, version === '2004');
   const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
   return {
-    start: pairsText([...comments, ...header(all, r12)]) + tables + (r12 ? '' : blocks2000()),
+    start: pairsText([...comments, ...header(all, version)]) + tables + (r12 ? '' : blocks2000()),
     blocks: names.map((name, i) => {
       const owner = r12 ? '' : recordHandle(i);
       return {
@@ -135,11 +137,14 @@ export function frameEpilogue(r12: boolean): string {
   return pairsText([[0, 'ENDSEC'], ...(r12 ? [] : objects), [0, 'EOF']]);
 }
 
-function header({ box }: Contents, r12: boolean): Pair[] {
+const NUMBERS: Readonly<Record<DxfVersion, string>> = { R12: 'AC1009', '2000': 'AC1015', '2004': 'AC1018' };
+
+function header({ box }: Contents, is: DxfVersion): Pair[] {
+  const r12 = is === 'R12';
   const at = (value: number) => (Number.isFinite(value) ? shortNumber(value, 3) : '0');
   const version: Pair[] = [
     [9, '$ACADVER'],
-    [1, r12 ? 'AC1009' : 'AC1015'],
+    [1, NUMBERS[is]],
   ]; // term-guard: standard (DXF reference, HEADER section)
   const extents: Pair[] = [
     [9, '$EXTMIN'],

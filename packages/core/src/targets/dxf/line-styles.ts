@@ -5,7 +5,9 @@ import { dashesOf } from './line-types';
 import type { DxfRecord } from './records';
 
 /** Groups by which an entity states its own look. */
-const OWN = [62, 370, 6, 420] as const;
+const OWN = [62, 370, 6, 420, 440] as const;
+/** Bits of group 440: whether a share is stated, and the share. */
+const [STATED, SHARE] = [0x02000000, 0xff];
 
 /** How lines look: what an entity states itself, else what its layer does. */
 export class LineStyles {
@@ -52,11 +54,17 @@ export class LineStyles {
     const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
     const stroke = exactColour(groups) ?? numbered ?? layer?.colour ?? '#000000';
     // One object for each look: a drawing has few, and many entities.
-    const kind = dash ? `${stroke} ${dash.join(' ')}` : stroke;
+    const through = groups.number(440, 0);
+    const opacity = through & STATED ? (through & SHARE) / 255 : 1;
+    const kind = `${stroke} ${opacity} ${dash?.join(' ') ?? ''}`;
     let byWidth = this.styles.get(kind);
     if (!byWidth) this.styles.set(kind, (byWidth = new Map()));
     let style = byWidth.get(strokeWidth);
-    if (!style) byWidth.set(strokeWidth, (style = { fill: null, stroke, strokeWidth, ...(dash ? { dash } : {}) }));
+    if (!style)
+      byWidth.set(
+        strokeWidth,
+        (style = { fill: null, stroke, strokeWidth, ...(dash ? { dash } : {}), ...(opacity < 1 ? { opacity } : {}) }),
+      );
     return style;
   }
 

@@ -9,6 +9,7 @@ import type { FontName, Style } from '../../master/schema';
 import type { NotUnderstood } from '../codec';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
+import { readHatch } from './hatch-read';
 import { Layers, NO_LAYER, type NamedLayer } from './layers';
 import { LineStyles } from './line-styles';
 import { labelOfBlock } from './names';
@@ -235,6 +236,29 @@ export class DxfReader {
     const style = this.lines.styleOf(groups, this.named(groups));
     return this.keep ? { fill: style.stroke, stroke: null, strokeWidth: 0 } : style;
   }
+
+  /** Tells of what a hatch fills. */
+  hatch(groups: DxfRecord, facing: Matrix | null): void {
+    const { loops, notes } = readHatch(groups);
+    for (const note of notes) this.tally.add(note);
+    const { paths, scale } = this;
+    paths.clear();
+    for (const loop of loops) paths.add(loop);
+    if (!paths.count) return;
+    this.noteSpace(groups);
+    this.budget.pieces(paths.firstVerb[paths.count]!, { line: groups.line });
+    const lined = this.lines.styleOf(groups, this.named(groups));
+    let style = this.fills.get(lined);
+    if (!style) {
+      const { stroke: fill, opacity } = lined;
+      const rule = { fillRule: 'evenodd' } as const;
+      style = { fill, ...rule, stroke: null, strokeWidth: 0, ...(opacity === undefined ? {} : { opacity }) };
+      this.fills.set(lined, style);
+    }
+    const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
+    this.sink.path(paths, at, this.layerOf(groups), style, groups.type, 'hatch');
+  }
+  private readonly fills = new Map<Style, Style>();
 
   font(groups: DxfRecord): FontName {
     const style = (groups.text(7)?.trim() || 'STANDARD').toUpperCase();

@@ -203,7 +203,13 @@ export class DxfRecord {
 
 /** Codes whose values are numbers (DXF reference, group code value types), whatever entity they stand in. */
 const NUMERIC = Uint8Array.from({ length: 10_000 }, (_, code) =>
-  (code >= 10 && code < 100) || (code >= 140 && code < 180) || (code >= 210 && code < 240) || (code >= 420 && code < 430) ? 1 : 0,
+  (code >= 10 && code < 100) ||
+  (code >= 140 && code < 180) ||
+  (code >= 210 && code < 240) ||
+  (code >= 420 && code < 430) ||
+  (code >= 440 && code < 460)
+    ? 1
+    : 0,
 );
 const isNumeric = (code: number): boolean => NUMERIC[code] === 1;
 

@@ -1,5 +1,6 @@
 import type { FontName } from '../../master/schema';
-import { numberOfColour } from './colours';
+import { nearestColour } from '../../content/drawing/colour';
+import { PALETTE, numberOfColour } from './colours';
 import { fileOfFont, styleOfFont } from './fonts';
 import { type LineType, patternPairs } from './line-types';
 import { type Pair, pairsText } from './pairs';
@@ -46,8 +47,12 @@ export function tablesR12({ layers, fonts, lineTypes }: Named): string {
   return pairsText(pairs);
 }
 
-/** The tables of a file of version 2000; `next` is the first handle that is free after them. */
-export function tables2000({ layers, fonts, lineTypes }: Named, blocks: readonly string[]): { tables: string; next: number } {
+/** The tables of a file of version 2000 or, with exact colours, 2004; `next` is the first handle that is free after them. */
+export function tables2000(
+  { layers, fonts, lineTypes }: Named,
+  blocks: readonly string[],
+  exact: boolean,
+): { tables: string; next: number } {
   let handle = 0x40;
   const next = () => (handle++).toString(16).toUpperCase();
   const pairs: Pair[] = [
@@ -90,7 +95,8 @@ export function tables2000({ layers, fonts, lineTypes }: Named, blocks: readonly
       record('LAYER', 'AcDbLayerTableRecord', next(), [
         [2, name],
         [70, 0],
-        [62, numberOfColour(colour)],
+        [62, numberOfColour(exact && colour ? nearestColour(colour, PALETTE) : colour)],
+        ...(exact && colour ? [[420, parseInt(colour.slice(1), 16)] as const] : []),
         [6, 'CONTINUOUS'],
         [370, -3],
         [390, 'F'],

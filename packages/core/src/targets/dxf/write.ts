@@ -7,8 +7,10 @@ import { asCircle, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
 import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
-import { numberOfColour } from './colours';
+import { colourGroups } from './colours';
+import type { DxfVersion } from './declare';
 import { styleOfFont } from './fonts';
+import { hatchGroups } from './hatch-write';
 import { LineTypes } from './line-types';
 import { type Sheet, frameEpilogue, frameOf, placesOf } from './frame';
 
@@ -24,14 +26,15 @@ const dxfText = (text: string): string =>
     .replace(/%%/g, '%%%%');
 
 /**
- * DXF text bytes, R12 (AC1009) or 2000 (AC1015), in millimetres. The mark stands in comments (group 999) at the top. Several
+ * DXF text bytes, R12 (AC1009), 2000 (AC1015) or 2004 (AC1018), in millimetres. The mark stands in comments (group 999) at the top. Several
  * sheets are a block each, inserted beside each other.
  */
-export function writeDxf(sheets: readonly Sheet[], r12: boolean, mark: string): Uint8Array {
+export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: string): Uint8Array {
+  const r12 = version === 'R12';
   const out = new ByteWriter();
   const types = new LineTypes(sheets.map(({ drawing }) => drawing));
-  const frame = frameOf(sheets, types, r12, mark);
-  const writer = new EntityWriter(out, types, r12, frame.firstHandle);
+  const frame = frameOf(sheets, types, version, mark);
+  const writer = new EntityWriter(out, types, r12, version === '2004', frame.firstHandle);
   out.text(frame.start);
   frame.blocks.forEach(({ begin, end, owner }, i) => {
     out.text(begin);
@@ -47,6 +50,8 @@ export function writeDxf(sheets: readonly Sheet[], r12: boolean, mark: string): 
 }
 
 const MODEL_SPACE = '1F';
+/** Stands before a share in group 440, which says of itself that it is one (DXF reference, common group codes). */
+const THROUGH = 0x02000000;
 
 class EntityWriter {
   private owner = MODEL_SPACE;
@@ -55,6 +60,8 @@ class EntityWriter {
     private readonly out: ByteWriter,
     private readonly types: LineTypes,
     private readonly r12: boolean,
+    /** Whether colours are stated as they are, and what lets through. */
+    private readonly exact: boolean,
     private handle: number,
   ) {}
 
@@ -71,17 +78,20 @@ class EntityWriter {
       const words = texts[text[i]!];
       this.dashed = (looks[look[i]!]!.line?.dash.length ?? 0) > 0;
       if (words) this.text(words, head);
+      else if (looks[look[i]!]!.fill) this.hatch(drawing.paths, firstOutline[i]!, firstOutline[i + 1]!, head);
       else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
     }
   }
 
   /** What every entity on a layer with a look starts with, after its type. */
-  private head(layer: Drawing['layers'][number], { stroke, strokeWidth, line }: DisplayStyle): string {
-    const colour = typeof stroke === 'string' && stroke !== layer.colour ? `62\n${numberOfColour(stroke)}\n` : '';
+  private head(layer: Drawing['layers'][number], { fill, stroke, strokeWidth, line, opacity }: DisplayStyle): string {
+    const own = fill ?? stroke;
+    const colour = typeof own === 'string' && own !== layer.colour ? colourGroups(own, this.exact) : '';
+    const through = this.exact && opacity < 1 ? `440\n${THROUGH + Math.round(opacity * 255)}\n` : '';
     const type = line?.dash.length ? `6\n${this.types.nameFor(line.dash)}\n` : '';
     if (this.r12) return `8\n${layer.name}\n${type}${colour}`;
     const width = strokeWidth > 0 ? `370\n${Math.round(strokeWidth * 100)}\n` : '';
-    return `100\nAcDbEntity\n8\n${layer.name}\n${type}${colour}${width}`;
+    return `100\nAcDbEntity\n8\n${layer.name}\n${type}${colour}${width}${through}`;
   }
 
   /** Puts a sheet's block beside the others. */
@@ -111,6 +121,18 @@ class EntityWriter {
   private point([x, y]: Point): void {
     this.value('10\n', x);
     this.value('20\n', y);
+  }
+
+  /** What is filled, all its outlines together. */
+  private hatch(paths: Paths, first: number, end: number, head: string): void {
+    this.begin('HATCH', head, 'AcDbHatch');
+    hatchGroups(
+      paths,
+      first,
+      end,
+      (code, value) => this.value(`${code}\n`, value),
+      (code, words) => this.out.text(`${code}\n${words}\n`),
+    );
   }
 
   private outline(paths: Paths, o: number, head: string): void {

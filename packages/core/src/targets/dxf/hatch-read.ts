@@ -1,0 +1,173 @@
+import { bulgeSegment, ellipseOutline } from '../../geometry/arcs';
+import type { Matrix } from '../../geometry/matrix';
+import { type Outline, type Segment, endOf } from '../../geometry/outline';
+import { type Point, near } from '../../geometry/point';
+import type { DxfRecord } from './records';
+import { outlineOfSpline } from './spline';
+
+/** Groups of a record, taken one after the other. */
+class Tape {
+  private readonly codes: number[] = [];
+  private readonly values: (() => number)[] = [];
+  private at = 0;
+
+  constructor(record: DxfRecord) {
+    record.each((code, number) => {
+      this.codes.push(code);
+      this.values.push(number);
+    });
+  }
+
+  /** Goes on to the next group of a code. @returns false where there is none */
+  seek(code: number): boolean {
+    const found = this.codes.indexOf(code, this.at);
+    if (found < 0) return false;
+    this.at = found;
+    return true;
+  }
+
+  /** The value of the next group, where it has this code. */
+  take(code: number, otherwise = 0): number {
+    if (this.codes[this.at] !== code) return otherwise;
+    return this.values[this.at++]!();
+  }
+
+  point(code: number): Point {
+    return [this.take(code), this.take(code + 10)];
+  }
+}
+
+const POLYLINE = 2;
+/** Corners or knots that one loop may have. */
+const MOST = 200_000;
+const TOGETHER = 1e-6;
+
+/** What is filled by a hatch, as the file states it. */
+export interface Hatch {
+  readonly loops: readonly Outline[];
+  /** What of it is not understood. */
+  readonly notes: readonly string[];
+}
+
+/** Reads the loops of a HATCH (DXF reference, HATCH; boundary path data). */
+export function readHatch(record: DxfRecord): Hatch {
+  const notes: string[] = [];
+  if (record.number(70, 1) !== 1) return { loops: [], notes: [`hatch by pattern ${record.text(2)?.trim() ?? ''}`] };
+  if (record.number(450, 0) === 1) notes.push('hatch by gradient, taken as one colour');
+  const tape = new Tape(record);
+  const loops: Outline[] = [];
+  if (!tape.seek(91)) return { loops, notes: [...notes, 'hatch without an edge'] };
+  const count = Math.min(tape.take(91), MOST);
+  for (let i = 0; i < count && tape.seek(92); i++) {
+    const flags = tape.take(92);
+    const loop = flags & POLYLINE ? corners(tape) : edges(tape, notes);
+    if (loop) loops.push(loop);
+  }
+  if (!loops.length && !notes.length) notes.push('hatch without an edge');
+  if (count > 1 && tape.seek(75) && tape.take(75) !== 0) notes.push('hatch that fills its islands otherwise');
+  return { loops, notes };
+}
+
+function corners(tape: Tape): Outline | null {
+  tape.take(72);
+  tape.take(73);
+  const count = Math.min(tape.take(93), MOST);
+  const points: { at: Point; bulge: number }[] = [];
+  for (let i = 0; i < count; i++) points.push({ at: tape.point(10), bulge: tape.take(42) });
+  if (points.length < 2) return null;
+  const segments = points.map(({ at, bulge }, i): Segment => {
+    const to = points[(i + 1) % points.length]!.at;
+    return bulge ? bulgeSegment(at, to, bulge) : { kind: 'line', to };
+  });
+  // The straight closing line is left to `closed`.
+  if (segments.at(-1)!.kind === 'line') segments.pop();
+  return { start: points[0]!.at, segments, closed: true };
+}
+
+type Edge = (tape: Tape) => Outline | string;
+const radians = (degrees: number): number => (degrees * Math.PI) / 180;
+
+function ellipse(frame: Matrix, tape: Tape): Outline {
+  const [from, to] = [radians(tape.take(50)), radians(tape.take(51))];
+  const onwards = tape.take(73, 1) === 1;
+  let sweep = to - from;
+  if (sweep <= 0) sweep += 2 * Math.PI;
+  // Angles of one that runs clockwise are stated as seen from behind.
+  return onwards
+    ? ellipseOutline(frame, from, Math.min(sweep, 2 * Math.PI))
+    : ellipseOutline(frame, -from, -Math.min(sweep, 2 * Math.PI));
+}
+
+/** How each kind of edge is read (group 72). */
+const EDGES: Readonly<Record<number, Edge>> = {
+  1: (tape) => ({ start: tape.point(10), segments: [{ kind: 'line', to: tape.point(11) }], closed: false }),
+  2: (tape) => {
+    const [x, y] = tape.point(10);
+    const radius = tape.take(40);
+    return ellipse([radius, 0, 0, radius, x, y], tape);
+  },
+  3: (tape) => {
+    const [x, y] = tape.point(10);
+    const [mx, my] = tape.point(11);
+    const ratio = tape.take(40, 1);
+    return ellipse([mx, my, -my * ratio, mx * ratio, x, y], tape);
+  },
+  4: (tape) => {
+    const degree = tape.take(94, 3);
+    const rational = tape.take(73);
+    tape.take(74);
+    const [knotCount, pointCount] = [Math.min(tape.take(95), MOST), Math.min(tape.take(96), MOST)];
+    const knots = Array.from({ length: knotCount }, () => tape.take(40));
+    const points: Point[] = [];
+    const weights: number[] = [];
+    for (let i = 0; i < pointCount; i++) {
+      points.push(tape.point(10));
+      if (rational) weights.push(tape.take(42, 1));
+    }
+    return (
+      outlineOfSpline({ degree, knots, points, weights }, false)?.outline ?? 'hatch whose edge is a spline that does not fit'
+    );
+  },
+};
+
+const reversed = ({ start, segments }: Outline): Outline => {
+  const ends = [start, ...segments.map(({ to }) => to)];
+  const back = segments.map((segment, i): Segment => {
+    const to = ends[i]!;
+    if (segment.kind === 'line') return { kind: 'line', to };
+    if (segment.kind === 'arc') return { ...segment, to, clockwise: !segment.clockwise };
+    return { kind: 'cubic', c1: segment.c2, c2: segment.c1, to };
+  });
+  return { start: ends.at(-1)!, segments: back.reverse(), closed: false };
+};
+
+function edges(tape: Tape, notes: string[]): Outline | null {
+  const count = Math.min(tape.take(93), MOST);
+  const found: Outline[] = [];
+  for (let i = 0; i < count; i++) {
+    const edge = EDGES[tape.take(72)]?.(tape) ?? 'hatch whose edge is of an unknown kind';
+    if (typeof edge !== 'string') found.push(edge);
+    else {
+      notes.push(edge);
+      return null;
+    }
+  }
+  const [first, ...rest] = found;
+  if (!first) return null;
+  if (!rest.length) return { ...first, closed: true };
+  const next = rest[0]!;
+  // Edges follow each other, whichever way each is stated.
+  const turn =
+    [next.start, endOf(next)].some((point) => near(point, first.start, TOGETHER)) && !near(endOf(first), next.start, TOGETHER);
+  const begin = turn ? reversed(first) : first;
+  const segments = [...begin.segments];
+  let at = endOf(begin);
+  for (const edge of rest) {
+    const way = near(edge.start, at, TOGETHER) || !near(endOf(edge), at, TOGETHER) ? edge : reversed(edge);
+    if (!near(way.start, at, TOGETHER)) segments.push({ kind: 'line', to: way.start });
+    segments.push(...way.segments);
+    at = endOf(way);
+  }
+  if (segments.at(-1)!.kind === 'line' && near(at, begin.start, TOGETHER)) segments.pop();
+  return { start: begin.start, segments, closed: true };
+}

@@ -1,0 +1,125 @@
+import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
+import { arcToCubics, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
+import { type Cubic, type Outline, type Segment, withClosingLine } from '../../geometry/outline';
+import type { Point } from '../../geometry/point';
+
+/** Writes a group whose value is a number. */
+type Value = (code: number, value: number) => void;
+
+/** Bits of group 92 (DXF reference, HATCH): an outer loop, and one that is a polyline. */
+const OUTER = 1;
+const POLYLINE = 2;
+const EDGE = { line: 1, spline: 4 } as const;
+
+/** The groups of a solid HATCH after its subclass: loops that are filled by odd parity. */
+export function hatchGroups(
+  paths: Paths,
+  first: number,
+  end: number,
+  value: Value,
+  text: (code: number, words: string) => void,
+): void {
+  const at = ([x, y]: Point, code = 10) => {
+    value(code, x);
+    value(code + 10, y);
+  };
+  at([0, 0]);
+  for (const [code, number] of [
+    [30, 0],
+    [210, 0],
+    [220, 0],
+    [230, 1],
+  ] as const)
+    value(code, number);
+  text(2, 'SOLID');
+  for (const [code, number] of [
+    [70, 1],
+    [71, 0],
+    [91, end - first],
+  ] as const)
+    value(code, number);
+  for (let o = first; o < end; o++) {
+    const outline = outlineAt(paths, o);
+    if (outline.segments.some(({ kind }) => kind === 'cubic')) edges(outline, value, at);
+    else corners(paths, o, outline, value, at);
+    value(97, 0);
+  }
+  for (const [code, number] of [
+    [75, 0],
+    [76, 1],
+    [98, 1],
+  ] as const)
+    value(code, number);
+  at([0, 0]);
+}
+
+/** A loop of lines and arcs: corners with bulges. */
+function corners(
+  { firstVerb, verbs }: Paths,
+  o: number,
+  { start, segments }: Outline,
+  value: Value,
+  at: (point: Point) => void,
+): void {
+  let bulged = false;
+  for (let v = firstVerb[o]!; v < firstVerb[o + 1]!; v++) bulged ||= verbs[v] !== LINE;
+  const list: { at: Point; bulge: number }[] = [];
+  let from = start;
+  for (const segment of segments) {
+    if (segment.kind === 'arc' && Math.abs(sweepOf(from, segment)) > 1.9 * Math.PI) {
+      // A bulge can't state a full turn: two halves can.
+      const middle = pointOnArc(from, segment, 0.5);
+      list.push({ at: from, bulge: bulgeOf(from, { ...segment, to: middle }) }, { at: middle, bulge: bulgeOf(middle, segment) });
+    } else list.push({ at: from, bulge: segment.kind === 'arc' ? bulgeOf(from, segment) : 0 });
+    from = segment.to;
+  }
+  if (Math.hypot(from[0] - start[0], from[1] - start[1]) > 1e-6) list.push({ at: from, bulge: 0 });
+  for (const [code, number] of [
+    [92, OUTER | POLYLINE],
+    [72, bulged ? 1 : 0],
+    [73, 1],
+    [93, list.length],
+  ] as const)
+    value(code, number);
+  for (const corner of list) {
+    at(corner.at);
+    if (bulged) value(42, corner.bulge);
+  }
+}
+
+/** A loop with free curves: lines and splines one after the other. */
+function edges(outline: Outline, value: Value, at: (point: Point, code?: number) => void): void {
+  const { start, segments } = withClosingLine({ ...outline, closed: true });
+  const all: Segment[] = [];
+  let from = start;
+  for (const segment of segments) {
+    all.push(...(segment.kind === 'arc' ? arcToCubics(from, segment) : [segment]));
+    from = segment.to;
+  }
+  value(92, OUTER);
+  value(93, all.length);
+  from = start;
+  for (const segment of all) {
+    if (segment.kind === 'line') {
+      value(72, EDGE.line);
+      at(from);
+      at(segment.to, 11);
+    } else spline(from, segment as Cubic, value, at);
+    from = segment.to;
+  }
+}
+
+/** A cubic as a spline of degree 3 whose knots are all at its ends. */
+function spline(from: Point, { c1, c2, to }: Cubic, value: Value, at: (point: Point) => void): void {
+  for (const [code, number] of [
+    [72, EDGE.spline],
+    [94, 3],
+    [73, 0],
+    [74, 0],
+    [95, 8],
+    [96, 4],
+  ] as const)
+    value(code, number);
+  for (const knot of [0, 0, 0, 0, 1, 1, 1, 1]) value(40, knot);
+  for (const point of [from, c1, c2, to]) at(point);
+}
