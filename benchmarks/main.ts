@@ -12,6 +12,7 @@ import { benchmarkKills } from './ground/kills';
 import { benchmarkLoad } from './ground/load';
 import { benchmarkReading } from './reading';
 import { benchmarkMatching } from './matching';
+import { benchmarkPages, benchmarkPictures } from './pages';
 import { peakMemory } from './timing';
 import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
@@ -23,6 +24,8 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   footprints: benchmarkFootprints,
   reading: benchmarkReading,
   matching: benchmarkMatching,
+  pages: benchmarkPages,
+  pictures: benchmarkPictures,
   trust: benchmarkTrust,
   desk: benchmarkDesk,
   load: benchmarkLoad,

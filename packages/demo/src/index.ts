@@ -16,3 +16,4 @@ export type DemoPart = keyof typeof PARTS;
 
 export const demoMasters = async (means: Pick<Means, 'pictures'>, ...parts: readonly DemoPart[]): Promise<DemoMaster[]> =>
   (await Promise.all((parts.length ? parts : (Object.keys(PARTS) as DemoPart[])).map((part) => PARTS[part](means)))).flat();
+export { poolPicture } from './pool-picture';
