@@ -37,3 +37,4 @@ export { shortNumber } from './bytes/numbers';
 export { Tally } from './bytes/tally';
 export * from './content/drawing/sink';
 export { isPlainSpan, type Span, type SpanLook } from './content/drawing/spans';
+export { MasterSink } from './targets/master-sink';

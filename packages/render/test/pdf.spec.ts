@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import sharp from 'sharp';
-import { type Difference, type Item, type Master, codecOf, digest, parseMark } from '@inkwell-twin/core';
+import { type Difference, type Item, type Master, bringInAny, codecOf, digest, parseMark } from '@inkwell-twin/core';
+import { pictureEngine } from '../src';
 import { masterWith, rectangle, text } from '../../core/test/build';
 import { richMaster } from '../../core/test/rich';
 import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
@@ -118,8 +119,6 @@ describe('a copy as PDF', () => {
       .removeAlpha()
       .jpeg({ quality: 80 })
       .toBuffer();
-    const { bringInAny } = await import('@inkwell-twin/core');
-    const { pictureEngine } = await import('../src');
     const brought = await bringInAny(jpeg, 'a.jpg', { pictures: pictureEngine });
     const files = new Map(brought.kept.map((kept) => [kept.resource.id, kept.bytes]));
     const made = await copyOf(brought.master, meansWith(files), 'pdf');
@@ -259,6 +258,28 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
     const { verdict, proof } = await made.check(change(made.bytes));
     expect(verdict).toBe('unreadable');
     expect(proof).toMatch(words);
+  });
+
+  it('that another program made comes in as it looks: gradients that fade, masks, clips, patterns, words', async () => {
+    const source = join(__dirname, '../../core/test/fixtures/painted.svg');
+    const theirs = inFolder((at, run) => {
+      run('rsvg-convert', '-f', 'pdf', source, '-o', 'a.pdf');
+      return readFileSync(at('a.pdf'));
+    });
+    const { master, kept, notUnderstood } = await bringInAny(theirs, 'painted.pdf', { pictures: pictureEngine });
+    expect(notUnderstood.filter(({ kind }) => !kind.startsWith('font '))).toEqual([]);
+    const own = meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
+    const [svg, pdf] = [await copyOf(master, own, 'svg'), await copyOf(master, own, 'pdf')];
+    expect([svg.defects, pdf.defects]).toEqual([[], []]);
+    const drawn = inFolder((at, run) => {
+      writeFileSync(at('a.svg'), svg.bytes);
+      writeFileSync(at('a.pdf'), theirs);
+      run('rsvg-convert', '-w', '1600', '-h', '1200', '--background-color', 'white', 'a.svg', '-o', 'b.png');
+      run('pdftocairo', '-png', '-singlefile', '-scale-to-x', '1600', '-scale-to-y', '1200', 'a.pdf', 'a');
+      return [readFileSync(at('a.png')), readFileSync(at('b.png'))];
+    });
+    const [one, other] = await Promise.all(drawn.map((png) => sharp(png).resize(400, 300).removeAlpha().raw().toBuffer()));
+    expect(one!.filter((value, i) => Math.abs(value - other![i]!) > 24).length / one!.length).toBeLessThan(0.01);
   });
 
   it('does not read thousands of pages', async () => {

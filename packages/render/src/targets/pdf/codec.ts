@@ -1,4 +1,5 @@
 import { type Codec, type Drawing, onlyFile, pdfDeclaration, sealText } from '@inkwell-twin/core';
+import { bringInPdf } from './bring-in';
 import { readPdf } from './read';
 import { writePdf } from './write';
 
@@ -15,4 +16,5 @@ export const pdfCodec = {
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
     return { leaves, mark, notUnderstood };
   },
+  bringIn: bringInPdf,
 } satisfies Codec;

@@ -1,5 +1,6 @@
 import {
   type Drawing,
+  type DrawingSink,
   type DrawnPicture,
   Failure,
   type Matrix,
@@ -89,32 +90,41 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, n
 }
 
 /**
- * Reads a PDF, a drawing for each page.
+ * Tells a sink what a PDF says, a board for each page.
  * @param bleed around each board, mm
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
  */
-export async function readPdf(bytes: Uint8Array, bleed: number, { pictures: engine, signal }: Means): Promise<ReadPdf> {
+export async function tellPdf(
+  bytes: Uint8Array,
+  bleed: number,
+  sink: DrawingSink,
+  { pictures: engine, signal }: Pick<Means, 'pictures' | 'signal'>,
+): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'>> {
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
   const stood = standIn(bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
   const finder = new PictureFinder(stood, engine);
   try {
-    const sink = new PackingSink();
     for await (const page of pdf.pages) {
       signal?.throwIfAborted();
       await readPage(page, pdf, { sink, tally, finder, bleed });
     }
-    const sheets = sink.drawings();
-    const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
-    return { sheets, mark, notUnderstood: tally.list() };
+    return { mark: markInXmp(pdf.xmp) ?? markInXmp(pdf.info), notUnderstood: tally.list() };
   } finally {
     await pdf.close();
   }
 }
 
+/** Reads a PDF, a drawing for each page. @throws as `tellPdf` */
+export async function readPdf(bytes: Uint8Array, bleed: number, means: Means): Promise<ReadPdf> {
+  const sink = new PackingSink();
+  const told = await tellPdf(bytes, bleed, sink, means);
+  return { sheets: sink.drawings(), ...told };
+}
+
 interface Reading {
-  readonly sink: PackingSink;
+  readonly sink: DrawingSink;
   readonly tally: Tally;
   readonly finder: PictureFinder;
   readonly bleed: number;

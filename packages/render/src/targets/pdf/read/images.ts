@@ -1,5 +1,5 @@
 import { crc32, inflateSync } from 'node:zlib';
-import { type DrawnPicture, type PictureEngine, type Pixels, drawnPicture, wordOfPixels } from '@inkwell-twin/core';
+import { type DrawnPicture, Failure, type PictureEngine, type Pixels, drawnPicture, wordOfPixels } from '@inkwell-twin/core';
 import { fromPixels } from '../../../engines/pictures';
 
 /** A picture that lies in a file in a way that is known: a JPEG, or bytes of 8 bits packed as a PNG packs them or plainly. */
@@ -22,9 +22,14 @@ export interface StoodIn {
 }
 
 const say = (text: string): Buffer => Buffer.from(text, 'latin1');
+/** Pixels of a picture that are opened at once. */
+export const PIXELS_AT_ONCE = 120_000_000;
 /** First pixels of what stands in. */
 const SIGN = [0x7b, 0x11, 0xe3, 0x5d, 0xa2, 0x94];
 const STANDING = { width: 3, height: 1 };
+
+/** The object that says how much of a picture shows. */
+const VEIL = /\/SMask\s+(\d+)\s+0\s+R/;
 
 const number = (dictionary: string, key: string): number | undefined => {
   const found = new RegExp(`/${key}\\s+(\\d+)(?!\\s+\\d+\\s+R)`).exec(dictionary)?.[1];
@@ -38,7 +43,7 @@ function lyingBy(dictionary: string, stream: Buffer): Lying | null {
   const space = /\/ColorSpace\s*\/Device(RGB|Gray)\b/.exec(dictionary)?.[1];
   const filter = /\/Filter\s*\[?\s*\/(DCT|Flate)Decode\s*(\]|\/|>|$)/.exec(dictionary)?.[1];
   if (!width || !height || !space || !filter || number(dictionary, 'BitsPerComponent') !== 8) return null;
-  const veil = /\/SMask\s+(\d+)\s+0\s+R/.exec(dictionary)?.[1];
+  const veil = VEIL.exec(dictionary)?.[1];
   const grey = space === 'Gray';
   const common = { width, height, grey, bytes: stream, veil: veil === undefined ? null : Number(veil) };
   if (filter === 'DCT') return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'jpeg' };
@@ -60,6 +65,8 @@ export function standIn(bytes: Uint8Array): StoodIn {
   const file = Buffer.from(bytes);
   const pictures: Lying[] = [];
   const byObject = new Map<number, Lying>();
+  const veils = new Set<number>();
+  const places: { id: number; found: Lying; head: number; room: number; start: number; length: number }[] = [];
   // What is locked can't be told from what is damaged.
   if (file.includes('/Encrypt')) return { bytes: file, pictures, byObject };
   for (let at = file.indexOf('/Image'); at >= 0; at = file.indexOf('/Image', at + 6)) {
@@ -77,12 +84,21 @@ export function standIn(bytes: Uint8Array): StoodIn {
     const end = stated ? start + length : file.indexOf('endstream', start);
     if (id === undefined || end < 0) continue;
     const found = lyingBy(dictionary, Buffer.from(file.subarray(start, end)));
-    const stand = `<</Type/XObject/Subtype/Image/Width ${STANDING.width}/Height ${STANDING.height}/ColorSpace/DeviceRGB/BitsPerComponent 8/Length ${end - start}>>`;
+    const veil = VEIL.exec(dictionary)?.[1];
+    if (veil !== undefined) veils.add(Number(veil));
+    if (found) {
+      byObject.set(Number(id), found);
+      places.push({ id: Number(id), found, head: head + 4, room: dictionary.length, start, length: end - start });
+    }
     at = end;
-    if (!found || stand.length > dictionary.length || end - start < 9) continue;
-    file.set(say(stand.padEnd(dictionary.length)), head + 4);
+  }
+  // What only says how much of another shows is left where it is: that other may be of a kind that is not known.
+  for (const { id, found, head, room, start, length } of places) {
+    const stand = `<</Type/XObject/Subtype/Image/Width ${STANDING.width}/Height ${STANDING.height}/ColorSpace/DeviceRGB/BitsPerComponent 8/Length ${length}>>`;
+    const whole = found.veil === null || byObject.has(found.veil);
+    if (!whole || veils.has(id) || stand.length > room || length < 9) continue;
+    file.set(say(stand.padEnd(room)), head);
     const which = pictures.push(found) - 1;
-    byObject.set(Number(id), found);
     file.set([...SIGN, which >> 16, (which >> 8) & 255, which & 255], start);
   }
   return { bytes: file, pictures, byObject };
@@ -131,6 +147,11 @@ const pixelsOf = (lying: Lying, engine: PictureEngine): Promise<Pixels> =>
 
 /** A picture that lies in a file. @throws Failure `picture-damaged` */
 export async function pictureOfLying(lying: Lying, stood: StoodIn, engine: PictureEngine): Promise<DrawnPicture> {
+  if (lying.width * lying.height > PIXELS_AT_ONCE)
+    throw new Failure(
+      'picture-too-large',
+      `A picture in the PDF has ${lying.width} × ${lying.height} pixels, which is more than are opened.`,
+    );
   const veil = lying.veil === null ? null : stood.byObject.get(lying.veil);
   if (lying.veil === null && lying.packing === 'jpeg') return drawnPicture(engine, lying.bytes);
   const { width, height, data } = await pixelsOf(lying, engine);

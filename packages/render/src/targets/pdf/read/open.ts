@@ -1,4 +1,5 @@
 import { Failure } from '@inkwell-twin/core';
+import { PIXELS_AT_ONCE } from './images';
 import type { PDFDocumentProxy, PDFPageProxy } from 'pdfjs-dist';
 
 /** Pages that are read; a drawing has few. */
@@ -70,6 +71,7 @@ export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
     isImageDecoderSupported: false,
     useSystemFonts: false,
     stopAtErrors: true,
+    maxImageSize: PIXELS_AT_ONCE,
   });
   // A locked file would wait for somebody to type.
   task.onPassword = () => {

@@ -13,7 +13,7 @@ import {
   outlineAt,
 } from '@inkwell-twin/core';
 import { CROPPED, ONE_SHAPE } from '../content';
-import type { Clipping, GroupNode, Node, PathNode, PictureNode, ReadPaint, ReadStyle, TextNode } from './nodes';
+import type { Clipping, GroupNode, Node, PathNode, PictureNode, ReadPaint, ReadStyle, ShadeNode, TextNode } from './nodes';
 
 /** Puts a packed path into a store. */
 function unpack(data: Float32Array, into: PathStore): void {
@@ -103,15 +103,18 @@ export class Teller {
     const { clip, opacity, blend, mask } = merged;
     if (!merged.nodes.length) return;
     const symbol = mask && this.sink.define('mask', null, 'Mask', () => this.tell(mask.nodes));
+    const layer = layerIn(merged.nodes) ?? null;
+    // Colours that fill what they are clipped to are a shape of that area.
+    const [shade] = merged.nodes;
+    const painted = clip && merged.nodes.length === 1 && shade?.kind === 'shade' ? pathOf(shade, clip) : null;
     const effects = {
       ...NO_EFFECTS,
       opacity,
       blend,
-      clip: clip && [this.area(clip)],
+      clip: clip && !painted ? [this.area(clip)] : null,
       mask: mask && { kind: mask.kind, symbol: symbol! },
     };
-    const layer = layerIn(merged.nodes);
-    this.sink.group(this.layer(layer ?? null), undefined, effects, () => this.tell(merged.nodes));
+    this.sink.group(this.layer(layer), undefined, effects, () => (painted ? this.path(painted) : this.tell(merged.nodes)));
   }
 
   /** What marks of ours hold together; others say nothing. */
@@ -174,6 +177,15 @@ export class Teller {
 }
 
 const WHOLE = { left: 0, bottom: 0, right: 1, top: 1 };
+
+/** An area filled with colours. */
+const pathOf = ({ gradient, layer }: ShadeNode, { data, at, rule }: Clipping): PathNode => ({
+  kind: 'path',
+  data,
+  at,
+  style: { fill: gradient, fillRule: rule, stroke: null, strokeWidth: 0 },
+  layer,
+});
 
 /** A clip and what alone is in it are one; so is what does nothing around one thing. */
 function together(node: GroupNode): GroupNode {

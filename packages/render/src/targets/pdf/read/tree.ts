@@ -20,6 +20,7 @@ import {
   type ReadPaint,
   type ReadPattern,
   type ReadStyle,
+  type ShadeNode,
   type TextNode,
   group,
 } from './nodes';
@@ -249,7 +250,13 @@ export class TreeReader {
   shade(name: string): void {
     const gradient = gradientOf(this.around.named.get(name) ?? [], this.state.ctm);
     if (typeof gradient === 'string') return this.around.tally.add(gradient);
-    this.add({ kind: 'shade', gradient, layer: this.layer });
+    const { mask, blend, fillOpacity } = this.state;
+    const veil = veilIn(mask);
+    const seen = veil && veiled(gradient, veil.gradient);
+    const node: Node = { kind: 'shade', gradient: seen || gradient, layer: this.layer };
+    const left = seen ? null : mask;
+    if (!left && blend === 'normal' && fillOpacity >= 1) this.add(node);
+    else this.add(group('form', { mask: left, blend, opacity: fillOpacity, nodes: [node] }));
   }
 
   /** How something looks now. */
@@ -284,8 +291,8 @@ export class TreeReader {
   /** Adds what is drawn now, under the mask and the blend that are in force. */
   private draw<N extends PathNode | TextNode | PictureNode>(node: N): N {
     const { mask, blend } = this.state;
-    const veil = mask?.kind === 'luminance' && mask.nodes.length === 1 ? mask.nodes[0]! : null;
-    if (veil?.kind === 'shade' && node.kind !== 'picture') {
+    const veil = veilIn(mask);
+    if (veil && node.kind !== 'picture') {
       const seen = (paint: ReadPaint | null) =>
         paint && typeof paint === 'object' && paint.kind !== 'pattern' ? veiled(paint, veil.gradient) : null;
       const { fill, stroke } = node.style;
@@ -414,6 +421,12 @@ export class TreeReader {
     const node = this.draw<TextNode>({ kind: 'text', text, at, size: Math.abs(size), font, style, layer: this.layer });
     this.line = { key, node };
   }
+}
+
+/** What a mask lets through, where that is one gradient over everything. */
+function veilIn(mask: State['mask']): ShadeNode | null {
+  const only = mask?.kind === 'luminance' && mask.nodes.length === 1 ? mask.nodes[0]! : null;
+  return only?.kind === 'shade' ? only : null;
 }
 
 interface Painting {

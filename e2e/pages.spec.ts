@@ -1,0 +1,64 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+test.beforeEach(async ({}, info) => {
+  workshop = await TestWorkshop.open(`pages_${info.workerIndex}`);
+});
+test.afterEach(() => workshop.close());
+
+test('all boards become pages of a PDF, which is in step, and is not after a page was taken out', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  await page.getByRole('radio', { name: 'PDF pages' }).click();
+  await page.getByRole('radio', { name: 'All of them' }).click();
+  await page.getByLabel('Bleed').fill('3');
+  await page.getByLabel('Name it').fill('proof pages');
+  await page.getByRole('button', { name: 'Write copy' }).click();
+  const copy = page.locator('[data-copy="proof pages"]');
+  await expect(copy).toBeVisible({ timeout: 20_000 });
+  const lane = page.locator('twin-match-lane');
+  await expect(lane).toContainText('In step', { timeout: 20_000 });
+  await expect(lane).toContainText('PDF pages 1.7');
+
+  const name = 'proof_pages_all_r4.pdf';
+  const file = readdirSync(workshop.shelf, { recursive: true, encoding: 'utf8' }).find((one) => one.endsWith(name))!;
+  const path = join(workshop.shelf, file);
+  const bytes = readFileSync(path);
+  expect(bytes.subarray(0, 8).toString()).toBe('%PDF-1.7');
+  test.skip(spawnSync('qpdf', ['--version']).error !== undefined, 'no other program for PDF here');
+  const folder = mkdtempSync(join(tmpdir(), 'inkwell-pages-'));
+  writeFileSync(join(folder, 'in.pdf'), bytes);
+  spawnSync('qpdf', ['in.pdf', '--pages', '.', '1', '--', 'out.pdf'], { cwd: folder });
+  writeFileSync(path, readFileSync(join(folder, 'out.pdf')));
+  await copy.click();
+  await page.getByRole('button', { name: 'Check now' }).click();
+  await expect(lane).toContainText('sheet missing', { timeout: 20_000 });
+});
+
+test('a PDF from elsewhere becomes a master of as many boards', async ({ page }) => {
+  const objects = [
+    '<</Type/Catalog/Pages 2 0 R>>',
+    '<</Type/Pages/Count 2/Kids[3 0 R 4 0 R]>>',
+    '<</Type/Page/Parent 2 0 R/MediaBox[0 0 200 100]/Contents 5 0 R/Resources<<>>>>',
+    '<</Type/Page/Parent 2 0 R/MediaBox[0 0 100 100]/Contents 5 0 R/Resources<<>>>>',
+    '<</Length 36>>stream\n0 0 1 rg 20 20 30 30 re f           \nendstream',
+  ];
+  const file = join(mkdtempSync(join(tmpdir(), 'inkwell-pages-')), 'two squares.pdf');
+  writeFileSync(
+    file,
+    `%PDF-1.7\n${objects.map((one, i) => `${i + 1} 0 obj${one}\nendobj\n`).join('')}trailer<</Root 1 0 R>>\n%%EOF\n`,
+  );
+  await page.goto(workshop.url);
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await expect(page.getByText('is a master now')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('Everything in it was understood.')).toBeVisible();
+  await page.getByRole('link', { name: 'two squares', exact: true }).first().click();
+  await expect(page.getByText('Page 2', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('70.6 × 35.3 mm')).toBeVisible();
+});

@@ -1,0 +1,26 @@
+import { type Master, type Means, MasterSink, Budget, type ReadMaster, assertOpens, digest, idFrom } from '@inkwell-twin/core';
+import { tellPdf } from './read';
+
+/**
+ * A PDF as a new master: a board for each page, its layers kept, clipped and masked things in groups.
+ * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`, `too-many-objects`
+ */
+export async function bringInPdf(bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'> = {}): Promise<ReadMaster> {
+  const sink = new MasterSink(new Budget(), 'p');
+  const { mark, notUnderstood } = await tellPdf(bytes, 0, sink, means);
+  if (!sink.layers.length) sink.layer({ name: 'Drawing', colour: '#000000', visible: true, locked: false, process: 'print' });
+  const master: Master = {
+    id: idFrom(`brought in ${digest(bytes)}`),
+    title: (name.replace(/\.[^.]*$/, '') || 'Pages').slice(0, 200),
+    owner: '',
+    purpose: 'sheet',
+    unit: 'mm',
+    layers: sink.layers,
+    symbols: sink.symbols,
+    boards: sink.boards.map((board, i) => ({ ...board, name: (board.name || `Page ${i + 1}`).slice(0, 200) })),
+    resources: sink.pictures,
+    description: '',
+  };
+  for (const board of master.boards) assertOpens(master, board);
+  return { master, mark, notUnderstood, resources: sink.resources };
+}
