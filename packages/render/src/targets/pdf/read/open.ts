@@ -118,13 +118,14 @@ const LOCKED = 'The PDF is locked with a password. Save it without one, and take
 /** Names of pages, by number: what leads to them in the document's outline. */
 async function labelsOf(pdf: PDFDocumentProxy): Promise<Map<number, string>> {
   const labels = new Map<number, string>();
-  for (const { title, dest } of (await pdf.getOutline()) ?? []) {
-    const target = typeof dest === 'string' ? await pdf.getDestination(dest) : dest;
-    const page: unknown = target?.[0];
-    if (!page || typeof page !== 'object') continue;
-    const index = await pdf.getPageIndex(page as never);
-    if (!labels.has(index)) labels.set(index, title);
-  }
+  for (const { title, dest } of (await pdf.getOutline()) ?? [])
+    try {
+      const target = typeof dest === 'string' ? await pdf.getDestination(dest) : dest;
+      const index = await pdf.getPageIndex(target?.[0] as never);
+      if (!labels.has(index)) labels.set(index, title);
+    } catch {
+      // It leads to a page that was taken out, or to none.
+    }
   return labels;
 }
 
