@@ -2,9 +2,21 @@ import { existsSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { FACES, FontBook } from '@inkwell-twin/core';
+import { type Font, create } from 'fontkit';
 
 /** Parts of the alphabet, latin first: the book asks them in this order. */
 const PARTS = ['latin', 'latin-ext', 'greek', 'cyrillic'];
+
+/** One glyph for each letter, so that what is read back is what was written. */
+export const PLAIN_LETTERS = { liga: false, clig: false, dlig: false, calt: false, rlig: false };
+
+const opened = new Map<() => ArrayBuffer, Font>();
+/** How far a text runs, ems. */
+function runs(file: () => ArrayBuffer, text: string): number {
+  let font = opened.get(file);
+  if (!font) opened.set(file, (font = create(Buffer.from(file())) as Font));
+  return font.layout(text, PLAIN_LETTERS).advanceWidth / font.unitsPerEm;
+}
 
 let book: FontBook | undefined;
 
@@ -12,7 +24,7 @@ let book: FontBook | undefined;
 export function shippedFonts(): FontBook {
   if (book) return book;
   const require = createRequire(import.meta.url);
-  book = new FontBook();
+  book = new FontBook(runs);
   for (const { name, home, bold, italic } of FACES) {
     const folder = join(dirname(require.resolve(`@fontsource/${home}/package.json`)), 'files');
     for (const part of PARTS) {

@@ -152,6 +152,26 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
     });
   });
 
+  it('sets text that is placed by its end or middle so that it ends or stands there, kerned as its font says', async () => {
+    const at = { x: 100, size: 10, font: 'Work Sans' } as const;
+    const words = 'Tyre LT P. r, y.';
+    const master = masterWith([
+      text('end', words, { ...at, y: 20, align: 'end' }),
+      text('middle', words, { ...at, y: 50, align: 'middle' }),
+    ]);
+    const { bytes } = await copyOf(master, means, 'pdf');
+    inFolder((file, run) => {
+      writeFileSync(file('a.pdf'), bytes);
+      const boxes = [...run('pdftotext', '-bbox', 'a.pdf', '-').matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)"/g)];
+      const mm = boxes.map(([, left, top, right]) => [left, top, right].map((one) => (Number(one) / 72) * 25.4));
+      const of = (low: boolean) => mm.filter(([, top]) => top! > 65 === low);
+      const span = (row: number[][]) => [Math.min(...row.map(([left]) => left!)), Math.max(...row.map(([, , right]) => right!))];
+      const [end, middle] = [span(of(true)), span(of(false))];
+      expect(Math.abs(end[1]! - 100)).toBeLessThan(0.3);
+      expect(Math.abs((middle[0]! + middle[1]!) / 2 - 100)).toBeLessThan(0.3);
+    });
+  });
+
   it('looks as the SVG copy does', async () => {
     const master = await painted();
     const [pdf, svg] = [await copyOf(master, means, 'pdf'), await copyOf(master, means, 'svg', { text: 'outlines' })];

@@ -180,8 +180,8 @@ describe('deriving', () => {
     expect(cut).toMatchObject({ words: '', rungs: [{ version: '' }] });
     expect(cut.rungs[0]!.report.lines.some(({ outcome }) => outcome === 'left out')).toBe(true);
     const drawing = await carry('dxf');
-    expect(drawing.rungs.map(({ version }) => version)).toEqual(['R12', '2000']);
-    expect(drawing.words).toContain('2000 is the oldest that keeps all that can be kept; R12 leaves out line widths');
+    expect(drawing.rungs.map(({ version }) => version)).toEqual(['R12', '2000', '2004']);
+    expect(drawing.words).toContain('2004 is the oldest that keeps all that can be kept; 2000 approximates line colours');
     expect(readdirSync(path('.'))).toEqual(before);
     expect(
       (await server.call('POST', `/api/masters/${waymarker}/carry`, { target: 'dxf', options: { version: 'R3' } })).status,

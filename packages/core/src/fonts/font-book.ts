@@ -21,6 +21,9 @@ export class FontBook {
   private readonly files = new Map<FontName, (() => ArrayBuffer)[]>();
   private readonly fonts = new Map<FontName, opentype.Font[]>();
 
+  /** @param measure how far a text in a file's letters runs, ems, with all of its kerning; where there is none, `width` stands for it */
+  constructor(private readonly measure: ((file: () => ArrayBuffer, text: string) => number) | null = null) {}
+
   /** Adds a file of a font; it is read when the font is first asked for. */
   add(name: FontName, file: () => ArrayBuffer): void {
     this.files.set(name, [...(this.files.get(name) ?? []), file]);
@@ -66,6 +69,13 @@ export class FontBook {
   /** Width of a line, mm, kerning included. */
   width(name: FontName, text: string, size: number): number {
     return this.runs(name, text).reduce((sum, run) => sum + run.font.getAdvanceWidth(run.text, size), 0);
+  }
+
+  /** How far a line of live text runs where a program sets it with all of its font's kerning, mm. */
+  advance(name: FontName, text: string, size: number): number {
+    const { measure } = this;
+    if (!measure) return this.width(name, text, size);
+    return this.pieces(name, text).reduce((sum, { bytes, text: piece }) => sum + measure(bytes, piece) * size, 0);
   }
 
   /** A text entry as outlines on the board. */

@@ -231,7 +231,7 @@ class Parts {
     const text = missing.size ? [...entry.text].filter((one) => !missing.has(one)).join('') : entry.text;
     if (entry.align === 'start') return { ...entry, text };
     lines.line('text', 'restated', 'Text', 'is placed by where its lines start')(entry.source);
-    const width = means.fonts.width(entry.font, text, entry.size);
+    const width = means.fonts.advance(entry.font, text, entry.size);
     const frame = multiply(entry.frame, translation(entry.align === 'middle' ? -width / 2 : -width, 0));
     return { ...entry, text, frame, align: 'start' };
   }

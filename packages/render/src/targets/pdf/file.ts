@@ -1,5 +1,6 @@
 import type { FontName, Means } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
+import { PLAIN_LETTERS } from '../../fonts';
 import { xmpOf } from '../xmp';
 
 /** An object of a file: what its dictionary says, and a stream. */
@@ -32,9 +33,6 @@ interface Inner {
 
 /** A name or a text in a dictionary: the library writes plain strings as names. */
 export const said = (text: string): object => new String(text);
-
-/** One glyph for each letter, so that what is read back is what was written. */
-const FEATURES = { liga: false, clig: false, dlig: false, calt: false, rlig: false };
 
 /** First letters of names among the resources. */
 const LETTERS = { XObject: 'X', ExtGState: 'G', Pattern: 'P', Shading: 'S', Properties: 'L' } as const;
@@ -214,7 +212,7 @@ export class PdfFile {
 const FAR = 100_000;
 
 function shownText(font: PdfFont, text: string): string {
-  const [glyphs, positions] = font.encode(text, FEATURES);
+  const [glyphs, positions] = font.encode(text, PLAIN_LETTERS);
   let shown = '[<';
   glyphs.forEach((glyph, i) => {
     shown += glyph;
