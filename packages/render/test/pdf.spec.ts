@@ -95,6 +95,34 @@ describe('a copy as PDF', () => {
       { numRuns: 25 },
     ));
 
+  it('keeps apart and together what groups in groups do: clips, masks, blends and shares of the same things', async () => {
+    const square = (to: number) => ({
+      rule: 'nonzero' as const,
+      outlines: [
+        {
+          start: [0, 0] as const,
+          segments: [[to, 0] as const, [to, 90] as const].map((one) => ({ kind: 'line' as const, to: one })),
+          closed: true,
+        },
+      ],
+    });
+    const items = () => [rectangle('one', 10, 10), rectangle('two', 30, 20)];
+    const effects = [
+      { opacity: 0.5 },
+      { clip: [square(80)] },
+      { blend: 'multiply' as const },
+      { clip: [square(60), square(90)] },
+      {},
+    ];
+    for (const outer of effects)
+      for (const inner of effects) {
+        const group = { kind: 'group' as const, id: 'inner', layer: 'cut', ...inner, items: items() };
+        const master = masterWith([{ kind: 'group', id: 'outer', layer: 'cut', ...outer, items: [group] }]);
+        for (const target of ['pdf', 'svg'])
+          expect([outer, inner, target, (await copyOf(master, means, target)).defects]).toEqual([outer, inner, target, []]);
+      }
+  });
+
   it('is the same each time, and says where it came from in two places', async () => {
     const made = await copyOf(card(), means, 'pdf');
     expect(digest((await copyOf(card(), means, 'pdf')).bytes)).toBe(digest(made.bytes));

@@ -147,24 +147,25 @@ export class DrawingBuilder {
   }
 
   /**
-   * Ends what was begun last. What lets one thing only show through is said of that thing, and what only does so around
-   * another span is said there: the same on either side of a file.
+   * Ends what was begun last. What lets one thing only show through is said of that thing, and what two spans do to the same
+   * things is said by one, where that is no different: the same on either side of a file.
    */
   end(): void {
     const { look, first } = this.open.pop()!;
     const end = this.count;
     if (first === end || isPlainSpan(look)) return;
     const inner = this.spans.at(-1);
-    if (onlyOpacity(look)) {
-      if (inner?.first === first && inner.end === end && inner.blend === 'normal') {
-        this.spans[this.spans.length - 1] = { ...inner, opacity: inner.opacity * look.opacity };
-        return;
-      }
-      if (end - first === 1 && inner?.first !== first) {
-        const style = this.looks[this.lookOf.data[first]!]!;
-        this.lookOf.data[first] = this.look({ ...style, opacity: style.opacity * look.opacity });
-        return;
-      }
+    const same = inner?.first === first && inner.end === end;
+    // What mixes inside must not reach through what holds it, and two areas or masks are not one.
+    if (same && inner.blend === 'normal' && !(inner.clip && look.clip) && !(inner.mask && look.mask)) {
+      const [clip, mask] = [inner.clip ?? look.clip, inner.mask ?? look.mask];
+      this.spans[this.spans.length - 1] = { first, end, opacity: inner.opacity * look.opacity, blend: look.blend, clip, mask };
+      return;
+    }
+    if (onlyOpacity(look) && end - first === 1 && !same) {
+      const style = this.looks[this.lookOf.data[first]!]!;
+      this.lookOf.data[first] = this.look({ ...style, opacity: style.opacity * look.opacity });
+      return;
     }
     this.spans.push({ ...look, first, end });
   }

@@ -110,7 +110,7 @@ export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
     };
   } catch (error) {
     await close();
-    throw error;
+    throw error instanceof Failure ? error : new Failure('pdf-damaged', `The PDF can't be read: ${wordsOf(error)}`);
   }
 }
 const LOCKED = 'The PDF is locked with a password. Save it without one, and take that.';
@@ -149,11 +149,25 @@ async function* pagesOf(pdf: PDFDocumentProxy): AsyncGenerator<OpenPage> {
       turned: page.rotate !== 0,
       instructions,
       notes,
-      named: (name) => new Promise((resolve) => (name.startsWith('g_') ? common : own).get(name, resolve)),
+      named: (name) => waitFor((then) => (name.startsWith('g_') ? common : own).get(name, then), name, i + 1),
     };
     page.cleanup();
   }
 }
+
+/** Longest that something is waited for that a page names, ms: what is damaged may never come. */
+const PATIENCE = 60_000;
+
+const waitFor = (ask: (then: (value: unknown) => void) => void, name: string, page: number): Promise<unknown> =>
+  new Promise((resolve, reject) => {
+    const late = () =>
+      reject(new Failure('pdf-damaged', `Page ${page} of the PDF needs something that can't be read (${name}).`));
+    const timer = setTimeout(late, PATIENCE);
+    ask((value) => {
+      clearTimeout(timer);
+      resolve(value);
+    });
+  });
 
 interface Objects {
   get(name: string, then: (value: unknown) => void): void;
