@@ -2,7 +2,7 @@ import { deflateSync } from 'node:zlib';
 import { type PictureItem, bringInAny, codecOf, derive, recipeOf } from '@inkwell-twin/core';
 import sharp from 'sharp';
 import { pictureEngine } from '../src';
-import { copyOf, masterOf, meansWith, sample } from './workshop';
+import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
 
 const means = { pictures: pictureEngine };
 const raw = (width = 60, height = 40, alpha = false) => {
@@ -180,6 +180,28 @@ describe('pictures in drawings', () => {
     expect(await kinds(text.replace(/data:image[^"]*/, other))).toEqual(['recoloured overall']);
     expect(await kinds(text.replace('<image x="0"', '<image x="0.4"'))).toEqual(['moved']);
     expect(await kinds(text.replace(/<image [^>]*href/, '<image width="1" height="1" href'))).not.toEqual([]);
+  });
+
+  it('that were painted on are told where and by how much, on the board, in a drawing and in a PDF alike', async () => {
+    const { master, means: own } = await masterOf(sample(240, 160));
+    const turned = withPicture(master, { transform: [0, 1, -1, 0, 40, 0] });
+    const copy = await copyOf(turned, own, 'svg');
+    const spot = await sharp({ create: { width: 6, height: 4, channels: 3, background: '#ff0000' } })
+      .png()
+      .toBuffer();
+    const text = Buffer.from(copy.bytes).toString();
+    const [, data] = /base64,([^"]*)/.exec(text)!;
+    const painted = await sharp(Buffer.from(data!, 'base64'))
+      .composite([{ input: spot, left: 30, top: 20 }])
+      .png()
+      .toBuffer();
+    const { verdict, differences } = await copy.check(Buffer.from(text.replace(data!, painted.toString('base64'))));
+    expect([verdict, differences.map(({ kind, unit }) => [kind, unit])]).toEqual(['touched', [['region changed', 'ΔE']]]);
+    // 240 pixels are 30.48 mm here; the picture stands on its side, its foot at 40 mm from the left.
+    const pixel = 30.48 / 240;
+    const { minX, maxX, minY, maxY } = differences[0]!.place!;
+    const expected = [40 - 140 * pixel, 40 - 136 * pixel, 30 * pixel, 36 * pixel];
+    [minX, maxX, minY, maxY].forEach((value, i) => expect(Math.abs(value - expected[i]!)).toBeLessThan(0.02));
   });
 
   it('are left out, in words, where a target has none', async () => {

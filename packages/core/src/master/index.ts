@@ -1,6 +1,7 @@
 export * from './changes';
 export * from './commands';
 export * from './count';
+export * from './crop';
 export * from './effects';
 export * from './hash';
 export * from './ids';

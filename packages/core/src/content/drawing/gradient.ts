@@ -97,9 +97,16 @@ export function unrolled(gradient: PlacedGradient, { minX, minY, maxX, maxY }: B
   const low = kind === 'radial' ? 0 : Math.floor(Math.min(...reached));
   const high = Math.min(Math.max(Math.ceil(Math.max(...reached)), low + 1), low + MOST_LENGTHS);
   const length = high - low;
+  // Before its first stop and behind its last a length has their colours: it does not run on into the next.
+  const [start, last] = [stops[0]!, stops.at(-1)!];
+  const full = [
+    ...(start.offset > 0 ? [{ ...start, offset: 0 }] : []),
+    ...stops,
+    ...(last.offset < 1 ? [{ ...last, offset: 1 }] : []),
+  ];
   const all = Array.from({ length }, (_, k) => {
     const turned = spread === 'reflect' && (low + k) % 2 !== 0;
-    const once = turned ? [...stops].reverse().map((stop) => ({ ...stop, offset: 1 - stop.offset })) : stops;
+    const once = turned ? [...full].reverse().map((stop) => ({ ...stop, offset: 1 - stop.offset })) : full;
     return once.map((stop) => ({ ...stop, offset: (k + stop.offset) / length }));
   });
   const [fx, fy] = focus ?? [0, 0];

@@ -1,5 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
-import { type Command, type Correction, type CorrectionKind, type PictureItem, setAttributes } from '@inkwell-twin/core/web';
+import {
+  type Command,
+  type Correction,
+  type CorrectionKind,
+  EDGES,
+  type Edge,
+  type PictureItem,
+  cutEdge,
+  cutOff,
+  setAttributes,
+} from '@inkwell-twin/core/web';
 import { BeadFace } from './bead-face';
 import { BEADS, KINDS } from './bead';
 import { Skyline } from './skyline';
@@ -60,9 +70,40 @@ import { Skyline } from './skyline';
         </p>
       </section>
     }
+    @if (cutting()) {
+      <section class="slip" aria-label="What is cut off">
+        <p class="first">Cut off at its edges; what is seen stays where it is.</p>
+        @for (one of edges; track one.edge) {
+          <label>
+            <span>{{ one.words }}</span>
+            <input
+              type="range"
+              min="0"
+              max="99"
+              step="0.5"
+              [value]="percentOff(one.edge)"
+              (change)="cut(one.edge, $any($event.target))"
+              [disabled]="fixed()"
+              [attr.aria-label]="one.words + ' edge'"
+            />
+            <input
+              class="mono"
+              inputmode="decimal"
+              [value]="percentOff(one.edge)"
+              (change)="cut(one.edge, $any($event.target))"
+              [disabled]="fixed()"
+              [attr.aria-label]="one.words + ' edge as a number'"
+            />
+            <em>%</em>
+          </label>
+        }
+      </section>
+    }
     <ol aria-label="Corrections, in the order in which they act">
       <li class="end">
-        <twin-bead-face [resource]="first().resource" [corrections]="[]" /><span>as it came</span>
+        <button type="button" [attr.aria-pressed]="cutting()" title="What of it is shown" (click)="edgesAsked()">
+          <twin-bead-face [resource]="first().resource" [corrections]="[]" /><span>as it came</span>
+        </button>
       </li>
       @for (one of beads(); track $index; let i = $index) {
         <li draggable="true" (dragstart)="dragged.set(i)" (dragover)="$event.preventDefault()" (drop)="drop($event, i)">
@@ -124,6 +165,7 @@ import { Skyline } from './skyline';
     input[type='range'] { accent-color: var(--action); }
     em { font-style: normal; color: var(--ink-three); }
     .slip p { display: flex; gap: 14px; margin: 6px 0 0; }
+    .slip p.first { margin: 0 0 4px; color: var(--ink-two); }
     .tied { width: max-content; padding: 0 6px; background: color-mix(in srgb, var(--stage) 86%, transparent); color: var(--ink-two); font-size: 12.5px; }
   `,
 })
@@ -147,12 +189,16 @@ export class PictureString {
     return this.pictures().every(({ corrections = [] }) => JSON.stringify(corrections) === one);
   });
 
-  /** Whether a bead lies open. */
+  protected readonly edges = EDGES;
+  /** Whether the edges lie open. */
+  protected readonly cutting = signal(false);
+
+  /** Whether a bead or the edges lie open. */
   readonly opened = output<boolean>();
   private shownId = '';
 
   constructor() {
-    effect(() => this.opened.emit(this.open() !== null && this.bead() !== undefined));
+    effect(() => this.opened.emit(this.cutting() || (this.open() !== null && this.bead() !== undefined)));
     effect(() => {
       const { id } = this.first();
       untracked(() => id !== this.shownId && this.open.set(null));
@@ -183,7 +229,23 @@ export class PictureString {
     this.open.set(length);
   }
 
+  protected edgesAsked(): void {
+    this.open.set(null);
+    this.cutting.update((is) => !is);
+  }
+
+  protected percentOff(edge: Edge): number {
+    return Number((100 * cutOff(this.first(), edge)).toFixed(2));
+  }
+
+  protected cut(edge: Edge, field: HTMLInputElement): void {
+    const value = Number(field.value.trim().replace(',', '.'));
+    if (field.value.trim() !== '' && value >= 0 && value < 100) this.command.emit(cutEdge(this.pictures(), edge, value / 100));
+    field.value = String(this.percentOff(edge));
+  }
+
   protected press(at: number): void {
+    this.cutting.set(false);
     if (this.open() === at && !this.fixed()) this.lift();
     else this.open.set(at);
   }
