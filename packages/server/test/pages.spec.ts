@@ -43,10 +43,10 @@ describe('a drawing with a part that a master can’t hold', () => {
   });
 
   it('is refused a density that makes no sense, in words, and nothing is kept', async () => {
-    const before = (await server.call<{ rows: unknown[] }>('GET', '/api/desk')).body.rows.length;
+    const before = (await server.call<{ masters: unknown[] }>('GET', '/api/desk')).body.masters.length;
     const { status, body } = await bring('&ppi=9');
     expect([status, JSON.stringify(body)]).toEqual([400, expect.stringContaining('How parts come in: ppi')]);
-    expect((await server.call<{ rows: unknown[] }>('GET', '/api/desk')).body.rows).toHaveLength(before);
+    expect((await server.call<{ masters: unknown[] }>('GET', '/api/desk')).body.masters).toHaveLength(before);
   });
 });
 

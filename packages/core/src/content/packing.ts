@@ -8,8 +8,10 @@ export function packObject(body: object): Packed {
   const buffers: ArrayBufferView[] = [];
   const split = (value: unknown): unknown => {
     if (ArrayBuffer.isView(value)) {
-      buffers.push(value);
-      return { '#': buffers.length - 1, type: value.constructor.name };
+      const known = value.constructor.name in TYPES;
+      // A platform's own kind of bytes may lie in memory that others use: it goes as a copy.
+      buffers.push(known ? value : new Uint8Array(value as Uint8Array));
+      return { '#': buffers.length - 1, type: known ? value.constructor.name : 'Uint8Array' };
     }
     if (Array.isArray(value) || value === null || typeof value !== 'object') return value;
     return Object.fromEntries(Object.entries(value).map(([name, inner]) => [name, split(inner)]));
