@@ -110,3 +110,24 @@ test('pictures are put onto an open board by button, and what can’t come in is
   await page.getByRole('button', { name: 'Contents' }).click();
   await expect(page.locator('twin-contents').getByRole('button', { name: /north pool|picture/ })).toHaveCount(2);
 });
+
+test('a picture is cut off at its edges, and what is seen stays where it is', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.locator('input[type=file]').first().setInputFiles(photo);
+  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+  await expect(page.locator('twin-stage canvas')).toBeVisible();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page
+    .locator('twin-contents')
+    .getByRole('button', { name: /picture/ })
+    .click();
+  const string = page.locator('twin-string');
+  await string.getByRole('button', { name: 'as it came' }).click();
+  await string.getByLabel('Left edge as a number').fill('25');
+  await string.getByLabel('Left edge as a number').press('Tab');
+  await expect(string.getByLabel('Left edge', { exact: true })).toHaveValue('25');
+  await string.getByRole('button', { name: 'as it came' }).click();
+  await expect(page.getByLabel('Frame width')).toHaveValue('57.15');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Frame width')).toHaveValue('76.2');
+});
