@@ -5,7 +5,8 @@ const KEYWORD = 'XML:com.adobe.xmp'; // term-guard: standard (ISO 16684-3, 1.1.5
 /** After the signature and the header. */
 const AFTER_HEADER = 33;
 
-function chunk(type: string, body: Uint8Array): Buffer {
+/** A chunk with its length and checksum (PNG, 5.3). */
+export function chunk(type: string, body: Uint8Array): Buffer {
   const out = Buffer.alloc(12 + body.length);
   out.writeUInt32BE(body.length, 0);
   out.write(type, 4, 'latin1');

@@ -1,6 +1,7 @@
-import { crc32, inflateSync } from 'node:zlib';
+import { inflateSync } from 'node:zlib';
 import { type DrawnPicture, Failure, type PictureEngine, type Pixels, drawnPicture, wordOfPixels } from '@inkwell-twin/core';
 import { fromPixels } from '../../../engines/pictures';
+import { chunk } from '../../png/chunks';
 
 /** A picture that lies in a file in a way that is known: a JPEG, or bytes of 8 bits packed as a PNG packs them or plainly. */
 interface Lying {
@@ -110,15 +111,6 @@ export function stoodFor(width: number, height: number, data: ArrayLike<number>,
   const parts = [0, 1, 2].flatMap((pixel) => [0, 1, 2].map((part) => data[pixel * step + part]!));
   if (!SIGN.every((part, i) => parts[i] === part)) return null;
   return (parts[6]! << 16) | (parts[7]! << 8) | parts[8]!;
-}
-
-function chunk(type: string, body: Uint8Array): Buffer {
-  const out = Buffer.alloc(12 + body.length);
-  out.writeUInt32BE(body.length, 0);
-  out.write(type, 4, 'latin1');
-  out.set(body, 8);
-  out.writeUInt32BE(crc32(out.subarray(4, 8 + body.length)), 8 + body.length);
-  return out;
 }
 
 /** Rows that are packed as a PNG packs them, as a PNG. */

@@ -24,7 +24,9 @@ import {
   type TextNode,
   group,
 } from './nodes';
+import { type Args, CAPS, HANDLERS, JOINS, matrixOf } from './handlers';
 import type { RawInstructions } from './open';
+import { PAINTING, closed } from './painting';
 import { gradientOf, veiled } from './paints';
 import { type State, UNDER_NOTHING, freshPlace, freshState } from './state';
 
@@ -37,10 +39,6 @@ export interface Around {
   readonly named: ReadonlyMap<string, unknown>;
 }
 
-type Args = readonly unknown[];
-const matrixOf = (value: unknown): Matrix => Array.from(value as ArrayLike<number>) as unknown as Matrix;
-const CAPS = ['butt', 'round', 'square'] as const;
-const JOINS = ['miter', 'round', 'bevel'] as const;
 const BLENDS = Object.keys(BLEND_NAMES) as Blend[];
 
 /** Instructions that change nothing that shows on a screen. */
@@ -428,89 +426,3 @@ function veilIn(mask: State['mask']): ShadeNode | null {
   const only = mask?.kind === 'luminance' && mask.nodes.length === 1 ? mask.nodes[0]! : null;
   return only?.kind === 'shade' ? only : null;
 }
-
-interface Painting {
-  readonly fill: boolean;
-  readonly stroke: boolean;
-  readonly rule: 'nonzero' | 'evenodd';
-  readonly close: boolean;
-}
-const painting = (fill: boolean, stroke: boolean, rule: Painting['rule'], close = false): Painting => ({
-  fill,
-  stroke,
-  rule,
-  close,
-});
-/** Instructions that paint what was drawn (ISO 32000-1, 8.5.3). */
-const PAINTING: Readonly<Record<string, Painting>> = {
-  stroke: painting(false, true, 'nonzero'),
-  closeStroke: painting(false, true, 'nonzero', true),
-  fill: painting(true, false, 'nonzero'),
-  eoFill: painting(true, false, 'evenodd'),
-  fillStroke: painting(true, true, 'nonzero'),
-  eoFillStroke: painting(true, true, 'evenodd'),
-  closeFillStroke: painting(true, true, 'nonzero', true),
-  closeEOFillStroke: painting(true, true, 'evenodd', true),
-};
-
-/** A path whose last outline is closed. */
-function closed(data: Float32Array): Float32Array {
-  const made = new Float32Array(data.length + 1);
-  made.set(data);
-  made[data.length] = 4;
-  return made;
-}
-
-/** Tags are given as names or as plain words. */
-const tagOf = (tag: unknown): string => (typeof tag === 'object' && tag && 'name' in tag ? String(tag.name) : String(tag));
-const numbers = (args: Args): number[] => args as number[];
-
-/** What each instruction does, by its name in the library's list. */
-const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) => void>> = {
-  save: (reader) => reader.save(),
-  restore: (reader) => reader.restore(),
-  transform: (reader, args) => reader.transform(matrixOf(args)),
-  setLineWidth: (reader, [width]) => reader.set({ width: width as number }),
-  setLineCap: (reader, [cap]) => reader.set({ cap: CAPS[cap as number] ?? 'butt' }),
-  setLineJoin: (reader, [join]) => reader.set({ join: JOINS[join as number] ?? 'miter' }),
-  setMiterLimit: (reader, [miter]) => reader.set({ miter: miter as number }),
-  setDash: (reader, [dash, offset]) => reader.set({ dash: [...(dash as number[])], dashOffset: offset as number }),
-  setGState: (reader, [parameters]) => reader.graphicsState(parameters as [string, unknown][]),
-  setFillRGBColor: (reader, [colour]) => reader.set({ fill: colour as string }),
-  setStrokeRGBColor: (reader, [colour]) => reader.set({ stroke: colour as string }),
-  setFillTransparent: (reader) => reader.unknown('fill without colour'),
-  setStrokeTransparent: (reader) => reader.unknown('line without colour'),
-  setFillColorN: (reader, args) => reader.paint('fill', args),
-  setStrokeColorN: (reader, args) => reader.paint('stroke', args),
-  shadingFill: (reader, [name]) => reader.shade(String(name)),
-  clip: (reader) => reader.clipNext('nonzero'),
-  eoClip: (reader) => reader.clipNext('evenodd'),
-  beginGroup: (reader, [what]) => reader.beginGroup(what as never),
-  endGroup: (reader, [what]) => reader.endGroup(what as never),
-  paintFormXObjectBegin: (reader, [matrix, bbox]) => reader.beginForm(matrix, bbox),
-  paintFormXObjectEnd: (reader) => reader.endForm(),
-  paintImageXObject: (reader, [name]) => reader.picture(String(name), null),
-  paintInlineImageXObject: (reader, [data]) => reader.picture('', data),
-  beginMarkedContent: (reader, [tag]) => reader.beginMark(tagOf(tag), null),
-  beginMarkedContentProps: (reader, [tag, properties]) => reader.beginMark(tagOf(tag), properties),
-  endMarkedContent: (reader) => reader.endMark(),
-  beginText: (reader) => reader.beginText(),
-  endText: (reader) => reader.endText(),
-  setCharSpacing: (reader, [space]) => space !== 0 && reader.unknown('letter spacing'),
-  setWordSpacing: (reader, [space]) => space !== 0 && reader.unknown('word spacing'),
-  setHScale: (reader, [across]) => reader.set({ across: (across as number) / 100 }),
-  setLeading: (reader, [leading]) => reader.set({ leading: leading as number }),
-  setTextRise: (reader, [rise]) => reader.set({ rise: rise as number }),
-  setTextRenderingMode: (reader, [mode]) => reader.set({ mode: mode as number }),
-  setFont: (reader, [name, size]) => reader.font(String(name), size as number),
-  setTextMatrix: (reader, [matrix]) => reader.textMatrix(matrixOf(matrix)),
-  moveText: (reader, args) => reader.moveText(numbers(args)[0]!, numbers(args)[1]!),
-  setLeadingMoveText: (reader, args) => {
-    reader.set({ leading: -numbers(args)[1]! });
-    reader.moveText(numbers(args)[0]!, numbers(args)[1]!);
-  },
-  nextLine: (reader) => reader.nextLine(),
-  showText: (reader, [glyphs]) => reader.show(glyphs as never),
-  // Paths are put together by the library; what paints them is said in the same instruction.
-  constructPath: (reader, [operator, data]) => reader.path(operator as number, (data as [Float32Array | null])[0]),
-};
