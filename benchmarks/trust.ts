@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { type Master, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
+import { pictureEngine } from '@inkwell-twin/render';
 import { Trial, runTrials } from '../packages/core/test/faults/trial';
 
 const SEED = 20261124;
@@ -9,7 +10,7 @@ const ROUNDS = 4;
 async function masters(): Promise<[string, Master][]> {
   const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
   return [
-    ...(await demoMasters({}, 'drawings')).map(({ first, revisions }): [string, Master] => [
+    ...(await demoMasters({ pictures: pictureEngine }, 'drawings')).map(({ first, revisions }): [string, Master] => [
       first.title,
       revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
     ]),

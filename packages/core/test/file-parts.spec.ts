@@ -116,8 +116,11 @@ describe('text of an SVG', () => {
     const noted: string[] = [];
     const element = parseXml(words);
     const sheet = new StyleSheet();
-    const chunks = textChunks(element, sheet.propertiesOf(element, {}), sheet, view, (kind) => noted.push(kind));
-    return { chunks: chunks.map(({ text, x, y }) => [text, x, y]), noted };
+    const note = (kind: string) => void noted.push(kind);
+    // Each letter half an em wide.
+    const measure = (_font: string, text: string) => text.length / 2;
+    const chunks = textChunks(element, sheet.propertiesOf(element, {}), { sheet, viewport: view, measure, note });
+    return { chunks: chunks.map(({ parts, x, y }) => [parts.map(({ text }) => text).join('|'), x, y]), noted };
   };
   it('is one chunk where nothing changes, blanks collapsed', () => {
     expect(chunksOf('<text x="5" y="10">  Sedge\n   <tspan>Loop</tspan> </text>')).toEqual({
@@ -125,20 +128,30 @@ describe('text of an SVG', () => {
       noted: [],
     });
   });
-  it('starts again at each place, given or shifted', () => {
-    expect(chunksOf('<text x="5" y="10">a<tspan x="5" dy="4">b</tspan><tspan dx="2">c</tspan></text>').chunks).toEqual([
+  it('starts again at each place; what is only shifted goes on from where the letters ended', () => {
+    const words = '<text x="5" y="10" font-size="8">a<tspan x="5" dy="4">bb</tspan><tspan dx="2">c</tspan></text>';
+    expect(chunksOf(words).chunks).toEqual([
       ['a', 5, 10],
-      ['b', 5, 14],
-      ['c', 7, 14],
+      ['bb', 5, 14],
+      ['c', 15, 14],
     ]);
+    const raised = '<text x="5" y="10" font-size="8" letter-spacing="1">ab<tspan dy="-4">c</tspan></text>';
+    expect(chunksOf(raised).chunks).toEqual([
+      ['ab', 5, 10],
+      ['c', 15, 6],
+    ]);
+  });
+  it('has a part for each look, blanks between them collapsed', () => {
+    const words = '<text x="5" y="10">To <tspan font-weight="bold"> the </tspan>mere <tspan fill="red"> </tspan></text>';
+    expect(chunksOf(words)).toEqual({ chunks: [['To |the |mere', 5, 10]], noted: [] });
   });
   it('keeps blanks where it is told to', () =>
     expect(chunksOf('<text xml:space="preserve">  a  b</text>').chunks).toEqual([['  a  b', 0, 0]]));
-  it('says what it can’t do: letters placed one by one, turned letters, several looks on a line', () => {
-    expect(chunksOf('<text x="1 2 3" rotate="5">abc<tspan fill="red">d</tspan></text>').noted).toEqual([
+  it('says what it can’t do: letters placed one by one, turned letters, shifts in a line about its middle', () => {
+    expect(chunksOf('<text x="1 2 3" rotate="5">abc<tspan text-anchor="end" dx="4">d</tspan></text>').noted).toEqual([
       'text placed letter by letter',
       'turned or stretched letters',
-      'text with several looks on one line',
+      'letters shifted in a line about its middle or end',
     ]);
   });
 });

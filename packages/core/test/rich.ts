@@ -110,8 +110,23 @@ const drawn = (id: string, onLayer: boolean, patterns = PATTERNS): fc.Arbitrary<
         };
       // Gradients and patterns of letters are another matter: their box depends on who measures them.
       const plain = { ...look, fill: plainPaint(look.fill), stroke: plainPaint(look.stroke) };
-      return { ...own, style: plain, kind: 'text', text: words, x, y, size: Math.max(3, height / 4), font, align: 'start' };
+      const size = Math.max(3, height / 4);
+      const set = MANNERS[Math.round(width) % MANNERS.length]!(words, size);
+      return { ...own, style: plain, kind: 'text', text: words, x, y, size, font, align: 'start', ...set };
     });
+
+/** Ways in which a text is set: spaced, in a box, with parts that look otherwise. */
+const MANNERS: readonly ((words: string, size: number) => Partial<Item & { kind: 'text' }>)[] = [
+  () => ({}),
+  () => ({ spacing: 0.2, align: 'middle' }),
+  (words, size) => ({ text: `${words} ${words} ${words}`, width: 7 * size, leading: 1.5, align: 'end' }),
+  (words, size) => ({
+    align: 'middle',
+    runs: [
+      { from: 1, to: Math.ceil(words.length / 2), font: 'Oswald Bold', size: size * 1.5, colour: '#c23b22', spacing: -0.02 },
+    ],
+  }),
+];
 
 const AREA = {
   rule: 'nonzero' as const,
@@ -231,6 +246,10 @@ export function actsOn(master: Master, pick: number): Act[] {
       set('text', item.id, 'text', other(WORDS, item.text, pick));
       set('text', item.id, 'font', other(FONTS, item.font, pick));
       set('text', item.id, 'size', item.size + 2);
+      set('text', item.id, 'spacing', item.spacing ? undefined : 0.3);
+      set('text', item.id, 'runs', item.runs ? undefined : [{ from: 0, to: 3, colour: '#8a2be2', font: 'Oswald' }]);
+      if (item.width) set('text', item.id, 'leading', 2.2);
+      if (item.width) set('text', item.id, 'width', item.width / 2);
       set('text', item.id, 'align', other(['start', 'middle', 'end'], item.align, pick));
     }
   }

@@ -4,11 +4,11 @@ import {
   type Means,
   type PictureItem,
   type Resource,
-  digest,
   idFrom,
   setAttributes,
 } from '@inkwell-twin/core';
-import { heronOutline, poolPicture } from './pool-picture';
+import { heronOutline } from './pool-picture';
+import { shot } from './shot';
 import { type DemoMaster, tell } from './story';
 
 /** Of the whole picture, pixels. */
@@ -76,21 +76,7 @@ function first(resource: Resource): Master {
  * @param share of its pixels each way: less where only the story matters
  */
 export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, share = 1): Promise<DemoMaster> {
-  const [width, height, ppi] = [WIDTH * share, HEIGHT * share, PPI * share];
-  const encoding = { format: 'jpeg', depth: 8, alpha: false, profile: 'sRGB', quality: 90, chroma: '4:2:0', ppi } as const;
-  const bytes = await pictures!.encode(poolPicture(width, height), encoding, '');
-  const id = digest(bytes);
-  const name = 'north_pool_0611.jpg';
-  const resource: Resource = {
-    id,
-    name,
-    mediaType: 'image/jpeg',
-    size: bytes.length,
-    role: 'picture',
-    width,
-    height,
-    ppi,
-  };
+  const { resource, bytes } = await shot(pictures!, WIDTH * share, HEIGHT * share, PPI * share);
   const story = tell(
     first(resource),
     'Ines Okoro',

@@ -9,7 +9,7 @@ import { waymarker } from './waymarker';
 
 /** The masters of the demo, in the order in which the Desk shows them. */
 const PARTS = {
-  drawings: async () => [waymarker(), leaflet()],
+  drawings: async (means: Pick<Means, 'pictures'>) => [waymarker(), await leaflet(means)],
   pictures: async (means: Pick<Means, 'pictures'>) => [await heronAtThePool(means)],
 };
 export type DemoPart = keyof typeof PARTS;

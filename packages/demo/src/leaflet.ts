@@ -2,13 +2,64 @@ import {
   type Gradient,
   type Item,
   type Master,
+  type Means,
+  type PictureItem,
+  type Resource,
   type SymbolDefinition,
   idFrom,
   moveItems,
   setAttribute,
 } from '@inkwell-twin/core';
-import { filled, heron, lined, smooth } from './shapes';
+import { heronOutline } from './pool-picture';
+import { filled, lined, smooth } from './shapes';
+import { shot } from './shot';
 import { type DemoMaster, tell } from './story';
+
+/** Of the shot as the leaflet has it, pixels. */
+const SHOT = { width: 1600, height: 1200, ppi: 300 };
+
+const picture = (id: string, name: string, resource: Resource, more: Omit<Partial<PictureItem>, 'kind'>): PictureItem => ({
+  kind: 'picture',
+  id,
+  name,
+  layer: 'pictures',
+  style: { fill: null, stroke: null, strokeWidth: 0 },
+  resource: resource.id,
+  x: 0,
+  y: 0,
+  width: 40,
+  height: 30,
+  ...more,
+});
+
+/** The heron without the pool behind it, its feet in the sedge by the mere. */
+const cutOutHeron = (resource: Resource): PictureItem =>
+  picture('heron', 'Heron, cut out', resource, {
+    x: 104,
+    y: 9,
+    width: 22,
+    height: 27.225,
+    crop: { left: 0.45, bottom: 0.13, right: 0.85, top: 0.79 },
+    corrections: [
+      { kind: 'levels', black: 0.1, white: 0.95, gamma: 1.05 },
+      { kind: 'cut-out', by: 'outline', colour: '#ffffff', distance: 0, points: heronOutline(SHOT.width, SHOT.height), soft: 2 },
+    ],
+  });
+
+/** The pool as it looks before sunrise: the dull light put right. */
+const pool = (resource: Resource): PictureItem =>
+  picture('pool-picture', 'North pool before sunrise', resource, {
+    x: 12,
+    y: 12,
+    width: 124,
+    height: 46,
+    crop: { left: 0, bottom: 0.465, right: 0.47, top: 0.6974731183 },
+    corrections: [
+      { kind: 'levels', black: 0.14, white: 0.9, gamma: 1.08 },
+      { kind: 'white point', colour: '#ebe1d4' },
+      { kind: 'saturation', amount: 1.25 },
+    ],
+  });
 
 const INK = '#14213a';
 const WATER: Gradient = {
@@ -65,7 +116,7 @@ const words = (id: string, layer: string, text: string, x: number, y: number, si
   align: 'start',
 });
 
-function map(): Item[] {
+function map(resource: Resource): Item[] {
   const pools: [string, number, number, number, number][] = [
     ['North pool', 96, 148, 20, 12],
     ['Lantern mere', 62, 96, 30, 19],
@@ -170,8 +221,8 @@ function map(): Item[] {
     words('hide-name', 'lettering', 'hide', 48, 121, 4),
     words('mere-name', 'lettering', 'Lantern Mere', 48, 95, 5),
     words('title', 'lettering', 'Lantern Fen', 12, 190, 13, true),
-    words('subtitle', 'lettering', 'Paths, pools and the two hides', 12, 182, 5),
-    heron('heron', 'pictures', 108, 14),
+    { ...words('subtitle', 'lettering', 'Paths, pools and the two hides', 12, 182, 5), spacing: 0.04 } as Item,
+    cutOutHeron(resource),
     {
       kind: 'polyline',
       id: 'north',
@@ -189,23 +240,29 @@ function map(): Item[] {
   ];
 }
 
-function inside(): Item[] {
+/** Of the first two paragraphs: the box that they fill, and what stands out in them. */
+const BOXED = [
+  { width: 70, leading: 1.35, runs: [{ from: 24, to: 30, font: 'Commissioner Bold' }] },
+  { width: 70, leading: 1.35, runs: [{ from: 0, to: 8, font: 'Source Serif 4 Italic', colour: '#9a5b2e' }] },
+];
+
+function inside(resource: Resource): Item[] {
   const paragraphs: [string, string][] = [
-    ['Keep to the boards', 'The moss beside them is deeper\nthan it looks, and it grows\na finger’s width in a year.'],
-    ['Listen first', 'Bitterns call before sunrise\nfrom the sedge by the mere.'],
+    ['Keep to the boards', 'The moss beside them is deeper than it looks, and it grows a finger’s width in a year.'],
+    ['Listen first', 'Bitterns call before sunrise from the sedge by the mere.'],
     ['Lanterns', 'On the first Saturday of October\nthe loop is lit until nine.'],
   ];
   return [
     words('inside-title', 'lettering', 'Before you set out', 12, 188, 9, true),
     ...paragraphs.flatMap(([head, body], i) => [
-      words(`head-${i + 1}`, 'lettering', head, 12, 170 - i * 46, 6, true),
-      words(`body-${i + 1}`, 'lettering', body, 12, 162 - i * 46, 4.4),
+      words(`head-${i + 1}`, 'lettering', head, 12, 170 - i * 40, 6, true),
+      { ...words(`body-${i + 1}`, 'lettering', body, 12, 162 - i * 40, 4.4), ...(i < 2 ? BOXED[i] : {}) } as Item,
     ]),
-    heron('heron-2', 'pictures', 118, 20),
+    pool(resource),
   ];
 }
 
-function first(): Master {
+function first(resource: Resource): Master {
   const layer = (id: string, name: string, colour: string) => ({
     id,
     name,
@@ -228,17 +285,18 @@ function first(): Master {
     ],
     symbols: [TUFT],
     boards: [
-      { id: 'map', name: 'Map', width: 148, height: 210, background: '#f4f7f0', items: map() },
-      { id: 'inside', name: 'Inside', width: 148, height: 210, background: '#ffffff', items: inside() },
+      { id: 'map', name: 'Map', width: 148, height: 210, background: '#f4f7f0', items: map(resource) },
+      { id: 'inside', name: 'Inside', width: 148, height: 210, background: '#ffffff', items: inside(resource) },
     ],
-    resources: [],
+    resources: [resource],
     description: 'Two printed boards, folded once.',
   };
 }
 
 /** Fen map leaflet: two printed boards; a drawing that both sides changed, and a copy that is gone. */
-export function leaflet(): DemoMaster {
-  const story = tell(first(), 'Ines Okoro', { time: '2026-11-03T13:00:00.000Z', message: 'Map and inside' }, [
+export async function leaflet({ pictures }: Pick<Means, 'pictures'>): Promise<DemoMaster> {
+  const { resource, bytes } = await shot(pictures!, SHOT.width, SHOT.height, SHOT.ppi);
+  const story = tell(first(resource), 'Ines Okoro', { time: '2026-11-03T13:00:00.000Z', message: 'Map and inside' }, [
     {
       time: '2026-11-09T09:45:00.000Z',
       message: 'Otter pond surveyed again',
@@ -257,6 +315,7 @@ export function leaflet(): DemoMaster {
   ]);
   return {
     ...story,
+    kept: [{ resource, bytes }],
     copies: [
       { label: 'map for the printer', target: 'svg', options: { text: 'outlines' }, board: 'Map', rev: 4 },
       { label: 'inside for the printer', target: 'svg', options: { text: 'outlines' }, board: 'Inside', rev: 3 },

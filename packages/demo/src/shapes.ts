@@ -43,63 +43,6 @@ export const reed = (colour: string): SymbolDefinition => ({
   ],
 });
 
-/** A heron standing, looking right, about 40 mm high, its feet at x, y. */
-export function heron(id: string, layer: string, x: number, y: number): Item {
-  const p = (dx: number, dy: number): Pt => [x + dx, y + dy];
-  return {
-    kind: 'group',
-    id,
-    name: 'Heron',
-    layer,
-    items: [
-      {
-        kind: 'path',
-        id: `${id}-body`,
-        name: 'Heron, body',
-        layer: null,
-        style: { ...filled('#46546d'), opacity: 0.92 },
-        outlines: [
-          {
-            start: p(-13, 15),
-            segments: [
-              curve(p(-6, 24), p(4, 25), p(7, 19)),
-              curve(p(9, 26), p(1, 31), p(5, 38)),
-              curve(p(6, 40.5), p(9, 40.5), p(10, 38.6)),
-              line(p(19, 36.6)),
-              line(p(10, 36.6)),
-              curve(p(6, 34), p(12, 28), p(10, 18)),
-              curve(p(8, 11), p(-4, 10), p(-13, 15)),
-            ],
-            closed: true,
-          },
-        ],
-      },
-      {
-        kind: 'path',
-        id: `${id}-legs`,
-        name: 'Heron, legs',
-        layer: null,
-        style: lined('#46546d', 0.8),
-        outlines: [
-          { start: p(1, 12.5), segments: [line(p(2, 6)), line(p(0, 0)), line(p(3, 0))], closed: false },
-          { start: p(4, 13), segments: [line(p(5.5, 6)), line(p(5, 0)), line(p(8, 0))], closed: false },
-        ],
-      },
-      {
-        kind: 'ellipse',
-        id: `${id}-eye`,
-        name: 'Heron, eye',
-        layer: null,
-        style: filled('#f8faf8'),
-        cx: x + 8,
-        cy: y + 38.4,
-        rx: 0.6,
-        ry: 0.6,
-      },
-    ],
-  };
-}
-
 /** A smooth open line through points (Catmull-Rom as cubics). */
 export function smooth(points: readonly Pt[]): { start: Pt; segments: ReturnType<typeof curve>[]; closed: boolean } {
   const at = (i: number): Pt => points[Math.min(points.length - 1, Math.max(0, i))]!;

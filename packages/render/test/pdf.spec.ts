@@ -255,6 +255,7 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
     ['a line of text moved', (opened) => opened.replace(/20 70 Tm/, '20.05 70 Tm'), ['moved']],
     ['a text in another size', (opened) => opened.replace(/ 9 Tf/, ' 9.2 Tf'), ['resized']],
     ['another font', (opened) => opened.replace(/\/F2 6 Tf/, '/F1 6 Tf'), ['font changed', 'retyped', 'missing']],
+    ['letters drawn apart', (opened) => opened.replace(/BT 0 Tr/, 'BT 0.4 Tc 0 Tr'), ['restyled']],
     ['text that nobody sees', (opened) => opened.replace(/BT 0 Tr/, 'BT 3 Tr'), ['missing']],
     ['a layer called otherwise', (opened) => opened.replace(/\/Name \(([^)]*)\)/, '/Name (Elsewhere)'), ['re-layered']],
     [
@@ -266,7 +267,7 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
     ['a note laid over it', (opened) => opened.replace(/ET\n/, 'ET\n0 0 1 rg 5 5 3 3 re f\n'), ['added']],
     [
       'an instruction that is not known',
-      (opened) => opened.replace(/\nET\n/, '\n2 Tc (a) Tj ET\n'),
+      (opened) => opened.replace(/\nET\n/, '\n2 Tw (a) Tj ET\n'),
       ['not understood', 'retyped'],
     ],
   ])('is not in step after %s', async (_, change, kinds) => {

@@ -105,7 +105,7 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly words: string;
   readonly features: Readonly<Record<string, FeatureRow>>;
   /** The parts of a master that a scope names, in order. @throws Failure where the scope names what is not there */
-  readonly resolve: (master: Master, scope: Scope) => readonly LeafSource<Source>[];
+  readonly resolve: (master: Master, scope: Scope, means: Pick<Means, 'fonts'>) => readonly LeafSource<Source>[];
   /** What a copy depends on, part by part. Equal `carries` are best the same object: what they read is kept by it. */
   readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
   /** The name of a part as the target spells it; empty where it carries none. */

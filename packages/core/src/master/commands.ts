@@ -1,6 +1,6 @@
 import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../geometry/matrix';
 import type { Box } from '../geometry/measure';
-import { itemKind } from './kinds';
+import { type RunLook, itemKind, withRun } from './kinds';
 import type { Patch } from './patches';
 import type { Board, Item, Layer, Master } from './schema';
 import { nodeInWords, pathTo, pathsTo } from './tree';
@@ -86,6 +86,8 @@ export function resizeItem(master: Master, id: string, box: Box, width: number, 
 export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   text: 'wording',
   size: 'letter size',
+  spacing: 'letter spacing',
+  leading: 'line distance',
   width: 'width',
   height: 'height',
   radius: 'corner radius',
@@ -141,8 +143,28 @@ export function setAttribute(master: Master, id: string, attribute: string, valu
   const place = board && board !== what ? ` on ${board}` : '';
   const word = ATTRIBUTE_WORDS[attribute] ?? attribute;
   const quoted = attribute === 'text' ? `“${shown.split('\n')[0]}”` : shown;
-  return { label: `${what}${place}: ${word} now ${quoted}`, patches: [set(id, attribute, value)] };
+  const along = node && 'kind' in node ? (itemKind(node).along?.(node, attribute, value) ?? {}) : {};
+  return {
+    label: `${what}${place}: ${word} now ${quoted}`,
+    patches: [set(id, attribute, value), ...Object.entries(along).map(([name, other]) => set(id, name, other))],
+  };
 }
+
+/** Gives letters `from` to before `to` of a text another look; what is undefined is as in the rest. */
+export function setPart(master: Master, id: string, from: number, to: number, change: RunLook): Command {
+  const [found] = itemsOf(master, [id]);
+  if (found?.item.kind !== 'text') return { label: 'nothing', patches: [] };
+  const { text, runs = [] } = found.item;
+  const changed = withRun(runs, from, to, change);
+  const said = Object.entries(change).map(
+    ([name, value]) => `${PART_WORDS[name]} ${value === undefined ? 'as the rest' : valueInWords(value)}`,
+  );
+  return {
+    label: `“${text.slice(from, to).slice(0, 40)}” on ${boardName(found.path)}: ${said.join(', ')}`,
+    patches: [set(id, 'runs', changed.length ? changed : undefined)],
+  };
+}
+const PART_WORDS: Readonly<Record<string, string>> = { font: 'font', size: 'size', spacing: 'spacing', colour: 'colour' };
 
 /** Sets one attribute of several nodes in one step. */
 export const setAttributes = (ids: readonly string[], attribute: string, value: unknown, label: string): Command => ({

@@ -1,4 +1,4 @@
-import { itemKind } from './kinds';
+import { itemKind, roughly } from './kinds';
 import type { Board, Item, Master, SymbolDefinition } from './schema';
 import { NESTING_LIMIT, OBJECT_LIMIT, tooDeep, tooManyObjects } from './limits';
 
@@ -20,7 +20,7 @@ class Counts {
       const kind = itemKind(item);
       const opened = kind.opens?.(item);
       if (!opened) {
-        drawn += kind.lines ? kind.lines(item).length : 1;
+        drawn += kind.lines ? kind.lines(item, roughly).length : 1;
         continue;
       }
       const inner = opened.items ? this.of(opened.items) : this.symbol(opened.symbol ?? '');

@@ -1,11 +1,11 @@
-import { type DisplayEntry, type DisplayStyle, placedStyle, plainStyle } from '../content/drawing/display-list';
+import { type DisplayEntry, type DisplayStyle, type TextEntry, placedStyle, plainStyle } from '../content/drawing/display-list';
 import { type SpanLook, isPlainSpan, placedClip } from '../content/drawing/spans';
 import { Failure } from '../failure/failure';
 import { type Matrix, identity, meanScale, multiply, scaling, translation } from '../geometry/matrix';
 import { type Box, boxOfOutlines, joinBoxes } from '../geometry/measure';
 import { type Outline, transformOutline } from '../geometry/outline';
 import { assertOpens } from './count';
-import { type TextLine, itemKind } from './kinds';
+import { type Measure, type TextLine, itemKind, roughly } from './kinds';
 import { OBJECT_LIMIT, tooManyObjects } from './limits';
 import { isPlain } from './paint';
 import type { Board, DrawnItem, GroupItem, Item, Layer, Master, Style, SymbolDefinition } from './schema';
@@ -16,8 +16,9 @@ export type ResolvedEntry = DisplayEntry & {
   readonly layerId: string;
   /** Items passed through on the way: groups and symbol uses. */
   readonly within: readonly { readonly id: string; readonly kind: 'group' | 'use' }[];
-  /** For a text: which line of its item it is. */
+  /** For a text: which line of its item it is, and which piece of that line. */
   readonly line?: number;
+  readonly piece?: number;
 };
 
 /** A part with everything expanded: a board, a cell of a pattern, or a mask. */
@@ -49,25 +50,35 @@ export interface ResolvedBoard extends ResolvedPart {
  * A line of text placed by a map: its own axes without their scale, and its size with it. Always the mean scale, however
  * slanted: a frame that is similar but for its last written decimal reads the same.
  */
-export function placeLine(matrix: Matrix, [x, y]: TextLine['at'], size: number): { frame: Matrix; size: number } {
+export function placeLine(
+  matrix: Matrix,
+  { at: [x, y], size, spacing }: Pick<TextLine, 'at' | 'size' | 'spacing'>,
+): Pick<TextEntry, 'frame' | 'size' | 'spacing'> {
   const frame = multiply(matrix, translation(x, y));
   const scale = meanScale(frame) || 1;
   return {
     frame: [frame[0] / scale, frame[1] / scale, frame[2] / scale, frame[3] / scale, frame[4], frame[5]],
     size: size * scale,
+    ...(spacing ? { spacing: spacing * scale } : {}),
   };
 }
 
 /**
  * Expands symbol uses and groups and drops what is hidden. Pure.
  * @param objects only these objects and what is in them; all where it is null
+ * @param measure places the lines of texts with boxes and several looks
  * @throws Failure `symbol-cycle` when a symbol uses itself, `symbol-missing`, `layer-missing`, and before opening anything
  * `too-many-objects` or `too-deep`
  */
-export function resolveBoard(master: Master, board: Board, objects: ReadonlySet<string> | null = null): ResolvedBoard {
+export function resolveBoard(
+  master: Master,
+  board: Board,
+  objects: ReadonlySet<string> | null = null,
+  measure: Measure = roughly,
+): ResolvedBoard {
   assertOpens(master, board);
   const hidden: string[] = [];
-  const part = new Resolver(master, hidden, objects).part(board.items, identity, master.layers[0]!.id);
+  const part = new Resolver(master, hidden, objects, measure).part(board.items, identity, master.layers[0]!.id);
   return { board, layers: master.layers, ...part, hidden };
 }
 
@@ -102,6 +113,7 @@ class Resolver {
     master: Master,
     private readonly hidden: string[],
     private readonly objects: ReadonlySet<string> | null,
+    private readonly measure: Measure,
   ) {
     this.layers = new Map(master.layers.map((layer) => [layer.id, layer]));
     this.symbols = new Map(master.symbols.map((symbol) => [symbol.id, symbol]));
@@ -200,7 +212,7 @@ class Resolver {
     const made = placedStyle(
       style,
       matrix,
-      () => (outlines ? boxOfOutlines(outlines) : boxOfLines(itemKind(item).lines?.(item) ?? [])),
+      () => (outlines ? boxOfOutlines(outlines) : boxOfLines(itemKind(item).lines?.(item, this.measure) ?? [])),
       (symbol, scale) => this.cell(symbol, id, scaling(scale), layer),
     );
     if (plain) this.plainStyles.set(style, made);
@@ -216,8 +228,11 @@ class Resolver {
       const outlines = matrix === identity ? own : own.map((outline) => transformOutline(outline, matrix));
       this.entries.push({ kind: 'path', outlines, ...common });
     }
-    for (const { text, at, size, font, align, line } of kind.lines?.(item) ?? [])
-      this.entries.push({ kind: 'text', text, ...placeLine(matrix, at, size), font, align, line, ...common });
+    for (const one of kind.lines?.(item, this.measure) ?? []) {
+      const { text, font, align, line, piece, colour } = one;
+      const look = colour === undefined ? style : { ...style, fill: colour };
+      this.entries.push({ kind: 'text', text, ...placeLine(matrix, one), font, align, line, piece, ...common, style: look });
+    }
   }
 }
 

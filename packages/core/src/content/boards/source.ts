@@ -2,15 +2,15 @@ import type { CarryLines } from '../../copies/report';
 import { type Scope, boardOf, boardsIn } from '../../copies/scope';
 import type { Layer, Master } from '../../master/schema';
 import { type ResolvedBoard, type ResolvedEntry, resolveBoard } from '../../master/resolve';
-import type { FontBook } from '../../fonts/font-book';
+import { type FontBook, measureBy } from '../../fonts/font-book';
 import type { Outline } from '../../geometry/outline';
-import type { LeafSource } from '../kind';
+import type { LeafSource, Means } from '../kind';
 
 // Copies of one revision are made from the same boards: what was opened for one is there for the next.
 const opened = new WeakMap<Master, Map<string, ResolvedBoard>>();
 
 /** The boards of a scope, opened. @throws Failure `board-unknown` */
-export function resolveBoards(master: Master, scope: Scope): LeafSource<ResolvedBoard>[] {
+export function resolveBoards(master: Master, scope: Scope, { fonts }: Pick<Means, 'fonts'>): LeafSource<ResolvedBoard>[] {
   const { boards, missing } = boardsIn(master, scope);
   if (missing.length) boardOf(master, missing[0]);
   const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;
@@ -19,7 +19,7 @@ export function resolveBoards(master: Master, scope: Scope): LeafSource<Resolved
   return boards.map((board) => {
     let source = objects ? undefined : known.get(board.id);
     if (!source) {
-      source = resolveBoard(master, board, objects);
+      source = resolveBoard(master, board, objects, measureBy(fonts));
       if (!objects) known.set(board.id, source);
     }
     return { key: board.id, label: board.name, source };
@@ -39,10 +39,11 @@ export function takenEntries(
   keeps: ReadonlySet<string> = new Set(),
 ): { entry: ResolvedEntry; layer: Layer }[] {
   const byId = new Map(layers.map((layer) => [layer.id, layer]));
-  const [uses, groups, manyLines] = [
+  const [uses, groups, manyLines, manyLooks] = [
     lines.line('uses', 'restated', 'Symbol uses', 'arrive as separate shapes'),
     lines.line('groups', 'restated', 'Groups', 'arrive opened'),
     lines.line('lines', 'restated', 'Text of several lines', 'arrives as one text each line'),
+    lines.line('looks', 'restated', 'Text of several looks', 'arrives as one text each look'),
   ];
   const notForIt = new Map(
     layers.map((layer) => [
@@ -62,6 +63,7 @@ export function takenEntries(
     for (const holder of entry.within)
       if (!keeps.has(holder.id)) (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
     if (entry.line) manyLines(entry.source);
+    if (entry.piece) manyLooks(entry.source);
     taken.push({ entry, layer });
   }
   for (const id of hidden) {

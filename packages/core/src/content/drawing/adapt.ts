@@ -216,7 +216,7 @@ class Parts {
     const text = missing.size ? [...entry.text].filter((one) => !missing.has(one)).join('') : entry.text;
     if (entry.align === 'start') return { ...entry, text };
     lines.line('text', 'restated', 'Text', 'is placed by where its lines start')(entry.source);
-    const width = means.fonts.advance(entry.font, text, entry.size);
+    const width = means.fonts.advance(entry.font, text, entry.size, entry.spacing);
     const frame = multiply(entry.frame, translation(entry.align === 'middle' ? -width / 2 : -width, 0));
     return { ...entry, text, frame, align: 'start' };
   }
@@ -283,6 +283,10 @@ function keepsText(entry: ResolvedEntry & { kind: 'text' }, { text }: DrawingCar
   if (rewritten.when === 'always') return false;
   // A format that gives text only a place, a height and a turn can't hold a slanted or mirrored line.
   const upright = isSimilarity(entry.frame, SIX_DECIMALS) && determinant(entry.frame) > 0;
+  if (entry.spacing) {
+    lines.line('spaced text', 'restated', 'Text with spaced letters', 'becomes outlines')(entry.source);
+    return false;
+  }
   if (!upright) lines.line('slanted text', 'restated', 'Slanted or mirrored text', 'becomes outlines')(entry.source);
   return upright;
 }

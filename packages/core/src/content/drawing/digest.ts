@@ -45,7 +45,8 @@ export function digestDrawing(drawing: Drawing, into: Hasher): void {
     shape[at++] = looks.of(drawing.look[i]!);
     const words = drawing.texts[drawing.text[i]!];
     if (words) {
-      texts.push(JSON.stringify([words.text, words.font, words.align, round(words.size), words.frame.map(round)]));
+      const { text, font, align, size, frame, spacing } = words;
+      texts.push(JSON.stringify([text, font, align, round(size), frame.map(round), ...(spacing ? [round(spacing)] : [])]));
       shape[at++] = 0xffffffff;
       continue;
     }

@@ -150,6 +150,8 @@ export interface TextEntry extends Placed {
   readonly size: number;
   readonly font: FontName;
   readonly align: 'start' | 'middle' | 'end';
+  /** Space after each letter beyond what the font gives, mm; none where it is not there. */
+  readonly spacing?: number;
 }
 
 export type DisplayEntry = PathEntry | TextEntry;

@@ -9,7 +9,7 @@ import { type Paths, PathStore, outlineAt } from './paths';
 import { type Span, type SpanLook, isPlainSpan, onlyOpacity, spansInOrder } from './spans';
 
 /** A line of text as it stands on the board. */
-export type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align'>;
+export type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align' | 'spacing'>;
 
 /**
  * What a drawn copy says, packed: things placed in mm, y upwards, in painting order, with looks and layers as small tables.
@@ -196,8 +196,9 @@ export class DrawingBuilder {
     this.entry(layer, look, -1, source);
   }
 
-  words({ text, frame, size, font, align }: Words, layer: number, look: number, source?: string): void {
-    this.entry(layer, look, this.texts.push({ text, frame, size, font, align }) - 1, source);
+  words({ text, frame, size, font, align, spacing }: Words, layer: number, look: number, source?: string): void {
+    const words = { text, frame, size, font, align, ...(spacing ? { spacing } : {}) };
+    this.entry(layer, look, this.texts.push(words) - 1, source);
   }
 
   /** @param all keeps layers that nothing is on */

@@ -12,7 +12,7 @@ export interface DrawingHows {
   arcs: { readonly within: number; readonly by?: 'curves' };
   curves: { readonly by: 'arcs' | 'chords'; readonly within: number };
   /**
-   * `slanted`: only a text that a place, a height and a turn can't hold becomes outlines. `from`: each line is placed by its
+   * `slanted`: only a text that a place, a height and a turn can't hold becomes outlines; so does one with other spaces. `from`: each line is placed by its
    * start, wherever it was placed by before.
    */
   text: { readonly when: 'slanted' | 'always' | 'never'; readonly from?: 'start' };
@@ -66,7 +66,7 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
   curves: { words: 'Curves', found: ['reshaped'] },
   text: {
     words: 'Text',
-    found: ['retyped', 'moved', 'turned', 'resized', 'font changed', 'missing', 'added', 'reshaped'],
+    found: ['retyped', 'moved', 'turned', 'resized', 'font changed', 'restyled', 'recoloured', 'missing', 'added', 'reshaped'],
     item: (item) => (itemKind(item).lines ? shapeOf(item) : undefined),
     always: true,
   },

@@ -60,6 +60,10 @@ export function slantBetween(x: Words, y: Words): number {
 /** How far apart two texts stand, mm. */
 export const apart = (x: Words, y: Words): number => Math.hypot(x.frame[4] - y.frame[4], x.frame[5] - y.frame[5]);
 
+/** How far the ends of two lines are apart because of the space between their letters, mm. */
+export const spacedApart = (x: Words, y: Words): number =>
+  Math.abs((x.spacing ?? 0) - (y.spacing ?? 0)) * Math.max(1, x.text.length);
+
 function sameWords(x: Words, y: Words, tolerance: number): boolean {
   return (
     x.text === y.text &&
@@ -67,6 +71,7 @@ function sameWords(x: Words, y: Words, tolerance: number): boolean {
     x.align === y.align &&
     apart(x, y) <= tolerance &&
     Math.abs(x.size - y.size) <= tolerance &&
+    spacedApart(x, y) <= 4 * tolerance &&
     slantBetween(x, y) <= 4 * tolerance
   );
 }

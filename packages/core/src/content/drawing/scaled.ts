@@ -17,6 +17,7 @@ export function scaled(drawing: Drawing, factor: number): Drawing {
     texts: texts.map(({ frame: [a, b, c, d, e, f], ...words }) => ({
       ...words,
       size: words.size * factor,
+      ...(words.spacing ? { spacing: words.spacing * factor } : {}),
       frame: [a, b, c, d, e * factor, f * factor] as const,
     })),
     paths: { ...paths, coords: paths.coords.map((value) => value * factor) },

@@ -3,7 +3,7 @@ import { type Matrix, apply, identity, multiply, translation } from '../../geome
 import { emptyBox } from '../../geometry/measure';
 import type { Point } from '../../geometry/point';
 import type { Blend, ClipShape, MaskKind } from '../../master/effects';
-import { itemKind } from '../../master/kinds';
+import { type Measure, type TextRun, itemKind, roughly } from '../../master/kinds';
 import { Budget } from '../../master/limits';
 import { placeLine } from '../../master/resolve';
 import type { Crop } from '../../master/corrections';
@@ -26,6 +26,10 @@ export interface StatedText {
   readonly size: number;
   readonly font: FontName;
   readonly align: 'start' | 'middle' | 'end';
+  /** Space between letters beyond what the font gives, ems. */
+  readonly spacing?: number;
+  /** Parts of it that look otherwise. */
+  readonly runs?: TextRun[];
   readonly transform: Matrix | null;
 }
 
@@ -112,6 +116,9 @@ export class PackingSink implements DrawingSink {
   private looks = new WeakMap<Style, number>();
   private readonly cells = new Map<string, Drawing>();
   private readonly cellByKey = new Map<string, string>();
+
+  /** @param measure places what follows in a line with several looks */
+  constructor(private readonly measure: Measure = roughly) {}
 
   page(label: string, width: number, height: number, background: string | null): void {
     this.fresh();
@@ -214,9 +221,11 @@ export class PackingSink implements DrawingSink {
     const own = this.taken(layer);
     if (own === null) return;
     const matrix = transform ? multiply(this.matrix, transform) : this.matrix;
-    const look = this.look(style, matrix);
-    for (const { text, at, size, font, align } of itemKind(TEXT).lines!({ ...TEXT, ...words }))
-      this.builder.words({ text, ...placeLine(matrix, at, size), font, align }, own, look);
+    for (const line of itemKind(TEXT).lines!({ ...TEXT, ...words }, this.measure)) {
+      const { text, font, align, colour } = line;
+      const look = this.look(colour === undefined ? style : { ...style, fill: colour }, matrix);
+      this.builder.words({ text, ...placeLine(matrix, line), font, align }, own, look);
+    }
   }
 
   picture(picture: DrawnPicture, at: Matrix, { left, bottom, right, top }: Crop, layer: number, opacity: number): void {

@@ -7,7 +7,7 @@ import type { Sameness } from '../../matching/paints';
 import type { Placing } from '../../matching/order';
 import type { NameOf } from '../../matching/outlines';
 import { type Drawing, type Words, sourceAt } from './drawing';
-import { apart, slantBetween } from './same';
+import { apart, slantBetween, spacedApart } from './same';
 
 /** A text of a drawing. */
 interface Text extends Words {
@@ -28,8 +28,8 @@ const textAt = (drawing: Drawing, entry: number): Text => ({
 const angle = ({ frame }: Words): number => (Math.atan2(frame[1], frame[0]) * 180) / Math.PI;
 
 /** About where a text stands: six tenths of an em is a fair mean width; the place is for showing, not for measuring. */
-export function boxOfWords({ frame, size, text, align }: Words): Box {
-  const width = text.length * size * 0.6;
+export function boxOfWords({ frame, size, text, align, spacing = 0 }: Words): Box {
+  const width = text.length * Math.max(0, size * 0.6 + spacing);
   const left = align === 'start' ? 0 : align === 'middle' ? -width / 2 : -width;
   const box = emptyBox();
   for (const x of [left, left + width]) for (const y of [-0.25 * size, 0.8 * size]) growBox(box, ...apply(frame, [x, y]));
@@ -130,6 +130,13 @@ export function compareTexts(
       report('resized', x, y, { amount: size, unit: 'mm', master: `${x.size.toFixed(2)} mm`, copy: `${y.size.toFixed(2)} mm` });
     if (slantBetween(x, y) > 4 * tolerance) report('turned', x, y, { amount: Math.abs(angle(x) - angle(y)), unit: '°' });
     if (x.font !== y.font) report('font changed', x, y, { master: x.font, copy: y.font });
+    if (spacedApart(x, y) > 4 * tolerance)
+      report('restyled', x, y, {
+        amount: Math.abs((x.spacing ?? 0) - (y.spacing ?? 0)),
+        unit: 'mm',
+        master: `letters ${(x.spacing ?? 0).toFixed(3)} mm apart`,
+        copy: `letters ${(y.spacing ?? 0).toFixed(3)} mm apart`,
+      });
     if (x.align !== y.align) report('moved', x, y, { master: `aligned ${x.align}`, copy: `aligned ${y.align}` });
     for (const { kind, master: one, copy: other, amount } of lookDifferences(x, y, () => boxOfWords(x), within))
       report(kind, x, y, { master: one, copy: other, amount, unit: amount === null ? '' : 'mm' });

@@ -2,18 +2,21 @@ import type * as z from 'zod';
 import type { Outline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 import type { PlacedPicture } from '../paint';
+import type { Measure } from './text-lines';
 import { CAPS, type FontName, JOINS } from '../schema-parts';
 
 /** A property that a person may set: where it is, what it is called, and how it is edited. */
 export interface Field {
   readonly attribute: string;
   readonly label: string;
-  /** `share`: of a whole, said in percent; all of it where nothing is said. `paint`: a colour, a gradient or a pattern. */
-  readonly kind: 'number' | 'text' | 'choice' | 'paint' | 'share' | 'lengths';
+  /** `wording`: of a text, whose parts may look otherwise. `share`: of a whole, said in percent; all of it where nothing is said. `paint`: a colour, a gradient or a pattern. */
+  readonly kind: 'number' | 'wording' | 'choice' | 'paint' | 'share' | 'lengths';
   readonly unit?: string;
   readonly choices?: readonly string[];
   /** Smallest value allowed. */
   readonly least?: number;
+  /** What stands where nothing is said; an emptied field says nothing. */
+  readonly unsaid?: string;
   /** Means something only where there is a line. */
   readonly ofLine?: true;
 }
@@ -25,8 +28,13 @@ export interface TextLine {
   readonly size: number;
   readonly font: FontName;
   readonly align: 'start' | 'middle' | 'end';
-  /** Which line of its item it is. */
+  /** Which line of its item it is, and which piece of that line. */
   readonly line: number;
+  readonly piece: number;
+  /** Space between letters beyond what the font gives, mm; none where it is not there. */
+  readonly spacing?: number;
+  /** In another colour than the item. */
+  readonly colour?: string;
 }
 
 /** What an item holds instead of drawing by itself: items of its own, or a symbol by its id. */
@@ -53,7 +61,9 @@ export interface ItemKind<N = never> {
   /** The kept file that it shows, by its SHA-256. */
   readonly resource?: (item: N) => string;
   /** The lines of a text, those without a letter left out. */
-  readonly lines?: (item: N) => readonly TextLine[];
+  readonly lines?: (item: N, measure: Measure) => readonly TextLine[];
+  /** What else changes with an attribute. */
+  readonly along?: (item: N, attribute: string, value: unknown) => Readonly<Record<string, unknown>>;
   readonly opens?: (item: N) => Opened<never>;
   /**
    * The attributes that place it, moved in its own axes, mm. A kind without them is moved by its transform.

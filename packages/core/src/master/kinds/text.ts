@@ -1,39 +1,31 @@
-import * as z from 'zod';
-import { FONTS, drawnBase, finite, positive } from '../schema-parts';
-import { type ItemKind, LOOK, type TextLine, measure } from './kind';
+import { FONTS } from '../schema-parts';
+import { type ItemKind, LOOK, measure } from './kind';
+import { TextItem } from './text-item';
+import { LEADING, linesOf } from './text-lines';
+import { runsAfter } from './text-runs';
 
-/** Distance between the baselines of a text's lines, in ems. */
-export const LINE_HEIGHT = 1.25;
+export { TextItem };
 
-export const TextItem = z.object({
-  kind: z.literal('text'),
-  ...drawnBase,
-  text: z.string().max(20_000),
-  x: finite,
-  y: finite,
-  /** Height of the em square, mm. */
-  size: positive,
-  font: z.enum(FONTS),
-  align: z.enum(['start', 'middle', 'end']),
-});
-export type TextItem = z.infer<typeof TextItem>;
+const orNone = <T>(list: readonly T[]): readonly T[] | undefined => (list.length ? list : undefined);
 
 export const text: ItemKind<TextItem> = {
   id: 'text',
   schema: TextItem,
   words: (item) => `“${item.text.split('\n')[0]!.slice(0, 40)}”`,
   lists: [],
-  lines: ({ text: words, x, y, size, font, align }) =>
-    words
-      .split('\n')
-      .map((one, line): TextLine => ({ text: one, at: [x, y - line * size * LINE_HEIGHT], size, font, align, line }))
-      .filter((line) => line.text.trim()),
+  lines: linesOf,
+  along: ({ text: before, runs }, attribute, value) =>
+    attribute === 'text' && runs ? { runs: orNone(runsAfter(before, String(value), runs)) } : {},
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
   sized: true,
   fields: [
-    { attribute: 'text', label: 'Wording', kind: 'text' },
+    { attribute: 'text', label: 'Wording', kind: 'wording' },
     { attribute: 'font', label: 'Font', kind: 'choice', choices: FONTS },
     measure('size', 'Letter size', 0.1),
+    { attribute: 'spacing', label: 'Letter spacing', kind: 'number', unit: 'em', unsaid: '0' },
+    { attribute: 'leading', label: 'Line distance', kind: 'number', unit: 'em', least: 0.1, unsaid: String(LEADING) },
+    { ...measure('width', 'Lines break at', 0.1), unsaid: 'line ends' },
+    { attribute: 'align', label: 'Aligned by', kind: 'choice', choices: ['start', 'middle', 'end'] },
     measure('x', 'Across'),
     measure('y', 'Up'),
     ...LOOK.slice(0, 1),

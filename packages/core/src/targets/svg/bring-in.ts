@@ -1,4 +1,6 @@
 import { digest } from '../../bytes/hasher';
+import { measureBy } from '../../fonts/font-book';
+import type { Measure } from '../../master/kinds';
 import { assertOpens } from '../../master/count';
 import { idFrom } from '../../master/ids';
 import { Budget } from '../../master/limits';
@@ -18,20 +20,21 @@ export function bringInSvg(bytes: Uint8Array, name: string): ReadMaster;
 export function bringInSvg(
   bytes: Uint8Array,
   name: string,
-  means?: Pick<Means, 'pictures'>,
+  means?: Partial<Means>,
   wishes?: PartWishes,
 ): MaybePromise<ReadMaster>;
 export function bringInSvg(
   bytes: Uint8Array,
   name: string,
-  means: Pick<Means, 'pictures'> = {},
+  means: Partial<Means> = {},
   wishes: PartWishes = partWishes(),
 ): MaybePromise<ReadMaster> {
   const opened = openSvg(bytes);
+  const width = means.fonts && measureBy(means.fonts);
   const standing = openPictures(opened.root, means.pictures);
   const parts = takeParts(opened.root, means.pictures, wishes);
-  if (!(standing instanceof Promise) && !(parts instanceof Promise)) return masterOf(opened, name, standing, parts);
-  return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken));
+  if (!(standing instanceof Promise) && !(parts instanceof Promise)) return masterOf(opened, name, standing, parts, width);
+  return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken, width));
 }
 
 function masterOf(
@@ -39,11 +42,12 @@ function masterOf(
   name: string,
   standing: ReadonlyMap<string, StandingPicture>,
   { pictures: ofParts, asPictures, left }: TakenParts,
+  width: Measure | undefined,
 ): ReadMaster {
   const pictures = ofParts.size ? new Map([...standing, ...ofParts]) : standing;
   const budget = new Budget();
   const sink = new MasterSink(budget, 'i');
-  const { title, mark, notUnderstood, text } = tellSvg(opened, sink, budget, pictures);
+  const { title, mark, notUnderstood, text } = tellSvg(opened, sink, budget, pictures, width);
   const master: Master = {
     id: idFrom(`brought in ${digest(text)}`),
     title: (title || name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),

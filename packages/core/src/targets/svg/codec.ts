@@ -7,6 +7,7 @@ import type { Codec, CopyFile, NotUnderstood, ReadCopy } from '../codec';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
 import type { MaybePromise, Means } from '../../content/kind';
+import { measureBy } from '../../fonts/font-book';
 import { openSvg, tellSvg } from './document';
 import { type StandingPicture, openPictures } from './images';
 import { type Sheet, writeSvg } from './write';
@@ -15,7 +16,7 @@ const leaf = (drawing: Drawing, label: string) => ({ kind: 'drawing' as const, k
 
 type ReadFile = ReadCopy & { readonly title: string };
 
-function readFile({ bytes, part }: CopyFile, { pictures }: Partial<Means>): MaybePromise<ReadFile> {
+function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Means>): MaybePromise<ReadFile> {
   const guarded = <T>(read: () => T): T => {
     try {
       return read();
@@ -25,9 +26,10 @@ function readFile({ bytes, part }: CopyFile, { pictures }: Partial<Means>): Mayb
     }
   };
   const opened = guarded(() => openSvg(bytes));
+  const width = fonts && measureBy(fonts);
   const tell = (standing: ReadonlyMap<string, StandingPicture>): ReadFile => {
-    const sink = new PackingSink();
-    const { mark, notUnderstood, title } = guarded(() => tellSvg(opened, sink, new Budget(), standing));
+    const sink = new PackingSink(width);
+    const { mark, notUnderstood, title } = guarded(() => tellSvg(opened, sink, new Budget(), standing, width));
     return { leaves: sink.drawings().map(({ drawing, label }) => leaf(drawing, label)), mark, notUnderstood, title };
   };
   const standing = openPictures(opened.root, pictures);

@@ -3,6 +3,7 @@ import { PathStore } from '../../content/drawing/paths';
 import type { DrawingSink } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, invert, multiply } from '../../geometry/matrix';
+import { type Measure, roughly } from '../../master/kinds';
 import type { Budget } from '../../master/limits';
 import { type Effects, effectsIn } from './effects';
 import { Looks } from './looks';
@@ -50,6 +51,8 @@ export class Reading {
     root: XmlElement,
     /** Pictures that stand in it, by what refers to them. */
     readonly pictures: ReadonlyMap<string, StandingPicture>,
+    /** How far letters run. */
+    readonly width: Measure = roughly,
   ) {
     this.collect(root);
     for (const selector of this.sheet.unknown) this.tally.add(selector);

@@ -2,6 +2,7 @@ import { type DrawingSink, NO_EFFECTS } from '../../content/drawing/sink';
 import { decodeText } from '../../bytes/text';
 import { Failure } from '../../failure/failure';
 import { identity, meanScale } from '../../geometry/matrix';
+import type { Measure } from '../../master/kinds';
 import type { Budget } from '../../master/limits';
 import type { NotUnderstood } from '../codec';
 import { Reading, childrenOf, titleOf } from './context';
@@ -43,10 +44,11 @@ export function tellSvg(
   sink: DrawingSink,
   budget: Budget,
   pictures: ReadonlyMap<string, StandingPicture> = new Map(),
+  measure?: Measure,
 ): SvgDocument {
   if (root.name !== 'svg')
     throw new Failure('not-svg', `This is not an SVG drawing: its first element is <${root.name}>.`, { line: root.line });
-  const reading = new Reading(sink, budget, readElement, root, pictures);
+  const reading = new Reading(sink, budget, readElement, root, pictures, measure);
   const sheets = sheetsOf(root);
   const viewport = viewportOf(root);
   const { width, height, viewBox } = root.attributes;

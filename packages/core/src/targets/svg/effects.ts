@@ -8,7 +8,6 @@ export const LINE_EFFECTS: Effects = {
   'vector-effect': [/^none\b/, 'line width that does not scale'],
 };
 export const TEXT_EFFECTS: Effects = {
-  'letter-spacing': [/^normal\b/, 'letter spacing'],
   'word-spacing': [/^normal\b/, 'word spacing'],
   'text-decoration': [/^none\b/, 'text with a line'],
   'baseline-shift': [/^baseline\b/, 'shifted baseline'],

@@ -6,11 +6,14 @@ import { type Around, type Reading, axesOf, childrenOf, titleOf } from './contex
 import { EFFECTS, TEXT_EFFECTS } from './effects';
 import { effectsOf } from './grouping';
 import { readImage, windowOf } from './images';
+import type { FontName } from '../../fonts/faces';
+import type { RunLook, TextRun } from '../../master/kinds';
+import type { Style } from '../../master/schema';
 import { parseLength } from './lengths';
 import { tellMarkers } from './markers';
 import { SHAPES } from './shapes';
 import { type Properties, shareOf } from './style';
-import { fontName, fontSize, shippedFont, textChunks } from './text';
+import { fontName, fontSize, letterSpacing, shippedFont, textChunks } from './text';
 import { fitViewBox, viewBoxOf } from './viewport';
 import type { XmlElement } from './xml';
 
@@ -176,26 +179,65 @@ function words(element: XmlElement, properties: Properties, around: Around, read
   const whole = multiply(multiply(viewport.toBoard, axesOf(element, around)), scaling(1, -1));
   const plain =
     Math.abs(whole[1]) + Math.abs(whole[2]) < 1e-12 && Math.abs(whole[0] - whole[3]) < 1e-9 * Math.abs(whole[0]) && whole[0] > 0;
-  for (const chunk of textChunks(element, properties, reading.sheet, viewport, (kind) => tally.add(kind))) {
-    const { font, exact } = shippedFont(chunk.properties);
-    if (!exact) tally.add(`font ${fontName(chunk.properties)}, shown in ${font}`);
-    const size = fontSize(chunk.properties, viewport);
-    if (!chunk.text.trim() || !(size > 0)) continue;
-    const anchor = chunk.properties['text-anchor'];
-    const [x, y] = plain ? apply(whole, [chunk.x, -chunk.y]) : [chunk.x, -chunk.y];
+  // Where the text keeps its map, that scales the line too.
+  const matrix = plain ? multiply(whole, scaling(1, -1)) : scaling(1, -1);
+  const scale = plain ? whole[0] : 1;
+  const lookOf = (own: Properties) => {
+    const { font, exact } = shippedFont(own);
+    if (!exact) tally.add(`font ${fontName(own)}, shown in ${font}`);
+    const size = fontSize(own, viewport);
+    const spacing = size > 0 ? letterSpacing(own, size) / size : 0;
+    return { font, size: size * scale, spacing, style: looks.of(own, { matrix, paths: null }) };
+  };
+  const note = (kind: string) => tally.add(kind);
+  for (const { x, y, parts } of textChunks(element, properties, {
+    sheet: reading.sheet,
+    viewport,
+    measure: reading.width,
+    note,
+  })) {
+    const first = lookOf(parts[0]!.properties);
+    const text = parts.map((part) => part.text).join('');
+    if (!text.trim() || !(first.size > 0)) continue;
+    const anchor = parts[0]!.properties['text-anchor'];
+    const at = plain ? apply(whole, [x, -y]) : [x, -y];
+    const runs: TextRun[] = [];
+    let from = parts[0]!.text.length;
+    for (const part of parts.slice(1)) {
+      const to = from + part.text.length;
+      runs.push({ from, to, ...runOf(lookOf(part.properties), first, note) });
+      from = to;
+    }
     const words = {
-      text: chunk.text,
-      x,
-      y,
-      size: plain ? size * whole[0] : size,
-      font,
+      text,
+      x: at[0]!,
+      y: at[1]!,
+      size: first.size,
+      font: first.font,
       align: anchor === 'middle' ? ('middle' as const) : anchor === 'end' ? ('end' as const) : ('start' as const),
+      ...(first.spacing ? { spacing: first.spacing } : {}),
+      ...(runs.length ? { runs } : {}),
       transform: plain ? null : whole,
     };
-    // Where the text keeps its map, that scales the line too.
-    const matrix = plain ? multiply(whole, scaling(1, -1)) : scaling(1, -1);
-    sink.text(words, around.layer, looks.of(chunk.properties, { matrix, paths: null }), undefined);
+    sink.text(words, around.layer, first.style, undefined);
   }
+}
+
+type PartLook = { readonly font: FontName; readonly size: number; readonly spacing: number; readonly style: Style };
+
+/** How a part of a text looks otherwise than its beginning. */
+function runOf(own: PartLook, first: PartLook, note: (kind: string) => void): RunLook {
+  const { fill, ...rest } = own.style;
+  const { fill: before, ...others } = first.style;
+  const sameFill = JSON.stringify(fill) === JSON.stringify(before);
+  if (JSON.stringify(rest) !== JSON.stringify(others)) note('part of a text with another line or opacity');
+  else if (!sameFill && typeof fill !== 'string') note('part of a text filled otherwise than with a colour');
+  return {
+    ...(own.font === first.font ? {} : { font: own.font }),
+    ...(own.size === first.size || !(own.size > 0) ? {} : { size: own.size }),
+    ...(own.spacing === first.spacing ? {} : { spacing: own.spacing }),
+    ...(sameFill || typeof fill !== 'string' ? {} : { colour: fill }),
+  };
 }
 
 /** How each element is read. */

@@ -149,6 +149,10 @@ export class StyleSheet {
     // What is inherited is the size that came out, not the words for it (CSS 2.1, 15.7).
     if (own['font-size'] && own['font-size'] !== 'inherit')
       all['font-size'] = computedFontSize(own['font-size'], parent['font-size']);
+    // So is the space between letters: that of the letters where it was said (CSS Text 3, 8.2).
+    const em = /^([+-]?[\d.]+)em$/.exec(own['letter-spacing']?.trim() ?? '');
+    if (em && /^[\d.]+(px)?$/.test(all['font-size'] ?? '16'))
+      all['letter-spacing'] = String(Number(em[1]) * Number.parseFloat(all['font-size'] ?? '16'));
     return all;
   }
 }

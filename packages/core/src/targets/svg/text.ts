@@ -1,32 +1,39 @@
 import { type FontName, nearestFace } from '../../fonts/faces';
+import type { Measure } from '../../master/kinds';
 import { parseLength } from './lengths';
 import type { StyleSheet } from './style';
 import type { Viewport } from './viewport';
 import type { XmlElement } from './xml';
 
-/** A stretch of text with one place and one look, in user units. */
-export interface TextChunk {
+/** A stretch of text with one look. */
+export interface TextPart {
   readonly text: string;
+  readonly properties: Properties;
+}
+
+/** A stretch of text with one place, in user units. */
+export interface TextChunk {
   readonly x: number;
   readonly y: number;
-  readonly properties: Readonly<Record<string, string>>;
+  readonly parts: readonly TextPart[];
 }
 
 type Properties = Readonly<Record<string, string>>;
 
-/**
- * A text element as chunks: a new one wherever a place is given (SVG 1.1, 10.5) or the look changes.
- * @param widthOf measures text so that a chunk which only continues finds its place
- */
-export function textChunks(
-  element: XmlElement,
-  properties: Properties,
-  sheet: StyleSheet,
-  viewport: Viewport,
-  note: (kind: string) => void,
-): TextChunk[] {
-  const chunks: { text: string; x: number; y: number; properties: Properties }[] = [];
-  let [x, y, fresh] = [0, 0, true];
+/** What reading texts needs to know of the drawing. */
+interface Setting {
+  readonly sheet: StyleSheet;
+  readonly viewport: Viewport;
+  /** Places what goes on where something else ended. */
+  readonly measure: Measure;
+  readonly note: (kind: string) => void;
+}
+
+/** A text element as chunks: a new one wherever a place is given (SVG 1.1, 10.5), with a part for each look. */
+export function textChunks(element: XmlElement, properties: Properties, setting: Setting): TextChunk[] {
+  const chunks: { x: number; y: number; parts: TextPart[] }[] = [];
+  const { sheet, viewport, measure, note } = setting;
+  let [x, y, fresh, preceded] = [0, 0, true, false];
   const place = (node: XmlElement, own: Properties) => {
     const em = fontSize(own, viewport);
     const first = (name: string, whole: number) => {
@@ -36,37 +43,67 @@ export function textChunks(
     };
     const [nx, ny] = [first('x', viewport.userWidth), first('y', viewport.userHeight)];
     const [dx, dy] = [first('dx', viewport.userWidth), first('dy', viewport.userHeight)];
-    if (nx !== undefined || ny !== undefined || dx !== undefined || dy !== undefined) fresh = true;
+    if (node.attributes['rotate'] || node.attributes['textLength']) note('turned or stretched letters');
+    if (nx === undefined && ny === undefined && dx === undefined && dy === undefined) return;
+    // A line about its middle or its end is one, shifts and all: where its parts stand is known only when it is whole.
+    if (!fresh && nx === undefined && isAnchored(own)) note('letters shifted in a line about its middle or end');
+    fresh = true;
     x = (nx ?? x) + (dx ?? 0);
     y = (ny ?? y) + (dy ?? 0);
-    if (node.attributes['rotate'] || node.attributes['textLength']) note('turned or stretched letters');
+  };
+  const say = (child: string, own: Properties, preserve: boolean) => {
+    let text = preserve ? child.replace(/[\r\n\t]/g, ' ') : child.replace(/\s+/g, ' ');
+    if (!preserve && (fresh || preceded)) text = text.replace(/^ /, '');
+    if (!text || (fresh && !text.trim())) return;
+    if (fresh) chunks.push({ x, y, parts: [] });
+    fresh = false;
+    const { parts } = chunks.at(-1)!;
+    const last = parts.at(-1);
+    if (last && sameLook(last.properties, own)) parts[parts.length - 1] = { ...last, text: last.text + text };
+    else parts.push({ text, properties: own });
+    preceded = !preserve && text.endsWith(' ');
+    const size = fontSize(own, viewport);
+    if (!isAnchored(own)) x += measure(shippedFont(own).font, text) * size + letterSpacing(own, size) * [...text].length;
   };
   const visit = (node: XmlElement, own: Properties) => {
     place(node, own);
+    const preserve = (node.attributes['xml:space'] ?? own['xml:space']) === 'preserve';
     for (const child of node.children) {
-      if (typeof child === 'string') {
-        const keep = node.attributes['xml:space'] === 'preserve' || own['xml:space'] === 'preserve';
-        const text = keep ? child.replace(/[\r\n\t]/g, ' ') : child.replace(/\s+/g, ' ');
-        const last = chunks.at(-1);
-        if (!fresh && last && sameLook(last.properties, own)) last.text += text;
-        else if (text.trim()) {
-          if (!fresh) note('text with several looks on one line');
-          chunks.push({ text, x, y, properties: own });
-          fresh = false;
-        }
-      } else if (child.name === 'tspan' || child.name === 'a') visit(child, sheet.propertiesOf(child, own));
+      if (typeof child === 'string') say(child, preserve ? { ...own, 'xml:space': 'preserve' } : own, preserve);
+      else if (child.name === 'tspan' || child.name === 'a') visit(child, sheet.propertiesOf(child, own));
       else if (child.name !== 'title' && child.name !== 'desc') note(`element ${child.name} in text`);
     }
   };
   visit(element, properties);
-  return chunks.map((chunk) => ({
-    ...chunk,
-    text: chunk.properties['xml:space'] === 'preserve' ? chunk.text : chunk.text.trim(),
-  }));
+  for (const { parts } of chunks) {
+    const last = parts.at(-1)!;
+    if (last.properties['xml:space'] === 'preserve') continue;
+    parts[parts.length - 1] = { ...last, text: last.text.replace(/ $/, '') };
+    if (!parts.at(-1)!.text) parts.pop();
+  }
+  return chunks;
 }
 
-const LOOK = ['font-family', 'font-size', 'font-weight', 'font-style', 'fill', 'stroke', 'text-anchor'];
+const isAnchored = ({ 'text-anchor': anchor = 'start' }: Properties): boolean => anchor === 'middle' || anchor === 'end';
+
+const LOOK = [
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'letter-spacing',
+  'fill',
+  'fill-opacity',
+  'stroke',
+  'stroke-width',
+  'stroke-opacity',
+];
 const sameLook = (a: Properties, b: Properties) => LOOK.every((name) => a[name] === b[name]);
+
+/** Space between letters, user units. */
+export function letterSpacing({ 'letter-spacing': text }: Properties, size: number): number {
+  return text === undefined || /^(normal|inherit|initial)$/.test(text) ? 0 : (parseLength(text, size, size) ?? 0);
+}
 
 export const fontSize = (properties: Properties, { userHeight }: Viewport): number => {
   const text = properties['font-size'];

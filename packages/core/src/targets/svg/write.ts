@@ -279,7 +279,7 @@ class SheetWriter {
     }
   }
 
-  private text({ text, frame, size, font, align }: Words, entry: number): void {
+  private text({ text, frame, size, font, align, spacing }: Words, entry: number): void {
     const n = (value: number) => shortNumber(value, this.digits);
     const { family, generic, bold, italic } = faceOf(font);
     const called = family.includes(' ') ? `'${family}'` : family;
@@ -289,9 +289,10 @@ class SheetWriter {
     const upright = Math.abs(a - 1) + Math.abs(b) + Math.abs(c) + Math.abs(d - 1) < 1e-9;
     const place = upright ? ` x="${n(e)}" y="${n(this.height - f)}"` : ` transform="${matrixText(turned)}"`;
     const anchor = align === 'start' ? '' : ` text-anchor="${align}"`;
+    const apart = spacing ? ` letter-spacing="${shortNumber(spacing, this.digits + 2)}"` : '';
     const style = upright || !this.hasPlane(entry) ? this.style(entry) : this.style(entry, multiply(invert(turned)!, this.down));
     this.out.text(
-      `<text xml:space="preserve"${place} font-family="${called}, ${generic}"${weight} font-size="${n(size)}"${anchor}${style}>${escape(text)}</text>\n`,
+      `<text xml:space="preserve"${place} font-family="${called}, ${generic}"${weight} font-size="${n(size)}"${apart}${anchor}${style}>${escape(text)}</text>\n`,
     );
   }
 

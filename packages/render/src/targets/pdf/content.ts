@@ -327,9 +327,10 @@ export class Content {
     if (closed[o]) this.out.text('h\n');
   }
 
-  private text({ text, frame, size, font }: Words, { fill, stroke }: DisplayStyle): void {
+  private text({ text, frame, size, font, spacing = 0 }: Words, { fill, stroke }: DisplayStyle): void {
     const [a, b, c, d, e, f] = frame;
     const matrix = [a, b, c, d].map((value) => shortNumber(value, 6)).join(' ');
+    this.set('Tc', `${shortNumber(spacing, PDF_DIGITS)} Tc`);
     this.out.text(`BT ${fill ? (stroke ? 2 : 0) : stroke ? 1 : 3} Tr ${matrix} `);
     this.point(e, f, 'Tm\n');
     for (const { font: name, shown } of this.file.text(font, text))

@@ -40,7 +40,7 @@ export const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) 
   endMarkedContent: (reader) => reader.endMark(),
   beginText: (reader) => reader.beginText(),
   endText: (reader) => reader.endText(),
-  setCharSpacing: (reader, [space]) => space !== 0 && reader.unknown('letter spacing'),
+  setCharSpacing: (reader, [spacing]) => reader.set({ spacing: spacing as number }),
   setWordSpacing: (reader, [space]) => space !== 0 && reader.unknown('word spacing'),
   setHScale: (reader, [across]) => reader.set({ across: (across as number) / 100 }),
   setLeading: (reader, [leading]) => reader.set({ leading: leading as number }),

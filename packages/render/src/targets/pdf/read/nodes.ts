@@ -38,6 +38,8 @@ export interface TextNode extends Drawn {
   text: string;
   readonly at: Matrix;
   readonly size: number;
+  /** Space after each letter, as the size is given. */
+  readonly spacing: number;
   readonly font: FontName;
   readonly style: ReadStyle;
 }

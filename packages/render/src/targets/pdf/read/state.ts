@@ -22,6 +22,8 @@ export interface State {
   /** Letters across, as a share. */
   across: number;
   rise: number;
+  /** Space after each letter, in unscaled units of the text. */
+  spacing: number;
   leading: number;
   mode: number;
 }
@@ -41,6 +43,7 @@ export const freshState = (ctm: Matrix): State => ({
   size: 1,
   across: 1,
   rise: 0,
+  spacing: 0,
   leading: 0,
   mode: 0,
 });

@@ -164,8 +164,9 @@ export class Teller {
     if (this.paths.count) this.sink.path(this.paths, at, this.layer(layer), look, 'path', undefined);
   }
 
-  private text({ text, at, size, font, style, layer }: TextNode): void {
-    const words = { text, x: 0, y: 0, size, font, align: 'start', transform: at } as const;
+  private text({ text, at, size, spacing, font, style, layer }: TextNode): void {
+    const apart = spacing && size > 0 ? { spacing: spacing / size } : {};
+    const words = { text, x: 0, y: 0, size, font, align: 'start', ...apart, transform: at } as const;
     this.sink.text(words, this.layer(layer), this.style(style), undefined);
   }
 

@@ -392,21 +392,22 @@ export class TreeReader {
   show(glyphs: readonly (number | { readonly unicode?: string; readonly width?: number } | null)[]): void {
     const { state } = this;
     let text = '';
-    let far = 0;
+    let [far, shown] = [0, 0];
     for (const glyph of glyphs) {
       if (typeof glyph === 'number') far -= glyph;
       else if (glyph) {
         text += glyph.unicode ?? '';
         far += glyph.width ?? 0;
+        shown++;
       }
     }
-    const { mode, font, size, across, rise } = state;
+    const { mode, font, size, across, rise, spacing } = state;
     const start = this.place.matrix;
-    this.place.matrix = multiply(start, translation((far / 1000) * size * across, 0));
+    this.place.matrix = multiply(start, translation(((far / 1000) * size + shown * spacing) * across, 0));
     if (mode === 3) return this.around.tally.addUnseen('text that is not shown');
     if (mode > 3) this.around.tally.add('text that clips');
     if (!text) return;
-    const key = `${font} ${size} ${across} ${rise} ${mode}`;
+    const key = `${font} ${size} ${across} ${rise} ${spacing} ${mode}`;
     // What follows in the same font goes on with the line.
     if (this.line?.key === key) {
       this.line.node.text += text;
@@ -416,7 +417,16 @@ export class TreeReader {
     const placed: Matrix = multiply(multiply(state.ctm, start), [across, 0, 0, 1, 0, rise]);
     const at: Matrix = size < 0 ? multiply(placed, [-1, 0, 0, -1, 0, 0]) : placed;
     const style = this.look(filled, lined, 'nonzero');
-    const node = this.draw<TextNode>({ kind: 'text', text, at, size: Math.abs(size), font, style, layer: this.layer });
+    const node = this.draw<TextNode>({
+      kind: 'text',
+      text,
+      at,
+      size: Math.abs(size),
+      spacing: Math.sign(size) * spacing,
+      font,
+      style,
+      layer: this.layer,
+    });
     this.line = { key, node };
   }
 }

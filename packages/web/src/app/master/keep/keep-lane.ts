@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, untracked, viewChild } from '@angular/core';
 import { Button } from 'primeng/button';
 import { Tab, TabList, TabPanel, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
@@ -27,6 +27,9 @@ import { PicturesIn } from './pictures-in';
 import { PictureString } from './picture-string';
 import { Slip } from './slip';
 import { carriedBy } from './carried-by';
+
+/** How far the slip reaches into the stage, pixels. */
+const SLIP = 292;
 
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
@@ -112,6 +115,14 @@ export class KeepLane {
       : null;
   });
   protected readonly stagedBoard = computed(() => this.staged()?.boards.find(({ id }) => id === this.board()?.id));
+  /** Whether the slip stands at the right: where it would hide less of what it is about. Settled when something is selected. */
+  protected readonly atRight = computed(() => {
+    const ids = this.selection();
+    const seen = untracked(() => this.stage()?.across(ids));
+    if (!seen) return false;
+    const hidden = (from: number, to: number) => Math.max(0, Math.min(seen.to, to) - Math.max(seen.from, from));
+    return hidden(0, SLIP) > hidden(seen.width - SLIP, seen.width);
+  });
   /** What there is to say of pictures that came in. */
   protected readonly said = signal('');
 

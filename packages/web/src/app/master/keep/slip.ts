@@ -15,14 +15,16 @@ import {
   resizeItem,
   resolveBoard,
   setAttribute,
+  setPart,
 } from '@inkwell-twin/core/web';
 import { valueOf } from './fields';
 import { PaintField } from './paint-field';
+import { type PartChange, WordingField } from './wording-field';
 
 /** The property slip of what is selected. A value is taken over on Enter or on leaving the field. */
 @Component({
   selector: 'twin-slip',
-  imports: [Button, PaintField],
+  imports: [Button, PaintField, WordingField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -37,7 +39,7 @@ import { PaintField } from './paint-field';
     @if (single(); as item) {
       <div class="fields">
       @for (field of fields(); track field.attribute) {
-        <label [class.half]="field.kind === 'number' && field.label.length < 8">
+        <label [class.half]="field.kind === 'number' && field.label.length < 8" [class.high]="field.kind === 'wording'">
           <span>{{ field.label }}</span>
           @switch (field.kind) {
             @case ('number') {
@@ -46,6 +48,7 @@ import { PaintField } from './paint-field';
                   class="mono"
                   inputmode="decimal"
                   [value]="shown(item, field)"
+                  [placeholder]="field.unsaid ?? ''"
                   (change)="number(item, field, $event)"
                   [disabled]="fixed()"
                   [attr.aria-label]="field.label"
@@ -53,14 +56,15 @@ import { PaintField } from './paint-field';
                 {{ field.unit }}</span
               >
             }
-            @case ('text') {
-              <textarea
-                rows="2"
-                [value]="shown(item, field)"
-                (change)="set(item, field, $any($event.target).value)"
-                [disabled]="fixed()"
-                [attr.aria-label]="field.label"
-              ></textarea>
+            @case ('wording') {
+              <twin-wording-field
+                [item]="$any(item)"
+                [label]="field.label"
+                [fixed]="fixed()"
+                (changed)="set(item, field, $event)"
+                (partChanged)="part(item, $event)"
+                (wrong)="problem.set($event)"
+              />
             }
             @case ('choice') {
               <select
@@ -149,7 +153,7 @@ import { PaintField } from './paint-field';
     />
   `,
   styles: `
-    :host { display: block; width: 278px; max-height: calc(100vh - 276px); overflow: auto; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    :host { display: block; width: 278px; max-height: calc(100vh - 300px); overflow: auto; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
     header { display: flex; gap: 6px; align-items: baseline; margin-bottom: 6px; }
     header strong { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     header span { color: var(--ink-two); white-space: nowrap; }
@@ -158,12 +162,12 @@ import { PaintField } from './paint-field';
     label > span:first-child { color: var(--ink-two); }
     .fields { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); column-gap: 10px; }
     .fields label { grid-column: 1 / -1; }
+    .fields label.high { display: block; }
     .fields label.half { grid-column: auto; grid-template-columns: auto 1fr; }
     .half .measure { justify-content: flex-end; }
-    .half .measure input { width: 58px; }
+    .half .measure input { width: 50px; }
     .measure { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
-    input:not([type]), textarea, select { width: 100%; min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
-    textarea { font: inherit; resize: vertical; border-color: var(--hairline); margin: 2px 0; }
+    input:not([type]), select { width: 100%; min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
     select { font: inherit; }
     input:not([type]):hover, input:not([type]):focus, select:hover { border-color: var(--hairline); background: var(--sheet); }
     .measure input { width: 84px; border-color: var(--hairline-soft); }
@@ -213,6 +217,11 @@ export class Slip {
   protected readonly lengthsOf = (item: Item, field: Field): string =>
     ((valueOf(item, field.attribute) as number[] | undefined) ?? []).map((length) => Number(length.toFixed(3))).join(' ');
 
+  protected part(item: Item, { from, to, change }: PartChange): void {
+    this.problem.set('');
+    this.command.emit(setPart(this.master(), item.id, from, to, change));
+  }
+
   /** A share in percent; the whole is nothing worth a word. */
   protected share(item: Item, field: Field, input: HTMLInputElement): void {
     this.problem.set('');
@@ -257,7 +266,7 @@ export class Slip {
       field.value
         .trim()
         .replace(',', '.')
-        .replace(/\s*mm$/, ''),
+        .replace(/\s*(mm|em)$/, ''),
     );
     if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && Math.abs(value) < 1e6) return value;
     this.problem.set(
@@ -269,6 +278,7 @@ export class Slip {
   protected number(item: Item, field: Field, event: Event): void {
     const target = event.target as HTMLInputElement;
     this.problem.set('');
+    if (field.unsaid !== undefined && !target.value.trim()) return this.set(item, field, undefined);
     const value = this.parse(target, field.label, field.least);
     if (value === undefined) target.value = this.shown(item, field);
     else this.set(item, field, value);

@@ -4,6 +4,7 @@ import {
   type DisplayStyle,
   type FontName,
   type LineForm,
+  type Measure,
   PLAIN_LINE,
   type TextEntry,
   boxOfOutlines,
@@ -39,12 +40,16 @@ function faceOf(font: FontName, size: number): string {
 }
 
 /** A line of text as it stands on the board. */
-type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align'>;
+type Words = Pick<TextEntry, 'text' | 'frame' | 'size' | 'font' | 'align' | 'spacing'>;
 
-function textWidth({ text, font, size }: Words): number {
+/** How far a text runs on the stage, ems. */
+export const widthOnStage: Measure = (font, text) => {
   measure.font = faceOf(font, PER_EM);
-  return (measure.measureText(text).width / PER_EM) * size;
-}
+  return measure.measureText(text).width / PER_EM;
+};
+
+const textWidth = ({ text, font, size, spacing = 0 }: Words): number =>
+  widthOnStage(font, text) * size + spacing * [...text].length;
 
 /** The box of a line of text on the board, mm. */
 export function boxOfWords(words: Words): Box {
@@ -126,6 +131,7 @@ export function paintWords(
   const toBoard = multiply(words.frame, scaling(scale, -scale));
   context.transform(...toBoard);
   context.font = faceOf(words.font, PER_EM);
+  context.letterSpacing = `${((words.spacing ?? 0) / words.size) * PER_EM}px`;
   context.textAlign = words.align === 'middle' ? 'center' : words.align;
   const paint = manner?.stroke ?? style.fill ?? style.stroke ?? '#000000';
   context.fillStyle = inkForWords(context, paint, toBoard, () => boxOfWords(words), cells);

@@ -12,9 +12,9 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { type Board, type Box, type Master, type ResolvedEntry, resolveBoard } from '@inkwell-twin/core/web';
+import { type Board, type Box, type Master, type ResolvedEntry, joinBoxes, resolveBoard } from '@inkwell-twin/core/web';
 import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
-import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet } from './paint';
+import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet, widthOnStage } from './paint';
 import { noteWidths, picturesCome } from './pictures';
 import { cellsOf, spansOf } from './resolved-scene';
 import { paintScene } from './scene';
@@ -91,7 +91,12 @@ export class Stage implements OnDestroy {
   protected readonly cursor = computed(() =>
     this.drag()?.kind === 'pan' && this.drag()?.far ? 'grabbing' : this.drag()?.far ? 'move' : 'default',
   );
-  readonly resolved = computed(() => resolveBoard(this.master(), this.board()));
+  /** Counts fonts that came: where lines break and parts stand depends on them. */
+  private readonly fontsCame = signal(0);
+  readonly resolved = computed(() => {
+    this.fontsCame();
+    return resolveBoard(this.master(), this.board(), null, widthOnStage);
+  });
   private shownBoard = '';
 
   constructor() {
@@ -101,8 +106,7 @@ export class Stage implements OnDestroy {
     effect(() => {
       const fonts = this.resolved().entries.flatMap((entry) => (entry.kind === 'text' ? [entry.font] : []));
       void fontsReady(fonts).then((fetched) => {
-        if (fetched) this.snapshot.drop();
-        if (fetched) this.surface.request();
+        if (fetched) this.fontsCame.update((count) => count + 1);
       });
     });
     effect(() => {
@@ -130,6 +134,17 @@ export class Stage implements OnDestroy {
       picturesCome();
       this.surface.request();
     });
+  }
+
+  /** Where objects are seen: from and to, in pixels across the stage; null where nothing of them is drawn. */
+  across(ids: readonly string[]): { readonly from: number; readonly to: number; readonly width: number } | null {
+    const [wanted, view] = [new Set(ids), this.view()];
+    const boxes = this.resolved().entries.flatMap((entry) =>
+      wanted.has(entry.source) || entry.within.some(({ id }) => wanted.has(id)) ? [boxOf(entry)] : [],
+    );
+    if (!view || !boxes.length) return null;
+    const { minX, maxX } = joinBoxes(boxes);
+    return { from: view.x + minX * view.scale, to: view.x + maxX * view.scale, width: this.surface.size().width };
   }
 
   /** Whether the person has chosen a view by hand. */

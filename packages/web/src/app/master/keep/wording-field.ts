@@ -1,0 +1,158 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { FONTS, type FontName, type RunLook, type TextItem, lookWithin } from '@inkwell-twin/core/web';
+
+/** Letters of a wording that are to look otherwise. */
+export interface PartChange {
+  readonly from: number;
+  readonly to: number;
+  readonly change: RunLook;
+}
+
+/** The wording of a text: letters that are marked in it can be given a look of their own. */
+@Component({
+  selector: 'twin-wording-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <textarea
+      rows="2"
+      [value]="item().text"
+      (change)="changed.emit($any($event.target).value)"
+      (input)="marked.set(null)"
+      (select)="mark($any($event.target))"
+      (pointerup)="mark($any($event.target))"
+      (keyup)="mark($any($event.target))"
+      [disabled]="fixed()"
+      [attr.aria-label]="label()"
+    ></textarea>
+    @if (part(); as one) {
+      <div class="part" role="group" [attr.aria-label]="'Look of “' + one.words + '”'">
+        <p>
+          <q>{{ one.words }}</q>
+          @if (one.own) {
+            <button type="button" class="link" [disabled]="fixed()" (click)="set(REST)">As the rest</button>
+          }
+        </p>
+        <label
+          ><span>Font</span>
+          <select (change)="set({ font: font($any($event.target).value) })" [disabled]="fixed()" aria-label="Font of the part">
+            <option value="" [selected]="!one.look.font || one.mixed.has('font')">{{ one.mixed.has('font') ? 'several' : 'as the rest' }}</option>
+            @for (name of fonts; track name) {
+              <option [value]="name" [selected]="!one.mixed.has('font') && one.look.font === name">{{ name }}</option>
+            }
+          </select>
+        </label>
+        <label
+          ><span>Size</span>
+          <span class="measure"
+            ><input
+              class="mono"
+              inputmode="decimal"
+              [value]="one.mixed.has('size') ? '' : short(one.look.size ?? item().size)"
+              [placeholder]="one.mixed.has('size') ? 'several' : ''"
+              (change)="number($any($event.target), 'size', 0.1)"
+              [disabled]="fixed()"
+              aria-label="Letter size of the part"
+            />
+            mm</span
+          >
+        </label>
+        <label
+          ><span>Spacing</span>
+          <span class="measure"
+            ><input
+              class="mono"
+              inputmode="decimal"
+              [value]="one.mixed.has('spacing') ? '' : short(one.look.spacing ?? item().spacing ?? 0)"
+              [placeholder]="one.mixed.has('spacing') ? 'several' : ''"
+              (change)="number($any($event.target), 'spacing', -0.9)"
+              [disabled]="fixed()"
+              aria-label="Letter spacing of the part"
+            />
+            em</span
+          >
+        </label>
+        <label
+          ><span>Colour</span>
+          <input
+            type="color"
+            [value]="one.look.colour ?? plain()"
+            (change)="set({ colour: $any($event.target).value })"
+            [disabled]="fixed()"
+            aria-label="Colour of the part"
+          />
+        </label>
+      </div>
+    } @else if (!fixed()) {
+      <small>Mark letters to give them a look of their own.</small>
+    }
+  `,
+  styles: `
+    :host { display: block; min-width: 0; }
+    textarea { width: 100%; min-width: 0; margin: 2px 0; padding: 2px 6px; border: 1px solid var(--hairline); border-radius: 4px; background: none; color: var(--ink); font: inherit; font-size: 13px; resize: vertical; }
+    small { display: block; color: var(--ink-three); font-size: 12px; }
+    .part { margin: 2px 0 6px; padding: 4px 0 4px 8px; border-left: 3px solid var(--ink-two); }
+    .part p { display: flex; justify-content: space-between; gap: 6px; margin: 0 0 2px; }
+    q { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    label { display: grid; grid-template-columns: 56px minmax(0, 1fr); align-items: center; gap: 6px; min-height: 26px; }
+    label > span:first-child { color: var(--ink-two); }
+    select, .measure input { min-width: 0; padding: 2px 4px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font: inherit; font-size: 13px; }
+    select { width: 100%; }
+    .measure { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
+    .measure input { width: 64px; }
+  `,
+})
+export class WordingField {
+  readonly item = input.required<TextItem>();
+  readonly label = input.required<string>();
+  readonly fixed = input(false);
+  readonly changed = output<string>();
+  readonly partChanged = output<PartChange>();
+  readonly wrong = output<string>();
+
+  protected readonly fonts = FONTS;
+  protected readonly REST: RunLook = { font: undefined, size: undefined, spacing: undefined, colour: undefined };
+  /** Letters that are marked, and in which wording of which text. */
+  protected readonly marked = signal<{
+    readonly id: string;
+    readonly text: string;
+    readonly from: number;
+    readonly to: number;
+  } | null>(null);
+  protected readonly part = computed(() => {
+    const [marked, { id, text, runs = [] }] = [this.marked(), this.item()];
+    if (marked?.id !== id || marked.text !== text) return null;
+    const { from, to } = marked;
+    const { look, mixed } = lookWithin(runs, from, to);
+    const own = mixed.size > 0 || Object.values(look).some((value) => value !== undefined);
+    return { from, to, words: text.slice(from, to), look, mixed, own };
+  });
+  protected readonly plain = computed(() => {
+    const { fill } = this.item().style;
+    return typeof fill === 'string' ? fill : '#14213a';
+  });
+  protected readonly short = (value: number): string => String(Number(value.toFixed(3)));
+  protected readonly font = (name: string): FontName | undefined => FONTS.find((one) => one === name);
+
+  protected mark({ selectionStart: from, selectionEnd: to, value }: HTMLTextAreaElement): void {
+    const { id, text } = this.item();
+    // A wording that was typed and not taken over yet has other letters.
+    this.marked.set(value === text && to > from ? { id, text, from, to } : null);
+  }
+
+  protected set(change: RunLook): void {
+    const part = this.part();
+    if (part) this.partChanged.emit({ from: part.from, to: part.to, change });
+  }
+
+  protected number(field: HTMLInputElement, name: 'size' | 'spacing', least: number): void {
+    const text = field.value
+      .trim()
+      .replace(',', '.')
+      .replace(/\s*(mm|em)$/, '');
+    const value = Number(text);
+    if (!text) return this.set({ [name]: undefined });
+    if (value >= least && value <= 1e4) return this.set({ [name]: value === (this.item()[name] ?? 0) ? undefined : value });
+    this.wrong.emit(`“${field.value}” is not a number from ${least}.`);
+    field.value = this.short(this.part()?.look[name] ?? this.item()[name] ?? 0);
+  }
+}
