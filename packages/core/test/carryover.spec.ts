@@ -171,7 +171,7 @@ describe('fonts', () => {
       fonts.outline({ text: 'Sedge', font: 'Commissioner', size: 10, align, frame: [1, 0, 0, 1, 50, 20] }).outlines;
     const left = (align: 'start' | 'middle' | 'end') =>
       Math.min(...outline(align).flatMap(({ start, segments }) => [start[0], ...segments.map(({ to }) => to[0])]));
-    const width = fonts.width('Commissioner', 'Sedge', 10);
+    const width = fonts.advance('Commissioner', 'Sedge', 10);
     expect(left('start') - left('middle')).toBeCloseTo(width / 2);
     expect(left('start') - left('end')).toBeCloseTo(width);
     expect(digest(JSON.stringify(outline('start')))).toBe(digest(JSON.stringify(outline('start'))));

@@ -135,10 +135,12 @@ describe('text of an SVG', () => {
       ['bb', 5, 14],
       ['c', 15, 14],
     ]);
-    const raised = '<text x="5" y="10" font-size="8" letter-spacing="1">ab<tspan dy="-4">c</tspan></text>';
+    const raised =
+      '<text x="5" y="10" font-size="8" letter-spacing="1">ab<tspan dy="-4">c</tspan><tspan dy="4"> d</tspan></text>';
     expect(chunksOf(raised).chunks).toEqual([
       ['ab', 5, 10],
       ['c', 15, 6],
+      ['d', 25, 10],
     ]);
   });
   it('has a part for each look, blanks between them collapsed', () => {

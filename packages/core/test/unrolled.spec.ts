@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { PlacedGradient } from '../src';
+import { type PlacedGradient, boxOfOutlines } from '../src';
 import { colouring, unrolled } from '../src/content/drawing/gradient';
 import { shippedFonts } from '../../render/src';
 
@@ -74,9 +74,24 @@ describe('letters of the shipped fonts', () => {
 
   it('run as far as a program sets them, kerning included: never further than without', () => {
     for (const font of ['Work Sans', 'Commissioner', 'Tinos'] as const) {
-      const [set, loose] = [fonts.advance(font, 'Tyre LT P. r, y.', 10), fonts.width(font, 'Tyre LT P. r, y.', 10)];
+      const words = 'Tyre LT P. r, y.';
+      const set = fonts.advance(font, words, 10);
+      const loose = [...words].reduce((sum, letter) => sum + fonts.advance(font, letter, 10), 0);
       expect(set).toBeGreaterThan(0.8 * loose);
-      expect(set).toBeLessThanOrEqual(loose + 0.01);
+      expect(set).toBeLessThan(loose - 0.5);
     }
+  });
+
+  it('stand as outlines where they stand as text: kerned, joined where the font joins them, apart where they are spaced', () => {
+    const frame = [1, 0, 0, 1, 0, 0] as const;
+    const right = (text: string, more = {}) => {
+      const { outlines } = fonts.outline({ text, font: 'Work Sans', size: 10, align: 'start', frame, ...more });
+      return { count: outlines.length, to: boxOfOutlines(outlines).maxX };
+    };
+    expect(right('AVAVAVI').to).toBeLessThan(fonts.advance('Work Sans', 'AVAVAVI', 10));
+    expect(right('AVAVAVI').to).toBeGreaterThan(fonts.advance('Work Sans', 'AVAVAVI', 10) - 1.5);
+    expect(right('AVAVAVI', { spacing: 2 }).to).toBeCloseTo(right('AVAVAVI').to + 12, 6);
+    const spaced = right('AVAVAVI', { spacing: 2, align: 'end' }).to;
+    expect(spaced).toBeCloseTo(right('AVAVAVI', { spacing: 2 }).to - fonts.advance('Work Sans', 'AVAVAVI', 10, 2), 6);
   });
 });

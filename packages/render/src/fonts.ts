@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { FACES, FontBook } from '@inkwell-twin/core';
+import { FACES, FontBook, type Shape } from '@inkwell-twin/core';
 import { type Font, create } from 'fontkit';
 
 /** Parts of the alphabet, latin first: the book asks them in this order. */
@@ -11,12 +11,20 @@ const PARTS = ['latin', 'latin-ext', 'greek', 'cyrillic'];
 export const PLAIN_LETTERS = { liga: false, clig: false, dlig: false, calt: false, rlig: false };
 
 const opened = new Map<() => ArrayBuffer, Font>();
-/** How far a text runs, ems. */
-function runs(file: () => ArrayBuffer, text: string): number {
+const shape: Shape = (file, text, joined) => {
   let font = opened.get(file);
   if (!font) opened.set(file, (font = create(Buffer.from(file())) as Font));
-  return font.layout(text, PLAIN_LETTERS).advanceWidth / font.unitsPerEm;
-}
+  const { glyphs, positions, advanceWidth } = font.layout(text, joined ? undefined : PLAIN_LETTERS);
+  const em = font.unitsPerEm;
+  let at = 0;
+  const placed = glyphs.map(({ id }, i) => {
+    const { xAdvance, xOffset, yOffset } = positions[i]!;
+    const x = at + xOffset;
+    at += xAdvance;
+    return { glyph: id, x: x / em, y: yOffset / em };
+  });
+  return { advance: advanceWidth / em, glyphs: placed };
+};
 
 let book: FontBook | undefined;
 
@@ -24,7 +32,7 @@ let book: FontBook | undefined;
 export function shippedFonts(): FontBook {
   if (book) return book;
   const require = createRequire(import.meta.url);
-  book = new FontBook(runs);
+  book = new FontBook(shape);
   for (const { name, home, bold, italic } of FACES) {
     const folder = join(dirname(require.resolve(`@fontsource/${home}/package.json`)), 'files');
     for (const part of PARTS) {

@@ -1,5 +1,6 @@
 import opentype from 'opentype.js';
 import { Failure } from '../failure/failure';
+import { multiply, translation } from '../geometry/matrix';
 import { transformOutline } from '../geometry/outline';
 import type { Outline, Segment } from '../geometry/outline';
 import type { Point } from '../geometry/point';
@@ -14,6 +15,17 @@ export interface OutlinedText {
   readonly missing: readonly string[];
 }
 
+/** A text set in the letters of one file: which glyphs, where, and how far it runs; ems. */
+export interface ShapedText {
+  readonly advance: number;
+  readonly glyphs: readonly { readonly glyph: number; readonly x: number; readonly y: number }[];
+}
+/**
+ * Sets a text with all of its font's kerning.
+ * @param joined whether letters may become one glyph
+ */
+export type Shape = (file: () => ArrayBuffer, text: string, joined: boolean) => ShapedText;
+
 /**
  * The shipped fonts. Each consists of files for parts of the alphabet, asked in order.
  * Built from bytes, so that the same code runs on the server and in a browser.
@@ -22,8 +34,8 @@ export class FontBook {
   private readonly files = new Map<FontName, (() => ArrayBuffer)[]>();
   private readonly fonts = new Map<FontName, opentype.Font[]>();
 
-  /** @param measure how far a text in a file's letters runs, ems, with all of its kerning; where there is none, `width` stands for it */
-  constructor(private readonly measure: ((file: () => ArrayBuffer, text: string) => number) | null = null) {}
+  /** @param shape sets texts in a file's letters */
+  constructor(private readonly shape: Shape) {}
 
   /** Adds a file of a font; it is read when the font is first asked for. */
   add(name: FontName, file: () => ArrayBuffer): void {
@@ -67,11 +79,6 @@ export class FontBook {
     });
   }
 
-  /** Width of a line, mm, kerning included. @param spacing after each letter, mm */
-  width(name: FontName, text: string, size: number, spacing = 0): number {
-    return this.runs(name, text).reduce((sum, run) => sum + run.font.getAdvanceWidth(run.text, size, spaced(spacing / size)), 0);
-  }
-
   private readonly advances = new Map<string, number>();
 
   /**
@@ -79,13 +86,11 @@ export class FontBook {
    * @param spacing after each letter, mm
    */
   advance(name: FontName, text: string, size: number, spacing = 0): number {
-    const { measure } = this;
-    if (!measure) return this.width(name, text, size, spacing);
     // The same words are asked for again and again: a box breaks its lines by them.
     const key = `${name}\n${text}`;
     let ems = this.advances.get(key);
     if (ems === undefined) {
-      ems = this.pieces(name, text).reduce((sum, { bytes, text: piece }) => sum + measure(bytes, piece), 0);
+      ems = this.pieces(name, text).reduce((sum, { bytes, text: piece }) => sum + this.shape(bytes, piece, false).advance, 0);
       if (this.advances.size > 20_000) this.advances.clear();
       this.advances.set(key, ems);
     }
@@ -94,17 +99,25 @@ export class FontBook {
 
   /** A text entry as outlines on the board. */
   outline({ text, font, size, align, frame, spacing = 0 }: Omit<TextEntry, 'kind' | 'layer' | 'style'>): OutlinedText {
-    const options = spaced(spacing / size);
-    const width = align === 'start' ? 0 : this.width(font, text, size, spacing);
-    let x = align === 'middle' ? -width / 2 : align === 'end' ? -width : 0;
     const outlines: Outline[] = [];
     const missing: string[] = [];
+    let x = 0;
     for (const run of this.runs(font, text)) {
       if (run.missing) missing.push(...run.text);
-      outlines.push(...outlinesOfCommands(run.font.getPath(run.text, x, 0, size, options).commands));
-      x += run.font.getAdvanceWidth(run.text, size, options);
+      // Letters that stand apart are never joined (CSS Text 3, 8.2).
+      const { glyphs, advance } = this.shape(this.bytesOf(font, run.font), run.text, spacing === 0);
+      glyphs.forEach(({ glyph, x: across, y: up }, i) => {
+        const at = x + across * size + i * spacing;
+        outlines.push(...outlinesOfCommands(run.font.glyphs.get(glyph).getPath(at, -up * size, size, {}, run.font).commands));
+      });
+      x += advance * size + glyphs.length * spacing;
     }
-    return { outlines: outlines.map((outline) => transformOutline(outline, frame)), missing };
+    const placed = align === 'start' ? frame : multiply(frame, translation(align === 'middle' ? -x / 2 : -x, 0));
+    return { outlines: outlines.map((outline) => transformOutline(outline, placed)), missing };
+  }
+
+  private bytesOf(name: FontName, font: opentype.Font): () => ArrayBuffer {
+    return this.files.get(name)![this.fontsOf(name)!.indexOf(font)]!;
   }
 }
 
@@ -113,10 +126,6 @@ export const measureBy =
   (fonts: FontBook): Measure =>
   (font, text) =>
     fonts.advance(font, text, 1);
-
-/** Letters that stand apart are never joined (CSS Text 3, 8.2). @param spacing ems */
-const spaced = (spacing: number): opentype.RenderOptions & { readonly letterSpacing?: number } =>
-  spacing ? { letterSpacing: spacing, features: { liga: false, rlig: false } } : {};
 
 /** Font outlines have y downwards and quadratic curves; a quadratic is a cubic with handles two thirds along. */
 function outlinesOfCommands(commands: readonly opentype.PathCommand[]): Outline[] {

@@ -33,7 +33,7 @@ interface Setting {
 export function textChunks(element: XmlElement, properties: Properties, setting: Setting): TextChunk[] {
   const chunks: { x: number; y: number; parts: TextPart[] }[] = [];
   const { sheet, viewport, measure, note } = setting;
-  let [x, y, fresh, preceded] = [0, 0, true, false];
+  let [x, y, fresh, preceded] = [0, 0, true, true];
   const place = (node: XmlElement, own: Properties) => {
     const em = fontSize(own, viewport);
     const first = (name: string, whole: number) => {
@@ -53,7 +53,16 @@ export function textChunks(element: XmlElement, properties: Properties, setting:
   };
   const say = (child: string, own: Properties, preserve: boolean) => {
     let text = preserve ? child.replace(/[\r\n\t]/g, ' ') : child.replace(/\s+/g, ' ');
-    if (!preserve && (fresh || preceded)) text = text.replace(/^ /, '');
+    // Of blanks that follow on each other one counts, and none where a text begins (SVG 1.1, 10.15).
+    if (!preserve && preceded) text = text.replace(/^ /, '');
+    const size = fontSize(own, viewport);
+    const runs = (words: string) =>
+      isAnchored(own) ? 0 : measure(shippedFont(own).font, words) * size + letterSpacing(own, size) * [...words].length;
+    if (fresh && !preserve && text.startsWith(' ')) {
+      x += runs(' ');
+      text = text.slice(1);
+      preceded = true;
+    }
     if (!text || (fresh && !text.trim())) return;
     if (fresh) chunks.push({ x, y, parts: [] });
     fresh = false;
@@ -62,8 +71,7 @@ export function textChunks(element: XmlElement, properties: Properties, setting:
     if (last && sameLook(last.properties, own)) parts[parts.length - 1] = { ...last, text: last.text + text };
     else parts.push({ text, properties: own });
     preceded = !preserve && text.endsWith(' ');
-    const size = fontSize(own, viewport);
-    if (!isAnchored(own)) x += measure(shippedFont(own).font, text) * size + letterSpacing(own, size) * [...text].length;
+    x += runs(text);
   };
   const visit = (node: XmlElement, own: Properties) => {
     place(node, own);
