@@ -10,7 +10,7 @@ const ROUNDS = 4;
 async function masters(): Promise<[string, Master][]> {
   const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
   return [
-    ...(await demoMasters({ pictures: pictureEngine }, 'drawings')).map(({ first, revisions }): [string, Master] => [
+    ...(await demoMasters({ pictures: pictureEngine }, ['drawings'], 0.25)).map(({ first, revisions }): [string, Master] => [
       first.title,
       revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
     ]),

@@ -73,9 +73,9 @@ function first(resource: Resource): Master {
 
 /**
  * Heron at the north pool: a photograph with corrections, and the heron cut out of it.
- * @param share of its pixels each way: less where only the story matters
+ * @param share of its pixels each way
  */
-export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, share = 1): Promise<DemoMaster> {
+export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, share: number): Promise<DemoMaster> {
   const { resource, bytes } = await shot(pictures!, WIDTH * share, HEIGHT * share, PPI * share);
   const story = tell(
     first(resource),

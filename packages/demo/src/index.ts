@@ -1,5 +1,4 @@
 export * from './files';
-export { heronAtThePool } from './heron';
 export * from './story';
 import type { Means } from '@inkwell-twin/core';
 import { heronAtThePool } from './heron';
@@ -7,13 +6,21 @@ import { leaflet } from './leaflet';
 import type { DemoMaster } from './story';
 import { waymarker } from './waymarker';
 
+type WithPictures = Pick<Means, 'pictures'>;
+
 /** The masters of the demo, in the order in which the Desk shows them. */
 const PARTS = {
-  drawings: async (means: Pick<Means, 'pictures'>) => [waymarker(), await leaflet(means)],
-  pictures: async (means: Pick<Means, 'pictures'>) => [await heronAtThePool(means)],
+  drawings: async (means: WithPictures, share: number) => [waymarker(), await leaflet(means, share)],
+  pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share)],
 };
 export type DemoPart = keyof typeof PARTS;
 
-export const demoMasters = async (means: Pick<Means, 'pictures'>, ...parts: readonly DemoPart[]): Promise<DemoMaster[]> =>
-  (await Promise.all((parts.length ? parts : (Object.keys(PARTS) as DemoPart[])).map((part) => PARTS[part](means)))).flat();
+/**
+ * @param parts all of them where none is named
+ * @param share of the pixels that its pictures have each way: less where only the story matters
+ */
+export async function demoMasters(means: WithPictures, parts: readonly DemoPart[] = [], share = 1): Promise<DemoMaster[]> {
+  const named = parts.length ? parts : (Object.keys(PARTS) as DemoPart[]);
+  return (await Promise.all(named.map((part) => PARTS[part](means, share)))).flat();
+}
 export { poolPicture } from './pool-picture';

@@ -294,8 +294,8 @@ function first(resource: Resource): Master {
 }
 
 /** Fen map leaflet: two printed boards; a drawing that both sides changed, and a copy that is gone. */
-export async function leaflet({ pictures }: Pick<Means, 'pictures'>): Promise<DemoMaster> {
-  const { resource, bytes } = await shot(pictures!, SHOT.width, SHOT.height, SHOT.ppi);
+export async function leaflet({ pictures }: Pick<Means, 'pictures'>, share: number): Promise<DemoMaster> {
+  const { resource, bytes } = await shot(pictures!, SHOT.width * share, SHOT.height * share, SHOT.ppi * share);
   const story = tell(first(resource), 'Ines Okoro', { time: '2026-11-03T13:00:00.000Z', message: 'Map and inside' }, [
     {
       time: '2026-11-09T09:45:00.000Z',

@@ -11,7 +11,7 @@ try {
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
   addCodecs(nodeCodecs);
   const means = { fonts: shippedFonts(), pictures: pictureEngine };
-  for (const path of await writeDemo(await demoMasters(means, ...parts), values.out, means)) console.log(path);
+  for (const path of await writeDemo(await demoMasters(means, parts), values.out, means)) console.log(path);
 } catch (error) {
   console.error((error as Error).message);
   process.exitCode = 2;

@@ -3,14 +3,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Master, type Means, addCodecs, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/core';
 import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
-import { type DemoMaster, afterMishap, demoMasters, heronAtThePool, recipeOfDemo, writeDemo } from '../src';
+import { type DemoMaster, afterMishap, demoMasters, recipeOfDemo, writeDemo } from '../src';
 
 addCodecs(nodeCodecs);
 const plain = { fonts: shippedFonts(), pictures: pictureEngine };
-const demo = Promise.all([demoMasters(plain, 'drawings'), heronAtThePool(plain, 0.25)]).then(([drawings, heron]) => [
-  ...drawings,
-  heron,
-]);
+const demo = demoMasters(plain, [], 0.25);
 const meansOf = ({ kept = [] }: DemoMaster): Means => ({
   ...plain,
   resource: (sha) => kept.find(({ resource }) => resource.id === sha)!.bytes,

@@ -50,7 +50,7 @@ export async function loadDemo(engine: Engine, { part }: { part: DemoPart }): Pr
   const taken = part === 'drawings' ? row!.masters > 0 : row!.first !== 'loaded';
   if (row!.state === null && taken) return void (await keep('loaded'));
   await keep('begun');
-  for (const demo of await demoMasters(engine.means, part)) await loadDemoMaster(engine, demo);
+  for (const demo of await demoMasters(engine.means, [part])) await loadDemoMaster(engine, demo);
   await keep('loaded');
 }
 
