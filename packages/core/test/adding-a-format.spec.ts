@@ -55,6 +55,7 @@ const declaration: Declaration = {
       blending: 'left out',
       clips: 'left out',
       masks: 'left out',
+      symbols: { outcome: 'restated', words: 'arrive as separate shapes' },
       'layer names': 'kept',
       'layer colours': 'left out',
       'board size': 'left out',

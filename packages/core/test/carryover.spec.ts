@@ -89,8 +89,12 @@ describe('the carry-over report', () => {
       },
     ];
     const use = (id: string): Item => ({ kind: 'use', id, layer: 'cut', symbol: 's' });
-    const lines = linesOf([use('u1'), use('u2'), text('t', 'a\nb')], 'svg', {}, { symbols });
-    expect(lines.find(({ feature }) => feature === 'uses')).toMatchObject({ outcome: 'restated', count: 2 });
+    const items = [use('u1'), use('u2'), text('t', 'a\nb')];
+    const lines = linesOf(items, 'svg', { symbols: 'opened' }, { symbols });
+    expect(lines.find(({ feature }) => feature === 'symbols')).toMatchObject({ outcome: 'restated', count: 2 });
+    expect(linesOf(items, 'svg', {}, { symbols }).filter(({ feature }) => feature === 'symbols')).toMatchObject([
+      { outcome: 'kept', count: 2 },
+    ]);
     expect(lines.find(({ feature }) => feature === 'lines')).toMatchObject({ outcome: 'restated', count: 1 });
   });
 

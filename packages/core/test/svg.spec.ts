@@ -273,7 +273,7 @@ describe('bringing in an SVG', () => {
     ['<rect width="9" height="9" mask="url(#gone)"/>', 'mask of something missing'],
     ['<rect width="9" height="9" style="transform: rotate(20deg)"/>', 'transform by style'],
     ['<text font-style="italic">a</text>', 'font of no name italic, shown in Commissioner'],
-    ['<text letter-spacing="2">a</text>', 'letter spacing'],
+    ['<text word-spacing="2">a b</text>', 'word spacing'],
     ['<text text-decoration="underline">a</text>', 'text with a line (underline)'],
     ['<path d="M0 0h9v9" stroke="red" paint-order="stroke"/>', 'line under its fill'],
     [

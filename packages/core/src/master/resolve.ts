@@ -26,8 +26,24 @@ export interface ResolvedPart {
   readonly entries: readonly ResolvedEntry[];
   /** What is laid down as one: entries from `first` to before `end`, inner ones first. */
   readonly spans: readonly ResolvedSpan[];
+  /** Uses of symbols, in order; what is used inside one is in its part. */
+  readonly uses: readonly ResolvedUse[];
   /** What patterns and masks are made of, by the words that styles and spans name them by. */
   readonly cells: ReadonlyMap<string, ResolvedPart>;
+}
+
+/** A use of a symbol: what it drew, and what it draws that from. */
+export interface ResolvedUse {
+  readonly first: number;
+  readonly end: number;
+  /** Spans that the symbol itself made. */
+  readonly inner: readonly ResolvedSpan[];
+  /** From the symbol's axes, its anchor at 0, to those around. */
+  readonly at: Matrix;
+  readonly name: string;
+  readonly source: string;
+  /** The symbol as a part of its own, at a scale: the same object for the same symbol, layer and scale. */
+  readonly part: (scale: number) => ResolvedPart;
 }
 
 /** A group that does something to what is in it. */
@@ -106,6 +122,10 @@ class Resolver {
   private entries: ResolvedEntry[] = [];
   private spans: ResolvedSpan[] = [];
   private cells = new Map<string, ResolvedPart>();
+  private uses: ResolvedUse[] = [];
+  /** Whether a symbol is being opened that the part will be told of as a whole. */
+  private inUse = false;
+  private readonly symbolParts = new Map<string, ResolvedPart>();
   /** Objects that patterns and masks are made of. */
   private painted = 0;
 
@@ -121,11 +141,11 @@ class Resolver {
 
   /** A list of items as a part of its own. */
   part(items: readonly Item[], matrix: Matrix, layer: string, all = this.objects === null): ResolvedPart {
-    const before = [this.entries, this.spans, this.cells] as const;
-    [this.entries, this.spans, this.cells] = [[], [], new Map()];
+    const before = [this.entries, this.spans, this.cells, this.uses, this.inUse] as const;
+    [this.entries, this.spans, this.cells, this.uses, this.inUse] = [[], [], new Map(), [], false];
     this.visit(items, matrix, layer, [], all);
-    const made = { entries: this.entries, spans: this.spans, cells: this.cells };
-    [this.entries, this.spans, this.cells] = before;
+    const made = { entries: this.entries, spans: this.spans, cells: this.cells, uses: this.uses };
+    [this.entries, this.spans, this.cells, this.uses, this.inUse] = before;
     return made;
   }
 
@@ -151,7 +171,15 @@ class Resolver {
       else if (opened) {
         this.through(opened.symbol ?? '', item.id, (symbol) => {
           const placed = multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
+          const [first, spans, outer] = [this.entries.length, this.spans.length, this.inUse];
+          this.inUse = true;
           this.visit(symbol.items, placed, layerId, [...within, { id: item.id, kind: 'use' }], true, source ?? item.id);
+          this.inUse = outer;
+          const end = this.entries.length;
+          if (outer || first === end) return;
+          const part = (scale: number) => this.symbolPart(symbol, layerId, scale);
+          const inner = this.spans.slice(spans);
+          this.uses.push({ first, end, inner, at: own, name: symbol.name, source: item.id, part });
         });
       } else {
         const layer = this.layers.get(layerId);
@@ -174,6 +202,19 @@ class Resolver {
     } finally {
       this.open.delete(id);
     }
+  }
+
+  private symbolPart({ id, items, anchor: [x, y] }: SymbolDefinition, layer: string, scale: number): ResolvedPart {
+    const key = `${id} ${layer} ${scale}`;
+    let made = this.symbolParts.get(key);
+    if (!made) {
+      // What is hidden in it was said where it was used.
+      const said = this.hidden.length;
+      made = this.through(id, id, () => this.part(items, multiply(scaling(scale), translation(-x, -y)), layer, true));
+      this.hidden.length = said;
+      this.symbolParts.set(key, made);
+    }
+    return made;
   }
 
   /** A symbol to paint with, as a part of its own. @returns the word that it goes by */

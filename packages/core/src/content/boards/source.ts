@@ -40,7 +40,7 @@ export function takenEntries(
 ): { entry: ResolvedEntry; layer: Layer }[] {
   const byId = new Map(layers.map((layer) => [layer.id, layer]));
   const [uses, groups, manyLines, manyLooks] = [
-    lines.line('uses', 'restated', 'Symbol uses', 'arrive as separate shapes'),
+    lines.line('symbols', 'restated', 'Symbols', 'arrive as separate shapes'),
     lines.line('groups', 'restated', 'Groups', 'arrive opened'),
     lines.line('lines', 'restated', 'Text of several lines', 'arrives as one text each line'),
     lines.line('looks', 'restated', 'Text of several looks', 'arrives as one text each look'),

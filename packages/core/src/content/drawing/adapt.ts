@@ -1,4 +1,4 @@
-import type { CarryLines, LineNote } from '../../copies/report';
+import { CarryLines, type LineNote } from '../../copies/report';
 import { determinant, isSimilarity, multiply, translation } from '../../geometry/matrix';
 import { isPicture } from '../../master/paint';
 import type { Layer } from '../../master/schema';
@@ -14,6 +14,7 @@ import { type DrawingCarries, drawingFeatures } from './features';
 import { areaOf } from './compare-spans';
 import { PLAIN_SPAN, type SpanLook, spansInOrder } from './spans';
 import { Looks } from './adapt-looks';
+import { keptUseIds, keptUses } from './keep-uses';
 import { how, isKept } from './carry';
 
 /** What becomes of curves in a target. */
@@ -59,7 +60,10 @@ function adaptWith(
   const builder = new DrawingBuilder();
   const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);
   const kept = resolved.spans.filter(({ look }) => keepsSpan(look, carries)).map(({ source }) => source);
-  const taken = takenEntries(resolved, () => true, lines, new Set(kept));
+  const uses = keptUseIds(resolved, carries);
+  const taken = takenEntries(resolved, () => true, lines, new Set([...kept, ...uses]));
+  const stay = lines.line('symbols', 'kept', drawingFeatures.symbols.words, 'stay symbols that are used');
+  for (const { entry } of taken) for (const { id } of entry.within) if (uses.has(id)) stay(entry.source);
   const used = new Set(taken.map(({ layer }) => layer.id));
   const layerNumbers = new Map<string, number>();
   for (const layer of resolved.layers) {
@@ -116,6 +120,7 @@ class Parts {
     numberOf: (layer: Layer) => number,
   ): void {
     const { carries, lines, rules, notes } = this;
+    const uses = keptUses(part, carries);
     const asTheyAre = lines.line('outlines', 'kept', 'Outlines', 'arrive as they are');
     const staysText = lines.line('text', 'kept', 'Text', 'stays text');
     const cell = (name: string) => builder.cell(this.cell(part.cells.get(name)!));
@@ -130,7 +135,16 @@ class Parts {
     const spans = spansInOrder(part.spans);
     const ends: number[] = [];
     let next = 0;
+    const begun: number[] = [];
+    const usesEnd = (at: number) => {
+      if (uses[0]?.use.first === at) begun.push(builder.count);
+      if (uses[0]?.use.end !== at) return;
+      const { use, part: symbol, at: place } = uses.shift()!;
+      builder.use(begun.pop()!, builder.cell(this.symbol(symbol)), place, use.name);
+      usesEnd(at);
+    };
     taken.forEach(({ entry, layer }, at) => {
+      usesEnd(at);
       for (; spans[next]?.first === at; next++) {
         for (const look of this.looksOf(spans[next]!, builder, cell)) {
           builder.begin(look);
@@ -177,6 +191,23 @@ class Parts {
       }
       for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
     });
+    usesEnd(taken.length);
+  }
+
+  private readonly symbols = new Map<ResolvedPart, Drawing>();
+  /** A symbol that is used, on the layers that it lies on. What becomes of it was said of its uses. */
+  private symbol(part: ResolvedPart): Drawing {
+    let drawing = this.symbols.get(part);
+    if (!drawing) {
+      const { carries, means, pictures } = this;
+      const [builder, quiet] = [new DrawingBuilder(), new Parts(this.layers, carries, new CarryLines(), means, pictures)];
+      const layerOf = new Map(this.layers.map((layer) => [layer.id, layer]));
+      const taken = part.entries.map((entry) => ({ entry, layer: layerOf.get(entry.layerId)! }));
+      const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);
+      quiet.adapt(part, taken, builder, (layer) => builder.layer(spelt(layer), layerColour(layer, carries)));
+      this.symbols.set(part, (drawing = builder.finish(null, null)));
+    }
+    return drawing;
   }
 
   /** What is filled, and its line, as two things. */

@@ -2,6 +2,7 @@ import { hasher } from '../../bytes/hasher';
 import type { DrawnPicture } from '../../pictures/engine';
 import { SourceList } from '../source-list';
 import { Growing } from '../../bytes/growing';
+import type { Matrix } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import { type DisplayEntry, type DisplayList, type DisplayStyle, type TextEntry, styleKey } from './display-list';
 import { digestDrawing } from './digest';
@@ -37,10 +38,22 @@ export interface Drawing {
   readonly paths: Paths;
   /** What is laid down as one, outer ones first. */
   readonly spans: readonly Span[];
-  /** Drawings that patterns repeat and masks are made of, each by a word for what it says. */
+  /** Which entries are a symbol that is used, for formats that have such a thing: it says nothing that the entries do not. */
+  readonly uses: readonly DrawnUse[];
+  /** Drawings that patterns repeat, masks are made of and uses are of, each by a word for what it says. */
   readonly cells: Readonly<Record<string, Drawing>>;
   /** Pictures that are shown, each by a word for its pixels. */
   readonly pictures: Readonly<Record<string, DrawnPicture>>;
+}
+
+/** Entries from `first` to before `end` that are a drawing of the cells, put somewhere. */
+export interface DrawnUse {
+  readonly first: number;
+  readonly end: number;
+  readonly cell: string;
+  readonly at: Matrix;
+  /** What the symbol is called. */
+  readonly name: string;
 }
 
 /** The master's object that an entry comes from, or null. */
@@ -109,6 +122,7 @@ export class DrawingBuilder {
   private readonly spans: Span[] = [];
   private readonly cells: Record<string, Drawing> = {};
   private readonly pictures: Record<string, DrawnPicture> = {};
+  private readonly uses: DrawnUse[] = [];
 
   constructor() {
     this.firstOutline.push(0);
@@ -177,6 +191,11 @@ export class DrawingBuilder {
     return name;
   }
 
+  /** Says that the entries since `first` are a cell that is used; nothing where there are none. */
+  use(first: number, cell: string, at: Matrix, name: string): void {
+    if (first < this.count) this.uses.push({ first, end: this.count, cell, at, name });
+  }
+
   /** Takes in a picture that is shown. @returns the word for it */
   picture(picture: DrawnPicture): string {
     this.pictures[picture.word] = picture;
@@ -224,6 +243,7 @@ export class DrawingBuilder {
       sources: this.sources.names,
       paths: this.paths.taken(),
       spans: spansInOrder(this.spans),
+      uses: this.uses,
       cells: this.cells,
       pictures: this.pictures,
     };

@@ -35,6 +35,8 @@ export interface DrawingHows {
   /** `masked`: a clip of several areas becomes a soft mask. */
   clips: { readonly several?: 'masked' };
   masks: object;
+  /** `alike`: they stay symbols on whatever layers, moved and turned; each scale is one of its own. */
+  symbols: { readonly kept?: 'alike' };
   'layer names': { readonly spelt: (layer: Pick<Layer, 'name'>) => string };
   'layer colours': { readonly palette: readonly string[] };
   'board size': object;
@@ -158,6 +160,8 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
     group: ({ mask }) => mask?.kind ?? null,
     symbols: (item) => ('mask' in item && item.mask ? [item.mask.symbol] : []),
   },
+  // What is used is drawn all the same: only the report has a word for it.
+  symbols: { words: 'Symbols', found: [] },
   'layer names': { words: 'Layer names', found: ['re-layered'], layer: ({ name }) => name },
   'layer colours': { words: 'Layer colours', found: ['recoloured'], layer: ({ colour }) => colour },
   'board size': { words: 'Size of the board', found: ['sheet resized'], board: ({ width, height }) => [width, height] },

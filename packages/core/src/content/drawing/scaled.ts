@@ -8,6 +8,7 @@ export function scaled(drawing: Drawing, factor: number): Drawing {
   const { sheet, paths, looks, texts } = drawing;
   return {
     ...drawing,
+    uses: [],
     sheet: sheet && { width: sheet.width * factor, height: sheet.height * factor },
     looks: looks.map((look) => scaledStyle(look, factor)),
     spans: drawing.spans.map((span) => ({

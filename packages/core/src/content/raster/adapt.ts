@@ -40,6 +40,7 @@ const SEEN: DrawingCarries = {
   blending: 'kept',
   clips: 'kept',
   masks: 'kept',
+  symbols: { outcome: 'restated', words: 'are seen like everything else' },
   'layer names': 'left out',
   'layer colours': 'left out',
   'board size': 'kept',

@@ -18,7 +18,7 @@ export const dxfDeclaration: Declaration = {
   label: 'Drawing interchange (DXF)',
   standard: 'DXF, text; AC1009, AC1015 or AC1018',
   mediaType: 'image/vnd.dxf',
-  writer: '3',
+  writer: '4',
   options: z.strictObject({
     version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
     curves: z
@@ -26,6 +26,10 @@ export const dxfDeclaration: Declaration = {
       .default('as the version allows')
       .describe('Free curves: splines where there are any, arcs, or short lines'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text, or becomes outlines that need no font'),
+    symbols: z
+      .enum(['blocks', 'opened'])
+      .default('blocks')
+      .describe('Symbols are blocks that are inserted, or arrive as separate shapes: some machines read no blocks'),
     fills: z
       .enum(['left out', 'hatches'])
       .default('left out')
@@ -41,7 +45,7 @@ export const dxfDeclaration: Declaration = {
   versions: { option: 'version', values: VERSIONS },
   use: () => 'older',
   extension: () => 'dxf',
-  carries: ({ version, curves, text, chord, fills }) => {
+  carries: ({ version, curves, text, chord, fills, symbols }) => {
     const r12 = version === 'R12';
     // True colours and what lets through came with 2004.
     const exact = version === '2004';
@@ -93,6 +97,10 @@ export const dxfDeclaration: Declaration = {
         blending: 'left out',
         clips: 'left out',
         masks: 'left out',
+        symbols:
+          symbols === 'blocks'
+            ? { outcome: 'restated', words: 'become blocks that are inserted, a block for each scale', kept: 'alike' }
+            : { outcome: 'restated', words: 'arrive as separate shapes' },
         'layer names': { outcome: 'restated', words: spelt, spelt: ({ name }) => layerName(name, r12) },
         'layer colours': exact ? 'kept' : { ...nearest, palette: PALETTE },
         'board size': 'left out',

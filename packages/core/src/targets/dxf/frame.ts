@@ -4,6 +4,7 @@ import { SIZE } from '../../content/drawing/paths';
 import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';
 import type { DxfVersion } from './declare';
+import type { SymbolBlock } from './blocks';
 import type { LineType, LineTypes } from './line-types';
 import { markLines, sheetBlock } from './names';
 import { type Pair, pairsText } from './pairs';
@@ -19,17 +20,24 @@ export interface Sheet {
 export interface Frame {
   /** Up to where blocks may stand. */
   readonly start: string;
-  /** Around the entities of a sheet that stands in a block of its own, and the block's handle, which owns them. */
+  /** Around the entities of each symbol, then of each sheet that stands in a block of its own, and the block's handle, which owns them. */
   readonly blocks: readonly { readonly begin: string; readonly end: string; readonly owner: string; readonly name: string }[];
   readonly entities: string;
   readonly firstHandle: number;
 }
 
 /** Everything before the entities: header, tables and the blocks that a version demands. */
-export function frameOf(sheets: readonly Sheet[], types: LineTypes, version: DxfVersion, mark: string): Frame {
+export function frameOf(
+  sheets: readonly Sheet[],
+  symbols: readonly SymbolBlock[],
+  types: LineTypes,
+  version: DxfVersion,
+  mark: string,
+): Frame {
   const r12 = version === 'R12';
-  const all = new Contents(sheets, types);
-  const names = sheets.length > 1 ? sheets.map(({ label }, i) => sheetBlock(i + 1, label)) : [];
+  const all = new Contents(sheets, symbols, types);
+  const ofSheets = sheets.length > 1 ? sheets.map(({ label }, i) => sheetBlock(i + 1, label)) : [];
+  const names = [...symbols.map(({ name }) => name), ...ofSheets];
   const comments = markLines(mark).map((line): Pair => [999, line]);
   const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names, version === '2004');
   const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
@@ -60,11 +68,11 @@ class Contents {
   readonly box: Box;
   readonly lineTypes: readonly LineType[];
 
-  constructor(sheets: readonly Sheet[], types: LineTypes) {
+  constructor(sheets: readonly Sheet[], symbols: readonly SymbolBlock[], types: LineTypes) {
     this.lineTypes = types.all;
     const layers = new Map<string, { name: string; colour: string | null }>();
     const fonts = new Set<FontName>();
-    for (const { drawing } of sheets) {
+    for (const { drawing } of [...sheets, ...symbols]) {
       for (const layer of drawing.layers) if (!layers.has(layer.name)) layers.set(layer.name, layer);
       for (const { font } of drawing.texts) fonts.add(font);
     }

@@ -4,6 +4,7 @@ import type { Drawing, Words } from '../../content/drawing/drawing';
 import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
 import { capHeight } from '../../fonts/faces';
 import { asCircle, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
+import { type Matrix, translation } from '../../geometry/matrix';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
 import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
@@ -11,6 +12,7 @@ import { colourGroups } from './colours';
 import type { DxfVersion } from './declare';
 import { styleOfFont } from './fonts';
 import { hatchGroups } from './hatch-write';
+import { SymbolBlocks } from './blocks';
 import { LineTypes } from './line-types';
 import { type Sheet, frameEpilogue, frameOf, placesOf } from './frame';
 
@@ -27,24 +29,27 @@ const dxfText = (text: string): string =>
 
 /**
  * DXF text bytes, R12 (AC1009), 2000 (AC1015) or 2004 (AC1018), in millimetres. The mark stands in comments (group 999) at the top. Several
- * sheets are a block each, inserted beside each other.
+ * sheets are a block each, inserted beside each other; so is a symbol, inserted where it is used.
  */
 export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: string): Uint8Array {
   const r12 = version === 'R12';
   const out = new ByteWriter();
-  const types = new LineTypes(sheets.map(({ drawing }) => drawing));
-  const frame = frameOf(sheets, types, version, mark);
-  const writer = new EntityWriter(out, types, r12, version === '2004', frame.firstHandle);
+  const drawings = sheets.map(({ drawing }) => drawing);
+  const symbols = new SymbolBlocks(drawings, r12);
+  const types = new LineTypes([...drawings, ...symbols.all.map(({ drawing }) => drawing)]);
+  const frame = frameOf(sheets, symbols.all, types, version, mark);
+  const writer = new EntityWriter(out, types, symbols, r12, version === '2004', frame.firstHandle);
   out.text(frame.start);
   frame.blocks.forEach(({ begin, end, owner }, i) => {
     out.text(begin);
-    writer.drawing(sheets[i]!.drawing, owner);
+    writer.drawing((symbols.all[i] ?? sheets[i - symbols.all.length]!).drawing, owner);
     out.text(end);
   });
   out.text(frame.entities);
   const { offsets } = placesOf(sheets);
-  frame.blocks.forEach(({ name }, i) => writer.insert(name, offsets[i]!));
-  if (!frame.blocks.length) writer.drawing(sheets[0]!.drawing, MODEL_SPACE);
+  const ofSheets = frame.blocks.slice(symbols.all.length);
+  ofSheets.forEach(({ name }, i) => writer.insert(name, translation(offsets[i]!, 0), MODEL_SPACE));
+  if (!ofSheets.length) writer.drawing(sheets[0]!.drawing, MODEL_SPACE);
   out.text(frameEpilogue(r12));
   return out.bytes();
 }
@@ -59,6 +64,7 @@ class EntityWriter {
   constructor(
     private readonly out: ByteWriter,
     private readonly types: LineTypes,
+    private readonly symbols: SymbolBlocks,
     private readonly r12: boolean,
     /** Whether colours are stated as they are, and what lets through. */
     private readonly exact: boolean,
@@ -72,7 +78,14 @@ class EntityWriter {
     this.owner = owner;
     const heads: string[] = [];
     const { layers, looks, layer, look, texts, text, firstOutline } = drawing;
+    let used = 0;
     for (let i = 0; i < drawing.count; i++) {
+      const use = drawing.uses[used]?.first === i ? drawing.uses[used++]! : null;
+      if (use) {
+        this.insert(this.symbols.nameOf(use), use.at, owner);
+        i = use.end - 1;
+        continue;
+      }
       const key = layer[i]! * looks.length + look[i]!;
       const head = (heads[key] ??= this.head(layers[layer[i]!]!, looks[look[i]!]!));
       const words = texts[text[i]!];
@@ -94,13 +107,15 @@ class EntityWriter {
     return `100\nAcDbEntity\n8\n${layer.name}\n${type}${colour}${width}${through}`;
   }
 
-  /** Puts a sheet's block beside the others. */
-  insert(name: string, x: number): void {
-    this.owner = MODEL_SPACE;
+  /** Puts a block somewhere, moved and turned. On layer 0: what is on others in the block stays there. */
+  insert(name: string, [a, b, , , x, y]: Matrix, owner: string): void {
+    this.owner = owner;
     this.begin('INSERT', this.r12 ? '8\n0\n' : '100\nAcDbEntity\n8\n0\n', 'AcDbBlockReference');
     this.out.text(`2\n${name}\n`);
-    this.point([x, 0]);
+    this.point([x, y]);
     this.out.text('30\n0\n');
+    const turn = ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360;
+    if (turn) this.value('50\n', turn);
   }
 
   private begin(type: string, head: string, subclass: string): void {

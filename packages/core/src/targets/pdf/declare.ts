@@ -48,6 +48,7 @@ export const pdfDeclaration: Declaration = {
       blending: 'kept',
       clips: { outcome: 'restated', words: 'those of several areas become soft masks', several: 'masked' },
       masks: 'kept',
+      symbols: { outcome: 'restated', words: 'arrive as separate shapes' },
       'layer names': 'kept',
       'layer colours': 'left out',
       'board size': 'kept',

@@ -7,10 +7,11 @@ export const svgDeclaration: Declaration = {
   label: 'SVG drawing',
   standard: 'SVG 1.1 (Second Edition)',
   mediaType: 'image/svg+xml',
-  writer: '2',
+  writer: '3',
   options: z.strictObject({
     version: z.enum(['1.1']).default('1.1').describe('SVG version'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text, or becomes outlines that need no font'),
+    symbols: z.enum(['used', 'opened']).default('used').describe('Symbols are drawn once and used, or arrive as separate shapes'),
     precision: z.coerce.number().int().min(2).max(6).default(3).describe('Decimals of a coordinate').meta({ unit: 'of a mm' }),
     sheets: z
       .enum(['one file', 'a file each'])
@@ -20,7 +21,7 @@ export const svgDeclaration: Declaration = {
   versions: null,
   use: () => 'delivery',
   extension: () => 'svg',
-  carries: ({ text }) => ({
+  carries: ({ text, symbols }) => ({
     drawing: {
       outlines: 'kept',
       arcs: 'kept',
@@ -42,6 +43,7 @@ export const svgDeclaration: Declaration = {
       blending: 'kept',
       clips: 'kept',
       masks: 'kept',
+      symbols: symbols === 'used' ? 'kept' : { outcome: 'restated', words: 'arrive as separate shapes' },
       'layer names': 'kept',
       'layer colours': 'left out',
       'board size': 'kept',

@@ -33,13 +33,18 @@ export class Definitions {
    * @returns a reference to it
    */
   add(definition: string): string {
+    return `url(#${this.idOf(definition)})`;
+  }
+
+  /** Defines something once. @returns its id */
+  idOf(definition: string): string {
     let id = this.ids.get(definition);
     if (id === undefined) {
       id = `${this.prefix}${this.ids.size + 1}`;
       this.ids.set(definition, id);
       this.texts.push(definition.replace('>', ` id="${id}">`));
     }
-    return `url(#${id})`;
+    return id;
   }
 
   /**

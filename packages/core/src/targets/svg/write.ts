@@ -1,6 +1,6 @@
 import { ByteWriter } from '../../bytes/byte-writer';
 import { shortNumber } from '../../bytes/numbers';
-import type { Drawing, Words } from '../../content/drawing/drawing';
+import type { DrawnUse, Drawing, Words } from '../../content/drawing/drawing';
 import { ARC_CLOCKWISE, CUBIC, LINE, type Paths, PathStore, outlineAt } from '../../content/drawing/paths';
 import { faceOf } from '../../fonts/faces';
 import { asCircle, pointOnArc, sweepOf } from '../../geometry/arcs';
@@ -30,8 +30,9 @@ const GAP = 10;
 const UNSAID = { width: 100, height: 100 };
 const OPEN = '<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" version="1.1"';
 const LINKS = ' xmlns:xlink="http://www.w3.org/1999/xlink"';
-const showsPictures = ({ pictures, cells }: Drawing): boolean =>
-  Object.keys(pictures).length > 0 || Object.values(cells).some(showsPictures);
+/** Whether anything in it refers to something else: a picture, or a symbol. */
+const refers = ({ pictures, cells, uses }: Drawing): boolean =>
+  Object.keys(pictures).length > 0 || uses.length > 0 || Object.values(cells).some(refers);
 
 /**
  * SVG 1.1 bytes: user units are millimetres, y turned over, one group per layer run with its name as title. Several sheets are
@@ -45,7 +46,7 @@ export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string)
   const many = sheets.length > 1;
   const width = Math.max(...sizes.map((size) => size.width));
   const height = sizes.reduce((sum, size) => sum + size.height, (sizes.length - 1) * GAP);
-  const open = sheets.some(({ drawing }) => showsPictures(drawing)) ? OPEN + LINKS : OPEN;
+  const open = sheets.some(({ drawing }) => refers(drawing)) ? OPEN + LINKS : OPEN;
   out.text(`${open} width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}">\n`);
   if (!many && sheets[0]!.label) out.text(`<title>${escape(sheets[0]!.label)}</title>\n`);
   out.text(metadata);
@@ -105,9 +106,13 @@ class SheetWriter {
     };
     const open: { readonly end: number; readonly around: boolean }[] = [];
     let at = 0;
+    let used = 0;
     for (let i = 0; i < drawing.count; i++) {
+      const use = drawing.uses[used]?.first === i ? drawing.uses[used++] : undefined;
       for (; spans[at]?.first === i; at++) {
         const span = spans[at]!;
+        // Those of a symbol stand in the symbol.
+        if (use && span.end <= use.end) continue;
         const own = drawing.layer[i]!;
         let one = true;
         for (let k = i; k < span.end && one; k++) one = drawing.layer[k] === own;
@@ -116,20 +121,52 @@ class SheetWriter {
         open.push({ end: span.end, around: !one });
       }
       onLayer(drawing.layer[i]!);
-      const words = drawing.texts[drawing.text[i]!];
-      const [first, end] = [drawing.firstOutline[i]!, drawing.firstOutline[i + 1]!];
-      const { fill, line, opacity } = drawing.looks[drawing.look[i]!]!;
-      const pen = line?.pen;
-      if (isPicture(fill)) out.text(imageText(fill, cornersOf(drawing.paths, first), opacity, drawing, this.down, this.digits));
-      else if (words) this.text(words, i);
-      else if (pen) this.underPen(pen, first, end, i);
-      else this.path(drawing.paths, first, end, this.style(i), this.isDashed(i));
+      if (use) {
+        this.use(use);
+        i = use.end - 1;
+        while (spans[at] && spans[at]!.first <= i) at++;
+      } else this.entry(i);
       for (; open.at(-1)?.end === i + 1; open.pop()) {
         if (open.at(-1)!.around) onLayer(-1);
         out.text('</g>\n');
       }
     }
     onLayer(-1);
+  }
+
+  /** A symbol, drawn once and used here. */
+  private use({ cell, at, name }: DrawnUse): void {
+    // Drawn as finely as its largest use needs.
+    const scale = this.scales.get(cell) ?? this.scaleOf(cell);
+    const digits = Math.min(9, this.digits + Math.max(0, Math.ceil(Math.log10(scale) - 1e-9)));
+    const shapes = this.aside((out) =>
+      new SheetWriter(out, digits, this.drawing.cells[cell]!, 0, '', this.definitions).entries(false),
+    );
+    const id = this.definitions.idOf(`<g>\n<title>${escape(name)}</title>\n${shapes}</g>`);
+    const map = multiply(multiply(this.down, at), [1, 0, 0, -1, 0, 0]);
+    this.out.text(`<use xlink:href="#${id}" transform="${matrixText(map)}"/>\n`);
+  }
+
+  private readonly scales = new Map<string, number>();
+  /** How much larger than drawn the largest use of a symbol is. */
+  private scaleOf(cell: string): number {
+    let most = 1;
+    for (const { cell: other, at } of this.drawing.uses)
+      if (other === cell) most = Math.max(most, Math.hypot(at[0], at[1]), Math.hypot(at[2], at[3]));
+    this.scales.set(cell, most);
+    return most;
+  }
+
+  private entry(i: number): void {
+    const { out, drawing } = this;
+    const words = drawing.texts[drawing.text[i]!];
+    const [first, end] = [drawing.firstOutline[i]!, drawing.firstOutline[i + 1]!];
+    const { fill, line, opacity } = drawing.looks[drawing.look[i]!]!;
+    const pen = line?.pen;
+    if (isPicture(fill)) out.text(imageText(fill, cornersOf(drawing.paths, first), opacity, drawing, this.down, this.digits));
+    else if (words) this.text(words, i);
+    else if (pen) this.underPen(pen, first, end, i);
+    else this.path(drawing.paths, first, end, this.style(i), this.isDashed(i));
   }
 
   /** What a group does to what is in it, as attributes. */

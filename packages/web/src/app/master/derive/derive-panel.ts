@@ -194,7 +194,7 @@ export class DerivePanel {
     const chosen = this.line() === null ? undefined : this.rows().find((row) => row.key === this.line());
     const cell = chosen && (chosen.cells[this.rungAt()] ?? chosen.cells.find((one) => one !== null));
     const arriving = (this.rung()?.report.lines ?? [])
-      .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'uses')
+      .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'symbols')
       .flatMap(({ objects }) => objects);
     this.lit.emit(new Set(cell ? cell.objects : arriving));
   }
