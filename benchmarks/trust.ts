@@ -1,40 +1,71 @@
 import { readFileSync } from 'node:fs';
-import { type Master, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
+import { type Master, type Means, type Recipe, addCodecs, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
-import { pictureEngine } from '@inkwell-twin/render';
-import { Trial, runTrials } from '../packages/core/test/faults/trial';
+import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { CHANGES, Trial, runTrials } from '../packages/core/test/faults/trial';
+import { PDF_CHANGES } from '../packages/render/test/faults/pdf';
+import { PICTURE_CHANGES } from '../packages/render/test/faults/pictures';
 
 const SEED = 20261124;
 const ROUNDS = 4;
+/** Pixels of the demo's pictures each way, as a share: what is missed there is not missed for want of pixels. */
+const SHARE = 0.15;
 
-async function masters(): Promise<[string, Master][]> {
+/** Masters with means that know their pictures. */
+async function masters(): Promise<{ title: string; master: Master; means: Means; of: 'drawings' | 'pictures' }[]> {
   const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
+  const plain: Means = { fonts: shippedFonts(), pictures: pictureEngine };
+  const { master } = await codecOf('svg').bringIn!(readFileSync(drawing), 'weathervane.svg');
+  const demo = await demoMasters(plain, [], SHARE);
   return [
-    ...(await demoMasters({ pictures: pictureEngine }, ['drawings'], 0.25)).map(({ first, revisions }): [string, Master] => [
-      first.title,
-      revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
-    ]),
-    ['Weathervane', (await codecOf('svg').bringIn!(readFileSync(drawing), 'weathervane.svg')).master],
+    ...demo.map(({ first, revisions, kept = [] }) => {
+      const files = new Map(kept.map(({ resource, bytes }) => [resource.id, bytes]));
+      return {
+        title: first.title,
+        master: revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
+        means: { ...plain, resource: (sha: string) => files.get(sha)! },
+        of: first.purpose === 'picture' ? ('pictures' as const) : ('drawings' as const),
+      };
+    }),
+    { title: 'Weathervane', master, means: plain, of: 'drawings' },
   ];
 }
 
+/** What is made of a board of each sort of master. */
+const TARGETS = {
+  drawings: [
+    ['svg', {}],
+    ['svg', { text: 'outlines', precision: 4, symbols: 'opened' }],
+    ['dxf', { version: 'R12' }],
+    ['dxf', { version: '2000' }],
+    ['hpgl', {}],
+    ['pdf', {}],
+  ],
+  pictures: [
+    ['pdf', {}],
+    ['png', {}],
+    ['tiff', {}],
+    ['jpeg', { quality: 90 }],
+  ],
+} as const;
+
 /** Spoils true copies in every way known, by code that is not ours where there is any, and counts what the check finds. */
 export async function benchmarkTrust(): Promise<Record<string, number>> {
+  addCodecs(nodeCodecs);
   const trials: [string, Trial][] = [];
-  for (const [title, master] of await masters())
+  for (const { title, master, means, of } of await masters()) {
     for (const { name } of master.boards)
-      for (const [target, options] of [
-        ['svg', {}],
-        ['svg', { text: 'outlines', precision: 4 }],
-        ['dxf', { version: 'R12' }],
-        ['dxf', { version: '2000' }],
-        ['hpgl', {}],
-      ] as const) {
-        const trial = await Trial.of(master, recipeOf(target, options, name));
-        const empty = target === 'hpgl' && !/PD/.test(trial.words);
+      for (const [target, options] of TARGETS[of]) {
+        const trial = await Trial.of(master, recipeOf(target, options, name), means);
+        const empty = target === 'hpgl' && !/PD/.test(new TextDecoder().decode(trial.bytes));
         if (!empty) trials.push([`${title}, ${name}, ${target} ${JSON.stringify(options)}`, trial]);
       }
-  const { faults, harmless } = await runTrials(trials, ROUNDS, SEED);
+    if (master.boards.length < 2) continue;
+    const all: Recipe = recipeOf('pdf', {}, { of: 'master' });
+    trials.push([`${title}, all boards, pdf`, await Trial.of(master, all, means)]);
+  }
+  const changes = { ...CHANGES, ...PICTURE_CHANGES, pdf: PDF_CHANGES };
+  const { faults, harmless } = await runTrials(trials, ROUNDS, SEED, changes);
   for (const [word, { wrong }] of [
     ['missed', faults],
     ['false alarm', harmless],

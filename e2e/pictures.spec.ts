@@ -131,3 +131,50 @@ test('a picture is cut off at its edges, and what is seen stays where it is', as
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByLabel('Frame width')).toHaveValue('76.2');
 });
+
+test('what is cut out of a picture is pressed on it: from points outwards, and inside of an outline', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.locator('input[type=file]').first().setInputFiles(photo);
+  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+  await expect(page.locator('twin-stage canvas')).toBeVisible();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page
+    .locator('twin-contents')
+    .getByRole('button', { name: /picture/ })
+    .click();
+  const string = page.locator('twin-string');
+  await string.getByLabel('Put a correction on the string').selectOption('cut-out');
+  const pane = string.locator('twin-cut-pane canvas');
+  await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
+  await expect.poll(async () => (await pane.screenshot()).length, { timeout: 15_000 }).toBeGreaterThan(2000);
+  const white = await string.getByLabel('Takes away').inputValue();
+  await pane.click({ position: { x: 40, y: 60 } });
+  await expect(string.getByText('Taken away from 1 point outwards')).toBeVisible();
+  expect(await string.getByLabel('Takes away').inputValue()).not.toBe(white);
+  // Pressed again, the point goes.
+  await pane.click({ position: { x: 41, y: 61 } });
+  await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
+
+  await string.getByRole('button', { name: 'An outline stays' }).click();
+  await expect(string.getByLabel('Distance as a number')).toHaveCount(0);
+  for (const position of [
+    { x: 60, y: 40 },
+    { x: 240, y: 40 },
+    { x: 240, y: 160 },
+    { x: 60, y: 160 },
+    // On the side between the first two: a corner there.
+    { x: 150, y: 41 },
+  ])
+    await pane.click({ position });
+  await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
+  // Drawn along, the corner of the side stays between its neighbours.
+  await pane.hover({ position: { x: 150, y: 41 } });
+  await page.mouse.down();
+  await pane.hover({ position: { x: 150, y: 20 } });
+  await page.mouse.up();
+  await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
+  await string.getByRole('button', { name: 'Take the last away' }).click();
+  await expect(string.getByText('Kept inside of an outline of 4 corners')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
+});

@@ -126,8 +126,8 @@ describe('a copy that someone changed', () => {
   });
   it('is unreadable, and says where, when it ends too early', () => {
     for (const [, trial] of trials) {
-      const cut = CHANGES[trial.recipe.target]!.faults['truncate']!(trial.words, new Dice(SEED), 0.01)!;
-      expect(() => targetById(trial.recipe.target).read(new TextEncoder().encode(cut))).toThrow(Failure);
+      const cut = CHANGES[trial.recipe.target]!.faults['truncate']!(trial.bytes, new Dice(SEED), 0.01)!;
+      expect(() => targetById(trial.recipe.target).read(cut)).toThrow(Failure);
     }
   });
 });

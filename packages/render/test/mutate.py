@@ -1,9 +1,12 @@
-"""Does to pictures what other programs do. Use: mutate.py OP IN OUT"""
+"""Does to pictures what other programs do. Use: mutate.py OP IN OUT [SEED]: places are from the seed."""
+import random
+import shutil
 import sys
 import numpy as np
 from PIL import Image
 
-op, source, out = sys.argv[1:]
+op, source, out, *seed = sys.argv[1:]
+chance = random.Random(int(seed[0])) if seed else None
 image = Image.open(source)
 image.load()
 profile, dpi = image.info.get("icc_profile"), image.info.get("dpi")
@@ -12,6 +15,9 @@ if profile:
     keep["icc_profile"] = profile
 pixels = np.asarray(image).astype(int)
 h, w = pixels.shape[:2]
+# A place about the middle, or anywhere.
+x0 = chance.randrange(w // 8, 5 * w // 8) if chance else w // 3
+y0 = chance.randrange(h // 8, 5 * h // 8) if chance else h // 2
 
 
 def save(array, **more):
@@ -24,10 +30,11 @@ if op == "line":
     pixels[h // 3, w // 4 : w // 2, :3] += 24
     save(pixels, **best)
 elif op == "dot":
-    pixels[h // 2, w // 2, :3] = 255 - pixels[h // 2, w // 2, :3]
+    at = (y0, x0 if chance else w // 2)
+    pixels[at][:3] = (pixels[at][:3] + 128) % 256 if chance else 255 - pixels[at][:3]
     save(pixels, **best)
 elif op == "recolour":
-    pixels[h // 2 : h // 2 + 40, w // 3 : w // 3 + 50, 0] += 10
+    pixels[y0 : y0 + 40, x0 : x0 + 50, 0] += 10
     save(pixels, **best)
 elif op == "shift":
     save(np.roll(pixels, 1, axis=1), **best)
@@ -43,12 +50,23 @@ elif op == "quality":
 elif op == "profile":
     del keep["icc_profile"]
     save(pixels, **best)
+elif op == "flatten" and "A" not in image.getbands():
+    # Nothing to take away.
+    shutil.copy(source, out)
 elif op == "flatten":
     ground = Image.new("RGB", image.size, "white")
     ground.paste(image, mask=image.getchannel("A"))
     ground.save(out, **keep)
 elif op == "flip":
     save(pixels[:, ::-1], **best)
+elif op == "turn":
+    save(pixels[::-1, ::-1], **best)
+elif op == "erase":
+    pixels[y0 : y0 + h // 12, x0 : x0 + w // 12, :3] = 255
+    save(pixels, **best)
+elif op == "soften":
+    from PIL import ImageFilter
+    image.filter(ImageFilter.GaussianBlur(1.2)).save(out, **keep, **best)
 elif op == "again":
     image.save(out, **keep, **({"compress_level": 1} if out.endswith("png") else {"compression": "tiff_lzw"}))
 elif op == "plain":

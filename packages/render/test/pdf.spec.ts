@@ -1,6 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import sharp from 'sharp';
@@ -8,50 +7,19 @@ import { type Difference, type Item, type Master, bringInAny, codecOf, digest, p
 import { pictureEngine } from '../src';
 import { masterWith, rectangle, text } from '../../core/test/build';
 import { richMaster } from '../../core/test/rich';
+import { changed, inFolder, rewritten } from './faults/qpdf';
 import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
 
 const means = meansWith(new Map());
 const has = (program: string) => spawnSync(program, ['--help']).error === undefined;
 const judged = has('qpdf') && has('pdftotext') && has('rsvg-convert') ? describe : describe.skip;
 
-/** Runs programs over files in a folder of their own. */
-function inFolder<T>(work: (at: (name: string) => string, run: (program: string, ...args: string[]) => string) => T): T {
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-pdf-'));
-  const run = (program: string, ...args: string[]) => {
-    const { status, stdout, stderr } = spawnSync(program, args, { cwd: folder, encoding: 'utf8', maxBuffer: 1 << 28 });
-    // qpdf says 3 where it only warns.
-    if (status !== 0 && status !== 3) throw new Error(`${program} ${args.join(' ')}: ${stderr}`);
-    return stdout;
-  };
-  try {
-    return work((name) => join(folder, name), run);
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
-
-/** A PDF as qpdf re-writes it. @param how its arguments, without the file that comes out */
-const rewritten = (bytes: Uint8Array, ...how: string[]): Uint8Array =>
-  inFolder((at, run) => {
-    writeFileSync(at('in.pdf'), bytes);
-    run('qpdf', ...how, 'out.pdf');
-    return readFileSync(at('out.pdf'));
-  });
-
 /** A PDF with its streams open, changed as text, and put together again. */
-const edited = (bytes: Uint8Array, change: (opened: string) => string): Uint8Array =>
-  inFolder((at, run) => {
-    writeFileSync(at('in.pdf'), bytes);
-    run('qpdf', '--qdf', '--object-streams=disable', '--stream-data=uncompress', 'in.pdf', 'open.pdf');
-    const before = readFileSync(at('open.pdf'), 'latin1');
-    const after = change(before);
-    if (after === before) throw new Error('Nothing was changed.');
-    writeFileSync(at('changed.pdf'), after, 'latin1');
-    const mended = spawnSync('fix-qdf', [at('changed.pdf')], { maxBuffer: 1 << 28 }).stdout;
-    writeFileSync(at('mended.pdf'), mended);
-    run('qpdf', '--stream-data=compress', 'mended.pdf', 'out.pdf');
-    return readFileSync(at('out.pdf'));
-  });
+const edited = (bytes: Uint8Array, change: (opened: string) => string): Uint8Array => {
+  const made = changed(bytes, change);
+  if (!made) throw new Error('Nothing was changed.');
+  return made;
+};
 
 const painted = async (): Promise<Master> => {
   const file = join(__dirname, '../../core/test/fixtures/painted.svg');

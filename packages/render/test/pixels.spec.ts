@@ -1,7 +1,8 @@
 import { type Correction, type Master, digest, parseMark, recipeOf } from '@inkwell-twin/core';
 import { footprintHash } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
-import { copyOf, masterOf, mutated, sample, withPicture } from './workshop';
+import { copyOf, masterOf, sample, withPicture } from './workshop';
+import { mutated } from './faults/pictures';
 
 type Made = Awaited<ReturnType<typeof copyOf>>;
 describe.each([

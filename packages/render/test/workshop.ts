@@ -1,7 +1,3 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import {
   type Master,
   type Means,
@@ -83,18 +79,4 @@ export async function copyOf(master: Master, means: Means, target: string, optio
       true,
     );
   return { ...made, bytes, check };
-}
-
-/** What another program makes of a picture. */
-export function mutated(op: string, bytes: Uint8Array, extension: string): Uint8Array {
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-mutate-'));
-  try {
-    const [from, to] = [join(folder, `in.${extension}`), join(folder, `out.${extension}`)];
-    writeFileSync(from, bytes);
-    const run = spawnSync('/usr/bin/python3', [join(__dirname, 'mutate.py'), op, from, to], { encoding: 'utf8' });
-    if (run.status !== 0) throw new Error(run.stderr);
-    return readFileSync(to);
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
 }

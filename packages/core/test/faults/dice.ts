@@ -37,3 +37,22 @@ export class Dice {
 /** A change to a file's text; undefined where this file offers nothing to change that way. */
 export type Change = (words: string, dice: Dice, tolerance: number) => string | undefined;
 export type Changes = Readonly<Record<string, Change>>;
+
+/** A change to a file's bytes. */
+export type ByteChange = (bytes: Uint8Array, dice: Dice, tolerance: number) => Uint8Array | undefined;
+export interface ByteChanges {
+  readonly faults: Readonly<Record<string, ByteChange>>;
+  readonly harmless: Readonly<Record<string, ByteChange>>;
+}
+
+/** Changes to the text of a file as changes to its bytes. */
+export const textual = (changes: Changes): Readonly<Record<string, ByteChange>> =>
+  Object.fromEntries(
+    Object.entries(changes).map(([name, change]) => [
+      name,
+      (bytes: Uint8Array, dice: Dice, tolerance: number) => {
+        const words = change(new TextDecoder().decode(bytes), dice, tolerance);
+        return words === undefined ? undefined : new TextEncoder().encode(words);
+      },
+    ]),
+  );

@@ -1,18 +1,18 @@
-import { type Master, type Recipe, type Verdict, checkCopy, declarationOf, derive } from '../../src';
+import { type Master, type Means, type Recipe, type Verdict, checkCopy, declarationOf, derive } from '../../src';
 import { shippedFonts } from '../../../render/src';
-import { type Change, type Changes, Dice } from './dice';
+import { type ByteChange, type ByteChanges, Dice, textual } from './dice';
 import { DXF_FAULTS, DXF_HARMLESS } from './dxf';
 import { HPGL_FAULTS, HPGL_HARMLESS } from './hpgl';
 import { SVG_FAULTS, SVG_HARMLESS } from './svg';
 
 /** What can happen to a copy of each target, done by code that shares nothing with our writers and readers. */
-export const CHANGES: Readonly<Record<string, { readonly faults: Changes; readonly harmless: Changes }>> = {
-  svg: { faults: SVG_FAULTS, harmless: SVG_HARMLESS },
-  dxf: { faults: DXF_FAULTS, harmless: DXF_HARMLESS },
-  hpgl: { faults: HPGL_FAULTS, harmless: HPGL_HARMLESS },
+export const CHANGES: Readonly<Record<string, ByteChanges>> = {
+  svg: { faults: textual(SVG_FAULTS), harmless: textual(SVG_HARMLESS) },
+  dxf: { faults: textual(DXF_FAULTS), harmless: textual(DXF_HARMLESS) },
+  hpgl: { faults: textual(HPGL_FAULTS), harmless: textual(HPGL_HARMLESS) },
 };
 
-const means = { fonts: shippedFonts() };
+const own: Means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 
 /** A copy that can be spoiled and checked. */
@@ -20,27 +20,29 @@ export class Trial {
   private constructor(
     readonly master: Master,
     readonly recipe: Recipe,
-    readonly words: string,
+    readonly bytes: Uint8Array,
     private readonly says: string,
+    private readonly means: Means,
   ) {}
 
-  static async of(master: Master, recipe: Recipe): Promise<Trial> {
+  static async of(master: Master, recipe: Recipe, means = own): Promise<Trial> {
     const made = await derive({ master, rev: 1, time }, recipe, means);
-    return new Trial(master, recipe, new TextDecoder().decode(made.files[0]!.bytes), made.says);
+    return new Trial(master, recipe, made.files[0]!.bytes, made.says, means);
   }
 
-  async verdict(changed: string): Promise<Verdict> {
-    const { master, recipe, says } = this;
-    const files = [{ part: '', bytes: new TextEncoder().encode(changed) }];
-    return (await checkCopy({ files, whole: changed === this.words, says, recipe, now: master, then: master }, means)).verdict;
+  async verdict(changed: Uint8Array): Promise<Verdict> {
+    const { master, recipe, says, means } = this;
+    const files = [{ part: '', bytes: changed }];
+    return (await checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means)).verdict;
   }
 
-  /** The changed text of a change that this copy offers something for and that changes it, from a seed. */
-  spoil(change: Change, seed: number): string | undefined {
-    const changed = change(this.words, new Dice(seed), Object.values(declarationOf(this.recipe.target).tolerance)[0]!);
-    return changed === this.words ? undefined : changed;
+  /** The changed bytes of a change that this copy offers something for and that changes it, from a seed. */
+  spoil(change: ByteChange, seed: number): Uint8Array | undefined {
+    const changed = change(this.bytes, new Dice(seed), Object.values(declarationOf(this.recipe.target).tolerance)[0]!);
+    return changed && same(changed, this.bytes) ? undefined : changed;
   }
 }
+const same = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((byte, i) => byte === b[i]);
 
 export interface Count {
   tried: number;
@@ -54,11 +56,12 @@ export async function runTrials(
   trials: readonly (readonly [name: string, trial: Trial])[],
   rounds: number,
   seed: number,
+  changes: Readonly<Record<string, ByteChanges>> = CHANGES,
 ): Promise<{ faults: Count; harmless: Count }> {
   const counts = { faults: { tried: 0, right: 0, wrong: [] } as Count, harmless: { tried: 0, right: 0, wrong: [] } as Count };
   for (const [copy, trial] of trials)
     for (const kind of ['faults', 'harmless'] as const)
-      for (const [change, run] of Object.entries(CHANGES[trial.recipe.target]![kind]))
+      for (const [change, run] of Object.entries(changes[trial.recipe.target]![kind]))
         for (let round = 0; round < rounds; round++) {
           const own = seed + round * 7919;
           const changed = trial.spoil(run, own);

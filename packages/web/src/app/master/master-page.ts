@@ -67,6 +67,8 @@ export class MasterPage {
   protected readonly deriving = signal(false);
   protected readonly lit = signal<ReadonlySet<string> | null>(null);
   protected readonly derivedBoard = signal<string | null>(null);
+  /** The board that one looked at when a copy was asked for. */
+  protected readonly seenBoard = signal('');
   protected readonly wide = signal<Wide>((localStorage.getItem(WIDTHS) as Wide | null) ?? 'even');
   protected readonly job = signal<(EventView & { kind: 'job' }) | null>(null);
   protected readonly updating = signal(false);
@@ -238,6 +240,7 @@ export class MasterPage {
 
   protected derive(): void {
     this.looked.set(null);
+    this.seenBoard.set(this.keep()?.seenBoard ?? '');
     this.deriving.set(true);
   }
 

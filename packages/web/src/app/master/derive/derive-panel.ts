@@ -55,6 +55,8 @@ export class DerivePanel {
   readonly written = output<string>();
   /** Objects to show in full: those of the line one looks at, or all that arrive. */
   readonly lit = output<ReadonlySet<string> | null>();
+  /** The board that one looked at. */
+  readonly seen = input('');
   readonly boardChosen = output<string>();
 
   protected readonly purpose = signal<Purpose>('delivery');
@@ -85,7 +87,10 @@ export class DerivePanel {
     return this.target()?.many && boards.length > 1 ? [...boards, { value: ALL, words: 'All of them' }] : boards;
   });
   protected readonly board = computed(
-    () => (this.boards().find(({ value }) => value === this.chosenBoard()) ?? this.boards()[0])?.value ?? '',
+    () =>
+      [this.chosenBoard(), this.seen()].find((id) => this.boards().some(({ value }) => value === id)) ??
+      this.boards()[0]?.value ??
+      '',
   );
   private readonly recipe = computed((): BodyOf<'carry'> | null => {
     const target = this.target();

@@ -163,6 +163,11 @@ export class KeepLane {
     this.stage()?.show(box);
   }
 
+  /** The id of the board that one looks at. */
+  get seenBoard(): string {
+    return this.board()?.id ?? '';
+  }
+
   showBoard(name: string): void {
     const board = this.shown()?.boards.find((one) => one.name === name || one.id === name);
     if (board) this.boardId.set(board.id);

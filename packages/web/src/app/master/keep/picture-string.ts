@@ -11,13 +11,14 @@ import {
   setAttributes,
 } from '@inkwell-twin/core/web';
 import { BeadFace } from './bead-face';
-import { BEADS, KINDS } from './bead';
+import { BEADS, type BeadNumber, KINDS } from './bead';
+import { CutPane } from './cut-pane';
 import { Skyline } from './skyline';
 
 /** The corrections of the selected pictures, as beads on a string from how they came to how they are. */
 @Component({
   selector: 'twin-string',
-  imports: [BeadFace, Skyline],
+  imports: [BeadFace, CutPane, Skyline],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (open() !== null && bead(); as one) {
@@ -25,7 +26,21 @@ import { Skyline } from './skyline';
         @if (one.kind === 'levels') {
           <twin-skyline [resource]="first().resource" [corrections]="beads().slice(0, open()!)" [levels]="one" />
         }
-        @for (number of table[one.kind].numbers; track number.attribute) {
+        @if (one.kind === 'cut-out') {
+          <div class="by" role="group" aria-label="What is cut out">
+            @for (way of ways; track way.by) {
+              <button type="button" [attr.aria-pressed]="one.by === way.by" [disabled]="fixed()" (click)="cutBy(way.by)">{{ way.words }}</button>
+            }
+          </div>
+          <twin-cut-pane
+            [resource]="first().resource"
+            [before]="beads().slice(0, open()!)"
+            [cut]="one"
+            [fixed]="fixed()"
+            (changed)="setAll($event)"
+          />
+        }
+        @for (number of numbersOf(one); track number.attribute) {
           <label>
             <span>{{ number.label }}</span>
             <input
@@ -50,7 +65,7 @@ import { Skyline } from './skyline';
             <em>{{ number.unit }}</em>
           </label>
         }
-        @if (table[one.kind].colour; as words) {
+        @if (colourOf(one); as words) {
           <label>
             <span>{{ words }}</span>
             <input
@@ -158,7 +173,7 @@ import { Skyline } from './skyline';
     .off span { text-decoration: line-through; }
     .more { align-self: center; margin: 0 4px 12px; }
     select { height: 26px; border: 1px solid var(--hairline); border-radius: 13px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 8px; }
-    .slip { width: 330px; margin: 0 0 8px auto; padding: 8px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    .slip { width: max-content; min-width: 330px; max-width: 100%; max-height: calc(100vh - 330px); overflow: auto; margin: 0 0 8px auto; padding: 8px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
     label { display: grid; grid-template-columns: 74px minmax(0, 1fr) 58px 34px; align-items: center; gap: 8px; min-height: 28px; color: var(--ink-two); }
     input.mono { width: 100%; padding: 2px 6px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
     input[type='color'] { width: 44px; height: 24px; padding: 0; border: 1px solid var(--hairline); }
@@ -166,6 +181,9 @@ import { Skyline } from './skyline';
     em { font-style: normal; color: var(--ink-three); }
     .slip p { display: flex; gap: 14px; margin: 6px 0 0; }
     .slip p.first { margin: 0 0 4px; color: var(--ink-two); }
+    .by { display: flex; margin-bottom: 6px; border-bottom: 1px solid var(--hairline); }
+    .by button { padding: 2px 10px 5px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-two); font: inherit; cursor: pointer; }
+    .by button[aria-pressed='true'] { border-bottom-color: var(--ink); color: var(--ink); font-weight: 600; }
     .tied { width: max-content; padding: 0 6px; background: color-mix(in srgb, var(--stage) 86%, transparent); color: var(--ink-two); font-size: 12.5px; }
   `,
 })
@@ -178,6 +196,17 @@ export class PictureString {
 
   protected readonly kinds = KINDS;
   protected readonly table = BEADS;
+  protected readonly ways = [
+    { by: 'colour', words: 'A colour goes away' },
+    { by: 'outline', words: 'An outline stays' },
+  ] as const;
+  protected readonly isByOutline = (one: Correction): boolean => one.kind === 'cut-out' && one.by === 'outline';
+  /** What of a bead can be set: an outline knows no colour and no distance from one. */
+  protected readonly numbersOf = (one: Correction): readonly BeadNumber[] =>
+    BEADS[one.kind].numbers.filter(({ attribute }) => attribute !== 'distance' || !this.isByOutline(one));
+  protected readonly colourOf = (one: Correction): string | undefined =>
+    this.isByOutline(one) ? undefined : BEADS[one.kind].colour;
+
   /** Which bead lies open. */
   protected readonly open = signal<number | null>(null);
   protected readonly dragged = signal<number | null>(null);
@@ -275,8 +304,20 @@ export class PictureString {
   }
 
   protected set(attribute: string, value: string | number): void {
+    this.setAll({ [attribute]: value });
+  }
+
+  protected setAll(values: object): void {
     const [at, one] = [this.open(), this.bead()];
-    if (at !== null && one) this.replace(at, { ...one, [attribute]: value } as Correction, `${one.kind} set`);
+    if (at !== null && one) this.replace(at, { ...one, ...values } as Correction, `${one.kind} set`);
+  }
+
+  /** The points of one way mean nothing to the other. */
+  protected cutBy(by: 'colour' | 'outline'): void {
+    const one = this.bead();
+    if (one?.kind !== 'cut-out' || one.by === by) return;
+    // An outline may never have been told a distance.
+    this.setAll({ by, points: [], distance: one.distance || (BEADS['cut-out'].fresh as typeof one).distance });
   }
 
   /** While a slider is held, the picture follows; the step is made when it is let go. */
