@@ -44,7 +44,7 @@ const TARGETS = {
   pictures: [
     ['pdf', {}],
     ['png', {}],
-    ['tiff', {}],
+    ['tiff', { depth: '8' }],
     ['jpeg', { quality: 90 }],
   ],
 } as const;

@@ -25,7 +25,15 @@ def save(array, **more):
 
 
 best = {"quality": 100, "subsampling": 0} if out.endswith("jpg") else {}
-if op == "line":
+if chance and "A" in image.getbands():
+    # Where something is seen.
+    seen = np.argwhere(pixels[: h - h // 12, : w - w // 12, 3] > 200)
+    y0, x0 = (int(one) for one in seen[chance.randrange(len(seen))])
+if op == "line" and chance:
+    y0 = max(y0, 3)
+    pixels[y0, x0 : x0 + w // 4, :3] = (pixels[y0 - 3, x0 : x0 + w // 4, :3] + 100) % 256
+    save(pixels, **best)
+elif op == "line":
     pixels[h // 3, w // 4 : w // 2, :3] = pixels[h // 3 - 3, w // 4 : w // 2, :3]
     pixels[h // 3, w // 4 : w // 2, :3] += 24
     save(pixels, **best)

@@ -257,6 +257,14 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
     expect(await found('1,2,2')).toEqual(['touched', ['sheet added']]);
   });
 
+  it('is not in step after a corner of what is seen of a picture was moved', async () => {
+    const { master, means: own } = await masterOf(sample(120, 80));
+    const cropped = withPicture(master, { crop: { left: 0.25, bottom: 0, right: 1, top: 0.75 } });
+    const made = await copyOf(cropped, own, 'pdf');
+    expect(made.defects).toEqual([]);
+    expect((await made.check(edited(made.bytes, (opened) => moved(opened, 0.05)))).verdict).toBe('touched');
+  });
+
   it('is not in step after a picture in it was painted on', async () => {
     const { master, means: own } = await masterOf(sample(120, 80));
     const made = await copyOf(master, own, 'pdf');

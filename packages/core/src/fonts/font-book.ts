@@ -146,8 +146,10 @@ function outlinesOfCommands(commands: readonly opentype.PathCommand[]): Outline[
     if (command.type === 'M') {
       close();
       start = to;
-    } else if (command.type === 'L') segments.push({ kind: 'line', to });
-    else if (command.type === 'C')
+    } else if (command.type === 'L') {
+      // Some fonts draw lines to where they are.
+      if (to[0] !== at[0] || to[1] !== at[1]) segments.push({ kind: 'line', to });
+    } else if (command.type === 'C')
       segments.push({ kind: 'cubic', c1: [command.x1, -command.y1], c2: [command.x2, -command.y2], to });
     else {
       const handle: Point = [command.x1, -command.y1];

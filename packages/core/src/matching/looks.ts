@@ -3,7 +3,7 @@ import type { Box } from '../geometry/measure';
 import type { Pen } from '../geometry/pen';
 import type { DifferenceKind } from './difference';
 import { isPicture } from '../master/paint';
-import { type Sameness, paintInWords, pictureDrift, samePaint } from './paints';
+import { type Sameness, paintInWords, paintsInWords, pictureDrift, samePaint } from './paints';
 
 interface Looking {
   readonly layer: string;
@@ -40,9 +40,9 @@ export function lookDifferences(a: Looking, b: Looking, box: () => Box, within: 
     const drift = pictureDrift(x.fill, y.fill);
     if (drift > 2 * within.tolerance) add('cropped otherwise', 'its part', 'another part', drift);
   } else if (!samePaint(x.fill, y.fill, box, within))
-    add('recoloured', `fill ${paintInWords(x.fill)}`, `fill ${paintInWords(y.fill)}`);
+    add('recoloured', ...paintsInWords('fill', x.fill, y.fill));
   if (!samePaint(x.stroke, y.stroke, box, within))
-    add('recoloured', `line ${paintInWords(x.stroke)}`, `line ${paintInWords(y.stroke)}`);
+    add('recoloured', ...paintsInWords('line', x.stroke, y.stroke));
   const lines = x.stroke && y.stroke;
   const width = Math.abs(x.strokeWidth - y.strokeWidth);
   if (lines && width > WIDTH)

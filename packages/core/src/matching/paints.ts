@@ -43,6 +43,14 @@ export const paintInWords = (paint: PlacedPaint | null): string =>
         ? `${paint.kind} gradient ${rough(paint)}`
         : (paint ?? 'none');
 
+/** Two paints that differ in words; where they only lie elsewhere or change otherwise in between, that is said. */
+export function paintsInWords(what: string, a: PlacedPaint | null, b: PlacedPaint | null): [master: string, copy: string] {
+  const [one, other] = [paintInWords(a), paintInWords(b)];
+  if (one !== other) return [`${what} ${one}`, `${what} ${other}`];
+  const drift = isPattern(a) && isPattern(b) ? 'repeated elsewhere' : 'lying or shading otherwise';
+  return [`${what} ${one}`, `${what} ${other}, ${drift}`];
+}
+
 /** Whether two paints show the same within a box, gradients as far as the eye tells and the tolerance of place allows. */
 export function samePaint(
   a: PlacedPaint | null,

@@ -63,6 +63,7 @@ const onEntity =
     return by && format({ ...document, entities: document.entities.flatMap((one) => (one === entity ? by : [one])) });
   };
 const any = () => true;
+const drawn = (entity: readonly Pair[]) => typeOf(entity) !== 'INSERT';
 const has =
   (...types: string[]) =>
   (entity: readonly Pair[]) =>
@@ -94,7 +95,8 @@ export const DXF_FAULTS: Changes = {
   'resize text': onEntity(has('TEXT'), (entity, dice, tolerance) => [
     set(entity, 40, String(Number(value(entity, 40)) + dice.size(1.5 * tolerance, 5))),
   ]),
-  recolour: onEntity(any, (entity, dice) => {
+  // What is said of an insert says nothing of what has its own layer and colour in the block.
+  recolour: onEntity(drawn, (entity, dice) => {
     const now = value(entity, 62);
     const next = String(1 + dice.below(6));
     return now === next ? undefined : [add(entity, 62, next)];
@@ -117,7 +119,7 @@ export const DXF_FAULTS: Changes = {
   'other font': onEntity(has('TEXT'), (entity) => [set(entity, 7, 'STANDARD')]),
   'narrow text': onEntity(has('TEXT'), (entity) => [add(entity, 41, '0.8')]),
   'turn text': onEntity(has('TEXT'), (entity, dice) => [add(entity, 50, String(1 + dice.below(80)))]),
-  'other layer': onEntity(any, (entity) => [set(entity, 8, 'ELSEWHERE')]),
+  'other layer': onEntity(drawn, (entity) => [set(entity, 8, 'ELSEWHERE')]),
   'drop a layer': (words, dice) => {
     const document = parse(words);
     const layer = dice.pick(document.entities.map((entity) => value(entity, 8)));
@@ -125,7 +127,7 @@ export const DXF_FAULTS: Changes = {
   },
   'freeze a layer': (words, dice) => {
     const document = parse(words);
-    const layer = dice.pick(document.entities.map((entity) => value(entity, 8)));
+    const layer = dice.pick(document.entities.filter(drawn).map((entity) => value(entity, 8)));
     const named = document.before.findIndex(
       ([code, text], i) => code === 2 && text === layer && i > 0 && isLayer(document.before, i),
     );
@@ -182,7 +184,7 @@ export const DXF_FAULTS: Changes = {
     },
   ),
   'dashed line': onEntity(
-    (entity) => !has('TEXT')(entity),
+    (entity) => drawn(entity) && !has('TEXT')(entity),
     (entity) => [add(entity, 6, 'DASHED')],
   ),
   'lift off the board': onEntity(has('LINE', 'CIRCLE', 'ARC'), (entity) => [set(entity, 30, '12.5')]),
@@ -224,11 +226,15 @@ export const DXF_HARMLESS: Changes = {
     const document = parse(words);
     return format({ ...document, entities: [...document.entities].reverse() });
   },
-  'a line the other way round': onEntity(has('LINE'), (entity) => {
-    const [a, b] = spotsOf(entity) as [[number, number], [number, number]];
-    let at = 0;
-    return [mapPoints(entity, () => (at++ ? a : b))];
-  }),
+  // Dashes run from where a line begins.
+  'a line the other way round': onEntity(
+    (entity) => has('LINE')(entity) && value(entity, 6) === undefined,
+    (entity) => {
+      const [a, b] = spotsOf(entity) as [[number, number], [number, number]];
+      let at = 0;
+      return [mapPoints(entity, () => (at++ ? a : b))];
+    },
+  ),
   'a polyline as lines': onEntity(
     (entity) => has('LWPOLYLINE', 'POLYLINE')(entity) && value(entity, 42) === undefined,
     (entity) => {

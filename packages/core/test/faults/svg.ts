@@ -223,7 +223,12 @@ export const SVG_FAULTS: Changes = {
   }),
   truncate: (words, dice) => words.slice(0, Math.floor(words.length * (0.02 + 0.96 * dice.next()))),
   'drop a layer': onElement(['g'], (element) => void element.parentNode!.removeChild(element)),
-  'rename a layer': onElement(['title'], (element) => void (element.textContent = 'Elsewhere')),
+  'rename a layer': onElement(['title'], (element) => {
+    // What a symbol is called is not drawn.
+    if ((element.parentNode?.parentNode as Element | null)?.tagName === 'defs') return false;
+    element.textContent = 'Elsewhere';
+    return true;
+  }),
   hide: setOnDrawn('display', 'none'),
   'hide by style': setOnDrawn('style', 'visibility:hidden'),
   'put a picture on it': onElement(['g'], (element, _dice, _tolerance, document) => {
@@ -264,6 +269,8 @@ export const SVG_HARMLESS: Changes = {
   'a transform for coordinates': (words) => {
     const document = parse(words);
     for (const element of all(document, 'path')) {
+      // What it is painted with, cut off by or drawn under lies in its axes, too.
+      if (element.hasAttribute('transform') || /url\(/.test(String(element))) continue;
       setPath(element, (path) => path.translate(-13, 8));
       element.setAttribute('transform', 'translate(13-8)');
     }

@@ -128,7 +128,8 @@ export class Teller {
     }
     if (tag === CROPPED && nodes.length === 1 && first?.kind === 'group' && first.clip && first.nodes.length === 1) {
       const [inside] = first.nodes;
-      if (inside?.kind === 'picture') return this.picture(inside, cropOf(this.area(first.clip), inside.at));
+      const crop = inside?.kind === 'picture' ? cropOf(this.area(first.clip), inside.at) : null;
+      if (crop) return this.picture(inside as PictureNode, crop);
     }
     this.tell(nodes);
   }
@@ -204,13 +205,22 @@ function layerIn(nodes: readonly Node[]): string | null | undefined {
   return undefined;
 }
 
-/** What part of a picture an area shows. */
-function cropOf({ outlines: [outline] }: ClipShape, at: Matrix): typeof WHOLE {
-  const back = invert(at);
-  if (!outline || !back) return WHOLE;
-  const { start, segments } = outline as Outline;
-  const shares = [start, ...segments.map(({ to }) => to)].map((corner) => apply(back, corner));
+/** What part of a picture an area shows; null where the area is no rectangle of it. */
+function cropOf({ outlines }: ClipShape, at: Matrix): typeof WHOLE | null {
+  const [back, outline] = [invert(at), outlines[0] as Outline | undefined];
+  if (!outline || outlines.length > 1 || !back || outline.segments.some(({ kind }) => kind !== 'line')) return null;
+  const corners = [outline.start, ...outline.segments.map(({ to }) => to)];
+  const shares = corners.map((corner) => apply(back, corner));
   const near = (share: number) => (Math.abs(share) < 1e-6 ? 0 : Math.abs(share - 1) < 1e-6 ? 1 : share);
   const [xs, ys] = [shares.map(([x]) => near(x)), shares.map(([, y]) => near(y))];
-  return { left: Math.min(...xs), right: Math.max(...xs), bottom: Math.min(...ys), top: Math.max(...ys) };
+  const crop = { left: Math.min(...xs), right: Math.max(...xs), bottom: Math.min(...ys), top: Math.max(...ys) };
+  const { left, bottom, right, top } = crop;
+  const wanted = [apply(at, [left, bottom]), apply(at, [right, bottom]), apply(at, [right, top]), apply(at, [left, top])];
+  // All four corners are there, and there is nothing else.
+  const met = new Set(
+    corners.map((corner) => wanted.findIndex((one) => Math.hypot(one[0] - corner[0], one[1] - corner[1]) < SQUARE)),
+  );
+  return met.size === 4 && !met.has(-1) ? crop : null;
 }
+/** How far a corner of a crop may be from where it belongs, mm: what writing it rounds. */
+const SQUARE = 0.002;
