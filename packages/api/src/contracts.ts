@@ -80,7 +80,7 @@ export const CONTRACTS = {
   bringIn: route(
     'post',
     '/api/bring-in',
-    'A supplied file (the request body; name in ?name=) as a new master. Parts that it can’t hold become pictures of ?ppi=, or ?parts=left out',
+    'A supplied file (the request body; name in ?name=) as a new master. Parts that it can’t hold become pictures of ?ppi=, or ?parts=left out; text in fonts that the file carries becomes outlines, or with ?fonts=nearest stays text',
     null,
     z.object({
       id: z.string(),
@@ -88,8 +88,9 @@ export const CONTRACTS = {
       objects: z.number(),
       notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
       asPictures: z.number(),
+      asOutlines: z.number(),
     }),
-    ['name', 'ppi', 'parts'],
+    ['name', 'ppi', 'parts', 'fonts'],
   ),
   identify: route(
     'post',

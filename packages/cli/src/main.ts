@@ -6,7 +6,7 @@ import { type Answer, print } from './output';
 const USAGE = `twin: a master, its copies, and which of them still match
 
   twin info FILE                                   master, copy (with its mark of origin) or unknown
-  twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out']
+  twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
                                                    a supplied file as a new master; parts with filters become pictures
   twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--all-boards] [--without FEATURE]...
               [--out FILE|DIR]

@@ -33,6 +33,8 @@ export const Output = z.discriminatedUnion('command', [
     notUnderstood: NotUnderstood,
     /** Parts that came in as pictures of themselves. */
     asPictures: z.number(),
+    /** Texts in fonts that the file carries, which came in as outlines. */
+    asOutlines: z.number(),
   }),
   z.object({
     command: z.literal('derive'),

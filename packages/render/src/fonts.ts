@@ -3,12 +3,11 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { FACES, FontBook, type Shape } from '@inkwell-twin/core';
 import { type Font, create } from 'fontkit';
+import { openFont } from './carried-font';
+import { PLAIN_LETTERS } from './plain-letters';
 
 /** Parts of the alphabet, latin first: the book asks them in this order. */
 const PARTS = ['latin', 'latin-ext', 'greek', 'cyrillic'];
-
-/** One glyph for each letter, so that what is read back is what was written. */
-export const PLAIN_LETTERS = { liga: false, clig: false, dlig: false, calt: false, rlig: false };
 
 const opened = new Map<() => ArrayBuffer, Font>();
 const shape: Shape = (file, text, joined) => {
@@ -32,7 +31,7 @@ let book: FontBook | undefined;
 export function shippedFonts(): FontBook {
   if (book) return book;
   const require = createRequire(import.meta.url);
-  book = new FontBook(shape);
+  book = new FontBook(shape, openFont);
   for (const { name, home, bold, italic } of FACES) {
     const folder = join(dirname(require.resolve(`@fontsource/${home}/package.json`)), 'files');
     for (const part of PARTS) {

@@ -38,10 +38,12 @@ export async function bringInFile({ files, out, options }: Arguments): Promise<A
       objects: objectsOf(pkg),
       notUnderstood: [...read.notUnderstood],
       asPictures: read.asPictures ?? 0,
+      asOutlines: read.asOutlines ?? 0,
     },
     lines: [
       `${out}: ${objectsOf(pkg)} objects; the original is kept inside`,
       ...(read.asPictures ? [`  as pictures of themselves at ${wishes.ppi} ppi: parts with a filter (${read.asPictures})`] : []),
+      ...(read.asOutlines ? [`  as outlines: texts in fonts that the file carries (${read.asOutlines})`] : []),
       ...read.notUnderstood.map(({ kind, count }) => `  not understood: ${kind} (${count})`),
     ],
   };

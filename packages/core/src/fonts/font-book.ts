@@ -2,7 +2,9 @@ import opentype from 'opentype.js';
 import { Failure } from '../failure/failure';
 import { multiply, translation } from '../geometry/matrix';
 import { transformOutline } from '../geometry/outline';
-import type { Outline, Segment } from '../geometry/outline';
+import type { Outline } from '../geometry/outline';
+import type { OpenFont } from './carried';
+import { type GlyphStep, glyphOutlines } from './glyph-outlines';
 import type { Point } from '../geometry/point';
 import type { Measure } from '../master/kinds';
 import type { FontName } from '../master/schema';
@@ -34,8 +36,14 @@ export class FontBook {
   private readonly files = new Map<FontName, (() => ArrayBuffer)[]>();
   private readonly fonts = new Map<FontName, opentype.Font[]>();
 
-  /** @param shape sets texts in a file's letters */
-  constructor(private readonly shape: Shape) {}
+  /**
+   * @param shape sets texts in a file's letters
+   * @param carried opens fonts that files bring with them
+   */
+  constructor(
+    private readonly shape: Shape,
+    readonly carried: OpenFont = () => null,
+  ) {}
 
   /** Adds a file of a font; it is read when the font is first asked for. */
   add(name: FontName, file: () => ArrayBuffer): void {
@@ -108,7 +116,14 @@ export class FontBook {
       const { glyphs, advance } = this.shape(this.bytesOf(font, run.font), run.text, spacing === 0);
       glyphs.forEach(({ glyph, x: across, y: up }, i) => {
         const at = x + across * size + i * spacing;
-        outlines.push(...outlinesOfCommands(run.font.glyphs.get(glyph).getPath(at, -up * size, size, {}, run.font).commands));
+        outlines.push(
+          ...glyphOutlines(
+            run.font.glyphs
+              .get(glyph)
+              .getPath(at, -up * size, size, {}, run.font)
+              .commands.map(stepOf),
+          ),
+        );
       });
       x += advance * size + glyphs.length * spacing;
     }
@@ -127,40 +142,10 @@ export const measureBy =
   (font, text) =>
     fonts.advance(font, text, 1);
 
-/** Font outlines have y downwards and quadratic curves; a quadratic is a cubic with handles two thirds along. */
-function outlinesOfCommands(commands: readonly opentype.PathCommand[]): Outline[] {
-  const outlines: Outline[] = [];
-  let start: Point = [0, 0];
-  let at: Point = start;
-  let segments: Segment[] = [];
-  const close = () => {
-    if (segments.length) outlines.push({ start, segments, closed: true });
-    segments = [];
-  };
-  for (const command of commands) {
-    if (command.type === 'Z') {
-      close();
-      continue;
-    }
-    const to: Point = [command.x, -command.y];
-    if (command.type === 'M') {
-      close();
-      start = to;
-    } else if (command.type === 'L') {
-      // Some fonts draw lines to where they are.
-      if (to[0] !== at[0] || to[1] !== at[1]) segments.push({ kind: 'line', to });
-    } else if (command.type === 'C')
-      segments.push({ kind: 'cubic', c1: [command.x1, -command.y1], c2: [command.x2, -command.y2], to });
-    else {
-      const handle: Point = [command.x1, -command.y1];
-      const towards = (from: Point): Point => [
-        from[0] + (2 / 3) * (handle[0] - from[0]),
-        from[1] + (2 / 3) * (handle[1] - from[1]),
-      ];
-      segments.push({ kind: 'cubic', c1: towards(at), c2: towards(to), to });
-    }
-    at = to;
-  }
-  close();
-  return outlines;
-}
+/** The library's commands have y downwards. */
+const stepOf = (command: opentype.PathCommand): GlyphStep => {
+  if (command.type === 'Z') return { type: 'Z', points: [] };
+  const to: Point = [command.x, -command.y];
+  if (command.type === 'C') return { type: 'C', points: [[command.x1, -command.y1], [command.x2, -command.y2], to] };
+  return { type: command.type, points: command.type === 'Q' ? [[command.x1, -command.y1], to] : [to] };
+};

@@ -39,10 +39,8 @@ export function lookDifferences(a: Looking, b: Looking, box: () => Box, within: 
   if (isPicture(x.fill) && isPicture(y.fill)) {
     const drift = pictureDrift(x.fill, y.fill);
     if (drift > 2 * within.tolerance) add('cropped otherwise', 'its part', 'another part', drift);
-  } else if (!samePaint(x.fill, y.fill, box, within))
-    add('recoloured', ...paintsInWords('fill', x.fill, y.fill));
-  if (!samePaint(x.stroke, y.stroke, box, within))
-    add('recoloured', ...paintsInWords('line', x.stroke, y.stroke));
+  } else if (!samePaint(x.fill, y.fill, box, within)) add('recoloured', ...paintsInWords('fill', x.fill, y.fill));
+  if (!samePaint(x.stroke, y.stroke, box, within)) add('recoloured', ...paintsInWords('line', x.stroke, y.stroke));
   const lines = x.stroke && y.stroke;
   const width = Math.abs(x.strokeWidth - y.strokeWidth);
   if (lines && width > WIDTH)

@@ -39,12 +39,7 @@ export interface Brought extends ReadMaster {
  * @param wishes of parts that a master can't hold
  * @throws Failure `not-known` that says what could be brought in, or that of its reader
  */
-export async function bringInAny(
-  bytes: Uint8Array,
-  name: string,
-  means: Pick<Means, 'pictures'>,
-  wishes?: PartWishes,
-): Promise<Brought> {
+export async function bringInAny(bytes: Uint8Array, name: string, means: Partial<Means>, wishes?: PartWishes): Promise<Brought> {
   const source = sourceOf(bytes);
   if (!source) {
     const known = [...codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : [])), ...sources.keys()];

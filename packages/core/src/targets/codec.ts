@@ -37,6 +37,8 @@ export interface ReadMaster {
   readonly notUnderstood: readonly NotUnderstood[];
   /** Parts that a master can't hold and that came in as pictures of themselves. */
   readonly asPictures?: number;
+  /** Texts in fonts that the file carries, which came in as outlines. */
+  readonly asOutlines?: number;
   /** Bytes of the pictures that stand in it, by SHA-256. */
   readonly resources?: ReadonlyMap<string, Uint8Array>;
 }
@@ -54,12 +56,7 @@ export interface Codec {
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
   readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
   /** Present where such a file can become a master. */
-  readonly bringIn?: (
-    bytes: Uint8Array,
-    name: string,
-    means?: Pick<Means, 'pictures'>,
-    wishes?: PartWishes,
-  ) => MaybePromise<ReadMaster>;
+  readonly bringIn?: (bytes: Uint8Array, name: string, means?: Partial<Means>, wishes?: PartWishes) => MaybePromise<ReadMaster>;
 }
 
 /** A single file as a copy's files. */

@@ -72,7 +72,9 @@ const pages =
   };
 
 const N = '-?[\\d.]+';
-const line = (numbers: number, operator: string): RegExp => new RegExp(`(?<=\\n)(?:${N} ){${numbers}}${operator}\\n`, 'g');
+/** An instruction with so many numbers; a last one before an outline is closed may lie on the closing line. */
+const line = (numbers: number, operator: string): RegExp =>
+  new RegExp(`(?<=\\n)(?:${N} ){${numbers}}${operator}\\n(?!h\\n)`, 'g');
 
 /** What can happen to a PDF, by its text and by a program of Debian's. */
 export const PDF_CHANGES: ByteChanges = {

@@ -34,6 +34,8 @@ export interface BroughtIn {
   readonly notUnderstood: NotUnderstood[];
   /** Parts that came in as pictures of themselves. */
   readonly asPictures: number;
+  /** Texts in fonts that the file carries, which came in as outlines. */
+  readonly asOutlines: number;
 }
 
 /** A picture that a master keeps, and the size that it asks for, mm. */
@@ -95,12 +97,13 @@ export async function keepMaster(engine: Engine, first: Master, message: string,
 /** A supplied file as a new master. @param wishes of parts that a master can't hold. @throws Failure that says what it is not, or where reading stopped */
 export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string, wishes?: PartWishes): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, bytes);
-  const { master, notUnderstood, kept, asPictures = 0 } = await bringInAny(bytes, name, engine.means, wishes);
+  const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.means, wishes);
   for (const board of master.boards) assertOpens(master, board);
   const own = { ...master, id: newId() };
   const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));
   await keepMaster(engine, own, `Brought in from ${name}`, files);
-  return { id: own.id, title: own.title, objects: countObjects(own), notUnderstood: [...notUnderstood], asPictures };
+  const { id, title } = own;
+  return { id, title, objects: countObjects(own), notUnderstood: [...notUnderstood], asPictures, asOutlines };
 }
 
 /** A picture for an open master: its bytes are kept with the master, and what is known of it is answered. */
@@ -150,7 +153,7 @@ async function bringInPackage(engine: Engine, bytes: Uint8Array): Promise<Brough
     await announce(engine, client, master.id);
   });
   await engine.jobs.event({ kind: 'master', master: master.id });
-  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [], asPictures: 0 };
+  return { id: master.id, title: master.title, objects: countObjects(master), notUnderstood: [], asPictures: 0, asOutlines: 0 };
 }
 
 /**

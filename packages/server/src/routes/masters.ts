@@ -63,8 +63,8 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     ),
   );
   on(router, 'bringIn', async ({ request }) => {
-    const { ppi, parts } = request.query;
-    const wishes = partWishes({ ...(ppi ? { ppi } : {}), ...(parts ? { parts } : {}) });
+    const { ppi, parts, fonts } = request.query;
+    const wishes = partWishes({ ...(ppi ? { ppi } : {}), ...(parts ? { parts } : {}), ...(fonts ? { fonts } : {}) });
     const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('bringIn', { path, name: nameOf(request), wishes }, { whose: 'upload', large: true }),
     );

@@ -311,7 +311,7 @@ const SIX_DECIMALS = 4e-6;
 function keepsText(entry: ResolvedEntry & { kind: 'text' }, { text }: DrawingCarries, lines: CarryLines): boolean {
   const rewritten = how(text);
   if (!rewritten) return text === 'kept';
-  if (rewritten.when === 'always') return false;
+  if (rewritten.when !== 'slanted') return rewritten.when === 'never';
   // A format that gives text only a place, a height and a turn can't hold a slanted or mirrored line.
   const upright = isSimilarity(entry.frame, SIX_DECIMALS) && determinant(entry.frame) > 0;
   if (entry.spacing) {

@@ -1,4 +1,5 @@
 import { digest } from '../../bytes/hasher';
+import type { OpenFont } from '../../fonts/carried';
 import { measureBy } from '../../fonts/font-book';
 import type { Measure } from '../../master/kinds';
 import { assertOpens } from '../../master/count';
@@ -31,10 +32,12 @@ export function bringInSvg(
 ): MaybePromise<ReadMaster> {
   const opened = openSvg(bytes);
   const width = means.fonts && measureBy(means.fonts);
+  const openFont = wishes.fonts === 'as outlines' ? means.fonts?.carried : undefined;
   const standing = openPictures(opened.root, means.pictures);
   const parts = takeParts(opened.root, means.pictures, wishes);
-  if (!(standing instanceof Promise) && !(parts instanceof Promise)) return masterOf(opened, name, standing, parts, width);
-  return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken, width));
+  if (!(standing instanceof Promise) && !(parts instanceof Promise))
+    return masterOf(opened, name, standing, parts, width, openFont);
+  return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken, width, openFont));
 }
 
 function masterOf(
@@ -43,11 +46,12 @@ function masterOf(
   standing: ReadonlyMap<string, StandingPicture>,
   { pictures: ofParts, asPictures, left }: TakenParts,
   width: Measure | undefined,
+  openFont: OpenFont | undefined,
 ): ReadMaster {
   const pictures = ofParts.size ? new Map([...standing, ...ofParts]) : standing;
   const budget = new Budget();
   const sink = new MasterSink(budget, 'i');
-  const { title, mark, notUnderstood, text } = tellSvg(opened, sink, budget, pictures, width);
+  const { title, mark, notUnderstood, asOutlines, text } = tellSvg(opened, sink, budget, pictures, width, openFont);
   const master: Master = {
     id: idFrom(`brought in ${digest(text)}`),
     title: (title || name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),
@@ -62,5 +66,5 @@ function masterOf(
   };
   for (const board of master.boards) assertOpens(master, board);
   const stayed = left ? [{ kind: 'part with a filter, left out as asked', count: left, shows: true }] : [];
-  return { master, mark, notUnderstood: [...stayed, ...notUnderstood], asPictures, resources: sink.resources };
+  return { master, mark, notUnderstood: [...stayed, ...notUnderstood], asPictures, asOutlines, resources: sink.resources };
 }

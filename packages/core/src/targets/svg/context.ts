@@ -5,7 +5,9 @@ import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import { type Measure, roughly } from '../../master/kinds';
 import type { Budget } from '../../master/limits';
+import type { OpenFont } from '../../fonts/carried';
 import { type Effects, effectsIn } from './effects';
+import { CarriedFonts } from './font-faces';
 import { Looks } from './looks';
 import { type Properties, StyleSheet } from './style';
 import { parseTransform } from './transform';
@@ -40,6 +42,8 @@ export class Reading {
   /** From the board's millimetres to the sheet's user units. */
   fromBoard!: Matrix;
 
+  readonly carried: CarriedFonts | null;
+
   /** What is being defined: patterns and masks that hold themselves never end. */
   private readonly definitions = new Set<XmlElement>();
 
@@ -53,8 +57,11 @@ export class Reading {
     readonly pictures: ReadonlyMap<string, StandingPicture>,
     /** How far letters run. */
     readonly width: Measure = roughly,
+    /** Opens fonts that the drawing carries: its texts in them become outlines. */
+    openFont: OpenFont | null = null,
   ) {
     this.collect(root);
+    this.carried = openFont && new CarriedFonts(this.sheet.faces, openFont);
     for (const selector of this.sheet.unknown) this.tally.add(selector);
   }
 

@@ -3,6 +3,7 @@ import { decodeText } from '../../bytes/text';
 import { Failure } from '../../failure/failure';
 import { identity, meanScale } from '../../geometry/matrix';
 import type { Measure } from '../../master/kinds';
+import type { OpenFont } from '../../fonts/carried';
 import type { Budget } from '../../master/limits';
 import type { NotUnderstood } from '../codec';
 import { Reading, childrenOf, titleOf } from './context';
@@ -18,6 +19,8 @@ export interface SvgDocument {
   readonly title: string;
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];
+  /** Texts in fonts that the file carries, which became outlines. */
+  readonly asOutlines: number;
   /** The whole file as text. */
   readonly text: string;
 }
@@ -45,10 +48,11 @@ export function tellSvg(
   budget: Budget,
   pictures: ReadonlyMap<string, StandingPicture> = new Map(),
   measure?: Measure,
+  openFont?: OpenFont,
 ): SvgDocument {
   if (root.name !== 'svg')
     throw new Failure('not-svg', `This is not an SVG drawing: its first element is <${root.name}>.`, { line: root.line });
-  const reading = new Reading(sink, budget, readElement, root, pictures, measure);
+  const reading = new Reading(sink, budget, readElement, root, pictures, measure, openFont);
   const sheets = sheetsOf(root);
   const viewport = viewportOf(root);
   const { width, height, viewBox } = root.attributes;
@@ -64,7 +68,13 @@ export function tellSvg(
     );
   if (!sheets.length) tellSheet(root, '', viewport, reading, {});
   const title = childrenOf(root).find(({ name }) => name === 'title');
-  return { title: title ? textOf(title).trim() : '', mark: reading.mark, notUnderstood: reading.tally.list(), text };
+  return {
+    title: title ? textOf(title).trim() : '',
+    mark: reading.mark,
+    notUnderstood: reading.tally.list(),
+    asOutlines: reading.carried?.texts ?? 0,
+    text,
+  };
 }
 
 /** The named viewports that a document consists of; none where it holds anything else that is drawn. */

@@ -6,14 +6,16 @@ import { type Around, type Reading, axesOf, childrenOf, titleOf } from './contex
 import { EFFECTS, TEXT_EFFECTS } from './effects';
 import { effectsOf } from './grouping';
 import { readImage, windowOf } from './images';
+import type { CarriedFont } from '../../fonts/carried';
 import type { FontName } from '../../fonts/faces';
+import { transformOutline } from '../../geometry/outline';
 import type { RunLook, TextRun } from '../../master/kinds';
 import type { Style } from '../../master/schema';
 import { parseLength } from './lengths';
 import { tellMarkers } from './markers';
 import { SHAPES } from './shapes';
 import { type Properties, shareOf } from './style';
-import { fontName, fontSize, letterSpacing, shippedFont, textChunks } from './text';
+import { type TextPart, fontName, fontSize, letterSpacing, shippedFont, textChunks } from './text';
 import { fitViewBox, viewBoxOf } from './viewport';
 import type { XmlElement } from './xml';
 
@@ -196,6 +198,10 @@ function words(element: XmlElement, properties: Properties, around: Around, read
     measure: reading.width,
     note,
   })) {
+    if (parts.some((part) => carriedFor(part, reading))) {
+      asOutlines(x, y, parts, element, around, reading);
+      continue;
+    }
     const first = lookOf(parts[0]!.properties);
     const text = parts.map((part) => part.text).join('');
     if (!text.trim() || !(first.size > 0)) continue;
@@ -220,6 +226,49 @@ function words(element: XmlElement, properties: Properties, around: Around, read
       transform: plain ? null : whole,
     };
     sink.text(words, around.layer, first.style, undefined);
+  }
+}
+
+/** The font that a part is set in and the file carries; null where a shipped one is meant. */
+const carriedFor = ({ text, properties }: TextPart, { carried }: Reading): CarriedFont | null =>
+  carried && !shippedFont(properties).exact ? carried.find(properties, text) : null;
+
+/** A line with letters of fonts that the file carries: those become outlines, what is beside them stays text. */
+function asOutlines(
+  x: number,
+  y: number,
+  parts: readonly TextPart[],
+  element: XmlElement,
+  around: Around,
+  reading: Reading,
+): void {
+  const { viewport, looks, sink, width } = reading;
+  const whole = multiply(viewport.toBoard, axesOf(element, around));
+  const pieces = parts.map((part) => {
+    const size = fontSize(part.properties, viewport);
+    const spacing = size > 0 ? letterSpacing(part.properties, size) / size : 0;
+    const { font, exact } = shippedFont(part.properties);
+    const set = carriedFor(part, reading)?.set(part.text, spacing) ?? null;
+    if (!set && !exact) reading.tally.add(`font ${fontName(part.properties)}, shown in ${font}`);
+    const far = size * (set ? set.advance : width(font, part.text) + spacing * [...part.text].length);
+    return { ...part, size, spacing, font, set, far };
+  });
+  const anchor = parts[0]!.properties['text-anchor'];
+  const all = pieces.reduce((sum, { far }) => sum + far, 0);
+  let at = x - (anchor === 'middle' ? all / 2 : anchor === 'end' ? all : 0);
+  for (const { text, properties, size, spacing, font, set, far } of pieces) {
+    if (set && size > 0) {
+      const paths = new PathStore();
+      for (const outline of set.outlines) paths.add(transformOutline(outline, [size, 0, 0, -size, at, y]));
+      reading.carried!.texts++;
+      reading.budget.pieces(paths.firstVerb[paths.count]!);
+      if (paths.count) sink.path(paths, whole, around.layer, looks.of(properties, { matrix: whole, paths }), 'text', text.trim());
+    } else if (text.trim() && size > 0) {
+      const words = { text, x: at, y: -y, size, font, align: 'start' as const, ...(spacing ? { spacing } : {}) };
+      const style = looks.of(properties, { matrix: scaling(1, -1), paths: null });
+      sink.text({ ...words, transform: multiply(whole, scaling(1, -1)) }, around.layer, style, undefined);
+    }
+    at += far;
   }
 }
 

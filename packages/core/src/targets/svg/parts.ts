@@ -16,6 +16,10 @@ const PartWishesSchema = z.strictObject({
     .enum(['as pictures', 'left out'])
     .default('as pictures')
     .describe('Each comes in as a picture of itself, or stays away'),
+  fonts: z
+    .enum(['as outlines', 'nearest'])
+    .default('as outlines')
+    .describe('Text in a font that the file carries becomes outlines of its letters, or stays text in the nearest shipped font'),
 });
 export type PartWishes = z.infer<typeof PartWishesSchema>;
 

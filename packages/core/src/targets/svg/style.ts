@@ -1,6 +1,7 @@
 import * as csstree from 'css-tree';
 import { formatHex, parse } from 'culori';
 import type { CssNode, SelectorList } from 'css-tree';
+import { type FontFace, faceOfRule } from './font-faces';
 import { matcherOf } from './selectors';
 import type { XmlElement } from './xml';
 
@@ -64,6 +65,8 @@ const IMPORTANT = 1e12;
 /** The document's style sheets, able to tell the properties of each element (CSS 2.1, 6.4). */
 export class StyleSheet {
   private readonly rules: Rule[] = [];
+  /** Fonts that are brought along. */
+  readonly faces: FontFace[] = [];
   /** Selectors that were not understood. */
   readonly unknown: string[] = [];
 
@@ -81,7 +84,9 @@ export class StyleSheet {
     });
     csstree.walk(tree, {
       visit: 'Atrule',
-      enter: ({ name }) => {
+      enter: ({ name, block }) => {
+        const face = name === 'font-face' && block ? faceOfRule(declarationsOf(block).plain) : null;
+        if (face) this.faces.push(face);
         if (name !== 'font-face' && name !== 'charset') this.unknown.push(`style rule @${name}`);
       },
     });

@@ -131,13 +131,15 @@ export const fontSize = (properties: Properties, { userHeight }: Viewport): numb
 export const fontName = (properties: Properties): string =>
   `${(properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '') || 'of no name'}${isBold(properties) ? ' bold' : ''}${isItalic(properties) ? ' italic' : ''}`;
 
-const isItalic = ({ 'font-style': style = 'normal' }: Properties): boolean => /^(italic|oblique)/.test(style);
+export const isItalic = ({ 'font-style': style = 'normal' }: Properties): boolean => /^(italic|oblique)/.test(style);
 
-const isBold = ({ 'font-weight': weight = '400' }: Properties): boolean =>
+export const isBold = ({ 'font-weight': weight = '400' }: Properties): boolean =>
   weight === 'bold' || weight === 'bolder' || Number(weight) >= 600;
+
+/** The families of a list, as they are wanted one after the other. */
+export const fontFamilies = (list = ''): string[] => list.split(',').map((one) => one.trim().replace(/^['"]|['"]$/g, ''));
 
 /** The shipped font that stands for a family; `exact` says whether it is that family, so heavy and so slanted. */
 export function shippedFont(properties: Properties): { font: FontName; exact: boolean } {
-  const families = (properties['font-family'] ?? '').split(',').map((one) => one.trim().replace(/^['"]|['"]$/g, ''));
-  return nearestFace(families, isBold(properties), isItalic(properties));
+  return nearestFace(fontFamilies(properties['font-family']), isBold(properties), isItalic(properties));
 }

@@ -1,13 +1,30 @@
-import { type Master, type Means, MasterSink, Budget, type ReadMaster, assertOpens, digest, idFrom } from '@inkwell-twin/core';
+import {
+  Budget,
+  type Master,
+  type Means,
+  MasterSink,
+  type PartWishes,
+  type ReadMaster,
+  assertOpens,
+  digest,
+  idFrom,
+  partWishes,
+} from '@inkwell-twin/core';
 import { tellPdf } from './read';
 
 /**
  * A PDF as a new master: a board for each page, its layers kept, clipped and masked things in groups.
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`, `too-many-objects`
  */
-export async function bringInPdf(bytes: Uint8Array, name: string, means: Pick<Means, 'pictures'> = {}): Promise<ReadMaster> {
+export async function bringInPdf(
+  bytes: Uint8Array,
+  name: string,
+  means: Partial<Means> = {},
+  wishes: PartWishes = partWishes(),
+): Promise<ReadMaster> {
   const sink = new MasterSink(new Budget(), 'p');
-  const { mark, notUnderstood } = await tellPdf(bytes, 0, sink, means);
+  const openFont = wishes.fonts === 'as outlines' ? means.fonts?.carried : undefined;
+  const { mark, notUnderstood, asOutlines } = await tellPdf(bytes, 0, sink, means, openFont);
   if (!sink.layers.length) sink.layer({ name: 'Drawing', colour: '#000000', visible: true, locked: false, process: 'print' });
   const master: Master = {
     id: idFrom(`brought in ${digest(bytes)}`),
@@ -22,5 +39,5 @@ export async function bringInPdf(bytes: Uint8Array, name: string, means: Pick<Me
     description: '',
   };
   for (const board of master.boards) assertOpens(master, board);
-  return { master, mark, notUnderstood, resources: sink.resources };
+  return { master, mark, notUnderstood, asOutlines, resources: sink.resources };
 }

@@ -1,6 +1,6 @@
 import type { FontName, Means } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
-import { PLAIN_LETTERS } from '../../fonts';
+import { PLAIN_LETTERS } from '../../plain-letters';
 import { xmpOf } from '../xmp';
 
 /** An object of a file: what its dictionary says, and a stream. */

@@ -6,10 +6,12 @@ import {
   type Matrix,
   type Means,
   type NotUnderstood,
+  type OpenFont,
   PackingSink,
   Tally,
 } from '@inkwell-twin/core';
 import { markInXmp } from '../xmp';
+import { CarriedFonts } from './read/carried';
 import type { GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
 import { standIn } from './read/images';
@@ -92,6 +94,7 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, n
 /**
  * Tells a sink what a PDF says, a board for each page.
  * @param bleed around each board, mm
+ * @param openFont opens fonts that the file carries: text in them becomes outlines
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
  */
 export async function tellPdf(
@@ -99,18 +102,21 @@ export async function tellPdf(
   bleed: number,
   sink: DrawingSink,
   { pictures: engine, signal }: Pick<Means, 'pictures' | 'signal'>,
-): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'>> {
+  openFont?: OpenFont,
+): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'> & { readonly asOutlines: number }> {
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
   const stood = standIn(bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
   const finder = new PictureFinder(stood, engine);
+  const carried = openFont ? new CarriedFonts(openFont) : null;
   try {
     for await (const page of pdf.pages) {
       signal?.throwIfAborted();
-      await readPage(page, pdf, { sink, tally, finder, bleed });
+      await readPage(page, pdf, { sink, tally, finder, bleed, carried });
     }
-    return { mark: markInXmp(pdf.xmp) ?? markInXmp(pdf.info), notUnderstood: tally.list() };
+    const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
+    return { mark, notUnderstood: tally.list(), asOutlines: carried?.texts ?? 0 };
   } finally {
     await pdf.close();
   }
@@ -128,9 +134,10 @@ interface Reading {
   readonly tally: Tally;
   readonly finder: PictureFinder;
   readonly bleed: number;
+  readonly carried: CarriedFonts | null;
 }
 
-async function readPage(page: OpenPage, pdf: OpenPdf, { sink, tally, finder, bleed }: Reading): Promise<void> {
+async function readPage(page: OpenPage, pdf: OpenPdf, { sink, tally, finder, bleed, carried }: Reading): Promise<void> {
   const { view, instructions, label } = page;
   if (page.turned) tally.add('turned page');
   for (const note of page.notes) tally.add(note);
@@ -138,7 +145,7 @@ async function readPage(page: OpenPage, pdf: OpenPdf, { sink, tally, finder, ble
   for (const name of namesIn(instructions, pdf, new Set())) named.set(name, await page.named(name));
   const [left, bottom, right, top] = view as unknown as [number, number, number, number];
   const toBoard: Matrix = [1 / POINTS, 0, 0, 1 / POINTS, -left / POINTS - bleed, -bottom / POINTS - bleed];
-  const root = new TreeReader({ tally, nameOf: pdf.nameOf, layers: pdf.layers, named }, toBoard).read(instructions);
+  const root = new TreeReader({ tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried }, toBoard).read(instructions);
   const [width, height] = [(right - left) / POINTS - 2 * bleed, (top - bottom) / POINTS - 2 * bleed];
   const ground = groundOf(root, [-bleed, -bleed, width + bleed, height + bleed]);
   const drawn = new Map<unknown, DrawnPicture>();

@@ -180,7 +180,7 @@ export class Desk {
   }
 
   /** @param wishes of parts that a master can't hold */
-  protected bringIn(file: File, wishes: { readonly ppi?: number; readonly parts?: string } = {}): void {
+  protected bringIn(file: File, wishes: { readonly ppi?: number; readonly parts?: string; readonly fonts?: string } = {}): void {
     this.begin(file);
     this.api.send('bringIn', file, '', wishes).subscribe({
       next: (brought) => {

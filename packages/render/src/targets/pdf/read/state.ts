@@ -1,4 +1,4 @@
-import { type Blend, type FontName, type MaskKind, type Matrix, identity } from '@inkwell-twin/core';
+import { type Blend, type CarriedFont, type FontName, type MaskKind, type Matrix, identity } from '@inkwell-twin/core';
 import type { Node, ReadPaint } from './nodes';
 
 /** The graphics state (ISO 32000-1, 8.4), as far as it shows. */
@@ -19,6 +19,8 @@ export interface State {
   mask: { readonly kind: MaskKind; readonly nodes: readonly Node[] } | null;
   font: FontName;
   size: number;
+  /** The font of the file itself, where it is not a shipped one. */
+  carried: CarriedFont | null;
   /** Letters across, as a share. */
   across: number;
   rise: number;
@@ -41,6 +43,7 @@ export const freshState = (ctm: Matrix): State => ({
   ...UNDER_NOTHING,
   font: 'Commissioner',
   size: 1,
+  carried: null,
   across: 1,
   rise: 0,
   spacing: 0,

@@ -1,3 +1,4 @@
+import { type CarriedFonts, type Glyph, packOutlines } from './carried';
 import {
   type Blend,
   MITER_LIMIT,
@@ -35,6 +36,8 @@ export interface Around {
   readonly tally: Tally;
   readonly nameOf: (operator: number) => string;
   readonly layers: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>;
+  /** Fonts of the file that letters become outlines of; null where they stay text. */
+  readonly carried?: CarriedFonts | null;
   /** Fonts, pictures and patterns that the page's instructions name, found before. */
   readonly named: ReadonlyMap<string, unknown>;
 }
@@ -369,10 +372,13 @@ export class TreeReader {
   }
 
   font(name: string, size: number): void {
-    const called = (this.around.named.get(name) as { name?: string } | undefined)?.name ?? '';
+    const named = this.around.named.get(name) as { name?: string } | undefined;
+    const called = named?.name ?? '';
     const { font, exact } = fontCalled(called);
-    if (!exact) this.around.tally.add(`font ${called.replace(/^[A-Z]{6}\+/, '') || 'without a name'}, taken as ${font}`);
-    this.set({ font, size });
+    const carried = exact ? null : (this.around.carried?.find(named) ?? null);
+    if (!exact && !carried)
+      this.around.tally.add(`font ${called.replace(/^[A-Z]{6}\+/, '') || 'without a name'}, taken as ${font}`);
+    this.set({ font, size, carried });
   }
 
   textMatrix(matrix: Matrix): void {
@@ -389,14 +395,21 @@ export class TreeReader {
     this.moveText(0, -this.state.leading);
   }
 
-  show(glyphs: readonly (number | { readonly unicode?: string; readonly width?: number } | null)[]): void {
+  show(glyphs: readonly (number | Glyph | null)[]): void {
     const { state } = this;
     let text = '';
     let [far, shown] = [0, 0];
+    const letters: number[] = [];
+    let known = state.carried !== null;
     for (const glyph of glyphs) {
       if (typeof glyph === 'number') far -= glyph;
       else if (glyph) {
         text += glyph.unicode ?? '';
+        if (state.carried) {
+          const outlines = state.carried.letter(glyph.fontChar ?? '');
+          known &&= outlines.length > 0 || !(glyph.unicode ?? '').trim();
+          packOutlines(outlines, state.size, (far / 1000) * state.size + shown * state.spacing, letters);
+        }
         far += glyph.width ?? 0;
         shown++;
       }
@@ -417,6 +430,13 @@ export class TreeReader {
     const placed: Matrix = multiply(multiply(state.ctm, start), [across, 0, 0, 1, 0, rise]);
     const at: Matrix = size < 0 ? multiply(placed, [-1, 0, 0, -1, 0, 0]) : placed;
     const style = this.look(filled, lined, 'nonzero');
+    if (known) {
+      if (!letters.length) return;
+      this.around.carried!.texts++;
+      this.draw<PathNode>({ kind: 'path', data: Float32Array.from(letters), at: placed, style, layer: this.layer });
+      return;
+    }
+    if (state.carried) this.around.tally.add(`letters that a carried font lacks, taken as ${font}`);
     const node = this.draw<TextNode>({
       kind: 'text',
       text,

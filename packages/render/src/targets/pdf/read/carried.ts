@@ -1,0 +1,48 @@
+import type { CarriedFont, OpenFont, Outline } from '@inkwell-twin/core';
+
+/** A glyph as the library tells it: `fontChar` stands for it in the font that it makes of the one in the file. */
+export interface Glyph {
+  readonly unicode?: string;
+  readonly fontChar?: string;
+  readonly width?: number;
+}
+
+/** Fonts that a PDF carries and that are not shipped: letters in them become outlines. */
+export class CarriedFonts {
+  private readonly opened = new Map<object, CarriedFont | null>();
+  /** Lines of text that became outlines. */
+  texts = 0;
+
+  constructor(private readonly open: OpenFont) {}
+
+  /** @param named what the library knows of a font */
+  find(named: object | undefined): CarriedFont | null {
+    const data = (named as { data?: Uint8Array } | undefined)?.data;
+    if (!named || !data?.length) return null;
+    let font = this.opened.get(named);
+    if (font === undefined) this.opened.set(named, (font = this.open(data)));
+    return font;
+  }
+}
+
+const MOVE = 0;
+const LINE = 1;
+const CUBIC = 2;
+const CLOSE = 4;
+
+/** Outlines as the library packs paths. @param size of an em; @param x where they begin */
+export function packOutlines(outlines: readonly Outline[], size: number, x: number, into: number[]): void {
+  for (const { start, segments } of outlines) {
+    const put = (...points: (readonly [number, number])[]) => {
+      for (const [px, py] of points) into.push(x + px * size, py * size);
+    };
+    into.push(MOVE);
+    put(start);
+    for (const segment of segments) {
+      into.push(segment.kind === 'cubic' ? CUBIC : LINE);
+      if (segment.kind === 'cubic') put(segment.c1, segment.c2, segment.to);
+      else put(segment.to);
+    }
+    into.push(CLOSE);
+  }
+}
