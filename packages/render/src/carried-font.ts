@@ -39,6 +39,7 @@ export const openFont: OpenFont = (bytes) => {
     return null;
   }
   const em = font.unitsPerEm;
+  const letters = new Map<string, readonly Outline[]>();
   return {
     covers: (text) => [...text].every((one) => !one.trim() || font.hasGlyphForCodePoint(one.codePointAt(0)!)),
     set: (text, spacing) => {
@@ -53,8 +54,13 @@ export const openFont: OpenFont = (bytes) => {
       return { outlines, advance: at };
     },
     letter: (character) => {
-      const code = character.codePointAt(0);
-      return code === undefined || !font.hasGlyphForCodePoint(code) ? [] : outlinesOf(font.glyphForCodePoint(code), em, 0, 0);
+      let outlines = letters.get(character);
+      if (!outlines) {
+        const code = character.codePointAt(0);
+        const known = code !== undefined && font.hasGlyphForCodePoint(code);
+        letters.set(character, (outlines = known ? outlinesOf(font.glyphForCodePoint(code), em, 0, 0) : []));
+      }
+      return outlines;
     },
   } satisfies CarriedFont;
 };

@@ -53,6 +53,18 @@ describe('a font that an SVG carries', () => {
     const lacking = await bring(drawing(face(bytesOf('woff')), words.replace('Sedge', 'Жаба')));
     expect([lacking.asOutlines, itemsIn(lacking)[0]!.kind]).toEqual([0, 'text']);
   });
+  it('stays text where there is more of it than anybody looks at, and that is said', async () => {
+    const lines = Array.from(
+      { length: 90 },
+      (_, i) => `<text x="1" y="${i}" font-family="Marsh Hand" font-size="1">${'sedge '.repeat(18)}</text>`,
+    );
+    const read = await bring(drawing(face(bytesOf('woff2')), lines.join('')));
+    expect(itemsIn(read).every(({ kind }) => kind === 'text')).toBe(true);
+    expect([read.asOutlines, read.notUnderstood[0]!.kind]).toEqual([
+      0,
+      'more than 8,000 letters in fonts that the file carries, taken as text',
+    ]);
+  });
   it('is chosen by weight and slant, and stands beside shipped letters in a line about its middle', async () => {
     const bold = readFileSync(join(HOME, 'oswald/files/oswald-latin-700-normal.woff2'));
     const style = face(bytesOf('woff2')) + face(bold, 'font-weight: bold;');

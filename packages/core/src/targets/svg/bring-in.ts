@@ -1,5 +1,5 @@
 import { digest } from '../../bytes/hasher';
-import type { OpenFont } from '../../fonts/carried';
+import { type OpenFont, TOO_MANY_LETTERS, TooManyLetters } from '../../fonts/carried';
 import { measureBy } from '../../fonts/font-book';
 import type { Measure } from '../../master/kinds';
 import { assertOpens } from '../../master/count';
@@ -40,7 +40,17 @@ export function bringInSvg(
   return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken, width, openFont));
 }
 
-function masterOf(
+function masterOf(...[opened, name, standing, parts, width, openFont]: Parameters<typeof masterWith>): ReadMaster {
+  try {
+    return masterWith(opened, name, standing, parts, width, openFont);
+  } catch (error) {
+    if (!(error instanceof TooManyLetters)) throw error;
+    const read = masterWith(opened, name, standing, parts, width, undefined);
+    return { ...read, notUnderstood: [{ kind: TOO_MANY_LETTERS, count: 1, shows: true }, ...read.notUnderstood] };
+  }
+}
+
+function masterWith(
   opened: OpenedSvg,
   name: string,
   standing: ReadonlyMap<string, StandingPicture>,

@@ -5,7 +5,7 @@ import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import { type Measure, roughly } from '../../master/kinds';
 import type { Budget } from '../../master/limits';
-import type { OpenFont } from '../../fonts/carried';
+import { type OpenFont, TooManyLetters } from '../../fonts/carried';
 import { type Effects, effectsIn } from './effects';
 import { CarriedFonts } from './font-faces';
 import { Looks } from './looks';
@@ -135,6 +135,7 @@ export class Reading {
     try {
       read(element, around, this);
     } catch (error) {
+      if (error instanceof TooManyLetters) throw error;
       const failure = asFailure(error);
       if (failure.where.line !== undefined) throw failure;
       throw new Failure(failure.code, `<${element.name}>: ${failure.message}`, { ...failure.where, line: element.line });

@@ -72,7 +72,7 @@ export function tellSvg(
     title: title ? textOf(title).trim() : '',
     mark: reading.mark,
     notUnderstood: reading.tally.list(),
-    asOutlines: reading.carried?.texts ?? 0,
+    asOutlines: reading.carried?.count.texts ?? 0,
     text,
   };
 }

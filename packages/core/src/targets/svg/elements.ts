@@ -260,7 +260,7 @@ function asOutlines(
     if (set && size > 0) {
       const paths = new PathStore();
       for (const outline of set.outlines) paths.add(transformOutline(outline, [size, 0, 0, -size, at, y]));
-      reading.carried!.texts++;
+      reading.carried!.count.text([...text].length);
       reading.budget.pieces(paths.firstVerb[paths.count]!);
       if (paths.count) sink.path(paths, whole, around.layer, looks.of(properties, { matrix: whole, paths }), 'text', text.trim());
     } else if (text.trim() && size > 0) {

@@ -1,5 +1,5 @@
 import { fromBase64 } from '../../bytes/base64';
-import type { CarriedFont, OpenFont } from '../../fonts/carried';
+import { type CarriedFont, LetterCount, type OpenFont } from '../../fonts/carried';
 import type { Properties } from './style';
 import { fontFamilies, isBold, isItalic } from './text';
 
@@ -24,8 +24,7 @@ export function faceOfRule(declarations: Readonly<Record<string, string>>): Font
 /** The fonts that a drawing carries, each opened when it is first asked for. */
 export class CarriedFonts {
   private readonly opened = new Map<FontFace, CarriedFont | null>();
-  /** Texts that became outlines. */
-  texts = 0;
+  readonly count = new LetterCount();
 
   constructor(
     private readonly faces: readonly FontFace[],

@@ -3,8 +3,11 @@ import {
   type Master,
   type Means,
   MasterSink,
+  type OpenFont,
   type PartWishes,
   type ReadMaster,
+  TOO_MANY_LETTERS,
+  TooManyLetters,
   assertOpens,
   digest,
   idFrom,
@@ -22,9 +25,16 @@ export async function bringInPdf(
   means: Partial<Means> = {},
   wishes: PartWishes = partWishes(),
 ): Promise<ReadMaster> {
-  const sink = new MasterSink(new Budget(), 'p');
+  const told = async (openFont?: OpenFont) => {
+    const sink = new MasterSink(new Budget(), 'p');
+    return { sink, ...(await tellPdf(bytes, 0, sink, means, openFont)) };
+  };
   const openFont = wishes.fonts === 'as outlines' ? means.fonts?.carried : undefined;
-  const { mark, notUnderstood, asOutlines } = await tellPdf(bytes, 0, sink, means, openFont);
+  const { sink, mark, notUnderstood, asOutlines } = await told(openFont).catch(async (error: unknown) => {
+    if (!(error instanceof TooManyLetters)) throw error;
+    const again = await told();
+    return { ...again, notUnderstood: [{ kind: TOO_MANY_LETTERS, count: 1, shows: true }, ...again.notUnderstood] };
+  });
   if (!sink.layers.length) sink.layer({ name: 'Drawing', colour: '#000000', visible: true, locked: false, process: 'print' });
   const master: Master = {
     id: idFrom(`brought in ${digest(bytes)}`),

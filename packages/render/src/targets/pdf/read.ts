@@ -116,7 +116,7 @@ export async function tellPdf(
       await readPage(page, pdf, { sink, tally, finder, bleed, carried });
     }
     const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
-    return { mark, notUnderstood: tally.list(), asOutlines: carried?.texts ?? 0 };
+    return { mark, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
   } finally {
     await pdf.close();
   }

@@ -1,4 +1,4 @@
-import type { CarriedFont, OpenFont, Outline } from '@inkwell-twin/core';
+import { type CarriedFont, LetterCount, type OpenFont, type Outline } from '@inkwell-twin/core';
 
 /** A glyph as the library tells it: `fontChar` stands for it in the font that it makes of the one in the file. */
 export interface Glyph {
@@ -10,8 +10,7 @@ export interface Glyph {
 /** Fonts that a PDF carries and that are not shipped: letters in them become outlines. */
 export class CarriedFonts {
   private readonly opened = new Map<object, CarriedFont | null>();
-  /** Lines of text that became outlines. */
-  texts = 0;
+  readonly count = new LetterCount();
 
   constructor(private readonly open: OpenFont) {}
 

@@ -6,13 +6,23 @@ const byFile = new Map(
   FACES.map(({ name, family, bold, italic }) => [`${family.replaceAll(' ', '')}-${STYLES[`${bold}`][`${italic}`]}`, name]),
 );
 
+/** What the library says of a font's letters. */
+export interface Letters {
+  readonly isSerifFont?: boolean;
+  readonly isMonospace?: boolean;
+  readonly bold?: boolean;
+  readonly italic?: boolean;
+}
+
 /** The shipped font that a font of a file is, or the nearest one. @param name "ABCDEF+WorkSans-Bold" */
-export function fontCalled(name: string): { readonly font: FontName; readonly exact: boolean } {
+export function fontCalled(name: string, letters: Letters = {}): { readonly font: FontName; readonly exact: boolean } {
   const bare = name.replace(/^[A-Z]{6}\+/, '');
   const own = byFile.get(bare);
   if (own) return { font: own, exact: true };
   const [family = '', style = ''] = bare.split(/[-,]/);
   const spaced = family.replace(/([a-z])([A-Z])/g, '$1 $2');
-  const { font } = nearestFace([spaced], /bold|black|heavy/i.test(style), /italic|oblique/i.test(style));
+  const generic = letters.isMonospace ? 'monospace' : letters.isSerifFont ? 'serif' : 'sans-serif';
+  const bold = letters.bold || /bold|black|heavy|medi$/i.test(style);
+  const { font } = nearestFace([spaced, generic], bold, letters.italic || /ital|oblique/i.test(style));
   return { font, exact: false };
 }

@@ -11,7 +11,7 @@ import {
   translation,
 } from '@inkwell-twin/core';
 import { BLEND_NAMES } from '../content';
-import { fontCalled } from './fonts';
+import { type Letters, fontCalled } from './fonts';
 import {
   type Clipping,
   type GroupNode,
@@ -372,9 +372,9 @@ export class TreeReader {
   }
 
   font(name: string, size: number): void {
-    const named = this.around.named.get(name) as { name?: string } | undefined;
+    const named = this.around.named.get(name) as ({ name?: string } & Letters) | undefined;
     const called = named?.name ?? '';
-    const { font, exact } = fontCalled(called);
+    const { font, exact } = fontCalled(called, named);
     const carried = exact ? null : (this.around.carried?.find(named) ?? null);
     if (!exact && !carried)
       this.around.tally.add(`font ${called.replace(/^[A-Z]{6}\+/, '') || 'without a name'}, taken as ${font}`);
@@ -432,7 +432,7 @@ export class TreeReader {
     const style = this.look(filled, lined, 'nonzero');
     if (known) {
       if (!letters.length) return;
-      this.around.carried!.texts++;
+      this.around.carried!.count.text(shown);
       this.draw<PathNode>({ kind: 'path', data: Float32Array.from(letters), at: placed, style, layer: this.layer });
       return;
     }
