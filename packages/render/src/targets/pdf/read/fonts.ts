@@ -21,7 +21,9 @@ export function fontCalled(name: string, letters: Letters = {}): { readonly font
   if (own) return { font: own, exact: true };
   const [family = '', style = ''] = bare.split(/[-,]/);
   const spaced = family.replace(/([a-z])([A-Z])/g, '$1 $2');
-  const generic = letters.isMonospace ? 'monospace' : letters.isSerifFont ? 'serif' : 'sans-serif';
+  // Not every file says that its letters have serifs; their names mostly do.
+  const serif = letters.isSerifFont || (!/sans/i.test(bare) && /serif|rom(an)?|times|^cm[a-z]*\d/i.test(bare));
+  const generic = letters.isMonospace ? 'monospace' : serif ? 'serif' : 'sans-serif';
   const bold = letters.bold || /bold|black|heavy|medi$/i.test(style);
   const { font } = nearestFace([spaced, generic], bold, letters.italic || /ital|oblique/i.test(style));
   return { font, exact: false };
