@@ -5,7 +5,6 @@ export const lined = (stroke: string, strokeWidth: number): Style => ({ fill: nu
 
 type Pt = [number, number];
 const curve = (c1: Pt, c2: Pt, to: Pt) => ({ kind: 'cubic' as const, c1, c2, to });
-const line = (to: Pt) => ({ kind: 'line' as const, to });
 
 /** An arrow to the right from its tail's lower left corner. */
 export function arrow(id: string, layer: string, x: number, y: number, length: number, shaft: number, fill: string): Item {
