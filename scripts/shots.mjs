@@ -102,6 +102,28 @@ try {
   await page.locator('twin-string').getByRole('button', { name: 'levels' }).click();
   await page.waitForTimeout(5000);
   await page.screenshot({ path: join(out, 'pictures.png') });
+  await page.getByRole('tab', { name: 'Heron alone' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-contents').getByRole('button', { name: 'Heron, cut out' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-string').getByRole('button', { name: 'cut-out' }).click();
+  await page.waitForTimeout(5000);
+  await page.screenshot({ path: join(out, 'cut-out.png') });
+  // A text, and letters in it.
+  await page.goto(url);
+  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+  await page.getByRole('tab', { name: 'Inside' }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-contents').getByRole('button', { name: /The moss beside/ }).click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.getByRole('textbox', { name: 'Wording' }).evaluate((field) => {
+    const from = field.value.indexOf('deeper');
+    field.focus();
+    field.setSelectionRange(from, from + 'deeper'.length);
+    field.dispatchEvent(new Event('select'));
+  });
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(out, 'lettering.png') });
   // Two people change the same master.
   const person = async (name) => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });

@@ -1,6 +1,17 @@
 // How texts are set: spaces between letters, boxes, parts that look otherwise.
 import fc from 'fast-check';
-import { type Item, type Measure, type Recipe, applyPatches, findNode, itemKind, setAttribute, setPart, withRun } from '../src';
+import {
+  type Item,
+  Master,
+  type Measure,
+  type Recipe,
+  applyPatches,
+  findNode,
+  itemKind,
+  setAttribute,
+  setPart,
+  withRun,
+} from '../src';
 import { masterWith, text } from './build';
 import { compare, deriveFlat, means, parseOptions, targetById } from './flat';
 
@@ -175,6 +186,16 @@ describe('spaces, boxes and parts in copies', () => {
     expect(differences.map(({ kind, master, copy }) => [kind, master, copy])).toEqual([
       ['restyled', 'letters 1.200 mm apart', 'letters 1.500 mm apart'],
     ]);
+  });
+  it('that are longer or have more parts than a text can hold come in as far as they go, and that is said', () => {
+    const parts = Array.from({ length: 3000 }, (_, i) => `<tspan fill="#${(i + 4096).toString(16).padStart(6, '0')}">x</tspan>`);
+    const words = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm"><text letter-spacing="calc(1px)">${parts.join('')}</text>
+      <text letter-spacing="-500">${'fen '.repeat(60_000)}</text></svg>`;
+    const { master, notUnderstood } = targetById('svg').bringIn!(new TextEncoder().encode(words), 'words.svg');
+    expect(notUnderstood.map(({ kind }) => kind)).toEqual(
+      expect.arrayContaining(['text with more than 2000 looks', 'text of more than 200,000 letters', 'letter spacing']),
+    );
+    expect(Master.safeParse(master).success).toBe(true);
   });
   it('come in from SVG: one text with its parts, each with its letters, size, colour and spaces', () => {
     const words = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" viewBox="0 0 100 50">

@@ -1,7 +1,7 @@
 import type { Means } from '../content/kind';
 import { digest } from '../bytes/hasher';
 import { Failure } from '../failure/failure';
-import type { Master, Resource } from '../master/schema';
+import { Master, type Resource } from '../master/schema';
 import type { Codec, ReadMaster } from './codec';
 import type { PartWishes } from './svg/parts';
 import { recognise } from './declarations';
@@ -51,5 +51,13 @@ export async function bringInAny(bytes: Uint8Array, name: string, means: Partial
   const original: Resource = { id, name: name.slice(0, 300), mediaType: source.mediaType, size: bytes.length, role: 'original' };
   // A picture that is a master is its own original.
   const kept = pictures.some(({ resource }) => resource.id === id) ? pictures : [{ resource: original, bytes }, ...pictures];
-  return { ...read, master: { ...read.master, resources: kept.map(({ resource }) => resource) }, kept };
+  const master = { ...read.master, resources: kept.map(({ resource }) => resource) };
+  // What could be written and not be opened again would be lost.
+  const { error } = Master.safeParse(master);
+  const issue = error?.issues[0];
+  if (issue)
+    throw new Failure('not-held', `“${name}” holds something that a master can't: ${issue.path.join('.')}: ${issue.message}.`, {
+      file: name,
+    });
+  return { ...read, master, kept };
 }

@@ -135,16 +135,15 @@ class Parts {
     const spans = spansInOrder(part.spans);
     const ends: number[] = [];
     let next = 0;
-    const begun: number[] = [];
-    const usesEnd = (at: number) => {
-      if (uses[0]?.use.first === at) begun.push(builder.count);
-      if (uses[0]?.use.end !== at) return;
-      const { use, part: symbol, at: place } = uses.shift()!;
-      builder.use(begun.pop()!, builder.cell(this.symbol(symbol)), place, use.name);
-      usesEnd(at);
+    let [used, began] = [0, 0];
+    // Ends a use before an entry, and begins the next.
+    const between = (at: number) => {
+      const ended = uses[used]?.use.end === at ? uses[used++]! : null;
+      if (ended) builder.use(began, builder.cell(this.symbol(ended.part)), ended.at, ended.use.name);
+      if (uses[used]?.use.first === at) began = builder.count;
     };
     taken.forEach(({ entry, layer }, at) => {
-      usesEnd(at);
+      between(at);
       for (; spans[next]?.first === at; next++) {
         for (const look of this.looksOf(spans[next]!, builder, cell)) {
           builder.begin(look);
@@ -191,7 +190,7 @@ class Parts {
       }
       for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
     });
-    usesEnd(taken.length);
+    between(taken.length);
   }
 
   private readonly symbols = new Map<ResolvedPart, Drawing>();

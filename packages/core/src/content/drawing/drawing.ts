@@ -98,10 +98,15 @@ export function packDrawing({ sheet, background, layers, entries }: DisplayList)
 
 /** A word for what a drawing says, to a thousandth of a millimetre. */
 function cellName(drawing: Drawing): string {
-  const hash = hasher();
-  digestDrawing(drawing, hash);
-  return hash.hex().slice(0, 16);
+  let name = cellNames.get(drawing);
+  if (name === undefined) {
+    const hash = hasher();
+    digestDrawing(drawing, hash);
+    cellNames.set(drawing, (name = hash.hex().slice(0, 16)));
+  }
+  return name;
 }
+const cellNames = new WeakMap<Drawing, string>();
 
 /** Takes in a drawing entry by entry: outlines go into `paths` first, then `path` makes an entry of them. */
 export class DrawingBuilder {

@@ -12,8 +12,8 @@ export interface DrawingHows {
   arcs: { readonly within: number; readonly by?: 'curves' };
   curves: { readonly by: 'arcs' | 'chords'; readonly within: number };
   /**
-   * `slanted`: only a text that a place, a height and a turn can't hold becomes outlines; so does one with other spaces. `from`: each line is placed by its
-   * start, wherever it was placed by before.
+   * `slanted`: only a text that a place, a height and a turn can't hold becomes outlines, and one with spaced letters. `from`:
+   * each line is placed by its start, wherever it was placed by before.
    */
   text: { readonly when: 'slanted' | 'always' | 'never'; readonly from?: 'start' };
   /** `apart`: what is filled stands by itself, closed and filled by odd parity, and its line beside it. */

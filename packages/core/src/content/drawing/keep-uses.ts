@@ -1,5 +1,5 @@
 import { type Matrix, determinant, isSimilarity, meanScale, multiply, scaling } from '../../geometry/matrix';
-import type { ResolvedPart, ResolvedUse } from '../../master/resolve';
+import type { ResolvedPart, ResolvedSpan, ResolvedUse } from '../../master/resolve';
 import type { DrawingCarries } from './features';
 import { how, isKept } from './carry';
 
@@ -17,10 +17,15 @@ const NO_SCALE = 1e-9;
 export function keptUses(part: ResolvedPart, carries: DrawingCarries): KeptUse[] {
   const alike = how(carries.symbols)?.kept === 'alike';
   if (!alike && !isKept(carries.symbols)) return [];
+  const spans = new Map<string, ResolvedSpan[]>();
+  for (const span of part.spans) {
+    const key = `${span.first} ${span.end}`;
+    spans.set(key, [...(spans.get(key) ?? []), span]);
+  }
   return part.uses.flatMap((use): KeptUse[] => {
     const { first, end, at, inner } = use;
     // What a group does to a single use would be said of what is in the use instead: both at once can't be told apart any more.
-    const around = part.spans.some((span) => span.first === first && span.end === end && !inner.includes(span));
+    const around = spans.get(`${first} ${end}`)?.some((span) => !inner.includes(span));
     if (around || Math.abs(determinant(at)) < 1e-12) return [];
     if (!alike) {
       const layer = part.entries[first]!.layerId;
@@ -28,7 +33,8 @@ export function keptUses(part: ResolvedPart, carries: DrawingCarries): KeptUse[]
       return [{ use, part: use.part(1), at }];
     }
     if (!isSimilarity(at, 1e-9) || determinant(at) < 0) return [];
-    const scale = meanScale(at);
+    // Turned uses of one scale differ in the last digits.
+    const scale = Number(meanScale(at).toPrecision(12));
     const plain = Math.abs(scale - 1) < NO_SCALE;
     return [{ use, part: use.part(plain ? 1 : scale), at: plain ? at : multiply(at, scaling(1 / scale)) }];
   });

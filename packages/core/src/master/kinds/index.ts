@@ -19,6 +19,6 @@ addItemKind(group);
 
 export type { Field, ItemKind, TextLine } from './kind';
 export { addItemKind, itemKind, itemKinds } from './table';
-export { type TextRun } from './text-item';
+export { LONGEST_TEXT, MOST_RUNS, type TextRun } from './text-item';
 export { LEADING, type Measure, roughly } from './text-lines';
 export { type RunLook, lookWithin, withRun } from './text-runs';

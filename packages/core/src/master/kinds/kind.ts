@@ -15,6 +15,8 @@ export interface Field {
   readonly choices?: readonly string[];
   /** Smallest value allowed. */
   readonly least?: number;
+  /** Largest value allowed. */
+  readonly most?: number;
   /** What stands where nothing is said; an emptied field says nothing. */
   readonly unsaid?: string;
   /** Means something only where there is a line. */

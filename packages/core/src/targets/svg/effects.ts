@@ -8,6 +8,7 @@ export const LINE_EFFECTS: Effects = {
   'vector-effect': [/^none\b/, 'line width that does not scale'],
 };
 export const TEXT_EFFECTS: Effects = {
+  'letter-spacing': [/^(normal|inherit|initial|[+-]?[\d.]+(px|pt|pc|mm|cm|in|em|ex|rem|%)?)\s*$/i, 'letter spacing'],
   'word-spacing': [/^normal\b/, 'word spacing'],
   'text-decoration': [/^none\b/, 'text with a line'],
   'baseline-shift': [/^baseline\b/, 'shifted baseline'],

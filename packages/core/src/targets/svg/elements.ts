@@ -9,7 +9,7 @@ import { readImage, windowOf } from './images';
 import type { CarriedFont } from '../../fonts/carried';
 import type { FontName } from '../../fonts/faces';
 import { transformOutline } from '../../geometry/outline';
-import type { RunLook, TextRun } from '../../master/kinds';
+import { LONGEST_TEXT, MOST_RUNS, type RunLook, type TextRun } from '../../master/kinds';
 import type { Style } from '../../master/schema';
 import { parseLength } from './lengths';
 import { tellMarkers } from './markers';
@@ -214,15 +214,17 @@ function words(element: XmlElement, properties: Properties, around: Around, read
       runs.push({ from, to, ...runOf(lookOf(part.properties), first, note) });
       from = to;
     }
+    if (text.length > LONGEST_TEXT) note(`text of more than ${LONGEST_TEXT.toLocaleString('en')} letters`);
+    if (runs.length > MOST_RUNS) note(`text with more than ${MOST_RUNS} looks`);
     const words = {
-      text,
+      text: text.slice(0, LONGEST_TEXT),
       x: at[0]!,
       y: at[1]!,
       size: first.size,
       font: first.font,
       align: anchor === 'middle' ? ('middle' as const) : anchor === 'end' ? ('end' as const) : ('start' as const),
       ...(first.spacing ? { spacing: first.spacing } : {}),
-      ...(runs.length ? { runs } : {}),
+      ...(runs.length ? { runs: runs.slice(0, MOST_RUNS) } : {}),
       transform: plain ? null : whole,
     };
     sink.text(words, around.layer, first.style, undefined);

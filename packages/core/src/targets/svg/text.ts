@@ -108,9 +108,14 @@ const LOOK = [
 ];
 const sameLook = (a: Properties, b: Properties) => LOOK.every((name) => a[name] === b[name]);
 
-/** Space between letters, user units. */
+/** Space between letters as it can be read. */
+const SPACING = /^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:px|pt|pc|mm|cm|in|em|ex|rem|%)?\s*$/i;
+
+/** Space between letters, user units; none where it can't be read. */
 export function letterSpacing({ 'letter-spacing': text }: Properties, size: number): number {
-  return text === undefined || /^(normal|inherit|initial)$/.test(text) ? 0 : (parseLength(text, size, size) ?? 0);
+  const spacing = text !== undefined && SPACING.test(text) ? parseLength(text, size, size)! : 0;
+  // Beyond what a text can hold they would stand on each other, or nowhere near.
+  return Math.max(-0.99 * size, Math.min(10 * size, spacing));
 }
 
 export const fontSize = (properties: Properties, { userHeight }: Viewport): number => {

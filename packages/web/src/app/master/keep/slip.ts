@@ -261,17 +261,16 @@ export class Slip {
   }
 
   /** A number with a decimal point or comma; what is not one is said and put back. */
-  private parse(field: HTMLInputElement, label: string, least = -Infinity): number | undefined {
+  private parse(field: HTMLInputElement, label: string, least = -Infinity, most = 1e6): number | undefined {
     const value = Number(
       field.value
         .trim()
         .replace(',', '.')
         .replace(/\s*(mm|em)$/, ''),
     );
-    if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && Math.abs(value) < 1e6) return value;
-    this.problem.set(
-      `${label}: “${field.value}” is not ${Number.isFinite(value) ? `at least ${least}` : 'a number of millimetres'}.`,
-    );
+    if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && value <= most && value > -1e6) return value;
+    const bound = value < least ? `at least ${least}` : `at most ${most}`;
+    this.problem.set(`${label}: “${field.value}” is not ${field.value.trim() && Number.isFinite(value) ? bound : 'a number'}.`);
     return undefined;
   }
 
@@ -279,7 +278,7 @@ export class Slip {
     const target = event.target as HTMLInputElement;
     this.problem.set('');
     if (field.unsaid !== undefined && !target.value.trim()) return this.set(item, field, undefined);
-    const value = this.parse(target, field.label, field.least);
+    const value = this.parse(target, field.label, field.least, field.most);
     if (value === undefined) target.value = this.shown(item, field);
     else this.set(item, field, value);
   }

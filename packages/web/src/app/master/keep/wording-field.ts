@@ -151,8 +151,9 @@ export class WordingField {
       .replace(/\s*(mm|em)$/, '');
     const value = Number(text);
     if (!text) return this.set({ [name]: undefined });
-    if (value >= least && value <= 1e4) return this.set({ [name]: value === (this.item()[name] ?? 0) ? undefined : value });
-    this.wrong.emit(`“${field.value}” is not a number from ${least}.`);
+    const most = name === 'spacing' ? 10 : 1e4;
+    if (value >= least && value <= most) return this.set({ [name]: value === (this.item()[name] ?? 0) ? undefined : value });
+    this.wrong.emit(`“${field.value}” is not a number from ${least} to ${most}.`);
     field.value = this.short(this.part()?.look[name] ?? this.item()[name] ?? 0);
   }
 }
