@@ -261,7 +261,7 @@ export class Slip {
   }
 
   /** A number with a decimal point or comma; what is not one is said and put back. */
-  private parse(field: HTMLInputElement, label: string, least = -Infinity, most = 1e6): number | undefined {
+  private parse(field: HTMLInputElement, label: string, least = -Infinity, most = 1e6, unit = 'mm'): number | undefined {
     const value = Number(
       field.value
         .trim()
@@ -269,8 +269,9 @@ export class Slip {
         .replace(/\s*(mm|em)$/, ''),
     );
     if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && value <= most && value > -1e6) return value;
+    const numbers = unit === 'mm' ? 'a number of millimetres' : 'a number';
     const bound = value < least ? `at least ${least}` : `at most ${most}`;
-    this.problem.set(`${label}: “${field.value}” is not ${field.value.trim() && Number.isFinite(value) ? bound : 'a number'}.`);
+    this.problem.set(`${label}: “${field.value}” is not ${field.value.trim() && Number.isFinite(value) ? bound : numbers}.`);
     return undefined;
   }
 
@@ -278,7 +279,7 @@ export class Slip {
     const target = event.target as HTMLInputElement;
     this.problem.set('');
     if (field.unsaid !== undefined && !target.value.trim()) return this.set(item, field, undefined);
-    const value = this.parse(target, field.label, field.least, field.most);
+    const value = this.parse(target, field.label, field.least, field.most, field.unit);
     if (value === undefined) target.value = this.shown(item, field);
     else this.set(item, field, value);
   }
