@@ -245,6 +245,31 @@ judged('a copy as PDF, to programs that nobody here wrote', () => {
     expect(differences.map(({ kind }) => kind).some((kind) => kinds.includes(kind))).toBe(true);
   });
 
+  it('is looked at as pixels where it holds what the reader does not know: the same, or where it is not', async () => {
+    const made = await copyOf(card(), means, 'pdf', { bleed: 3 }, { of: 'master' });
+    // Letters of two bytes know no spaces between words (ISO 32000-1, 9.3.3): this changes nothing.
+    const same = await made.check(edited(made.bytes, (opened) => opened.replace(/(?<=BT )/, '2 Tw ')));
+    expect([same.verdict, same.differences]).toEqual(['in step', []]);
+    expect(same.proof).toMatch(/does not know was looked at as pixels, 150 to the inch: they are the same\.$/);
+    // A shading all over the second page: whatever it is, it is seen there.
+    const veiled = edited(made.bytes, (opened) => {
+      const at = opened.lastIndexOf('\nET\n') + 4;
+      return `${opened.slice(0, at)}2 Tw 0.8 0 0 rg 20 20 4 4 re f\n${opened.slice(at)}`;
+    });
+    const { verdict, differences, proof } = await made.check(veiled);
+    expect([verdict, /pixels/.test(proof)]).toEqual(['touched', true]);
+    const seen = differences.find(({ kind }) => kind === 'region changed')!;
+    expect(seen).toMatchObject({ leaf: 1, unit: 'ΔE' });
+    const { minX, minY, maxX, maxY } = seen.place!;
+    for (const [value, wanted] of [
+      [minX, 20],
+      [minY, 20],
+      [maxX, 24],
+      [maxY, 24],
+    ] as const)
+      expect(Math.abs(value - wanted)).toBeLessThan(0.6);
+  });
+
   it('is not in step after its pages changed places, or one is gone', async () => {
     const made = await copyOf(card(), means, 'pdf', {}, { of: 'master' });
     expect((await made.check(made.bytes)).verdict).toBe('in step');

@@ -10,6 +10,7 @@ import { footprintHash } from './footprint';
 import type { Recipe } from './recipe';
 import { digestOf } from './says';
 import { boardsIn, findBoard } from './scope';
+import { lookAt, sightInWords } from './sight';
 import { unreadDifferences } from './unread';
 import { type Verdict, verdictOf } from './verdict';
 
@@ -97,7 +98,10 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     compareAs(recipe, side, read, nameOf, input.tolerance);
   const saysNowInFull = (await project(now, recipe, means)).projection;
   // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
-  const unread = whole ? [] : unreadDifferences(read.notUnderstood);
+  const unknown = whole ? [] : unreadDifferences(read.notUnderstood);
+  // What the reader does not know may still be seen; where that is the same, it says nothing else.
+  const sight = unknown.length ? await lookAt(files, saysNowInFull, recipe, means) : null;
+  const unread = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
   const compared = compareTo(saysNowInFull, namesIn(now));
   const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
   const saysNow = comparison.differences.length === 0;
@@ -117,7 +121,7 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     whole,
     fresh,
     true: saysNow,
-    proof: proofOf(whole, saysThen, comparison),
+    proof: sight ? `${proofOf(whole, saysThen, comparison)} ${sightInWords(sight)}` : proofOf(whole, saysThen, comparison),
     ...comparison,
     differences: await pictureRegions(comparison.differences, saysNowInFull, read, means.pictures),
     sides: { master: saysNowInFull, copy: read },

@@ -2,6 +2,7 @@ import type { Leaf } from '../content/kinds';
 import type { MaybePromise, Means } from '../content/kind';
 import type { Master } from '../master/schema';
 import type { Declaration, Options } from './declaration';
+import type { Raster } from '../content/raster/raster';
 import type { PartWishes } from './svg/parts';
 
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
@@ -55,6 +56,8 @@ export interface Codec {
   /** Fills the digest of what the copy says into its mark, in place: a copy is written once. */
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
   readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
+  /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
+  readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
   /** Present where such a file can become a master. */
   readonly bringIn?: (bytes: Uint8Array, name: string, means?: Partial<Means>, wishes?: PartWishes) => MaybePromise<ReadMaster>;
 }

@@ -122,6 +122,7 @@ export const PDF_CHANGES: ByteChanges = {
     unpacked: (bytes) => rewritten(bytes, '--stream-data=uncompress', 'in.pdf'),
     'packed anew': (bytes) =>
       rewritten(bytes, '--recompress-flate', '--compression-level=9', '--object-streams=generate', 'in.pdf'),
+    'spaces that letters of two bytes do not know': drawn(/(?<=BT )/g, () => '2 Tw '),
     'comments put in': drawn(/(?<=\n)(?:f|S|ET)\n/g, ([text]) => `${text}% seen by the printer\n`),
     'numbers written longer': drawn(line(2, '[ml]'), ([text]) =>
       text!.replace(NUMBER, (value) => (value.includes('.') ? `${value}00` : `${value}.0`)),

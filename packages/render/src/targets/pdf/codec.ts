@@ -1,6 +1,7 @@
 import { type Codec, type Drawing, onlyFile, pdfDeclaration, sealText } from '@inkwell-twin/core';
 import { bringInPdf } from './bring-in';
 import { readPdf } from './read';
+import { seenPages } from './seen';
 import { writePdf } from './write';
 
 export const pdfCodec = {
@@ -16,5 +17,6 @@ export const pdfCodec = {
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
     return { leaves, mark, notUnderstood };
   },
+  seen: (files) => seenPages(files[0]!.bytes),
   bringIn: bringInPdf,
 } satisfies Codec;

@@ -54,12 +54,12 @@ export interface OpenPdf {
 
 const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error)).slice(0, 160);
 
-/**
- * Opens a PDF.
- * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
- */
-export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
-  const { getDocument, OPS, VerbosityLevel } = await library();
+/** How large a picture may be that is only looked at, pixels. */
+const MOST_SEEN = 100_000_000;
+
+/** @throws Failure `pdf-encrypted`, `pdf-damaged` */
+async function load(bytes: Uint8Array, maxImageSize: number): Promise<PDFDocumentProxy> {
+  const { getDocument, VerbosityLevel } = await library();
   const task = getDocument({
     // The library takes the bytes away.
     data: new Uint8Array(bytes),
@@ -71,22 +71,33 @@ export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
     isImageDecoderSupported: false,
     useSystemFonts: false,
     stopAtErrors: true,
-    maxImageSize: PIXELS_AT_ONCE,
+    maxImageSize,
   });
   // A locked file would wait for somebody to type.
   task.onPassword = () => {
     throw new Failure('pdf-encrypted', LOCKED);
   };
-  let pdf: PDFDocumentProxy;
   try {
-    pdf = await task.promise;
+    return await task.promise;
   } catch (error) {
     await task.destroy();
     if (error instanceof Failure || (error instanceof Error && /password/i.test(`${error.name} ${error.message}`)))
       throw new Failure('pdf-encrypted', LOCKED);
     throw new Failure('pdf-damaged', `The PDF can't be read: ${wordsOf(error)} Ask its sender for it again.`);
   }
-  const close = () => task.destroy();
+}
+
+/** Opens a PDF to look at it. @throws Failure `pdf-encrypted`, `pdf-damaged` */
+export const openForSight = (bytes: Uint8Array): Promise<PDFDocumentProxy> => load(bytes, MOST_SEEN);
+
+/**
+ * Opens a PDF.
+ * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
+ */
+export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
+  const pdf = await load(bytes, PIXELS_AT_ONCE);
+  const { OPS } = await library();
+  const close = () => pdf.loadingTask.destroy();
   try {
     if (pdf.numPages > PAGE_LIMIT)
       throw new Failure(

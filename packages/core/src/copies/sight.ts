@@ -1,0 +1,68 @@
+import { compareRasters } from '../content/raster/compare';
+import type { RasterCarries } from '../content/raster/features';
+import type { Raster } from '../content/raster/raster';
+import type { Means } from '../content/kind';
+import type { Difference } from '../matching/difference';
+import type { CopyFile, Says } from '../targets/codec';
+import { codecOf } from '../targets/registry';
+import type { Recipe } from './recipe';
+
+/** Differences that are told of one page. */
+const MOST = 12;
+/** Of two pages as they are seen only the pixels matter. */
+const PIXELS_ONLY = {
+  pixels: 'kept',
+  'colour profile': 'left out',
+  depth: 'left out',
+  density: 'left out',
+} as unknown as RasterCarries;
+
+/** What comes of looking at a copy beside one that is made of the master now. */
+export interface Sight {
+  readonly differences: readonly Difference[];
+  /** Pixels to the inch, of the page that had the fewest. */
+  readonly ppi: number;
+}
+
+function pageDifferences(master: Raster, copy: Raster, page: number, around: number): Difference[] {
+  const { differences } = compareRasters(master, copy, { tolerance: 0, carries: PIXELS_ONLY });
+  return differences.slice(0, MOST).map((one) => {
+    const { place } = one;
+    const [dx, dy] = [-around, -around];
+    return {
+      ...one,
+      leaf: page,
+      what: `${one.what}, as it is seen`,
+      place: place && { minX: place.minX + dx, maxX: place.maxX + dx, minY: place.minY + dy, maxY: place.maxY + dy },
+    };
+  });
+}
+
+/**
+ * Looks at the parts of a copy that its reader does not fully understand, beside what the master says now.
+ * @returns null where the format can't be looked at, or the parts are not the same ones
+ */
+export async function lookAt(files: readonly CopyFile[], now: Says, recipe: Recipe, means: Means): Promise<Sight | null> {
+  const codec = codecOf(recipe.target);
+  if (!codec.seen) return null;
+  let [theirs, ours]: (readonly Raster[] | null)[] = [null, null];
+  try {
+    theirs = await codec.seen(files);
+    ours = theirs && (await codec.seen(await codec.write(now, recipe.options, '', means)));
+  } catch {
+    // What can't be drawn stays not understood.
+    return null;
+  }
+  if (!theirs || !ours || theirs.length !== ours.length) return null;
+  const around = Number(recipe.options['bleed'] ?? 0);
+  return {
+    differences: ours.flatMap((page, i) => pageDifferences(page, theirs[i]!, i, around)),
+    ppi: Math.round(Math.min(...ours.map(({ ppi }) => ppi ?? 0))),
+  };
+}
+
+/** What was looked at, for the proof. */
+export const sightInWords = ({ differences, ppi }: Sight): string =>
+  differences.length
+    ? `What its reader does not know was looked at as pixels, ${ppi} to the inch, too.`
+    : `What its reader does not know was looked at as pixels, ${ppi} to the inch: they are the same.`;
