@@ -140,6 +140,15 @@ describe('symbols in DXF', () => {
       expect(count(words, /\nINSERT\n/g)).toBe(6);
     },
   );
+  it('are gone where the layer of their inserts is frozen: that hides what is on other layers, too', async () => {
+    const made = await copyOf(marsh(use('one', [1, 0, 0, 1, 30, 20])), 'dxf');
+    // The flags of layer 0 (DXF reference, LAYER).
+    const frozen = made.words.replace(/(\n2\n0\n70\n)0\n/, '$11\n');
+    expect(frozen).not.toBe(made.words);
+    const { verdict, differences } = await made.check(new TextEncoder().encode(frozen));
+    expect(verdict).toBe('touched');
+    expect(differences.every(({ kind }) => kind === 'missing')).toBe(true);
+  });
   it('say the same as what is opened; several boards share them', async () => {
     const [used, opened] = [await copyOf(scattered, 'dxf'), await copyOf(scattered, 'dxf', { symbols: 'opened' })];
     expect((await used.check(opened.bytes)).differences).toEqual([]);

@@ -22,6 +22,7 @@ export function exactColour(groups: DxfRecord): string | undefined {
 export class Layers {
   private readonly byName = new Map<string, { number: number; layer: StatedLayer }>();
   private readonly lines = new Map<string, NamedLayer['lines']>();
+  private readonly frozen = new Set<string>();
   /** By what stands in group 8, blanks included. */
   private readonly byText = new Map<string, NamedLayer>();
 
@@ -45,6 +46,7 @@ export class Layers {
     const name = record.text(2)?.trim() || '0';
     const shown = exactColour(record) ?? COLOUR_OF_NUMBER[Math.abs(colour)] ?? '#000000';
     this.add(name, shown, colour >= 0 && !(flags & 1), (flags & 4) === 4);
+    if (flags & 1 && !this.showAll) this.frozen.add(name.toUpperCase());
     this.lines.set(name.toUpperCase(), {
       width: record.number(370, -1),
       type: record.text(6)?.trim().toUpperCase() ?? '',
@@ -62,6 +64,11 @@ export class Layers {
       this.byText.set(raw, found);
     }
     return found;
+  }
+
+  /** Whether a layer is frozen: what is inserted on it is not there at all, on whatever layers it lies (DXF reference, LAYER). */
+  isFrozen(name: string): boolean {
+    return this.frozen.has(name.trim().toUpperCase());
   }
 
   /** A document has a layer, even where nothing is drawn. */

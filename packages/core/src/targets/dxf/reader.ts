@@ -186,6 +186,9 @@ export class DxfReader {
     const block = this.blocks.get(key);
     if (!block) return this.tally.add('insert of a missing block');
     if (this.open.has(key)) return;
+    const on = groups.text(8)?.trim() ?? '0';
+    // On layer 0 of a block it is on the layer of that block's insert, which was not frozen.
+    if (!(this.depth && on === '0') && this.layers.isFrozen(on)) return this.tally.addUnseen('insert on a frozen layer');
     if (this.depth >= BLOCK_DEPTH)
       throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
     const symbol = { name: name.slice(0, 200) || 'Block', anchor: apply(this.inSymbol, block.origin) };
