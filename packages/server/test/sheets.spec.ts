@@ -46,10 +46,10 @@ describe('a copy of several files', () => {
     renameSync(`${part}.away`, part);
     await becomes(label, 'in step');
     const words = readFileSync(part, 'utf8');
-    writeFileSync(part, words.replace(/stroke-width="[\d.]+"/, 'stroke-width="9"'));
+    writeFileSync(part, words.replace(/fill="#14213a"/, 'fill="#c23b22"'));
     await becomes(label, 'touched');
     const changed = (await server.match(id, 1)).view;
-    expect(changed.differences[0]).toMatchObject({ kind: 'restyled', leaf: 1 });
+    expect(changed.differences[0]).toMatchObject({ kind: 'recoloured', leaf: 1 });
     writeFileSync(part, words);
     await becomes(label, 'in step');
   });

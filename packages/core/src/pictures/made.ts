@@ -49,6 +49,28 @@ async function makePicture(word: string, means: Means): Promise<MadePicture> {
   const facts = await engine.facts(bytes);
   if (!corrections.length && SHOWN_EVERYWHERE.has(facts.mediaType) && facts.plain && !facts.turned)
     return { drawn: await drawnPicture(engine, bytes), remade: false };
+  const known = remembered.get(word);
+  if (known) return known;
   const pixels = await engine.pixels(bytes, corrections.length || facts.depth === 16 ? 16 : 8);
-  return { drawn: await drawnPicture(engine, await engine.png(correct(pixels, corrections))), remade: true };
+  const made = { drawn: await drawnPicture(engine, await engine.png(correct(pixels, corrections))), remade: true };
+  remember(word, made);
+  return made;
+}
+
+/** Bytes of made pictures that are kept for the next copy of the same master. */
+const REMEMBERED = 96 * 1024 * 1024;
+/** By their words, which say all that they are made of; what was made first goes first. */
+const remembered = new Map<string, MadePicture>();
+let size = 0;
+
+function remember(word: string, made: MadePicture): void {
+  const own = made.drawn.bytes.length;
+  if (own > REMEMBERED / 2 || remembered.has(word)) return;
+  remembered.set(word, made);
+  size += own;
+  for (const [oldest, { drawn }] of remembered) {
+    if (size <= REMEMBERED) break;
+    remembered.delete(oldest);
+    size -= drawn.bytes.length;
+  }
 }
