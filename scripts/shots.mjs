@@ -114,7 +114,10 @@ try {
   await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
   await page.getByRole('tab', { name: 'Inside' }).click();
   await page.getByRole('button', { name: 'Contents' }).click();
-  await page.locator('twin-contents').getByRole('button', { name: /The moss beside/ }).click();
+  await page
+    .locator('twin-contents')
+    .getByRole('button', { name: /The moss beside/ })
+    .click();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.getByRole('textbox', { name: 'Wording' }).evaluate((field) => {
     const from = field.value.indexOf('deeper');

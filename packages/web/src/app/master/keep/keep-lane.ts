@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { Button } from 'primeng/button';
 import { Tab, TabList, TabPanel, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
@@ -28,8 +39,8 @@ import { PictureString } from './picture-string';
 import { Slip } from './slip';
 import { carriedBy } from './carried-by';
 
-/** How far the slip reaches into the stage, pixels. */
-const SLIP = 292;
+/** How far the slip reaches into the stage, and how much of its object it may hide before it moves, pixels. */
+const [SLIP, NUISANCE] = [292, 40];
 
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
@@ -115,14 +126,25 @@ export class KeepLane {
       : null;
   });
   protected readonly stagedBoard = computed(() => this.staged()?.boards.find(({ id }) => id === this.board()?.id));
-  /** Whether the slip stands at the right: where it would hide less of what it is about. Settled when something is selected. */
-  protected readonly atRight = computed(() => {
-    const ids = this.selection();
-    const seen = untracked(() => this.stage()?.across(ids));
-    if (!seen) return false;
-    const hidden = (from: number, to: number) => Math.max(0, Math.min(seen.to, to) - Math.max(seen.from, from));
-    return hidden(0, SLIP) > hidden(seen.width - SLIP, seen.width);
-  });
+  /** Whether the slip stands at the right: where it hides less of what it is about. It moves only for a good reason. */
+  protected readonly atRight = signal(false);
+  private settled: readonly string[] = [];
+
+  constructor() {
+    effect(() => {
+      const ids = this.selection();
+      const seen = ids.length ? this.stage()?.across(ids) : null;
+      if (!seen) return;
+      const hidden = (from: number, to: number) => Math.max(0, Math.min(seen.to, to) - Math.max(seen.from, from));
+      const [left, right] = [hidden(0, SLIP), hidden(seen.width - SLIP, seen.width)];
+      const now = untracked(this.atRight);
+      const [here, there] = now ? [right, left] : [left, right];
+      // Something else is selected: the better side. The same seen otherwise: the other side, where that is much better.
+      if (ids !== this.settled ? there < here : here > NUISANCE && there < here / 2) this.atRight.set(!now);
+      this.settled = ids;
+    });
+  }
+
   /** What there is to say of pictures that came in. */
   protected readonly said = signal('');
 
