@@ -9,7 +9,10 @@ import { CAPS, type FontName, JOINS } from '../schema-parts';
 export interface Field {
   readonly attribute: string;
   readonly label: string;
-  /** `wording`: of a text, whose parts may look otherwise. `share`: of a whole, said in percent; all of it where nothing is said. `paint`: a colour, a gradient or a pattern. */
+  /**
+   * `wording`: of a text, whose parts may look otherwise. `share`: of a whole, said in percent; all of it where nothing is said.
+   * `paint`: a colour, a gradient or a pattern.
+   */
   readonly kind: 'number' | 'wording' | 'choice' | 'paint' | 'share' | 'lengths';
   readonly unit?: string;
   readonly choices?: readonly string[];

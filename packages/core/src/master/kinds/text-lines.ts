@@ -65,10 +65,20 @@ class Setting {
 
   /** The stretches between two places of the wording. */
   private within(from: number, to: number): Stretch[] {
-    return this.stretches.flatMap((one) => {
+    // They lie one after the other: the first is found by halves, so that many looks in a long text cost little.
+    let [low, high] = [0, this.stretches.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.stretches[middle]!.to > from) high = middle;
+      else low = middle + 1;
+    }
+    const found: Stretch[] = [];
+    for (let i = low; i < this.stretches.length && this.stretches[i]!.from < to; i++) {
+      const one = this.stretches[i]!;
       const [first, end] = [Math.max(from, one.from), Math.min(to, one.to)];
-      return first < end ? [{ from: first, to: end, look: one.look }] : [];
-    });
+      if (first < end) found.push({ from: first, to: end, look: one.look });
+    }
+    return found;
   }
 
   private runs({ from, to, look }: Stretch): number {
