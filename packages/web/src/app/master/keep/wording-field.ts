@@ -15,9 +15,10 @@ export interface PartChange {
   template: `
     <textarea
       rows="2"
-      [value]="item().text"
-      (change)="changed.emit($any($event.target).value)"
-      (input)="marked.set(null)"
+      [value]="shown()"
+      (change)="take($any($event.target).value)"
+      (input)="type($any($event.target).value)"
+      (blur)="typed.set(null)"
       (select)="mark($any($event.target))"
       (pointerup)="mark($any($event.target))"
       (keyup)="mark($any($event.target))"
@@ -118,6 +119,12 @@ export class WordingField {
     readonly from: number;
     readonly to: number;
   } | null>(null);
+  /** What is being typed and was not taken over yet: what others change meanwhile does not write over it. */
+  protected readonly typed = signal<{ readonly id: string; readonly text: string } | null>(null);
+  protected readonly shown = computed(() => {
+    const [typed, { id, text }] = [this.typed(), this.item()];
+    return typed?.id === id ? typed.text : text;
+  });
   protected readonly part = computed(() => {
     const [marked, { id, text, runs = [] }] = [this.marked(), this.item()];
     if (marked?.id !== id || marked.text !== text) return null;
@@ -132,6 +139,16 @@ export class WordingField {
   });
   protected readonly short = (value: number): string => String(Number(value.toFixed(3)));
   protected readonly font = (name: string): FontName | undefined => FONTS.find((one) => one === name);
+
+  protected type(text: string): void {
+    this.typed.set({ id: this.item().id, text });
+    this.marked.set(null);
+  }
+
+  protected take(text: string): void {
+    this.typed.set(null);
+    this.changed.emit(text);
+  }
 
   protected mark({ selectionStart: from, selectionEnd: to, value }: HTMLTextAreaElement): void {
     const { id, text } = this.item();
