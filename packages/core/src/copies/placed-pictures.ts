@@ -1,5 +1,4 @@
 import { compareRasters } from '../content/raster/compare';
-import type { RasterCarries } from '../content/raster/features';
 import type { Raster } from '../content/raster/raster';
 import type { ShownPicture } from '../content/kind';
 import { kindById } from '../content/kinds';
@@ -8,18 +7,12 @@ import { type Box, emptyBox, growBox } from '../geometry/measure';
 import { type Difference, byImportance, formatAmount } from '../matching/difference';
 import type { PictureEngine } from '../pictures/engine';
 import type { Says } from '../targets/codec';
+import { PIXELS_ONLY } from './pixels-only';
 
 /** Pixels of pictures that are looked at closely in one check; beyond them it is only said that they differ. */
 const MOST_PIXELS = 60_000_000;
 /** Differences that are told of one picture. */
 const MOST = 12;
-/** Of two placed pictures only the pixels matter. */
-const PIXELS_ONLY = {
-  pixels: 'kept',
-  'colour profile': 'left out',
-  depth: 'left out',
-  density: 'left out',
-} as unknown as RasterCarries;
 
 function shownBy(says: Says, leaf: number, entry: number | undefined): ShownPicture | null {
   const part = says.leaves[leaf];

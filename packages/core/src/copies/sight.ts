@@ -1,22 +1,14 @@
 import { compareRasters } from '../content/raster/compare';
-import type { RasterCarries } from '../content/raster/features';
 import type { Raster } from '../content/raster/raster';
 import type { Means } from '../content/kind';
 import type { Difference } from '../matching/difference';
 import type { CopyFile, Says } from '../targets/codec';
 import { codecOf } from '../targets/registry';
+import { PIXELS_ONLY } from './pixels-only';
 import type { Recipe } from './recipe';
 
 /** Differences that are told of one page. */
 const MOST = 12;
-/** Of two pages as they are seen only the pixels matter. */
-const PIXELS_ONLY = {
-  pixels: 'kept',
-  'colour profile': 'left out',
-  depth: 'left out',
-  density: 'left out',
-} as unknown as RasterCarries;
-
 /** What comes of looking at a copy beside one that is made of the master now. */
 export interface Sight {
   readonly differences: readonly Difference[];
@@ -28,12 +20,16 @@ function pageDifferences(master: Raster, copy: Raster, page: number, around: num
   const { differences } = compareRasters(master, copy, { tolerance: 0, carries: PIXELS_ONLY });
   return differences.slice(0, MOST).map((one) => {
     const { place } = one;
-    const [dx, dy] = [-around, -around];
     return {
       ...one,
       leaf: page,
       what: `${one.what}, as it is seen`,
-      place: place && { minX: place.minX + dx, maxX: place.maxX + dx, minY: place.minY + dy, maxY: place.maxY + dy },
+      place: place && {
+        minX: place.minX - around,
+        maxX: place.maxX - around,
+        minY: place.minY - around,
+        maxY: place.maxY - around,
+      },
     };
   });
 }
