@@ -12,7 +12,7 @@ import { benchmarkKills } from './ground/kills';
 import { benchmarkLoad } from './ground/load';
 import { benchmarkReading } from './reading';
 import { benchmarkMatching } from './matching';
-import { benchmarkPages, benchmarkPictures } from './pages';
+import { benchmarkAlbum, benchmarkPages, benchmarkPictures, benchmarkRasterCheck } from './pages';
 import { peakMemory } from './timing';
 import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
@@ -25,6 +25,8 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   reading: benchmarkReading,
   matching: benchmarkMatching,
   pages: benchmarkPages,
+  album: benchmarkAlbum,
+  'raster-check': benchmarkRasterCheck,
   pictures: benchmarkPictures,
   trust: benchmarkTrust,
   desk: benchmarkDesk,

@@ -48,7 +48,7 @@ async function painted(
     for (let x = Math.round(left * width); x < right * width; x++)
       data.set([value >> 16, (value >> 8) & 255, value & 255, 255], 4 * (y * width + x));
   const like = { format: 'png', depth: 8, alpha: facts.alpha, profile: 'sRGB', quality: null, ppi: facts.ppi ?? 96 } as const;
-  return pictures.encode({ width, height, data }, like, xmp ?? '');
+  return pictures.withXmp(await pictures.encode({ width, height, data }, like), 'png', xmp ?? '');
 }
 
 /** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */

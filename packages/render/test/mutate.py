@@ -9,6 +9,15 @@ op, source, out, *seed = sys.argv[1:]
 chance = random.Random(int(seed[0])) if seed else None
 image = Image.open(source)
 image.load()
+if op == "packet":
+    # The XMP packet as this library finds it in each format.
+    named = [v for k, v in image.info.items() if k == "xmp" or k.endswith("xmp")]
+    segments = [data.split(b"\0", 1)[1] for name, data in getattr(image, "applist", []) if name == "APP1" and data[:4] == b"http"]
+    tagged = [image.tag_v2[700]] if image.format == "TIFF" and 700 in image.tag_v2 else []
+    found = [one.encode() if isinstance(one, str) else one for one in named + segments + tagged]
+    with open(out, "wb") as file:
+        file.write(found[0] if found else b"")
+    sys.exit()
 profile, dpi = image.info.get("icc_profile"), image.info.get("dpi")
 keep = {"dpi": dpi} if dpi else {}
 if profile:

@@ -28,6 +28,19 @@ describe.each([
   });
 });
 
+it.each([
+  ['png', 'png', {}],
+  ['jpeg', 'jpg', {}],
+  ['tiff', 'tif', { depth: '8' }],
+  ['webp', 'webp', {}],
+  ['webp', 'webp', { packing: 'without loss' }],
+])('the mark in a %s is found by a library that shares nothing with ours (%s, %j)', async (target, extension, options) => {
+  const { master, means } = await masterOf(sample(120, 80));
+  const { bytes, says } = await copyOf(master, means, target, options);
+  const packet = Buffer.from(mutated('packet', bytes, extension)).toString('utf8');
+  expect(parseMark(/inkwell-twin;[^<]*/.exec(packet)?.[0] ?? null)).toMatchObject({ master: master.id, says });
+});
+
 describe('what other programs do to a copy', () => {
   let png: Made;
   let jpeg: Made;

@@ -43,11 +43,14 @@ export const meansWith = (files: ReadonlyMap<string, Uint8Array>): Means => ({
 
 /** A picture as a master, with what making copies of it takes. */
 export async function masterOf(pixels: Pixels, name = 'sample.png'): Promise<{ master: Master; means: Means }> {
-  const bytes = await pictureEngine.encode(
-    pixels,
-    { format: 'png', depth: 8, alpha: true, profile: 'sRGB', quality: null, ppi: 200 },
-    '',
-  );
+  const bytes = await pictureEngine.encode(pixels, {
+    format: 'png',
+    depth: 8,
+    alpha: true,
+    profile: 'sRGB',
+    quality: null,
+    ppi: 200,
+  });
   const { master, kept } = await bringInAny(bytes, name, { pictures: pictureEngine });
   return { master, means: meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))) };
 }

@@ -12,7 +12,7 @@ beforeAll(async () => {
   const [width, height] = [120, 80];
   const data = new Uint8Array(4 * width * height).map((_, i) => (i % 4 === 3 ? 255 : (i * 7) % 251));
   const how = { format: 'png', depth: 8, alpha: false, profile: 'sRGB', quality: null, ppi: 150 } as const;
-  bytes = await pictureEngine.encode({ width, height, data }, how, '');
+  bytes = await pictureEngine.encode({ width, height, data }, how);
 });
 afterAll(() => server.close());
 
@@ -97,7 +97,7 @@ describe('pictures of a master', () => {
     const { width, height, data, xmp } = await pictureEngine.raster(readFileSync(path));
     data.set([255, 0, 0, 255], 4 * (width * (height >> 1) + (width >> 1)));
     const how = { format: 'png', depth: 8, alpha: true, profile: 'sRGB', quality: null, ppi: 100 } as const;
-    writeFileSync(path, await pictureEngine.encode({ width, height, data }, how, xmp!));
+    writeFileSync(path, pictureEngine.withXmp(await pictureEngine.encode({ width, height, data }, how), 'png', xmp!));
     await until(async () => (await open(id)).copies[0]?.verdict === 'touched', 'touched');
     const { view, master } = await server.match(copy!.id);
     expect(view.differences).toMatchObject([{ kind: 'region changed', unit: 'ΔE' }]);

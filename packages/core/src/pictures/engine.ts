@@ -1,4 +1,4 @@
-import { digest } from '../bytes/hasher';
+import { hasher } from '../bytes/hasher';
 import type { Drawing } from '../content/drawing/drawing';
 import type { Encoding } from './encoding';
 
@@ -53,8 +53,10 @@ export interface PictureEngine {
   readonly paint: (drawing: Drawing, width: number, height: number) => Promise<Pixels>;
   /** Draws an SVG document at a size in pixels, what is not covered seen through. @throws Failure `not-drawn` */
   readonly drawSvg: (document: string, width: number, height: number) => Promise<Pixels>;
-  /** Pixels as a file. @param xmp an XMP packet to put into it; none where it is empty */
-  readonly encode: (pixels: Pixels, encoding: Encoding, xmp: string) => Promise<Uint8Array>;
+  /** Pixels as a file. */
+  readonly encode: (pixels: Pixels, encoding: Encoding) => Promise<Uint8Array>;
+  /** A file that `encode` made, with an XMP packet in it. */
+  readonly withXmp: (bytes: Uint8Array, format: Encoding['format'], xmp: string) => Uint8Array;
   /** A PNG, without loss. */
   readonly png: (pixels: Pixels) => Promise<Uint8Array>;
 }
@@ -70,13 +72,20 @@ export interface DrawnPicture {
   readonly bytes: Uint8Array;
 }
 
+/** Bytes that are hashed at once: what is copied for it stays small beside the picture. */
+const AT_ONCE = 1 << 20;
+
 /** "1200×800-3f…": what pixels of 8 bits show. The colour of what can't be seen does not matter. */
 export function wordOfPixels({ width, height, data }: Pixels): string {
-  const seen = new Uint8Array(data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength));
-  const words = new Uint32Array(seen.buffer, 0, seen.length >> 2);
-  // Opacity is the last of four bytes, whichever end comes first.
-  for (let i = 3, k = 0; i < seen.length; i += 4, k++) if (seen[i] === 0) words[k] = 0;
-  return `${width}×${height}-${digest(seen).slice(0, 24)}`;
+  const hash = hasher();
+  for (let from = 0; from < data.length; from += AT_ONCE) {
+    const seen = data.slice(from, from + AT_ONCE);
+    const words = new Uint32Array(seen.buffer, 0, seen.length >> 2);
+    // Opacity is the last of four bytes, whichever end comes first.
+    for (let i = 3, k = 0; i < seen.length; i += 4, k++) if (seen[i] === 0) words[k] = 0;
+    hash.update(seen);
+  }
+  return `${width}×${height}-${hash.hex().slice(0, 24)}`;
 }
 
 /** A file as a drawing shows it. */

@@ -60,7 +60,7 @@ export function carriesPixels(options: Options, encoding: Omit<Encoding, 'ppi' |
 
 /** What targets of pixels share. */
 export const PIXELS = {
-  writer: '1',
+  writer: '2',
   versions: null,
   use: (): Use => 'delivery',
   tolerance: { raster: 0 },

@@ -14,7 +14,8 @@ import {
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { bmpPixels, isBmp } from './bmp';
 import { PROFILE_TAG, withTag } from '../targets/tiff/tags';
-import { densityChunk, profileChunk, withChunks, withoutChunk, xmpChunk } from '../targets/png/chunks';
+import { densityChunk, profileChunk, withChunks, withoutChunk } from '../targets/png/chunks';
+import { withXmp } from '../targets/xmp-in';
 import { profileName } from './icc';
 import { profileBytes, restated } from './profiles';
 
@@ -110,6 +111,13 @@ async function facts(bytes: Uint8Array): Promise<PictureFacts> {
   };
 }
 
+/** What a pipeline made as numbers of 8 or 16 bits; nothing is copied where it begins where such numbers may. */
+function partsIn(data: Buffer, deep: boolean): Uint8Array | Uint16Array {
+  if (!deep) return new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+  const at = data.byteOffset % 2 ? Uint8Array.from(data) : data;
+  return new Uint16Array(at.buffer, at.byteOffset, at.byteLength / 2);
+}
+
 /** @throws as `facts` */
 async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
   if (isBmp(bytes)) {
@@ -127,12 +135,7 @@ async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
       .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
       .ensureAlpha();
     const { data, info } = await picture.raw({ depth: depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
-    const buffer = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
-    const made: Pixels = {
-      width: info.width,
-      height: info.height,
-      data: depth === 16 ? new Uint16Array(buffer) : new Uint8Array(buffer),
-    };
+    const made: Pixels = { width: info.width, height: info.height, data: partsIn(data, depth === 16) };
     // From 16 bits with a profile the library goes over to the wider space, and stays there.
     return profile !== null && !plain && own === 16 && depth === 16 ? restated(made, 'sRGB') : made;
   } catch (error) {
@@ -182,8 +185,7 @@ async function taken(picture: Sharp, like: Pixels): Promise<Pixels> {
     .ensureAlpha()
     .raw({ depth: deep ? 'ushort' : 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  const own = data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength) as ArrayBuffer;
-  return { width: info.width, height: info.height, data: deep ? new Uint16Array(own) : new Uint8Array(own) };
+  return { width: info.width, height: info.height, data: partsIn(data, deep) };
 }
 
 const resize = (source: Pixels, width: number, height: number): Promise<Pixels> =>
@@ -215,7 +217,7 @@ const drawSvg = (document: string, width: number, height: number): Promise<Pixel
 
 const profileOf = (profile: ProfileName): 'p3' | 'srgb' => (profile === 'Display P3' ? 'p3' : 'srgb');
 
-async function encode(source: Pixels, encoding: Encoding, xmp: string): Promise<Uint8Array> {
+async function encode(source: Pixels, encoding: Encoding): Promise<Uint8Array> {
   const { format, alpha, quality, ppi, profile } = encoding;
   const deep = source.data instanceof Uint16Array;
   // The library takes 16 bits without a profile for another space than they are in: what they are stated in is put in by hand.
@@ -223,12 +225,11 @@ async function encode(source: Pixels, encoding: Encoding, xmp: string): Promise<
   let picture = fromPixels(stated).toColourspace(spaceOf(source));
   if (!alpha) picture = picture.removeAlpha();
   if (!deep) picture = picture.withMetadata({ density: ppi }).withIccProfile(profileOf(profile));
-  if (xmp && format !== 'png') picture = picture.withXmp(xmp);
   switch (format) {
     case 'png': {
       const bytes = await picture.png({ compressionLevel: Number(encoding.compression ?? 6) }).toBuffer();
-      const own = deep ? [profileChunk(profile, await profileBytes(profile)), densityChunk(ppi)] : [];
-      return withChunks(deep ? withoutChunk(bytes, 'pHYs') : bytes, [...own, ...(xmp ? [xmpChunk(xmp)] : [])]);
+      if (!deep) return bytes;
+      return withChunks(withoutChunk(bytes, 'pHYs'), [profileChunk(profile, await profileBytes(profile)), densityChunk(ppi)]);
     }
     case 'jpeg':
       return picture
@@ -263,4 +264,4 @@ async function png(source: Pixels): Promise<Uint8Array> {
 }
 
 /** What reads and makes pictures under Node.js. */
-export const pictureEngine: PictureEngine = { facts, pixels, glance, raster, resize, paint, drawSvg, encode, png };
+export const pictureEngine: PictureEngine = { facts, pixels, glance, raster, resize, paint, drawSvg, encode, withXmp, png };

@@ -11,7 +11,8 @@ export const pictureCodec = (declaration: Declaration): Codec => ({
     const pixels = declaration.carries(options).raster?.pixels;
     if (typeof pixels !== 'object' || !pictures) throw new Failure('no-pictures', 'Pictures can’t be written here.');
     const encoding: Encoding = { ...pixels.encoding, ppi: raster.ppi!, alpha: raster.alpha };
-    return onlyFile(await pictures.encode(raster.exact ?? raster, encoding, xmpOf(mark)));
+    const packed = raster.packed ?? (await pictures.encode(raster, encoding));
+    return onlyFile(pictures.withXmp(packed, encoding.format, xmpOf(mark)));
   },
   seal: (files, says) => {
     sealText(files, says);

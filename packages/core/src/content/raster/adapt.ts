@@ -83,8 +83,15 @@ function onlyPicture({ entries, spans, board, hidden }: ResolvedBoard): string |
   return fills ? fill.picture : null;
 }
 
+const isThrough = (pixels: Pixels): boolean => {
+  const full = fullOf(pixels);
+  for (let i = 3; i < pixels.data.length; i += 4) if (pixels.data[i] !== full) return true;
+  return false;
+};
+
 /** Lays pixels over a colour. @returns the share of them that let something through */
 function flatten(pixels: Pixels, colour: string): { flat: Pixels; share: number } {
+  if (!isThrough(pixels)) return { flat: pixels, share: 0 };
   const { data } = pixels;
   const full = fullOf(pixels);
   const under = partsOf(colour).map((part) => part * full);
@@ -99,12 +106,6 @@ function flatten(pixels: Pixels, colour: string): { flat: Pixels; share: number 
   }
   return { flat: { ...pixels, data: out }, share: through / (data.length / 4) };
 }
-
-const isThrough = (pixels: Pixels): boolean => {
-  const full = fullOf(pixels);
-  for (let i = 3; i < pixels.data.length; i += 4) if (pixels.data[i] !== full) return true;
-  return false;
-};
 
 /** A board as pixels. @throws Failure `picture-too-large`, `no-pictures` where nothing is at hand that draws */
 export async function adaptRaster(
@@ -167,8 +168,9 @@ export async function adaptRaster(
   const base = { alpha, depth: encoding.depth, profile: encoding.profile, ppi };
   if (!losesSomething(encoding)) return { ...pixels, ...base };
   // What the format makes of these very pixels is what the copy says: nothing more is forgiven.
-  const back = await engine.raster(await engine.encode(pixels, { ...encoding, alpha }, ''));
-  return { width, height, data: back.data, ...base, exact: pixels };
+  const packed = await engine.encode(pixels, { ...encoding, alpha });
+  const { data } = await engine.raster(packed);
+  return { width, height, data, ...base, packed };
 }
 
 /** The picture that was corrected last: copies of a picture are made and checked one after the other. */

@@ -9,8 +9,8 @@ export interface Raster extends Pixels {
   readonly profile: string | null;
   /** Pixels per inch; null where nothing is said. */
   readonly ppi: number | null;
-  /** Pixels to write, where reading back what a format loses gives others. */
-  readonly exact?: Pixels;
+  /** The file that this is read from, without a mark, where making it comes first: what a format loses shows only there. */
+  readonly packed?: Uint8Array;
 }
 
 const INCH = 25.4;

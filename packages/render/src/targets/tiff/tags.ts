@@ -1,6 +1,8 @@
 /** The tag of a colour profile (ICC.1:2022, annex B.4). */
 export const PROFILE_TAG = 34675;
-const UNDEFINED = 7;
+/** The tag of an XMP packet (ISO 16684-3, 1.1.9). */
+export const XMP_TAG = 700;
+const [BYTE, UNDEFINED] = [1, 7];
 
 /**
  * A TIFF with one more field of bytes in its first directory (TIFF 6.0, section 2): the directory is written anew at the end, and
@@ -23,7 +25,7 @@ export function withTag(tiff: Uint8Array, tag: number, body: Uint8Array): Uint8A
   let to = at + 2;
   const own = () => {
     made.setUint16(to, tag, little);
-    made.setUint16(to + 2, UNDEFINED, little);
+    made.setUint16(to + 2, tag === XMP_TAG ? BYTE : UNDEFINED, little);
     made.setUint32(to + 4, body.length, little);
     made.setUint32(to + 8, bodyAt, little);
     to += 12;
