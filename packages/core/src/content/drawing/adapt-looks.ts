@@ -18,6 +18,7 @@ import {
 } from './display-list';
 import { type DrawingCarries, drawingFeatures } from './features';
 import { meanColour, unrolled } from './gradient';
+import { acrossBox, onBox } from './gradient-box';
 import { how, isKept } from './carry';
 
 /** Looks as a target can hold them. */
@@ -130,13 +131,17 @@ export class Looks {
   }
 
   /** Fill and line of an entry as looks of their own; neither only where nothing of it shows. */
-  apart(entry: ResolvedEntry, on: Layer): { filled: DisplayStyle | null; lined: DisplayStyle | null } {
+  apart(entry: ResolvedEntry & { kind: 'path' }, on: Layer): { filled: DisplayStyle | null; lined: DisplayStyle | null } {
     const { carries } = this;
     const { style, source } = entry;
     const { opacity, fillOpacity = 1, strokeOpacity = 1 } = style;
     const palette = how(carries.fills)?.palette;
-    const paint = this.paint(style.fill, source, () => boxOfEntry(entry));
-    const colour = typeof paint === 'string' ? (palette ? nearestColour(paint, palette) : paint) : null;
+    const across = isGradient(style.fill) && how(carries.gradients)?.across ? style.fill : null;
+    if (across) this.note.gradients(source);
+    const paint = across
+      ? onBox(acrossBox(across, boxOfOutlines(entry.outlines)), boxOfOutlines(entry.outlines))
+      : this.paint(style.fill, source, () => boxOfEntry(entry));
+    const colour = typeof paint === 'string' ? (palette ? nearestColour(paint, palette) : paint) : isGradient(paint) ? paint : null;
     if (colour !== null && colour !== paint) this.nearestColours(source);
     const share = (one: number) => (how(carries.opacity) ? this.share(opacity * one) : 1);
     if (isSeeThrough(style) && !how(carries.opacity)) this.note.opacity(source);

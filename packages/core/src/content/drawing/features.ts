@@ -19,7 +19,8 @@ export interface DrawingHows {
   /** `apart`: what is filled stands by itself, closed and filled by odd parity, and its line beside it. */
   fills: { readonly apart?: true; readonly palette?: readonly string[] | null };
   /** Where they are not kept, one colour stands for the whole gradient; `unrolled`: only repeated ones are rewritten. */
-  gradients: { readonly repeated?: 'unrolled' };
+  /** `across`: of what is filled, two colours across its box. */
+  gradients: { readonly repeated?: 'unrolled'; readonly across?: 'box' };
   patterns: object;
   /** Other formats of picture are restated as PNG. */
   pictures: object;

@@ -50,7 +50,8 @@ export function colouring(gradient: PlacedGradient): (point: Point) => Rgba {
   return (point) => colourOfStops(gradient, inverse ? within(reach(gradient, apply(inverse, point)), gradient.spread) : Infinity);
 }
 
-const hex = (value: number): string => Math.round(value).toString(16).padStart(2, '0');
+/** A part of a colour, 0 to 255, as two digits. */
+export const hex = (value: number): string => Math.round(value).toString(16).padStart(2, '0');
 
 /** One colour for a gradient: the mean over its length, each part weighed by how much it covers. */
 export function meanColour(gradient: Pick<PlacedGradient, 'stops'>): string {

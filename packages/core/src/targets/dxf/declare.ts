@@ -18,7 +18,7 @@ export const dxfDeclaration: Declaration = {
   label: 'Drawing interchange (DXF)',
   standard: 'DXF, text; AC1009, AC1015 or AC1018',
   mediaType: 'image/vnd.dxf',
-  writer: '4',
+  writer: '5',
   options: z.strictObject({
     version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
     curves: z
@@ -77,7 +77,10 @@ export const dxfDeclaration: Declaration = {
                 palette,
               }
             : 'left out',
-        gradients: { outcome: 'approximated', words: 'become one colour' },
+        gradients:
+          exact && fills === 'hatches'
+            ? { outcome: 'approximated', words: 'become two colours across the shape, those of lines one', across: 'box' }
+            : { outcome: 'approximated', words: 'become one colour' },
         pictures: 'left out',
         patterns: 'left out',
         'line colours': {

@@ -1,6 +1,8 @@
 import { bulgeSegment, ellipseOutline } from '../../geometry/arcs';
 import type { Matrix } from '../../geometry/matrix';
 import { type Outline, type Segment, endOf } from '../../geometry/outline';
+import type { BoxGradient } from '../../content/drawing/gradient-box';
+import { GRADIENT_NAMES } from './hatch-write';
 import { type Point, near } from '../../geometry/point';
 import type { DxfRecord } from './records';
 import { outlineOfSpline } from './spline';
@@ -45,6 +47,8 @@ const TOGETHER = 1e-6;
 /** What is filled by a hatch, as the file states it. */
 export interface Hatch {
   readonly loops: readonly Outline[];
+  /** Two colours across the box of the loops, in the axes of the hatch; null where it is of one. */
+  readonly gradient: BoxGradient | null;
   /** What of it is not understood. */
   readonly notes: readonly string[];
 }
@@ -52,11 +56,11 @@ export interface Hatch {
 /** Reads the loops of a HATCH (DXF reference, HATCH; boundary path data). */
 export function readHatch(record: DxfRecord): Hatch {
   const notes: string[] = [];
-  if (record.number(70, 1) !== 1) return { loops: [], notes: [`hatch by pattern ${record.text(2)?.trim() ?? ''}`] };
-  if (record.number(450, 0) === 1) notes.push('hatch by gradient, taken as one colour');
+  if (record.number(70, 1) !== 1) return { loops: [], gradient: null, notes: [`hatch by pattern ${record.text(2)?.trim() ?? ''}`] };
+  const gradient = readGradient(record, notes);
   const tape = new Tape(record);
   const loops: Outline[] = [];
-  if (!tape.seek(91)) return { loops, notes: [...notes, 'hatch without an edge'] };
+  if (!tape.seek(91)) return { loops, gradient, notes: [...notes, 'hatch without an edge'] };
   const count = Math.min(tape.take(91), MOST);
   for (let i = 0; i < count && tape.seek(92); i++) {
     const flags = tape.take(92);
@@ -65,7 +69,28 @@ export function readHatch(record: DxfRecord): Hatch {
   }
   if (!loops.length && !notes.length) notes.push('hatch without an edge');
   if (count > 1 && tape.seek(75) && tape.take(75) !== 0) notes.push('hatch that fills its islands otherwise');
-  return { loops, notes };
+  return { loops, gradient, notes };
+}
+
+/** How the ways in which two colours run are read: what begins with INV has its colours the other way round. */
+const GRADIENTS: Readonly<Record<string, BoxGradient['kind']>> = Object.fromEntries(
+  Object.entries(GRADIENT_NAMES).map(([kind, name]) => [name, kind as BoxGradient['kind']]),
+);
+
+/** What shades a hatch; null, and a note where it is not known, for one colour. */
+function readGradient(record: DxfRecord, notes: string[]): BoxGradient | null {
+  if (record.number(450, 0) !== 1) return null;
+  const [, inverse, name] = /^(INV)?(.*)$/.exec(record.text(470)?.trim().toUpperCase() ?? '')!;
+  const kind = GRADIENTS[name!];
+  const colours = record.all(421).map((value) => `#${(value & 0xffffff).toString(16).padStart(6, '0')}`);
+  // One colour with a tint, and a middle that is shifted, shade otherwise than two colours do.
+  const plain = record.number(452, 0) === 0 && record.number(461, 0) === 0 && colours.length === 2;
+  if (!kind || !plain) {
+    notes.push(`hatch by gradient ${name}, taken as one colour`);
+    return null;
+  }
+  const [first, last] = colours as [string, string];
+  return { kind, angle: record.number(460, 0), colours: inverse ? [last, first] : [first, last] };
 }
 
 function corners(tape: Tape): Outline | null {

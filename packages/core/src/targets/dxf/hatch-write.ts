@@ -1,7 +1,13 @@
 import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
 import { arcToCubics, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
 import { type Cubic, type Outline, type Segment, withClosingLine } from '../../geometry/outline';
+import type { BoxGradient } from '../../content/drawing/gradient-box';
+import { nearestColour } from '../../content/drawing/colour';
+import { PALETTE, numberOfColour } from './colours';
 import type { Point } from '../../geometry/point';
+
+/** What the format calls the ways in which two colours run. */
+export const GRADIENT_NAMES = { linear: 'LINEAR', radial: 'SPHERICAL' } as const;
 
 /** Writes a group whose value is a number. */
 type Value = (code: number, value: number) => void;
@@ -11,11 +17,15 @@ const OUTER = 1;
 const POLYLINE = 2;
 const EDGE = { line: 1, spline: 4 } as const;
 
-/** The groups of a solid HATCH after its subclass: loops that are filled by odd parity. */
+/**
+ * The groups of a solid HATCH after its subclass: loops that are filled by odd parity.
+ * @param gradient two colours across the box of what is filled, in the place of one
+ */
 export function hatchGroups(
   paths: Paths,
   first: number,
   end: number,
+  gradient: BoxGradient | null,
   value: Value,
   text: (code: number, words: string) => void,
 ): void {
@@ -51,6 +61,27 @@ export function hatchGroups(
   ] as const)
     value(code, number);
   at([0, 0]);
+  if (gradient) gradientGroups(gradient, value, text);
+}
+
+/** What shades a hatch (DXF reference, HATCH; from version 2004). */
+function gradientGroups({ kind, angle, colours }: BoxGradient, value: Value, text: (code: number, words: string) => void): void {
+  for (const [code, number] of [
+    [450, 1],
+    [451, 0],
+    [460, angle],
+    [461, 0],
+    [452, 0],
+    [462, 0],
+    [453, 2],
+  ] as const)
+    value(code, number);
+  colours.forEach((colour, place) => {
+    value(463, place);
+    value(63, numberOfColour(nearestColour(colour, PALETTE)));
+    value(421, parseInt(colour.slice(1), 16));
+  });
+  text(470, GRADIENT_NAMES[kind]);
 }
 
 /** A loop of lines and arcs: corners with bulges. */

@@ -1,9 +1,12 @@
 import { Tally } from '../../bytes/tally';
+import { onBox } from '../../content/drawing/gradient-box';
 import { PathStore } from '../../content/drawing/paths';
 import type { DrawingSink, StatedText } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, apply, identity, invert, multiply, rotation, scaling, translation } from '../../geometry/matrix';
+import { boxOfOutlines } from '../../geometry/measure';
 import type { Point } from '../../geometry/point';
+import type { Gradient, PlacedGradient } from '../../master/paint';
 import type { Budget } from '../../master/limits';
 import type { FontName, Style } from '../../master/schema';
 import type { NotUnderstood } from '../codec';
@@ -242,7 +245,7 @@ export class DxfReader {
 
   /** Tells of what a hatch fills. */
   hatch(groups: DxfRecord, facing: Matrix | null): void {
-    const { loops, notes } = readHatch(groups);
+    const { loops, gradient, notes } = readHatch(groups);
     for (const note of notes) this.tally.add(note);
     const { paths, scale } = this;
     paths.clear();
@@ -259,9 +262,15 @@ export class DxfReader {
       this.fills.set(lined, style);
     }
     const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
+    if (gradient) style = { ...style, fill: this.shaded(onBox(gradient, boxOfOutlines(loops)), at) };
     this.sink.path(paths, at, this.layerOf(groups), style, groups.type, 'hatch');
   }
   private readonly fills = new Map<Style, Style>();
+
+  /** A gradient in the axes of a hatch as one in the axes around it. */
+  private shaded({ at, ...rest }: PlacedGradient, facing: Matrix | null): Gradient {
+    return { ...rest, within: 'item', at: facing ? multiply(facing, at) : at };
+  }
 
   font(groups: DxfRecord): FontName {
     const style = (groups.text(7)?.trim() || 'STANDARD').toUpperCase();

@@ -8,6 +8,9 @@ import { type Matrix, translation } from '../../geometry/matrix';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
 import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
+import { meanColour } from '../../content/drawing/gradient';
+import { type BoxGradient, offBox } from '../../content/drawing/gradient-box';
+import { isGradient } from '../../master/paint';
 import { colourGroups } from './colours';
 import type { DxfVersion } from './declare';
 import { styleOfFont } from './fonts';
@@ -91,14 +94,19 @@ class EntityWriter {
       const words = texts[text[i]!];
       this.dashed = (looks[look[i]!]!.line?.dash.length ?? 0) > 0;
       if (words) this.text(words, head);
-      else if (looks[look[i]!]!.fill) this.hatch(drawing.paths, firstOutline[i]!, firstOutline[i + 1]!, head);
+      else if (looks[look[i]!]!.fill) {
+        const { fill } = looks[look[i]!]!;
+        const gradient = isGradient(fill) ? offBox(fill) : null;
+        this.hatch(drawing.paths, firstOutline[i]!, firstOutline[i + 1]!, head, gradient);
+      }
       else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
     }
   }
 
   /** What every entity on a layer with a look starts with, after its type. */
   private head(layer: Drawing['layers'][number], { fill, stroke, strokeWidth, line, opacity }: DisplayStyle): string {
-    const own = fill ?? stroke;
+    // What a program that shades nothing shows.
+    const own = isGradient(fill) ? meanColour(fill) : (fill ?? stroke);
     const colour = typeof own === 'string' && own !== layer.colour ? colourGroups(own, this.exact) : '';
     const through = this.exact && opacity < 1 ? `440\n${THROUGH + Math.round(opacity * 255)}\n` : '';
     const type = line?.dash.length ? `6\n${this.types.nameFor(line.dash)}\n` : '';
@@ -139,12 +147,13 @@ class EntityWriter {
   }
 
   /** What is filled, all its outlines together. */
-  private hatch(paths: Paths, first: number, end: number, head: string): void {
+  private hatch(paths: Paths, first: number, end: number, head: string, gradient: BoxGradient | null): void {
     this.begin('HATCH', head, 'AcDbHatch');
     hatchGroups(
       paths,
       first,
       end,
+      gradient,
       (code, value) => this.value(`${code}\n`, value),
       (code, words) => this.out.text(`${code}\n${words}\n`),
     );
