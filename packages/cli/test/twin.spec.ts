@@ -152,6 +152,22 @@ describe('twin', () => {
     });
   });
 
+  it('puts pictures beside a DXF, and checks them with it', () => {
+    const master = 'fen_map_leaflet/fen_map_leaflet.inkwell';
+    const options = ['--to', 'dxf', '--all-boards', '--set', 'version=2004', '--set', 'pictures=files beside'];
+    const made = json('derive', master, ...options, '--out', 'beside/map.dxf');
+    const { parts } = made.output as { parts: string[] };
+    expect([made.code, parts.length > 0]).toEqual([0, true]);
+    expect(parts.every((part) => /^beside\/picture_[0-9a-f]{16}\.(png|jpg)$/.test(part))).toBe(true);
+    expect(json('check', master, 'beside/map.dxf')).toMatchObject({ output: { copies: [{ verdict: 'in step', whole: true }] } });
+    expect(twin('info', 'beside/map.dxf').out).toContain('says what it said when it was written');
+    // The same again lands on the same files; another copy may have them, too.
+    expect(twin('derive', master, ...options, '--out', 'beside/map.dxf').code).toBe(0);
+    expect(twin('derive', master, ...options, '--out', 'beside/other.dxf').code).toBe(0);
+    rmSync(join(folder, parts[0]!));
+    expect(json('check', master, 'beside/map.dxf')).toMatchObject({ code: 1, output: { copies: [{ verdict: 'touched' }] } });
+  });
+
   it('leaves features out that one names, and knows them by name', () => {
     expect(twin('derive', MASTER, '--to', 'svg', '--without', 'fills', '--out', 'hollow.svg').code).toBe(0);
     expect(twin('check', MASTER, 'hollow.svg').code).toBe(0);

@@ -2,7 +2,17 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Gradient, type Master, type ReadCopy, checkCopy, codecOf, derive, isGradient, recipeOf, unpackDrawing } from '../src';
+import {
+  type Gradient,
+  type Master,
+  type ReadCopy,
+  checkCopy,
+  codecOf,
+  derive,
+  isGradient,
+  recipeOf,
+  unpackDrawing,
+} from '../src';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
 

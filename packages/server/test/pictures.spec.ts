@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync, readdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type ErrorBody, MasterView } from '@inkwell-twin/api';
 import { type Master, type Patch, type PictureItem, type Resource, digest, readPackage, stepOf } from '@inkwell-twin/core';
@@ -78,6 +78,46 @@ describe('pictures of a master', () => {
     const { file } = await open(id);
     const kept = readPackage(readFileSync(join(server.shelf, file.replace('.inkwell', ''), file)));
     expect(Buffer.from(kept.resources.get(digest(bytes))!).equals(bytes)).toBe(true);
+  });
+
+  it('stand beside the DXF copies that refer to them, one file for several, and go when none does any more', async () => {
+    const id = await started();
+    const { body } = await send<{ resource: Resource }>(id, 'dots.png', bytes);
+    await put(id, body.resource);
+    const copy = async (label: string) => (await open(id)).copies.find((one) => one.label === label)!;
+    const options = { version: '2004', pictures: 'files beside' };
+    for (const label of ['for the router', 'for the archive']) {
+      await server.call('POST', `/api/masters/${id}/copies`, { target: 'dxf', label, options, scope: { of: 'boards', ids: [] } });
+      await until(async () => (await copy(label))?.verdict === 'in step', label);
+    }
+    const [router, archive] = [await copy('for the router'), await copy('for the archive')];
+    expect(router.parts).toEqual([expect.stringMatching(/^picture_[0-9a-f]{16}\.png$/)]);
+    expect(archive.parts).toEqual(router.parts);
+    const folder = join(server.shelf, (await open(id)).file.replace('.inkwell', ''));
+    const [shared] = router.parts as [string];
+    const now: Master = await server.document(id);
+    const { head } = await open(id);
+    const cut = { left: 0.5, bottom: 0, right: 1, top: 1 };
+    const turned = [{ kind: 'exposure', id: 'x', on: true, stops: 1 }];
+    const { step } = stepOf(now, 'Lightened', [
+      { op: 'set', node: 'pic', attribute: 'corrections', value: turned },
+      { op: 'set', node: 'pic', attribute: 'crop', value: cut },
+    ]);
+    expect((await server.addSteps(id, head, [], [step])).status).toBe(200);
+    expect((await server.update(id, head, [step], 'Lightened')).status).toBe(200);
+    await server.idle();
+    await server.call('POST', `/api/copies/${router.id}/derive`, {});
+    await until(async () => (await copy('for the router')).verdict === 'in step', 'derived again');
+    const [own] = (await copy('for the router')).parts as [string];
+    expect(own).not.toBe(shared);
+    expect(readdirSync(folder)).toEqual(expect.arrayContaining([own, shared]));
+    expect((await copy('for the archive')).verdict).toBe('behind');
+    await server.call('POST', `/api/copies/${(await copy('for the archive')).id}/derive`, {});
+    await until(async () => (await copy('for the archive')).verdict === 'in step', 'derived again');
+    expect(readdirSync(folder).filter((name) => name.startsWith('picture_'))).toEqual([own]);
+    renameSync(join(folder, own), join(folder, 'elsewhere.png'));
+    await until(async () => (await copy('for the router')).verdict === 'touched', 'touched');
+    await until(async () => (await copy('for the archive')).verdict === 'touched', 'both touched');
   });
 
   it('that were painted over in a copy are found, with both sides to look at', async () => {

@@ -19,9 +19,6 @@ import { means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, filesBeside, need, recipeFrom, scopeFrom } from './shared';
 
-/** Reads a file that is there; null where it is not. */
-const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
-
 /**
  * Whether a copy's bytes are those that were written: the same revision, recipe and writer give the same bytes, so writing them
  * again tells. Null where that can't be known: another version of the writer made it, or its revision is not at hand.
@@ -66,7 +63,7 @@ export async function check(args: Arguments): Promise<Answer> {
       throw new Failure('other-master', `${file} is a copy of another master (${mark.master}).`, { file });
     const recipe = args.to ? recipeFrom(args) : mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target, {}, scopeFrom(args));
     const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
-    const files = many ? filesBeside(file, bytes, readIfThere) : [{ part: '', bytes }];
+    const files = many ? filesBeside(file, bytes, codecOf(recipe.target)) : [{ part: '', bytes }];
     const then = mark ? atRevision(pkg, mark.rev) : null;
     const whole = mark ? await isWhole(pkg, mark, files) : null;
     const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };

@@ -21,7 +21,6 @@ import {
   type Says,
   unreadDifferences,
 } from '@inkwell-twin/core';
-import { existsSync } from 'node:fs';
 import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, filesBeside, need, scopeFrom } from './shared';
@@ -40,7 +39,7 @@ async function sideOf(file: string, args: Arguments): Promise<Side> {
   const mark = parseMark(first.mark);
   const recipe = mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target.id, args.options, scopeFrom(args));
   const many = declarationOf(target.id).holds.files(recipe.options) === 'many';
-  const says = many ? await read(filesBeside(file, bytes, (path) => (existsSync(path) ? readBytes(path) : null))) : first;
+  const says = many ? await read(filesBeside(file, bytes, codecOf(target.id))) : first;
   return { says, notUnderstood: says.notUnderstood, recipe };
 }
 

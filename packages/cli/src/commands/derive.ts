@@ -42,7 +42,7 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   const isFolder =
     args.out !== undefined && (args.out.endsWith('/') || (existsSync(args.out) && statSync(args.out).isDirectory()));
   const out = args.out === undefined ? name : isFolder ? join(args.out, name) : args.out;
-  for (const { part } of made.files) await protect(partName(out, part), master.id, recipe);
+  for (const { part, bytes } of made.files) await protect(partName(out, part), bytes, master.id, recipe);
   for (const { part, bytes } of made.files) writeWhole(partName(out, part), bytes);
   const bytes = made.files.reduce((sum, file) => sum + file.bytes.length, 0);
   return {
@@ -64,10 +64,11 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   };
 }
 
-/** Nothing lands on a master, nor on a copy that another recipe made, nor on a file of unknown origin. */
-async function protect(out: string, master: string, recipe: Recipe): Promise<void> {
+/** Nothing lands on a master, nor on a copy that another recipe made, nor on a file of unknown origin; what is there already may be. */
+async function protect(out: string, made: Uint8Array, master: string, recipe: Recipe): Promise<void> {
   if (!existsSync(out)) return;
   const bytes = readBytes(out);
+  if (Buffer.compare(bytes, made) === 0) return;
   if (out.endsWith(`.${NATIVE_EXTENSION}`) || looksNative(bytes))
     throw new Failure('name-taken', `${out} is a master; a copy is never written over one. Choose another name.`, {
       file: out,

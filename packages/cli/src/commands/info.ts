@@ -1,5 +1,4 @@
 import { codecOf, declarations, digestOf, looksNative, parseMark, readPackage, recipeOfHow, recognise } from '@inkwell-twin/core';
-import { existsSync } from 'node:fs';
 import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, filesBeside, need, objectsOf } from './shared';
@@ -58,7 +57,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
   const first = await inFile(file, () => codec.read([{ part: '', bytes }], {}, means()));
   const mark = parseMark(first.mark);
   const many = mark && target.holds.files(recipeOfHow(mark.how, mark.recipe).options) === 'many';
-  const all = many ? filesBeside(file, bytes, (path) => (existsSync(path) ? readBytes(path) : null)) : [];
+  const all = many ? filesBeside(file, bytes, codec) : [];
   const read = all.length > 1 ? await inFile(file, () => codec.read(all, {}, means())) : first;
   const says = mark
     ? mark.says.length !== digestOf(read).length

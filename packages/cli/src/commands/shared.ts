@@ -1,6 +1,8 @@
+import { existsSync } from 'node:fs';
 import {
   allItems,
   type CarryReport,
+  type Codec,
   type CopyFile,
   type Difference,
   declarations,
@@ -13,6 +15,7 @@ import {
   recipeOf,
   type Scope,
 } from '@inkwell-twin/core';
+import { readBytes } from '../files';
 
 /** What a command line gives to a command. */
 export interface Arguments {
@@ -59,11 +62,32 @@ export function recipeFrom(args: Arguments): Recipe {
 export const scopeFrom = ({ boards, allBoards }: Pick<Arguments, 'boards' | 'allBoards'>): Scope =>
   allBoards ? { of: 'master' } : { of: 'boards', ids: [...boards] };
 
-/** A copy's files: the one named, and the further ones that stand beside it under its name. */
-export function filesBeside(file: string, bytes: Uint8Array, read: (path: string) => Uint8Array | null): CopyFile[] {
+/** Reads a file that is there; null where it is not. */
+export const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
+
+/**
+ * A copy's files: the one named, and the further ones that stand beside it: those that it says itself, or numbered ones under
+ * its name. One that is missing is for the comparison to find.
+ */
+export function filesBeside(file: string, bytes: Uint8Array, { beside }: Codec): CopyFile[] {
   const files: CopyFile[] = [{ part: '', bytes }];
+  if (beside) {
+    let named: readonly string[] = [];
+    try {
+      named = beside(bytes);
+    } catch {
+      // What can't be read names nothing; reading it says why.
+    }
+    return [
+      ...files,
+      ...named.flatMap((part) => {
+        const found = readIfThere(partName(file, part));
+        return found ? [{ part, bytes: found }] : [];
+      }),
+    ];
+  }
   for (let number = 2; ; number++) {
-    const next = read(partName(file, String(number)));
+    const next = readIfThere(partName(file, String(number)));
     if (!next) return files;
     files.push({ part: String(number), bytes: next });
   }

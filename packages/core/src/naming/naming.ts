@@ -55,5 +55,9 @@ export function freeName(name: string, taken: Iterable<string>): string {
   return free;
 }
 
-/** The name of a further file of a copy: that of the first, with the part before its ending. */
-export const partName = (file: string, part: string): string => (part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file);
+/**
+ * The name of a further file of a copy: that of the first, with the part before its ending. A part with an ending of its own is
+ * a file that stands beside it under that name.
+ */
+export const partName = (file: string, part: string): string =>
+  part.includes('.') ? file.replace(/[^/]*$/, part) : part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file;

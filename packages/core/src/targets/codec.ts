@@ -12,7 +12,7 @@ export interface Says {
 
 /** One file of a copy: the first is the copy, the rest are its parts. */
 export interface CopyFile {
-  /** What is added to the copy's name; empty for the first. */
+  /** What is added to the copy's name, empty for the first; with an ending, the name of a file beside it. */
   readonly part: string;
   readonly bytes: Uint8Array;
 }
@@ -56,6 +56,8 @@ export interface Codec {
   /** Fills the digest of what the copy says into its mark, in place: a copy is written once. */
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
   readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
+  /** The names of the files that a copy's first file says stand beside it; without it, they are numbered. */
+  readonly beside?: (first: Uint8Array) => readonly string[];
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
   /** Present where such a file can become a master. */

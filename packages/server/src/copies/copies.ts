@@ -134,7 +134,9 @@ export class Copies {
             name,
             shas[position],
           ]);
-      return mine.filter((one) => !files.includes(one.file));
+      // A picture may stand beside several copies.
+      const others = new Set(await namesOnRecord(client, masterId, recipeId));
+      return mine.filter((one) => !files.includes(one.file) && !others.has(one.file));
     });
     // Only now, with the new copy on disk and on record, do the old files go.
     for (const one of old) this.shelf.clear(master.folder, one.file, one.sha256);

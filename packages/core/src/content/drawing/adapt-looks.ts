@@ -141,7 +141,8 @@ export class Looks {
     const paint = across
       ? onBox(acrossBox(across, boxOfOutlines(entry.outlines)), boxOfOutlines(entry.outlines))
       : this.paint(style.fill, source, () => boxOfEntry(entry));
-    const colour = typeof paint === 'string' ? (palette ? nearestColour(paint, palette) : paint) : isGradient(paint) ? paint : null;
+    const colour =
+      typeof paint === 'string' ? (palette ? nearestColour(paint, palette) : paint) : isGradient(paint) ? paint : null;
     if (colour !== null && colour !== paint) this.nearestColours(source);
     const share = (one: number) => (how(carries.opacity) ? this.share(opacity * one) : 1);
     if (isSeeThrough(style) && !how(carries.opacity)) this.note.opacity(source);

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import type { Declaration } from '../declaration';
+import type { Declaration, Options } from '../declaration';
 import { PALETTE } from './colours';
 import { blockName, layerName } from './names';
 
@@ -11,6 +11,9 @@ export const LINE_WIDTHS = [
 /** Versions of the format that can be written, oldest first. */
 const VERSIONS = ['R12', '2000', '2004'] as const;
 export type DxfVersion = (typeof VERSIONS)[number];
+
+/** Whether pictures stand beside. */
+const beside = ({ version, pictures }: Partial<Options>): boolean => pictures === 'files beside' && version !== 'R12';
 
 /** Drawings for programs that draw to scale. */
 export const dxfDeclaration: Declaration = {
@@ -34,6 +37,10 @@ export const dxfDeclaration: Declaration = {
       .enum(['left out', 'hatches'])
       .default('left out')
       .describe('What is filled, from version 2000: machines that follow lines want none of it'),
+    pictures: z
+      .enum(['left out', 'files beside'])
+      .default('left out')
+      .describe('Pictures, from version 2000: files that stand beside the drawing, which refers to them'),
     chord: z.coerce
       .number()
       .min(0.001)
@@ -45,7 +52,7 @@ export const dxfDeclaration: Declaration = {
   versions: { option: 'version', values: VERSIONS },
   use: () => 'older',
   extension: () => 'dxf',
-  carries: ({ version, curves, text, chord, fills, symbols }) => {
+  carries: ({ version, curves, text, chord, fills, symbols, pictures }) => {
     const r12 = version === 'R12';
     // True colours and what lets through came with 2004.
     const exact = version === '2004';
@@ -81,7 +88,9 @@ export const dxfDeclaration: Declaration = {
           exact && fills === 'hatches'
             ? { outcome: 'approximated', words: 'become two colours across the shape, those of lines one', across: 'box' }
             : { outcome: 'approximated', words: 'become one colour' },
-        pictures: 'left out',
+        pictures: beside({ version, pictures })
+          ? { outcome: 'restated', words: 'are files beside, other formats PNG' }
+          : 'left out',
         patterns: 'left out',
         'line colours': {
           ...(exact ? { outcome: 'restated', words: 'of what has none become the layer’s' } : nearest),
@@ -114,7 +123,7 @@ export const dxfDeclaration: Declaration = {
     };
   },
   tolerance: { drawing: 0.01 },
-  holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
+  holds: { leaves: 'many', files: (options) => (beside(options) ? 'many' : 'one'), mark: 'inside' },
   limits: {},
   recognise: (head) => /^(\s*999\r?\n[^\n]*\r?\n)*\s*0\s*\r?\n\s*SECTION\b/.test(new TextDecoder('latin1').decode(head)),
 };

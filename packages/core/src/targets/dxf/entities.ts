@@ -214,6 +214,7 @@ export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
       if (!found.exact) reader.tally.add('SPLINE with weights or of a high degree, taken as short lines');
       shape(groups, reader, [found.outline]);
     },
+    IMAGE: (groups, reader) => reader.image(groups),
     HATCH: (groups, reader) => reader.hatch(groups, facing(groups)),
     TEXT: text,
     MTEXT: mtext,

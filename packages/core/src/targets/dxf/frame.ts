@@ -5,6 +5,7 @@ import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';
 import type { DxfVersion } from './declare';
 import type { SymbolBlock } from './blocks';
+import type { ImageFiles } from './image-write';
 import type { LineType, LineTypes } from './line-types';
 import { markLines, sheetBlock } from './names';
 import { type Pair, pairsText } from './pairs';
@@ -31,6 +32,7 @@ export function frameOf(
   sheets: readonly Sheet[],
   symbols: readonly SymbolBlock[],
   types: LineTypes,
+  images: ImageFiles,
   version: DxfVersion,
   mark: string,
 ): Frame {
@@ -42,7 +44,7 @@ export function frameOf(
   const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names, version === '2004');
   const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
   return {
-    start: pairsText([...comments, ...header(all, version)]) + tables + (r12 ? '' : blocks2000()),
+    start: pairsText([...comments, ...header(all, version, images.classes)]) + tables + (r12 ? '' : blocks2000()),
     blocks: names.map((name, i) => {
       const owner = r12 ? '' : recordHandle(i);
       return {
@@ -124,7 +126,7 @@ function extentOf({ count, text: textOf, texts, firstOutline, paths }: Drawing):
 }
 
 /** Everything after the entities. */
-export function frameEpilogue(r12: boolean): string {
+export function frameEpilogue(r12: boolean, images: ImageFiles): string {
   const objects: Pair[] = [
     [0, 'SECTION'],
     [2, 'OBJECTS'],
@@ -135,19 +137,24 @@ export function frameEpilogue(r12: boolean): string {
     [281, 1],
     [3, 'ACAD_GROUP'],
     [350, 'D'], // term-guard: standard (DXF reference, OBJECTS section: root dictionary)
+    ...images.inRoot,
     [0, 'DICTIONARY'],
     [5, 'D'],
     [330, 'C'],
     [100, 'AcDbDictionary'],
     [281, 1],
-    [0, 'ENDSEC'],
   ];
-  return pairsText([[0, 'ENDSEC'], ...(r12 ? [] : objects), [0, 'EOF']]);
+  const end = pairsText([
+    [0, 'ENDSEC'],
+    [0, 'EOF'],
+  ]);
+  if (r12) return end;
+  return pairsText([[0, 'ENDSEC'], ...objects]) + images.objects('C') + end;
 }
 
 const NUMBERS: Readonly<Record<DxfVersion, string>> = { R12: 'AC1009', '2000': 'AC1015', '2004': 'AC1018' };
 
-function header({ box }: Contents, is: DxfVersion): Pair[] {
+function header({ box }: Contents, is: DxfVersion, classes: readonly Pair[]): Pair[] {
   const r12 = is === 'R12';
   const at = (value: number) => (Number.isFinite(value) ? shortNumber(value, 3) : '0');
   const version: Pair[] = [
@@ -182,13 +189,7 @@ function header({ box }: Contents, is: DxfVersion): Pair[] {
     ...extents,
     ...units,
     [0, 'ENDSEC'],
-    ...(r12
-      ? []
-      : ([
-          [0, 'SECTION'],
-          [2, 'CLASSES'],
-          [0, 'ENDSEC'],
-        ] as Pair[])),
+    ...(r12 ? [] : ([[0, 'SECTION'], [2, 'CLASSES'], ...classes, [0, 'ENDSEC']] as Pair[])),
   ];
 }
 

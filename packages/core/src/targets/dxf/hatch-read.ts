@@ -56,7 +56,8 @@ export interface Hatch {
 /** Reads the loops of a HATCH (DXF reference, HATCH; boundary path data). */
 export function readHatch(record: DxfRecord): Hatch {
   const notes: string[] = [];
-  if (record.number(70, 1) !== 1) return { loops: [], gradient: null, notes: [`hatch by pattern ${record.text(2)?.trim() ?? ''}`] };
+  if (record.number(70, 1) !== 1)
+    return { loops: [], gradient: null, notes: [`hatch by pattern ${record.text(2)?.trim() ?? ''}`] };
   const gradient = readGradient(record, notes);
   const tape = new Tape(record);
   const loops: Outline[] = [];

@@ -12,6 +12,7 @@ import type { FontName, Style } from '../../master/schema';
 import type { NotUnderstood } from '../codec';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
+import { type ReferredPicture, readImage } from './image-read';
 import { readHatch } from './hatch-read';
 import { Layers, NO_LAYER, type NamedLayer } from './layers';
 import { LineStyles } from './line-styles';
@@ -41,6 +42,8 @@ export interface DxfSettings {
   readonly showAll?: boolean;
   /** Moves everything, mm. */
   readonly shift?: Point;
+  /** Pictures that stand beside the file, by the handles of what refers to them. */
+  readonly pictures?: ReadonlyMap<string, ReferredPicture>;
   /** Size of the board, mm. */
   readonly size?: readonly [width: number, height: number];
 }
@@ -241,6 +244,17 @@ export class DxfReader {
   textStyle(groups: DxfRecord): Style {
     const style = this.lines.styleOf(groups, this.named(groups));
     return this.keep ? { fill: style.stroke, stroke: null, strokeWidth: 0 } : style;
+  }
+
+  /** Tells of a picture. */
+  image(groups: DxfRecord): void {
+    const found = readImage(groups, this.settings.pictures ?? new Map());
+    if (found === null) return this.tally.addUnseen('hidden picture');
+    if (typeof found === 'string') return this.tally.add(found);
+    for (const note of found.notes) this.tally.add(note);
+    this.noteSpace(groups);
+    const { opacity = 1 } = this.lines.styleOf(groups, this.named(groups));
+    this.sink.picture(found.picture, multiply(this.scale, found.at), found.crop, this.layerOf(groups), opacity, 'picture');
   }
 
   /** Tells of what a hatch fills. */

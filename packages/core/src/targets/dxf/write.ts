@@ -10,7 +10,10 @@ import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
 import { meanColour } from '../../content/drawing/gradient';
 import { type BoxGradient, offBox } from '../../content/drawing/gradient-box';
-import { isGradient } from '../../master/paint';
+import { type PlacedPicture, isGradient, isPicture } from '../../master/paint';
+import type { CopyFile } from '../codec';
+import { ImageFiles } from './image-write';
+import { pairsText } from './pairs';
 import { colourGroups } from './colours';
 import type { DxfVersion } from './declare';
 import { styleOfFont } from './fonts';
@@ -32,16 +35,17 @@ const dxfText = (text: string): string =>
 
 /**
  * DXF text bytes, R12 (AC1009), 2000 (AC1015) or 2004 (AC1018), in millimetres. The mark stands in comments (group 999) at the top. Several
- * sheets are a block each, inserted beside each other; so is a symbol, inserted where it is used.
+ * sheets are a block each, inserted beside each other; so is a symbol, inserted where it is used. Pictures are files of their own.
  */
-export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: string): Uint8Array {
+export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: string): readonly CopyFile[] {
   const r12 = version === 'R12';
   const out = new ByteWriter();
   const drawings = sheets.map(({ drawing }) => drawing);
   const symbols = new SymbolBlocks(drawings, r12);
   const types = new LineTypes([...drawings, ...symbols.all.map(({ drawing }) => drawing)]);
-  const frame = frameOf(sheets, symbols.all, types, version, mark);
-  const writer = new EntityWriter(out, types, symbols, r12, version === '2004', frame.firstHandle);
+  const images = new ImageFiles([...drawings, ...symbols.all.map(({ drawing }) => drawing)]);
+  const frame = frameOf(sheets, symbols.all, types, images, version, mark);
+  const writer = new EntityWriter(out, types, symbols, images, r12, version === '2004', frame.firstHandle);
   out.text(frame.start);
   frame.blocks.forEach(({ begin, end, owner }, i) => {
     out.text(begin);
@@ -53,8 +57,8 @@ export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: st
   const ofSheets = frame.blocks.slice(symbols.all.length);
   ofSheets.forEach(({ name }, i) => writer.insert(name, translation(offsets[i]!, 0), MODEL_SPACE));
   if (!ofSheets.length) writer.drawing(sheets[0]!.drawing, MODEL_SPACE);
-  out.text(frameEpilogue(r12));
-  return out.bytes();
+  out.text(frameEpilogue(r12, images));
+  return [{ part: '', bytes: out.bytes() }, ...images.files];
 }
 
 const MODEL_SPACE = '1F';
@@ -68,6 +72,7 @@ class EntityWriter {
     private readonly out: ByteWriter,
     private readonly types: LineTypes,
     private readonly symbols: SymbolBlocks,
+    private readonly images: ImageFiles,
     private readonly r12: boolean,
     /** Whether colours are stated as they are, and what lets through. */
     private readonly exact: boolean,
@@ -96,17 +101,20 @@ class EntityWriter {
       if (words) this.text(words, head);
       else if (looks[look[i]!]!.fill) {
         const { fill } = looks[look[i]!]!;
+        if (isPicture(fill)) {
+          this.image(fill, outlineAt(drawing.paths, firstOutline[i]!), head);
+          continue;
+        }
         const gradient = isGradient(fill) ? offBox(fill) : null;
         this.hatch(drawing.paths, firstOutline[i]!, firstOutline[i + 1]!, head, gradient);
-      }
-      else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
+      } else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
     }
   }
 
   /** What every entity on a layer with a look starts with, after its type. */
   private head(layer: Drawing['layers'][number], { fill, stroke, strokeWidth, line, opacity }: DisplayStyle): string {
     // What a program that shades nothing shows.
-    const own = isGradient(fill) ? meanColour(fill) : (fill ?? stroke);
+    const own = isGradient(fill) ? meanColour(fill) : isPicture(fill) ? null : (fill ?? stroke);
     const colour = typeof own === 'string' && own !== layer.colour ? colourGroups(own, this.exact) : '';
     const through = this.exact && opacity < 1 ? `440\n${THROUGH + Math.round(opacity * 255)}\n` : '';
     const type = line?.dash.length ? `6\n${this.types.nameFor(line.dash)}\n` : '';
@@ -157,6 +165,12 @@ class EntityWriter {
       (code, value) => this.value(`${code}\n`, value),
       (code, words) => this.out.text(`${code}\n${words}\n`),
     );
+  }
+
+  /** A picture, of which is seen what an outline of straight lines holds. */
+  private image(placed: PlacedPicture, { start, segments }: Outline, head: string): void {
+    this.begin('IMAGE', head, 'AcDbRasterImage');
+    this.out.text(pairsText(this.images.groups(placed, [start, ...segments.map(({ to }) => to)])));
   }
 
   private outline(paths: Paths, o: number, head: string): void {
