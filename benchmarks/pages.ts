@@ -7,6 +7,7 @@ import {
   checkCopy,
   codecOf,
   derive,
+  heldRows,
   newMaster,
   project,
   recipeOf,
@@ -20,7 +21,7 @@ const time = '2026-11-20T10:00:00.000Z';
 
 /** A photograph-like picture as a JPEG from a camera. */
 const photograph = (width: number, height: number): Promise<Uint8Array> =>
-  pictureEngine.encode(poolPicture(width, height), {
+  pictureEngine.encode(heldRows(poolPicture(width, height)), {
     format: 'jpeg',
     depth: 8,
     alpha: false,

@@ -25,6 +25,7 @@ export * from './targets';
 export * from './master/corrections';
 export * from './pictures/correct';
 export { atDepth } from './pictures/depth';
+export { type Rows, banding, bands, heldRows, madeRows, wholeOf } from './pictures/rows';
 export * from './pictures/engine';
 export { deltaE, labOf } from './pictures/lab';
 export { pictureOf, pictureWord } from './pictures/word';

@@ -18,6 +18,8 @@ import {
   scopeInWords,
   versionIn,
   writePackage,
+  heldRows,
+  wholeOf,
 } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
 import type { DemoCopy, DemoMaster, Mishap } from './story';
@@ -42,13 +44,14 @@ async function painted(
   { left, top, right, bottom, colour }: Mishap & { kind: 'paint' },
   pictures: PictureEngine,
 ): Promise<Uint8Array> {
-  const { width, height, data, facts, xmp } = await pictures.raster(bytes);
+  const { rows, facts, xmp } = await pictures.raster(bytes);
+  const { width, height, data } = wholeOf(rows);
   const value = parseInt(colour.slice(1), 16);
   for (let y = Math.round(top * height); y < bottom * height; y++)
     for (let x = Math.round(left * width); x < right * width; x++)
       data.set([value >> 16, (value >> 8) & 255, value & 255, 255], 4 * (y * width + x));
   const like = { format: 'png', depth: 8, alpha: facts.alpha, profile: 'sRGB', quality: null, ppi: facts.ppi ?? 96 } as const;
-  return pictures.withXmp(await pictures.encode({ width, height, data }, like), 'png', xmp ?? '');
+  return pictures.withXmp(await pictures.encode(heldRows({ width, height, data }), like), 'png', xmp ?? '');
 }
 
 /** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */

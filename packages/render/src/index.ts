@@ -2,4 +2,4 @@ export * from './fonts';
 export * from './write-whole';
 export { nodeCodecs } from './targets';
 export { pictureSources } from './sources';
-export { pictureEngine } from './engines/pictures';
+export { limits as pictureLimits, pictureEngine } from './engines/pictures';

@@ -11,6 +11,7 @@ import {
   checkCopy,
   codecOf,
   derive,
+  heldRows,
   isPicture,
   partName,
   recipeOf,
@@ -98,7 +99,7 @@ describe('pictures of a DXF are files beside it', () => {
     const pixels = sample(120, 80);
     for (let y = 50; y < 60; y++) for (let x = 60; x < 75; x++) pixels.data.fill(20, 4 * (120 * y + x), 4 * (120 * y + x) + 3);
     const how = { format: 'png', depth: 8, alpha: true, profile: 'sRGB', quality: null, ppi: 200 } as const;
-    const other = await pictureEngine.encode(pixels, how);
+    const other = await pictureEngine.encode(heldRows(pixels), how);
     const [first, picture] = made.files as [CopyFile, CopyFile];
     const changed = await check([first, { ...picture, bytes: other }]);
     expect([changed.verdict, changed.differences.map(({ kind }) => kind)]).toEqual(['touched', ['region changed']]);

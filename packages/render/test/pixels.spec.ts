@@ -1,4 +1,4 @@
-import { type Correction, type Master, digest, parseMark, recipeOf } from '@inkwell-twin/core';
+import { type Correction, type Master, type Pixels, digest, parseMark, recipeOf, wholeOf } from '@inkwell-twin/core';
 import { footprintHash } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
 import { copyOf, masterOf, sample, withPicture } from './workshop';
@@ -134,7 +134,9 @@ describe('pixels of a master', () => {
     const { copy } = await set(press, 'tiff', { depth: '16' });
     const { master, means } = await masterOf(sample(200, 120));
     const plain = await copyOf(master, means, 'tiff', { depth: '16' });
-    const [a, b] = [await pictureEngine.raster(copy.bytes), await pictureEngine.raster(plain.bytes)];
+    const [a, b] = (await Promise.all([copy, plain].map(({ bytes }) => pictureEngine.raster(bytes)))).map(({ rows }) =>
+      wholeOf(rows),
+    ) as [Pixels, Pixels];
     let worst = 0;
     for (let i = 0; i < a.data.length; i++) worst = Math.max(worst, Math.abs(a.data[i]! - b.data[i]!));
     expect(worst / 65535).toBeLessThan(0.012);
@@ -152,7 +154,8 @@ describe('pixels of a master', () => {
   it('are as many as asked for, or as the picture has', async () => {
     const { master, means } = await masterOf(sample(200, 120));
     const sizes = async (options: Record<string, unknown>) => {
-      const { width, height, facts } = await pictureEngine.raster((await copyOf(master, means, 'png', options)).bytes);
+      const { rows, facts } = await pictureEngine.raster((await copyOf(master, means, 'png', options)).bytes);
+      const { width, height } = rows;
       return [width, height, Math.round(facts.ppi!)];
     };
     expect(await sizes({})).toEqual([200, 120, 200]);

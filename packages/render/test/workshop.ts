@@ -9,6 +9,7 @@ import {
   bringInAny,
   checkCopy,
   derive,
+  heldRows,
   recipeOf,
 } from '@inkwell-twin/core';
 import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '../src';
@@ -43,7 +44,7 @@ export const meansWith = (files: ReadonlyMap<string, Uint8Array>): Means => ({
 
 /** A picture as a master, with what making copies of it takes. */
 export async function masterOf(pixels: Pixels, name = 'sample.png'): Promise<{ master: Master; means: Means }> {
-  const bytes = await pictureEngine.encode(pixels, {
+  const bytes = await pictureEngine.encode(heldRows(pixels), {
     format: 'png',
     depth: 8,
     alpha: true,

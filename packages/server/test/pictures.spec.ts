@@ -1,7 +1,17 @@
 import { readFileSync, readdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type ErrorBody, MasterView } from '@inkwell-twin/api';
-import { type Master, type Patch, type PictureItem, type Resource, digest, readPackage, stepOf } from '@inkwell-twin/core';
+import {
+  type Master,
+  type Patch,
+  type PictureItem,
+  type Resource,
+  digest,
+  heldRows,
+  readPackage,
+  stepOf,
+  wholeOf,
+} from '@inkwell-twin/core';
 import { pictureEngine } from '@inkwell-twin/render';
 import { TestServer, until } from './harness';
 
@@ -12,7 +22,7 @@ beforeAll(async () => {
   const [width, height] = [120, 80];
   const data = new Uint8Array(4 * width * height).map((_, i) => (i % 4 === 3 ? 255 : (i * 7) % 251));
   const how = { format: 'png', depth: 8, alpha: false, profile: 'sRGB', quality: null, ppi: 150 } as const;
-  bytes = await pictureEngine.encode({ width, height, data }, how);
+  bytes = await pictureEngine.encode(heldRows({ width, height, data }), how);
 });
 afterAll(() => server.close());
 
@@ -134,10 +144,11 @@ describe('pictures of a master', () => {
     const [copy] = (await open(id)).copies;
     const folder = (await open(id)).file.replace('.inkwell', '');
     const path = join(server.shelf, folder, copy!.file);
-    const { width, height, data, xmp } = await pictureEngine.raster(readFileSync(path));
+    const { rows, xmp } = await pictureEngine.raster(readFileSync(path));
+    const { width, height, data } = wholeOf(rows);
     data.set([255, 0, 0, 255], 4 * (width * (height >> 1) + (width >> 1)));
     const how = { format: 'png', depth: 8, alpha: true, profile: 'sRGB', quality: null, ppi: 100 } as const;
-    writeFileSync(path, pictureEngine.withXmp(await pictureEngine.encode({ width, height, data }, how), 'png', xmp!));
+    writeFileSync(path, pictureEngine.withXmp(await pictureEngine.encode(heldRows({ width, height, data }), how), 'png', xmp!));
     await until(async () => (await open(id)).copies[0]?.verdict === 'touched', 'touched');
     const { view, master } = await server.match(copy!.id);
     expect(view.differences).toMatchObject([{ kind: 'region changed', unit: 'ΔE' }]);

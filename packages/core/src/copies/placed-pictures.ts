@@ -6,6 +6,7 @@ import { apply } from '../geometry/matrix';
 import { type Box, emptyBox, growBox } from '../geometry/measure';
 import { type Difference, byImportance, formatAmount } from '../matching/difference';
 import type { PictureEngine } from '../pictures/engine';
+import { heldRows } from '../pictures/rows';
 import type { Says } from '../targets/codec';
 import { PIXELS_ONLY } from './pixels-only';
 
@@ -30,7 +31,7 @@ async function regionsOf(one: Difference, a: ShownPicture, b: ShownPicture, engi
   const raster = async ({ picture }: ShownPicture): Promise<Raster> => {
     const pixels = await engine.pixels(picture.bytes, 8);
     // A pixel is a millimetre here: places come out in pixels.
-    return { ...pixels, alpha: true, depth: 8, profile: null, ppi: 25.4 };
+    return { rows: heldRows(pixels), alpha: true, depth: 8, profile: null, ppi: 25.4 };
   };
   const { differences } = compareRasters(await raster(a), await raster(b), { tolerance: 0, carries: PIXELS_ONLY });
   const inWords = (found: Difference) =>

@@ -61,14 +61,20 @@ export function blurredPlane(plane: Float32Array, width: number, height: number,
   return from;
 }
 
+/** Less is no blur, pixels. */
+const LEAST = 0.2;
 /** A radius in which about two thirds of a bell curve lie. */
 const sigmaOf = (radius: number, scale: number): number => radius * scale;
+
+/** Rows above and below that a blurred or sharpened row depends on. */
+export const blurReach = (radius: number): number =>
+  radius < LEAST ? 0 : boxesFor(radius).reduce((sum, box) => sum + Math.max(0, (box - 1) / 2), 0) + 1;
 
 /** Colours weigh as much as they can be seen, so that nothing bleeds out of what is see-through. */
 export function blur(pixels: Pixels, { radius }: z.infer<typeof Blur>, scale: number): Pixels {
   const { data, width, height } = pixels;
   const sigma = sigmaOf(radius, scale);
-  if (sigma < 0.2) return pixels;
+  if (sigma < LEAST) return pixels;
   const [count, full] = [width * height, fullOf(pixels)];
   const plane = new Float32Array(count);
   for (let i = 0; i < count; i++) plane[i] = data[4 * i + 3]! / full;
@@ -90,7 +96,7 @@ const [R, G, B] = [0.2126, 0.7152, 0.0722];
 export function sharpen(pixels: Pixels, { radius, amount }: z.infer<typeof Sharpen>, scale: number): Pixels {
   const { data, width, height } = pixels;
   const sigma = sigmaOf(radius, scale);
-  if (sigma < 0.2) return pixels;
+  if (sigma < LEAST) return pixels;
   const [count, full] = [width * height, fullOf(pixels)];
   const light = new Float32Array(count);
   for (let i = 0, o = 0; i < count; i++, o += 4) light[i] = R * data[o]! + G * data[o + 1]! + B * data[o + 2]!;

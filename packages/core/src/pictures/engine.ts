@@ -1,6 +1,7 @@
 import { hasher } from '../bytes/hasher';
 import type { Drawing } from '../content/drawing/drawing';
 import type { Encoding } from './encoding';
+import type { Rows } from './rows';
 
 /** A picture as pixels: red, green, blue and opacity of each, row by row from the top, not multiplied; sRGB. */
 export interface Pixels {
@@ -31,7 +32,8 @@ export interface PictureFacts {
 }
 
 /** A picture's file as it is read to be compared: its pixels in sRGB, and what it says of itself. */
-export interface ReadPicture extends Pixels {
+export interface ReadPicture {
+  readonly rows: Rows;
   readonly facts: PictureFacts;
   /** The text of its XMP packet; null where it has none. */
   readonly xmp: string | null;
@@ -45,16 +47,20 @@ export interface PictureEngine {
   readonly pixels: (bytes: Uint8Array, depth: 8 | 16) => Promise<Pixels>;
   /** The first picture of a file made small, turned and in sRGB; all of the file is read. @param most pixels of the longer side */
   readonly glance: (bytes: Uint8Array, most: number) => Promise<Pixels>;
-  /** Pixels and what is said of them. @throws as `facts` */
+  /** As `pixels`, of any size: in bands where there are too many to be held. @throws as `facts` */
+  readonly rows: (bytes: Uint8Array, depth: 8 | 16) => Promise<Rows>;
+  /** Rows and what is said of them. @throws as `facts` */
   readonly raster: (bytes: Uint8Array) => Promise<ReadPicture>;
-  /** Pixels at another size. */
-  readonly resize: (pixels: Pixels, width: number, height: number) => Promise<Pixels>;
+  /** Rows that are made when they are asked for, made once and laid down; those in memory stay where they are. */
+  readonly laidDown: (rows: Rows) => Promise<Rows>;
+  /** Rows at another size. */
+  readonly resize: (rows: Rows, width: number, height: number) => Promise<Rows>;
   /** Draws a board, 8 bits of each. */
-  readonly paint: (drawing: Drawing, width: number, height: number) => Promise<Pixels>;
+  readonly paint: (drawing: Drawing, width: number, height: number) => Promise<Rows>;
   /** Draws an SVG document at a size in pixels, what is not covered seen through. @throws Failure `not-drawn` */
   readonly drawSvg: (document: string, width: number, height: number) => Promise<Pixels>;
   /** Pixels as a file. */
-  readonly encode: (pixels: Pixels, encoding: Encoding) => Promise<Uint8Array>;
+  readonly encode: (rows: Rows, encoding: Encoding) => Promise<Uint8Array>;
   /** A file that `encode` made, with an XMP packet in it. */
   readonly withXmp: (bytes: Uint8Array, format: Encoding['format'], xmp: string) => Uint8Array;
   /** A PNG, without loss. */

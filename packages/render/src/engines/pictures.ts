@@ -9,6 +9,10 @@ import {
   type Pixels,
   type ProfileName,
   type ReadPicture,
+  type Rows,
+  heldRows,
+  madeRows,
+  wholeOf,
   writeSvg,
 } from '@inkwell-twin/core';
 import sharp, { type Metadata, type Sharp } from 'sharp';
@@ -18,11 +22,16 @@ import { densityChunk, profileChunk, withChunks, withoutChunk } from '../targets
 import { withXmp } from '../targets/xmp-in';
 import { profileName } from './icc';
 import { profileBytes, restated } from './profiles';
+import { FileRows, laidByBand, laidByPipeline } from './strips';
 
 /** Pixels of a picture that may come in. */
 export const PIXEL_LIMIT = 450_000_000;
-/** Pixels that are opened at once, unpacked; larger ones are only ever read in strips. */
+/** Pixels that are opened at once, unpacked, where they must all be there. */
 const WHOLE_LIMIT = 120_000_000;
+/** Pixels that are held in memory; of more, some rows at a time. */
+const HELD = 40_000_000;
+/** A setting for tests: what is small goes the way of what is large. */
+export const limits = { held: HELD };
 
 const MEDIA_TYPES: Readonly<Record<string, string>> = {
   png: 'image/png',
@@ -95,6 +104,11 @@ async function facts(bytes: Uint8Array): Promise<PictureFacts> {
   if (!mediaType) throw new Failure('picture-unknown', `A picture of the kind ${meta.format} is not read.`);
   const { width, height } = meta.autoOrient;
   assertSize(width, height, PIXEL_LIMIT);
+  if (meta.isProgressive && width * height > WHOLE_LIMIT)
+    throw new Failure(
+      'picture-too-large',
+      `The picture has ${width} × ${height} pixels and is saved for being shown bit by bit, which takes all of it at once to open. Save it as a plain ${meta.format?.toUpperCase()} first.`,
+    );
   const profile = meta.icc ? profileName(meta.icc) : null;
   return {
     mediaType,
@@ -144,6 +158,27 @@ async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
 }
 
 /** @throws as `facts` */
+async function rows(bytes: Uint8Array, depth: 8 | 16): Promise<Rows> {
+  if (isBmp(bytes)) return heldRows(await pixels(bytes, depth));
+  const { width, height, plain, profile, depth: own } = await facts(bytes);
+  if (width * height <= limits.held) return heldRows(await pixels(bytes, depth));
+  assertSize(width, height, PIXEL_LIMIT);
+  try {
+    const deep = depth === 16 && own === 16;
+    const picture = opened(bytes, plain)
+      .autoOrient()
+      .toColourspace(deep ? 'rgb16' : 'srgb')
+      .ensureAlpha();
+    const laid = await laidByPipeline(picture, deep ? 16 : 8);
+    if (deep && profile !== null && !plain) return laidByBand(laid, (band) => restated(band, 'sRGB'));
+    // As for what is held: the library spreads 8 bits over 16 so that white is not quite white.
+    return deep === (depth === 16) ? laid : madeRows(laid, (band) => atDepth(band, depth));
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+/** @throws as `facts` */
 async function glance(bytes: Uint8Array, most: number): Promise<Pixels> {
   if (isBmp(bytes)) return shrunk(fromPixels(bmpPixels(bytes, WHOLE_LIMIT)), most);
   await facts(bytes);
@@ -168,43 +203,60 @@ export const fromPixels = ({ width, height, data }: Pixels): Sharp =>
 /** @throws as `facts` */
 async function raster(bytes: Uint8Array): Promise<ReadPicture> {
   const found = await facts(bytes);
-  const read = await pixels(bytes, found.depth);
-  if (isBmp(bytes)) return { ...read, facts: found, xmp: null };
+  const read = await rows(bytes, found.depth);
+  if (isBmp(bytes)) return { rows: read, facts: found, xmp: null };
   const { xmpAsString } = await opened(bytes).metadata();
-  return { ...read, facts: found, xmp: xmpAsString ?? null };
+  return { rows: read, facts: found, xmp: xmpAsString ?? null };
 }
 
 /** Bits as the library names them. */
-const spaceOf = ({ data }: Pixels): 'rgb16' | 'srgb' => (data instanceof Uint16Array ? 'rgb16' : 'srgb');
+const spaceOf = (depth: 8 | 16): 'rgb16' | 'srgb' => (depth === 16 ? 'rgb16' : 'srgb');
 
-/** What a pipeline makes, as pixels of as many bits as went in. */
-async function taken(picture: Sharp, like: Pixels): Promise<Pixels> {
-  const deep = like.data instanceof Uint16Array;
-  const { data, info } = await picture
-    .toColourspace(spaceOf(like))
-    .ensureAlpha()
-    .raw({ depth: deep ? 'ushort' : 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: partsIn(data, deep) };
+/** What a pipeline makes of so many pixels, held or laid into a file. */
+async function taken(picture: Sharp, depth: 8 | 16, count: number): Promise<Rows> {
+  const made = picture.toColourspace(spaceOf(depth)).ensureAlpha();
+  if (count > limits.held) return laidByPipeline(made, depth);
+  const deep = depth === 16;
+  const { data, info } = await made.raw({ depth: deep ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+  return heldRows({ width: info.width, height: info.height, data: partsIn(data, deep) });
 }
 
-const resize = (source: Pixels, width: number, height: number): Promise<Pixels> =>
-  taken(fromPixels(source).resize(width, height, { fit: 'fill', kernel: 'lanczos3' }), source);
+/** Rows that are made when they are asked for, laid into a file. */
+const laid = (source: Rows): FileRows => (source instanceof FileRows ? source : laidByBand(source));
+// eslint-disable-next-line @typescript-eslint/require-await -- the contract answers later
+const laidDown = async (source: Rows): Promise<Rows> => (source.held ? source : laid(source));
+
+/** Works on rows as the library takes them in. */
+async function worked<T>(source: Rows, work: (picture: Sharp) => Promise<T>): Promise<T> {
+  if (source.held) return work(fromPixels(source.held));
+  const file = laid(source);
+  try {
+    return await work(sharp(file.path, { limitInputPixels: PIXEL_LIMIT, sequentialRead: true, ignoreIcc: true }));
+  } finally {
+    // Up to here the file must not be closed.
+    file.touch();
+  }
+}
+
+const resize = (source: Rows, width: number, height: number): Promise<Rows> =>
+  worked(source, (picture) =>
+    taken(picture.resize(width, height, { fit: 'fill', kernel: 'lanczos3' }), source.depth, width * height),
+  );
 
 /** Largest density that the library takes. */
 const DENSEST = 100_000;
 
 /** Draws a board through its SVG: each shape of it is drawn at the size asked for, not made small afterwards. */
-async function paint(drawing: Drawing, width: number, height: number): Promise<Pixels> {
+async function paint(drawing: Drawing, width: number, height: number): Promise<Rows> {
   const svg = writeSvg([{ label: '', drawing }], 4, '');
   const across = drawing.sheet!.width;
   return drawnAt(svg, Math.min(DENSEST, Math.max(1, (width / across) * 25.4)), width, height);
 }
 
-async function drawnAt(svg: Uint8Array, density: number, width: number, height: number): Promise<Pixels> {
+async function drawnAt(svg: Uint8Array, density: number, width: number, height: number): Promise<Rows> {
   try {
     const picture = sharp(svg, { density, unlimited: true, limitInputPixels: PIXEL_LIMIT });
-    return await taken(picture.resize(width, height, { fit: 'fill' }), { width, height, data: new Uint8Array() });
+    return await taken(picture.resize(width, height, { fit: 'fill' }), 8, width * height);
   } catch (error) {
     throw new Failure('not-drawn', `The drawing could not be drawn: ${wordsOf(error)}.`);
   }
@@ -212,17 +264,29 @@ async function drawnAt(svg: Uint8Array, density: number, width: number, height: 
 
 /** Density at which a length in pixels is as many pixels. */
 const AS_IT_IS = 72;
-const drawSvg = (document: string, width: number, height: number): Promise<Pixels> =>
-  drawnAt(Buffer.from(document), AS_IT_IS, width, height);
+const drawSvg = async (document: string, width: number, height: number): Promise<Pixels> =>
+  wholeOf(await drawnAt(Buffer.from(document), AS_IT_IS, width, height));
 
 const profileOf = (profile: ProfileName): 'p3' | 'srgb' => (profile === 'Display P3' ? 'p3' : 'srgb');
 
-async function encode(source: Pixels, encoding: Encoding): Promise<Uint8Array> {
-  const { format, alpha, quality, ppi, profile } = encoding;
-  const deep = source.data instanceof Uint16Array;
+async function encode(source: Rows, encoding: Encoding): Promise<Uint8Array> {
+  const { profile } = encoding;
+  const deep = source.depth === 16;
   // The library takes 16 bits without a profile for another space than they are in: what they are stated in is put in by hand.
-  const stated = deep && profile === 'Display P3' ? restated(source, profile) : source;
-  let picture = fromPixels(stated).toColourspace(spaceOf(source));
+  const stated = deep && profile === 'Display P3' ? madeRows(source, (band) => restated(band, profile)) : source;
+  return worked(stated, (picture) => packed(picture.toColourspace(spaceOf(source.depth)), source, encoding));
+}
+
+async function packed(pixels: Sharp, { width, height, depth }: Rows, encoding: Encoding): Promise<Uint8Array> {
+  const { format, alpha, quality, ppi, profile } = encoding;
+  const deep = depth === 16;
+  const vast = width * height > WHOLE_LIMIT;
+  if (vast && encoding.progressive)
+    throw new Failure(
+      'picture-too-large',
+      `A progressive JPEG of more than ${megapixels(WHOLE_LIMIT)} pixels needs all of them at once. Ask for a plain one, or for fewer pixels.`,
+    );
+  let picture = pixels;
   if (!alpha) picture = picture.removeAlpha();
   if (!deep) picture = picture.withMetadata({ density: ppi }).withIccProfile(profileOf(profile));
   switch (format) {
@@ -237,10 +301,12 @@ async function encode(source: Pixels, encoding: Encoding): Promise<Uint8Array> {
           quality: quality ?? 90,
           chromaSubsampling: encoding.chroma ?? '4:4:4',
           progressive: encoding.progressive ?? false,
+          // Tables made for this very picture need all of it at once.
+          optimiseCoding: !vast,
         })
         .toBuffer();
     case 'webp':
-      if (source.width > 16_383 || source.height > 16_383)
+      if (width > 16_383 || height > 16_383)
         throw new Failure(
           'picture-too-large',
           'WebP holds at most 16 383 pixels each way. Ask for fewer, or for another format.',
@@ -264,4 +330,17 @@ async function png(source: Pixels): Promise<Uint8Array> {
 }
 
 /** What reads and makes pictures under Node.js. */
-export const pictureEngine: PictureEngine = { facts, pixels, glance, raster, resize, paint, drawSvg, encode, withXmp, png };
+export const pictureEngine: PictureEngine = {
+  facts,
+  pixels,
+  glance,
+  rows,
+  raster,
+  laidDown,
+  resize,
+  paint,
+  drawSvg,
+  encode,
+  withXmp,
+  png,
+};

@@ -11,7 +11,7 @@ export const pictureCodec = (declaration: Declaration): Codec => ({
     const pixels = declaration.carries(options).raster?.pixels;
     if (typeof pixels !== 'object' || !pictures) throw new Failure('no-pictures', 'Pictures can’t be written here.');
     const encoding: Encoding = { ...pixels.encoding, ppi: raster.ppi!, alpha: raster.alpha };
-    const packed = raster.packed ?? (await pictures.encode(raster, encoding));
+    const packed = raster.packed ?? (await pictures.encode(raster.rows, encoding));
     return onlyFile(pictures.withXmp(packed, encoding.format, xmpOf(mark)));
   },
   seal: (files, says) => {
@@ -21,8 +21,8 @@ export const pictureCodec = (declaration: Declaration): Codec => ({
   },
   read: async (files, _hints, { pictures }) => {
     if (!pictures) throw new Failure('no-pictures', 'Pictures can’t be read here.');
-    const { facts, xmp, width, height, data } = await pictures.raster(files[0]!.bytes);
-    const body: Raster = { width, height, data, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
+    const { facts, xmp, rows } = await pictures.raster(files[0]!.bytes);
+    const body: Raster = { rows, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
     const notUnderstood = facts.frames > 1 ? [{ kind: 'picture after the first', count: facts.frames - 1, shows: true }] : [];
     return { leaves: [{ kind: 'raster', key: '', label: '', body }], mark: markInXmp(xmp), notUnderstood };
   },

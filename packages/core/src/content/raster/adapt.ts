@@ -2,12 +2,13 @@ import { CarryLines } from '../../copies/report';
 import { Failure } from '../../failure/failure';
 import { isPicture } from '../../master/paint';
 import type { ResolvedBoard } from '../../master/resolve';
-import { correct } from '../../pictures/correct';
+import { correctRows } from '../../pictures/correct-rows';
 import { type Encoding, losesSomething } from '../../pictures/encoding';
 import type { PictureEngine, Pixels } from '../../pictures/engine';
 import { bytesOfResource } from '../../pictures/made';
 import { fullOf, partsOf } from '../../pictures/tones';
 import { atDepth } from '../../pictures/depth';
+import { type Rows, bands, madeRows } from '../../pictures/rows';
 import { pictureOf } from '../../pictures/word';
 import type { Means } from '../kind';
 import { adaptDrawing } from '../drawing/adapt';
@@ -18,8 +19,8 @@ import type { Raster } from './raster';
 const INCH = 25.4;
 /** Where a board has no picture. */
 const USUAL_PPI = 300;
-/** Pixels of a copy: they are held whole, and with them what they are made of. */
-const MOST = 120_000_000;
+/** Pixels of a copy; many are made and written band by band. */
+const MOST = 450_000_000;
 
 /** All that a board shows, drawn as it is; letters as outlines, which need no font. */
 const SEEN: DrawingCarries = {
@@ -83,28 +84,30 @@ function onlyPicture({ entries, spans, board, hidden }: ResolvedBoard): string |
   return fills ? fill.picture : null;
 }
 
-const isThrough = (pixels: Pixels): boolean => {
-  const full = fullOf(pixels);
-  for (let i = 3; i < pixels.data.length; i += 4) if (pixels.data[i] !== full) return true;
-  return false;
-};
+/** The share of pixels that let something through. */
+function throughOf(rows: Rows): number {
+  let through = 0;
+  for (const [top, count] of bands(rows)) {
+    const pixels = rows.rows(top, count);
+    const full = fullOf(pixels);
+    for (let i = 3; i < pixels.data.length; i += 4) if (pixels.data[i] !== full) through++;
+  }
+  return through / (rows.width * rows.height);
+}
 
-/** Lays pixels over a colour. @returns the share of them that let something through */
-function flatten(pixels: Pixels, colour: string): { flat: Pixels; share: number } {
-  if (!isThrough(pixels)) return { flat: pixels, share: 0 };
+/** Lays pixels over a colour. */
+function flatten(pixels: Pixels, colour: string): Pixels {
   const { data } = pixels;
   const full = fullOf(pixels);
   const under = partsOf(colour).map((part) => part * full);
   const out = data.slice();
-  let through = 0;
   for (let i = 0; i < out.length; i += 4) {
     const alpha = out[i + 3]! / full;
     if (alpha === 1) continue;
-    through++;
     for (let part = 0; part < 3; part++) out[i + part] = Math.round(out[i + part]! * alpha + under[part]! * (1 - alpha));
     out[i + 3] = full;
   }
-  return { flat: { ...pixels, data: out }, share: through / (data.length / 4) };
+  return { ...pixels, data: out };
 }
 
 /** A board as pixels. @throws Failure `picture-too-large`, `no-pictures` where nothing is at hand that draws */
@@ -140,23 +143,21 @@ export async function adaptRaster(
     isHidden(id);
   }
   const drawn = await draw(resolved, { width, height, depth: encoding.depth }, means, engine);
-  let pixels = atDepth(drawn, encoding.depth);
+  let rows = drawn.depth === encoding.depth ? drawn : madeRows(drawn, (band) => atDepth(band, encoding.depth));
+  rows = await engine.laidDown(rows);
+  const share = throughOf(rows);
   let alpha = encoding.alpha;
   if (typeof carries.transparency === 'object') {
-    const { flat, share } = flatten(pixels, carries.transparency.over);
-    pixels = flat;
-    const percent = Number((100 * share).toPrecision(2));
-    if (share > 0)
-      lines.line(
-        'transparency',
-        'approximated',
-        'Transparency',
-        `becomes ${carries.transparency.over} on ${percent} % of the area`,
-      )(board.id);
-  } else alpha = alpha && isThrough(pixels);
-  if (encoding.depth === 16 && !(drawn.data instanceof Uint16Array))
+    const { over } = carries.transparency;
+    if (share > 0) {
+      rows = await engine.laidDown(madeRows(rows, (band) => flatten(band, over)));
+      const percent = Number((100 * share).toPrecision(2));
+      lines.line('transparency', 'approximated', 'Transparency', `becomes ${over} on ${percent} % of the area`)(board.id);
+    }
+  } else alpha = alpha && share > 0;
+  if (encoding.depth === 16 && drawn.depth === 8)
     lines.line('depth', 'approximated', rasterFeatures.depth.words, 'are drawn as 8 and spread over 16')(board.id);
-  if (encoding.depth === 8 && drawn.data instanceof Uint16Array)
+  if (encoding.depth === 8 && drawn.depth === 16)
     lines.line('depth', 'approximated', rasterFeatures.depth.words, 'are rounded to 8')(board.id);
   if (encoding.quality !== null)
     lines.line(
@@ -166,26 +167,25 @@ export async function adaptRaster(
       `is lost a little at quality ${encoding.quality}`,
     )(board.id);
   const base = { alpha, depth: encoding.depth, profile: encoding.profile, ppi };
-  if (!losesSomething(encoding)) return { ...pixels, ...base };
+  if (!losesSomething(encoding)) return { rows, ...base };
   // What the format makes of these very pixels is what the copy says: nothing more is forgiven.
-  const packed = await engine.encode(pixels, { ...encoding, alpha });
-  const { data } = await engine.raster(packed);
-  return { width, height, data, ...base, packed };
+  const packed = await engine.encode(rows, { ...encoding, alpha });
+  return { rows: (await engine.raster(packed)).rows, ...base, packed };
 }
 
 /** The picture that was corrected last: copies of a picture are made and checked one after the other. */
-let last: { readonly word: string; readonly deep: boolean; readonly pixels: Pixels } | undefined;
+let last: { readonly word: string; readonly deep: boolean; readonly rows: Rows } | undefined;
 /** Pixels beyond which it is not held on to. */
 const HELD = 30_000_000;
 
-async function corrected(word: string, depth: 8 | 16, means: Means, engine: PictureEngine): Promise<Pixels> {
+async function corrected(word: string, depth: 8 | 16, means: Means, engine: PictureEngine): Promise<Rows> {
   const { resource, corrections } = pictureOf(word);
   const deep = depth === 16 || corrections.length > 0;
-  if (last?.word === word && last.deep === deep) return last.pixels;
+  if (last?.word === word && last.deep === deep) return last.rows;
   const bytes = await bytesOfResource(resource, means);
-  const pixels = correct(await engine.pixels(bytes, deep ? 16 : 8), corrections);
-  last = pixels.width * pixels.height <= HELD ? { word, deep, pixels } : undefined;
-  return pixels;
+  const rows = correctRows(await engine.rows(bytes, deep ? 16 : 8), corrections);
+  last = rows.held && rows.width * rows.height <= HELD ? { word, deep, rows } : undefined;
+  return rows;
 }
 
 async function draw(
@@ -193,11 +193,11 @@ async function draw(
   { width, height, depth }: { width: number; height: number; depth: 8 | 16 },
   means: Means,
   engine: PictureEngine,
-): Promise<Pixels> {
+): Promise<Rows> {
   const only = onlyPicture(resolved);
   if (only !== null) {
-    const pixels = await corrected(only, depth, means, engine);
-    return pixels.width === width && pixels.height === height ? pixels : engine.resize(pixels, width, height);
+    const rows = await corrected(only, depth, means, engine);
+    return rows.width === width && rows.height === height ? rows : engine.resize(rows, width, height);
   }
   return engine.paint(await adaptDrawing(resolved, SEEN, new CarryLines(), means), width, height);
 }

@@ -1,4 +1,5 @@
 import type { Pixels } from '../../pictures/engine';
+import type { Rows } from '../../pictures/rows';
 
 /** How far a picture may have slipped for that to be found, pixels. */
 const REACH = 12;
@@ -67,8 +68,19 @@ function unlike(b: Lights, places: readonly Place[], dx: number, dy: number): nu
   return count ? off / count : 1;
 }
 
-/** By how many pixels the whole of the second has slipped against the first; null where nothing says so. */
-export function shiftBetween(a: Pixels, b: Pixels): readonly [dx: number, dy: number] | null {
+/** Pixels that are looked at, of pictures that are not held. */
+const MOST = 8_000_000;
+
+/** What is looked at of a picture: all of it where it is held, else as many rows about its middle as that is. */
+function looked(rows: Rows): Pixels {
+  if (rows.held) return rows.held;
+  const count = Math.min(rows.height, Math.max(4 * REACH, Math.floor(MOST / rows.width)));
+  return rows.rows((rows.height - count) >> 1, count);
+}
+
+/** By how many pixels the whole of the second, which is as large, has slipped against the first; null where nothing says so. */
+export function shiftBetween(first: Rows, second: Rows): readonly [dx: number, dy: number] | null {
+  const [a, b] = [looked(first), looked(second)];
   const places = tellingPlaces(a, Math.min(REACH, Math.floor(a.width / 4), Math.floor(a.height / 4)));
   if (places.length < 20) return null;
   const lights = lightsOf(b);
@@ -86,7 +98,9 @@ export function shiftBetween(a: Pixels, b: Pixels): readonly [dx: number, dy: nu
 }
 
 /** Where in the first a smaller second lies; null where it is nowhere. Tries each way only as far as it is cheap to. */
-export function cropBetween(a: Pixels, b: Pixels): readonly [left: number, top: number] | null {
+export function cropBetween(first: Rows, second: Rows): readonly [left: number, top: number] | null {
+  const [a, b] = [first.held, second.held];
+  if (!a || !b) return null;
   const [spareX, spareY] = [a.width - b.width, a.height - b.height];
   if (spareX < 0 || spareY < 0 || (spareX + 1) * (spareY + 1) > 40_000) return null;
   const places = tellingPlaces(b, 1).slice(0, 600);

@@ -2,6 +2,7 @@ import type { Box } from '../../geometry/measure';
 import { type Difference, byImportance, difference } from '../../matching/difference';
 import type { CompareSettings, Comparison } from '../kind';
 import { cropBetween, shiftBetween } from './align';
+import { type Rows, bands } from '../../pictures/rows';
 import type { RasterCarries } from './features';
 import { Eye } from './pixels';
 import { type Raster, pitchOf } from './raster';
@@ -23,21 +24,21 @@ const MANY = 0.1;
  */
 export function compareRasters(master: Raster, copy: Raster, { carries }: CompareSettings<RasterCarries>): Comparison {
   const about = aboutDifferences(master, copy, carries);
-  const tiles = Math.ceil(master.width / TILE) * Math.ceil(master.height / TILE);
+  const { width, height } = master.rows;
+  const tiles = Math.ceil(width / TILE) * Math.ceil(height / TILE);
   const of = (differences: Difference[], equal: number): Comparison => ({
     differences: [...about, ...differences].sort(byImportance),
     outlines: tiles,
     equal,
     counted: 'tiles',
   });
-  if (master.width !== copy.width || master.height !== copy.height) return of([sizeDifference(master, copy)], 0);
-  const eye = new Eye(master, copy);
-  const { regions, over, unlike } = look(eye);
+  if (width !== copy.rows.width || height !== copy.rows.height) return of([sizeDifference(master.rows, copy.rows)], 0);
+  const { regions, over, unlike } = look(master.rows, copy.rows);
   if (!over) return of([], tiles);
   const pitch = pitchOf(master);
-  const whole: Box = { minX: 0, minY: 0, maxX: master.width * pitch, maxY: master.height * pitch };
+  const whole: Box = { minX: 0, minY: 0, maxX: width * pitch, maxY: height * pitch };
   const equal = tiles - regions.size;
-  const shift = shiftBetween(master, copy);
+  const shift = shiftBetween(master.rows, copy.rows);
   if (shift) {
     const [dx, dy] = shift;
     const words = `${dx} to the right and ${-dy} up`;
@@ -57,9 +58,9 @@ export function compareRasters(master: Raster, copy: Raster, { carries }: Compar
   const joined = regions.joined();
   const worst = joined.reduce((most, region) => Math.max(most, region.worst), 0);
   const mean = joined.reduce((sum, region) => sum + region.sum, 0) / over;
-  const every = unlike > ALL_OVER * master.width * master.height;
+  const every = unlike > ALL_OVER * width * height;
   if (regions.size > ALL_OVER * tiles || (every && regions.size > MANY * tiles)) {
-    const curve = curveBetween(master, copy);
+    const curve = curveBetween(master.rows, copy.rows);
     if (curve) {
       const words = curveInWords(curve);
       return of(
@@ -83,30 +84,37 @@ export function compareRasters(master: Raster, copy: Raster, { carries }: Compar
       copy: `in ${joined.length} places, on average ΔE ${mean.toFixed(2)} off where it differs`,
     });
     // What stands out of the grain of such a loss is told by itself.
-    return of([packed, ...standingOut(eye, mean).map((region, i) => regionDifference(region, i, pitch, master.height))], equal);
+    return of(
+      [packed, ...standingOut(master.rows, copy.rows, mean).map((region, i) => regionDifference(region, i, pitch, height))],
+      equal,
+    );
   }
-  return of(regionDifferences(joined, pitch, master.height), equal);
+  return of(regionDifferences(joined, pitch, height), equal);
 }
 
 /** Looks at all pixels. @param over ΔE from which a pixel counts */
-function look(eye: Eye, over = LIMIT): { regions: Regions; over: number; unlike: number } {
-  const regions = new Regions(eye.width);
+function look(master: Rows, copy: Rows, over = LIMIT): { regions: Regions; over: number; unlike: number } {
+  const { width } = master;
+  const regions = new Regions(width);
   let [found, unlike] = [0, 0];
-  for (let y = 0, i = 0; y < eye.height; y++)
-    for (let x = 0; x < eye.width; x++, i += 4) {
-      if (eye.same(i, i)) continue;
-      unlike++;
-      const amount = eye.apart(i, i);
-      if (amount <= over) continue;
-      found++;
-      regions.add(x, y, amount);
-    }
+  for (const [top, count] of bands(master, copy)) {
+    const eye = new Eye(master.rows(top, count), copy.rows(top, count));
+    for (let y = top, i = 0; y < top + count; y++)
+      for (let x = 0; x < width; x++, i += 4) {
+        if (eye.same(i, i)) continue;
+        unlike++;
+        const amount = eye.apart(i, i);
+        if (amount <= over) continue;
+        found++;
+        regions.add(x, y, amount);
+      }
+  }
   return { regions, over: found, unlike };
 }
 
 /** Regions that differ by far more than a picture does everywhere. */
-function standingOut(eye: Eye, mean: number): Region[] {
-  const { regions } = look(eye, Math.max(6 * mean, 12));
+function standingOut(master: Rows, copy: Rows, mean: number): Region[] {
+  const { regions } = look(master, copy, Math.max(6 * mean, 12));
   return regions
     .joined()
     .filter(({ count }) => count > 12)
@@ -127,7 +135,7 @@ function aboutDifferences(master: Raster, copy: Raster, carries: RasterCarries):
   return found;
 }
 
-function sizeDifference(master: Raster, copy: Raster): Difference {
+function sizeDifference(master: Rows, copy: Rows): Difference {
   const [size, other] = [`${master.width} × ${master.height}`, `${copy.width} × ${copy.height}`];
   const crop = cropBetween(master, copy);
   if (crop) {

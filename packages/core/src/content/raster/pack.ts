@@ -15,16 +15,19 @@ export interface ShownRaster {
 }
 
 /** Makes pixels fit to be looked at: means of squares, weighed by how much of each shows. */
-export function packRaster({ width, height, data, ppi }: Raster): Packed {
+export function packRaster({ rows, ppi }: Raster): Packed {
+  const { width, height } = rows;
   const by = Math.ceil(Math.max(width, height) / MOST);
-  const shift = data instanceof Uint16Array ? 8 : 0;
+  const shift = rows.depth - 8;
   const [w, h] = [Math.ceil(width / by), Math.ceil(height / by)];
   const out = new Uint8Array(4 * w * h);
-  for (let y = 0; y < h; y++)
+  for (let y = 0; y < h; y++) {
+    const deep = Math.min(by, height - y * by);
+    const { data } = rows.rows(y * by, deep);
     for (let x = 0; x < w; x++) {
       let [r, g, b, a, count] = [0, 0, 0, 0, 0];
-      const [right, bottom] = [Math.min(width, (x + 1) * by), Math.min(height, (y + 1) * by)];
-      for (let py = y * by; py < bottom; py++)
+      const right = Math.min(width, (x + 1) * by);
+      for (let py = 0; py < deep; py++)
         for (let px = x * by; px < right; px++) {
           const i = 4 * (py * width + px);
           const alpha = data[i + 3]! >> shift;
@@ -42,6 +45,7 @@ export function packRaster({ width, height, data, ppi }: Raster): Packed {
       }
       out[o + 3] = Math.round(a / count);
     }
+  }
   const pitch = 25.4 / (ppi ?? 96);
   const shown: ShownRaster = { width: w, height: h, mm: { width: width * pitch, height: height * pitch }, data: out };
   return packObject(shown);

@@ -6,8 +6,6 @@ export const THROUGH = 2;
 
 /** Reads and compares single pixels of two pictures of the same size, as the eye sees them: 8 bits of each. */
 export class Eye {
-  readonly width: number;
-  readonly height: number;
   private readonly shifts: readonly [number, number];
   private readonly known = new Map<number, Lab>();
 
@@ -15,8 +13,6 @@ export class Eye {
     private readonly a: Pixels,
     private readonly b: Pixels,
   ) {
-    this.width = a.width;
-    this.height = a.height;
     this.shifts = [a.data instanceof Uint16Array ? 8 : 0, b.data instanceof Uint16Array ? 8 : 0];
   }
 

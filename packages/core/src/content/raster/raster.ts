@@ -1,7 +1,8 @@
-import type { Pixels } from '../../pictures/engine';
+import type { Rows } from '../../pictures/rows';
 
 /** What a copy of pixels says. */
-export interface Raster extends Pixels {
+export interface Raster {
+  readonly rows: Rows;
   /** Whether anything may be see-through. */
   readonly alpha: boolean;
   readonly depth: 8 | 16;

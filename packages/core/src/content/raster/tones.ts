@@ -1,4 +1,4 @@
-import type { Raster } from './raster';
+import { type Rows, bands } from '../../pictures/rows';
 
 /** What each of 256 values of red, green and blue became, on average; NaN where there was none. */
 export type Curve = readonly [Float64Array, Float64Array, Float64Array];
@@ -8,24 +8,43 @@ const SAMPLES = 200_000;
 /** Parts of 255 that a pixel may be off what the curve says of it, and the share of pixels that may be. */
 const [OFF, STRAY] = [4, 0.03];
 
+/** Red, green and blue of pixels at even distances, 8 bits of each, of two pictures of one size. */
+function samples(master: Rows, copy: Rows): { p: Uint8Array; q: Uint8Array } {
+  const { width, height } = master;
+  const step = Math.max(1, Math.floor((width * height) / SAMPLES));
+  const count = Math.ceil((width * height) / step);
+  const [p, q] = [new Uint8Array(3 * count), new Uint8Array(3 * count)];
+  let at = 0;
+  for (const [top, rows] of bands(master, copy)) {
+    const [one, other] = [master.rows(top, rows), copy.rows(top, rows)];
+    const end = width * (top + rows);
+    for (; at * step < end && at < count; at++) {
+      const i = 4 * (at * step - width * top);
+      for (let part = 0; part < 3; part++) {
+        p[3 * at + part] = one.data[i + part]! >> (master.depth - 8);
+        q[3 * at + part] = other.data[i + part]! >> (copy.depth - 8);
+      }
+    }
+  }
+  return { p, q };
+}
+
 /** The curve by which a picture was recoloured as a whole; null where no one curve says it. */
-export function curveBetween(master: Raster, copy: Raster): Curve | null {
-  const [p, q] = [master.data, copy.data];
-  const [s, t] = [p instanceof Uint16Array ? 8 : 0, q instanceof Uint16Array ? 8 : 0];
-  const step = 4 * Math.max(1, Math.floor(p.length / 4 / SAMPLES));
+export function curveBetween(master: Rows, copy: Rows): Curve | null {
+  const { p, q } = samples(master, copy);
   const sums = [0, 1, 2].map(() => new Float64Array(256)) as [Float64Array, Float64Array, Float64Array];
   const counts = [0, 1, 2].map(() => new Float64Array(256));
-  for (let i = 0; i < p.length; i += step)
+  for (let i = 0; i < p.length; i += 3)
     for (let part = 0; part < 3; part++) {
-      const value = p[i + part]! >> s;
-      sums[part]![value]! += q[i + part]! >> t;
+      const value = p[i + part]!;
+      sums[part]![value]! += q[i + part]!;
       counts[part]![value]!++;
     }
   sums.forEach((sum, part) => sum.forEach((total, value) => (sum[value] = total / counts[part]![value]!)));
   let [off, count] = [0, 0];
-  for (let i = 0; i < p.length; i += step) {
+  for (let i = 0; i < p.length; i += 3) {
     count++;
-    if ([0, 1, 2].some((part) => Math.abs(sums[part]![p[i + part]! >> s]! - (q[i + part]! >> t)) > OFF)) off++;
+    if ([0, 1, 2].some((part) => Math.abs(sums[part]![p[i + part]!]! - q[i + part]!) > OFF)) off++;
   }
   if (off > STRAY * count) return null;
   // A curve that changes next to nothing says nothing.

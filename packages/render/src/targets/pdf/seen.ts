@@ -1,4 +1,4 @@
-import type { Raster } from '@inkwell-twin/core';
+import { type Raster, heldRows } from '@inkwell-twin/core';
 import { openForSight } from './read/open';
 
 /** Pixels to the inch at which pages are looked at, and how many of a page and of all pages. */
@@ -30,7 +30,7 @@ export async function seenPages(bytes: Uint8Array): Promise<Raster[] | null> {
       const context = canvas.getContext('2d');
       await page.render({ canvas: null, canvasContext: context as never, viewport, background: '#ffffff' }).promise;
       const data = new Uint8Array(context.getImageData(0, 0, width, height).data);
-      pages.push({ width, height, data, alpha: false, depth: 8, profile: null, ppi: scale * POINT });
+      pages.push({ rows: heldRows({ width, height, data }), alpha: false, depth: 8, profile: null, ppi: scale * POINT });
       page.cleanup();
     }
     return pages;

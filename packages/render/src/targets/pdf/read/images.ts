@@ -1,5 +1,14 @@
 import { inflateSync } from 'node:zlib';
-import { type DrawnPicture, Failure, type PictureEngine, type Pixels, drawnPicture, wordOfPixels } from '@inkwell-twin/core';
+import {
+  type DrawnPicture,
+  Failure,
+  type PictureEngine,
+  type Pixels,
+  drawnPicture,
+  heldRows,
+  wholeOf,
+  wordOfPixels,
+} from '@inkwell-twin/core';
 import { fromPixels } from '../../../engines/pictures';
 import { chunk } from '../../png/chunks';
 
@@ -149,7 +158,10 @@ export async function pictureOfLying(lying: Lying, stood: StoodIn, engine: Pictu
   const { width, height, data } = await pixelsOf(lying, engine);
   if (veil) {
     const opacity = await pixelsOf(veil, engine);
-    const same = opacity.width === width && opacity.height === height ? opacity : await engine.resize(opacity, width, height);
+    const same =
+      opacity.width === width && opacity.height === height
+        ? opacity
+        : wholeOf(await engine.resize(heldRows(opacity), width, height));
     for (let i = 0; i < width * height; i++) data[4 * i + 3] = same.data[4 * i]!;
   }
   const pixels: Pixels = { width, height, data };
