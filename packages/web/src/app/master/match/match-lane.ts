@@ -63,6 +63,7 @@ export class MatchLane {
   });
   protected readonly counted = counted;
   protected readonly size = sizeInWords;
+  protected readonly encoded = encodeURIComponent;
   private asked = '';
 
   constructor() {
