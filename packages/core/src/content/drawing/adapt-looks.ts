@@ -2,7 +2,7 @@ import type { CarryLines, LineNote } from '../../copies/report';
 import { type Box, boxOfOutlines } from '../../geometry/measure';
 import { MITER_LIMIT } from '../../master/schema-parts';
 import { boxOfWords } from './texts';
-import { type PlacedPaint, isGradient, isPattern, isPicture, isPlain } from '../../master/paint';
+import { type PlacedPaint, type PlacedPattern, isGradient, isPattern, isPicture, isPlain } from '../../master/paint';
 import type { Layer } from '../../master/schema';
 import type { ResolvedEntry } from '../../master/resolve';
 import { nearestColour } from './colour';
@@ -29,6 +29,7 @@ export class Looks {
   >;
   private readonly nearestColours: LineNote;
   private readonly nearestWidths: LineNote;
+  private readonly asLines: LineNote;
 
   constructor(
     private readonly carries: DrawingCarries,
@@ -57,8 +58,11 @@ export class Looks {
       ends: out('line ends'),
       pens: out('pens'),
       gradients: how(carries.gradients) ? near('gradients') : out('gradients'),
-      patterns: out('patterns'),
+      patterns: how(carries.patterns)?.lines
+        ? lines.line('patterns', 'left out', 'Patterns of more than straight lines', 'the target has none')
+        : out('patterns'),
     };
+    this.asLines = lines.line('patterns', 'restated', drawingFeatures.patterns.words, how(carries.patterns)?.words ?? '');
     this.nearestColours = near('line colours');
     this.nearestWidths = near('line widths');
   }
@@ -80,6 +84,12 @@ export class Looks {
     }
     this.note.gradients(source);
     return how(gradients) ? meanColour(paint) : null;
+  }
+
+  /** How a line alone looks. */
+  lineLook(entry: ResolvedEntry, on: Layer): DisplayStyle {
+    const { stroke, strokeWidth } = this.stroke({ ...entry, style: { ...entry.style, fill: null } }, on, () => boxOfEntry(entry));
+    return { ...plainStyle, stroke, strokeWidth };
   }
 
   private stroke(
@@ -130,26 +140,47 @@ export class Looks {
     return isPlainLine(left) ? undefined : left;
   }
 
-  /** Fill and line of an entry as looks of their own; neither only where nothing of it shows. */
-  apart(entry: ResolvedEntry & { kind: 'path' }, on: Layer): { filled: DisplayStyle | null; lined: DisplayStyle | null } {
+  /**
+   * Fill and line of an entry as looks of their own; neither only where nothing of it shows. A pattern may be several fills.
+   * @param families finds what straight lines a pattern is made of; null where it is made of anything else
+   */
+  apart(
+    entry: ResolvedEntry & { kind: 'path' },
+    on: Layer,
+    families: (paint: PlacedPattern) => readonly PlacedPattern[] | null,
+  ): { filled: readonly DisplayStyle[]; lined: DisplayStyle | null } {
     const { carries } = this;
     const { style, source } = entry;
     const { opacity, fillOpacity = 1, strokeOpacity = 1 } = style;
-    const palette = how(carries.fills)?.palette;
-    const across = isGradient(style.fill) && how(carries.gradients)?.across ? style.fill : null;
-    if (across) this.note.gradients(source);
-    const paint = across
-      ? onBox(acrossBox(across, boxOfOutlines(entry.outlines)), boxOfOutlines(entry.outlines))
-      : this.paint(style.fill, source, () => boxOfEntry(entry));
-    const colour =
-      typeof paint === 'string' ? (palette ? nearestColour(paint, palette) : paint) : isGradient(paint) ? paint : null;
-    if (colour !== null && colour !== paint) this.nearestColours(source);
     const share = (one: number) => (how(carries.opacity) ? this.share(opacity * one) : 1);
     if (isSeeThrough(style) && !how(carries.opacity)) this.note.opacity(source);
-    const filled =
-      colour === null ? null : ({ ...plainStyle, fill: colour, fillRule: 'evenodd', opacity: share(fillOpacity) } as const);
+    const shown = { ...plainStyle, fillRule: 'evenodd', opacity: share(fillOpacity) } as const;
+    const filled = this.fillsApart(entry, families).map((fill) => ({ ...shown, fill }));
     const bare = { ...entry, style: { ...style, fill: null, fillOpacity: 1, strokeOpacity: 1, opacity: share(strokeOpacity) } };
-    return { filled, lined: style.stroke || !filled ? this.of(bare, on) : null };
+    return { filled, lined: style.stroke || !filled.length ? this.of(bare, on) : null };
+  }
+
+  private fillsApart(
+    { style: { fill }, source, outlines }: ResolvedEntry & { kind: 'path' },
+    families: (paint: PlacedPattern) => readonly PlacedPattern[] | null,
+  ): readonly PlacedPaint[] {
+    const { carries } = this;
+    if (isGradient(fill) && how(carries.gradients)?.across) {
+      this.note.gradients(source);
+      const box = boxOfOutlines(outlines);
+      return [onBox(acrossBox(fill, box), box)];
+    }
+    if (isPattern(fill) && how(carries.patterns)?.lines) {
+      const found = families(fill);
+      (found ? this.asLines : this.note.patterns)(source);
+      return found ?? [];
+    }
+    const paint = this.paint(fill, source, () => boxOfOutlines(outlines));
+    if (typeof paint !== 'string') return [];
+    const palette = how(carries.fills)?.palette;
+    const colour = palette ? nearestColour(paint, palette) : paint;
+    if (colour !== paint) this.nearestColours(source);
+    return [colour];
   }
 
   /** A share as the target states it. */

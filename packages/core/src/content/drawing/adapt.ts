@@ -1,6 +1,7 @@
 import { CarryLines, type LineNote } from '../../copies/report';
 import { determinant, isSimilarity, multiply, translation } from '../../geometry/matrix';
-import { isPicture } from '../../master/paint';
+import { type PlacedPattern, isPicture } from '../../master/paint';
+import { familiesOf, familyPaint, mapped } from './line-families';
 import type { Layer } from '../../master/schema';
 import type { ResolvedBoard, ResolvedEntry, ResolvedPart, ResolvedSpan } from '../../master/resolve';
 import { type CurveNotes, type CurveRules, adaptOutline } from '../boards/curves';
@@ -158,7 +159,7 @@ class Parts {
         return;
       }
       if (how(carries.fills)?.apart && entry.kind === 'path' && entry.style.fill && !picture) {
-        this.apart(entry, layer, looks, builder, numberOf);
+        this.apart(entry, layer, looks, builder, numberOf, (paint) => this.families(paint, part, looks, builder));
         for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
         return;
       }
@@ -209,6 +210,21 @@ class Parts {
     return drawing;
   }
 
+  /** A pattern of straight lines as families of them; null where it holds anything else. */
+  private families(paint: PlacedPattern, part: ResolvedPart, looks: Looks, builder: DrawingBuilder): PlacedPattern[] | null {
+    const found = familiesOf(part.cells.get(paint.cell)!, paint.width, paint.height);
+    return (
+      found &&
+      found.flatMap(({ family, entry }) => {
+        const placed = mapped(family, paint.at);
+        if (!placed) return [];
+        const on = this.layers.find(({ id }) => id === entry.layerId)!;
+        const { paint: own, cell } = familyPaint(placed, looks.lineLook(entry, on));
+        return [{ ...own, cell: builder.cell(cell) }];
+      })
+    );
+  }
+
   /** What is filled, and its line, as two things. */
   private apart(
     entry: ResolvedEntry & { kind: 'path' },
@@ -216,9 +232,10 @@ class Parts {
     looks: Looks,
     builder: DrawingBuilder,
     numberOf: (layer: Layer) => number,
+    families: (paint: PlacedPattern) => readonly PlacedPattern[] | null,
   ): void {
     const { rules, notes, lines } = this;
-    const { filled, lined } = looks.apart(entry, layer);
+    const { filled, lined } = looks.apart(entry, layer, families);
     const add = (look: DisplayStyle, closed: boolean) => {
       let any = false;
       for (const outline of entry.outlines) {
@@ -229,12 +246,12 @@ class Parts {
       }
       if (any) builder.path(numberOf(layer), builder.look(look), entry.source);
     };
-    if (filled) {
+    if (filled.length) {
       lines.line('fills', 'restated', drawingFeatures.fills.words, 'become hatches')(entry.source);
-      add(filled, true);
+      for (const one of filled) add(one, true);
     }
     if (lined) add(lined, false);
-    if (!filled || lined) lines.line('outlines', 'kept', 'Outlines', 'arrive as they are')(entry.source);
+    if (!filled.length || lined) lines.line('outlines', 'kept', 'Outlines', 'arrive as they are')(entry.source);
   }
 
   /** A text as the target places it: with a font in the file, and from its start. */

@@ -21,7 +21,8 @@ export interface DrawingHows {
   /** Where they are not kept, one colour stands for the whole gradient; `unrolled`: only repeated ones are rewritten. */
   /** `across`: of what is filled, two colours across its box. */
   gradients: { readonly repeated?: 'unrolled'; readonly across?: 'box' };
-  patterns: object;
+  /** `lines`: of straight lines alone, as families of them; what else they hold is not there. */
+  patterns: { readonly lines?: 'families' };
   /** Other formats of picture are restated as PNG. */
   pictures: object;
   /** `unstroked`: a shape without a line of its own is drawn in its layer's colour. */

@@ -91,7 +91,10 @@ export const dxfDeclaration: Declaration = {
         pictures: beside({ version, pictures })
           ? { outcome: 'restated', words: 'are files beside, other formats PNG' }
           : 'left out',
-        patterns: 'left out',
+        patterns:
+          fills === 'hatches' && !r12
+            ? { outcome: 'restated', words: 'become hatches, one for each family of lines', lines: 'families' }
+            : 'left out',
         'line colours': {
           ...(exact ? { outcome: 'restated', words: 'of what has none become the layer’s' } : nearest),
           palette,

@@ -1,6 +1,7 @@
 import { bulgeSegment, ellipseOutline } from '../../geometry/arcs';
 import type { Matrix } from '../../geometry/matrix';
 import { type Outline, type Segment, endOf } from '../../geometry/outline';
+import { type LineFamily, normalFamily } from '../../content/drawing/line-families';
 import type { BoxGradient } from '../../content/drawing/gradient-box';
 import { GRADIENT_NAMES } from './hatch-write';
 import { type Point, near } from '../../geometry/point';
@@ -49,6 +50,8 @@ export interface Hatch {
   readonly loops: readonly Outline[];
   /** Two colours across the box of the loops, in the axes of the hatch; null where it is of one. */
   readonly gradient: BoxGradient | null;
+  /** Families of lines that fill it, in the axes of the hatch; null where it is filled all over. */
+  readonly lines: readonly LineFamily[] | null;
   /** What of it is not understood. */
   readonly notes: readonly string[];
 }
@@ -56,12 +59,11 @@ export interface Hatch {
 /** Reads the loops of a HATCH (DXF reference, HATCH; boundary path data). */
 export function readHatch(record: DxfRecord): Hatch {
   const notes: string[] = [];
-  if (record.number(70, 1) !== 1)
-    return { loops: [], gradient: null, notes: [`hatch by pattern ${record.text(2)?.trim() ?? ''}`] };
+  const lines = record.number(70, 1) === 1 ? null : readLines(record, notes);
   const gradient = readGradient(record, notes);
   const tape = new Tape(record);
   const loops: Outline[] = [];
-  if (!tape.seek(91)) return { loops, gradient, notes: [...notes, 'hatch without an edge'] };
+  if (!tape.seek(91)) return { loops, gradient, lines, notes: [...notes, 'hatch without an edge'] };
   const count = Math.min(tape.take(91), MOST);
   for (let i = 0; i < count && tape.seek(92); i++) {
     const flags = tape.take(92);
@@ -70,7 +72,53 @@ export function readHatch(record: DxfRecord): Hatch {
   }
   if (!loops.length && !notes.length) notes.push('hatch without an edge');
   if (count > 1 && tape.seek(75) && tape.take(75) !== 0) notes.push('hatch that fills its islands otherwise');
-  return { loops, gradient, notes };
+  return { loops, gradient, lines, notes };
+}
+
+/** Families of lines that one hatch may have, and dashes of a line. */
+const [MOST_LINES, MOST_DASHES] = [64, 64];
+
+/** The lines of a hatch by pattern (DXF reference, HATCH; pattern data). */
+function readLines(record: DxfRecord, notes: string[]): LineFamily[] {
+  const name = record.text(2)?.trim() ?? '';
+  const unread = (why: string) => void notes.push(`hatch by pattern ${name}${why}`);
+  const tape = new Tape(record);
+  const found: LineFamily[] = [];
+  if (!tape.seek(78)) unread(', of which no line is stated');
+  const count = tape.take(78);
+  if (count > MOST_LINES) unread(` of ${count} lines`);
+  for (let i = 0; i < Math.min(count, MOST_LINES) && tape.seek(53); i++) {
+    const turn = radians(tape.take(53));
+    const base: Point = [tape.take(43), tape.take(44)];
+    const step: Point = [tape.take(45), tape.take(46)];
+    const items = Array.from({ length: Math.min(tape.take(79), MOST_DASHES) }, () => tape.take(49));
+    const dashes = dashesOfItems(items);
+    if (dashes === null) unread(' with dots');
+    else {
+      const along: Point = [Math.cos(turn), Math.sin(turn)];
+      const start: Point = [base[0] + along[0] * dashes.start, base[1] + along[1] * dashes.start];
+      const family = normalFamily({ base: start, along, step, dashes: dashes.lengths });
+      if (family) found.push(family);
+      else unread(', whose lines lie on each other');
+    }
+  }
+  return found;
+}
+
+/** Dashes and gaps by turns, and how far from the base the first dash is; null where there are dots. */
+function dashesOfItems(items: readonly number[]): { start: number; lengths: number[] } | null {
+  if (items.some((item) => item === 0)) return null;
+  // From the first dash after a gap on, with what stands before it at the end.
+  const first = items.findIndex((item, i) => item > 0 && (items[i - 1] ?? items.at(-1)!) < 0);
+  if (first < 0) return { start: 0, lengths: [] };
+  const start = items.slice(0, first).reduce((sum, item) => sum + Math.abs(item), 0);
+  const lengths: number[] = [];
+  for (const item of [...items.slice(first), ...items.slice(0, first)]) {
+    const dash = item > 0;
+    if (dash === (lengths.length % 2 === 0)) lengths.push(Math.abs(item));
+    else lengths[lengths.length - 1]! += Math.abs(item);
+  }
+  return { start, lengths };
 }
 
 /** How the ways in which two colours run are read: what begins with INV has its colours the other way round. */

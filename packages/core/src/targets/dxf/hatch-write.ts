@@ -1,6 +1,7 @@
 import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
 import { arcToCubics, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';
 import { type Cubic, type Outline, type Segment, withClosingLine } from '../../geometry/outline';
+import type { LineFamily } from '../../content/drawing/line-families';
 import type { BoxGradient } from '../../content/drawing/gradient-box';
 import { nearestColour } from '../../content/drawing/colour';
 import { PALETTE, numberOfColour } from './colours';
@@ -18,14 +19,14 @@ const POLYLINE = 2;
 const EDGE = { line: 1, spline: 4 } as const;
 
 /**
- * The groups of a solid HATCH after its subclass: loops that are filled by odd parity.
- * @param gradient two colours across the box of what is filled, in the place of one
+ * The groups of a HATCH after its subclass: loops that are filled by odd parity.
+ * @param by two colours across the box of what is filled, or lines, in the place of one colour
  */
 export function hatchGroups(
   paths: Paths,
   first: number,
   end: number,
-  gradient: BoxGradient | null,
+  by: BoxGradient | LineFamily | null,
   value: Value,
   text: (code: number, words: string) => void,
 ): void {
@@ -41,9 +42,10 @@ export function hatchGroups(
     [230, 1],
   ] as const)
     value(code, number);
-  text(2, 'SOLID');
+  const lines = by !== null && 'dashes' in by ? by : null;
+  text(2, lines ? 'LINES' : 'SOLID');
   for (const [code, number] of [
-    [70, 1],
+    [70, lines ? 0 : 1],
     [71, 0],
     [91, end - first],
   ] as const)
@@ -54,14 +56,30 @@ export function hatchGroups(
     else corners(paths, o, outline, value, at);
     value(97, 0);
   }
+  value(75, 0);
+  value(76, lines ? 0 : 1);
+  if (lines) lineGroups(lines, value);
+  value(98, 1);
+  at([0, 0]);
+  if (by && !lines) gradientGroups(by as BoxGradient, value, text);
+}
+
+/** The lines of a hatch by pattern, as they lie (DXF reference, HATCH; pattern data): a gap is a dash of less than nothing. */
+function lineGroups({ base, along, step, dashes }: LineFamily, value: Value): void {
   for (const [code, number] of [
-    [75, 0],
-    [76, 1],
-    [98, 1],
+    [52, 0],
+    [41, 1],
+    [77, 0],
+    [78, 1],
+    [53, ((Math.atan2(along[1], along[0]) * 180) / Math.PI + 360) % 360],
+    [43, base[0]],
+    [44, base[1]],
+    [45, step[0]],
+    [46, step[1]],
+    [79, dashes.length],
   ] as const)
     value(code, number);
-  at([0, 0]);
-  if (gradient) gradientGroups(gradient, value, text);
+  dashes.forEach((one, i) => value(49, i % 2 ? -one : one));
 }
 
 /** What shades a hatch (DXF reference, HATCH; from version 2004). */

@@ -1,7 +1,8 @@
 import { Tally } from '../../bytes/tally';
+import { type LineFamily, cellOfFamily, mapped } from '../../content/drawing/line-families';
 import { onBox } from '../../content/drawing/gradient-box';
 import { PathStore } from '../../content/drawing/paths';
-import type { DrawingSink, StatedText } from '../../content/drawing/sink';
+import { AROUND, type DrawingSink, type StatedText } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, apply, identity, invert, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 import { boxOfOutlines } from '../../geometry/measure';
@@ -259,7 +260,7 @@ export class DxfReader {
 
   /** Tells of what a hatch fills. */
   hatch(groups: DxfRecord, facing: Matrix | null): void {
-    const { loops, gradient, notes } = readHatch(groups);
+    const { loops, gradient, lines, notes } = readHatch(groups);
     for (const note of notes) this.tally.add(note);
     const { paths, scale } = this;
     paths.clear();
@@ -276,10 +277,36 @@ export class DxfReader {
       this.fills.set(lined, style);
     }
     const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
+    if (lines) return this.lined(groups, lines, lined, at);
     if (gradient) style = { ...style, fill: this.shaded(onBox(gradient, boxOfOutlines(loops)), at) };
     this.sink.path(paths, at, this.layerOf(groups), style, groups.type, 'hatch');
   }
   private readonly fills = new Map<Style, Style>();
+
+  /** Tells of what `paths` hold, filled by families of lines: a shape for each. */
+  private lined(groups: DxfRecord, lines: readonly LineFamily[], look: Style, at: Matrix | null): void {
+    const { opacity, ...line } = look;
+    for (const own of lines) {
+      const family = at ? mapped(own, at) : own;
+      if (!family) continue;
+      const { width, height, at: laid, pieces } = cellOfFamily(family);
+      const key = `lines ${width} ${height} ${pieces.join(' ')} ${line.stroke as string} ${line.strokeWidth}`;
+      const symbol = this.sink.define('cell', key, 'Hatch', () => {
+        const cell = new PathStore();
+        for (const [from, to] of pieces) {
+          cell.clear();
+          cell.move(from, height / 2);
+          cell.line(to, height / 2);
+          cell.end(false);
+          this.sink.path(cell, null, AROUND, line, 'LINE', 'line');
+        }
+      });
+      const fill = { kind: 'pattern', symbol, width, height, at: laid } as const;
+      const through = opacity === undefined ? {} : { opacity };
+      const style: Style = { fill, fillRule: 'evenodd', stroke: null, strokeWidth: 0, ...through };
+      this.sink.path(this.paths, at, this.layerOf(groups), style, groups.type, 'hatch');
+    }
+  }
 
   /** A gradient in the axes of a hatch as one in the axes around it. */
   private shaded({ at, ...rest }: PlacedGradient, facing: Matrix | null): Gradient {

@@ -10,7 +10,8 @@ import { endOf } from '../../geometry/outline';
 import { type Point, distance, near } from '../../geometry/point';
 import { meanColour } from '../../content/drawing/gradient';
 import { type BoxGradient, offBox } from '../../content/drawing/gradient-box';
-import { type PlacedPicture, isGradient, isPicture } from '../../master/paint';
+import { type LineFamily, familyOfPaint } from '../../content/drawing/line-families';
+import { type PlacedPicture, isGradient, isPattern, isPicture } from '../../master/paint';
 import type { CopyFile } from '../codec';
 import { ImageFiles } from './image-write';
 import { pairsText } from './pairs';
@@ -95,7 +96,7 @@ class EntityWriter {
         continue;
       }
       const key = layer[i]! * looks.length + look[i]!;
-      const head = (heads[key] ??= this.head(layers[layer[i]!]!, looks[look[i]!]!));
+      const head = (heads[key] ??= this.head(layers[layer[i]!]!, hatchLook(looks[look[i]!]!, drawing)));
       const words = texts[text[i]!];
       this.dashed = (looks[look[i]!]!.line?.dash.length ?? 0) > 0;
       if (words) this.text(words, head);
@@ -105,8 +106,9 @@ class EntityWriter {
           this.image(fill, outlineAt(drawing.paths, firstOutline[i]!), head);
           continue;
         }
-        const gradient = isGradient(fill) ? offBox(fill) : null;
-        this.hatch(drawing.paths, firstOutline[i]!, firstOutline[i + 1]!, head, gradient);
+        const lines = isPattern(fill) ? familyOfPaint(fill, drawing.cells[fill.cell]!) : null;
+        const by = isGradient(fill) ? offBox(fill) : lines;
+        this.hatch(drawing.paths, firstOutline[i]!, firstOutline[i + 1]!, head, by);
       } else for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) this.outline(drawing.paths, o, head);
     }
   }
@@ -155,13 +157,13 @@ class EntityWriter {
   }
 
   /** What is filled, all its outlines together. */
-  private hatch(paths: Paths, first: number, end: number, head: string, gradient: BoxGradient | null): void {
+  private hatch(paths: Paths, first: number, end: number, head: string, by: BoxGradient | LineFamily | null): void {
     this.begin('HATCH', head, 'AcDbHatch');
     hatchGroups(
       paths,
       first,
       end,
-      gradient,
+      by,
       (code, value) => this.value(`${code}\n`, value),
       (code, words) => this.out.text(`${code}\n${words}\n`),
     );
@@ -320,6 +322,13 @@ class EntityWriter {
     }
     if (!this.r12) this.out.text('100\nAcDbText\n');
   }
+}
+
+/** The look of an entity: a hatch by lines has that of its lines. */
+function hatchLook(look: DisplayStyle, { cells }: Drawing): DisplayStyle {
+  if (!isPattern(look.fill)) return look;
+  const { stroke, strokeWidth } = cells[look.fill.cell]!.looks[0]!;
+  return { ...look, fill: null, stroke, strokeWidth };
 }
 
 /** The corners of an outline of lines and arcs, each with the bulge of what follows it. */
