@@ -214,7 +214,6 @@ describe('spaces, boxes and parts in copies', () => {
     expect(item!.runs).toMatchObject([
       // What was inherited is half a millimetre, whatever the letters measure.
       { from: 7, to: 12, size: 8, colour: '#c23b22', font: 'Oswald Bold', spacing: 0.0625 },
-      { from: 12, to: 13 },
       { from: 13, to: 17, spacing: 0 },
     ]);
   });

@@ -223,7 +223,6 @@ async function taken(picture: Sharp, depth: 8 | 16, count: number): Promise<Rows
 
 /** Rows that are made when they are asked for, laid into a file. */
 const laid = (source: Rows): FileRows => (source instanceof FileRows ? source : laidByBand(source));
-// eslint-disable-next-line @typescript-eslint/require-await -- the contract answers later
 const laidDown = async (source: Rows): Promise<Rows> => (source.held ? source : laid(source));
 
 /** Works on rows as the library takes them in. */

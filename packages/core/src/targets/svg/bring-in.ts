@@ -1,12 +1,13 @@
 import { digest } from '../../bytes/hasher';
 import { type OpenFont, TOO_MANY_LETTERS, TooManyLetters } from '../../fonts/carried';
 import { measureBy } from '../../fonts/font-book';
-import type { Measure } from '../../master/kinds';
+import { type Measure, roughly } from '../../master/kinds';
 import { assertOpens } from '../../master/count';
 import { idFrom } from '../../master/ids';
 import { Budget } from '../../master/limits';
 import type { Master } from '../../master/schema';
-import type { ReadMaster } from '../codec';
+import type { NotUnderstood, ReadMaster } from '../codec';
+import { takeWords } from './html-words';
 import { MasterSink } from '../master-sink';
 import type { MaybePromise, Means } from '../../content/kind';
 import { type OpenedSvg, openSvg, tellSvg } from './document';
@@ -33,12 +34,18 @@ export function bringInSvg(
   const opened = openSvg(bytes);
   const width = means.fonts && measureBy(means.fonts);
   const openFont = wishes.fonts === 'as outlines' ? means.fonts?.carried : undefined;
+  const { notes } = takeWords(opened.root, width ?? roughly);
   const standing = openPictures(opened.root, means.pictures);
   const parts = takeParts(opened.root, means.pictures, wishes);
   if (!(standing instanceof Promise) && !(parts instanceof Promise))
-    return masterOf(opened, name, standing, parts, width, openFont);
-  return Promise.all([standing, parts]).then(([pictures, taken]) => masterOf(opened, name, pictures, taken, width, openFont));
+    return withNotes(masterOf(opened, name, standing, parts, width, openFont), notes);
+  return Promise.all([standing, parts]).then(([pictures, taken]) =>
+    withNotes(masterOf(opened, name, pictures, taken, width, openFont), notes),
+  );
 }
+
+const withNotes = (read: ReadMaster, notes: readonly NotUnderstood[]): ReadMaster =>
+  notes.length ? { ...read, notUnderstood: [...notes, ...read.notUnderstood] } : read;
 
 function masterOf(...[opened, name, standing, parts, width, openFont]: Parameters<typeof masterWith>): ReadMaster {
   try {

@@ -17,6 +17,7 @@ import { SHAPES } from './shapes';
 import { type Properties, shareOf } from './style';
 import { type TextPart, fontName, fontSize, letterSpacing, shippedFont, textChunks } from './text';
 import { fitViewBox, viewBoxOf } from './viewport';
+import { isOffered } from './conditions';
 import type { XmlElement } from './xml';
 
 type Handler = (element: XmlElement, around: Around, reading: Reading) => void;
@@ -25,10 +26,6 @@ const USE_DEPTH = 24;
 
 /** Draws nothing by itself and carries nothing that a master would lose. */
 const silent: Handler = () => undefined;
-
-/** Whether a branch of a switch is for this reader: without demands, and in English or in no language. */
-const isOffered = ({ attributes }: XmlElement): boolean =>
-  !attributes['requiredExtensions'] && (!attributes['systemLanguage'] || /(^|,)\s*en\b/.test(attributes['systemLanguage']));
 
 function nestedViewport(element: XmlElement, { viewport }: Reading, width?: string, height?: string): Matrix {
   const { userWidth, userHeight } = viewport;
@@ -211,7 +208,8 @@ function words(element: XmlElement, properties: Properties, around: Around, read
     let from = parts[0]!.text.length;
     for (const part of parts.slice(1)) {
       const to = from + part.text.length;
-      runs.push({ from, to, ...runOf(lookOf(part.properties), first, note) });
+      const look = runOf(lookOf(part.properties), first, note);
+      if (Object.keys(look).length) runs.push({ from, to, ...look });
       from = to;
     }
     if (text.length > LONGEST_TEXT) note(`text of more than ${LONGEST_TEXT.toLocaleString('en')} letters`);
