@@ -1,6 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { TestWorkshop } from './workshop';
@@ -11,7 +10,7 @@ test.beforeEach(async ({}, info) => {
 });
 test.afterEach(() => workshop.close());
 
-test('all boards become pages of a PDF, which is in step, and is not after a page was taken out', async ({ page }) => {
+test('all boards become pages of a PDF, which is in step, and is not after a page was taken out', async ({ page }, info) => {
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
   await page.getByRole('button', { name: 'Derive …' }).click();
@@ -32,16 +31,16 @@ test('all boards become pages of a PDF, which is in step, and is not after a pag
   const bytes = readFileSync(path);
   expect(bytes.subarray(0, 8).toString()).toBe('%PDF-1.7');
   test.skip(spawnSync('qpdf', ['--version']).error !== undefined, 'no other program for PDF here');
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-pages-'));
-  writeFileSync(join(folder, 'in.pdf'), bytes);
-  spawnSync('qpdf', ['in.pdf', '--pages', '.', '1', '--', 'out.pdf'], { cwd: folder });
-  writeFileSync(path, readFileSync(join(folder, 'out.pdf')));
+  const [whole, first] = [info.outputPath('in.pdf'), info.outputPath('out.pdf')];
+  writeFileSync(whole, bytes);
+  spawnSync('qpdf', [whole, '--pages', '.', '1', '--', first]);
+  writeFileSync(path, readFileSync(first));
   await copy.click();
   await page.getByRole('button', { name: 'Check now' }).click();
   await expect(lane).toContainText('sheet missing', { timeout: 20_000 });
 });
 
-test('a PDF from elsewhere becomes a master of as many boards', async ({ page }) => {
+test('a PDF from elsewhere becomes a master of as many boards', async ({ page }, info) => {
   const objects = [
     '<</Type/Catalog/Pages 2 0 R>>',
     '<</Type/Pages/Count 2/Kids[3 0 R 4 0 R]>>',
@@ -49,7 +48,7 @@ test('a PDF from elsewhere becomes a master of as many boards', async ({ page })
     '<</Type/Page/Parent 2 0 R/MediaBox[0 0 100 100]/Contents 5 0 R/Resources<<>>>>',
     '<</Length 36>>stream\n0 0 1 rg 20 20 30 30 re f           \nendstream',
   ];
-  const file = join(mkdtempSync(join(tmpdir(), 'inkwell-pages-')), 'two squares.pdf');
+  const file = info.outputPath('two squares.pdf');
   writeFileSync(
     file,
     `%PDF-1.7\n${objects.map((one, i) => `${i + 1} 0 obj${one}\nendobj\n`).join('')}trailer<</Root 1 0 R>>\n%%EOF\n`,
@@ -61,4 +60,28 @@ test('a PDF from elsewhere becomes a master of as many boards', async ({ page })
   await page.getByRole('link', { name: 'two squares', exact: true }).first().click();
   await expect(page.getByText('Page 2', { exact: true }).first()).toBeVisible();
   await expect(page.getByText('70.6 × 35.3 mm')).toBeVisible();
+});
+
+test('the pictures of a DXF stand beside it; each file can be had, and one that is missing is told', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  await page.getByRole('radio', { name: 'For another program' }).click();
+  await page.getByRole('radio', { name: 'hatches' }).click();
+  await page.getByRole('radio', { name: 'files beside' }).click();
+  await page.getByLabel('Name it').fill('map to draw over');
+  await page.getByRole('button', { name: 'Write copy' }).click();
+  const copy = page.locator('[data-copy="map to draw over"]');
+  await expect(copy).toBeVisible({ timeout: 20_000 });
+  const lane = page.locator('twin-match-lane');
+  await expect(lane).toContainText('In step', { timeout: 20_000 });
+  const beside = lane.getByRole('link', { name: /^picture_[0-9a-f]{16}\.png$/ });
+  const name = (await beside.textContent())!;
+  const [download] = await Promise.all([page.waitForEvent('download'), beside.click()]);
+  const file = readdirSync(workshop.shelf, { recursive: true, encoding: 'utf8' }).find((one) => one.endsWith(name))!;
+  expect(readFileSync(await download.path()).equals(readFileSync(join(workshop.shelf, file)))).toBe(true);
+  rmSync(join(workshop.shelf, file));
+  await copy.click();
+  await page.getByRole('button', { name: 'Check now' }).click();
+  await expect(lane).toContainText('picture in another file', { timeout: 20_000 });
 });

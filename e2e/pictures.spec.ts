@@ -1,5 +1,4 @@
-import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
@@ -12,7 +11,7 @@ test.beforeEach(async ({}, info) => {
   const [width, height] = [600, 400];
   const data = Buffer.alloc(3 * width * height);
   for (let i = 0; i < data.length; i++) data[i] = 60 + ((i % (3 * width)) / (3 * width)) * 120 + ((i * 31) % 13);
-  photo = join(mkdtempSync(join(tmpdir(), 'inkwell-photo-')), 'north pool.jpg');
+  photo = info.outputPath('north pool.jpg');
   writeFileSync(
     photo,
     await sharp(data, { raw: { width, height, channels: 3 } })
@@ -95,11 +94,11 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
   await expect(match.getByText('pixels that differ')).toBeVisible();
 });
 
-test('pictures are put onto an open board by button, and what can’t come in is told', async ({ page }) => {
+test('pictures are put onto an open board by button, and what can’t come in is told', async ({ page }, info) => {
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
-  const bad = join(mkdtempSync(join(tmpdir(), 'inkwell-photo-')), 'torn.png');
+  const bad = info.outputPath('torn.png');
   writeFileSync(bad, readFileSync(photo).subarray(0, 200));
   await page.locator('twin-keep-lane input[type=file]').setInputFiles([photo, bad]);
   await expect(page.locator('twin-keep-lane').getByRole('status')).toContainText('torn.png did not come in');

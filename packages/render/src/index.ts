@@ -2,4 +2,5 @@ export * from './fonts';
 export * from './write-whole';
 export { nodeCodecs } from './targets';
 export { pictureSources } from './sources';
-export { limits as pictureLimits, pictureEngine } from './engines/pictures';
+export { limits as pictureLimits } from './engines/limits';
+export { pictureEngine } from './engines/pictures';

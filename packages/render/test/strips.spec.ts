@@ -1,5 +1,7 @@
-import { readdirSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import sharp from 'sharp';
 import {
   type Correction,
@@ -145,6 +147,22 @@ describe('a picture that is too large to be held', () => {
       .toBuffer();
     const short = bytes.subarray(0, bytes.length - 400);
     await expect(inBands(() => pictureEngine.rows(short, 8))).rejects.toMatchObject({ code: 'picture-damaged' });
+  });
+
+  it('says so where there is no room to lay it down', async () => {
+    const { master, means } = await masterOf(sample(300, 200));
+    const room = mkdtempSync(join(tmpdir(), 'inkwell-room-'));
+    if (spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=100k', 'tmpfs', room]).status !== 0) return rmdirSync(room);
+    try {
+      pictureLimits.folder = room;
+      for (const target of ['png', 'jpeg'])
+        await expect(inBands(() => copyOf(CORRECTED(master), means, target))).rejects.toMatchObject({ code: 'no-room' });
+    } finally {
+      pictureLimits.folder = tmpdir();
+      // What was laid down there is closed by and by.
+      spawnSync('umount', ['-l', room]);
+      rmdirSync(room);
+    }
   });
 
   it('leaves no file behind', async () => {

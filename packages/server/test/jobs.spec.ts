@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync, rmdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Desk, type EventView, MasterView } from '@inkwell-twin/api';
@@ -165,6 +165,7 @@ const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=400k,mode=755', '
   afterAll(async () => {
     await full.stop();
     execFileSync('umount', [small]);
+    rmdirSync(small);
   });
 
   it('keeps the master’s old file where it was, says so on the Desk, and writes the new one when there is room', async () => {

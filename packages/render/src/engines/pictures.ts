@@ -21,6 +21,7 @@ import { PROFILE_TAG, withTag } from '../targets/tiff/tags';
 import { densityChunk, profileChunk, withChunks, withoutChunk } from '../targets/png/chunks';
 import { withXmp } from '../targets/xmp-in';
 import { profileName } from './icc';
+import { limits } from './limits';
 import { profileBytes, restated } from './profiles';
 import { FileRows, laidByBand, laidByPipeline } from './strips';
 
@@ -28,10 +29,6 @@ import { FileRows, laidByBand, laidByPipeline } from './strips';
 export const PIXEL_LIMIT = 450_000_000;
 /** Pixels that are opened at once, unpacked, where they must all be there. */
 const WHOLE_LIMIT = 120_000_000;
-/** Pixels that are held in memory; of more, some rows at a time. */
-const HELD = 40_000_000;
-/** A setting for tests: what is small goes the way of what is large. */
-export const limits = { held: HELD };
 
 const MEDIA_TYPES: Readonly<Record<string, string>> = {
   png: 'image/png',

@@ -1,9 +1,9 @@
 import { closeSync, fstatSync, openSync, readSync, unlinkSync, writeSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Pixels, type Rows, bands } from '@inkwell-twin/core';
+import { Failure, type Pixels, type Rows, bands } from '@inkwell-twin/core';
 import type { Sharp } from 'sharp';
+import { limits } from './limits';
 import { HEAD, pixelsIn, rawTiff } from './raw-tiff';
 
 /** Files are closed when nothing reads from them any more. */
@@ -11,7 +11,7 @@ const closing = new FinalizationRegistry<number>((file) => closeSync(file));
 
 /** A file without a name: it goes when it is closed, however the process ends. */
 function nameless(): number {
-  const path = join(tmpdir(), `inkwell-pixels-${randomUUID()}`);
+  const path = join(limits.folder, `inkwell-pixels-${randomUUID()}`);
   const file = openSync(path, 'wx+', 0o600);
   unlinkSync(path);
   return file;
@@ -61,6 +61,14 @@ export class FileRows implements Rows {
   };
 }
 
+/** What went wrong, said as it is where the disk is full. */
+function roomOr(error: unknown): unknown {
+  const full = (error as { code?: string }).code === 'ENOSPC' || /no space left/i.test(String(error));
+  const words =
+    'There is no room on the disk to lay down a picture of that size while it is worked on. Make room, or make it smaller.';
+  return full ? new Failure('no-room', words) : error;
+}
+
 /** What a pipeline makes, red, green, blue and opacity of each pixel, laid into a file as it is made. */
 export async function laidByPipeline(picture: Sharp, depth: 8 | 16): Promise<FileRows> {
   const file = nameless();
@@ -75,7 +83,7 @@ export async function laidByPipeline(picture: Sharp, depth: 8 | 16): Promise<Fil
     );
   } catch (error) {
     closeSync(file);
-    throw error;
+    throw roomOr(error);
   }
 }
 
@@ -99,6 +107,6 @@ export function laidByBand(rows: Rows, change: (band: Pixels) => Pixels = (band)
     return new FileRows(file, HEAD, width, height, depth);
   } catch (error) {
     closeSync(file);
-    throw error;
+    throw roomOr(error);
   }
 }
