@@ -38,6 +38,7 @@ const TARGETS = {
     ['svg', { text: 'outlines', precision: 4, symbols: 'opened' }],
     ['dxf', { version: 'R12' }],
     ['dxf', { version: '2000' }],
+    ['dxf', { version: '2004', fills: 'hatches' }],
     ['hpgl', {}],
     ['pdf', {}],
   ],

@@ -87,11 +87,58 @@ const items: Item[] = [
   text('m', '1.8 km', { y: 70, x: 110, size: 7, font: 'Spline Sans Mono', align: 'end' }),
   text('turned', 'to the hide', { x: 0, y: 0, size: 5, transform: [0.8, 0.6, -0.6, 0.8, 140, 20] }),
 ];
-const master = masterWith(items, { layers: [layer('cut'), layer('print', 'print'), layer('score', 'score')] });
+/** What hatches say besides one colour: a gradient, and a pattern of straight lines. */
+const shaded: Item[] = [
+  rectangle('sky', 150, 60, {
+    style: {
+      fill: {
+        kind: 'linear',
+        within: 'box',
+        at: [1, 0, 0, 1, 0, 0],
+        stops: [
+          { offset: 0, colour: '#204080' },
+          { offset: 1, colour: '#f0e0a0' },
+        ],
+      },
+      stroke: null,
+      strokeWidth: 0,
+    },
+  }),
+  rectangle('marsh', 150, 5, {
+    style: {
+      fill: { kind: 'pattern', symbol: 'reeds', width: 6, height: 4, at: [0.8, 0.6, -0.6, 0.8, 0, 0] },
+      stroke: null,
+      strokeWidth: 0,
+    },
+  }),
+];
+const reeds = {
+  id: 'reeds',
+  name: 'Reeds',
+  anchor: [0, 0] as [number, number],
+  items: [
+    {
+      kind: 'polyline' as const,
+      id: 'reed',
+      layer: 'print',
+      style: lined('#2f6b3c', 0.25),
+      points: [
+        [1, 2],
+        [4, 2],
+      ] as [number, number][],
+      closed: false,
+    },
+  ],
+};
+const master = masterWith([...items, ...shaded], {
+  symbols: [reeds],
+  layers: [layer('cut'), layer('print', 'print'), layer('score', 'score')],
+});
 const made = [
   ['svg', {}],
   ['dxf', { version: 'R12' }],
   ['dxf', { version: '2000' }],
+  ['dxf', { version: '2004', fills: 'hatches' }],
   ['hpgl', {}],
 ] as const;
 let trials: (readonly [string, Trial])[];

@@ -97,6 +97,13 @@ export const DXF_FAULTS: Changes = {
   ]),
   // What is said of an insert says nothing of what has its own layer and colour in the block.
   recolour: onEntity(drawn, (entity, dice) => {
+    // What states its colour as it is, or shades, is not asked for its number.
+    const own = [421, 420].find((code) => value(entity, code) !== undefined);
+    if (own) {
+      const at = entity.findIndex(([code]) => code === own);
+      const next = String((Number(entity[at]![1]) + 0x30 + dice.below(0x800000)) & 0xffffff);
+      return [entity.map((pair, i): Pair => (i === at ? [own, next] : pair))];
+    }
     const now = value(entity, 62);
     const next = String(1 + dice.below(6));
     return now === next ? undefined : [add(entity, 62, next)];
@@ -188,6 +195,18 @@ export const DXF_FAULTS: Changes = {
     (entity) => [add(entity, 6, 'DASHED')],
   ),
   'lift off the board': onEntity(has('LINE', 'CIRCLE', 'ARC'), (entity) => [set(entity, 30, '12.5')]),
+  'shade another way': onEntity(
+    (entity) => value(entity, 450) === '1' && value(entity, 470) === 'LINEAR',
+    (entity, dice) => [set(entity, 460, String(Number(value(entity, 460)) + 0.2 + dice.next()))],
+  ),
+  'lines another way': onEntity(
+    (entity) => value(entity, 78) !== undefined,
+    (entity, dice) => [set(entity, 53, String(Number(value(entity, 53)) + 3 + 20 * dice.next()))],
+  ),
+  'lines wider apart': onEntity(
+    (entity) => value(entity, 78) !== undefined,
+    (entity) => [set(set(entity, 45, String(1.2 * Number(value(entity, 45)))), 46, String(1.2 * Number(value(entity, 46))))],
+  ),
   'hatch an area': onEntity(any, (entity) => [
     entity,
     [
