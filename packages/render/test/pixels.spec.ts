@@ -164,6 +164,20 @@ describe('pixels of a master', () => {
     await expect(sizes({ ppi: 2400, width: 30_000 })).rejects.toThrow(expect.objectContaining({ code: 'picture-too-large' }));
   });
 
+  it('of a board with more than a picture on it are drawn as finely as asked for', async () => {
+    const { master, means } = await masterOf(sample(200, 120));
+    const board = withPicture(master, { x: 2, y: 2, width: 10, height: 6 });
+    const { defects, files } = await copyOf(board, means, 'png', { width: 7000 });
+    expect(defects).toEqual([]);
+    const { rows } = await pictureEngine.raster(files[0]!.bytes);
+    expect([rows.width, rows.height]).toEqual([7000, 4200]);
+    // The picture's edge lies at 2 of 25.4 mm: it is as sharp as a pixel.
+    const { data } = rows.rows(rows.height >> 1, 1);
+    const edge = (2 / 25.4) * 7000;
+    const alpha = (x: number) => data[4 * Math.round(x) + 3]!;
+    expect([alpha(edge - 3), alpha(edge + 3)]).toEqual([0, 255]);
+  });
+
   it('depend on all that is seen, and on nothing else', async () => {
     const { master } = await masterOf(sample(40, 30));
     const print = (one: Master) => footprintHash(one, recipeOf('png', {}));

@@ -239,21 +239,30 @@ const resize = (source: Rows, width: number, height: number): Promise<Rows> =>
     taken(picture.resize(width, height, { fit: 'fill', kernel: 'lanczos3' }), source.depth, width * height),
   );
 
-/** Largest density that the library takes. */
-const DENSEST = 100_000;
-
-/** Draws a board through its SVG: each shape of it is drawn at the size asked for, not made small afterwards. */
-async function paint(drawing: Drawing, width: number, height: number): Promise<Rows> {
-  const svg = writeSvg([{ label: '', drawing }], 4, '');
-  const across = drawing.sheet!.width;
-  return drawnAt(svg, Math.min(DENSEST, Math.max(1, (width / across) * 25.4)), width, height);
+/** An SVG document, from its start to its size, at a size in pixels; how its sides are to each other does not matter then. */
+function sizedInPixels(svg: Uint8Array, width: number, height: number): Uint8Array {
+  const start = Buffer.from(svg.buffer, svg.byteOffset, svg.byteLength).indexOf('<svg');
+  const end = svg.indexOf(62, start);
+  const root = Buffer.from(svg.subarray(start, end))
+    .toString('utf8')
+    .replace(/\s(width|height|preserveAspectRatio)="[^"]*"/g, '');
+  const sized = `${root} width="${width}" height="${height}" preserveAspectRatio="none"`;
+  return Buffer.concat([svg.subarray(0, start), Buffer.from(sized), svg.subarray(end)]);
 }
 
-async function drawnAt(svg: Uint8Array, density: number, width: number, height: number): Promise<Rows> {
+/** Draws a board through its SVG: each shape of it is drawn at the size asked for, not made small afterwards. */
+function paint(drawing: Drawing, width: number, height: number): Promise<Rows> {
+  // A size in millimetres would be taken twice, once by its unit and once by the density.
+  return drawnAt(sizedInPixels(writeSvg([{ label: '', drawing }], 4, ''), width, height), width, height);
+}
+
+/** @param svg a document that says its size in pixels */
+async function drawnAt(svg: Uint8Array, width: number, height: number): Promise<Rows> {
   try {
-    const picture = sharp(svg, { density, unlimited: true, limitInputPixels: PIXEL_LIMIT });
+    const picture = sharp(svg, { density: AS_IT_IS, unlimited: true, limitInputPixels: PIXEL_LIMIT });
     return await taken(picture.resize(width, height, { fit: 'fill' }), 8, width * height);
   } catch (error) {
+    if (error instanceof Failure) throw error;
     throw new Failure('not-drawn', `The drawing could not be drawn: ${wordsOf(error)}.`);
   }
 }
@@ -261,7 +270,7 @@ async function drawnAt(svg: Uint8Array, density: number, width: number, height: 
 /** Density at which a length in pixels is as many pixels. */
 const AS_IT_IS = 72;
 const drawSvg = async (document: string, width: number, height: number): Promise<Pixels> =>
-  wholeOf(await drawnAt(Buffer.from(document), AS_IT_IS, width, height));
+  wholeOf(await drawnAt(Buffer.from(document), width, height));
 
 const profileOf = (profile: ProfileName): 'p3' | 'srgb' => (profile === 'Display P3' ? 'p3' : 'srgb');
 
