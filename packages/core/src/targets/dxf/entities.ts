@@ -5,6 +5,7 @@ import { type Matrix, meanScale, multiply, rotation, scaling, translation } from
 import type { Outline, Segment } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 import type { FontName } from '../../master/schema';
+import { tellHatch } from './hatch-tell';
 import type { DxfReader } from './reader';
 import type { DxfRecord } from './records';
 import { outlineOfSpline } from './spline';
@@ -215,7 +216,7 @@ export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
       shape(groups, reader, [found.outline]);
     },
     IMAGE: (groups, reader) => reader.image(groups),
-    HATCH: (groups, reader) => reader.hatch(groups, facing(groups)),
+    HATCH: (groups, reader) => tellHatch(groups, reader, facing(groups)),
     TEXT: text,
     MTEXT: mtext,
     INSERT: insert,

@@ -1,20 +1,15 @@
 import { Tally } from '../../bytes/tally';
-import { type LineFamily, cellOfFamily, mapped } from '../../content/drawing/line-families';
-import { onBox } from '../../content/drawing/gradient-box';
 import { PathStore } from '../../content/drawing/paths';
-import { AROUND, type DrawingSink, type StatedText } from '../../content/drawing/sink';
+import type { DrawingSink, StatedText } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, apply, identity, invert, multiply, rotation, scaling, translation } from '../../geometry/matrix';
-import { boxOfOutlines } from '../../geometry/measure';
 import type { Point } from '../../geometry/point';
-import type { Gradient, PlacedGradient } from '../../master/paint';
 import type { Budget } from '../../master/limits';
 import type { FontName, Style } from '../../master/schema';
 import type { NotUnderstood } from '../codec';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
 import { type ReferredPicture, readImage } from './image-read';
-import { readHatch } from './hatch-read';
 import { Layers, NO_LAYER, type NamedLayer } from './layers';
 import { LineStyles } from './line-styles';
 import { labelOfBlock } from './names';
@@ -76,7 +71,7 @@ export class DxfReader {
   /** @throws Failure `dxf-damaged` */
   constructor(
     file: DxfFile,
-    private readonly sink: DrawingSink,
+    readonly sink: DrawingSink,
     private readonly budget: Budget,
     private readonly settings: DxfSettings = {},
   ) {
@@ -258,59 +253,13 @@ export class DxfReader {
     this.sink.picture(found.picture, multiply(this.scale, found.at), found.crop, this.layerOf(groups), opacity, 'picture');
   }
 
-  /** Tells of what a hatch fills. */
-  hatch(groups: DxfRecord, facing: Matrix | null): void {
-    const { loops, gradient, lines, notes } = readHatch(groups);
-    for (const note of notes) this.tally.add(note);
+  /** Where an entity is whose outlines are in `paths`, and how a line of it would look. */
+  placed(groups: DxfRecord, facing: Matrix | null): { layer: number; look: Style; at: Matrix | null } {
     const { paths, scale } = this;
-    paths.clear();
-    for (const loop of loops) paths.add(loop);
-    if (!paths.count) return;
     this.noteSpace(groups);
     this.budget.pieces(paths.firstVerb[paths.count]!, { line: groups.line });
-    const lined = this.lines.styleOf(groups, this.named(groups));
-    let style = this.fills.get(lined);
-    if (!style) {
-      const { stroke: fill, opacity } = lined;
-      const rule = { fillRule: 'evenodd' } as const;
-      style = { fill, ...rule, stroke: null, strokeWidth: 0, ...(opacity === undefined ? {} : { opacity }) };
-      this.fills.set(lined, style);
-    }
     const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
-    if (lines) return this.lined(groups, lines, lined, at);
-    if (gradient) style = { ...style, fill: this.shaded(onBox(gradient, boxOfOutlines(loops)), at) };
-    this.sink.path(paths, at, this.layerOf(groups), style, groups.type, 'hatch');
-  }
-  private readonly fills = new Map<Style, Style>();
-
-  /** Tells of what `paths` hold, filled by families of lines: a shape for each. */
-  private lined(groups: DxfRecord, lines: readonly LineFamily[], look: Style, at: Matrix | null): void {
-    const { opacity, ...line } = look;
-    for (const own of lines) {
-      const family = at ? mapped(own, at) : own;
-      if (!family) continue;
-      const { width, height, at: laid, pieces } = cellOfFamily(family);
-      const key = `lines ${width} ${height} ${pieces.join(' ')} ${line.stroke as string} ${line.strokeWidth}`;
-      const symbol = this.sink.define('cell', key, 'Hatch', () => {
-        const cell = new PathStore();
-        for (const [from, to] of pieces) {
-          cell.clear();
-          cell.move(from, height / 2);
-          cell.line(to, height / 2);
-          cell.end(false);
-          this.sink.path(cell, null, AROUND, line, 'LINE', 'line');
-        }
-      });
-      const fill = { kind: 'pattern', symbol, width, height, at: laid } as const;
-      const through = opacity === undefined ? {} : { opacity };
-      const style: Style = { fill, fillRule: 'evenodd', stroke: null, strokeWidth: 0, ...through };
-      this.sink.path(this.paths, at, this.layerOf(groups), style, groups.type, 'hatch');
-    }
-  }
-
-  /** A gradient in the axes of a hatch as one in the axes around it. */
-  private shaded({ at, ...rest }: PlacedGradient, facing: Matrix | null): Gradient {
-    return { ...rest, within: 'item', at: facing ? multiply(facing, at) : at };
+    return { layer: this.layerOf(groups), look: this.lines.styleOf(groups, this.named(groups)), at };
   }
 
   font(groups: DxfRecord): FontName {

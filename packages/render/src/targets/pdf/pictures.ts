@@ -1,5 +1,6 @@
 import type { DrawnPicture, Pixels } from '@inkwell-twin/core';
-import { fromPixels, pictureEngine } from '../../engines/pictures';
+import { pictureEngine } from '../../engines/pictures';
+import { fromPixels } from '../../engines/raw';
 import type { PdfFile, PdfObject } from './file';
 
 /** Parts of each pixel of a JPEG as its frame header says them (ISO/IEC 10918-1, B.2.2); undefined where it is none. */

@@ -9,7 +9,7 @@ import {
   wholeOf,
   wordOfPixels,
 } from '@inkwell-twin/core';
-import { fromPixels } from '../../../engines/pictures';
+import { fromPixels } from '../../../engines/raw';
 import { chunk } from '../../png/chunks';
 
 /** A picture that lies in a file in a way that is known: a JPEG, or bytes of 8 bits packed as a PNG packs them or plainly. */

@@ -1,5 +1,5 @@
 import { type DrawnPicture, type PictureEngine, type Pixels, wordOfPixels } from '@inkwell-twin/core';
-import { fromPixels } from '../../../engines/pictures';
+import { fromPixels } from '../../../engines/raw';
 import { type StoodIn, pictureOfLying, stoodFor } from './images';
 
 /** A picture as the library gives it: 1 bit of grey, red green blue, or those with opacity. */

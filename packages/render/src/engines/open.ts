@@ -1,0 +1,168 @@
+import {
+  Failure,
+  type PictureFacts,
+  type Pixels,
+  type ReadPicture,
+  type Rows,
+  atDepth,
+  begins,
+  heldRows,
+  madeRows,
+} from '@inkwell-twin/core';
+import sharp, { type Metadata, type Sharp } from 'sharp';
+import { bmpPixels, isBmp } from './bmp';
+import { profileName } from './icc';
+import { PIXEL_LIMIT, WHOLE_LIMIT, limits } from './limits';
+import { restated } from './profiles';
+import { fromPixels, partsIn } from './raw';
+import { laidByBand, laidByPipeline } from './strips';
+import { damaged, megapixels, wordsOf } from './words';
+
+const MEDIA_TYPES: Readonly<Record<string, string>> = {
+  png: 'image/png',
+  jpeg: 'image/jpeg',
+  gif: 'image/gif',
+  webp: 'image/webp',
+  tiff: 'image/tiff',
+};
+
+/** @param plain its numbers are what is seen: no profile is asked */
+export const opened = (bytes: Uint8Array, plain = false): Sharp =>
+  sharp(bytes, { ignoreIcc: plain, limitInputPixels: PIXEL_LIMIT, failOn: 'error', sequentialRead: true });
+
+function assertSize(width: number, height: number, most: number): void {
+  if (!(width > 0 && height > 0))
+    throw new Failure('picture-damaged', `The picture says that it is ${width} × ${height} pixels.`);
+  if (width * height > most)
+    throw new Failure(
+      'picture-too-large',
+      `The picture has ${width} × ${height} pixels; at most ${megapixels(most)} are opened. Make it smaller first.`,
+    );
+}
+
+/** First bytes of the formats that are read; the library knows others, which are not meant. */
+const STARTS: readonly (readonly (number | string)[])[] = [
+  [0x89, 'PNG'],
+  [0xff, 0xd8, 0xff],
+  ['GIF8'],
+  ['RIFF'],
+  ['II*', 0],
+  ['MM', 0, '*'],
+];
+
+async function metadataOf(bytes: Uint8Array): Promise<Metadata> {
+  if (!STARTS.some((start) => begins(bytes, ...start)))
+    throw new Failure('picture-unknown', 'This is not a picture of a kind that is read: PNG, JPEG, GIF, BMP, WebP or TIFF.');
+  try {
+    return await opened(bytes).metadata();
+  } catch (error) {
+    throw /pixel limit|exceeds/i.test(wordsOf(error))
+      ? new Failure('picture-too-large', `The picture has more than ${megapixels(PIXEL_LIMIT)} pixels. Make it smaller first.`)
+      : damaged(error);
+  }
+}
+
+/** @throws Failure `picture-unknown`, `picture-damaged`, `picture-too-large` */
+export async function facts(bytes: Uint8Array): Promise<PictureFacts> {
+  if (isBmp(bytes)) {
+    const { width, height, ppi } = bmpPixels(bytes, PIXEL_LIMIT, true);
+    const plain = { turned: false, depth: 8, alpha: false, profile: null, plain: true, frames: 1 } as const;
+    return { mediaType: 'image/bmp', width, height, ppi, ...plain };
+  }
+  const meta = await metadataOf(bytes);
+  const mediaType = MEDIA_TYPES[meta.format ?? ''];
+  if (!mediaType) throw new Failure('picture-unknown', `A picture of the kind ${meta.format} is not read.`);
+  const { width, height } = meta.autoOrient;
+  assertSize(width, height, PIXEL_LIMIT);
+  if (meta.isProgressive && width * height > WHOLE_LIMIT)
+    throw new Failure(
+      'picture-too-large',
+      `The picture has ${width} × ${height} pixels and is saved for being shown bit by bit, which takes all of it at once to open. Save it as a plain ${meta.format?.toUpperCase()} first.`,
+    );
+  const profile = meta.icc ? profileName(meta.icc) : null;
+  return {
+    mediaType,
+    width,
+    height,
+    turned: (meta.orientation ?? 1) > 1,
+    // Formats that say nothing of it are given 72 by the library.
+    ppi: meta.density && (meta.density !== 72 || meta.format === 'tiff') ? meta.density : null,
+    depth: meta.depth === 'ushort' || meta.depth === 'short' ? 16 : 8,
+    alpha: meta.hasAlpha ?? false,
+    profile,
+    plain: (profile === null || /srgb/i.test(profile)) && ['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space ?? ''),
+    frames: meta.pages ?? 1,
+  };
+}
+
+/** @throws as `facts` */
+export async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> {
+  if (isBmp(bytes)) {
+    const { width, height, data } = bmpPixels(bytes, WHOLE_LIMIT);
+    const read = { width, height, data };
+    return atDepth(read, depth);
+  }
+  const { width, height, plain, profile, depth: own } = await facts(bytes);
+  assertSize(width, height, WHOLE_LIMIT);
+  // The library spreads 8 bits over 16 so that white is not quite white.
+  if (own === 8 && depth === 16) return atDepth(await pixels(bytes, 8), 16);
+  try {
+    const picture = opened(bytes, plain)
+      .autoOrient()
+      .toColourspace(depth === 16 ? 'rgb16' : 'srgb')
+      .ensureAlpha();
+    const { data, info } = await picture.raw({ depth: depth === 16 ? 'ushort' : 'uchar' }).toBuffer({ resolveWithObject: true });
+    const made: Pixels = { width: info.width, height: info.height, data: partsIn(data, depth === 16) };
+    // From 16 bits with a profile the library goes over to the wider space, and stays there.
+    return profile !== null && !plain && own === 16 && depth === 16 ? restated(made, 'sRGB') : made;
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+/** @throws as `facts` */
+export async function rows(bytes: Uint8Array, depth: 8 | 16): Promise<Rows> {
+  if (isBmp(bytes)) return heldRows(await pixels(bytes, depth));
+  const { width, height, plain, profile, depth: own } = await facts(bytes);
+  if (width * height <= limits.held) return heldRows(await pixels(bytes, depth));
+  assertSize(width, height, PIXEL_LIMIT);
+  try {
+    const deep = depth === 16 && own === 16;
+    const picture = opened(bytes, plain)
+      .autoOrient()
+      .toColourspace(deep ? 'rgb16' : 'srgb')
+      .ensureAlpha();
+    const laid = await laidByPipeline(picture, deep ? 16 : 8);
+    if (deep && profile !== null && !plain) return laidByBand(laid, (band) => restated(band, 'sRGB'));
+    // As for what is held: the library spreads 8 bits over 16 so that white is not quite white.
+    return deep === (depth === 16) ? laid : madeRows(laid, (band) => atDepth(band, depth));
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+/** @throws as `facts` */
+export async function glance(bytes: Uint8Array, most: number): Promise<Pixels> {
+  if (isBmp(bytes)) return shrunk(fromPixels(bmpPixels(bytes, WHOLE_LIMIT)), most);
+  await facts(bytes);
+  return shrunk(opened(bytes).autoOrient(), most);
+}
+
+async function shrunk(picture: Sharp, most: number): Promise<Pixels> {
+  try {
+    const small = picture.resize(most, most, { fit: 'inside', withoutEnlargement: true }).toColourspace('srgb').ensureAlpha();
+    const { data, info } = await small.raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+    return { width: info.width, height: info.height, data: new Uint8Array(data) };
+  } catch (error) {
+    throw damaged(error);
+  }
+}
+
+/** @throws as `facts` */
+export async function raster(bytes: Uint8Array): Promise<ReadPicture> {
+  const found = await facts(bytes);
+  const read = await rows(bytes, found.depth);
+  if (isBmp(bytes)) return { rows: read, facts: found, xmp: null };
+  const { xmpAsString } = await opened(bytes).metadata();
+  return { rows: read, facts: found, xmp: xmpAsString ?? null };
+}
