@@ -1,7 +1,3 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import {
   type Gradient,
   type Master,
@@ -15,11 +11,11 @@ import {
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
+import { hasModule, python } from './python';
 
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
-const PYTHON = '/usr/bin/python3';
-const hasJudge = spawnSync(PYTHON, ['-c', 'import ezdxf']).status === 0;
+const hasJudge = hasModule('ezdxf');
 const recipe = recipeOf('dxf', { version: '2004', fills: 'hatches' });
 
 const gradient = (kind: Gradient['kind'], more: Partial<Gradient> = {}): Gradient => ({
@@ -37,19 +33,6 @@ const filled = (fill: Gradient): Master =>
 const made = (master: Master) => derive({ master, rev: 1, time }, recipe, means);
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const read = (bytes: Uint8Array) => codecOf('dxf').read([{ part: '', bytes }], {}, means) as ReadCopy;
-
-/** What a library that nobody here wrote says, or writes. */
-function python<T>(script: string, file?: Uint8Array): { said: T; written: Uint8Array | null } {
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-gradients-'));
-  try {
-    if (file) writeFileSync(join(folder, 'a.dxf'), file);
-    const { stdout, stderr, status } = spawnSync(PYTHON, ['-c', script], { cwd: folder, encoding: 'utf8' });
-    if (status !== 0) throw new Error(stderr);
-    return { said: (stdout ? JSON.parse(stdout) : null) as T, written: file ? null : readFileSync(join(folder, 'a.dxf')) };
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
 
 describe('gradients as hatches of version 2004', () => {
   it.each<[string, Gradient]>([
@@ -94,7 +77,7 @@ describe('gradients as hatches of version 2004', () => {
 
   (hasJudge ? it : it.skip)('is what another library reads, with nothing to repair', async () => {
     const { files } = await made(filled(gradient('linear', { at: [0, 1, -1, 0, 1, 0] })));
-    const { said } = python<unknown[]>(
+    const { out } = python(
       `
 import json, ezdxf
 doc = ezdxf.readfile("a.dxf")
@@ -105,7 +88,7 @@ print(json.dumps([len(audit.errors) + len(audit.fixes), g.name, round(g.rotation
 `,
       files[0]!.bytes,
     );
-    expect(said).toEqual([0, 'LINEAR', 90, [0x20, 0x40, 0x80], [0xf0, 0xe0, 0xa0]]);
+    expect(JSON.parse(out)).toEqual([0, 'LINEAR', 90, [0x20, 0x40, 0x80], [0xf0, 0xe0, 0xa0]]);
   });
 
   (hasJudge ? it : it.skip)('comes in from a file of another library', () => {
@@ -124,12 +107,12 @@ c.set_gradient(color1=(10, 20, 30), color2=(200, 210, 220), name="CURVED")
 c.paths.add_polyline_path([(100, 0), (140, 0), (140, 20), (100, 20)])
 doc.saveas("a.dxf")
 `);
-    const { leaves, notUnderstood } = read(written!);
+    const { leaves, notUnderstood } = read(written);
     const [upward, outward] = unpackDrawing(leaves[0]!.body as never).entries;
     expect(upward!.style.fill).toMatchObject({ kind: 'linear', stops: [{ colour: '#0a141e' }, { colour: '#c8d2dc' }] });
     expect(outward!.style.fill).toMatchObject({ kind: 'radial', stops: [{ colour: '#c8d2dc' }, { colour: '#0a141e' }] });
     expect(notUnderstood).toEqual([{ kind: 'hatch by gradient CURVED, taken as one colour', count: 1, shows: true }]);
-    const { master } = codecOf('dxf').bringIn!(written!, 'a.dxf') as { master: Master };
+    const { master } = codecOf('dxf').bringIn!(written, 'a.dxf') as { master: Master };
     expect(master.boards[0]!.items[0]).toMatchObject({ style: { fill: { kind: 'linear' } } });
   });
 });

@@ -1,17 +1,13 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { type Master, checkCopy, codecOf, derive, isPattern, recipeOf, unpackDrawing } from '../src';
 import { areaOfPolyline } from '../src/geometry/measure';
 import { flatten } from '../src/geometry/flatten';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
+import { hasModule, python } from './python';
 
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
-const PYTHON = '/usr/bin/python3';
-const hasJudge = spawnSync(PYTHON, ['-c', 'import ezdxf']).status === 0;
+const hasJudge = hasModule('ezdxf');
 const style = { fill: '#2b4181', stroke: '#c23b23', strokeWidth: 0.5 } as const;
 const master: Master = masterWith([
   rectangle('plate', 10, 10, { style: { ...style, opacity: 0.5 } }),
@@ -28,19 +24,6 @@ const judged = async (options: object, change: (words: string) => string) => {
   const recipe = recipeOf('dxf', { ...options });
   return checkCopy({ files: [{ part: '', bytes }], whole: false, says, recipe, now: master, then: master }, means);
 };
-
-/** What a library that nobody here wrote makes of a file, or writes. */
-function python(script: string, file?: Uint8Array): { out: string; written: Uint8Array | null } {
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-hatches-'));
-  try {
-    if (file) writeFileSync(join(folder, 'a.dxf'), file);
-    const { stdout, stderr, status } = spawnSync(PYTHON, ['-c', script], { cwd: folder, encoding: 'utf8' });
-    if (status !== 0) throw new Error(stderr);
-    return { out: stdout, written: file ? null : readFileSync(join(folder, 'a.dxf')) };
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
 
 describe('fills as hatches', () => {
   it.each(['2000', '2004'])('of version %s come back as they went, by themselves, and are said', async (version) => {
@@ -140,7 +123,7 @@ lines.set_pattern_fill("ANSI31", scale=1)
 lines.paths.add_polyline_path([(60, 30), (80, 30), (80, 50)])
 doc.saveas("a.dxf")
 `);
-    const read = codecOf('dxf').read([{ part: '', bytes: written! }], {}, means) as Exclude<
+    const read = codecOf('dxf').read([{ part: '', bytes: written }], {}, means) as Exclude<
       ReturnType<ReturnType<typeof codecOf>['read']>,
       Promise<unknown>
     >;

@@ -1,7 +1,3 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import {
   type Item,
   type Master,
@@ -19,11 +15,11 @@ import {
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
+import { hasModule, python } from './python';
 
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
-const PYTHON = '/usr/bin/python3';
-const hasJudge = spawnSync(PYTHON, ['-c', 'import ezdxf.render.hatching']).status === 0;
+const hasJudge = hasModule('ezdxf.render.hatching');
 const recipe = recipeOf('dxf', { version: '2004', fills: 'hatches' });
 
 type Line = readonly [from: Point, to: Point];
@@ -152,17 +148,6 @@ const made = (master: Master) => derive({ master, rev: 1, time }, recipe, means)
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const read = (bytes: Uint8Array) => codecOf('dxf').read([{ part: '', bytes }], {}, means) as ReadCopy;
 
-function python<T>(script: string, file?: Uint8Array): { said: T; written: Uint8Array | null } {
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-patterns-'));
-  try {
-    if (file) writeFileSync(join(folder, 'a.dxf'), file);
-    const { stdout, stderr, status } = spawnSync(PYTHON, ['-c', script], { cwd: folder, encoding: 'utf8' });
-    if (status !== 0) throw new Error(stderr);
-    return { said: (stdout ? JSON.parse(stdout) : null) as T, written: file ? null : readFileSync(join(folder, 'a.dxf')) };
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
 /** The lines that another library draws for the hatches of a file. */
 const LINES = `
 import json, ezdxf
@@ -227,7 +212,7 @@ describe('patterns of straight lines as hatches', () => {
   (hasJudge ? it : it.skip).each(Object.keys(CELLS))('%s: another library draws the same lines', async (name) => {
     const cell = CELLS[name]!;
     const { files } = await made(filledWith(cell));
-    const [repairs, theirs] = python<[number, Line[]]>(LINES, files[0]!.bytes).said;
+    const [repairs, theirs] = JSON.parse(python(LINES, files[0]!.bytes).out) as [number, Line[]];
     const ours = laidOut(cell);
     expect([repairs, theirs.length > 3]).toEqual([0, true]);
     expect(covered(dotted(ours, inFrame), theirs)).toBe(0);
@@ -307,8 +292,8 @@ h.set_pattern_fill("${name}", scale=0.5, angle=15)
 h.paths.add_polyline_path([(${FRAME.x}, ${FRAME.y}), (${FRAME.x + FRAME.width}, ${FRAME.y}), (${FRAME.x + FRAME.width}, ${FRAME.y + FRAME.height}), (${FRAME.x}, ${FRAME.y + FRAME.height})])
 doc.saveas("a.dxf")
 `);
-      const theirs = python<[number, Line[]]>(LINES, written!).said[1];
-      const { leaves, notUnderstood } = read(written!);
+      const theirs = (JSON.parse(python(LINES, written).out) as [number, Line[]])[1];
+      const { leaves, notUnderstood } = read(written);
       expect(notUnderstood).toEqual([]);
       const { entries } = unpackDrawing(leaves[0]!.body as never);
       const { cells } = leaves[0]!.body as { cells: Record<string, never> };
@@ -322,7 +307,7 @@ doc.saveas("a.dxf")
       expect(covered(dotted(theirs, inFrame), ours)).toBe(0);
       expect(covered(dotted(ours, inFrame), theirs)).toBe(0);
       // As a master it is kept with a pattern that a copy can say again.
-      const { master } = codecOf('dxf').bringIn!(written!, 'a.dxf') as { master: Master };
+      const { master } = codecOf('dxf').bringIn!(written, 'a.dxf') as { master: Master };
       const again = await made(master);
       expect(again.defects).toEqual([]);
       expect(again.report.lines.find(({ feature }) => feature === 'patterns')).toMatchObject({ outcome: 'restated' });

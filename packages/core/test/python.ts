@@ -1,0 +1,27 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const PYTHON = '/usr/bin/python3';
+
+/** Whether a library that nobody here wrote is at hand to judge by. */
+export const hasModule = (name: string): boolean => spawnSync(PYTHON, ['-c', `import ${name}`]).status === 0;
+
+/**
+ * Runs a script in a folder of its own.
+ * @param file becomes `a.dxf` there before
+ * @returns what it printed, and `a.dxf` as it is afterwards
+ */
+export function python(script: string, file?: Uint8Array): { out: string; written: Uint8Array } {
+  const folder = mkdtempSync(join(tmpdir(), 'inkwell-python-'));
+  const path = join(folder, 'a.dxf');
+  try {
+    if (file) writeFileSync(path, file);
+    const { stdout, stderr, status } = spawnSync(PYTHON, ['-c', script], { cwd: folder, encoding: 'utf8' });
+    if (status !== 0) throw new Error(stderr);
+    return { out: stdout, written: existsSync(path) ? readFileSync(path) : new Uint8Array() };
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
