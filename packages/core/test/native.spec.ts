@@ -57,6 +57,12 @@ const manifest = (change: object) =>
   strToU8(JSON.stringify({ ...JSON.parse(new TextDecoder().decode(unzipSync(bytes)['manifest.json'])), ...change }));
 
 describe('the native package', () => {
+  it('opens again with a kept file in it that packs to next to nothing', () => {
+    const even = new Uint8Array(2_000_000);
+    const made = writePackage({ ...pkg, resources: new Map([[digest(even), even]]) });
+    expect(readPackage(made).resources.get(digest(even))).toEqual(even);
+  });
+
   it('reads back as what was written, history and originals included', () => {
     const back = readPackage(bytes);
     expect(back.master).toEqual(pkg.master);

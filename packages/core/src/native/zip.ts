@@ -8,11 +8,30 @@ const RATIO = 300;
 /** The only date in a package: the first that the zip format can state (APPNOTE 4.4.6), so that equal content gives equal bytes. */
 const DATE = new Date(1980, 0, 1);
 
-/** Zip bytes, entries in the order given; names in `stored` are not compressed. */
+interface Sizes {
+  readonly size: number;
+  readonly originalSize: number;
+}
+/** Whether an entry unpacks to so much more than it is that it may be meant to do harm. */
+const isSuspect = ({ size, originalSize }: Sizes): boolean =>
+  originalSize > 1_000_000 && originalSize > RATIO * Math.max(1, size);
+
+/**
+ * Zip bytes, entries in the order given; names in `stored` are not compressed, nor is what would pack to so little that it could
+ * not be told from harm when it is opened.
+ */
 export function packEntries(entries: ReadonlyMap<string, Uint8Array>, stored: ReadonlySet<string>): Uint8Array {
   const tree: Zippable = {};
   for (const [name, bytes] of entries) tree[name] = [bytes, { level: stored.has(name) ? 0 : 6, mtime: DATE, os: 3 }];
-  return zipSync(tree);
+  const packed = zipSync(tree);
+  const suspect = new Set<string>();
+  unzipSync(packed, {
+    filter: (entry) => {
+      if (isSuspect(entry)) suspect.add(entry.name);
+      return false;
+    },
+  });
+  return suspect.size ? packEntries(entries, new Set([...stored, ...suspect])) : packed;
 }
 
 /** The name of the first entry, from the local header at the start of the file (APPNOTE 4.3.7). */
@@ -40,7 +59,7 @@ export function unpackEntries(bytes: Uint8Array): Map<string, Uint8Array> {
           );
         count++;
         total += originalSize;
-        if (count > ENTRIES || total > TOTAL || (originalSize > 1_000_000 && originalSize > RATIO * Math.max(1, size)))
+        if (count > ENTRIES || total > TOTAL || isSuspect({ size, originalSize }))
           throw new Failure(
             'package-too-large',
             `The package unpacks to more than is sensible (at “${name.slice(0, 80)}”). It is not opened.`,
