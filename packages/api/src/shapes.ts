@@ -1,4 +1,4 @@
-import { CarryReport, Choice, Difference, Scope, Step, USES, VERDICTS } from '@inkwell-twin/core/shapes';
+import { CarryReport, Choice, Difference, PART_LISTS, Scope, Step, USES, VERDICTS } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 export { Choice, Difference, Scope };
@@ -210,7 +210,9 @@ export const TargetView = z.object({
   extension: z.string(),
   /** Name of the option that says the version; null where there is only one. */
   version: z.string().nullable(),
-  /** Whether a copy can say several boards. */
+  /** The parts of masters that it says something of. */
+  says: z.array(z.enum(PART_LISTS)),
+  /** Whether a copy can say several of them. */
   many: z.boolean(),
   options: z.array(OptionView),
   /** Features that can be left out by choice, by name. */

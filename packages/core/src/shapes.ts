@@ -1,6 +1,6 @@
 // What core, API and command line say in the same words: one schema each.
 export { CarryLine, CarryReport, OUTCOMES } from './copies/report';
-export { Choice, Scope } from './copies/schemas';
+export { Choice, PART_LISTS, PARTS, Scope } from './copies/schemas';
 export { DIFFERENCE_KINDS, Difference } from './matching/difference';
 export { Resource } from './master/resource-schema';
 export { Patch, Step } from './master/patch-schema';

@@ -1,8 +1,10 @@
-import type { Scope } from '../copies/scope';
+import type { PartList, Scope } from '../copies/schemas';
 import type { Master } from '../master/schema';
 import { footprintOfBoards } from './boards/footprint';
 import { drawingReading } from './drawing/reading';
 import type { FeatureRow, LeafPrint } from './kind';
+import { gridFeatures } from './grid/features';
+import { footprintOfTables } from './grid/footprint';
 import { drawingFeatures } from './drawing/features';
 import { rasterFeatures, rasterReading } from './raster/features';
 import { toolPathFeatures, toolPathReading } from './tool-path/features';
@@ -16,11 +18,16 @@ export const FOOTPRINTS = new Map<string, Footprint>([
   ['drawing', (master, scope, carries) => footprintOfBoards(master, scope, carries, drawingReading)],
   ['raster', (master, scope, carries) => footprintOfBoards(master, scope, carries, rasterReading)],
   ['toolPath', (master, scope, carries) => footprintOfBoards(master, scope, carries, toolPathReading)],
+  ['grid', footprintOfTables],
 ]);
+
+/** Which list of a master each kind of content is made of; boards where nothing is said. */
+export const PART_OF = new Map<string, PartList>([['grid', 'tables']]);
 
 /** The features of each kind of content. */
 export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
   ['drawing', drawingFeatures],
   ['raster', rasterFeatures],
   ['toolPath', toolPathFeatures],
+  ['grid', gridFeatures],
 ]);

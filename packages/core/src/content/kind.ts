@@ -1,6 +1,6 @@
 import type { Hasher } from '../bytes/hasher';
 import type { CarryLines } from '../copies/report';
-import type { Scope } from '../copies/scope';
+import type { PartList, Scope } from '../copies/schemas';
 import type { Matrix } from '../geometry/matrix';
 import type { DrawnPicture, PictureEngine } from '../pictures/engine';
 import type { FontBook } from '../fonts/font-book';
@@ -103,6 +103,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly id: string;
   /** "Drawing". */
   readonly words: string;
+  /** Which list of a master it is made of; boards where nothing is said. */
+  readonly of?: PartList;
   readonly features: Readonly<Record<string, FeatureRow>>;
   /** The parts of a master that a scope names, in order. @throws Failure where the scope names what is not there */
   readonly resolve: (master: Master, scope: Scope, means: Pick<Means, 'fonts'>) => readonly LeafSource<Source>[];
@@ -110,6 +112,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
   /** The name of a part as the target spells it; empty where it carries none. */
   readonly label: (label: string, carries: Carries) => string;
+  /** A part that is alone keeps its name; of the others the name of the copy is enough. */
+  readonly namedAlone?: true;
   /** Rewrites what a target can't hold and writes down every rewrite. Pure. */
   readonly adapt: (source: Source, carries: Carries, lines: CarryLines, means: Means) => MaybePromise<Body>;
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */

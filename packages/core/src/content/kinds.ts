@@ -1,8 +1,11 @@
 import { Failure } from '../failure/failure';
-import { FEATURES, FOOTPRINTS } from './footprints';
+import { FEATURES, FOOTPRINTS, PART_OF } from './footprints';
 import { drawingKind } from './drawing/kind';
 import type { DrawingCarries } from './drawing/features';
 import type { Drawing } from './drawing/drawing';
+import type { GridCarries } from './grid/features';
+import type { Grid } from './grid/grid';
+import { gridKind } from './grid/kind';
 import type { ContentKind } from './kind';
 import { rasterKind } from './raster/kind';
 import type { RasterCarries } from './raster/features';
@@ -16,6 +19,7 @@ export interface Kinds {
   drawing: { body: Drawing; carries: DrawingCarries };
   raster: { body: Raster; carries: RasterCarries };
   toolPath: { body: ToolPath; carries: ToolPathCarries };
+  grid: { body: Grid; carries: GridCarries };
 }
 export type KindId = keyof Kinds;
 
@@ -41,10 +45,12 @@ export function addKind<S, B, C>(kind: ContentKind<S, B, C>): void {
   known.set(kind.id, kind as unknown as AnyKind);
   FOOTPRINTS.set(kind.id, kind.footprint);
   FEATURES.set(kind.id, kind.features);
+  if (kind.of) PART_OF.set(kind.id, kind.of);
 }
 addKind(drawingKind);
 addKind(toolPathKind);
 addKind(rasterKind);
+addKind(gridKind);
 
 /** All kinds, in the order in which they were added. */
 export const allKinds = (): readonly AnyKind[] => [...known.values()];

@@ -9,7 +9,7 @@ import { compareAs, namesIn, project } from './derive';
 import { footprintHash } from './footprint';
 import type { Recipe } from './recipe';
 import { digestOf } from './says';
-import { boardsIn, findBoard } from './scope';
+import { missingIn, nameOfPart } from './scope';
 import { lookAt, sightInWords } from './sight';
 import { unreadDifferences } from './unread';
 import { type Verdict, verdictOf } from './verdict';
@@ -59,15 +59,15 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
   const { files, recipe, now, then, whole } = input;
   if (!files)
     return { ...none, verdict: 'gone', whole: false, fresh: null, true: null, proof: 'The file is not there any more.' };
-  const [missing] = boardsIn(now, recipe.scope).missing;
-  if (missing !== undefined)
+  const [missing] = missingIn(now, recipe.scope);
+  if (missing)
     return {
       ...none,
       verdict: whole ? 'behind' : 'crossed',
       whole,
       fresh: false,
       true: false,
-      proof: `The master has no board “${(then && findBoard(then, missing)?.name) ?? missing}” any more.`,
+      proof: `The master has no ${missing.word} “${(then && nameOfPart(then, missing.list, missing.name)) ?? missing.name}” any more.`,
     };
   const fresh = input.fresh ?? (then ? footprintHash(then, recipe) === footprintHash(now, recipe) : null);
   if (whole && fresh && !always)
@@ -144,7 +144,7 @@ class Past {
   private async then(): Promise<Says | null> {
     const { then, recipe } = this.input;
     if (this.projection === undefined) {
-      const there = then && !boardsIn(then, recipe.scope).missing.length;
+      const there = then && !missingIn(then, recipe.scope).length;
       this.projection = there ? (await project(then, recipe, this.means)).projection : null;
     }
     return this.projection;

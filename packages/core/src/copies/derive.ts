@@ -1,6 +1,7 @@
 import { UNSEALED } from '../bytes/seal';
 import type { Comparison, Means } from '../content/kind';
 import { type Leaf, kindById } from '../content/kinds';
+import { PART_OF } from '../content/footprints';
 import { Failure } from '../failure/failure';
 import type { Master, Node } from '../master/schema';
 import { childLists, nodeInWords } from '../master/tree';
@@ -9,10 +10,11 @@ import type { CopyFile, Says } from '../targets/codec';
 import { declarationOf } from '../targets/declarations';
 import { codecOf } from '../targets/registry';
 import { formatMark } from './mark';
-import { type Recipe, carriesOf, howOf } from './recipe';
+import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
+import { PARTS } from './schemas';
 import { CarryLines, type CarryReport } from './report';
 import { compareSays, digestOf } from './says';
-import type { Boards } from './scope';
+import { type Parts, countIn } from './scope';
 import { unreadDifferences } from './unread';
 
 /** One revision of a master: what a copy is made from. */
@@ -33,12 +35,19 @@ export interface Derived {
   readonly defects: readonly Difference[];
 }
 
-/** @throws Failure `one-board` where a target says one board and the recipe asks for several */
-export function assertHolds({ target, scope }: Pick<Recipe, 'target' | 'scope'>, master: Boards): void {
-  const { holds, label } = declarationOf(target);
-  const count = scope.of === 'master' ? master.boards.length : scope.ids.length;
+/**
+ * @throws Failure `one-part` where a target says one part and the recipe asks for several, `no-part` where the master has none
+ * that it could say
+ */
+export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 'options' | 'scope'>, master: Parts): void {
+  const declaration = declarationOf(target);
+  const { holds, label } = declaration;
+  const lists = listsOf(declaration, options);
+  const count = countIn(master, scope, lists);
+  const [word] = lists.map((list) => PARTS[list]);
   if (holds.leaves === 'one' && count > 1)
-    throw new Failure('one-board', `${label} says one board, and this asks for ${count}. Choose one of them.`);
+    throw new Failure('one-part', `${label} says one ${word}, and this asks for ${count}. Choose one of them.`);
+  if (scope.of === 'master' && !count) throw new Failure('no-part', `${label} says ${word}s, and there is no ${word} in this master.`);
 }
 
 /** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
@@ -53,8 +62,8 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
       leaves.push({ kind: id, key, label: kind.label(label, carries), body: await kind.adapt(source, carries, lines, means) });
     }
   }
-  // A single part has no name of its own: the copy's name is enough.
-  const projection = { leaves: leaves.length === 1 ? [{ ...leaves[0]!, label: '' }] : leaves };
+  const [only] = leaves;
+  const projection = { leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves };
   return { projection, report: lines.report() };
 }
 
@@ -85,7 +94,11 @@ export function compareAs(
 ): Comparison {
   const own = declarationOf(recipe.target).tolerance;
   return compareSays(master, copy, {
-    tolerance: tolerance === undefined ? own : Object.fromEntries(Object.keys(own).map((kind) => [kind, tolerance])),
+    // Millimetres say nothing of the cells of a table.
+    tolerance:
+      tolerance === undefined
+        ? own
+        : Object.fromEntries(Object.entries(own).map(([kind, usual]) => [kind, PART_OF.has(kind) ? usual : tolerance])),
     carries: carriesOf(recipe),
     nameOf,
   });

@@ -3,8 +3,8 @@ import { FOOTPRINTS } from '../content/footprints';
 import type { LeafPrint } from '../content/kind';
 import type { Carries } from '../content/kinds';
 import type { Master } from '../master/schema';
-import { type Recipe, carriesOf, recipeKey } from './recipe';
-import { boardsIn } from './scope';
+import { type Recipe, carriesOf, isSingle, recipeKey } from './recipe';
+import { missingIn } from './scope';
 
 /** What a copy depends on: one hash for all of it, one for each part, and node by node for naming what changed. */
 export interface Footprint {
@@ -23,7 +23,7 @@ const MOST = 1000;
 
 const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
   // Names of parts are carried only where there are several, so that the same target and options may carry two ways.
-  const many = recipe.scope.of === 'boards' && recipe.scope.ids.length < 2 ? '' : ' many';
+  const many = isSingle(recipe.scope) ? '' : ' many';
   const key = recipeKey(recipe) + many;
   let all = known.get(key);
   if (!all) {
@@ -38,9 +38,9 @@ const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
   );
 };
 
-/** The hash of everything that a copy made by this recipe depends on; a word of its own where a board of it is not there. */
+/** The hash of everything that a copy made by this recipe depends on; a word of its own where a part of it is not there. */
 export function footprintHash(master: Master, recipe: Made): string {
-  if (boardsIn(master, recipe.scope).missing.length) return 'no board';
+  if (missingIn(master, recipe.scope).length) return 'no part';
   const prints = printsOf(master, recipe);
   return prints.length === 1 ? prints[0]!.hash : digest(prints.map(({ key, hash }) => `${key} ${hash}`).join('\n')).slice(0, 32);
 }

@@ -7,8 +7,22 @@ export * from './recipe';
 export * from './report';
 export * from './says';
 export * from './targets-page';
-export { Choice, Scope } from './schemas';
-export { type Boards, boardOf, boardScope, boardsIn, findBoard, fixedScope, scopeInWords } from './scope';
+export { Choice, PARTS, PART_LISTS, type PartList, Scope } from './schemas';
+export {
+  type Part,
+  type Parts,
+  boardOf,
+  boardScope,
+  boardsIn,
+  countIn,
+  findBoard,
+  fixedScope,
+  missingIn,
+  partScope,
+  partsOf,
+  scopeInWords,
+  tablesIn,
+} from './scope';
 export * from './unread';
 export * from './verdict';
 export { pictureRegions } from './placed-pictures';

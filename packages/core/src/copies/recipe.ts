@@ -1,14 +1,14 @@
 import * as z from 'zod';
-import { FEATURES } from '../content/footprints';
+import { FEATURES, PART_OF } from '../content/footprints';
 import type { Carry } from '../content/kind';
 import type { Carries } from '../content/kinds';
 import { Failure } from '../failure/failure';
 import { canonical } from '../master/hash';
 import { idFrom } from '../master/ids';
-import type { Options } from '../targets/declaration';
+import type { Declaration, Options } from '../targets/declaration';
 import { declarationOf, parseOptions } from '../targets/declarations';
-import { Choice, Scope } from './schemas';
-import { boardScope } from './scope';
+import { Choice, PARTS, type PartList, Scope } from './schemas';
+import { partScope } from './scope';
 
 /** What to derive and how: a part of the master, a target, its options, and choices about single features. */
 export interface Recipe {
@@ -27,8 +27,8 @@ export const recipeKey = ({ target, options, choices }: Pick<Recipe, 'target' | 
 
 /**
  * A recipe with checked options. Without an id of its own it gets one that says the same each time.
- * @param scope a scope, or the name of one board (empty for the first)
- * @throws Failure `target-unknown`, `option-invalid`
+ * @param scope a scope, or the name of one part (empty for the first); one that names nothing is the first part of what the target says
+ * @throws Failure `target-unknown`, `option-invalid`, `scope-unfit` where a target says nothing of such parts
  */
 export function recipeOf(
   target: string,
@@ -37,13 +37,29 @@ export function recipeOf(
   id?: string,
   choices: readonly Choice[] = [],
 ): Recipe {
-  const values = parseOptions(declarationOf(target), options);
-  const part = typeof scope === 'string' ? boardScope(scope) : scope;
+  const declaration = declarationOf(target);
+  const values = parseOptions(declaration, options);
+  const part = fitScope(declaration, values, scope);
   const recipe = { scope: part, target, options: values, choices, row: null };
   return { id: id ?? idFrom(canonical(recipe)), ...recipe };
 }
 
-const isSingle = (scope: Scope): boolean => scope.of === 'boards' && scope.ids.length < 2;
+/** The lists of parts that a target says something of. */
+export const listsOf = (declaration: Declaration, options: Options): PartList[] => [
+  ...new Set(Object.keys(declaration.carries(options)).map((kind) => PART_OF.get(kind) ?? 'boards')),
+];
+
+function fitScope(declaration: Declaration, options: Options, scope: Scope | string): Scope {
+  const lists = listsOf(declaration, options);
+  if (typeof scope === 'string') return partScope(lists[0]!, scope);
+  if (scope.of === 'master' || lists.includes(scope.of)) return scope;
+  if (!scope.ids.length) return partScope(lists[0]!);
+  const words = lists.map((list) => `${PARTS[list]}s`).join(' and ');
+  throw new Failure('scope-unfit', `${declaration.label} says ${words}, and this asks for ${PARTS[scope.of]}s. Name a ${PARTS[lists[0]!]}.`);
+}
+
+/** Whether a scope is one part: its name is that of the copy. */
+export const isSingle = (scope: Scope): boolean => scope.of !== 'master' && scope.ids.length < 2;
 
 /** What a recipe's copy carries of each kind of content: what the target holds, less what its choices leave out. */
 export function carriesOf(recipe: Pick<Recipe, 'target' | 'options' | 'choices' | 'scope'>): Carries {

@@ -1,16 +1,23 @@
 import * as z from 'zod';
 
-const BoardId = z.string().min(1).max(200);
+const PartId = z.string().min(1).max(200);
+
+/** The lists of parts that a master may have, and what one part of each is called. */
+export const PARTS = { boards: 'board', tables: 'table' } as const;
+export type PartList = keyof typeof PARTS;
+export const PART_LISTS = Object.keys(PARTS) as PartList[];
 
 /** What part of a master a copy is made of. */
 export const Scope = z.discriminatedUnion('of', [
   /** Boards by id or name, in this order; none named is the first board. With `objects`, only those objects and what is in them. */
   z.object({
     of: z.literal('boards'),
-    ids: z.array(BoardId).max(1000),
+    ids: z.array(PartId).max(1000),
     objects: z.array(z.string().max(80)).max(100_000).optional(),
   }),
-  /** All of it. */
+  /** Tables by id or name, likewise. */
+  z.object({ of: z.literal('tables'), ids: z.array(PartId).max(1000) }),
+  /** All of it that the target has a place for. */
   z.object({ of: z.literal('master') }),
 ]);
 export type Scope = z.infer<typeof Scope>;

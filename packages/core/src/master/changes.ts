@@ -19,6 +19,9 @@ function shareChildren(before: Node, after: Node): boolean {
   return childLists(before).some(([list, children]) => children.some((child, i) => others.get(list)?.[i] === child));
 }
 
+/** Attributes that change part by part. */
+const PARTED: ReadonlySet<string> = new Set(['style', 'cells']);
+
 function walk(before: Node, after: Node, patches: Patch[]): void {
   if (before === after) return;
   // Between a node and its edited self the shared children tell more than hashes would, and cost nothing.
@@ -27,11 +30,11 @@ function walk(before: Node, after: Node, patches: Patch[]): void {
   const [a, b] = [before as unknown as Record<string, unknown>, after as unknown as Record<string, unknown>];
   for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {
     if (lists.has(key) || key === 'id' || canonical(a[key]) === canonical(b[key])) continue;
-    if (key === 'style' && a[key] && b[key]) {
+    if (PARTED.has(key) && a[key] && b[key]) {
       const [s, t] = [a[key] as Record<string, unknown>, b[key] as Record<string, unknown>];
       for (const part of new Set([...Object.keys(s), ...Object.keys(t)]))
         if (canonical(s[part]) !== canonical(t[part]))
-          patches.push({ op: 'set', node: before.id, attribute: `style.${part}`, value: t[part] });
+          patches.push({ op: 'set', node: before.id, attribute: `${key}.${part}`, value: t[part] });
     } else patches.push({ op: 'set', node: before.id, attribute: key, value: b[key] });
   }
   for (const list of lists) walkList(before, after, list as ListName, patches);

@@ -1,6 +1,6 @@
 import { digest } from '../bytes/hasher';
 import type { Node } from './schema';
-import { childLists } from './tree';
+import { MAY_LACK, childLists } from './tree';
 
 export { digest };
 
@@ -21,8 +21,10 @@ export function nodeHash(node: Node): string {
   let hash = known.get(node);
   if (hash) return hash;
   const lists = childLists(node);
+  // An empty list that need not be there says what its absence says.
+  const said = lists.filter(([list, children]) => children.length || !MAY_LACK.has(list));
   const own = Object.fromEntries(Object.entries(node).filter(([key]) => !lists.some(([list]) => list === key)));
-  hash = digest(canonical([own, ...lists.map(([list, children]) => [list, ...children.map(nodeHash)])]));
+  hash = digest(canonical([own, ...said.map(([list, children]) => [list, ...children.map(nodeHash)])]));
   known.set(node, hash);
   return hash;
 }

@@ -14,4 +14,5 @@ export * from './patches';
 export * from './rebase';
 export * from './resolve';
 export * from './schema';
+export * from './tables/schema';
 export * from './tree';

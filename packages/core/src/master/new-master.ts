@@ -1,4 +1,4 @@
-import type { Master } from './schema';
+import type { Master, Table } from './schema';
 
 /** What a new master is for: a sensible size, unit and background, all of which can be changed. */
 export const PURPOSES = [
@@ -14,14 +14,30 @@ export const PURPOSES = [
   },
 ] as const;
 
-/** An empty master with one board and one layer. */
+/** What a new master of measurements is for: a table, and no board yet. */
+export const SERIES = { id: 'series', label: 'Measured series' } as const;
+
+const seriesTable = (): Table => ({
+  id: 'table-1',
+  name: 'Measurements',
+  key: 'table-1-c1',
+  columns: [
+    { id: 'table-1-c1', name: 'Sample', type: 'text' },
+    { id: 'table-1-c2', name: 'Date', type: 'date' },
+    { id: 'table-1-c3', name: 'Value', type: 'number' },
+  ],
+  rows: [{ id: 'table-1-r1', cells: {} }],
+  summaries: [],
+});
+
+/** An empty master with one board and one layer, or with one table. */
 export function newMaster(id: string, title: string, owner: string, purposeId: string): Master {
   const purpose = PURPOSES.find((one) => one.id === purposeId) ?? PURPOSES[0];
   return {
     id,
     title,
     owner,
-    purpose: purpose.id,
+    purpose: purposeId === SERIES.id ? SERIES.id : purpose.id,
     unit: 'mm',
     layers: [
       {
@@ -34,7 +50,8 @@ export function newMaster(id: string, title: string, owner: string, purposeId: s
       },
     ],
     symbols: [],
-    boards: [
+    ...(purposeId === SERIES.id ? { tables: [seriesTable()] } : {}),
+    boards: purposeId === SERIES.id ? [] : [
       {
         id: 'board-1',
         name: 'Front',

@@ -4,8 +4,8 @@ import { itemKind } from './kinds';
 import { NESTING_LIMIT, tooDeep } from './limits';
 import { Patch, Step } from './patch-schema';
 import { type PlaceIndex, addPlaces, findFrom, giveIndex, idsBelow, takeIndex } from './place-index';
-import { Board, Item, Layer, Master, type Node, Resource, Style, SymbolDefinition } from './schema';
-import type { ListName } from './tree';
+import { Board, Column, Item, Layer, Master, type Node, Resource, Row, Style, Summary, SymbolDefinition, Table } from './schema';
+import { LISTS, type ListName, MAY_LACK } from './tree';
 
 export { Patch, Step };
 
@@ -15,8 +15,12 @@ const LIST_SCHEMAS: Record<ListName, z.ZodObject | z.ZodType> = {
   symbols: SymbolDefinition,
   resources: Resource,
   items: Item,
+  tables: Table,
+  columns: Column,
+  rows: Row,
+  summaries: Summary,
 };
-const FIXED = new Set(['id', 'kind', 'boards', 'symbols', 'layers', 'resources', 'items']);
+const FIXED = new Set<string>(['id', 'kind', ...LISTS]);
 
 type Loose = Record<string, unknown>;
 
@@ -109,9 +113,9 @@ class Editing {
 
   private ownList(parent: string, list: ListName): Node[] {
     const holder = this.own(parent);
-    let children = holder[list] as Node[];
-    if (!this.ownLists.has(children)) {
-      holder[list] = children = children.slice();
+    let children = holder[list] as Node[] | undefined;
+    if (!children || !this.ownLists.has(children)) {
+      holder[list] = children = (children ?? []).slice();
       this.ownLists.add(children);
     }
     return children;
@@ -125,7 +129,7 @@ class Editing {
   apply(patch: Patch): Patch {
     if (patch.op === 'set') return this.set(patch);
     const parent = this.node(patch.parent) as unknown as Partial<Record<ListName, Node[]>>;
-    if (!parent[patch.list]) throw missing(patch.parent);
+    if (!parent[patch.list] && !('boards' in parent && MAY_LACK.has(patch.list))) throw missing(patch.parent);
     return patch.op === 'insert' ? this.insert(patch) : this.remove(patch);
   }
 
@@ -143,7 +147,7 @@ class Editing {
     const before = second ? inner?.[second] : holder[first];
     const next = withAttribute(holder, first, second ? withAttribute(inner ?? {}, second, value) : value);
     // Children were checked when they came in; only the node's own attributes are checked again.
-    const lean = 'items' in next ? { ...next, items: [] } : 'boards' in next ? leanMaster(next) : next;
+    const lean = 'boards' in next ? leanMaster(next) : withoutChildren(next);
     checked(this.schemaOf(id), lean, `Setting ${attribute}`);
     const copy = this.own(id);
     if (next[first] === undefined) delete copy[first];
@@ -173,7 +177,7 @@ class Editing {
     const place = this.index.get(patch.node);
     if (!place || place.parent !== patch.parent || place.list !== patch.list) throw missing(patch.node);
     const children = this.ownList(patch.parent, patch.list);
-    if ((patch.list === 'boards' || patch.list === 'layers') && children.length === 1)
+    if (isLast(this.node(patch.parent) as unknown as Loose, patch.list))
       throw new Failure('last-one', `The last of the ${patch.list} can't be removed.`, { node: patch.node });
     const at = this.at(children, patch.node);
     const [node] = children.splice(at, 1) as [Node];
@@ -189,13 +193,25 @@ class Editing {
 function isKnown(node: Loose, schema: z.ZodType, first: string, second: string | undefined): boolean {
   const whole = typeof node['kind'] === 'string' ? itemKind(node as { kind: string }).schema : schema;
   if (!(whole instanceof z.ZodObject) || !Object.hasOwn(whole.shape, first)) return false;
-  return second === undefined || (first === 'style' && Object.hasOwn(Style.shape, second));
+  return second === undefined || first === 'cells' || (first === 'style' && Object.hasOwn(Style.shape, second));
 }
+
+/** A node of the lists that hold what must not run out: a layer, and one part of any kind. */
+const isLast = (parent: Loose, list: ListName): boolean => {
+  const count = (name: ListName) => (parent[name] as unknown[] | undefined)?.length ?? 0;
+  if (list === 'layers') return count('layers') === 1;
+  return (list === 'boards' || list === 'tables') && count('boards') + count('tables') === 1;
+};
+
+const CHILDLESS = Object.fromEntries(LISTS.map((list) => [list, []]));
+const withoutChildren = (node: Loose): Loose =>
+  Object.fromEntries(Object.entries(node).map(([name, value]) => [name, CHILDLESS[name] ?? value]));
 
 const leanMaster = (master: Loose) => ({
   ...master,
   symbols: [],
-  boards: (master['boards'] as Board[]).slice(0, 1).map((board) => ({ ...board, items: [] })),
+  boards: (master['boards'] as Loose[]).slice(0, 1).map(withoutChildren),
+  ...(master['tables'] ? { tables: (master['tables'] as Loose[]).slice(0, 1).map(withoutChildren) } : {}),
 });
 
 function withAttribute(holder: object, name: string, value: unknown): Loose {

@@ -10,6 +10,7 @@ import type { TextItem } from './kinds/text';
 import type { UseItem } from './kinds/use';
 import { Resource } from './resource-schema';
 import { Colour, Id, PointSchema, positive } from './schema-parts';
+import { Column, Row, Summary, Table } from './tables/schema';
 import './kinds';
 
 /** The native version that this schema describes (docs/native-format.md). */
@@ -56,9 +57,10 @@ export const Board = z.object({
 });
 export type Board = z.infer<typeof Board>;
 
-export { Resource };
+export { Column, Resource, Row, Summary, Table };
 
-export const Master = z.object({
+export const Master = z
+  .object({
   id: Id,
   title: z.string().min(1).max(200),
   owner: z.string().max(200),
@@ -66,9 +68,11 @@ export const Master = z.object({
   unit: z.enum(['mm', 'cm', 'in', 'pt']),
   layers: z.array(Layer).min(1),
   symbols: z.array(SymbolDefinition),
-  boards: z.array(Board).min(1),
+  boards: z.array(Board),
+  tables: z.array(Table).max(1000).optional(),
   resources: z.array(Resource),
   description: z.string().max(5000),
-});
+})
+  .refine(({ boards, tables }) => boards.length + (tables?.length ?? 0) > 0, 'has nothing in it: no board and no table');
 export type Master = z.infer<typeof Master>;
-export type Node = Master | Board | Layer | SymbolDefinition | Resource | Item;
+export type Node = Master | Board | Table | Column | Row | Summary | Layer | SymbolDefinition | Resource | Item;

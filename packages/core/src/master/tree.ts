@@ -2,8 +2,10 @@ import { itemKind } from './kinds';
 import type { Item, Master, Node } from './schema';
 
 /** The lists of children that a node may have. */
-export type ListName = 'boards' | 'layers' | 'symbols' | 'resources' | 'items';
-const LISTS: readonly ListName[] = ['boards', 'symbols', 'layers', 'resources', 'items'];
+export const LISTS = ['boards', 'symbols', 'layers', 'resources', 'items', 'tables', 'columns', 'rows', 'summaries'] as const;
+export type ListName = (typeof LISTS)[number];
+/** Lists that a master may be without: what is not there is empty. */
+export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['tables']);
 type Holder = Node & Partial<Record<ListName, Node[]>>;
 
 /** The children of a node, list by list. */
@@ -55,5 +57,5 @@ export function nodeInWords(node: Node): string {
   if ('kind' in node) {
     return node.name || itemKind(node).words(node);
   }
-  return node.name;
+  return 'cells' in node ? 'row' : node.name;
 }

@@ -10,6 +10,16 @@ export const DIFFERENCE_KINDS = [
   'sheet resized',
   'missing',
   'added',
+  'column missing',
+  'column added',
+  'row missing',
+  'row added',
+  'value changed',
+  'digits lost',
+  'formula lost',
+  'formula changed',
+  'type changed',
+  'column renamed',
   'not understood',
   'reshaped',
   'resized',
@@ -37,6 +47,9 @@ export const DIFFERENCE_KINDS = [
   'restyled',
   'depth changed',
   'density changed',
+  'rows re-ordered',
+  'columns re-ordered',
+  'format changed',
 ] as const;
 export type DifferenceKind = (typeof DIFFERENCE_KINDS)[number];
 
@@ -53,7 +66,8 @@ export const Difference = z.object({
   place: z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() }).nullable(),
   /** How much, and in which unit; null where there is no number to it. */
   amount: z.number().nullable(),
-  unit: z.enum(['mm', '%', '×', '°', 'mm/s', 'px', 'ΔE', '']),
+  /** Of a table: that of its column. */
+  unit: z.string().max(60),
   /** What each side says, for differences that are better said than measured. */
   master: z.string().nullable(),
   copy: z.string().nullable(),
@@ -78,7 +92,7 @@ export function difference(kind: DifferenceKind, what: string, rest: Partial<Dif
     count: 1,
     place: null,
     amount: null,
-    unit: '' as const,
+    unit: '',
     master: null,
     copy: null,
     masterEntries: [] as number[],

@@ -57,7 +57,7 @@ export function freeName(name: string, taken: Iterable<string>): string {
 
 /**
  * The name of a further file of a copy: that of the first, with the part before its ending. A part with an ending of its own is
- * a file that stands beside it under that name.
+ * a file that stands beside it under that name; one that begins with a dot is added to the whole name.
  */
 export const partName = (file: string, part: string): string =>
-  part.includes('.') ? file.replace(/[^/]*$/, part) : part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file;
+  part.startsWith('.') ? file + part : part.includes('.') ? file.replace(/[^/]*$/, part) : part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file;

@@ -41,6 +41,23 @@ export function firstEntryName(bytes: Uint8Array): string | undefined {
   return new TextDecoder().decode(bytes.subarray(30, 30 + length));
 }
 
+/** Names of the entries of a zip package; none where it is none, or is damaged. */
+export function entryNames(bytes: Uint8Array): string[] {
+  if (firstEntryName(bytes) === undefined) return [];
+  const names: string[] = [];
+  try {
+    unzipSync(bytes, {
+      filter: ({ name }) => {
+        if (names.length < ENTRIES) names.push(name);
+        return false;
+      },
+    });
+  } catch {
+    // What can't be opened has no names.
+  }
+  return names;
+}
+
 /**
  * Opens a zip package within limits on count, size and compression, and refuses names that lead out of it.
  * @throws Failure `package-damaged`, `package-unsafe`, `package-too-large`

@@ -3,8 +3,8 @@ import { digest } from '../bytes/hasher';
 import { Failure } from '../failure/failure';
 import { Master, type Resource } from '../master/schema';
 import type { Codec, ReadMaster } from './codec';
-import type { PartWishes } from './svg/parts';
-import { recognise } from './declarations';
+import type { PartWishes } from './wishes';
+import { recognise } from './recognise';
 import { codecOf, codecs } from './registry';
 
 /** A format that files come in from and that no copy is made in. */

@@ -3,7 +3,7 @@ import type { MaybePromise, Means } from '../content/kind';
 import type { Master } from '../master/schema';
 import type { Declaration, Options } from './declaration';
 import type { Raster } from '../content/raster/raster';
-import type { PartWishes } from './svg/parts';
+import type { PartWishes } from './wishes';
 
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
 export interface Says {

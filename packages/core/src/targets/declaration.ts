@@ -34,6 +34,6 @@ export interface Declaration {
     readonly mark: 'inside' | 'sidecar';
   };
   readonly limits: { readonly bytes?: number };
-  /** Whether these first bytes look like this format. */
-  readonly recognise: (head: Uint8Array) => boolean;
+  /** Whether these first bytes look like this format. @param entries names of what is in it, where it is a zip package */
+  readonly recognise: (head: Uint8Array, entries: readonly string[]) => boolean;
 }

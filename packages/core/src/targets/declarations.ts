@@ -6,9 +6,13 @@ import { hpglDeclaration } from './hpgl/declare';
 import { jpegDeclaration } from './jpeg/declare';
 import { pdfDeclaration } from './pdf/declare';
 import { pngDeclaration } from './png/declare';
+import { csvDeclaration } from './csv/declare';
+import { htmlDeclaration } from './html/declare';
+import { jsonDeclaration } from './json/declare';
 import { svgDeclaration } from './svg/declare';
 import { tiffDeclaration } from './tiff/declare';
 import { webpDeclaration } from './webp/declare';
+import { xlsxDeclaration } from './xlsx/declare';
 
 const known = new Map<string, Declaration>();
 
@@ -27,6 +31,11 @@ for (const declaration of [
   webpDeclaration,
   dxfDeclaration,
   hpglDeclaration,
+  xlsxDeclaration,
+  htmlDeclaration,
+  jsonDeclaration,
+  // Its recognition is a guess, and comes last.
+  csvDeclaration,
 ])
   addDeclaration(declaration);
 
@@ -51,10 +60,6 @@ export function parseOptions({ id, options }: Declaration, given: Readonly<Recor
       : `Option “${issue.path.join('.')}”: ${issue.message}`;
   throw new Failure('option-invalid', `${what}. Options of ${id}: ${Object.keys(options.shape).join(', ')}.`);
 }
-
-/** The target whose files look like these bytes, or undefined. */
-export const recognise = (bytes: Uint8Array): Declaration | undefined =>
-  declarations().find((target) => target.recognise(bytes.subarray(0, 4096)));
 
 /** One option of a target, as a form or a command line shows it. */
 export interface OptionField {

@@ -1,10 +1,11 @@
 export * from './codec';
 export * from './declaration';
 export * from './declarations';
+export * from './recognise';
 export * from './registry';
 export * from './uses';
 export * from './bring-in';
-export { type PartWishes, partWishes } from './svg/parts';
+export { type PartWishes, partWishes } from './wishes';
 export { PDF_DIGITS, pdfDeclaration } from './pdf/declare';
 export { pngDeclaration } from './png/declare';
 export { jpegDeclaration } from './jpeg/declare';

@@ -1,9 +1,13 @@
 import { Failure } from '../failure/failure';
 import type { Codec } from './codec';
 import { addDeclaration } from './declarations';
+import { csvCodec } from './csv/codec';
 import { dxfCodec } from './dxf/codec';
 import { hpglCodec } from './hpgl/codec';
+import { htmlCodec } from './html/codec';
+import { jsonCodec } from './json/codec';
 import { svgCodec } from './svg/codec';
+import { xlsxCodec } from './xlsx/codec';
 
 const known = new Map<string, Codec>();
 
@@ -14,7 +18,7 @@ export function addCodecs(codecs: readonly Codec[]): void {
     known.set(codec.declaration.id, codec);
   }
 }
-addCodecs([svgCodec, dxfCodec, hpglCodec]);
+addCodecs([svgCodec, dxfCodec, hpglCodec, csvCodec, xlsxCodec, htmlCodec, jsonCodec]);
 
 /** Reader and writer of a target. @throws Failure `target-unknown` */
 export function codecOf(target: string): Codec {

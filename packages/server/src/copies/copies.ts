@@ -13,6 +13,7 @@ import {
   freeName,
   kindById,
   partName,
+  partsOf,
 } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
@@ -81,7 +82,7 @@ export class Copies {
       folder: master.folder,
       head: at.rev,
       owner: at.master.owner,
-      boards: at.master.boards.map(({ id, name }) => ({ id, name })),
+      parts: partsOf(at.master),
     };
     const wanted = plainName(named, recipe, row.label, at.rev, row.pattern);
     const shas = made.files.map(({ bytes }) => sha256(bytes));

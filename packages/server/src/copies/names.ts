@@ -1,4 +1,4 @@
-import { DEFAULT_PATTERN, type Recipe, declarationOf, fileName, scopeInWords, versionIn } from '@inkwell-twin/core';
+import { DEFAULT_PATTERN, type Parts, type Recipe, declarationOf, fileName, scopeInWords, versionIn } from '@inkwell-twin/core';
 import type { Queryable } from '../database/database';
 
 /** What the name of a copy is made of: rows of the master, no document. */
@@ -7,16 +7,16 @@ export interface NamedMaster {
   readonly folder: string;
   readonly head: number;
   readonly owner: string;
-  readonly boards: readonly { readonly id: string; readonly name: string }[];
+  readonly parts: Parts;
 }
 
-export const SELECT_NAMED = 'select id, title, folder, head, owner, boards, objects from master where id = $1';
+export const SELECT_NAMED = 'select id, title, folder, head, owner, parts, objects from master where id = $1';
 
 /** The name that a copy of this recipe would get at a revision, before looking at what is there. */
 export function plainName(master: NamedMaster, recipe: Recipe, label: string, rev: number, pattern = DEFAULT_PATTERN): string {
   const declaration = declarationOf(recipe.target);
   const version = versionIn(declaration, recipe.options);
-  const parts = { title: label, board: scopeInWords(master, recipe.scope), rev, version, owner: master.owner };
+  const parts = { title: label, board: scopeInWords(master.parts, recipe.scope), rev, version, owner: master.owner };
   return fileName(pattern, parts, declaration.extension(recipe.options));
 }
 

@@ -6,6 +6,7 @@ import {
   Patch,
   type RevisionRecord,
   allItems,
+  partsOf,
   revisionsOf,
 } from '@inkwell-twin/core';
 import { BoundedCache } from '../compute/cache';
@@ -51,16 +52,17 @@ const KEPT_BYTES = 384 * 1024 * 1024;
 const WEIGHT = 5;
 
 /** What is stored of a master beside its revisions, so that lists and names need no document. */
-export function rowOfMaster(master: Master): { title: string; owner: string; boards: string; objects: number } {
+export function rowOfMaster(master: Master): { title: string; owner: string; parts: string; objects: number } {
   return {
     title: master.title,
     owner: master.owner,
-    boards: JSON.stringify(master.boards.map(({ id, name }) => ({ id, name }))),
+    parts: JSON.stringify(partsOf(master)),
     objects: countObjects(master),
   };
 }
-const countObjects = ({ boards, symbols }: Master): number => {
-  let count = 0;
+const countObjects = ({ boards, symbols, tables = [] }: Master): number => {
+  // A row weighs about what an object does.
+  let count = tables.reduce((sum, { rows }) => sum + rows.length, 0);
   for (const { items } of [...boards, ...symbols]) for (const _ of allItems(items)) count++;
   return count;
 };
@@ -131,10 +133,10 @@ export class MasterStore {
 
   /** A master with its first revisions. `head` is the document that they lead to. */
   async add(client: Queryable, folder: string, { first, revisions }: History, head: Master): Promise<void> {
-    const { title, owner, boards, objects } = rowOfMaster(head);
+    const { title, owner, parts, objects } = rowOfMaster(head);
     await client.query(
-      'insert into master (id, title, folder, head, owner, boards, objects) values ($1, $2, $3, $4, $5, $6, $7)',
-      [first.id, title, folder, revisions.length, owner, boards, objects],
+      'insert into master (id, title, folder, head, owner, parts, objects) values ($1, $2, $3, $4, $5, $6, $7)',
+      [first.id, title, folder, revisions.length, owner, parts, objects],
     );
     for (const record of revisions) await this.addRevision(client, first.id, record, record.rev === 1 ? first : null);
   }

@@ -45,13 +45,13 @@ export async function updateMaster(
       patches,
     };
     await masters.addRevision(client, id, record, null);
-    const { title, owner, boards, objects } = rowOfMaster(document);
-    await client.query('update master set head = $2, title = $3, owner = $4, boards = $5, objects = $6 where id = $1', [
+    const { title, owner, parts, objects } = rowOfMaster(document);
+    await client.query('update master set head = $2, title = $3, owner = $4, parts = $5, objects = $6 where id = $1', [
       id,
       rev,
       title,
       owner,
-      boards,
+      parts,
       objects,
     ]);
     await drafts.discard(id, person.id, client);

@@ -5,6 +5,7 @@ import {
   declarations,
   fixedScope,
   freeName,
+  listsOf,
   newId,
   optionFields,
   parseOptions,
@@ -55,6 +56,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
         extension: declaration.extension(standard),
         version: declaration.versions?.option ?? null,
         many: declaration.holds.leaves === 'many',
+        says: listsOf(declaration, standard),
         options: optionFields(declaration).map((field) => ({ ...field, choices: [...field.choices] })),
         features: Object.entries(declaration.carries(standard)).flatMap(([kind, carries]) =>
           Object.entries(carries as object).flatMap(([name, carry]) => {
@@ -87,10 +89,10 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'addRecipe', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
-    // By their ids, so that the copy keeps to its boards when they get other names.
-    const scope = fixedScope(master, body.scope);
-    const recipe = recipeOf(body.target, body.options, scope, newId(), body.choices);
-    assertHolds(recipe, master);
+    // By their ids, so that the copy keeps to its parts when they get other names.
+    const asked = recipeOf(body.target, body.options, body.scope, newId(), body.choices);
+    const recipe = { ...asked, scope: fixedScope(master.parts, asked.scope) };
+    assertHolds(recipe, master.parts);
     // The recipe and the job in one transaction: what was answered is never forgotten.
     const job = await database.transaction(async (client) => {
       await addRecipe(client, master.id, body.label, recipe);

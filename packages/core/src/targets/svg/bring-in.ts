@@ -12,7 +12,8 @@ import { MasterSink } from '../master-sink';
 import type { MaybePromise, Means } from '../../content/kind';
 import { type OpenedSvg, openSvg, tellSvg } from './document';
 import { type StandingPicture, openPictures } from './images';
-import { type PartWishes, partWishes, type TakenParts, takeParts } from './parts';
+import { type PartWishes, partWishes } from '../wishes';
+import { type TakenParts, takeParts } from './parts';
 
 /**
  * An SVG document as a new master: groups become layers or groups, `use` becomes symbol uses, everything in board millimetres.

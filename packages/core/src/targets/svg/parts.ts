@@ -1,4 +1,3 @@
-import * as z from 'zod';
 import { Failure } from '../../failure/failure';
 import type { DrawnPicture, PictureEngine, Pixels } from '../../pictures/engine';
 import { wordOfPixels } from '../../pictures/engine';
@@ -7,30 +6,8 @@ import { isSilent } from './elements';
 import { type Properties, StyleSheet } from './style';
 import { parseTransform } from './transform';
 import { viewportOf } from './viewport';
+import type { PartWishes } from '../wishes';
 import { type XmlElement, textOf } from './xml';
-
-/** What is wished of parts that a master can't hold as they are. */
-const PartWishesSchema = z.strictObject({
-  ppi: z.coerce.number().min(36).max(1200).default(300).describe('Pixels per inch of the pictures that they become'),
-  parts: z
-    .enum(['as pictures', 'left out'])
-    .default('as pictures')
-    .describe('Each comes in as a picture of itself, or stays away'),
-  fonts: z
-    .enum(['as outlines', 'nearest'])
-    .default('as outlines')
-    .describe('Text in a font that the file carries becomes outlines of its letters, or stays text in the nearest shipped font'),
-});
-export type PartWishes = z.infer<typeof PartWishesSchema>;
-
-/** Wishes as somebody states them, what is not stated as usual. @throws Failure `option-invalid` */
-export function partWishes(stated: Readonly<Record<string, unknown>> = {}): PartWishes {
-  const parsed = PartWishesSchema.safeParse(stated);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  const known = Object.keys(PartWishesSchema.shape).join(', ');
-  throw new Failure('option-invalid', `How parts come in: ${issue.path.join('.')} ${issue.message}. What can be said: ${known}.`);
-}
 
 /** Parts of one drawing that become pictures, and pixels of all of them: more are drawn without their effects, and counted. */
 const MOST_PARTS = 200;

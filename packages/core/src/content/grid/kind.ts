@@ -1,0 +1,36 @@
+import { type Scope, tablesOf } from '../../copies/scope';
+import type { Master } from '../../master/schema';
+import { type Computed, computedTable } from '../../tables/compute';
+import { FOOTPRINTS, PART_OF } from '../footprints';
+import type { ContentKind } from '../kind';
+import { packObject, unpackObject } from '../packing';
+import { adaptGrid } from './adapt';
+import { compareGrids } from './compare';
+import { digestGrid } from './digest';
+import { type GridCarries, gridFeatures } from './features';
+import type { Grid } from './grid';
+
+/** A name as a target spells it. */
+function spelled(name: string, { names }: GridCarries): string {
+  if (typeof names !== 'object') return names === 'left out' ? '' : name;
+  const plain = [...name].map((letter) => (names.without.includes(letter) ? '-' : letter)).join('');
+  return plain.slice(0, names.most).trim() || 'Table';
+}
+
+/** Tables: typed columns, formulas, rows. */
+export const gridKind: ContentKind<Computed, Grid, GridCarries> = {
+  id: 'grid',
+  words: 'Table',
+  of: PART_OF.get('grid')!,
+  features: gridFeatures,
+  resolve: (master: Master, scope: Scope) =>
+    tablesOf(master, scope).map((table) => ({ key: table.id, label: table.name, source: computedTable(table) })),
+  footprint: FOOTPRINTS.get('grid')!,
+  label: spelled,
+  namedAlone: true,
+  adapt: adaptGrid,
+  digest: digestGrid,
+  compare: compareGrids,
+  pack: packObject,
+  unpack: unpackObject,
+};

@@ -1,0 +1,8 @@
+export { AGGREGATES } from './aggregates';
+export * from './commands';
+export * from './compute';
+export * from './dates';
+export { FUNCTIONS, plainFormula, readFormula, renamed } from './formula';
+export { type Names, namesIn } from './names';
+export * from './typed';
+export * from './values';

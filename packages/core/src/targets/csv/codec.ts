@@ -1,0 +1,71 @@
+import { sealText } from '../../bytes/seal';
+import type { Grid } from '../../content/grid/grid';
+import type { Codec, CopyFile } from '../codec';
+import { gridsToMaster } from '../tables/bring-in';
+import type { PartWishes } from '../wishes';
+import { DECIMALS, type Delimiter, csvDeclaration } from './declare';
+import { decode, encodingOf } from './encoding';
+import { readCells } from './read';
+import { type Reading, decimalOf, delimiterOf, findReading, someRows } from './sniff';
+import { writeCsv } from './write';
+
+/** The file beside a copy that holds its mark of origin: lines of cells have no place for one. */
+const ORIGIN = '.origin.json';
+const originOf = (files: readonly CopyFile[]): string | null => {
+  const beside = files.find(({ part }) => part === ORIGIN);
+  if (!beside) return null;
+  try {
+    const { origin } = JSON.parse(new TextDecoder().decode(beside.bytes)) as { origin?: unknown };
+    return typeof origin === 'string' ? origin : null;
+  } catch {
+    return null;
+  }
+};
+
+/** How somebody said that a file is to be read. */
+export function readingAsked(wishes: Partial<PartWishes> = {}): Partial<Reading> {
+  const { encoding, delimiter, decimal, dates } = wishes;
+  return {
+    ...(encoding ? { encoding } : {}),
+    ...(delimiter ? { delimiter } : {}),
+    ...(decimal ? { decimal: DECIMALS[decimal] } : {}),
+    ...(dates ? { dates } : {}),
+  };
+}
+
+export const csvCodec = {
+  declaration: csvDeclaration,
+  write: ({ leaves }, options, mark) => {
+    const origin = new TextEncoder().encode(`${JSON.stringify({ origin: mark, delimiter: options['delimiter'], decimal: options['decimal'] }, null, 1)}\n`);
+    return [
+      { part: '', bytes: writeCsv(leaves[0]!.body as Grid, options) },
+      { part: ORIGIN, bytes: origin },
+    ];
+  },
+  seal: (files, says) => {
+    sealText(files.slice(1), says);
+    return files;
+  },
+  read: (files, { options }) => {
+    const { bytes } = files[0]!;
+    const text = decode(bytes, encodingOf(bytes).encoding);
+    // Other programs write other delimiters and decimal marks: it is the text that says which.
+    const { delimiter } = delimiterOf(text, options?.['delimiter'] as Delimiter | undefined);
+    const wanted = options && DECIMALS[options['decimal'] as keyof typeof DECIMALS];
+    const { decimal } = decimalOf(someRows(text.slice(0, 200_000), delimiter), wanted);
+    const { grid } = readCells(text, delimiter, decimal);
+    return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: originOf(files), notUnderstood: [] };
+  },
+  beside: () => [ORIGIN],
+  bringIn: (bytes, name, _means, wishes) => {
+    const found = findReading(bytes, readingAsked(wishes));
+    const { grid, longer, shorter } = readCells(decode(bytes, found.encoding), found.delimiter, found.decimal);
+    const told = (list: readonly number[], words: string) =>
+      list.length ? [{ kind: `${words} (line ${list.slice(0, 5).join(', ')}${list.length > 5 ? ' …' : ''})`, count: list.length, shows: true }] : [];
+    return {
+      master: gridsToMaster([{ name: '', grid }], bytes, name, { decimal: found.decimal, dates: found.dates }),
+      mark: null,
+      notUnderstood: [...told(longer, 'row with more cells than the heading'), ...told(shorter, 'row with fewer cells than the heading')],
+    };
+  },
+} satisfies Codec;

@@ -1,0 +1,35 @@
+import * as z from 'zod';
+import type { Declaration } from '../declaration';
+
+/** A page with tables, for anyone with a browser. */
+export const htmlDeclaration: Declaration = {
+  id: 'html',
+  label: 'Page (HTML)',
+  standard: 'HTML Living Standard',
+  mediaType: 'text/html',
+  writer: '1',
+  options: z.strictObject({
+    values: z.enum(['in full', 'as shown']).default('in full').describe('Numbers are shown rounded; the page also keeps all their digits, or only those'),
+  }),
+  versions: null,
+  use: () => 'delivery',
+  extension: () => 'html',
+  carries: ({ values }) => ({
+    grid: {
+      values: values === 'as shown' ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true } : 'kept',
+      types: 'kept',
+      units: 'kept',
+      'shown digits': 'kept',
+      formulas: { outcome: 'restated', words: 'arrive as their values' },
+      summaries: { outcome: 'restated', words: 'arrive as their values' },
+      'row order': 'kept',
+      'column order': 'kept',
+      names: 'kept',
+      'words like formulas': 'kept',
+    },
+  }),
+  tolerance: { grid: 1e-9 },
+  holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
+  limits: {},
+  recognise: (head) => /^\ufeff?\s*(<!--[\s\S]*?-->\s*)*<(!doctype\s+html|html[\s>])/i.test(new TextDecoder().decode(head)),
+};

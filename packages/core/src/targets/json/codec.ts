@@ -1,0 +1,120 @@
+import * as z from 'zod';
+import { sealText } from '../../bytes/seal';
+import type { Leaf } from '../../content/kinds';
+import { type Grid, type GridColumn, plainColumn } from '../../content/grid/grid';
+import { Failure } from '../../failure/failure';
+import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
+import { dateOf, daysOf } from '../../tables/dates';
+import { PLAIN } from '../../tables/typed';
+import { type Codec, onlyFile } from '../codec';
+import { gridsToMaster } from '../tables/bring-in';
+import { jsonDeclaration } from './declare';
+
+const Cell = z.union([z.number(), z.string(), z.boolean(), z.null()]);
+type Cell = number | string | boolean | null;
+const Said = z.object({
+  name: z.string().max(200),
+  unit: z.string().max(60).optional(),
+  decimals: z.number().int().min(0).max(15).optional(),
+  formula: z.string().max(2000).optional(),
+});
+const Document = z.object({
+  origin: z.string().optional(),
+  tables: z.array(
+    z.object({
+      name: z.string().max(200).default(''),
+      key: z.string().optional(),
+      columns: z.array(Said.extend({ type: z.enum(COLUMN_TYPES) })).max(MOST_COLUMNS),
+      rows: z.array(z.union([z.array(Cell), z.record(z.string(), Cell)])).max(MOST_ROWS),
+      summaries: z.array(Said.extend({ value: z.number().nullable() })).default([]),
+    }),
+  ),
+});
+
+const cellOf = ({ type, numbers, words }: GridColumn, row: number): Cell => {
+  const word = words?.[row];
+  if (word) return word;
+  const value = numbers?.[row] ?? NaN;
+  if (Number.isNaN(value)) return null;
+  return type === 'date' ? dateOf(value) : type === 'yes or no' ? value === 1 : value;
+};
+const said = ({ name, unit, decimals, formula }: Pick<GridColumn, 'name' | 'unit' | 'decimals' | 'formula'>) => ({
+  name,
+  ...(unit ? { unit } : {}),
+  ...(decimals === null ? {} : { decimals }),
+  ...(formula === null ? {} : { formula }),
+});
+
+/** One row a line, so that two files can be held against each other by eye. */
+function tableText({ label, body }: Leaf, byName: boolean): string {
+  const { columns, count, key, summaries } = body as Grid;
+  const rows = Array.from({ length: count }, (_, row) =>
+    JSON.stringify(byName ? Object.fromEntries(columns.map((column) => [column.name, cellOf(column, row)])) : columns.map((column) => cellOf(column, row))),
+  );
+  const head = {
+    ...(label ? { name: label } : {}),
+    ...(key >= 0 ? { key: columns[key]!.name } : {}),
+    columns: columns.map((column) => ({ ...said(column), type: column.type })),
+  };
+  const sums = summaries.map((one) => ({ ...said(one), value: Number.isNaN(one.value) ? null : one.value }));
+  return `${JSON.stringify(head).slice(0, -1)},\n"rows":[\n${rows.join(',\n')}\n],\n"summaries":${JSON.stringify(sums)}}`;
+}
+
+function columnOf({ type, name, unit = '', decimals, formula }: z.infer<typeof Document>['tables'][number]['columns'][number], cells: readonly Cell[]): GridColumn {
+  const numbers = new Float64Array(cells.length).fill(NaN);
+  const plain = type === 'text' || type === 'category';
+  let words: string[] | null = plain ? new Array<string>(cells.length).fill('') : null;
+  cells.forEach((cell, row) => {
+    if (cell === null) return;
+    const value = type === 'number' && typeof cell === 'number' ? cell : type === 'date' && typeof cell === 'string' ? daysOf(cell) : type === 'yes or no' && typeof cell === 'boolean' ? Number(cell) : NaN;
+    if (!plain && !Number.isNaN(value)) numbers[row] = value;
+    else (words ??= new Array<string>(cells.length).fill(''))[row] = String(cell);
+  });
+  return { ...plainColumn, name, unit, type, decimals: decimals ?? null, formula: formula ?? null, numbers: plain ? null : numbers, words };
+}
+
+function parse(bytes: Uint8Array): z.infer<typeof Document> {
+  let value: unknown;
+  try {
+    value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+  } catch (error) {
+    throw new Failure('json-damaged', `This is no JSON: ${error instanceof Error ? error.message : ''}.`);
+  }
+  const found = Document.safeParse(value);
+  if (found.success) return found.data;
+  const issue = found.error.issues[0]!;
+  throw new Failure('json-damaged', `The data is not as it should be at ${issue.path.join('.') || 'its beginning'}: ${issue.message}.`);
+}
+
+function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
+  return tables.map(({ name, key, columns, rows, summaries }) => {
+    const cells = columns.map((column, i) => rows.map((row) => (Array.isArray(row) ? row[i] : row[column.name]) ?? null));
+    const body: Grid = {
+      columns: columns.map((column, i) => columnOf(column, cells[i]!)),
+      count: rows.length,
+      key: columns.findIndex((column) => column.name === key),
+      summaries: summaries.map(({ unit = '', decimals, formula, value, ...one }) => ({ ...one, unit, decimals: decimals ?? null, formula: formula ?? null, value: value ?? NaN, source: '' })),
+      decimal: '.',
+    };
+    return { kind: 'grid', key: '', label: name, body };
+  });
+}
+
+/** Tables as JSON: `{ origin, tables: [{ name, key, columns, rows, summaries }] }`. */
+export const jsonCodec = {
+  declaration: jsonDeclaration,
+  write: ({ leaves }, options, mark) => {
+    const tables = leaves.map((leaf) => tableText(leaf, options['rows'] === 'by name'));
+    return onlyFile(new TextEncoder().encode(`{"origin":${JSON.stringify(mark)},\n"tables":[${tables.join(',\n')}]}\n`));
+  },
+  seal: sealText,
+  read: (files) => {
+    const document = parse(files[0]!.bytes);
+    return { leaves: leavesOf(document), mark: document.origin ?? null, notUnderstood: [] };
+  },
+  bringIn: (bytes, name) => {
+    const document = parse(bytes);
+    const grids = leavesOf(document).map(({ label, body }) => ({ name: label, grid: body }));
+    return { master: gridsToMaster(grids, bytes, name, PLAIN), mark: document.origin ?? null, notUnderstood: [] };
+  },
+} satisfies Codec;

@@ -1,0 +1,44 @@
+import { SaxesParser } from 'saxes';
+import { Failure } from '../../failure/failure';
+
+export type Attributes = Readonly<Record<string, string>>;
+export interface Handlers {
+  readonly open?: (name: string, attributes: Attributes) => void;
+  readonly close?: (name: string) => void;
+  readonly text?: (text: string) => void;
+}
+
+const local = (name: string): string => name.slice(name.indexOf(':') + 1);
+/** Text given to the parser at once: a part of a hundred megabytes is not copied as a whole. */
+const AT_ONCE = 1 << 20;
+
+/**
+ * Walks through XML, names without their prefixes. A part with a document type is refused: none of these formats has one, and
+ * entities come from there.
+ * @throws Failure `package-damaged` with the line
+ */
+export function walkXml(bytes: Uint8Array, part: string, { open, close, text }: Handlers): void {
+  const parser = new SaxesParser({ fragment: false });
+  const refuse = (message: string): never => {
+    throw new Failure('package-damaged', `“${part}” in the package is damaged: ${message}.`, { line: parser.line });
+  };
+  parser.on('doctype', () => refuse('it has a document type, which such a part must not have'));
+  parser.on('error', (error) => refuse(error.message.replace(/^\d+:\d+: /, '').replace(/\.$/, '')));
+  if (open) parser.on('opentag', ({ name, attributes }) => open(local(name), attributes as Attributes));
+  if (close) parser.on('closetag', ({ name }) => close(local(name)));
+  if (text) {
+    parser.on('text', text);
+    parser.on('cdata', text);
+  }
+  const decoder = new TextDecoder(bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8');
+  for (let from = 0; from < bytes.length; from += AT_ONCE) parser.write(decoder.decode(bytes.subarray(from, from + AT_ONCE), { stream: true }));
+  parser.write(decoder.decode());
+  parser.close();
+}
+
+/** An attribute, whatever its prefix. */
+export function attributeOf(attributes: Attributes, name: string): string | undefined {
+  if (attributes[name] !== undefined) return attributes[name];
+  const found = Object.keys(attributes).find((one) => local(one) === name);
+  return found === undefined ? undefined : attributes[found];
+}

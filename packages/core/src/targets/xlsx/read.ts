@@ -1,0 +1,264 @@
+import { Tally } from '../../bytes/tally';
+import { type Grid, type GridColumn, type GridSummary, plainColumn } from '../../content/grid/grid';
+import { fromHeading } from '../../content/grid/heading';
+import { Failure } from '../../failure/failure';
+import { unpackEntries } from '../../native/zip';
+import { namesOf } from '../../tables/names';
+import type { NotUnderstood } from '../codec';
+import { type Format, readStyles, tellOdd } from './formats';
+import { type Seen, fromWorkbook } from './formula-read';
+import { attributeOf, walkXml } from './read-parts';
+import { type RawCell, type RawSheet, readSheet, readStrings } from './read-sheet';
+import { SUMMARY_END, SUMMARY_HEADS } from './sheet-names';
+import { EPOCH, MARK_ENTRY } from './write';
+
+export interface ReadWorkbook {
+  readonly tables: readonly { readonly name: string; readonly grid: Grid }[];
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+}
+
+interface Sheet extends RawSheet {
+  readonly name: string;
+}
+
+const resolvePath = (base: string, target: string): string => {
+  const parts = target.startsWith('/') ? [] : base.split('/').slice(0, -1);
+  for (const part of target.split('/')) if (part === '..') parts.pop();
+  else if (part && part !== '.') parts.push(part);
+  return parts.join('/');
+};
+
+/** What a part refers to: where, and as what, by number. */
+function relationsOf(entries: ReadonlyMap<string, Uint8Array>, part: string): Map<string, { target: string; type: string }> {
+  const name = part.replace(/([^/]*)$/, '_rels/$1.rels');
+  const relations = new Map<string, { target: string; type: string }>();
+  const bytes = entries.get(name);
+  if (bytes)
+    walkXml(bytes, name, {
+      open: (tag, attributes) => {
+        if (tag === 'Relationship' && attributeOf(attributes, 'TargetMode') !== 'External')
+          relations.set(attributeOf(attributes, 'Id') ?? '', { target: resolvePath(part, attributeOf(attributes, 'Target') ?? ''), type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, '') });
+      },
+    });
+  return relations;
+}
+
+function markOf(entries: ReadonlyMap<string, Uint8Array>): string | null {
+  const bytes = entries.get(MARK_ENTRY);
+  if (!bytes) return null;
+  let [text, isOurs] = ['', false];
+  walkXml(bytes, MARK_ENTRY, {
+    open: (tag, attributes) => {
+      if (tag === 'property') isOurs = attributeOf(attributes, 'name') === 'Origin';
+    },
+    text: (piece) => {
+      if (isOurs) text += piece;
+    },
+  });
+  return text || null;
+}
+
+/** The row that is the heading: the first of which all cells are words, and as many as most rows have. */
+function headingRow({ rows }: RawSheet): number {
+  let widest = 0;
+  for (const row of rows) if (row) widest = Math.max(widest, row.filter(Boolean).length);
+  const passes = (row: readonly (RawCell | undefined)[] | undefined): boolean => {
+    const cells = (row ?? []).filter((cell): cell is RawCell => cell !== undefined);
+    return cells.length > 0 && cells.length >= 0.6 * widest && cells.every(({ value, formula }) => typeof value === 'string' && formula === null);
+  };
+  for (let at = 0; at < Math.min(rows.length, 50); at++) if (passes(rows[at])) return at;
+  return -1;
+}
+
+const typeNames = (cells: readonly (RawCell | undefined)[]): GridColumn['type'] => {
+  let [numbers, dates, words, booleans] = [0, 0, 0, 0];
+  for (const cell of cells) {
+    if (!cell || cell.value === null || cell.error) continue;
+    if (typeof cell.value === 'number') {
+      if (cell.format?.date) dates++;
+      else numbers++;
+    } else if (typeof cell.value === 'boolean') booleans++;
+    else words++;
+  }
+  const most = Math.max(numbers, dates, words, booleans);
+  return most === 0 ? 'text' : most === numbers ? 'number' : most === dates ? 'date' : most === booleans ? 'yes or no' : 'text';
+};
+
+/** Digits that all numbers of a column are shown with; null where they are shown differently. */
+function digitsOf(cells: readonly (RawCell | undefined)[]): number | null {
+  const all = new Set(cells.filter((cell) => typeof cell?.value === 'number').map((cell) => cell!.format?.decimals ?? null));
+  return all.size === 1 ? [...all][0]! : null;
+}
+
+interface Within {
+  readonly sheet: string;
+  readonly first: number;
+  readonly last: number;
+  readonly names: readonly string[];
+  readonly summaries: ReadonlyMap<string, readonly string[]>;
+}
+
+/** What cells are, seen from a row of a table. */
+const seenFrom = ({ sheet, first, last, names, summaries }: Within, row: number, off: readonly [number, number], from: string): Seen => ({
+  cell: (other, column, at, fixed) => {
+    if ((other ?? from) !== sheet) {
+      const end = (other ?? from).slice(0, -SUMMARY_END.length);
+      return column === 1 && (other ?? from).endsWith(SUMMARY_END) && end === sheet ? (summaries.get(sheet)?.[at - 1] ?? null) : null;
+    }
+    return (fixed ? at : at + off[0]) === row ? (names[column + off[1]] ?? null) : null;
+  },
+  range: (other, [column, top], [to, bottom]) => ((other ?? from) === sheet && column === to && top === first && bottom === last ? (names[column] ?? null) : null),
+});
+
+/** The formula of a column: that of most of its cells; and those of its cells that say something else. */
+function columnFormula(cells: readonly (RawCell | undefined)[], within: Within): Pick<GridColumn, 'formula' | 'loose'> {
+  const counts = new Map<string, number>();
+  let filled = 0;
+  const own = cells.map((cell, i) => {
+    if (!cell) return '';
+    filled++;
+    if (cell.formula === null) return '';
+    const text = fromWorkbook(cell.formula, seenFrom(within, within.first + i, cell.off, within.sheet)) ?? `=${cell.formula}`;
+    counts.set(text, (counts.get(text) ?? 0) + 1);
+    return text;
+  });
+  const [most, often] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? ['', 0];
+  const formula = often > filled / 2 ? most : null;
+  const loose: Record<number, string> = {};
+  own.forEach((text, i) => {
+    if (cells[i] && text !== (formula ?? '')) loose[i] = text;
+  });
+  return { formula, loose };
+}
+
+function columnOf(heading: string, cells: readonly (RawCell | undefined)[], within: Within, epoch: number, tally: Tally): GridColumn {
+  const type = typeNames(cells);
+  const numbers = new Float64Array(cells.length).fill(NaN);
+  let words: string[] | null = type === 'text' ? new Array<string>(cells.length).fill('') : null;
+  const word = (row: number, text: string) => ((words ??= new Array<string>(cells.length).fill(''))[row] = text);
+  const odd = new Set<Format>();
+  cells.forEach((cell, row) => {
+    if (!cell || cell.value === null) return;
+    const { value, format } = cell;
+    if (typeof value === 'number' && format?.odd) odd.add(format);
+    if (typeof value === 'string') word(row, value);
+    else if (typeof value === 'boolean') {
+      if (type === 'yes or no') numbers[row] = Number(value);
+      else word(row, value ? 'yes' : 'no');
+    } else if (type === 'date') {
+      if (format?.date) numbers[row] = Math.round((value - epoch) * 86_400) / 86_400;
+      else word(row, String(value));
+    } else if (type === 'number' && !format?.date) numbers[row] = value;
+    else word(row, String(value));
+  });
+  for (const format of odd) tellOdd(format, tally);
+  return {
+    ...plainColumn,
+    ...fromHeading(heading),
+    type,
+    decimals: type === 'number' ? digitsOf(cells) : null,
+    ...columnFormula(cells, within),
+    numbers: type === 'text' ? null : numbers,
+    words,
+  };
+}
+
+const isSummary = ({ name, rows }: Sheet, names: ReadonlySet<string>): boolean =>
+  name.endsWith(SUMMARY_END) && names.has(name.slice(0, -SUMMARY_END.length)) && SUMMARY_HEADS.every((head, i) => rows[0]?.[i]?.value === head);
+
+/** The names of a sheet of summaries as formulas spell them. */
+const summaryHeads = ({ rows }: Sheet): { name: string; unit: string }[] => rows.slice(1).map((row) => fromHeading(String(row?.[0]?.value ?? '')));
+
+function tableOf(sheet: Sheet, summary: Sheet | undefined, epoch: number, tally: Tally): Grid {
+  const { name, rows } = sheet;
+  const head = headingRow(sheet);
+  if (head > 0) for (const row of rows.slice(0, head)) if (row) tally.add('row above the heading');
+  const body = rows.slice(head + 1);
+  let count = body.length;
+  while (count && !body[count - 1]?.some(Boolean)) count--;
+  const width = rows.reduce((most, row) => Math.max(most, row?.length ?? 0), 0);
+  const headings = Array.from({ length: width }, (_, i) => {
+    const text = head < 0 ? '' : String(rows[head]?.[i]?.value ?? '');
+    return text || `Column ${i + 1}`;
+  });
+  const sums = summary ? summaryHeads(summary) : [];
+  const named = namesOf(
+    headings.map((heading) => fromHeading(heading).name),
+    sums.map((one) => one.name),
+  );
+  const within: Within = { sheet: name, first: head + 1, last: head + count, names: [...named.columns.keys()], summaries: new Map([[name, [...named.summaries.keys()]]]) };
+  const columns = headings.map((heading, i) =>
+    columnOf(
+      heading,
+      Array.from({ length: count }, (_, row) => body[row]?.[i]),
+      within,
+      epoch,
+      tally,
+    ),
+  );
+  return { columns, count, key: -1, summaries: summary ? summariesOf(summary, sums, within) : [], decimal: '.' };
+}
+
+const summariesOf = ({ name, rows }: Sheet, heads: readonly { name: string; unit: string }[], within: Within): GridSummary[] =>
+  heads.map((head, i): GridSummary => {
+    const cell = rows[i + 1]?.[1];
+    const seen = seenFrom(within, -1, cell?.off ?? [0, 0], name);
+    return {
+      ...head,
+      decimals: cell?.format?.decimals ?? null,
+      formula: cell && cell.formula !== null ? (fromWorkbook(cell.formula, seen) ?? `=${cell.formula}`) : null,
+      value: typeof cell?.value === 'number' ? cell.value : NaN,
+      source: '',
+    };
+  });
+
+/**
+ * Reads a workbook (ECMA-376-1, transitional or strict): each sheet with cells is a table. Formulas that say the same in every row
+ * are that of their column.
+ * @throws Failure `package-damaged`, `package-unsafe`, `package-too-large`
+ */
+export function readXlsx(bytes: Uint8Array): ReadWorkbook {
+  const entries = unpackEntries(bytes);
+  const tally = new Tally();
+  const root = relationsOf(entries, '');
+  const main = [...root.values()].find(({ type }) => type === 'officeDocument')?.target ?? 'xl/workbook.xml';
+  const workbook = entries.get(main);
+  if (!workbook) throw new Failure('package-damaged', 'There is no workbook in this package.');
+  const relations = relationsOf(entries, main);
+  const partOf = (type: string): [Uint8Array | undefined, string] => {
+    const target = [...relations.values()].find((one) => one.type === type)?.target ?? '';
+    return [entries.get(target), target];
+  };
+  const listed: { name: string; part: string }[] = [];
+  let epoch = EPOCH;
+  walkXml(workbook, main, {
+    open: (tag, attributes) => {
+      if (tag === 'workbookPr' && /^(1|true)$/.test(attributeOf(attributes, 'date1904') ?? '')) epoch = EPOCH - 1462;
+      if (tag !== 'sheet') return;
+      const state = attributeOf(attributes, 'state');
+      if (state && state !== 'visible') tally.add('hidden sheet');
+      listed.push({ name: attributeOf(attributes, 'name') ?? '', part: relations.get(attributeOf(attributes, 'id') ?? '')?.target ?? '' });
+    },
+  });
+  const strings = readStrings(...partOf('sharedStrings'));
+  const formats = readStyles(...partOf('styles'));
+  const sheets = listed.flatMap(({ name, part }): Sheet[] => {
+    const own = entries.get(part);
+    if (!own) throw new Failure('package-damaged', `The sheet “${name}” is not in the package.`);
+    // A sheet of a chart has no cells.
+    if (/chartsheets?\//.test(part)) {
+      tally.add('sheet of a chart');
+      return [];
+    }
+    return [{ name, ...readSheet(own, part, strings, formats, tally) }];
+  });
+  if ([...entries.keys()].some((name) => /vbaProject\.bin$/i.test(name))) tally.addUnseen('macro');
+  if ([...entries.keys()].some((name) => /\/comments\d*\.xml$/i.test(name))) tally.addUnseen('comments');
+  const names = new Set(sheets.map(({ name }) => name));
+  const sums = new Map(sheets.filter((sheet) => isSummary(sheet, names)).map((sheet) => [sheet.name.slice(0, -SUMMARY_END.length), sheet]));
+  const tables = sheets
+    .filter((sheet) => !isSummary(sheet, names) && sheet.rows.some((row) => row?.some(Boolean)))
+    .map((sheet) => ({ name: sheet.name, grid: tableOf(sheet, sums.get(sheet.name), epoch, tally) }));
+  return { tables, mark: markOf(entries), notUnderstood: tally.list() };
+}
