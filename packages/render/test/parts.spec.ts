@@ -53,7 +53,7 @@ describe('parts of a drawing under a filter', () => {
   });
 
   it('are refused a density that makes no sense, in words', () =>
-    expect(() => partWishes({ ppi: 5 })).toThrow(/How parts come in: ppi .*What can be said: ppi, parts, fonts/));
+    expect(() => partWishes({ ppi: 5 })).toThrow(/How it comes in: ppi .*What can be said: ppi, parts, fonts/));
 
   (hasJudge ? it : it.skip).each([
     ['turned in a group that is seen through', soft],

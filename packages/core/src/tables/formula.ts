@@ -120,6 +120,10 @@ export function readFormula(text: string, names: Names): Formula {
       else if (!CONSTANTS.has(node.name)) throw refuse(`There is no column or summary “${node.name}”. There are: ${[...names.columns.keys(), ...names.summaries.keys()].join(', ')}.`);
       return node;
     }
+    if (isKind<OperatorNode>(node, 'OperatorNode') && node.implicit && node.args.every(({ type }) => type === 'SymbolNode')) {
+      const [a, b] = node.args.map((one) => (one as SymbolNode).name) as [string, string];
+      throw refuse(`A sign is missing between “${a}” and “${b}”. A name of several words is written ${a}_${b}.`);
+    }
     if (isKind<OperatorNode>(node, 'OperatorNode') && !OPERATORS.has(node.fn)) throw refuse(`The sign “${node.op}” means nothing here.`);
     if (!['OperatorNode', 'ConstantNode', 'ParenthesisNode', 'ConditionalNode', 'RelationalNode'].includes(node.type)) throw refuse(`“${node.toString().slice(0, 40)}” means nothing here.`);
     return node.map(check);

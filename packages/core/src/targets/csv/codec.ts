@@ -1,3 +1,4 @@
+import * as z from 'zod';
 import { sealText } from '../../bytes/seal';
 import type { Grid } from '../../content/grid/grid';
 import type { Codec, CopyFile } from '../codec';
@@ -11,16 +12,17 @@ import { writeCsv } from './write';
 
 /** The file beside a copy that holds its mark of origin: lines of cells have no place for one. */
 const ORIGIN = '.origin.json';
-const originOf = (files: readonly CopyFile[]): string | null => {
+const Origin = z.object({ origin: z.string(), guard: z.string().optional() });
+/** What the file beside a copy says; nothing where it is not there, or is something else. */
+function originOf(files: readonly CopyFile[]): Partial<z.infer<typeof Origin>> {
   const beside = files.find(({ part }) => part === ORIGIN);
-  if (!beside) return null;
+  if (!beside) return {};
   try {
-    const { origin } = JSON.parse(new TextDecoder().decode(beside.bytes)) as { origin?: unknown };
-    return typeof origin === 'string' ? origin : null;
+    return Origin.safeParse(JSON.parse(new TextDecoder().decode(beside.bytes))).data ?? {};
   } catch {
-    return null;
+    return {};
   }
-};
+}
 
 /** How somebody said that a file is to be read. */
 export function readingAsked(wishes: Partial<PartWishes> = {}): Partial<Reading> {
@@ -36,7 +38,7 @@ export function readingAsked(wishes: Partial<PartWishes> = {}): Partial<Reading>
 export const csvCodec = {
   declaration: csvDeclaration,
   write: ({ leaves }, options, mark) => {
-    const origin = new TextEncoder().encode(`${JSON.stringify({ origin: mark, delimiter: options['delimiter'], decimal: options['decimal'] }, null, 1)}\n`);
+    const origin = new TextEncoder().encode(`${JSON.stringify({ origin: mark, ...options }, null, 1)}\n`);
     return [
       { part: '', bytes: writeCsv(leaves[0]!.body as Grid, options) },
       { part: ORIGIN, bytes: origin },
@@ -53,8 +55,9 @@ export const csvCodec = {
     const { delimiter } = delimiterOf(text, options?.['delimiter'] as Delimiter | undefined);
     const wanted = options && DECIMALS[options['decimal'] as keyof typeof DECIMALS];
     const { decimal } = decimalOf(someRows(text.slice(0, 200_000), delimiter), wanted);
-    const { grid } = readCells(text, delimiter, decimal);
-    return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: originOf(files), notUnderstood: [] };
+    const { origin = null, guard } = originOf(files);
+    const { grid } = readCells(text, delimiter, decimal, (options?.['guard'] ?? guard) !== 'as they are');
+    return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: origin, notUnderstood: [] };
   },
   beside: () => [ORIGIN],
   bringIn: (bytes, name, _means, wishes) => {

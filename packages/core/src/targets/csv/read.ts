@@ -19,9 +19,11 @@ const TOLD = 20;
 
 /**
  * Reads lines of cells: the first is the heading. Missing cells are empty, further ones get columns of their own.
+ * @param isGuarded words that look like formulas have an apostrophe before them
  * @throws Failure `csv-damaged` with the line
  */
-export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ','): ReadCells {
+export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ',', isGuarded = true): ReadCells {
+  const plain = isGuarded ? unguarded : (word: string) => word;
   const { data, errors } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { delimiter: DELIMITERS[delimiter] });
   const broken = errors.find(({ type }) => type === 'Quotes');
   if (broken)
@@ -44,8 +46,8 @@ export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ','
   });
   const columns = Array.from({ length: width }, (_, at): GridColumn => {
     const words = new Array<string>(rows.length);
-    for (let i = 0; i < rows.length; i++) words[i] = unguarded(rows[i]![at] ?? '');
-    return { ...plainColumn, ...fromHeading(unguarded(heading[at] ?? `Column ${at + 1}`)), type: 'untyped', words };
+    for (let i = 0; i < rows.length; i++) words[i] = plain(rows[i]![at] ?? '');
+    return { ...plainColumn, ...fromHeading(plain(heading[at] ?? `Column ${at + 1}`)), type: 'untyped', words };
   });
   return { grid: { columns, count: rows.length, key: -1, summaries: [], decimal }, longer, shorter };
 }
