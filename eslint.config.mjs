@@ -35,8 +35,8 @@ const arrowRule = (name, allowed) => ({
           ...(name === 'web'
             ? [
                 {
-                  regex: '^@inkwell-twin/core(?!/(web|impact|pictures)$)',
-                  message: 'web loads core/web, and its workers core/impact and core/pictures.',
+                  regex: '^@inkwell-twin/core(?!/(web|impact|pictures|tables)$)',
+                  message: 'web loads core/web, core/tables where a table is looked at, and its workers core/impact and core/pictures.',
                 },
               ]
             : []),

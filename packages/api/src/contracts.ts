@@ -12,6 +12,7 @@ import {
   StepBody,
   Summary,
   TargetView,
+  LookView,
 } from './shapes';
 
 /** One route: where it is, what it takes, what it answers. Server, web and the OpenAPI document read the same line. */
@@ -90,7 +91,15 @@ export const CONTRACTS = {
       asPictures: z.number(),
       asOutlines: z.number(),
     }),
-    ['name', 'ppi', 'parts', 'fonts'],
+    ['name', 'ppi', 'parts', 'fonts', 'delimiter', 'decimal', 'dates', 'encoding'],
+  ),
+  look: route(
+    'post',
+    '/api/look',
+    'How a file (the request body; name in ?name=) would be read that says little of itself: what was found and its first rows; null for all others. ?delimiter=, ?decimal=, ?dates=, ?encoding= decide. Keeps nothing',
+    null,
+    z.object({ look: LookView.nullable() }),
+    ['name', 'delimiter', 'decimal', 'dates', 'encoding'],
   ),
   identify: route(
     'post',

@@ -239,3 +239,20 @@ export const EventView = z.discriminatedUnion('kind', [
   }),
 ]);
 export type EventView = z.infer<typeof EventView>;
+
+/** How a file would be read that says little of itself. */
+export const LookView = z.object({
+  settings: z.array(
+    z.object({
+      name: z.enum(['encoding', 'delimiter', 'decimal', 'dates']),
+      words: z.string(),
+      value: z.string(),
+      choices: z.array(z.object({ value: z.string(), words: z.string() })),
+      sure: z.boolean(),
+    }),
+  ),
+  columns: z.array(z.object({ name: z.string(), unit: z.string(), type: z.string() })),
+  rows: z.array(z.array(z.string())),
+  remarks: z.array(z.string()),
+});
+export type LookView = z.infer<typeof LookView>;

@@ -21,6 +21,8 @@ export * from './master';
 export * from './matching/difference';
 export * from './naming';
 export * from './native';
+export { cellInWords, computedTable } from './tables/compute';
+export { nodeOfMaster } from './tables/words';
 export * from './targets';
 export * from './master/corrections';
 export * from './pictures/correct';

@@ -9,7 +9,7 @@ export type { ShownRaster } from './content/raster/pack';
 export { type ToolPath, strokePoints } from './content/tool-path/tool-path';
 export { footprintOf } from './copies/footprint';
 export type * from './copies/report';
-export { boardsIn, findBoard, type PartList, type Scope } from './copies/scope';
+export { PART_LISTS, type PartList, type Scope, boardsIn, findBoard } from './copies/scope';
 export type { Verdict } from './copies/verdict';
 export * from './failure/failure';
 export type { DrawnPicture, Pixels } from './pictures/engine';

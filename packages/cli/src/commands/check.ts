@@ -55,7 +55,8 @@ export async function check(args: Arguments): Promise<Answer> {
     if (!target) throw new Failure('not-known', `${file} is of no known kind. Say which with --to TARGET.`, { file });
     let mark: Mark | null = null;
     try {
-      mark = parseMark((await codecOf(target).read([{ part: '', bytes }], {}, means())).mark);
+      const codec = codecOf(target);
+      mark = parseMark((await codec.read(codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }], {}, means())).mark);
     } catch {
       // An unreadable copy is a verdict, not an error; the check below finds it and says where.
     }

@@ -20,15 +20,15 @@ import {
 import { writeWhole } from '@inkwell-twin/render';
 import { means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, need, recipeFrom, reportLines } from './shared';
+import { type Arguments, differenceLines, filesBeside, need, recipeFrom, reportLines } from './shared';
 
 export async function deriveCopy(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR]');
   const pkg = readMaster(args.files[0]!);
   const { master, rev } = pkg;
   const asked = recipeFrom(args);
-  // By their ids, so that the copy keeps to its boards when they get other names.
-  const named = asked.scope.of === 'boards' && asked.scope.ids.length > 0;
+  // By their ids, so that the copy keeps to its parts when they get other names.
+  const named = asked.scope.of !== 'master' && asked.scope.ids.length > 0;
   const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;
   const made = await derive(pkg, recipe, means(pkg));
   const declaration = declarationOf(recipe.target);
@@ -76,7 +76,10 @@ async function protect(out: string, made: Uint8Array, master: string, recipe: Re
   const target = recognise(bytes);
   let mark = null;
   try {
-    mark = target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, means())).mark);
+    const codec = target && codecOf(target.id);
+    const files = codec?.beside ? filesBeside(out, bytes, codec) : [{ part: '', bytes }];
+    // A file that stands beside a copy says its mark in plain text.
+    mark = parseMark(codec ? (await codec.read(files, {}, means())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536)));
   } catch {
     // What can't be read has no mark that would allow it to be replaced.
   }

@@ -13,6 +13,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
     const boards = master.boards.map(
       ({ name, width, height }) => `${name}, ${Number(width.toFixed(2))} × ${Number(height.toFixed(2))} mm`,
     );
+    const tables = (master.tables ?? []).map(({ name, columns, rows }) => `${name}, ${rows.length} rows of ${columns.length} columns`);
     return {
       code: 0,
       output: {
@@ -20,7 +21,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         file,
         kind: 'master',
         target: null,
-        master: { id: master.id, title: master.title, rev, boards, objects: objectsOf(pkg) },
+        master: { id: master.id, title: master.title, rev, boards, tables, objects: objectsOf(pkg) },
         mark: null,
         notUnderstood: [],
       },
@@ -28,6 +29,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         `${file}: a master, “${master.title}”, r${rev}`,
         `  id ${master.id}`,
         ...boards.map((board) => `  board ${board}`),
+        ...tables.map((table) => `  table ${table}`),
         `  ${objectsOf(pkg)} objects, ${pkg.resources.size === 1 ? '1 file' : `${pkg.resources.size} files`} kept inside`,
       ],
     };
@@ -54,7 +56,8 @@ export async function info({ files }: Arguments): Promise<Answer> {
     };
   }
   const codec = codecOf(target.id);
-  const first = await inFile(file, () => codec.read([{ part: '', bytes }], {}, means()));
+  const named = codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }];
+  const first = await inFile(file, () => codec.read(named, {}, means()));
   const mark = parseMark(first.mark);
   const many = mark && target.holds.files(recipeOfHow(mark.how, mark.recipe).options) === 'many';
   const all = many ? filesBeside(file, bytes, codec) : [];

@@ -25,6 +25,9 @@ export interface Arguments {
   /** Boards by name, in order; none named is the first. */
   readonly boards: readonly string[];
   readonly allBoards: boolean;
+  /** Tables by name, in order. */
+  readonly tables: readonly string[];
+  readonly all: boolean;
   /** Features to leave out. */
   readonly without: readonly string[];
   readonly out: string | undefined;
@@ -58,9 +61,9 @@ export function recipeFrom(args: Arguments): Recipe {
   return recipeOf(to, options, scopeFrom(args), undefined, choices);
 }
 
-/** The boards that --board and --all-boards name. */
-export const scopeFrom = ({ boards, allBoards }: Pick<Arguments, 'boards' | 'allBoards'>): Scope =>
-  allBoards ? { of: 'master' } : { of: 'boards', ids: [...boards] };
+/** The parts that --board, --table, --all-boards and --all name. */
+export const scopeFrom = ({ boards, allBoards, tables, all }: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'all'>): Scope =>
+  allBoards || all ? { of: 'master' } : tables.length ? { of: 'tables', ids: [...tables] } : { of: 'boards', ids: [...boards] };
 
 /** Reads a file that is there; null where it is not. */
 export const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
@@ -108,6 +111,7 @@ export const differenceLines = (differences: readonly Difference[], indent = '  
   ...(differences.length > 40 ? [`${indent}… and ${differences.length - 40} more`] : []),
 ];
 
-/** How many objects a master has, groups opened. */
+/** How many objects a master has, groups opened, and rows of tables. */
 export const objectsOf = ({ master }: NativePackage): number =>
-  master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0);
+  master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
+  (master.tables ?? []).reduce((sum, { rows }) => sum + rows.length, 0);

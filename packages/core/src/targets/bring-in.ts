@@ -2,7 +2,7 @@ import type { Means } from '../content/kind';
 import { digest } from '../bytes/hasher';
 import { Failure } from '../failure/failure';
 import { Master, type Resource } from '../master/schema';
-import type { Codec, ReadMaster } from './codec';
+import type { Codec, Look, ReadMaster } from './codec';
 import type { PartWishes } from './wishes';
 import { recognise } from './recognise';
 import { codecOf, codecs } from './registry';
@@ -26,6 +26,12 @@ function sourceOf(bytes: Uint8Array): Pick<Source, 'mediaType' | 'bringIn'> | un
   const bringIn = target && codecOf(target.id).bringIn;
   if (bringIn) return { mediaType: target.mediaType, bringIn };
   return [...sources.values()].find((source) => source.recognise(bytes.subarray(0, 4096)));
+}
+
+/** How a file would be read, where it says too little of itself for that to be certain; null for all others. */
+export function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Look | null {
+  const target = recognise(bytes);
+  return (target && codecOf(target.id).look?.(bytes, name, wishes)) ?? null;
 }
 
 /** A file as a new document to keep: the original and all pictures with it. */

@@ -44,6 +44,24 @@ export interface ReadMaster {
   readonly resources?: ReadonlyMap<string, Uint8Array>;
 }
 
+/** How a file would be read that says little of itself: what was found, for a person to confirm, and what comes of it. */
+export interface Look {
+  settings: {
+    /** As it is wished for when the file is brought in. */
+    name: 'encoding' | 'delimiter' | 'decimal' | 'dates';
+    words: string;
+    value: string;
+    choices: { value: string; words: string }[];
+    /** Nothing in the file says otherwise. */
+    sure: boolean;
+  }[];
+  columns: { name: string; unit: string; type: string }[];
+  /** The first rows, as they are understood. */
+  rows: (string[])[];
+  /** What is not as it should be, in words. */
+  remarks: string[];
+}
+
 /** What is known of a file before it is read; without it a reader goes by the mark of origin. */
 export interface ReadHints {
   readonly options?: Options;
@@ -60,6 +78,8 @@ export interface Codec {
   readonly beside?: (first: Uint8Array) => readonly string[];
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
+  /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
+  readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => Look;
   /** Present where such a file can become a master. */
   readonly bringIn?: (bytes: Uint8Array, name: string, means?: Partial<Means>, wishes?: PartWishes) => MaybePromise<ReadMaster>;
 }

@@ -1,4 +1,4 @@
-import { type Recipe, changedParts, findNode, footprintHash, footprintOf, missingIn, nodeInWords } from '@inkwell-twin/core';
+import { type Recipe, changedParts, findNode, footprintHash, footprintOf, missingIn, nodeOfMaster } from '@inkwell-twin/core';
 import type { LoadedMaster, LoadedRevision } from '../masters/store';
 
 /** The run of revisions for which nothing that a copy carries changed, and what ended it. */
@@ -25,9 +25,13 @@ function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe
   if (missing[0] || missing[1])
     return `r${after.rev} ${missing[1] ? 'took away' : 'brought'} the ${(missing[1] ?? missing[0])!.word} it is made from`;
   const changed = [...changedParts(footprintOf(before.master, recipe), footprintOf(after.master, recipe)).keys()];
-  const first = changed[0] && (findNode(after.master, changed[0]) ?? findNode(before.master, changed[0]));
+  const [now, then] = [after.master, before.master].map((master) => {
+    const node = changed[0] === undefined ? undefined : findNode(master, changed[0]);
+    return node && nodeOfMaster(master, node);
+  });
+  const first = now ?? then;
   const what = first
-    ? `${nodeInWords(first)}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}`
+    ? `${first}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}`
     : 'a layer or symbol';
   return `r${after.rev} changed ${what}${after.message ? `: “${after.message}”` : ''}`;
 }

@@ -1,4 +1,4 @@
-import type { Identified } from '@inkwell-twin/api';
+import { type Identified, VerdictName } from '@inkwell-twin/api';
 import {
   type Mark,
   checkCopy,
@@ -43,9 +43,29 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
     };
   const target = recognise(bytes);
   const mark = target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, engine.means)).mark);
-  if (!mark) return OTHER;
+  if (!mark) return byChecksum(engine, bytes, name);
   const known = await database.rows('select id from master where id = $1', [mark.master]);
   return known.length ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name) : OTHER;
+}
+
+/** A file without a mark of origin: still ours where it is, byte for byte, one that was written. */
+async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string): Promise<Identified> {
+  const [row] = await database.rows<{ id: string; rev: number; label: string; live: boolean; master: string; title: string; verdict: string | null }>(
+    `select copy.id, copy.rev, recipe.label, copy.state = 'live' as live, recipe.master, master.title, copy_now.verdict
+       from copy join recipe on recipe.id = copy.recipe join master on master.id = recipe.master left join copy_now on copy_now.id = copy.id
+      where copy.sha256 = $1 order by copy.written_at desc limit 1`,
+    [sha256(bytes)],
+  );
+  if (!row) return OTHER;
+  const now = row.live ? '' : ' It was derived again since.';
+  return {
+    ...OTHER,
+    kind: 'copy',
+    words: `“${name}” is “${row.label}”, a copy of ${row.title}, made at r${row.rev}: byte for byte as it was written.${now}`,
+    master: { id: row.master, title: row.title },
+    copy: row.live ? row.id : null,
+    verdict: row.live ? VerdictName.parse(row.verdict) : null,
+  };
 }
 
 async function identifyCopy(

@@ -1,6 +1,6 @@
 import type { Request, Router } from 'express';
 import { BRING_IN_LIMIT } from '@inkwell-twin/api';
-import { Failure, partWishes } from '@inkwell-twin/core';
+import { Failure, type PartWishes, partWishes } from '@inkwell-twin/core';
 import { blobChunks, sweepBlobs } from '../blobs/blobs';
 import { BoundedCache } from '../compute/cache';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
@@ -37,6 +37,12 @@ const nameOf = ({ query }: Request): string =>
 /** What the browser may do with a file or a picture of someone else's making: show it, and nothing more. */
 export const SANDBOX = { 'Content-Security-Policy': "sandbox; default-src 'none'", 'X-Content-Type-Options': 'nosniff' };
 
+/** How somebody wishes a file to come in. @throws Failure `option-invalid` */
+function wishesOf({ query }: Request): PartWishes {
+  const { name: _name, ...stated } = query;
+  return partWishes(Object.fromEntries(Object.entries(stated).filter(([, value]) => value !== '')));
+}
+
 export function masterRoutes(router: Router, workshop: Workshop, uploads: Uploads): void {
   const { database, compute, jobs, shelf, summary } = workshop;
   const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
@@ -63,13 +69,20 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     ),
   );
   on(router, 'bringIn', async ({ request }) => {
-    const { ppi, parts, fonts } = request.query;
-    const wishes = partWishes({ ...(ppi ? { ppi } : {}), ...(parts ? { parts } : {}), ...(fonts ? { fonts } : {}) });
+    const wishes = wishesOf(request);
     const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('bringIn', { path, name: nameOf(request), wishes }, { whose: 'upload', large: true }),
     );
     summary.forget();
     return brought;
+  });
+
+  on(router, 'look', async ({ request }) => {
+    const wishes = wishesOf(request);
+    const look = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('look', { path, name: nameOf(request), wishes }, { whose: 'upload', large: true }),
+    );
+    return { look };
   });
 
   on(router, 'addPicture', async ({ params, request }) =>

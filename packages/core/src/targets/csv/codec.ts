@@ -3,11 +3,11 @@ import { sealText } from '../../bytes/seal';
 import type { Grid } from '../../content/grid/grid';
 import type { Codec, CopyFile } from '../codec';
 import { gridsToMaster } from '../tables/bring-in';
-import type { PartWishes } from '../wishes';
 import { DECIMALS, type Delimiter, csvDeclaration } from './declare';
+import { cellsOf, linesInWords, lookAtCells } from './look';
 import { decode, encodingOf } from './encoding';
 import { readCells } from './read';
-import { type Reading, decimalOf, delimiterOf, findReading, someRows } from './sniff';
+import { decimalOf, delimiterOf, someRows } from './sniff';
 import { writeCsv } from './write';
 
 /** The file beside a copy that holds its mark of origin: lines of cells have no place for one. */
@@ -22,17 +22,6 @@ function originOf(files: readonly CopyFile[]): Partial<z.infer<typeof Origin>> {
   } catch {
     return {};
   }
-}
-
-/** How somebody said that a file is to be read. */
-export function readingAsked(wishes: Partial<PartWishes> = {}): Partial<Reading> {
-  const { encoding, delimiter, decimal, dates } = wishes;
-  return {
-    ...(encoding ? { encoding } : {}),
-    ...(delimiter ? { delimiter } : {}),
-    ...(decimal ? { decimal: DECIMALS[decimal] } : {}),
-    ...(dates ? { dates } : {}),
-  };
 }
 
 export const csvCodec = {
@@ -60,13 +49,12 @@ export const csvCodec = {
     return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: origin, notUnderstood: [] };
   },
   beside: () => [ORIGIN],
+  look: lookAtCells,
   bringIn: (bytes, name, _means, wishes) => {
-    const found = findReading(bytes, readingAsked(wishes));
-    const { grid, longer, shorter } = readCells(decode(bytes, found.encoding), found.delimiter, found.decimal);
-    const told = (list: readonly number[], words: string) =>
-      list.length ? [{ kind: `${words} (line ${list.slice(0, 5).join(', ')}${list.length > 5 ? ' …' : ''})`, count: list.length, shows: true }] : [];
+    const { found, grid, longer, shorter } = cellsOf(bytes, wishes);
+    const told = (list: readonly number[], words: string) => (list.length ? [{ kind: `${words} (${linesInWords(list)})`, count: list.length, shows: true }] : []);
     return {
-      master: gridsToMaster([{ name: '', grid }], bytes, name, { decimal: found.decimal, dates: found.dates }),
+      master: gridsToMaster([{ name: '', grid }], bytes, name, found),
       mark: null,
       notUnderstood: [...told(longer, 'row with more cells than the heading'), ...told(shorter, 'row with fewer cells than the heading')],
     };

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Identified } from '@inkwell-twin/api';
-import type { PartWishes } from '@inkwell-twin/core';
+import { type Look, type PartWishes, lookAt } from '@inkwell-twin/core';
 import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile } from '../../identify/identify';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
@@ -19,6 +19,9 @@ export const identify = (engine: Engine, { path, name }: Uploaded): Promise<Iden
 
 export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<BroughtIn> =>
   bringInFile(engine, readFileSync(path), name, wishes);
+
+/** How a file would be read, for a person to confirm. */
+export const look = (_engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Look | null => lookAt(readFileSync(path), name, wishes);
 
 export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { master: string }): Promise<KeptPicture> =>
   keepPicture(engine, master, readFileSync(path), name);

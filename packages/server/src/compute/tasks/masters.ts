@@ -1,5 +1,5 @@
 import { gzipSync } from 'node:zlib';
-import { derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
+import { FONTS, type Item, type Master, cellInWords, computedTable, derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
 import { keepMaster } from '../../masters/keep';
 import { revisionOf } from '../../masters/store';
 import type { Engine } from '../engine';
@@ -22,15 +22,27 @@ export async function newOne(
 /** Pixels of the longer side of a master's picture. */
 const PICTURE = 480;
 
-/** Draws the first board of a master small and keeps the picture. */
+/** A board for a master without any: the first rows of its first table, to be recognised by. */
+function boardOfTable(master: Master): Master {
+  const table = master.tables?.[0];
+  if (!table) return master;
+  const { columns } = computedTable(table);
+  const shown = columns.slice(0, 4);
+  const word = (id: string, words: string, x: number, y: number, fill: string): Item => ({ kind: 'text', id, layer: master.layers[0]!.id, style: { fill, stroke: null, strokeWidth: 0 }, text: words.slice(0, 14), x, y, size: 4, font: FONTS[0], align: 'start' });
+  const heads = shown.map(({ column }, i) => word(`h${i}`, column.name, 4 + 29 * i, 68, '#14213a'));
+  const cells = table.rows.slice(0, 8).flatMap((_, row) => shown.map((column, i) => word(`c${row} ${i}`.replace(' ', '-'), cellInWords(column, row), 4 + 29 * i, 60 - 7.6 * row, '#46546d'))).filter((item) => item.kind === 'text' && item.text);
+  return { ...master, boards: [{ id: 'rows', name: 'Rows', width: 120, height: 76, background: '#ffffff', items: [...heads, ...cells] }] };
+}
+
+/** Draws the first board of a master small, or the first rows of its first table, and keeps the picture. */
 export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {
   const { head } = await masters.load(id);
-  // Pixels are what is wanted, so the target is one of them.
-  const { width, height } = head.master.boards[0]!;
+  const drawn = head.master.boards.length ? head.master : boardOfTable(head.master);
+  const { width, height } = drawn.boards[0]!;
   const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
   // Pixels are what is wanted, so the target is one of them.
   const recipe = recipeOf('png', { width: size }, '', 'picture');
-  const { files } = await derive({ master: head.master, rev: head.rev, time: head.time }, recipe, means);
+  const { files } = await derive({ master: drawn, rev: head.rev, time: head.time }, recipe, means);
   await database.query(
     `insert into picture (master, rev, png) values ($1, $2, $3)
      on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,

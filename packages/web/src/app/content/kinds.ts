@@ -1,4 +1,5 @@
 import type { WiredBody } from '@inkwell-twin/api';
+import type { Grid } from '@inkwell-twin/core/tables';
 import { unpackObject } from '@inkwell-twin/core/web';
 import { showDrawing } from './drawing/show';
 import { showRaster } from './raster/show';
@@ -11,6 +12,13 @@ const KINDS: Readonly<Record<string, (body: never) => Shown>> = {
   raster: showRaster,
   toolPath: showToolPath,
 };
+
+/** Kinds that are looked at as tables. */
+const TABLES = new Set(['grid']);
+
+/** A table that came over the wire; null where it is something else. */
+export const tableOf = (body: WiredBody): Grid | null =>
+  TABLES.has(body.kind) ? unpackObject<Grid>({ head: body.head, buffers: body.buffers }) : null;
 
 /** What came over the wire, ready to be looked at; null for a kind that this window can't show. */
 export function shownOf(body: WiredBody): Shown | null {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { AnswerOf, CopyView, DeskRow, EventView, Identified, Summary } from '@inkwell-twin/api';
+import type { AnswerOf, CopyView, DeskRow, EventView, Identified, LookView, Summary } from '@inkwell-twin/api';
 import { Subject, debounceTime, throttleTime } from 'rxjs';
 import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
@@ -10,18 +10,22 @@ import { Thread } from '../shared/thread';
 import { TopBar } from '../shared/top-bar';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
+import { LookPanel } from './look-panel';
 import { needsOf } from './needs';
 import { NewMaster } from './new-master';
 
 /** What came in, and how it was asked for. */
 type Brought = AnswerOf<'bringIn'> & { readonly file: File; readonly ppi: number };
+type Wishes = Readonly<Record<string, string | number>>;
+type Looked = LookView & { readonly file: File };
+const wishesOf = ({ settings }: Looked): Record<string, string> => Object.fromEntries(settings.map(({ name, value }) => [name, value]));
 type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
 /** The home view: all masters and how their copies stand. */
 @Component({
   selector: 'twin-desk',
-  imports: [InputText, RouterLink, Thread, TopBar, VerdictMark, NewMaster],
+  imports: [InputText, LookPanel, RouterLink, Thread, TopBar, VerdictMark, NewMaster],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './desk.html',
   styleUrl: './desk.css',
@@ -43,6 +47,7 @@ export class Desk {
   protected readonly adding = signal(false);
   protected readonly busy = signal('');
   protected readonly brought = signal<Brought | null>(null);
+  protected readonly looked = signal<Looked | null>(null);
   protected readonly identified = signal<Known | null>(null);
   protected readonly dragging = signal(false);
   protected readonly needs = computed(() => needsOf(this.summary()?.attention ?? []));
@@ -171,7 +176,7 @@ export class Desk {
     this.begin(file);
     this.api.send('identify', file).subscribe({
       next: (found) => {
-        if (found.kind === 'other') return this.bringIn(file);
+        if (found.kind === 'other') return this.look(file);
         this.busy.set('');
         this.identified.set({ ...found, file });
       },
@@ -179,13 +184,34 @@ export class Desk {
     });
   }
 
-  /** @param wishes of parts that a master can't hold */
-  protected bringIn(file: File, wishes: { readonly ppi?: number; readonly parts?: string; readonly fonts?: string } = {}): void {
+  /** What says little of itself is shown as it would be read, to be confirmed; all else comes in as it is. */
+  protected look(file: File, wishes: Readonly<Record<string, string>> = {}): void {
+    this.busy.set(file.name);
+    this.api.send('look', file, '', wishes).subscribe({
+      next: ({ look }) => {
+        if (!look) return this.bringIn(file);
+        this.busy.set('');
+        this.looked.set({ ...look, file });
+      },
+      error: (error: Error) => this.failed(file, error),
+    });
+  }
+
+  protected decide(looked: Looked, name: string, value: string): void {
+    this.look(looked.file, { ...wishesOf(looked), [name]: value });
+  }
+
+  protected bringInAs(looked: Looked): void {
+    this.bringIn(looked.file, wishesOf(looked));
+  }
+
+  /** @param wishes of parts that a master can't hold, and how its cells are read */
+  protected bringIn(file: File, wishes: Wishes = {}): void {
     this.begin(file);
     this.api.send('bringIn', file, '', wishes).subscribe({
       next: (brought) => {
         this.busy.set('');
-        this.brought.set({ ...brought, file, ppi: wishes.ppi ?? 300 });
+        this.brought.set({ ...brought, file, ppi: Number(wishes['ppi'] ?? 300) });
         this.load();
       },
       error: (error: Error) => this.failed(file, error),
@@ -196,6 +222,7 @@ export class Desk {
     this.busy.set(file.name);
     this.problem.set('');
     this.brought.set(null);
+    this.looked.set(null);
     this.identified.set(null);
   }
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, output, signal } from '@ang
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { PURPOSES } from '@inkwell-twin/core/web';
+import { PURPOSES, SERIES } from '@inkwell-twin/core/web';
 import { Api } from '../services/api.service';
 import { Person } from '../services/person';
 import { Choice } from '../shared/choice';
@@ -47,10 +47,13 @@ export class NewMaster {
   private readonly person = inject(Person);
   readonly started = output<string>();
   readonly closed = output<void>();
-  protected readonly purposes = PURPOSES.map(({ id, label, width, height }) => ({
-    value: id as string,
-    words: `${label}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`,
-  }));
+  protected readonly purposes = [
+    ...PURPOSES.map(({ id, label, width, height }) => ({
+      value: id as string,
+      words: `${label}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`,
+    })),
+    { value: SERIES.id as string, words: SERIES.label },
+  ];
   protected readonly purpose = signal<string>('panel');
   protected readonly problem = signal('');
   protected title = '';

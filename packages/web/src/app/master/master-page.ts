@@ -32,9 +32,9 @@ import { KeepLane } from './keep/keep-lane';
 import { MatchLane } from './match/match-lane';
 import { MeetingPanel } from './meeting/meeting-panel';
 
-/** The first board that a copy is made from; none where it is made from all. */
-const boardOfCopy = (copy: CopyView | null | undefined): string | undefined =>
-  copy?.scope.of === 'boards' ? copy.scope.ids[0] : undefined;
+/** The first part that a copy is made from; none where it is made from all. */
+const partOfCopy = (copy: CopyView | null | undefined): string | undefined =>
+  copy && copy.scope.of !== 'master' ? copy.scope.ids[0] : undefined;
 
 type Wide = 'keep' | 'even' | 'match';
 const WIDTHS = 'inkwell-lanes';
@@ -136,7 +136,7 @@ export class MasterPage {
         this.session
           .open(id)
           .then(() => {
-            const board = boardOfCopy(this.selected());
+            const board = partOfCopy(this.selected());
             if (board) setTimeout(() => this.keep()?.showBoard(board));
           })
           .catch((error: Error) => this.failed(id, error));
@@ -229,7 +229,7 @@ export class MasterPage {
     this.lit.set(null);
     this.derivedBoard.set(null);
     if (this.wide() === 'keep') this.setWide('even');
-    const board = boardOfCopy(copy);
+    const board = partOfCopy(copy);
     if (board) this.keep()?.showBoard(board);
   }
 

@@ -89,7 +89,7 @@ export class Api {
   }
 
   /** Sends a file, by the contracts that take one. */
-  send<K extends 'bringIn' | 'identify' | 'addPicture'>(
+  send<K extends 'bringIn' | 'identify' | 'look' | 'addPicture'>(
     id: K,
     file: File,
     master = '',

@@ -6,7 +6,7 @@ import { Subject, catchError, debounceTime, of, switchMap } from 'rxjs';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { AnswerOf, BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
-import type { Master } from '@inkwell-twin/core/web';
+import { type Master, PART_LISTS } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
@@ -59,15 +59,24 @@ export class DerivePanel {
   readonly seen = input('');
   readonly boardChosen = output<string>();
 
-  protected readonly purpose = signal<Purpose>('delivery');
+  private readonly wantedPurpose = signal<Purpose>('delivery');
+  protected readonly purpose = computed(() => this.purposes().find(({ value }) => value === this.wantedPurpose())?.value ?? this.purposes()[0]?.value ?? 'delivery');
   private readonly targets = signal<readonly TargetView[]>([]);
   /** The purposes that there are targets for. */
   protected readonly purposes = computed(() =>
-    PURPOSES.filter(({ value }) => this.targets().some(({ group }) => group === value)),
+    PURPOSES.filter(({ value }) => this.fitting().some(({ group }) => group === value)),
   );
   private readonly chosenTarget = signal('');
-  /** All targets of the purpose. */
-  private readonly candidates = computed(() => this.targets().filter(({ group }) => group === this.purpose()));
+  /** The parts of the master, with the list that each is in. */
+  private readonly parts = computed(() => PART_LISTS.flatMap((of) => (this.master()[of] ?? []).map(({ id, name }) => ({ of, id, name }))));
+  /** The targets that say something of a part of this master. */
+  private readonly fitting = computed(() => this.targets().filter(({ says }) => this.parts().some(({ of }) => says.includes(of))));
+  /** All targets of the purpose; those for what one looked at come first. */
+  private readonly candidates = computed(() => {
+    const seen = this.parts().find(({ id }) => id === this.seen())?.of;
+    const all = this.fitting().filter(({ group }) => group === this.purpose());
+    return seen ? [...all.filter(({ says }) => says.includes(seen)), ...all.filter(({ says }) => !says.includes(seen))] : all;
+  });
   protected readonly targetChoices = computed(() => this.candidates().map(({ id, label }) => ({ value: id, words: label })));
   protected readonly target = computed(
     () => this.candidates().find(({ id }) => id === this.chosenTarget()) ?? this.candidates()[0],
@@ -83,7 +92,9 @@ export class DerivePanel {
   protected readonly leftOut = signal<ReadonlySet<string>>(new Set());
   private readonly chosenBoard = signal('');
   protected readonly boards = computed(() => {
-    const boards = this.master().boards.map(({ id, name }) => ({ value: id, words: name }));
+    const boards = this.parts()
+      .filter(({ of }) => this.target()?.says.includes(of))
+      .map(({ id, name }) => ({ value: id, words: name }));
     return this.target()?.many && boards.length > 1 ? [...boards, { value: ALL, words: 'All of them' }] : boards;
   });
   protected readonly board = computed(
@@ -95,7 +106,8 @@ export class DerivePanel {
   private readonly recipe = computed((): BodyOf<'carry'> | null => {
     const target = this.target();
     if (!target || !this.board() || !Object.keys(this.options()).length) return null;
-    const scope: Scope = this.board() === ALL ? { of: 'master' } : { of: 'boards', ids: [this.board()] };
+    const part = this.parts().find(({ id }) => id === this.board());
+    const scope: Scope = part ? { of: part.of, ids: [part.id] } : { of: 'master' };
     const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
     return { target: target.id, options: this.options(), scope, choices };
   });
@@ -176,7 +188,7 @@ export class DerivePanel {
   }
 
   protected setPurpose(purpose: string): void {
-    this.purpose.set(purpose as Purpose);
+    this.wantedPurpose.set(purpose as Purpose);
   }
 
   protected setTarget(id: string): void {
@@ -185,7 +197,7 @@ export class DerivePanel {
 
   protected setBoard(id: string): void {
     this.chosenBoard.set(id);
-    const board = this.master().boards.find((one) => one.id === id);
+    const board = this.parts().find((one) => one.id === id);
     if (board) this.boardChosen.emit(board.name);
   }
 

@@ -10,6 +10,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { Button } from 'primeng/button';
 import { Tab, TabList, TabPanel, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
@@ -31,6 +32,7 @@ import { DraftSession } from '../../services/draft-session';
 import { Impact } from '../../services/impact.service';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, timeInWords } from '../../shared/words';
+import { TableFace } from '../../content/grid/table-face';
 import { Stage } from '../stage/stage';
 import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
@@ -45,7 +47,7 @@ const [SLIP, NUISANCE] = [292, 40];
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
   selector: 'twin-keep-lane',
-  imports: [Button, Contents, PictureString, Slip, Stage, Tab, TabList, TabPanel, Tabs, VerdictMark],
+  imports: [Button, Contents, NgTemplateOutlet, PictureString, Slip, Stage, Tab, TabList, TabPanel, TableFace, Tabs, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',
@@ -70,6 +72,7 @@ export class KeepLane {
   readonly chosen = output<string>();
 
   private readonly stage = viewChild(Stage);
+  /** The board or table that one looks at. */
   protected readonly boardId = signal('');
   protected readonly selection = signal<readonly string[]>([]);
   protected readonly contents = signal(false);
@@ -81,10 +84,17 @@ export class KeepLane {
   protected readonly fixed = computed(
     () => this.session.offered() !== null || this.session.meeting() !== null || this.past() !== null,
   );
-  protected readonly board = computed(() => {
-    const boards = this.shown()?.boards ?? [];
-    return boards.find(({ id, name }) => (this.boardName() ? name === this.boardName() : id === this.boardId())) ?? boards[0];
+  /** The parts of the master in the row at the top: its boards, then its tables. */
+  protected readonly parts = computed(() => {
+    const { boards = [], tables = [] } = this.shown() ?? {};
+    return [...boards, ...tables].map(({ id, name }) => ({ id, name }));
   });
+  private readonly wanted = computed(() => {
+    const parts = this.parts();
+    return (parts.find(({ id, name }) => (this.boardName() ? name === this.boardName() : id === this.boardId())) ?? parts[0])?.id;
+  });
+  protected readonly board = computed(() => this.shown()?.boards.find(({ id }) => id === this.wanted()));
+  protected readonly table = computed(() => this.shown()?.tables?.find(({ id }) => id === this.wanted()));
   protected readonly items = computed((): Item[] => {
     const ids = new Set(this.selection());
     return ids.size ? [...allItems(this.board()?.items ?? [])].filter(({ id }) => ids.has(id)) : [];
@@ -185,14 +195,14 @@ export class KeepLane {
     this.stage()?.show(box);
   }
 
-  /** The id of the board that one looks at. */
+  /** The id of the part that one looks at. */
   get seenBoard(): string {
-    return this.board()?.id ?? '';
+    return this.wanted() ?? '';
   }
 
   showBoard(name: string): void {
-    const board = this.shown()?.boards.find((one) => one.name === name || one.id === name);
-    if (board) this.boardId.set(board.id);
+    const part = this.parts().find((one) => one.name === name || one.id === name);
+    if (part) this.boardId.set(part.id);
   }
 
   protected run(command: Command): void {

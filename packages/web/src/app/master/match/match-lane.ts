@@ -5,7 +5,9 @@ import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
 import type { CopyView, Difference, MatchView } from '@inkwell-twin/api';
 import { type Box, formatAmount } from '@inkwell-twin/core/web';
-import { shownOf } from '../../content/kinds';
+import { shownOf, tableOf } from '../../content/kinds';
+import { TableMatch } from '../../content/grid/table-match';
+import type { Grid } from '@inkwell-twin/core/tables';
 import type { Shown } from '../../content/shown';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
@@ -17,7 +19,7 @@ import { Overlay, type Way } from './overlay';
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, Choice, FormsModule, InputText, Overlay, SelectButton, VerdictMark],
+  imports: [Button, Choice, FormsModule, InputText, Overlay, SelectButton, TableMatch, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -47,6 +49,8 @@ export class MatchLane {
   protected readonly ways = computed(() => (this.sides()?.master.pixels ? this.allWays : this.allWays.slice(0, 3)));
   /** Both sides of the sheet that one looks at; null where either has no such sheet, or the file could not be read. */
   protected readonly sides = signal<{ master: Shown; copy: Shown } | null>(null);
+  /** Both sides where they are tables. */
+  protected readonly tables = signal<{ master: Grid; copy: Grid } | null>(null);
   /** Which sheet one looks at. */
   protected readonly leaf = signal(0);
   /** The names of the sheets, where there are several. */
@@ -78,6 +82,7 @@ export class MatchLane {
     if (!copy || copy.id !== this.asked) {
       this.match.set(null);
       this.sides.set(null);
+      this.tables.set(null);
       this.leaf.set(0);
       this.chosen.set(null);
       this.accepting.set(false);
@@ -92,6 +97,8 @@ export class MatchLane {
         this.match.set(match);
         const [one, other] = [master && shownOf(master), body && shownOf(body)];
         this.sides.set(one && other && { master: one, copy: other });
+        const [table, theirs] = [master && tableOf(master), body && tableOf(body)];
+        this.tables.set(table && theirs && { master: table, copy: theirs });
         if ((this.chosen() ?? 0) >= match.differences.length) this.chosen.set(null);
       },
       error: (error: Error) => this.asked === copy.id && this.problem.set(error.message),

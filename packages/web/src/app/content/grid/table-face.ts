@@ -1,0 +1,338 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, computed, effect, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import type { Command, Table } from '@inkwell-twin/core/web';
+import {
+  type ColumnValues,
+  type Computed,
+  addColumn,
+  addRows,
+  addSummary,
+  cellFrom,
+  cellInWords,
+  computeTable,
+  fillDown,
+  numberInWords,
+  pasteInto,
+  removeRows,
+  setCells,
+} from '@inkwell-twin/core/tables';
+import { counted } from '../../shared/words';
+import { type CellComponent, type ColumnComponent, EditModule, FormatModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule, Tabulator } from './tabulator';
+import { headOf } from './table-head';
+import { TableSlip } from './table-slip';
+
+Tabulator.registerModule([EditModule, FormatModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule]);
+
+/** A row of the view: which row of the table it is. */
+interface Line {
+  readonly at: number;
+}
+/** A range of cells, first and last of each. */
+interface Range {
+  readonly rows: readonly [number, number];
+  readonly columns: readonly [number, number];
+}
+const ROW = 27;
+
+/** A table of the master, to be read and edited: columns that say what they are, rows, and what is computed of them. */
+@Component({
+  selector: 'twin-table-face',
+  imports: [TableSlip],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './table-face.html',
+  styleUrl: './table-face.css',
+  host: { '(document:copy)': 'copied($event)', '(document:paste)': 'pasted($event)', '(keydown)': 'key($event)' },
+})
+export class TableFace {
+  readonly table = input.required<Table>();
+  readonly fixed = input(false);
+  readonly command = output<Command>();
+
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly place = viewChild.required<ElementRef<HTMLElement>>('grid');
+  private before: Computed | undefined;
+  private grid: Tabulator | null = null;
+  private built = false;
+  /** What the view shows. */
+  private shown: Table | null = null;
+  /** What was typed into a cell that was not open yet. */
+  private typed = '';
+
+  protected readonly values = computed(() => (this.before = computeTable(this.table(), this.before)));
+  /** The column or summary whose slip is open. */
+  protected readonly chosen = signal('');
+  protected readonly range = signal<Range | null>(null);
+  protected readonly counted = counted;
+  protected readonly said = computed(() => {
+    const [range, { columns }] = [this.range(), this.values()];
+    if (!range) return '';
+    const [top, bottom] = range.rows;
+    const [left, right] = range.columns;
+    const cells = (bottom - top + 1) * (right - left + 1);
+    if (cells === 1) return columns[left]?.problems.get(top) ?? '';
+    let [count, sum] = [0, 0];
+    // What is chosen is summed up as far as that takes no time.
+    if (cells <= 200_000)
+      for (let i = left; i <= right; i++) {
+        const one = columns[i];
+        if (one?.column.type !== 'number') continue;
+        for (let row = top; row <= bottom; row++)
+          if (!Number.isNaN(one.numbers[row]!)) {
+            count++;
+            sum += one.numbers[row]!;
+          }
+      }
+    const mean = count > 1 ? `; mean ${Number((sum / count).toPrecision(6))}, sum ${Number(sum.toPrecision(9))}` : '';
+    return `${counted(cells, 'cell')} chosen${mean}`;
+  });
+  protected readonly summaries = computed(() =>
+    this.values().summaries.map(({ summary, value, problem }) => ({
+      id: summary.id,
+      name: summary.name,
+      words: problem ? 'can’t be computed' : value === null ? 'empty' : `${numberInWords(value, summary.decimals)}${summary.unit ? ` ${summary.unit}` : ''}`,
+    })),
+  );
+
+  constructor() {
+    effect(() => {
+      const values = this.values();
+      const fixed = this.fixed();
+      untracked(() => this.show(values, fixed));
+    });
+    inject(DestroyRef).onDestroy(() => this.grid?.destroy());
+  }
+
+  private show({ table }: Computed, fixed: boolean): void {
+    const { shown } = this;
+    this.shown = table;
+    if (!this.grid || shown?.id !== table.id || shown.columns !== table.columns || fixed !== this.wasFixed) return this.build(table, fixed);
+    if (!this.built) return;
+    if (shown.rows.length === table.rows.length) {
+      // What is in sight is said anew: computed cells may have changed with any other.
+      for (const row of this.grid.getRows('visible')) row.reformat();
+      this.heads();
+      return;
+    }
+    const scroller = this.scroller();
+    const [top, left] = [scroller?.scrollTop ?? 0, scroller?.scrollLeft ?? 0];
+    void this.grid.replaceData(this.lines(table)).then(() => {
+      const again = this.scroller();
+      if (again) [again.scrollTop, again.scrollLeft] = [top, left];
+    });
+    this.range.set(null);
+    this.heads();
+  }
+  private wasFixed = false;
+
+  private scroller = (): HTMLElement | null => this.host.nativeElement.querySelector('.tabulator-tableholder');
+  private lines = ({ rows }: Table): Line[] => Array.from({ length: rows.length }, (_, at) => ({ at }));
+  private valuesOf = (at: number): ColumnValues => this.values().columns[at]!;
+
+  private build(table: Table, fixed: boolean): void {
+    this.wasFixed = fixed;
+    const scroller = this.scroller();
+    const [top, left] = this.grid && scroller ? [scroller.scrollTop, scroller.scrollLeft] : [0, 0];
+    this.grid?.destroy();
+    this.built = false;
+    this.range.set(null);
+    const grid = new Tabulator(this.place().nativeElement, {
+      data: this.lines(table),
+      index: 'at',
+      height: '100%',
+      rowHeight: ROW,
+      layout: 'fitData',
+      renderVertical: 'virtual',
+      selectableRange: 1,
+      selectableRangeColumns: true,
+      selectableRangeRows: true,
+      selectableRangeClearCells: false,
+      editTriggerEvent: 'dblclick',
+      headerSortClickElement: 'icon',
+      placeholder: 'No row yet',
+      rowHeader: { field: 'at', headerSort: false, resizable: false, width: 46, hozAlign: 'right', cssClass: 'place', title: '', formatter: (cell: CellComponent) => String((cell.getData() as Line).at + 1) },
+      columnDefaults: { headerSort: false, resizable: 'header' },
+      columns: table.columns.map((column, at) => ({
+        field: `c${at}`,
+        title: column.name,
+        titleFormatter: () => headOf(this.valuesOf(at), this.table().key === column.id),
+        hozAlign: column.type === 'number' ? 'right' : 'left',
+        minWidth: 84,
+        cssClass: column.formula === undefined ? '' : 'computed',
+        formatter: (cell: CellComponent) => this.words(cell, at),
+        ...(fixed || column.formula !== undefined ? {} : { editor: (cell: CellComponent, rendered: (done: () => void) => void, success: (value: unknown) => void, cancel: () => void) => this.editor(cell, at, rendered, success, cancel) }),
+      })),
+    } as never);
+    this.grid = grid;
+    grid.on('tableBuilt', () => {
+      if (this.grid !== grid) return;
+      this.built = true;
+      const again = this.scroller();
+      if (again) [again.scrollTop, again.scrollLeft] = [top, left];
+    });
+    grid.on('headerClick', (_event: UIEvent, column: ColumnComponent) => {
+      const at = this.placeOf(column);
+      if (at >= 0) this.chosen.set(this.table().columns[at]!.id);
+    });
+    const ranged = () => this.range.set(this.rangeNow());
+    grid.on('rangeAdded' as never, ranged as never);
+    grid.on('rangeChanged' as never, ranged as never);
+  }
+
+  private placeOf = (column: ColumnComponent): number => {
+    const found = /^c(\d+)$/.exec(column.getField() ?? '');
+    return found ? Number(found[1]) : -1;
+  };
+
+  /** The heads as they are now, in their places. */
+  private heads(): void {
+    for (const column of this.grid?.getColumns() ?? []) {
+      const at = this.placeOf(column);
+      const title = column.getElement().querySelector('.tabulator-col-title');
+      if (at >= 0 && title) title.replaceChildren(headOf(this.valuesOf(at), this.table().key === this.table().columns[at]!.id));
+    }
+  }
+
+  private words(cell: CellComponent, at: number): string | Node {
+    const row = (cell.getData() as Line).at;
+    const values = this.valuesOf(at);
+    const text = document.createElement('span');
+    text.textContent = cellInWords(values, row).replaceAll('\n', ' ⏎ ');
+    const problem = values.problem ?? values.problems.get(row);
+    if (problem) {
+      text.className = 'wrong';
+      text.title = problem;
+      if (!text.textContent) text.textContent = '—';
+    }
+    return text;
+  }
+
+  private editor(cell: CellComponent, at: number, rendered: (done: () => void) => void, success: (value: unknown) => void, cancel: () => void): HTMLElement {
+    const input = document.createElement('input');
+    const column = this.table().columns[at]!;
+    const row = (cell.getData() as Line).at;
+    const held = this.table().rows[row]?.cells[column.id];
+    input.value = this.typed || (held === undefined ? '' : held === true ? 'yes' : held === false ? 'no' : String(held));
+    input.setAttribute('aria-label', `${column.name}, row ${row + 1}`);
+    const began = this.typed !== '';
+    this.typed = '';
+    let done = false;
+    const take = () => {
+      if (done) return;
+      done = true;
+      success(undefined);
+      this.command.emit(setCells(this.table(), [{ row, column: at, cell: cellFrom(input.value, column) }]));
+    };
+    input.addEventListener('blur', take);
+    input.addEventListener('keydown', (event) => {
+      if (event.key === 'Enter') {
+        event.preventDefault();
+        take();
+      } else if (event.key === 'Escape') {
+        done = true;
+        cancel();
+      }
+      if (event.key !== 'Tab') event.stopPropagation();
+    });
+    rendered(() => {
+      input.focus({ preventScroll: true });
+      if (!began) input.select();
+    });
+    return input;
+  }
+
+  private rangeNow(): Range | null {
+    const [range] = (this.grid as unknown as { getRanges?: () => { getBounds: () => { start?: CellComponent; end?: CellComponent } }[] } | null)?.getRanges?.() ?? [];
+    const bounds = range?.getBounds();
+    if (!bounds?.start || !bounds.end) return null;
+    const rows = [bounds.start, bounds.end].map((cell) => (cell.getData() as Line).at) as [number, number];
+    const columns = [bounds.start, bounds.end].map((cell) => Math.max(0, this.placeOf(cell.getColumn()))) as [number, number];
+    return { rows: [Math.min(...rows), Math.max(...rows)], columns: [Math.min(...columns), Math.max(...columns)] };
+  }
+
+  /** Whether keys and the clipboard are meant for cells here: not where one types. */
+  private isMeant(): boolean {
+    const active = document.activeElement;
+    return !!this.range() && this.host.nativeElement.contains(active) && !(active instanceof HTMLInputElement || active instanceof HTMLSelectElement);
+  }
+
+  protected copied(event: ClipboardEvent): void {
+    const range = this.range();
+    if (!range || !this.isMeant()) return;
+    const lines: string[] = [];
+    for (let row = range.rows[0]; row <= range.rows[1]; row++) {
+      const cells: string[] = [];
+      for (let at = range.columns[0]; at <= range.columns[1]; at++) {
+        const { numbers, column, words } = this.valuesOf(at);
+        const value = numbers[row]!;
+        // Numbers with all their digits: what is shown may be rounded.
+        cells.push(column.type === 'number' && !Number.isNaN(value) && !words?.[row] ? String(value) : cellInWords(this.valuesOf(at), row));
+      }
+      lines.push(cells.map((cell) => (/[\t\n"]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)).join('\t'));
+    }
+    event.clipboardData?.setData('text/plain', lines.join('\n'));
+    event.preventDefault();
+  }
+
+  protected pasted(event: ClipboardEvent): void {
+    const [range, text] = [this.range(), event.clipboardData?.getData('text/plain') ?? ''];
+    if (!range || !text || this.fixed() || !this.isMeant()) return;
+    event.preventDefault();
+    this.command.emit(pasteInto(this.table(), range.rows[0], range.columns[0], cellsOfClipboard(text)));
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (!this.isMeant() || this.fixed()) return;
+    const range = this.range()!;
+    if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault();
+      event.stopPropagation();
+      const changes = [];
+      for (let row = range.rows[0]; row <= range.rows[1]; row++) for (let column = range.columns[0]; column <= range.columns[1]; column++) changes.push({ row, column, cell: undefined });
+      const command = setCells(this.table(), changes);
+      if (command.patches.length) this.command.emit(command);
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey || event.key.length > 1) return;
+    // What is typed goes into the cell that is chosen.
+    const cell = this.grid?.getRowFromPosition(range.rows[0] + 1)?.getCell(`c${range.columns[0]}`);
+    if (!cell || this.table().columns[range.columns[0]]!.formula !== undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.typed = event.key;
+    cell.edit();
+  }
+
+  protected addRow(): void {
+    const at = this.range()?.rows[1] ?? this.table().rows.length - 1;
+    this.command.emit(addRows(this.table(), at, [{}]));
+  }
+  protected removeChosen(): void {
+    const range = this.range();
+    if (!range) return;
+    const [top, bottom] = range.rows;
+    this.command.emit(removeRows(this.table(), Array.from({ length: bottom - top + 1 }, (_, i) => top + i)));
+  }
+  protected fill(): void {
+    const range = this.range();
+    if (range) this.command.emit(fillDown(this.table(), range.rows, range.columns));
+  }
+  protected newColumn(): void {
+    const { columns } = this.table();
+    this.command.emit(addColumn(this.table(), columns.length - 1, { name: `Column ${columns.length + 1}`, type: 'number' }));
+  }
+  protected newSummary(): void {
+    const at = this.table().columns.findIndex(({ type }) => type === 'number');
+    const column = this.table().columns[Math.max(0, at)]!;
+    this.command.emit(addSummary(this.table(), { name: `Count of ${column.name}`, formula: `count(${this.values().names.of.get(column.id)})` }));
+  }
+}
+
+/** Cells as a clipboard holds them: tabs between cells, quotes around what has one or an end of a line in it. */
+function cellsOfClipboard(text: string): string[][] {
+  const rows: string[][] = [[]];
+  const pattern = /(?:^|\t|\r?\n)(?:"((?:[^"]|"")*)"(?=\t|\r?\n|$)|([^\t\r\n]*))/g;
+  for (const found of text.replace(/\r?\n$/, '').matchAll(pattern)) {
+    if (/^\r?\n/.test(found[0]) && found.index > 0) rows.push([]);
+    rows.at(-1)!.push(found[1] === undefined ? found[2]! : found[1].replaceAll('""', '"'));
+  }
+  return rows;
+}

@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { Button } from 'primeng/button';
+import type { LookView } from '@inkwell-twin/api';
+
+/** How a file of cells would be read, with its first rows: what is only a guess is said to be one, and all can be changed. */
+@Component({
+  selector: 'twin-look-panel',
+  imports: [Button],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section aria-label="How the file is read">
+      <h2>{{ name() }} would come in like this</h2>
+      <div class="settings">
+        @for (one of look().settings; track one.name) {
+          <label>
+            {{ one.words }}
+            <select (change)="decided.emit({ name: one.name, value: $any($event.target).value })">
+              @for (choice of one.choices; track choice.value) {
+                <option [value]="choice.value" [selected]="choice.value === one.value">{{ choice.words }}</option>
+              }
+            </select>
+            @if (!one.sure) { <em>a guess: look at the rows below</em> }
+          </label>
+        }
+      </div>
+      <div class="rows">
+        <table>
+          <thead>
+            <tr>
+              @for (column of look().columns; track $index) {
+                <th scope="col">{{ column.name }} @if (column.unit) { <span>{{ column.unit }}</span> }<small>{{ column.type }}</small></th>
+              }
+            </tr>
+          </thead>
+          <tbody>
+            @for (row of look().rows; track $index) {
+              <tr>@for (cell of row; track $index) { <td [class.number]="look().columns[$index]?.type === 'number'">{{ cell }}</td> }</tr>
+            }
+          </tbody>
+        </table>
+      </div>
+      @for (remark of look().remarks; track remark) { <p>{{ remark }}</p> }
+      <p class="acts">
+        <p-button label="Bring it in" (onClick)="confirmed.emit()" />
+        <button type="button" class="link" (click)="closed.emit()">Not now</button>
+      </p>
+    </section>
+  `,
+  styles: `
+    section { margin: 0 0 16px; padding: 14px 16px; border: 1px solid var(--hairline); border-left: 3px solid var(--action); border-radius: 8px; background: var(--raised); }
+    h2 { margin: 0 0 10px; font-size: 14px; }
+    .settings { display: flex; flex-wrap: wrap; gap: 10px 20px; }
+    label { display: flex; flex-direction: column; gap: 2px; color: var(--ink-two); font-size: 12px; }
+    select { height: 28px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
+    em { color: var(--ink); font-weight: 600; font-style: normal; }
+    .rows { margin: 12px 0; overflow: auto; }
+    table { border-collapse: collapse; white-space: nowrap; }
+    th, td { padding: 3px 12px; border-bottom: 1px solid var(--hairline-soft); text-align: left; }
+    th { border-bottom-color: var(--ink); vertical-align: bottom; }
+    th span, small { color: var(--ink-two); font-weight: 400; }
+    small { display: block; }
+    .number { text-align: right; }
+    p { color: var(--ink-two); }
+    .acts { display: flex; align-items: center; gap: 16px; margin-top: 10px; }
+  `,
+})
+export class LookPanel {
+  readonly look = input.required<LookView>();
+  readonly name = input.required<string>();
+  readonly decided = output<{ name: string; value: string }>();
+  readonly confirmed = output<void>();
+  readonly closed = output<void>();
+}
