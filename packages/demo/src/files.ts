@@ -8,11 +8,12 @@ import {
   type PictureEngine,
   NATIVE_EXTENSION,
   type Recipe,
-  boardOf,
   declarationOf,
   derive,
   fileName,
+  fixedScope,
   idFrom,
+  partName,
   recipeOf,
   revisionsOf,
   scopeInWords,
@@ -26,15 +27,16 @@ import type { DemoCopy, DemoMaster, Mishap } from './story';
 
 /** The recipe of a demo copy; its id is the same each time. */
 export const recipeOfDemo = (master: Master, copy: DemoCopy): Recipe =>
-  recipeOf(copy.target, copy.options, boardOf(master, copy.board).id, idFrom(`${master.id} ${copy.label}`));
+  fixed(master, recipeOf(copy.target, copy.options, copy.all ? { of: 'master' } : copy.part, idFrom(`${master.id} ${copy.label}`)));
+const fixed = (master: Master, recipe: Recipe): Recipe => ({ ...recipe, scope: fixedScope(master, recipe.scope) });
 
 /** What a mishap makes of a copy's bytes; null where it is deleted. @throws Failure when there is nothing to edit */
 export async function afterMishap(bytes: Uint8Array, mishap: Mishap, means: Pick<Means, 'pictures'>): Promise<Uint8Array | null> {
   if (mishap.kind === 'delete') return null;
   if (mishap.kind === 'paint') return painted(bytes, mishap, means.pictures!);
   const text = new TextDecoder().decode(bytes);
-  const changed = text.replace(mishap.find, mishap.replace);
-  if (changed === text) throw new Failure('demo-broken', `The demo's edit found no “${mishap.find}” to change.`);
+  const changed = text.replace(mishap.find, mishap.replace as string);
+  if (changed === text) throw new Failure('demo-broken', `The demo's edit found no “${String(mishap.find)}” to change.`);
   return new TextEncoder().encode(changed);
 }
 
@@ -76,12 +78,14 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
     for (const copy of copies) {
       const recipe = recipeOfDemo(master, copy);
       const at = all[copy.rev - 1]!;
-      const { bytes } = (await derive(at, recipe, own)).files[0]!;
-      const left = copy.mishap ? await afterMishap(bytes, copy.mishap, means) : bytes;
+      const [file, ...beside] = (await derive(at, recipe, own)).files;
+      const left = copy.mishap ? await afterMishap(file!.bytes, copy.mishap, means) : file!.bytes;
       const declaration = declarationOf(recipe.target);
       const board = scopeInWords(master, recipe.scope);
       const parts = { title: copy.label, board, rev: copy.rev, version: versionIn(declaration, recipe.options) };
-      if (left) put(join(home, fileName(DEFAULT_PATTERN, parts, declaration.extension(recipe.options))), left);
+      const path = join(home, fileName(DEFAULT_PATTERN, parts, declaration.extension(recipe.options)));
+      if (left) put(path, left);
+      for (const { part, bytes } of left ? beside : []) put(partName(path, part), bytes);
     }
   }
   return written;

@@ -93,14 +93,14 @@ export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, shar
     ...story,
     kept: [{ resource, bytes }],
     copies: [
-      { label: 'print', target: 'tiff', options: {}, board: 'North pool', rev: 2 },
-      { label: 'web', target: 'jpeg', options: { width: 1600 * share, quality: 82 }, board: 'North pool', rev: 1 },
-      { label: 'proof', target: 'pdf', options: {}, board: 'North pool', rev: 2 },
+      { label: 'print', target: 'tiff', options: {}, part: 'North pool', rev: 2 },
+      { label: 'web', target: 'jpeg', options: { width: 1600 * share, quality: 82 }, part: 'North pool', rev: 1 },
+      { label: 'proof', target: 'pdf', options: {}, part: 'North pool', rev: 2 },
       {
         label: 'cut-out',
         target: 'png',
         options: { width: 2000 * share },
-        board: 'Heron alone',
+        part: 'Heron alone',
         rev: 2,
         mishap: { kind: 'paint', left: 0.67, top: 0.26, right: 0.72, bottom: 0.3, colour: '#3d4a5c' },
       },

@@ -5,12 +5,14 @@ import { heronAtThePool } from './heron';
 import { leaflet } from './leaflet';
 import type { DemoMaster } from './story';
 import { waymarker } from './waymarker';
+import { weathering } from './weathering';
 
 type WithPictures = Pick<Means, 'pictures'>;
 
 /** The masters of the demo, in the order in which the Desk shows them. */
 const PARTS = {
   drawings: async (means: WithPictures, share: number) => [waymarker(), await leaflet(means, share)],
+  tables: async () => [weathering()],
   pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share)],
 };
 export type DemoPart = keyof typeof PARTS;

@@ -317,14 +317,14 @@ export async function leaflet({ pictures }: Pick<Means, 'pictures'>, share: numb
     ...story,
     kept: [{ resource, bytes }],
     copies: [
-      { label: 'map for the printer', target: 'svg', options: { text: 'outlines' }, board: 'Map', rev: 4 },
-      { label: 'inside for the printer', target: 'svg', options: { text: 'outlines' }, board: 'Inside', rev: 3 },
-      { label: 'inside, for the web', target: 'svg', options: {}, board: 'Inside', rev: 2, mishap: { kind: 'delete' } },
+      { label: 'map for the printer', target: 'svg', options: { text: 'outlines' }, part: 'Map', rev: 4 },
+      { label: 'inside for the printer', target: 'svg', options: { text: 'outlines' }, part: 'Inside', rev: 3 },
+      { label: 'inside, for the web', target: 'svg', options: {}, part: 'Inside', rev: 2, mishap: { kind: 'delete' } },
       {
         label: 'survey drawing',
         target: 'dxf',
         options: { version: '2000' },
-        board: 'Map',
+        part: 'Map',
         rev: 2,
         mishap: { kind: 'edit', find: 'Lantern Mere', replace: 'Lantern Lake' },
       },

@@ -2,7 +2,7 @@ import { type Command, type Master, type Resource, type RevisionRecord, applyPat
 
 /** What somebody did to a copy after it was written. */
 export type Mishap =
-  | { readonly kind: 'edit'; readonly find: string; readonly replace: string }
+  | { readonly kind: 'edit'; readonly find: string | RegExp; readonly replace: string | ((...found: string[]) => string) }
   /** A rectangle of pixels was painted over; places are shares from the upper left. */
   | {
       readonly kind: 'paint';
@@ -19,7 +19,10 @@ export interface DemoCopy {
   readonly label: string;
   readonly target: string;
   readonly options: Readonly<Record<string, string | number>>;
-  readonly board: string;
+  /** The board or table by its name; the first of what the target says where it is empty. */
+  readonly part: string;
+  /** All parts that the target says something of. */
+  readonly all?: true;
   readonly rev: number;
   readonly mishap?: Mishap;
 }

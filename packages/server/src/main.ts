@@ -33,7 +33,7 @@ async function main(): Promise<void> {
     console.log(`· The shelf is ${workshop.shelf.root}`);
     workshop
       .open()
-      .then(() => (demo === 'yes' ? workshop.loadDemo('pictures') : undefined))
+      .then(() => (demo === 'yes' ? workshop.loadDemo('tables').then(() => workshop.loadDemo('pictures')) : undefined))
       .catch((error) => log.error({ err: error }, 'opening the shelf'));
   });
   // Bodies that trickle are cut off.

@@ -10,7 +10,7 @@ export interface NamedMaster {
   readonly parts: Parts;
 }
 
-export const SELECT_NAMED = 'select id, title, folder, head, owner, parts, objects from master where id = $1';
+export const SELECT_NAMED = 'select id, title, folder, head, owner, part_names as parts, objects from master where id = $1';
 
 /** The name that a copy of this recipe would get at a revision, before looking at what is there. */
 export function plainName(master: NamedMaster, recipe: Recipe, label: string, rev: number, pattern = DEFAULT_PATTERN): string {

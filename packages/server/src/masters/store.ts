@@ -135,7 +135,7 @@ export class MasterStore {
   async add(client: Queryable, folder: string, { first, revisions }: History, head: Master): Promise<void> {
     const { title, owner, parts, objects } = rowOfMaster(head);
     await client.query(
-      'insert into master (id, title, folder, head, owner, parts, objects) values ($1, $2, $3, $4, $5, $6, $7)',
+      'insert into master (id, title, folder, head, owner, part_names, objects) values ($1, $2, $3, $4, $5, $6, $7)',
       [first.id, title, folder, revisions.length, owner, parts, objects],
     );
     for (const record of revisions) await this.addRevision(client, first.id, record, record.rev === 1 ? first : null);

@@ -46,7 +46,7 @@ export async function updateMaster(
     };
     await masters.addRevision(client, id, record, null);
     const { title, owner, parts, objects } = rowOfMaster(document);
-    await client.query('update master set head = $2, title = $3, owner = $4, parts = $5, objects = $6 where id = $1', [
+    await client.query('update master set head = $2, title = $3, owner = $4, part_names = $5, objects = $6 where id = $1', [
       id,
       rev,
       title,

@@ -45,13 +45,18 @@ export const csvDeclaration: Declaration = {
   limits: {},
   recognise: (head) => {
     if (head.includes(0)) return false;
-    const lines = new TextDecoder().decode(head).split(/\r\n|\n|\r/).slice(0, 6);
+    // Ends of lines within quotes end no row.
+    const lines = new TextDecoder()
+      .decode(head)
+      .replace(/"[^"]*"/g, '')
+      .split(/\r\n|\n|\r/)
+      .slice(0, 12);
     const whole = head.length < 4096 ? lines : lines.slice(0, -1);
     const filled = whole.filter((line) => line.trim());
     if (filled.length < 2 || /^\s*[<{[]/.test(filled[0]!)) return false;
     return Object.values(DELIMITERS).some((delimiter) => {
-      const counts = filled.map((line) => line.replace(/"[^"]*"/g, '').split(delimiter).length);
-      return counts[0]! > 1 && counts.filter((count) => count === counts[0]).length >= Math.max(2, counts.length - 1);
+      const counts = filled.map((line) => line.split(delimiter).length);
+      return counts[0]! > 1 && counts.filter((count) => count === counts[0]).length >= Math.max(2, 0.6 * counts.length);
     });
   },
 };

@@ -255,6 +255,10 @@ export class MasterPage {
     this.keep()?.goTo(box, source);
   }
 
+  protected goToCell({ table, ...cell }: { table: string; row: number; column: number }): void {
+    this.keep()?.goToCell(table || (partOfCopy(this.selected()) ?? ''), cell);
+  }
+
   protected setWide(wide: Wide): void {
     this.wide.set(wide);
     localStorage.setItem(WIDTHS, wide);

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, computed, effect, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, ViewEncapsulation, computed, effect, inject, input, output, signal, untracked, viewChild } from '@angular/core';
 import type { Command, Table } from '@inkwell-twin/core/web';
 import {
   type ColumnValues,
@@ -16,11 +16,11 @@ import {
   setCells,
 } from '@inkwell-twin/core/tables';
 import { counted } from '../../shared/words';
-import { type CellComponent, type ColumnComponent, EditModule, FormatModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule, Tabulator } from './tabulator';
+import { type CellComponent, type ColumnComponent, EditModule, FormatModule, FrozenColumnsModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule, Tabulator } from './tabulator';
 import { headOf } from './table-head';
 import { TableSlip } from './table-slip';
 
-Tabulator.registerModule([EditModule, FormatModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule]);
+Tabulator.registerModule([EditModule, FormatModule, FrozenColumnsModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule]);
 
 /** A row of the view: which row of the table it is. */
 interface Line {
@@ -31,6 +31,10 @@ interface Range {
   readonly rows: readonly [number, number];
   readonly columns: readonly [number, number];
 }
+/** What the grid library says of ranges; its types do not know of it. */
+interface Ranging {
+  readonly getRanges?: () => { getTopEdge: () => number; getBottomEdge: () => number; getLeftEdge: () => number; getRightEdge: () => number; setBounds: (from: CellComponent, to: CellComponent) => void }[];
+}
 const ROW = 27;
 
 /** A table of the master, to be read and edited: columns that say what they are, rows, and what is computed of them. */
@@ -38,6 +42,8 @@ const ROW = 27;
   selector: 'twin-table-face',
   imports: [TableSlip],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  // The grid library makes its own elements: their looks are named below this one's.
+  encapsulation: ViewEncapsulation.None,
   templateUrl: './table-face.html',
   styleUrl: './table-face.css',
   host: { '(document:copy)': 'copied($event)', '(document:paste)': 'pasted($event)', '(keydown)': 'key($event)' },
@@ -45,6 +51,8 @@ const ROW = 27;
 export class TableFace {
   readonly table = input.required<Table>();
   readonly fixed = input(false);
+  /** A cell to go to; column -1 is the row as a whole. */
+  readonly wanted = input<{ readonly row: number; readonly column: number } | null>(null);
   readonly command = output<Command>();
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -62,6 +70,11 @@ export class TableFace {
   protected readonly chosen = signal('');
   protected readonly range = signal<Range | null>(null);
   protected readonly counted = counted;
+  /** Whole columns are chosen, not rows. */
+  protected readonly allRows = computed(() => {
+    const [range, { rows }] = [this.range(), this.table()];
+    return !!range && rows.length > 1 && range.rows[1] - range.rows[0] + 1 === rows.length;
+  });
   protected readonly said = computed(() => {
     const [range, { columns }] = [this.range(), this.values()];
     if (!range) return '';
@@ -97,6 +110,10 @@ export class TableFace {
       const values = this.values();
       const fixed = this.fixed();
       untracked(() => this.show(values, fixed));
+    });
+    effect(() => {
+      const wanted = this.wanted();
+      if (wanted && wanted.row >= 0) untracked(() => this.goTo(wanted));
     });
     inject(DestroyRef).onDestroy(() => this.grid?.destroy());
   }
@@ -148,7 +165,7 @@ export class TableFace {
       editTriggerEvent: 'dblclick',
       headerSortClickElement: 'icon',
       placeholder: 'No row yet',
-      rowHeader: { field: 'at', headerSort: false, resizable: false, width: 46, hozAlign: 'right', cssClass: 'place', title: '', formatter: (cell: CellComponent) => String((cell.getData() as Line).at + 1) },
+      rowHeader: { field: 'at', frozen: true, headerSort: false, resizable: false, width: 46, hozAlign: 'right', cssClass: 'place', title: '', formatter: (cell: CellComponent) => String((cell.getData() as Line).at + 1) },
       columnDefaults: { headerSort: false, resizable: 'header' },
       columns: table.columns.map((column, at) => ({
         field: `c${at}`,
@@ -156,6 +173,8 @@ export class TableFace {
         titleFormatter: () => headOf(this.valuesOf(at), this.table().key === column.id),
         hozAlign: column.type === 'number' ? 'right' : 'left',
         minWidth: 84,
+        // What tells rows apart stays in sight.
+        ...(at === 0 && table.key === column.id ? { frozen: true } : {}),
         cssClass: column.formula === undefined ? '' : 'computed',
         formatter: (cell: CellComponent) => this.words(cell, at),
         ...(fixed || column.formula !== undefined ? {} : { editor: (cell: CellComponent, rendered: (done: () => void) => void, success: (value: unknown) => void, cancel: () => void) => this.editor(cell, at, rendered, success, cancel) }),
@@ -167,6 +186,8 @@ export class TableFace {
       this.built = true;
       const again = this.scroller();
       if (again) [again.scrollTop, again.scrollLeft] = [top, left];
+      const wanted = this.wanted();
+      if (wanted && wanted.row >= 0) this.goTo(wanted);
     });
     grid.on('headerClick', (_event: UIEvent, column: ColumnComponent) => {
       const at = this.placeOf(column);
@@ -240,12 +261,14 @@ export class TableFace {
   }
 
   private rangeNow(): Range | null {
-    const [range] = (this.grid as unknown as { getRanges?: () => { getBounds: () => { start?: CellComponent; end?: CellComponent } }[] } | null)?.getRanges?.() ?? [];
-    const bounds = range?.getBounds();
-    if (!bounds?.start || !bounds.end) return null;
-    const rows = [bounds.start, bounds.end].map((cell) => (cell.getData() as Line).at) as [number, number];
-    const columns = [bounds.start, bounds.end].map((cell) => Math.max(0, this.placeOf(cell.getColumn()))) as [number, number];
-    return { rows: [Math.min(...rows), Math.max(...rows)], columns: [Math.min(...columns), Math.max(...columns)] };
+    const [range] = (this.grid as unknown as Ranging | null)?.getRanges?.() ?? [];
+    if (!range) return null;
+    const { rows, columns } = this.table();
+    const [top, bottom, left, right] = [range.getTopEdge(), range.getBottomEdge(), range.getLeftEdge(), range.getRightEdge()];
+    // The first column of the view is that of the places.
+    const within = (at: number, count: number) => Math.min(count - 1, Math.max(0, at));
+    if (!rows.length || !Number.isInteger(top) || !Number.isInteger(left)) return null;
+    return { rows: [within(top, rows.length), within(bottom, rows.length)], columns: [within(left - 1, columns.length), within(right - 1, columns.length)] };
   }
 
   /** Whether keys and the clipboard are meant for cells here: not where one types. */
@@ -299,6 +322,17 @@ export class TableFace {
     event.stopPropagation();
     this.typed = event.key;
     cell.edit();
+  }
+
+  /** Goes to a cell and chooses it. */
+  private goTo({ row, column }: { readonly row: number; readonly column: number }): void {
+    const line = this.grid?.getRowFromPosition(row + 1);
+    if (!this.built || !line) return;
+    const cell = line.getCell(`c${Math.max(0, column)}`);
+    void this.grid!.scrollToRow(line, 'center', false).catch(() => undefined);
+    void this.grid!.scrollToColumn(`c${Math.max(0, column)}`, 'middle', false).catch(() => undefined);
+    const [range] = (this.grid as unknown as Ranging).getRanges?.() ?? [];
+    range?.setBounds(cell, cell);
   }
 
   protected addRow(): void {

@@ -108,8 +108,17 @@ export class TableMatch {
     return partners;
   });
 
+  /** The columns in the order in which they are shown: what tells rows apart, what differs, the rest. */
+  private readonly order = computed((): number[] => {
+    const differing = new Set([...this.places().master.keys()].map((key) => Number(key.split(' ')[1])));
+    const key = Math.max(0, this.master().key);
+    const rank = (at: number) => (at === key ? 0 : differing.has(at) ? 1 : 2);
+    return [...this.master().columns.keys()].sort((a, b) => rank(a) - rank(b) || a - b);
+  });
+
   protected readonly heads = computed((): Cell[] =>
-    this.master().columns.map(({ name, unit }, column) => {
+    this.order().map((column) => {
+      const { name, unit } = this.master().columns[column]!;
       const differences = this.places().master.get(`-1 ${column}`) ?? [];
       const partner = this.partners().get(`-1 ${column}`);
       const theirs = partner && this.copy().columns[partner.column];
@@ -132,7 +141,8 @@ export class TableMatch {
       if (row > last + 1) lines.push({ kind: 'gap', place: `${row - last - 1} rows the same`, cells: [], differences: [] });
       last = row;
       const whole = places.master.get(`${row} -1`) ?? [];
-      const cells = master.columns.map((column, at): Cell => {
+      const cells = this.order().map((at): Cell => {
+        const column = master.columns[at]!;
         const differences = places.master.get(`${row} ${at}`) ?? [];
         const partner = partners.get(`${row} ${at}`);
         const theirs = partner && copy.columns[partner.column];
@@ -145,7 +155,8 @@ export class TableMatch {
       const [row, column] = key.split(' ').map(Number) as [number, number];
       if (column !== -1 || row < 0 || lines.length > MOST) continue;
       // Cells of the copy stand below the master's columns of the same name.
-      const cells = master.columns.map(({ name }): Cell => {
+      const cells = this.order().map((at): Cell => {
+        const { name } = master.columns[at]!;
         const theirs = copy.columns.find((one) => one.name === name);
         return { master: theirs ? cellWords(theirs, row) : '', copy: null, differences: [] };
       });

@@ -185,6 +185,7 @@ export class KeepLane {
 
   protected show(id: string): void {
     this.boardId.set(id);
+    this.cell.set(null);
     this.selection.set([]);
     this.chosen.emit(id);
   }
@@ -193,6 +194,14 @@ export class KeepLane {
   goTo(box: Box, source: string | null): void {
     if (source) this.selection.set([source]);
     this.stage()?.show(box);
+  }
+
+  /** The cell of the table that one was sent to. */
+  protected readonly cell = signal<{ readonly row: number; readonly column: number } | null>(null);
+  /** Goes to a cell of a table; called from the Match lane. */
+  goToCell(part: string, cell: { readonly row: number; readonly column: number }): void {
+    this.showBoard(part);
+    this.cell.set(cell);
   }
 
   /** The id of the part that one looks at. */

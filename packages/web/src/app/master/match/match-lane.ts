@@ -31,6 +31,8 @@ export class MatchLane {
   /** Grows with every job that may have changed the outcome. */
   readonly stamp = input.required<number>();
   readonly working = input('');
+  /** A cell of a table by its name; empty for the only one of the copy. */
+  readonly cell = output<{ table: string; row: number; column: number }>();
   readonly place = output<{ box: Box; source: string | null }>();
 
   protected readonly match = signal<MatchView | null>(null);
@@ -111,6 +113,12 @@ export class MatchLane {
     this.chosen.set(index);
     const difference = this.match()?.differences[index];
     if (difference) this.look(difference.leaf);
+    const entry = difference?.masterEntries[0];
+    const table = this.match()?.sides?.master[difference?.leaf ?? 0];
+    const columns = this.tables()?.master.columns.length;
+    // Cells are numbered as the table of the sheet that is shown has them.
+    if (table && columns && entry !== undefined && difference!.leaf === this.leaf())
+      this.cell.emit({ table: table.label, row: Math.floor(entry / (columns + 1)) - 1, column: (entry % (columns + 1)) - 1 });
     if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
   }
 
