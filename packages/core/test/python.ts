@@ -10,12 +10,12 @@ export const hasModule = (name: string): boolean => spawnSync(PYTHON, ['-c', `im
 
 /**
  * Runs a script in a folder of its own.
- * @param file becomes `a.dxf` there before
- * @returns what it printed, and `a.dxf` as it is afterwards
+ * @param file becomes the file of that name there before
+ * @returns what it printed, and that file as it is afterwards
  */
-export function python(script: string, file?: Uint8Array): { out: string; written: Uint8Array } {
+export function python(script: string, file?: Uint8Array, name = 'a.dxf'): { out: string; written: Uint8Array } {
   const folder = mkdtempSync(join(tmpdir(), 'inkwell-python-'));
-  const path = join(folder, 'a.dxf');
+  const path = join(folder, name);
   try {
     if (file) writeFileSync(path, file);
     const { stdout, stderr, status } = spawnSync(PYTHON, ['-c', script], { cwd: folder, encoding: 'utf8' });

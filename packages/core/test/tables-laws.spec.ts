@@ -26,7 +26,10 @@ const recipes: Recipe[] = [
   recipeOf('csv', { values: 'as shown', units: 'left out', delimiter: 'semicolon', decimal: 'comma', bom: true }),
   recipeOf('csv', { delimiter: 'tab', guard: 'as they are' }),
   recipeOf('xlsx', {}),
-  recipeOf('xlsx', { formulas: 'as values', units: 'left out', summaries: 'left out' }, { of: 'master' }),
+  recipeOf('xlsx', { units: 'left out' }, { of: 'master' }, undefined, [
+    { feature: 'formulas', take: 'left out' },
+    { feature: 'summaries', take: 'left out' },
+  ]),
   recipeOf('xlsx', { values: 'as shown' }, { of: 'master' }),
   recipeOf('html', {}, { of: 'master' }),
   recipeOf('html', { values: 'as shown' }),

@@ -96,7 +96,7 @@ class Comparing {
     const [a, b] = [this.master.columns[i]!, this.copy.columns[j]!];
     const at = { masterEntries: [entryOf(this.master, -1, i)], copyEntries: [entryOf(this.copy, -1, j)], source: a.source || null };
     if (this.carried('units') && a.unit !== b.unit) this.add('unit changed', a.name, { ...at, master: a.unit || 'none', copy: b.unit || 'none' });
-    if (this.carried('types') && a.type !== 'untyped' && b.type !== 'untyped' && a.type !== b.type && !isEmpty(a, this.master.count))
+    if (this.carried('types') && a.type !== 'untyped' && b.type !== 'untyped' && a.type !== b.type && !isEmpty(a, this.master.count) && !(b.formula !== null && isEmpty(b, this.copy.count)))
       this.add('type changed', a.name, { ...at, master: a.type, copy: b.type });
     if (this.carried('formulas')) {
       if (a.formula !== null && b.formula === null) this.add('formula lost', a.name, { ...at, master: a.formula, copy: 'values' });
@@ -122,10 +122,12 @@ class Comparing {
     const [column, other] = [this.master.columns[i]!, this.copy.columns[j]!];
     const within = this.settings.tolerance;
     const changed: number[] = [];
+    // Where the same formula stands and no value, it is computed by whoever opens the copy.
+    const isComputed = column.formula !== null && column.formula === other.formula;
     for (let row = 0; row < rows.length; row++) {
       const at = rows[row]!;
       if (at < 0) continue;
-      if (sameCell(a, row, b, at, within)) this.equal++;
+      if (sameCell(a, row, b, at, within) || (isComputed && isBlank(b, at) && other.loose[at] === undefined)) this.equal++;
       else changed.push(row);
     }
     if (!changed.length) return;
@@ -209,7 +211,8 @@ class Comparing {
   private summary(a: GridSummary, b: GridSummary): void {
     const source = a.source || null;
     const words = (value: number) => (Number.isNaN(value) ? EMPTY : String(Number(value.toPrecision(15))));
-    if (!(Object.is(a.value, b.value) || Math.abs(a.value - b.value) <= this.settings.tolerance * Math.max(Math.abs(a.value), Math.abs(b.value))))
+    const isComputed = a.formula !== null && a.formula === b.formula && Number.isNaN(b.value);
+    if (!(isComputed || Object.is(a.value, b.value) || Math.abs(a.value - b.value) <= this.settings.tolerance * Math.max(Math.abs(a.value), Math.abs(b.value))))
       this.add('value changed', a.name, { amount: Number.isNaN(a.value - b.value) ? null : Math.abs(a.value - b.value), unit: a.unit, master: words(a.value), copy: words(b.value), source });
     else this.equal++;
     if (this.carried('formulas') && a.formula !== b.formula)
@@ -218,6 +221,7 @@ class Comparing {
   }
 }
 
+const isBlank = ({ numbers, words }: Typed, row: number): boolean => Number.isNaN(numbers[row]!) && !words?.[row];
 const named = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 const digits = (decimals: number | null) => (decimals === null ? 'as many as there are' : String(decimals));
 const isEmpty = ({ numbers, words }: GridColumn, count: number): boolean =>

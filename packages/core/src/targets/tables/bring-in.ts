@@ -5,6 +5,7 @@ import { digest } from '../../bytes/hasher';
 import { newMaster } from '../../master/new-master';
 import type { Master } from '../../master/schema';
 import { type Cell, type Column, type ColumnType, LONGEST_CELL, type Row, type Summary, type Table } from '../../master/tables/schema';
+import { computeTable } from '../../tables/compute';
 import { dateOf } from '../../tables/dates';
 import { type Writing, cellFrom, dateFrom, numberFrom } from '../../tables/typed';
 
@@ -13,14 +14,18 @@ const CATEGORIES = 24;
 /** Rows from which on one can tell. */
 const ENOUGH = 12;
 
-/** What kind of cells words are: numbers, dates, yes or no where all are; else categories where few are told again and again. */
+/** So many of a column's cells must be of a kind for it to be a column of it; the others are marked, and nothing of them is lost. */
+const MOSTLY = 0.7;
+
+/** What kind of cells words are: numbers, dates where most are, yes or no where all are; else categories where few are told again and again. */
 function typeOf(words: readonly string[], { decimal, dates }: Writing): ColumnType {
   const filled = words.filter((word) => word.trim());
   if (!filled.length) return 'text';
   // What begins with a zero is a name, not a number.
   const plain = (word: string) => !/^[+-]?0\d/.test(word.trim());
-  if (filled.every((word) => plain(word) && !Number.isNaN(numberFrom(word, decimal)))) return 'number';
-  if (filled.every((word) => dateFrom(word, dates))) return 'date';
+  const mostly = (passes: (word: string) => boolean): boolean => filled.filter(passes).length >= MOSTLY * filled.length;
+  if (filled.every(plain) && mostly((word) => !Number.isNaN(numberFrom(word, decimal)))) return 'number';
+  if (mostly((word) => dateFrom(word, dates) !== '')) return 'date';
   if (filled.every((word) => /^(yes|no|true|false)$/i.test(word.trim()))) return 'yes or no';
   return categoriesOr(filled);
 }
@@ -83,6 +88,19 @@ function keyOf(columns: readonly Column[], rows: readonly Row[]): string | undef
   })?.id;
 }
 
+/** Computed columns of which a file holds no values: of the kind that their formulas give. */
+function typedFormulas(table: Table, read: readonly GridColumn[]): Column[] {
+  const unknown = table.columns.filter(({ formula }, i) => formula !== undefined && !read[i]!.words?.some(Boolean) && !read[i]!.numbers?.some((value) => !Number.isNaN(value)));
+  let { columns } = table;
+  for (const { id } of unknown)
+    for (const type of ['number', 'yes or no', 'text'] as const) {
+      columns = columns.map((column) => (column.id === id ? { ...column, type } : column));
+      const found = computeTable({ ...table, columns }).columns.find(({ column }) => column.id === id)!;
+      if (found.problems.size < table.rows.length) break;
+    }
+  return columns;
+}
+
 function tableOf(id: string, name: string, { columns, count, summaries }: Grid, writing: Writing): Table {
   const ids = columns.map((_, i) => `${id}-c${i + 1}`);
   const read = columns.map((column) => readColumn(column, count, writing));
@@ -113,19 +131,21 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
     });
     return { id: `${id}-r${row + 1}`, cells };
   });
-  const key = keyOf(made, rows);
+  const summed = summaries.flatMap(
+    (one, i): Summary[] =>
+      one.formula === null
+        ? []
+        : [{ id: `${id}-s${i + 1}`, name: one.name, formula: one.formula, ...(one.unit ? { unit: one.unit } : {}), ...(one.decimals === null ? {} : { decimals: one.decimals }) }],
+  );
+  const typed = typedFormulas({ id, name, columns: made, rows, summaries: summed }, columns);
+  const key = keyOf(typed, rows);
   return {
     id,
     name,
     ...(key ? { key } : {}),
-    columns: made,
+    columns: typed,
     rows,
-    summaries: summaries.flatMap(
-      (one, i): Summary[] =>
-        one.formula === null
-          ? []
-          : [{ id: `${id}-s${i + 1}`, name: one.name, formula: one.formula, ...(one.unit ? { unit: one.unit } : {}), ...(one.decimals === null ? {} : { decimals: one.decimals }) }],
-    ),
+    summaries: summed,
   };
 }
 

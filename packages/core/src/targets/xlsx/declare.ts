@@ -12,22 +12,20 @@ export const xlsxDeclaration: Declaration = {
   mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   writer: '1',
   options: z.strictObject({
-    formulas: z.enum(['as formulas', 'as values']).default('as formulas').describe('Computed columns stay computed in the workbook, or arrive as values'),
     values: z.enum(['in full', 'as shown']).default('in full').describe('Numbers with all their digits, or rounded to those that are shown'),
     units: z.enum(['in the heading', 'left out']).default('in the heading').describe('Units of columns'),
-    summaries: z.enum(['on a sheet', 'left out']).default('on a sheet').describe('Summaries on a sheet of their own'),
   }),
   versions: null,
   use: () => 'delivery',
   extension: () => 'xlsx',
-  carries: ({ formulas, values, units, summaries }) => ({
+  carries: ({ values, units }) => ({
     grid: {
       values: values === 'as shown' ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true } : 'kept',
       types: { outcome: 'restated', words: 'become text', as: { category: 'text' } },
       units: units === 'in the heading' ? { outcome: 'restated', words: 'stand in the heading, in brackets', in: 'heading' } : 'left out',
       'shown digits': 'kept',
-      formulas: formulas === 'as formulas' ? 'kept' : { outcome: 'restated', words: 'arrive as their values' },
-      summaries: summaries === 'on a sheet' ? 'kept' : 'left out',
+      formulas: 'kept',
+      summaries: 'kept',
       'row order': 'kept',
       'column order': 'kept',
       names: { outcome: 'restated', words: `are shortened to ${NAME} letters`, most: NAME, without: '[]:*?/\\\'' },
