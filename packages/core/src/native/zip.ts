@@ -4,6 +4,7 @@ import { Failure } from '../failure/failure';
 const ENTRIES = 5_000;
 const TOTAL = 512 * 1024 * 1024;
 const RATIO = 300;
+const LARGE = 24 * 1024 * 1024;
 
 /** The only date in a package: the first that the zip format can state (APPNOTE 4.4.6), so that equal content gives equal bytes. */
 const DATE = new Date(1980, 0, 1);
@@ -22,7 +23,9 @@ const isSuspect = ({ size, originalSize }: Sizes): boolean =>
  */
 export function packEntries(entries: ReadonlyMap<string, Uint8Array>, stored: ReadonlySet<string>): Uint8Array {
   const tree: Zippable = {};
-  for (const [name, bytes] of entries) tree[name] = [bytes, { level: stored.has(name) ? 0 : 6, mtime: DATE, os: 3 }];
+  // A large part is mostly the same again and again: packing it harder takes long and gains little.
+  const level = (name: string, { length }: Uint8Array) => (stored.has(name) ? 0 : length > LARGE ? 3 : 6);
+  for (const [name, bytes] of entries) tree[name] = [bytes, { level: level(name, bytes), mtime: DATE, os: 3 }];
   const packed = zipSync(tree);
   const suspect = new Set<string>();
   unzipSync(packed, {

@@ -1,6 +1,10 @@
 /** A number with a fixed count of digits, or as many as it has. */
-export const numberInWords = (value: number, decimals: number | undefined): string =>
-  decimals === undefined ? String(Number(value.toPrecision(15))) : plus(rounded(value, decimals)).toFixed(decimals);
+export function numberInWords(value: number, decimals: number | undefined): string {
+  if (decimals !== undefined) return plus(rounded(value, decimals)).toFixed(decimals);
+  const all = String(value);
+  // Up to 15 digits are what was meant; more are what a computer made of it.
+  return all.length <= 16 ? all : String(Number(value.toPrecision(15)));
+}
 const plus = (value: number): number => (Object.is(value, -0) ? 0 : value);
 
 /** A number to so many digits after the decimal mark, halves away from zero, as people and workbooks round. */

@@ -1,4 +1,5 @@
 import { SaxesParser } from 'saxes';
+import { XmlTrouble, isPlainXml, walkPlain } from '../../bytes/plain-walk';
 import { Failure } from '../../failure/failure';
 
 export type Attributes = Readonly<Record<string, string>>;
@@ -18,21 +19,32 @@ const AT_ONCE = 1 << 20;
  * @throws Failure `package-damaged` with the line
  */
 export function walkXml(bytes: Uint8Array, part: string, { open, close, text }: Handlers): void {
+  const encoding = bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
+  const all = new TextDecoder(encoding).decode(bytes);
+  const refuse = (message: string, line: number): Failure =>
+    new Failure('package-damaged', `“${part}” in the package is damaged: ${message}.`, { line });
+  if (isPlainXml(all)) {
+    try {
+      return walkPlain(all, { open, close, text });
+    } catch (error) {
+      if (!(error instanceof XmlTrouble)) throw error;
+      throw refuse(error.message, all.slice(0, error.at).split('\n').length);
+    }
+  }
   const parser = new SaxesParser({ fragment: false });
-  const refuse = (message: string): never => {
-    throw new Failure('package-damaged', `“${part}” in the package is damaged: ${message}.`, { line: parser.line });
-  };
-  parser.on('doctype', () => refuse('it has a document type, which such a part must not have'));
-  parser.on('error', (error) => refuse(error.message.replace(/^\d+:\d+: /, '').replace(/\.$/, '')));
+  parser.on('doctype', () => {
+    throw refuse('it has a document type, which such a part must not have', parser.line);
+  });
+  parser.on('error', (error) => {
+    throw refuse(error.message.replace(/^\d+:\d+: /, '').replace(/\.$/, ''), parser.line);
+  });
   if (open) parser.on('opentag', ({ name, attributes }) => open(local(name), attributes as Attributes));
   if (close) parser.on('closetag', ({ name }) => close(local(name)));
   if (text) {
     parser.on('text', text);
     parser.on('cdata', text);
   }
-  const decoder = new TextDecoder(bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8');
-  for (let from = 0; from < bytes.length; from += AT_ONCE) parser.write(decoder.decode(bytes.subarray(from, from + AT_ONCE), { stream: true }));
-  parser.write(decoder.decode());
+  for (let from = 0; from < all.length; from += AT_ONCE) parser.write(all.slice(from, from + AT_ONCE));
   parser.close();
 }
 

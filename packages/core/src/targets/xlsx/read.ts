@@ -111,15 +111,25 @@ const seenFrom = ({ sheet, first, last, names, summaries }: Within, row: number,
   range: (other, [column, top], [to, bottom]) => ((other ?? from) === sheet && column === to && top === first && bottom === last ? (names[column] ?? null) : null),
 });
 
+/** A formula with its own row in the place of that row's number: equal ones say the same. */
+const inOwnRow = (formula: string, row: number, [down, right]: readonly [number, number]): string =>
+  `${right} ${formula.replace(/(\$?[A-Za-z]{1,3})(\$?)(\d+)/g, (all, column: string, fixed: string, at: string) => (Number(at) - 1 + (fixed ? 0 : down) === row ? `${column}${fixed}#` : all))}`;
+
 /** The formula of a column: that of most of its cells; and those of its cells that say something else. */
 function columnFormula(cells: readonly (RawCell | undefined)[], within: Within): Pick<GridColumn, 'formula' | 'loose'> {
   const counts = new Map<string, number>();
   let filled = 0;
+  // Formulas that say the same of their own row are read once.
+  const known = new Map<string, string | null>();
   const own = cells.map((cell, i) => {
     if (!cell) return '';
     filled++;
     if (cell.formula === null) return '';
-    const text = fromWorkbook(cell.formula, seenFrom(within, within.first + i, cell.off, within.sheet)) ?? `=${cell.formula}`;
+    const row = within.first + i;
+    const key = inOwnRow(cell.formula, row, cell.off);
+    let read = known.get(key);
+    if (read === undefined) known.set(key, (read = fromWorkbook(cell.formula, seenFrom(within, row, cell.off, within.sheet))));
+    const text = read ?? `=${cell.formula}`;
     counts.set(text, (counts.get(text) ?? 0) + 1);
     return text;
   });
