@@ -24,7 +24,7 @@ const isSuspect = ({ size, originalSize }: Sizes): boolean =>
 export function packEntries(entries: ReadonlyMap<string, Uint8Array>, stored: ReadonlySet<string>): Uint8Array {
   const tree: Zippable = {};
   // A large part is mostly the same again and again: packing it harder takes long and gains little.
-  const level = (name: string, { length }: Uint8Array) => (stored.has(name) ? 0 : length > LARGE ? 3 : 6);
+  const level = (name: string, { length }: Uint8Array) => (stored.has(name) ? 0 : length > LARGE ? 2 : 6);
   for (const [name, bytes] of entries) tree[name] = [bytes, { level: level(name, bytes), mtime: DATE, os: 3 }];
   const packed = zipSync(tree);
   const suspect = new Set<string>();

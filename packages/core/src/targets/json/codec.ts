@@ -5,6 +5,7 @@ import { type Grid, type GridColumn, plainColumn } from '../../content/grid/grid
 import { Failure } from '../../failure/failure';
 import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
 import { dateOf, daysOf } from '../../tables/dates';
+import { plainFormula } from '../../tables/formula';
 import { PLAIN } from '../../tables/typed';
 import { type Codec, onlyFile } from '../codec';
 import { gridsToMaster } from '../tables/bring-in';
@@ -60,6 +61,8 @@ function tableText({ label, body }: Leaf, byName: boolean): string {
   return `${JSON.stringify(head).slice(0, -1)},\n"rows":[\n${rows.join(',\n')}\n],\n"summaries":${JSON.stringify(sums)}}`;
 }
 
+const inOneWay = (formula: string | undefined): string | null => (formula === undefined ? null : plainFormula(formula));
+
 function columnOf({ type, name, unit = '', decimals, formula }: z.infer<typeof Document>['tables'][number]['columns'][number], cells: readonly Cell[]): GridColumn {
   const numbers = new Float64Array(cells.length).fill(NaN);
   const plain = type === 'text' || type === 'category';
@@ -70,7 +73,7 @@ function columnOf({ type, name, unit = '', decimals, formula }: z.infer<typeof D
     if (!plain && !Number.isNaN(value)) numbers[row] = value;
     else (words ??= new Array<string>(cells.length).fill(''))[row] = String(cell);
   });
-  return { ...plainColumn, name, unit, type, decimals: decimals ?? null, formula: formula ?? null, numbers: plain ? null : numbers, words };
+  return { ...plainColumn, name, unit, type, decimals: decimals ?? null, formula: inOneWay(formula), numbers: plain ? null : numbers, words };
 }
 
 function parse(bytes: Uint8Array): z.infer<typeof Document> {
@@ -93,7 +96,7 @@ function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
       columns: columns.map((column, i) => columnOf(column, cells[i]!)),
       count: rows.length,
       key: columns.findIndex((column) => column.name === key),
-      summaries: summaries.map(({ unit = '', decimals, formula, value, ...one }) => ({ ...one, unit, decimals: decimals ?? null, formula: formula ?? null, value: value ?? NaN, source: '' })),
+      summaries: summaries.map(({ unit = '', decimals, formula, value, ...one }) => ({ ...one, unit, decimals: decimals ?? null, formula: inOneWay(formula), value: value ?? NaN, source: '' })),
       decimal: '.',
     };
     return { kind: 'grid', key: '', label: name, body };

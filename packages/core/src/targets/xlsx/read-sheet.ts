@@ -59,13 +59,14 @@ export function readSheet(bytes: Uint8Array, part: string, strings: readonly str
   let [inValue, inFormula, inText, hasFormula, skipping] = [false, false, false, false, 0];
 
   const start = (attributes: Readonly<Record<string, string>>) => {
-    const place = attributeOf(attributes, 'r');
+    // Attributes of cells have no prefix; there are millions of them.
+    const { r: place, t, s } = attributes;
     const found = place === undefined ? null : /^([A-Za-z]{1,3})(\d+)$/.exec(place);
     if (place !== undefined && !found) throw new Failure('package-damaged', `“${part}” names a cell “${place.slice(0, 20)}”, which is none.`);
     column = found ? columnNumber(found[1]!) : column + 1;
     if (found && Number(found[2]) - 1 !== row) throw new Failure('package-damaged', `“${part}” has the cell ${place} in another row than its own.`);
-    type = attributeOf(attributes, 't') ?? 'n';
-    style = Number(attributeOf(attributes, 's') ?? -1);
+    type = t ?? 'n';
+    style = Number(s ?? -1);
     [value, formula, kind, si, hasFormula] = ['', '', '', '', false];
   };
   const valueOf = (): Pick<RawCell, 'value' | 'error'> => {
