@@ -5,6 +5,7 @@ import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
 import { CHANGES, Trial, runTrials } from '../packages/core/test/faults/trial';
 import { PDF_CHANGES } from '../packages/render/test/faults/pdf';
 import { PICTURE_CHANGES } from '../packages/render/test/faults/pictures';
+import { benchmarkTableTrust } from './trust-tables';
 
 const SEED = 20261124;
 const ROUNDS = 4;
@@ -77,6 +78,7 @@ export async function benchmarkTrust(): Promise<Record<string, number>> {
     'faults caught, %': (100 * faults.right) / faults.tried,
     'harmless changes tried': harmless.tried,
     'false alarms, %': (100 * (harmless.tried - harmless.right)) / harmless.tried,
+    ...(await benchmarkTableTrust(SEED)),
     'seed of the faults': SEED,
   };
 }
