@@ -16,14 +16,27 @@ export async function benchmarkTableTrust(seed: number): Promise<Record<string, 
   for (const rows of [24, 61]) {
     const master = seriesMaster(seriesTable(rows));
     const made = new Map(
-      await Promise.all(TARGETS.map(async (target) => [target, await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means)] as const)),
+      await Promise.all(
+        TARGETS.map(
+          async (target) =>
+            [target, await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means)] as const,
+        ),
+      ),
     );
     const copies = Object.fromEntries(TARGETS.map((target) => [target, made.get(target)!.files[0]!.bytes]));
     for (const { target, name, harmless, bytes } of changedTables(copies, seed + rows, EACH)) {
-      const input = { files: [{ part: '', bytes }], whole: false, says: made.get(target)!.says, recipe: recipeOf(target, {}), now: master, then: master };
+      const input = {
+        files: [{ part: '', bytes }],
+        whole: false,
+        says: made.get(target)!.says,
+        recipe: recipeOf(target, {}),
+        now: master,
+        then: master,
+      };
       const { verdict } = await checkCopy(input, means);
       const passes = verdict === 'in step';
-      if (passes !== harmless) console.log(`${harmless ? 'false alarm' : 'missed'}: ${target}, ${name} (${verdict}), ${rows} rows`);
+      if (passes !== harmless)
+        console.log(`${harmless ? 'false alarm' : 'missed'}: ${target}, ${name} (${verdict}), ${rows} rows`);
       counts[harmless ? 'harmless' : 'faults']++;
       if (!passes) counts[harmless ? 'alarms' : 'caught']++;
     }

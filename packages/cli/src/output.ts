@@ -19,7 +19,14 @@ export const Output = z.discriminatedUnion('command', [
     kind: z.enum(['master', 'copy', 'file', 'unknown']),
     target: z.string().nullable(),
     master: z
-      .object({ id: z.string(), title: z.string(), rev: z.number(), boards: z.array(z.string()), tables: z.array(z.string()), objects: z.number() })
+      .object({
+        id: z.string(),
+        title: z.string(),
+        rev: z.number(),
+        boards: z.array(z.string()),
+        tables: z.array(z.string()),
+        objects: z.number(),
+      })
       .nullable(),
     mark: MarkOfOrigin.nullable(),
     notUnderstood: NotUnderstood,

@@ -1,9 +1,23 @@
-import { FACES, FONTS, type Master, boxOfOutlines, checkCopy, codecOf, codecs, derive, faceOf, parseOptions, recipeOf } from '../src';
+import {
+  FACES,
+  FONTS,
+  type Master,
+  boxOfOutlines,
+  checkCopy,
+  codecOf,
+  codecs,
+  derive,
+  faceOf,
+  parseOptions,
+  recipeOf,
+} from '../src';
 import { nearestFace } from '../src/fonts/faces';
 import { shippedFonts } from '../../render/src';
 import { filled, masterWith, text } from './build';
 
-const ofBoards = codecs().flatMap(({ declaration }) => ('grid' in declaration.carries(parseOptions(declaration, {})) ? [] : [declaration.id]));
+const ofBoards = codecs().flatMap(({ declaration }) =>
+  'grid' in declaration.carries(parseOptions(declaration, {})) ? [] : [declaration.id],
+);
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const lettered: Master = masterWith(

@@ -10,56 +10,96 @@ const found = async (now: Master, recipe: Recipe = json): Promise<Difference[]> 
   const [one, other] = [await project(master, recipe, means), await project(now, recipe, means)];
   return [...compareAs(recipe, one.projection, other.projection).differences];
 };
-const change = (row: number, cells: Row['cells']): Row[] => rows.map((one, i) => (i === row ? { ...one, cells: { ...one.cells, ...cells } } : one));
-const plain = (list: readonly Difference[]) => list.map(({ kind, what, amount, unit, master: a, copy: b, count }) => [kind, what, amount, unit, a, b, count]);
-const noFormulas = seriesTable(24, { columns: seriesTable().columns.filter(({ formula }) => formula === undefined), summaries: [] });
+const change = (row: number, cells: Row['cells']): Row[] =>
+  rows.map((one, i) => (i === row ? { ...one, cells: { ...one.cells, ...cells } } : one));
+const plain = (list: readonly Difference[]) =>
+  list.map(({ kind, what, amount, unit, master: a, copy: b, count }) => [kind, what, amount, unit, a, b, count]);
+const noFormulas = seriesTable(24, {
+  columns: seriesTable().columns.filter(({ formula }) => formula === undefined),
+  summaries: [],
+});
 
 describe('two tables', () => {
   it('are compared by key: rows that moved did not change', async () => {
     const moved = [rows[5]!, ...rows.slice(0, 5), ...rows.slice(6)];
     expect(plain(await found(withRows(master, moved)))).toEqual([['rows re-ordered', 'Rows', null, '', null, null, 1]]);
-    expect(await found(withRows(master, [...rows].reverse()), recipeOf('json', {}, '', undefined, [{ feature: 'row order', take: 'left out' }]))).toEqual([]);
+    expect(
+      await found(
+        withRows(master, [...rows].reverse()),
+        recipeOf('json', {}, '', undefined, [{ feature: 'row order', take: 'left out' }]),
+      ),
+    ).toEqual([]);
   });
 
   it('say which value changed, by how much, in which row', async () => {
     const list = await found(withRows(master, change(6, { c9: 'cracked', c6: true })));
-    expect(plain(list)).toEqual([
-      ['value changed', 'Note, P-007', null, '', 'empty', 'cracked', 1],
+    expect(plain(list)).toEqual([['value changed', 'Note, P-007', null, '', 'empty', 'cracked', 1]]);
+    const digit = plain(await found(seriesMaster({ ...noFormulas, rows: change(3, { c5: 61.3 }) }))).filter(
+      ([kind]) => kind === 'value changed',
+    );
+    expect(digit[0]).toEqual([
+      'value changed',
+      'Gloss after, P-004',
+      expect.closeTo(5.2556, 3),
+      'GU',
+      '66.5555555555556',
+      '61.3',
+      1,
     ]);
-    const digit = plain(await found(seriesMaster({ ...noFormulas, rows: change(3, { c5: 61.3 }) }))).filter(([kind]) => kind === 'value changed');
-    expect(digit[0]).toEqual(['value changed', 'Gloss after, P-004', expect.closeTo(5.2556, 3), 'GU', '66.5555555555556', '61.3', 1]);
   });
 
   it('say which rows are missing and which are new; a changed key is a changed value', async () => {
     const fresh: Row = { id: 'new', cells: { c1: 'P-999', c2: 'Bare' } };
-    expect((await found(withRows(master, [...rows.slice(0, 7), ...rows.slice(8), fresh]))).filter(({ kind }) => kind.startsWith('row')).map(({ kind, what }) => [kind, what])).toEqual([
+    expect(
+      (await found(withRows(master, [...rows.slice(0, 7), ...rows.slice(8), fresh])))
+        .filter(({ kind }) => kind.startsWith('row'))
+        .map(({ kind, what }) => [kind, what]),
+    ).toEqual([
       ['row missing', 'P-008'],
       ['row added', 'P-999'],
     ]);
-    expect(plain(await found(withRows(master, change(2, { c1: 'P-0O3' }))))).toEqual([['value changed', 'Panel, P-003', null, '', 'P-003', 'P-0O3', 1]]);
+    expect(plain(await found(withRows(master, change(2, { c1: 'P-0O3' }))))).toEqual([
+      ['value changed', 'Panel, P-003', null, '', 'P-003', 'P-0O3', 1],
+    ]);
   });
 
   it('say what became of columns: renamed, missing, added, of another kind, in another unit, computed otherwise', async () => {
     const [table] = master.tables!;
-    const with_ = (id: string, more: object) => seriesMaster({ ...table!, columns: table!.columns.map((one) => (one.id === id ? { ...one, ...more } : one)) });
+    const with_ = (id: string, more: object) =>
+      seriesMaster({ ...table!, columns: table!.columns.map((one) => (one.id === id ? { ...one, ...more } : one)) });
     const kinds = async (now: Master) => (await found(now)).map(({ kind, what }) => `${kind}: ${what}`);
     expect(await kinds(with_('c9', { name: 'Remark' }))).toEqual(['column renamed: Note']);
     expect(await kinds(with_('c2', { type: 'text' }))).toEqual(['type changed: Coating']);
     expect(await kinds(with_('c4', { unit: '%' }))).toEqual(['unit changed: Gloss before']);
     expect(await kinds(with_('c4', { decimals: 2 }))).toEqual(['format changed: Gloss before']);
-    expect((await kinds(with_('c7', { formula: '101 * (Gloss_before - Gloss_after) / Gloss_before' }))).filter((one) => one.startsWith('formula'))).toEqual(['formula changed: Loss']);
-    expect((await kinds(with_('c7', { formula: undefined }))).filter((one) => one.startsWith('formula'))).toContain('formula lost: Loss');
+    expect(
+      (await kinds(with_('c7', { formula: '101 * (Gloss_before - Gloss_after) / Gloss_before' }))).filter((one) =>
+        one.startsWith('formula'),
+      ),
+    ).toEqual(['formula changed: Loss']);
+    expect((await kinds(with_('c7', { formula: undefined }))).filter((one) => one.startsWith('formula'))).toContain(
+      'formula lost: Loss',
+    );
     const columns = table!.columns.filter(({ id }) => id !== 'c9');
     expect(await kinds(seriesMaster({ ...table!, columns }))).toEqual(['column missing: Note']);
-    expect(await kinds(seriesMaster({ ...table!, columns: [...table!.columns, { id: 'x', name: 'Rack', type: 'text' }] }))).toEqual(['column added: Rack']);
+    expect(
+      await kinds(seriesMaster({ ...table!, columns: [...table!.columns, { id: 'x', name: 'Rack', type: 'text' }] })),
+    ).toEqual(['column added: Rack']);
     const [a, b, ...more] = table!.columns;
     expect(await kinds(seriesMaster({ ...table!, columns: [b!, a!, ...more] }))).toEqual(['columns re-ordered: Columns']);
   });
 
   it('tell a rounded column from one with wrong values', async () => {
-    const rounded = noFormulas.rows.map((row) => ({ ...row, cells: { ...row.cells, ...(typeof row.cells['c4'] === 'number' ? { c4: Math.round(row.cells['c4']) } : {}) } }));
+    const rounded = noFormulas.rows.map((row) => ({
+      ...row,
+      cells: { ...row.cells, ...(typeof row.cells['c4'] === 'number' ? { c4: Math.round(row.cells['c4']) } : {}) },
+    }));
     const [one, other] = [seriesMaster(noFormulas), seriesMaster({ ...noFormulas, rows: rounded })];
-    const { differences } = compareAs(json, (await project(one, json, means)).projection, (await project(other, json, means)).projection);
+    const { differences } = compareAs(
+      json,
+      (await project(one, json, means)).projection,
+      (await project(other, json, means)).projection,
+    );
     expect(differences.map(({ kind, what }) => [kind, what])).toEqual([['digits lost', 'Gloss before']]);
     expect(differences[0]!.amount).toBeGreaterThan(0.3);
   });
@@ -67,7 +107,10 @@ describe('two tables', () => {
   it('of which no column tells rows apart are paired by what they say', async () => {
     const { key: _key, ...keyless } = noFormulas;
     const kinds = async (other: Row[]) => {
-      const [one, two] = [await project(seriesMaster(keyless), json, means), await project(seriesMaster({ ...keyless, rows: other }), json, means)];
+      const [one, two] = [
+        await project(seriesMaster(keyless), json, means),
+        await project(seriesMaster({ ...keyless, rows: other }), json, means),
+      ];
       return compareAs(json, one.projection, two.projection).differences.map(({ kind, what }) => `${kind}: ${what}`);
     };
     expect(await kinds(change(4, { c4: 12 }))).toEqual(['value changed: Gloss before, row 5']);
@@ -88,7 +131,11 @@ describe('two tables', () => {
 });
 
 describe('a copy of a table', () => {
-  const made = derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }), means);
+  const made = derive(
+    { master, rev: 1, time: '2026-11-20T10:00:00.000Z' },
+    recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }),
+    means,
+  );
   const verdict = async (edit: (text: string) => string, now = master) => {
     const { files, says } = await made;
     const bytes = new TextEncoder().encode(edit(new TextDecoder().decode(files[0]!.bytes)));
@@ -100,7 +147,12 @@ describe('a copy of a table', () => {
     const commas = (text: string) =>
       text
         .split('\r\n')
-        .map((line) => line.split(';').map((cell) => (/^\d+,\d+$/.test(cell) ? cell.replace(',', '.') : cell)).join('\t'))
+        .map((line) =>
+          line
+            .split(';')
+            .map((cell) => (/^\d+,\d+$/.test(cell) ? cell.replace(',', '.') : cell))
+            .join('\t'),
+        )
         .join('\n');
     expect(await verdict(commas)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere' });
     expect((await verdict((text) => `\ufeff${text}`)).verdict).toBe('in step');
@@ -109,7 +161,11 @@ describe('a copy of a table', () => {
 
   it.each([
     ['one digit', (text: string) => text.replace('65,8888888888889', '65,8988888888889'), 'value changed'],
-    ['a sign', (text: string) => text.replace('\r\nP-002;Fen wax;2026-02-11;85,', '\r\nP-002;Fen wax;2026-02-11;-85,'), 'value changed'],
+    [
+      'a sign',
+      (text: string) => text.replace('\r\nP-002;Fen wax;2026-02-11;85,', '\r\nP-002;Fen wax;2026-02-11;-85,'),
+      'value changed',
+    ],
     ['zeros at the front of a name', (text: string) => text.replace('P-010', 'P-10'), 'value changed'],
     ['a day for a month', (text: string) => text.replace('2026-03-12', '2026-12-03'), 'value changed'],
     ['a line less', (text: string) => text.replace(/P-004.*\r\n/, ''), 'row missing'],
@@ -125,9 +181,16 @@ describe('a copy of a table', () => {
   it('goes on being true when something changes that it does not carry', async () => {
     const [table] = master.tables!;
     const summaries = table!.summaries.map((one) => (one.id === 's1' ? one : { ...one, name: `${one.name}, all` }));
-    const now = seriesMaster({ ...table!, columns: table!.columns.map((one) => ({ ...one, ...(one.type === 'number' ? { decimals: 4 } : {}) })), summaries });
+    const now = seriesMaster({
+      ...table!,
+      columns: table!.columns.map((one) => ({ ...one, ...(one.type === 'number' ? { decimals: 4 } : {}) })),
+      summaries,
+    });
     const { files, says } = await made;
-    const result = await checkCopy({ files, whole: true, says, recipe: recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }), now, then: master }, means);
+    const result = await checkCopy(
+      { files, whole: true, says, recipe: recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }), now, then: master },
+      means,
+    );
     expect(result.verdict).toBe('in step');
   });
 });

@@ -19,11 +19,19 @@ const TARGETS = ['csv', 'xlsx', 'html', 'json'];
     let [faults, harmless] = [0, 0];
     for (const { target, name, harmless: same, bytes } of all) {
       const recipe = recipeOf(target, {});
-      const result = await checkCopy({ files: [{ part: '', bytes }], whole: false, says: made.get(target)!.says, recipe, now: master, then: master }, means);
+      const result = await checkCopy(
+        { files: [{ part: '', bytes }], whole: false, says: made.get(target)!.says, recipe, now: master, then: master },
+        means,
+      );
       if (same) harmless++;
       else faults++;
       if ((result.verdict === 'in step') !== same)
-        wrong.push(`${target} ${name}: ${result.verdict} ${result.differences.slice(0, 3).map((one) => `${one.kind} ${one.what} ${one.master} ${one.copy}`).join('; ')} ${result.proof}`);
+        wrong.push(
+          `${target} ${name}: ${result.verdict} ${result.differences
+            .slice(0, 3)
+            .map((one) => `${one.kind} ${one.what} ${one.master} ${one.copy}`)
+            .join('; ')} ${result.proof}`,
+        );
     }
     expect(wrong).toEqual([]);
     expect(faults).toBeGreaterThan(250);

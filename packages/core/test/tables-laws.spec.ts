@@ -39,7 +39,24 @@ const recipes: Recipe[] = [
 
 const words = fc.oneof(
   fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() === text && text !== ''),
-  fc.constantFrom('=1+1', '+5', '-x', '@me', "'quoted", "'=also", 'a,b;c\td', 'two\nlines', '"so"', '<b>&amp;', '007', '1,5', '_x000D_', 'größer ≥ 5', 'true', '12.50'),
+  fc.constantFrom(
+    '=1+1',
+    '+5',
+    '-x',
+    '@me',
+    "'quoted",
+    "'=also",
+    'a,b;c\td',
+    'two\nlines',
+    '"so"',
+    '<b>&amp;',
+    '007',
+    '1,5',
+    '_x000D_',
+    'größer ≥ 5',
+    'true',
+    '12.50',
+  ),
 );
 const number = fc.oneof(
   fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 }),
@@ -48,23 +65,33 @@ const number = fc.oneof(
 );
 
 /** A master with two tables of odd words and numbers. */
-const tables = fc.array(fc.record({ note: fc.option(words), before: fc.option(number), after: fc.option(number), cracked: fc.option(fc.boolean()) }), { minLength: 1, maxLength: 9 }).map((rows): Master => {
-  const table = seriesTable(rows.length);
-  const filled = rows.map(({ note, before, after, cracked }, i) => {
-    const cells = { c4: before, c5: after, c6: cracked, c9: note };
-    const kept = Object.entries({ ...table.rows[i]!.cells, ...cells }).filter(([, cell]) => cell !== null && cell !== undefined);
-    return { id: `r${i + 1}`, cells: Object.fromEntries(kept) as Record<string, string | number | boolean> };
+const tables = fc
+  .array(
+    fc.record({ note: fc.option(words), before: fc.option(number), after: fc.option(number), cracked: fc.option(fc.boolean()) }),
+    { minLength: 1, maxLength: 9 },
+  )
+  .map((rows): Master => {
+    const table = seriesTable(rows.length);
+    const filled = rows.map(({ note, before, after, cracked }, i) => {
+      const cells = { c4: before, c5: after, c6: cracked, c9: note };
+      const kept = Object.entries({ ...table.rows[i]!.cells, ...cells }).filter(
+        ([, cell]) => cell !== null && cell !== undefined,
+      );
+      return { id: `r${i + 1}`, cells: Object.fromEntries(kept) as Record<string, string | number | boolean> };
+    });
+    const second = { ...seriesTable(3), id: 't2', name: 'Second series: a name of more than thirty-one letters [x]' };
+    const again = {
+      ...second,
+      columns: second.columns.map((one) => ({ ...one, id: `t2${one.id}` })),
+      key: 't2c1',
+      rows: second.rows.map(({ id, cells }) => ({
+        id: `t2${id}`,
+        cells: Object.fromEntries(Object.entries(cells).map(([column, cell]) => [`t2${column}`, cell])),
+      })),
+      summaries: [],
+    };
+    return seriesMaster({ ...table, rows: filled }, { tables: [{ ...table, rows: filled }, again] });
   });
-  const second = { ...seriesTable(3), id: 't2', name: 'Second series: a name of more than thirty-one letters [x]' };
-  const again = {
-    ...second,
-    columns: second.columns.map((one) => ({ ...one, id: `t2${one.id}` })),
-    key: 't2c1',
-    rows: second.rows.map(({ id, cells }) => ({ id: `t2${id}`, cells: Object.fromEntries(Object.entries(cells).map(([column, cell]) => [`t2${column}`, cell])) })),
-    summaries: [],
-  };
-  return seriesMaster({ ...table, rows: filled }, { tables: [{ ...table, rows: filled }, again] });
-});
 
 const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
 /** One change of each kind. */
@@ -74,7 +101,10 @@ const acts: readonly { feature: string; patch: Patch }[] = [
   { feature: 'values', patch: set('r1', 'cells.c1', 'another key') },
   { feature: 'values', patch: set('r1', 'cells.c3', '2026-11-26') },
   { feature: 'values', patch: set('c5', 'name', 'Gloss now') },
-  { feature: 'values', patch: { op: 'insert', parent: 't1', list: 'rows', after: null, node: { id: 'rx', cells: { c1: 'P-900', c4: 1 } } } },
+  {
+    feature: 'values',
+    patch: { op: 'insert', parent: 't1', list: 'rows', after: null, node: { id: 'rx', cells: { c1: 'P-900', c4: 1 } } },
+  },
   { feature: 'values', patch: { op: 'remove', parent: 't1', list: 'rows', node: 'r1' } },
   { feature: 'values', patch: { op: 'remove', parent: 't1', list: 'columns', node: 'c9' } },
   { feature: 'values', patch: set('r1', 'cells.c2', undefined) },
@@ -103,7 +133,9 @@ describe('for every target and any tables', () => {
           const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
           expect([recipe.target, recipe.options, made.defects]).toEqual([recipe.target, recipe.options, []]);
           const again = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
-          expect(again.files.map(({ bytes }) => Buffer.from(bytes).toString('latin1'))).toEqual(made.files.map(({ bytes }) => Buffer.from(bytes).toString('latin1')));
+          expect(again.files.map(({ bytes }) => Buffer.from(bytes).toString('latin1'))).toEqual(
+            made.files.map(({ bytes }) => Buffer.from(bytes).toString('latin1')),
+          );
           const { differences, outlines, equal } = compareAs(recipe, made.projection, made.projection);
           expect([differences, equal]).toEqual([[] as Difference[], outlines]);
         }
@@ -140,7 +172,13 @@ describe('for every target and any tables', () => {
   it('patches between two states lead from one to the other, and back', () =>
     fc.assert(
       fc.property(tables, fc.array(fc.constantFrom(...acts), { maxLength: 4 }), (master, some) => {
-        const patches = [...new Set(some)].map(({ patch }) => patch).filter((patch) => !(patch.op === 'set' && patch.node === 'r1') || !some.some((one) => one.patch.op === 'remove' && one.patch.node === 'r1'));
+        const patches = [...new Set(some)]
+          .map(({ patch }) => patch)
+          .filter(
+            (patch) =>
+              !(patch.op === 'set' && patch.node === 'r1') ||
+              !some.some((one) => one.patch.op === 'remove' && one.patch.node === 'r1'),
+          );
         const { master: now, inverse } = applyPatches(master, patches);
         expect(applyPatches(now, inverse).master).toEqual(master);
         expect(applyPatches(master, changesBetween(master, now)).master).toEqual(now);

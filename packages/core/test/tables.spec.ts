@@ -42,7 +42,11 @@ describe('what is computed', () => {
   it('is computed row by row from the names of columns, and over whole columns by functions of them', () => {
     const made = computeTable(
       table(
-        [...two, column('c', 'Loss', { formula: '(Gloss_before - Gloss_after) / mean(Gloss_before)' }), column('d', 'Dull', { type: 'yes or no', formula: 'Loss > Limit' })],
+        [
+          ...two,
+          column('c', 'Loss', { formula: '(Gloss_before - Gloss_after) / mean(Gloss_before)' }),
+          column('d', 'Dull', { type: 'yes or no', formula: 'Loss > Limit' }),
+        ],
         rowsOf({ a: 80, b: 60 }, { a: 90, b: 89 }, { a: 100 }),
         [
           ['Limit', 'max(Loss) / 2'],
@@ -53,7 +57,7 @@ describe('what is computed', () => {
     );
     expect(numbers(made, 2).map((value) => Number(value.toFixed(6)))).toEqual([0.222222, 0.011111, NaN]);
     expect(numbers(made, 3)).toEqual([1, 0, NaN]);
-    expect(summaries(made)).toEqual([(20 / 90) / 2, 2, 100]);
+    expect(summaries(made)).toEqual([20 / 90 / 2, 2, 100]);
   });
 
   it.each([
@@ -78,7 +82,17 @@ describe('what is computed', () => {
 
   it('goes in no circle, however long', () => {
     const made = computeTable(
-      table([...two, column('c', 'First', { formula: 'Second + 1' }), column('d', 'Second', { formula: 'Third' }), column('e', 'Third', { formula: 'Whole * 2' }), column('f', 'Free', { formula: 'Gloss_before' })], rowsOf({ a: 1 }), [['Whole', 'sum(First)']]),
+      table(
+        [
+          ...two,
+          column('c', 'First', { formula: 'Second + 1' }),
+          column('d', 'Second', { formula: 'Third' }),
+          column('e', 'Third', { formula: 'Whole * 2' }),
+          column('f', 'Free', { formula: 'Gloss_before' }),
+        ],
+        rowsOf({ a: 1 }),
+        [['Whole', 'sum(First)']],
+      ),
     );
     for (const at of [2, 3, 4]) expect(made.columns[at]!.problem).toMatch(/goes in a circle: .*First.*/);
     expect(made.summaries[0]!.problem).toMatch(/circle/);
@@ -89,7 +103,11 @@ describe('what is computed', () => {
 
   it('is empty where something is empty, and says in which row it can’t be computed', () => {
     const made = computeTable(
-      table([...two, column('c', 'Ratio', { formula: 'Gloss_before / Gloss_after' }), column('d', 'Twice', { formula: '2 * Ratio' })], rowsOf({ a: 1, b: 0 }, { a: 4, b: 2 }, { b: 3 }, { a: 'n/a', b: 1 }), [['Mean', 'mean(Ratio)']]),
+      table(
+        [...two, column('c', 'Ratio', { formula: 'Gloss_before / Gloss_after' }), column('d', 'Twice', { formula: '2 * Ratio' })],
+        rowsOf({ a: 1, b: 0 }, { a: 4, b: 2 }, { b: 3 }, { a: 'n/a', b: 1 }),
+        [['Mean', 'mean(Ratio)']],
+      ),
     );
     expect(numbers(made, 3)).toEqual([NaN, 4, NaN, NaN]);
     expect([...made.columns[2]!.problems]).toEqual([
@@ -134,7 +152,15 @@ describe('what is computed', () => {
           if (command.patches.length) master = applyPatches(master, command.patches).master;
           before = computeTable(master.tables![0]!, before);
           const anew = computeTable(master.tables![0]!);
-          const plain = ({ columns, summaries: all }: Computed) => [columns.map(({ numbers: values, words, problems, problem }) => [[...values], words?.some(Boolean) ? words : null, [...problems].sort(), problem]), all];
+          const plain = ({ columns, summaries: all }: Computed) => [
+            columns.map(({ numbers: values, words, problems, problem }) => [
+              [...values],
+              words?.some(Boolean) ? words : null,
+              [...problems].sort(),
+              problem,
+            ]),
+            all,
+          ];
           expect(plain(before)).toEqual(plain(anew));
         };
         for (const [row, at, value] of edits) step(setCells(master.tables![0]!, [{ row, column: at, cell: value }]));
@@ -146,7 +172,19 @@ describe('what is computed', () => {
   });
 
   it('does not depend on the order in which large and small numbers come', () => {
-    const made = (values: number[]) => summaries(computeTable(table([column('a', 'A')], values.map((a, i) => ({ id: `r${i}`, cells: { a } })), [['Sum', 'sum(A)'], ['Mean', 'mean(A)']])));
+    const made = (values: number[]) =>
+      summaries(
+        computeTable(
+          table(
+            [column('a', 'A')],
+            values.map((a, i) => ({ id: `r${i}`, cells: { a } })),
+            [
+              ['Sum', 'sum(A)'],
+              ['Mean', 'mean(A)'],
+            ],
+          ),
+        ),
+      );
     expect(made([1e16, 1, -1e16, 1])).toEqual([2, 0.5]);
     expect(made([1, 1, 1e16, -1e16])).toEqual([2, 0.5]);
   });
@@ -176,11 +214,15 @@ describe('numbers and dates in words', () => {
   ] as const)('%s, %s, is %s', (text, order, iso) => expect(dateFrom(text, order)).toBe(iso));
 
   it('round as people do, halves away from zero', () => {
-    expect([rounded(1.005, 2), rounded(-2.5, 0), rounded(0.1 + 0.2, 1), rounded(1e20, 3), rounded(5e-7, 2)]).toEqual([1.01, -3, 0.3, 1e20, 0]);
-    fc.assert(fc.property(fc.date({ min: new Date('0001-01-01'), max: new Date('9999-12-30'), noInvalidDate: true }), (date) => {
-      const iso = date.toISOString().slice(0, 10);
-      expect(dateOf(daysOf(iso))).toBe(iso);
-    }));
+    expect([rounded(1.005, 2), rounded(-2.5, 0), rounded(0.1 + 0.2, 1), rounded(1e20, 3), rounded(5e-7, 2)]).toEqual([
+      1.01, -3, 0.3, 1e20, 0,
+    ]);
+    fc.assert(
+      fc.property(fc.date({ min: new Date('0001-01-01'), max: new Date('9999-12-30'), noInvalidDate: true }), (date) => {
+        const iso = date.toISOString().slice(0, 10);
+        expect(dateOf(daysOf(iso))).toBe(iso);
+      }),
+    );
   });
 });
 
@@ -214,7 +256,13 @@ describe('edits of a table', () => {
   });
 
   it('paste what a clipboard holds, over what is there and beyond its end', () => {
-    const now = after(pasteInto(first, 22, 2, [['3.4.2026', '61,5', '60', 'yes'], ['2026-05-01', 'n/a', '', 'no', 'ignored'], ['', '1']]));
+    const now = after(
+      pasteInto(first, 22, 2, [
+        ['3.4.2026', '61,5', '60', 'yes'],
+        ['2026-05-01', 'n/a', '', 'no', 'ignored'],
+        ['', '1'],
+      ]),
+    );
     expect(now.rows).toHaveLength(25);
     expect(now.rows[22]!.cells).toMatchObject({ c3: '3.4.2026', c4: 61.5, c5: 60, c6: true });
     expect(now.rows[23]!.cells).toMatchObject({ c3: '2026-05-01', c4: 'n/a', c6: false });
@@ -222,7 +270,12 @@ describe('edits of a table', () => {
   });
 
   it('fill downwards: the same again, or on in steps', () => {
-    const two = after(setCells(first, [{ row: 0, column: 3, cell: 10 }, { row: 1, column: 3, cell: 10.5 }]));
+    const two = after(
+      setCells(first, [
+        { row: 0, column: 3, cell: 10 },
+        { row: 1, column: 3, cell: 10.5 },
+      ]),
+    );
     const now = after(fillDown(two, [0, 4], [3, 5]), { ...master, tables: [two] });
     expect(now.rows.slice(0, 6).map(({ cells }) => cells['c4'])).toEqual([10, 10.5, 11, 11.5, 12, first.rows[5]!.cells['c4']]);
     expect(now.rows.slice(0, 5).map(({ cells }) => cells['c6'])).toEqual([true, true, true, true, true]);
@@ -243,14 +296,24 @@ describe('edits of a table', () => {
 
   it('keep to what a table can be, and a master never runs out of parts', () => {
     expect(() => applyPatches(master, [{ op: 'set', node: 'r1', attribute: 'cells.c4', value: NaN }])).toThrow(/finite/);
-    expect(() => applyPatches(master, [{ op: 'set', node: 'r1', attribute: 'cells.c4', value: { a: 1 } }])).toThrow(/finite numbers/);
+    expect(() => applyPatches(master, [{ op: 'set', node: 'r1', attribute: 'cells.c4', value: { a: 1 } }])).toThrow(
+      /finite numbers/,
+    );
     expect(() => applyPatches(master, [{ op: 'set', node: 't1', attribute: 'rows', value: [] }])).toThrow(/can't be set/);
-    expect(() => applyPatches(master, [{ op: 'remove', parent: master.id, list: 'tables', node: 't1' }])).toThrow(/last of the tables/);
+    expect(() => applyPatches(master, [{ op: 'remove', parent: master.id, list: 'tables', node: 't1' }])).toThrow(
+      /last of the tables/,
+    );
     const board = newMaster('m2', 'Panel', '', 'panel');
-    const { master: both, inverse } = applyPatches(board, [{ op: 'insert', parent: 'm2', list: 'tables', after: null, node: seriesTable() }]);
+    const { master: both, inverse } = applyPatches(board, [
+      { op: 'insert', parent: 'm2', list: 'tables', after: null, node: seriesTable() },
+    ]);
     expect(both.tables).toHaveLength(1);
     expect(applyPatches(both, [{ op: 'remove', parent: 'm2', list: 'boards', node: 'board-1' }]).master.boards).toEqual([]);
     expect(applyPatches(both, inverse).master.tables).toEqual([]);
-    expect(newMaster('m3', 'Series', '', 'series')).toMatchObject({ boards: [], purpose: 'series', tables: [{ name: 'Measurements' }] });
+    expect(newMaster('m3', 'Series', '', 'series')).toMatchObject({
+      boards: [],
+      purpose: 'series',
+      tables: [{ name: 'Measurements' }],
+    });
   });
 });

@@ -15,11 +15,16 @@ const master = seriesMaster();
 const recipe = recipeOf('xlsx', {}, { of: 'master' });
 const made = (from: Master = master) => derive({ master: from, rev: 3, time }, recipe, means);
 const judged = hasModule('openpyxl');
-const gridOf = async (bytes: Uint8Array) => (await codecOf('xlsx').read([{ part: '', bytes }], {}, means)).leaves[0]!.body as Grid;
+const gridOf = async (bytes: Uint8Array) =>
+  (await codecOf('xlsx').read([{ part: '', bytes }], {}, means)).leaves[0]!.body as Grid;
 
 /** What openpyxl makes of a workbook after some lines of its own. */
 const openpyxl = (bytes: Uint8Array, lines: string) =>
-  python(`import openpyxl, json, datetime\nfrom openpyxl import Workbook\nwb = openpyxl.load_workbook('a.xlsx') if ${bytes.length ? 'True' : 'False'} else Workbook()\n${lines}\n`, bytes, 'a.xlsx');
+  python(
+    `import openpyxl, json, datetime\nfrom openpyxl import Workbook\nwb = openpyxl.load_workbook('a.xlsx') if ${bytes.length ? 'True' : 'False'} else Workbook()\n${lines}\n`,
+    bytes,
+    'a.xlsx',
+  );
 const resaved = (bytes: Uint8Array, lines: string) => openpyxl(bytes, `${lines}\nwb.save('a.xlsx')`).written;
 const check = async (bytes: Uint8Array, now = master) => {
   const { says } = await made();
@@ -27,10 +32,16 @@ const check = async (bytes: Uint8Array, now = master) => {
 };
 
 describe('formulas of workbooks', () => {
-  const places = { cell: (name: string) => ({ A: `A${ROW}`, Gloss_new: `B${ROW}`, kept: `C${ROW}` })[name] ?? null, column: (name: string) => (({ A: 'A$2:A$9', Gloss_new: 'B$2:B$9', kept: 'C$2:C$9' })[name] ?? null), summary: (name: string) => (name === 'Mean' ? "'T summary'!$B$2" : null) };
+  const places = {
+    cell: (name: string) => ({ A: `A${ROW}`, Gloss_new: `B${ROW}`, kept: `C${ROW}` })[name] ?? null,
+    column: (name: string) => ({ A: 'A$2:A$9', Gloss_new: 'B$2:B$9', kept: 'C$2:C$9' })[name] ?? null,
+    summary: (name: string) => (name === 'Mean' ? "'T summary'!$B$2" : null),
+  };
   const seen = {
-    cell: (sheet: string | null, column: number, row: number) => (sheet === 'T summary' ? 'Mean' : sheet === null && row === 4 ? (['A', 'Gloss_new', 'kept'][column] ?? null) : null),
-    range: (_sheet: string | null, from: readonly number[], to: readonly number[]) => (from[1] === 1 && to[1] === 8 && from[0] === to[0] ? (['A', 'Gloss_new', 'kept'][from[0]!] ?? null) : null),
+    cell: (sheet: string | null, column: number, row: number) =>
+      sheet === 'T summary' ? 'Mean' : sheet === null && row === 4 ? (['A', 'Gloss_new', 'kept'][column] ?? null) : null,
+    range: (_sheet: string | null, from: readonly number[], to: readonly number[]) =>
+      from[1] === 1 && to[1] === 8 && from[0] === to[0] ? (['A', 'Gloss_new', 'kept'][from[0]!] ?? null) : null,
   };
   const there = (text: string) => toWorkbook(text, places)?.replaceAll(ROW, '5') ?? null;
 
@@ -50,15 +61,28 @@ describe('formulas of workbooks', () => {
   ])('%s', (text, expected) => expect(there(text)).toBe(expected));
 
   it('come back as they went, whatever they are made of', () => {
-    const atom = fc.oneof(fc.constantFrom('A', 'Gloss_new', 'kept', 'Mean', 'pi', 'mean(A)', 'std(kept)', 'quantile(A, 0.25)', 'count(Gloss_new)'), fc.integer({ min: 0, max: 99 }).map(String), fc.constantFrom('0.5', '1e-7'));
+    const atom = fc.oneof(
+      fc.constantFrom('A', 'Gloss_new', 'kept', 'Mean', 'pi', 'mean(A)', 'std(kept)', 'quantile(A, 0.25)', 'count(Gloss_new)'),
+      fc.integer({ min: 0, max: 99 }).map(String),
+      fc.constantFrom('0.5', '1e-7'),
+    );
     const { formula } = fc.letrec<{ formula: string }>((tie) => ({
       formula: fc.oneof(
         { maxDepth: 4 },
         atom,
-        fc.tuple(tie('formula'), fc.constantFrom('+', '-', '*', '/', '^', '%'), tie('formula')).map(([a, sign, b]) => `(${a}) ${sign} (${b})`),
-        fc.tuple(tie('formula'), fc.constantFrom('<', '>', '<=', '>=', '==', '!='), tie('formula'), atom, atom).map(([a, sign, b, c, d]) => `((${a}) ${sign} (${b})) ? ${c} : ${d}`),
+        fc
+          .tuple(tie('formula'), fc.constantFrom('+', '-', '*', '/', '^', '%'), tie('formula'))
+          .map(([a, sign, b]) => `(${a}) ${sign} (${b})`),
+        fc
+          .tuple(tie('formula'), fc.constantFrom('<', '>', '<=', '>=', '==', '!='), tie('formula'), atom, atom)
+          .map(([a, sign, b, c, d]) => `((${a}) ${sign} (${b})) ? ${c} : ${d}`),
         tie('formula').map((a) => `-(${a})`),
-        fc.tuple(fc.constantFrom('abs', 'sqrt', 'exp', 'log', 'log10', 'floor', 'ceil', 'round', 'sign', 'sin', 'fix'), tie('formula')).map(([name, a]) => `${name}(${a})`),
+        fc
+          .tuple(
+            fc.constantFrom('abs', 'sqrt', 'exp', 'log', 'log10', 'floor', 'ceil', 'round', 'sign', 'sin', 'fix'),
+            tie('formula'),
+          )
+          .map(([name, a]) => `${name}(${a})`),
         fc.tuple(tie('formula'), tie('formula')).map(([a, b]) => `max(${a}, ${b})`),
       ),
     }));
@@ -72,7 +96,16 @@ describe('formulas of workbooks', () => {
     );
   });
 
-  it.each(['SUM(A1:A9)', 'A4+B5', 'VLOOKUP(A5,B2:C9,2)', 'INDIRECT("A5")', 'A5+', '=cmd|x', "'Other sheet'!A5", '('.repeat(5000)])('that say what ours can’t are no formulas of ours: %s', (text) => {
+  it.each([
+    'SUM(A1:A9)',
+    'A4+B5',
+    'VLOOKUP(A5,B2:C9,2)',
+    'INDIRECT("A5")',
+    'A5+',
+    '=cmd|x',
+    "'Other sheet'!A5",
+    '('.repeat(5000),
+  ])('that say what ours can’t are no formulas of ours: %s', (text) => {
     expect(fromWorkbook(text, seen)).toBeNull();
   });
 
@@ -113,8 +146,28 @@ print(zipfile.ZipFile('a.xlsx').read('docProps/custom.xml').decode())`,
       sheets: ['Panels', 'Panels summary'],
       frozen: 'A2',
       wide: true,
-      head: ['Panel', 'Coating', 'Measured', 'Gloss before (GU)', 'Gloss after (GU)', 'Cracked', 'Loss (%)', 'Above the mean', 'Note'],
-      row: ['P-001', 'Reed oil', '2026-01-10 00:00:00', '80', '60', 'True', '=(100*(D2-E2))/D2', "=G2>'Panels summary'!$B$2", '-dull, "matt"\nat the edge'],
+      head: [
+        'Panel',
+        'Coating',
+        'Measured',
+        'Gloss before (GU)',
+        'Gloss after (GU)',
+        'Cracked',
+        'Loss (%)',
+        'Above the mean',
+        'Note',
+      ],
+      row: [
+        'P-001',
+        'Reed oil',
+        '2026-01-10 00:00:00',
+        '80',
+        '60',
+        'True',
+        '=(100*(D2-E2))/D2',
+        "=G2>'Panels summary'!$B$2",
+        '-dull, "matt"\nat the edge',
+      ],
       formats: ['General', 'General', 'yyyy\\-mm\\-dd', '0.0', '0.0', 'General', '0.00', 'General', 'General'],
       bold: true,
       sums: [
@@ -135,9 +188,15 @@ print(zipfile.ZipFile('a.xlsx').read('docProps/custom.xml').decode())`,
     const again = resaved(files[0]!.bytes, '');
     // That library keeps formulas and drops what was computed of them: they say what they said.
     expect(await check(again)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere', differences: [] });
-    const plain = seriesMaster(seriesTable(24, { columns: seriesTable().columns.filter(({ formula }) => formula === undefined), summaries: [] }));
+    const plain = seriesMaster(
+      seriesTable(24, { columns: seriesTable().columns.filter(({ formula }) => formula === undefined), summaries: [] }),
+    );
     const first = (await made(plain)).files[0]!.bytes;
-    const result = await checkCopy({ files: [{ part: '', bytes: resaved(first, '') }], whole: false, says: '', recipe, now: plain, then: plain }, means, true);
+    const result = await checkCopy(
+      { files: [{ part: '', bytes: resaved(first, '') }], whole: false, says: '', recipe, now: plain, then: plain },
+      means,
+      true,
+    );
     expect(result).toMatchObject({ verdict: 'in step', differences: [] });
   });
 
@@ -192,7 +251,12 @@ wb.save('a.xlsx')`,
       ['Sound', 'yes or no', undefined, undefined, undefined],
       ['State', 'category', undefined, undefined, undefined],
     ]);
-    expect(table!.rows[0]!.cells).toMatchObject({ 'table-1-c1': 'S-04', 'table-1-c2': '2026-02-05', 'table-1-c3': 10.5, 'table-1-c6': true });
+    expect(table!.rows[0]!.cells).toMatchObject({
+      'table-1-c1': 'S-04',
+      'table-1-c2': '2026-02-05',
+      'table-1-c3': 10.5,
+      'table-1-c6': true,
+    });
     expect(table!.key).toBe('table-1-c1');
     expect(flat!.rows[1]!.cells).toEqual({ 'table-2-c1': 3, 'table-2-c2': 'n/a' });
     expect(notUnderstood).toEqual([{ kind: 'row above the heading', count: 1, shows: true }]);
@@ -207,15 +271,24 @@ describe('a workbook that is not as it should be', () => {
     return packEntries(entries, new Set());
   };
   const text = (words: string) => new TextEncoder().encode(words);
-  const edit = (name: string, from: string | RegExp, to: string) => parts((entries) => entries.set(name, text(new TextDecoder().decode(entries.get(name)).replace(from, to))));
+  const edit = (name: string, from: string | RegExp, to: string) =>
+    parts((entries) => entries.set(name, text(new TextDecoder().decode(entries.get(name)).replace(from, to))));
 
   it.each([
-    ['entities', () => edit('xl/sharedStrings.xml', /<sst/, '<!DOCTYPE sst [<!ENTITY a "aaaa">]><sst'), /sharedStrings.*document type/],
+    [
+      'entities',
+      () => edit('xl/sharedStrings.xml', /<sst/, '<!DOCTYPE sst [<!ENTITY a "aaaa">]><sst'),
+      /sharedStrings.*document type/,
+    ],
     ['damaged XML', () => edit('xl/worksheets/sheet1.xml', '</sheetData>', ''), /sheet1\.xml.*damaged/],
     ['words that are not there', () => edit('xl/worksheets/sheet1.xml', /<v>0<\/v>/, '<v>9999</v>'), /words number 9999/],
     ['a row beyond all', () => edit('xl/worksheets/sheet1.xml', '<row r="3">', '<row r="99999999">'), /row 99999999/],
     ['a cell that is none', () => edit('xl/worksheets/sheet1.xml', 'r="A2"', 'r="A2B"'), /cell “A2B”/],
-    ['a sheet that is not there', () => parts((entries) => entries.delete('xl/worksheets/sheet1.xml')), /sheet “Panels” is not in the package/],
+    [
+      'a sheet that is not there',
+      () => parts((entries) => entries.delete('xl/worksheets/sheet1.xml')),
+      /sheet “Panels” is not in the package/,
+    ],
     ['a column beyond all', () => edit('xl/worksheets/sheet1.xml', 'r="B2"', 'r="ZZZ2"'), /at most 1000/],
   ])('is refused in words: %s', async (_, bytes, words) => {
     await expect(async () => gridOf(await bytes())).rejects.toThrow(words);
@@ -226,7 +299,10 @@ describe('a workbook that is not as it should be', () => {
     const bomb = await parts((entries) => entries.set('xl/worksheets/sheet1.xml', new Uint8Array(400_000_000)));
     // Our own writer stores what would look like that; a harmful one packs it.
     const { zipSync } = await import('fflate');
-    const harmful = zipSync({ '[Content_Types].xml': text('<x/>'), 'xl/workbook.xml': [new Uint8Array(60_000_000), { level: 9 }] });
+    const harmful = zipSync({
+      '[Content_Types].xml': text('<x/>'),
+      'xl/workbook.xml': [new Uint8Array(60_000_000), { level: 9 }],
+    });
     expect(bomb.length).toBeGreaterThan(1_000_000);
     await expect(async () => gridOf(harmful)).rejects.toThrow(/unpacks to more than is sensible/);
   });
@@ -236,11 +312,29 @@ describe('a workbook that is not as it should be', () => {
     const entries = unpackEntries(bytes);
     const sheet = new TextDecoder().decode(entries.get('xl/worksheets/sheet1.xml'));
     await fc.assert(
-      fc.asyncProperty(fc.nat(sheet.length - 20), fc.constantFrom('<', '>', '"', '<c/>', '&#0;', '</row>', '1e999', '<f>', '\u0000', '<row r="-1">', '<v>NaN</v>', ' t="s"'), fc.nat(12), async (at, odd, less) => {
-        const changed = sheet.slice(0, at) + odd + sheet.slice(at + less);
-        const packed = packEntries(new Map([...entries, ['xl/worksheets/sheet1.xml', text(changed)]]), new Set());
-        await gridOf(packed).catch((error: Error) => expect(error.name).toBe('Failure'));
-      }),
+      fc.asyncProperty(
+        fc.nat(sheet.length - 20),
+        fc.constantFrom(
+          '<',
+          '>',
+          '"',
+          '<c/>',
+          '&#0;',
+          '</row>',
+          '1e999',
+          '<f>',
+          '\u0000',
+          '<row r="-1">',
+          '<v>NaN</v>',
+          ' t="s"',
+        ),
+        fc.nat(12),
+        async (at, odd, less) => {
+          const changed = sheet.slice(0, at) + odd + sheet.slice(at + less);
+          const packed = packEntries(new Map([...entries, ['xl/worksheets/sheet1.xml', text(changed)]]), new Set());
+          await gridOf(packed).catch((error: Error) => expect(error.name).toBe('Failure'));
+        },
+      ),
       { numRuns: 150 },
     );
   });

@@ -77,7 +77,12 @@ const panels: Table = {
     Array.from({ length: PANELS }, (_, at): Row => {
       const label = `${short}-${String(at + 1).padStart(2, '0')}`;
       const weight = 412 + Math.round(40 * chance(31 * at + i)());
-      const cells: Record<string, Cell> = { 'p-panel': label, 'p-coating': name, 'p-coats': short === 'BL' ? 0 : 2 + (i % 2), 'p-weight': weight };
+      const cells: Record<string, Cell> = {
+        'p-panel': label,
+        'p-coating': name,
+        'p-coats': short === 'BL' ? 0 : 2 + (i % 2),
+        'p-weight': weight,
+      };
       if (short !== 'BL') cells['p-coated'] = `2026-02-${String(9 + i + (at % 3)).padStart(2, '0')}`;
       if (at === 6 && short === 'FW') cells['p-note'] = 'a knot, upper left';
       return { id: `panel-${label}`, cells };
@@ -113,10 +118,14 @@ const first = (): Master => ({
     panels,
   ],
   resources: [],
-  description: 'Four coatings on twelve larch panels each, on the north rack at Lantern Fen: gloss at 60° and moisture, once a week.',
+  description:
+    'Four coatings on twelve larch panels each, on the north rack at Lantern Fen: gloss at 60° and moisture, once a week.',
 });
 
-const set = (node: string, attribute: string, value: unknown) => (): Command => ({ label: attribute, patches: [{ op: 'set', node, attribute, value }] });
+const set = (node: string, attribute: string, value: unknown) => (): Command => ({
+  label: attribute,
+  patches: [{ op: 'set', node, attribute, value }],
+});
 
 /** The weeks that came later, in their order below the others. */
 const laterWeeks = (): Command => {
@@ -130,16 +139,32 @@ const laterWeeks = (): Command => {
 };
 const spread = (): Command => ({
   label: 'spread',
-  patches: [{ op: 'insert', parent: READINGS, list: 'summaries', after: 'wettest', node: { id: 'spread', name: 'Spread of gloss kept', formula: 'std(Gloss_kept)', unit: '%', decimals: 2 } }],
+  patches: [
+    {
+      op: 'insert',
+      parent: READINGS,
+      list: 'summaries',
+      after: 'wettest',
+      node: { id: 'spread', name: 'Spread of gloss kept', formula: 'std(Gloss_kept)', unit: '%', decimals: 2 },
+    },
+  ],
 });
 
 /** Coating weathering series: tables; a copy that is false by one digit, one that both sides changed, and one that is gone. */
 export const weathering = (): DemoMaster => ({
   ...tell(first(), 'Mirek Talu', { time: '2026-05-12T08:10:00.000Z', message: 'Ten weeks of readings' }, [
     { time: '2026-06-09T07:45:00.000Z', message: 'Weeks 10 to 13', commands: [laterWeeks] },
-    { time: '2026-06-10T09:20:00.000Z', message: 'FW-07 in week 11 was read twice: the second reading counts', commands: [set('FW-07-w11', 'cells.gloss', 36.4)] },
+    {
+      time: '2026-06-10T09:20:00.000Z',
+      message: 'FW-07 in week 11 was read twice: the second reading counts',
+      commands: [set('FW-07-w11', 'cells.gloss', 36.4)],
+    },
     { time: '2026-06-15T13:05:00.000Z', message: 'How far the panels of a coating differ', commands: [spread] },
-    { time: '2026-06-22T10:30:00.000Z', message: 'Panel TL-03 weighed again', commands: [set('panel-TL-03', 'cells.p-weight', 418)] },
+    {
+      time: '2026-06-22T10:30:00.000Z',
+      message: 'Panel TL-03 weighed again',
+      commands: [set('panel-TL-03', 'cells.p-weight', 418)],
+    },
   ]),
   copies: [
     { label: 'workbook for the auditor', target: 'xlsx', options: {}, part: '', all: true, rev: 5 },
@@ -150,10 +175,22 @@ export const weathering = (): DemoMaster => ({
       part: 'Readings',
       rev: 4,
       // One digit, in one of 672 rows.
-      mishap: { kind: 'edit', find: /(TL-05 w09;[^\r\n]*;)(\d)(\d,\d)(;\d+,\d;)/, replace: (_: string, start: string, digit: string, rest: string, end: string) => `${start}${(Number(digit) + 1) % 10}${rest}${end}` },
+      mishap: {
+        kind: 'edit',
+        find: /(TL-05 w09;[^\r\n]*;)(\d)(\d,\d)(;\d+,\d;)/,
+        replace: (_: string, start: string, digit: string, rest: string, end: string) =>
+          `${start}${(Number(digit) + 1) % 10}${rest}${end}`,
+      },
     },
     { label: 'readings after ten weeks', target: 'json', options: {}, part: 'Readings', rev: 1 },
-    { label: 'page for the reserve', target: 'html', options: {}, part: 'Panels', rev: 4, mishap: { kind: 'edit', find: 'a knot, upper left', replace: 'a knot, upper right' } },
+    {
+      label: 'page for the reserve',
+      target: 'html',
+      options: {},
+      part: 'Panels',
+      rev: 4,
+      mishap: { kind: 'edit', find: 'a knot, upper left', replace: 'a knot, upper right' },
+    },
     { label: 'labels of the panels', target: 'csv', options: {}, part: 'Panels', rev: 5, mishap: { kind: 'delete' } },
   ],
 });

@@ -60,6 +60,11 @@ describe('the demo', () => {
     const out = folder();
     await writeDemo(await demo, out, plain);
     await expect(writeDemo(await demo, out, plain)).rejects.toThrow('exists already');
-    expect(readdirSync(out).sort()).toEqual(['boardwalk_waymarker', 'coating_weathering_series', 'fen_map_leaflet', 'heron_at_the_north_pool']);
+    expect(readdirSync(out).sort()).toEqual([
+      'boardwalk_waymarker',
+      'coating_weathering_series',
+      'fen_map_leaflet',
+      'heron_at_the_north_pool',
+    ]);
   });
 });

@@ -13,17 +13,26 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const lines = ['Probe;Tag;Glanz (GU);Feuchte;Notiz', 'A-1;03.04.2026;82,1;11,2;gut', 'A-2;14.04.2026;80,5;11,9;mäßig', 'A-3;15.04.2026;79,9;12,5;'];
+const lines = [
+  'Probe;Tag;Glanz (GU);Feuchte;Notiz',
+  'A-1;03.04.2026;82,1;11,2;gut',
+  'A-2;14.04.2026;80,5;11,9;mäßig',
+  'A-3;15.04.2026;79,9;12,5;',
+];
 /** As programs of older days write it. */
 const legacy = Buffer.from(`${lines.join('\r\n')}\r\n`, 'latin1');
 
 async function send<T>(path: string, name: string, bytes: Uint8Array, query = ''): Promise<T> {
-  const response = await fetch(`${server.url}/api/${path}?name=${encodeURIComponent(name)}${query}`, { method: 'POST', body: bytes as never });
+  const response = await fetch(`${server.url}/api/${path}?name=${encodeURIComponent(name)}${query}`, {
+    method: 'POST',
+    body: bytes as never,
+  });
   expect(response.status).toBe(200);
   return (await response.json()) as T;
 }
 const view = async (id: string): Promise<MasterView> => (await server.call<MasterView>('GET', `/api/masters/${id}`)).body;
-const copyOf = async (id: string, label: string): Promise<CopyView> => (await view(id)).copies.find((one) => one.label === label)!;
+const copyOf = async (id: string, label: string): Promise<CopyView> =>
+  (await view(id)).copies.find((one) => one.label === label)!;
 async function derived(id: string, target: string, label: string, options = {}): Promise<CopyView> {
   const { status } = await server.call('POST', `/api/masters/${id}/copies`, { target, label, options });
   expect(status).toBe(200);
@@ -52,8 +61,15 @@ describe('a table', () => {
     expect(look.rows[1]).toEqual(['A-2', '2026-04-14', '80.5', '11.9', 'mäßig']);
     const other = await send<{ look: LookView }>('look', 'proben.csv', legacy, '&encoding=windows-1251');
     expect(other.look.rows[1]![4]).not.toBe('mäßig');
-    expect((await send<{ look: unknown }>('look', 'x.svg', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>'))).look).toBeNull();
-    const brought = await send<{ id: string; objects: number; title: string }>('bring-in', 'proben.csv', legacy, '&encoding=windows-1252&decimal=comma&dates=day+first');
+    expect(
+      (await send<{ look: unknown }>('look', 'x.svg', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>'))).look,
+    ).toBeNull();
+    const brought = await send<{ id: string; objects: number; title: string }>(
+      'bring-in',
+      'proben.csv',
+      legacy,
+      '&encoding=windows-1252&decimal=comma&dates=day+first',
+    );
     expect(brought).toMatchObject({ title: 'proben', objects: 3 });
     id = brought.id;
     const { tables, boards } = await server.document(id);
@@ -66,7 +82,12 @@ describe('a table', () => {
     await server.idle();
     expect((await fetch(`${server.url}/api/masters/${id}/picture.png`)).headers.get('content-type')).toBe('image/png');
     const folder = join(server.shelf, 'proben');
-    const bytes = readFileSync(join(folder, readdirSync(folder).find((name) => name.endsWith('.inkwell'))!));
+    const bytes = readFileSync(
+      join(
+        folder,
+        readdirSync(folder).find((name) => name.endsWith('.inkwell'))!,
+      ),
+    );
     expect(looksNative(bytes)).toBe(true);
     expect(readPackage(bytes).master).toEqual(await server.document(id));
   });
@@ -103,18 +124,35 @@ describe('a table', () => {
     expect(copy.parts).toEqual([`${copy.file}.origin.json`]);
     const path = join(server.shelf, 'proben', copy.file);
     const bytes = readFileSync(path);
-    expect(await send<Identified>('identify', 'mail.csv', bytes)).toMatchObject({ kind: 'copy', verdict: 'behind', copy: copy.id });
-    expect(await send<Identified>('identify', 'mail.csv', Buffer.concat([bytes, Buffer.from('A-9\r\n')]))).toMatchObject({ kind: 'other' });
+    expect(await send<Identified>('identify', 'mail.csv', bytes)).toMatchObject({
+      kind: 'copy',
+      verdict: 'behind',
+      copy: copy.id,
+    });
+    expect(await send<Identified>('identify', 'mail.csv', Buffer.concat([bytes, Buffer.from('A-9\r\n')]))).toMatchObject({
+      kind: 'other',
+    });
     writeFileSync(path, bytes.toString('utf8').replace('79.9', '79.8'));
     await server.call('POST', `/api/copies/${copy.id}/check`);
     await until(async () => (await copyOf(id, 'as csv')).verdict === 'crossed', 'crossed');
   });
 
   it('is refused in words where the target has no place for it, or the master no such part', async () => {
-    const post = async (body: object) => (await server.call<{ error: { message: string } }>('POST', `/api/masters/${id}/copies`, { label: 'x', options: {}, ...body })).body.error.message;
+    const post = async (body: object) =>
+      (
+        await server.call<{ error: { message: string } }>('POST', `/api/masters/${id}/copies`, {
+          label: 'x',
+          options: {},
+          ...body,
+        })
+      ).body.error.message;
     expect(await post({ target: 'dxf' })).toBe('There is no board in this master.');
-    expect(await post({ target: 'csv', scope: { of: 'tables', ids: ['Sheet9'] } })).toMatch(/no table “Sheet9” in this master. It has: proben/);
-    expect(await post({ target: 'csv', scope: { of: 'boards', ids: ['Front'] } })).toMatch(/says tables, and this asks for boards/);
+    expect(await post({ target: 'csv', scope: { of: 'tables', ids: ['Sheet9'] } })).toMatch(
+      /no table “Sheet9” in this master. It has: proben/,
+    );
+    expect(await post({ target: 'csv', scope: { of: 'boards', ids: ['Front'] } })).toMatch(
+      /says tables, and this asks for boards/,
+    );
     expect(await post({ target: 'dxf', scope: { of: 'master' } })).toMatch(/says boards, and there is no board in this master/);
   });
 

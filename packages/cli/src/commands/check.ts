@@ -56,7 +56,9 @@ export async function check(args: Arguments): Promise<Answer> {
     let mark: Mark | null = null;
     try {
       const codec = codecOf(target);
-      mark = parseMark((await codec.read(codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }], {}, means())).mark);
+      mark = parseMark(
+        (await codec.read(codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }], {}, means())).mark,
+      );
     } catch {
       // An unreadable copy is a verdict, not an error; the check below finds it and says where.
     }

@@ -79,7 +79,9 @@ async function protect(out: string, made: Uint8Array, master: string, recipe: Re
     const codec = target && codecOf(target.id);
     const files = codec?.beside ? filesBeside(out, bytes, codec) : [{ part: '', bytes }];
     // A file that stands beside a copy says its mark in plain text.
-    mark = parseMark(codec ? (await codec.read(files, {}, means())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536)));
+    mark = parseMark(
+      codec ? (await codec.read(files, {}, means())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536)),
+    );
   } catch {
     // What can't be read has no mark that would allow it to be replaced.
   }

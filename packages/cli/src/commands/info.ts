@@ -13,7 +13,9 @@ export async function info({ files }: Arguments): Promise<Answer> {
     const boards = master.boards.map(
       ({ name, width, height }) => `${name}, ${Number(width.toFixed(2))} × ${Number(height.toFixed(2))} mm`,
     );
-    const tables = (master.tables ?? []).map(({ name, columns, rows }) => `${name}, ${rows.length} rows of ${columns.length} columns`);
+    const tables = (master.tables ?? []).map(
+      ({ name, columns, rows }) => `${name}, ${rows.length} rows of ${columns.length} columns`,
+    );
     return {
       code: 0,
       output: {

@@ -62,7 +62,12 @@ export function recipeFrom(args: Arguments): Recipe {
 }
 
 /** The parts that --board, --table, --all-boards and --all name. */
-export const scopeFrom = ({ boards, allBoards, tables, all }: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'all'>): Scope =>
+export const scopeFrom = ({
+  boards,
+  allBoards,
+  tables,
+  all,
+}: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'all'>): Scope =>
   allBoards || all ? { of: 'master' } : tables.length ? { of: 'tables', ids: [...tables] } : { of: 'boards', ids: [...boards] };
 
 /** Reads a file that is there; null where it is not. */

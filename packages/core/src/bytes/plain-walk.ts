@@ -24,7 +24,13 @@ function followed(text: string, at: number): string {
     if (known && whole.endsWith(';')) return known;
     const code = /^#(?:x([0-9a-fA-F]{1,6})|(\d{1,7}))$/.exec(name);
     const value = code ? parseInt(code[1] ?? code[2]!, code[1] ? 16 : 10) : -1;
-    const isLetter = value === 9 || value === 10 || value === 13 || (value >= 32 && value < 0xd800) || (value > 0xdfff && value < 0xfffe) || (value > 0xffff && value < 0x110000);
+    const isLetter =
+      value === 9 ||
+      value === 10 ||
+      value === 13 ||
+      (value >= 32 && value < 0xd800) ||
+      (value > 0xdfff && value < 0xfffe) ||
+      (value > 0xffff && value < 0x110000);
     if (!whole.endsWith(';') || !isLetter) throw new XmlTrouble(`“${whole.slice(0, 20)}” stands for nothing`, at);
     return String.fromCodePoint(value);
   });
@@ -33,7 +39,6 @@ function followed(text: string, at: number): string {
 const NAME = /[A-Za-z_:\u0080-\uffff][-A-Za-z0-9._:\u0080-\uffff]*/y;
 const ATTRIBUTE = /\s+([A-Za-z_:\u0080-\uffff][-A-Za-z0-9._:\u0080-\uffff]*)\s*=\s*(?:"([^"<]*)"|'([^'<]*)')/y;
 const END = /\s*(\/?)>/y;
-// eslint-disable-next-line no-control-regex
 const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
 const local = (name: string): string => name.slice(name.indexOf(':') + 1);
 
@@ -63,7 +68,8 @@ export function walkPlain(text: string, { open, close, text: words }: Walker): v
     if (text.charCodeAt(next + 1) === 47) {
       const stop = text.indexOf('>', next);
       const name = stop < 0 ? '' : text.slice(next + 2, stop).trimEnd();
-      if (!stack.length || stack.pop() !== name) throw new XmlTrouble(`“</${name.slice(0, 40)}” ends nothing that is open here`, next);
+      if (!stack.length || stack.pop() !== name)
+        throw new XmlTrouble(`“</${name.slice(0, 40)}” ends nothing that is open here`, next);
       close?.(local(name));
       isDone = stack.length === 0;
       at = stop + 1;

@@ -47,7 +47,8 @@ export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 
   const [word] = lists.map((list) => PARTS[list]);
   if (holds.leaves === 'one' && count > 1)
     throw new Failure('one-part', `${label} says one ${word}, and this asks for ${count}. Choose one of them.`);
-  if (scope.of === 'master' && !count) throw new Failure('no-part', `${label} says ${word}s, and there is no ${word} in this master.`);
+  if (scope.of === 'master' && !count)
+    throw new Failure('no-part', `${label} says ${word}s, and there is no ${word} in this master.`);
 }
 
 /** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
@@ -63,7 +64,9 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
     }
   }
   const [only] = leaves;
-  const projection = { leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves };
+  const projection = {
+    leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,
+  };
   return { projection, report: lines.report() };
 }
 

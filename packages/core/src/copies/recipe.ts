@@ -55,7 +55,10 @@ function fitScope(declaration: Declaration, options: Options, scope: Scope | str
   if (scope.of === 'master' || lists.includes(scope.of)) return scope;
   if (!scope.ids.length) return partScope(lists[0]!);
   const words = lists.map((list) => `${PARTS[list]}s`).join(' and ');
-  throw new Failure('scope-unfit', `${declaration.label} says ${words}, and this asks for ${PARTS[scope.of]}s. Name a ${PARTS[lists[0]!]}.`);
+  throw new Failure(
+    'scope-unfit',
+    `${declaration.label} says ${words}, and this asks for ${PARTS[scope.of]}s. Name a ${PARTS[lists[0]!]}.`,
+  );
 }
 
 /** Whether a scope is one part: its name is that of the copy. */

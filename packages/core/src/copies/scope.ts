@@ -51,7 +51,11 @@ export const boardOf = <B extends Part>(master: { readonly boards: readonly B[] 
   partOf('boards', master.boards, name);
 
 /** The parts of one list that a scope names, in its order, and the names of those that are not there any more. */
-function named<P extends Part>(of: PartList, parts: readonly P[], scope: Scope): { parts: readonly P[]; missing: readonly string[] } {
+function named<P extends Part>(
+  of: PartList,
+  parts: readonly P[],
+  scope: Scope,
+): { parts: readonly P[]; missing: readonly string[] } {
   if (scope.of === 'master') return { parts, missing: [] };
   if (scope.of !== of) return { parts: [], missing: [] };
   const names = scope.ids.length ? scope.ids : [''];
@@ -79,7 +83,10 @@ export function tablesOf(master: Master, scope: Scope): readonly Table[] {
 }
 
 /** What a scope names that a master has not got: the words for such a part, and its id or name. */
-export function missingIn(master: Parts, scope: Scope): { readonly word: string; readonly list: PartList; readonly name: string }[] {
+export function missingIn(
+  master: Parts,
+  scope: Scope,
+): { readonly word: string; readonly list: PartList; readonly name: string }[] {
   if (scope.of === 'master') return [];
   const { missing } = named(scope.of, master[scope.of] ?? [], scope);
   return missing.map((name) => ({ word: PARTS[scope.of as PartList], list: scope.of as PartList, name }));

@@ -51,16 +51,19 @@ export function newMaster(id: string, title: string, owner: string, purposeId: s
     ],
     symbols: [],
     ...(purposeId === SERIES.id ? { tables: [seriesTable()] } : {}),
-    boards: purposeId === SERIES.id ? [] : [
-      {
-        id: 'board-1',
-        name: 'Front',
-        width: purpose.width,
-        height: purpose.height,
-        background: purpose.background,
-        items: [],
-      },
-    ],
+    boards:
+      purposeId === SERIES.id
+        ? []
+        : [
+            {
+              id: 'board-1',
+              name: 'Front',
+              width: purpose.width,
+              height: purpose.height,
+              background: purpose.background,
+              items: [],
+            },
+          ],
     resources: [],
     description: '',
   };

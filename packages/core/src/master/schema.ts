@@ -61,18 +61,18 @@ export { Column, Resource, Row, Summary, Table };
 
 export const Master = z
   .object({
-  id: Id,
-  title: z.string().min(1).max(200),
-  owner: z.string().max(200),
-  purpose: z.string().max(100),
-  unit: z.enum(['mm', 'cm', 'in', 'pt']),
-  layers: z.array(Layer).min(1),
-  symbols: z.array(SymbolDefinition),
-  boards: z.array(Board),
-  tables: z.array(Table).max(1000).optional(),
-  resources: z.array(Resource),
-  description: z.string().max(5000),
-})
+    id: Id,
+    title: z.string().min(1).max(200),
+    owner: z.string().max(200),
+    purpose: z.string().max(100),
+    unit: z.enum(['mm', 'cm', 'in', 'pt']),
+    layers: z.array(Layer).min(1),
+    symbols: z.array(SymbolDefinition),
+    boards: z.array(Board),
+    tables: z.array(Table).max(1000).optional(),
+    resources: z.array(Resource),
+    description: z.string().max(5000),
+  })
   .refine(({ boards, tables }) => boards.length + (tables?.length ?? 0) > 0, 'has nothing in it: no board and no table');
 export type Master = z.infer<typeof Master>;
 export type Node = Master | Board | Table | Column | Row | Summary | Layer | SymbolDefinition | Resource | Item;

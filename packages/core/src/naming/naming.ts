@@ -60,4 +60,10 @@ export function freeName(name: string, taken: Iterable<string>): string {
  * a file that stands beside it under that name; one that begins with a dot is added to the whole name.
  */
 export const partName = (file: string, part: string): string =>
-  part.startsWith('.') ? file + part : part.includes('.') ? file.replace(/[^/]*$/, part) : part ? file.replace(/(\.[^./]*)?$/, `_${part}$1`) : file;
+  part.startsWith('.')
+    ? file + part
+    : part.includes('.')
+      ? file.replace(/[^/]*$/, part)
+      : part
+        ? file.replace(/(\.[^./]*)?$/, `_${part}$1`)
+        : file;

@@ -8,7 +8,8 @@ import { cellFrom } from './typed';
 
 const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
 const counted = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
-const said = (cell: Cell | undefined): string => (cell === undefined ? 'empty' : cell === true ? 'yes' : cell === false ? 'no' : String(cell).slice(0, 60));
+const said = (cell: Cell | undefined): string =>
+  cell === undefined ? 'empty' : cell === true ? 'yes' : cell === false ? 'no' : String(cell).slice(0, 60);
 
 /** What a person would call a row: what its key says, or its number. */
 export function rowInWords(table: Table, at: number): string {
@@ -65,7 +66,10 @@ export function addRows(table: Table, at: number, cells: readonly Row['cells'][]
 }
 
 export const removeRows = (table: Table, at: readonly number[]): Command => ({
-  label: at.length === 1 ? `${table.name}, ${rowInWords(table, at[0]!)}: row removed` : `${table.name}: ${counted(at.length, 'row')} removed`,
+  label:
+    at.length === 1
+      ? `${table.name}, ${rowInWords(table, at[0]!)}: row removed`
+      : `${table.name}: ${counted(at.length, 'row')} removed`,
   patches: at.map((i): Patch => ({ op: 'remove', parent: table.id, list: 'rows', node: table.rows[i]!.id })),
 });
 
@@ -89,7 +93,9 @@ export function pasteInto(table: Table, row: number, column: number, texts: read
   });
   const { patches } = setCells(table, changes);
   const more = added.length ? addRows(table, table.rows.length - 1, added).patches : [];
-  const words = [patches.length ? counted(patches.length, 'cell') : '', added.length ? counted(added.length, 'row') : ''].filter(Boolean);
+  const words = [patches.length ? counted(patches.length, 'cell') : '', added.length ? counted(added.length, 'row') : ''].filter(
+    Boolean,
+  );
   return { label: `${table.name}: pasted ${words.join(' and ') || 'nothing new'}`, patches: [...patches, ...more] };
 }
 
@@ -97,7 +103,11 @@ export function pasteInto(table: Table, row: number, column: number, texts: read
  * Fills a range downwards from its first row; two numbers or dates at its top go on in their step.
  * @param rows first and last, @param columns first and last, of the range
  */
-export function fillDown(table: Table, [top, bottom]: readonly [number, number], [left, right]: readonly [number, number]): Command {
+export function fillDown(
+  table: Table,
+  [top, bottom]: readonly [number, number],
+  [left, right]: readonly [number, number],
+): Command {
   const changes: CellChange[] = [];
   for (let column = left; column <= right; column++) {
     const { id, type } = table.columns[column]!;
@@ -127,7 +137,9 @@ export function addColumn(table: Table, at: number, column: Omit<Column, 'id'>):
 /** Takes a column away, with what stands in its cells. */
 export function removeColumn(table: Table, at: number): Command {
   const column = table.columns[at]!;
-  const cells = table.rows.filter(({ cells }) => cells[column.id] !== undefined).map(({ id }) => set(id, `cells.${column.id}`, undefined));
+  const cells = table.rows
+    .filter(({ cells }) => cells[column.id] !== undefined)
+    .map(({ id }) => set(id, `cells.${column.id}`, undefined));
   const key = table.key === column.id ? [set(table.id, 'key', undefined)] : [];
   return {
     label: `${table.name}: column “${column.name}” removed`,
@@ -143,7 +155,9 @@ export function addSummary(table: Table, summary: Omit<Summary, 'id'>): Command 
   );
   return {
     label: `${table.name}: ${summary.name} added`,
-    patches: [{ op: 'insert', parent: table.id, list: 'summaries', after: table.summaries.at(-1)?.id ?? null, node: { id, ...summary } }],
+    patches: [
+      { op: 'insert', parent: table.id, list: 'summaries', after: table.summaries.at(-1)?.id ?? null, node: { id, ...summary } },
+    ],
   };
 }
 
@@ -178,11 +192,21 @@ export function setColumn(table: Table, id: string, change: Partial<Omit<Column,
   if (column && (formula || (type && type !== column.type)))
     for (const row of table.rows) {
       const cell = row.cells[id];
-      const next = formula || cell === undefined ? undefined : cellFrom(said(cell) && (typeof cell === 'boolean' ? said(cell) : String(cell)), { type: type! });
+      const next =
+        formula || cell === undefined
+          ? undefined
+          : cellFrom(said(cell) && (typeof cell === 'boolean' ? said(cell) : String(cell)), { type: type! });
       if (next !== cell) cells.push(set(row.id, `cells.${id}`, next));
     }
-  const words: Readonly<Record<string, string>> = { type: 'kind', unit: 'unit', decimals: 'digits shown', formula: 'how it is computed' };
-  const what = Object.entries(change).map(([attribute, value]) => `${words[attribute]} now ${value === undefined || value === '' ? 'none' : String(value)}`);
+  const words: Readonly<Record<string, string>> = {
+    type: 'kind',
+    unit: 'unit',
+    decimals: 'digits shown',
+    formula: 'how it is computed',
+  };
+  const what = Object.entries(change).map(
+    ([attribute, value]) => `${words[attribute]} now ${value === undefined || value === '' ? 'none' : String(value)}`,
+  );
   return { label: `${table.name}, ${name}: ${what.join(', ')}`, patches: [...patches, ...cells] };
 }
 

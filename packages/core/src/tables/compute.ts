@@ -53,10 +53,16 @@ function changedRows(table: Table, before: Computed | undefined): number[] | nul
   return changed;
 }
 
-function heldValues(column: Column, rows: readonly Row[], before: ColumnValues | undefined, changed: readonly number[] | null): ColumnValues {
+function heldValues(
+  column: Column,
+  rows: readonly Row[],
+  before: ColumnValues | undefined,
+  changed: readonly number[] | null,
+): ColumnValues {
   if (before && changed?.length === 0) return before;
   const numbers = before && changed ? before.numbers.slice() : new Float64Array(rows.length);
-  let words: string[] | null = before && changed ? (before.words?.slice() ?? null) : isWords(column) ? new Array<string>(rows.length).fill('') : null;
+  let words: string[] | null =
+    before && changed ? (before.words?.slice() ?? null) : isWords(column) ? new Array<string>(rows.length).fill('') : null;
   const problems = new Map(before && changed ? before.problems : NONE);
   const plain = isWords(column);
   const set = (i: number) => {
@@ -85,7 +91,8 @@ const emptyColumn = (column: Column, count: number, problem: string): ColumnValu
 
 /** What a formula gave, as its column holds it. @throws Error with what is wrong */
 function asColumn(value: unknown, { type }: Column): number | string {
-  if (type === 'text' || type === 'category') return typeof value === 'number' ? String(Number(value.toPrecision(15))) : String(value);
+  if (type === 'text' || type === 'category')
+    return typeof value === 'number' ? String(Number(value.toPrecision(15))) : String(value);
   if (type === 'yes or no') {
     if (typeof value === 'boolean') return Number(value);
     throw new Error('It gives no yes or no.');
@@ -124,7 +131,12 @@ function inOrder(table: Table, names: Names): Step[] {
     steps.set(summary.id, {
       at,
       of: 'summary',
-      ...(loose === undefined ? step : { formula: null, problem: `${word} is a whole column here. Say what of it: mean(${word}), max(${word}), count(${word}).` }),
+      ...(loose === undefined
+        ? step
+        : {
+            formula: null,
+            problem: `${word} is a whole column here. Say what of it: mean(${word}), max(${word}), count(${word}).`,
+          }),
     });
   });
   const needs = ({ formula }: Step): string[] =>
@@ -181,7 +193,9 @@ export function computeTable(table: Table, before?: Computed): Computed {
   const names = old?.names ?? namesIn(table);
   const { rows } = table;
   const columns = table.columns.map((column, i) =>
-    column.formula === undefined ? heldValues(column, rows, changed ? before!.columns[i] : undefined, changed) : emptyColumn(column, 0, ''),
+    column.formula === undefined
+      ? heldValues(column, rows, changed ? before!.columns[i] : undefined, changed)
+      : emptyColumn(column, 0, ''),
   );
   const summaries: SummaryValue[] = table.summaries.map((summary) => ({ summary, value: null, problem: null }));
   const takenNow = new Map<string, number>();
@@ -200,7 +214,8 @@ export function computeTable(table: Table, before?: Computed): Computed {
   for (const step of steps) {
     const { at, of, formula, problem } = step;
     if (of === 'summary') summaries[at] = { ...summaries[at]!, ...(formula ? summaryValue(formula) : { value: null, problem }) };
-    else columns[at] = formula ? computed(table.columns[at]!, formula, at) : emptyColumn(table.columns[at]!, rows.length, problem!);
+    else
+      columns[at] = formula ? computed(table.columns[at]!, formula, at) : emptyColumn(table.columns[at]!, rows.length, problem!);
   }
   const result: Computed = { table, names, columns, summaries };
   stepsOf.set(result, steps);
@@ -240,7 +255,8 @@ export function computeTable(table: Table, before?: Computed): Computed {
     if (lacks || broken) return emptyColumn(column, rows.length, lacks ?? `“${broken!.column.name}” can’t be computed.`);
     for (const [name, value] of given) shared.set(`${at} ${name}`, value as number);
     const last = old?.columns[at];
-    const equal = last && !last.problem && [...given].every(([name, value]) => Object.is(sharedOf.get(old)!.get(`${at} ${name}`), value));
+    const equal =
+      last && !last.problem && [...given].every(([name, value]) => Object.is(sharedOf.get(old)!.get(`${at} ${name}`), value));
     const again = equal ? changed! : null;
     const plain = isWords(column);
     const numbers = again ? last!.numbers.slice() : new Float64Array(rows.length);

@@ -108,34 +108,54 @@ export function readFormula(text: string, names: Names): Formula {
       if (whole) return new math.SymbolNode(`taken ${taken.push(whole) - 1}`);
       const { name } = node.fn;
       const allowed = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
-      if (!allowed && Object.hasOwn(AGGREGATES, name)) throw refuse(`${name} takes the name of a column, as in ${name}(${[...names.columns.keys()][0] ?? 'x'}).`);
-      if (!allowed) throw refuse(`There is no function “${name || node.fn.toString()}”. There are: ${[...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES).filter((one) => !FUNCTIONS[one])].join(', ')}.`);
-      if (node.args.length < allowed[0] || node.args.length > allowed[1]) throw refuse(`${name} takes ${allowed[0] === allowed[1] ? allowed[0] : `${allowed[0]} to ${allowed[1]}`} values, not ${node.args.length}.`);
+      if (!allowed && Object.hasOwn(AGGREGATES, name))
+        throw refuse(`${name} takes the name of a column, as in ${name}(${[...names.columns.keys()][0] ?? 'x'}).`);
+      if (!allowed)
+        throw refuse(
+          `There is no function “${name || node.fn.toString()}”. There are: ${[...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES).filter((one) => !FUNCTIONS[one])].join(', ')}.`,
+        );
+      if (node.args.length < allowed[0] || node.args.length > allowed[1])
+        throw refuse(
+          `${name} takes ${allowed[0] === allowed[1] ? allowed[0] : `${allowed[0]} to ${allowed[1]}`} values, not ${node.args.length}.`,
+        );
       return node.map(checkArgument);
     }
     if (isKind<SymbolNode>(node, 'SymbolNode')) {
       const [column, summary] = [names.columns.get(node.name), names.summaries.get(node.name)];
       if (column !== undefined) row.add(column);
       else if (summary !== undefined) summaries.add(summary);
-      else if (!CONSTANTS.has(node.name)) throw refuse(`There is no column or summary “${node.name}”. There are: ${[...names.columns.keys(), ...names.summaries.keys()].join(', ')}.`);
+      else if (!CONSTANTS.has(node.name))
+        throw refuse(
+          `There is no column or summary “${node.name}”. There are: ${[...names.columns.keys(), ...names.summaries.keys()].join(', ')}.`,
+        );
       return node;
     }
     if (isKind<OperatorNode>(node, 'OperatorNode') && node.implicit && node.args.every(({ type }) => type === 'SymbolNode')) {
       const [a, b] = node.args.map((one) => (one as SymbolNode).name) as [string, string];
       throw refuse(`A sign is missing between “${a}” and “${b}”. A name of several words is written ${a}_${b}.`);
     }
-    if (isKind<OperatorNode>(node, 'OperatorNode') && !OPERATORS.has(node.fn)) throw refuse(`The sign “${node.op}” means nothing here.`);
-    if (!['OperatorNode', 'ConstantNode', 'ParenthesisNode', 'ConditionalNode', 'RelationalNode'].includes(node.type)) throw refuse(`“${node.toString().slice(0, 40)}” means nothing here.`);
+    if (isKind<OperatorNode>(node, 'OperatorNode') && !OPERATORS.has(node.fn))
+      throw refuse(`The sign “${node.op}” means nothing here.`);
+    if (!['OperatorNode', 'ConstantNode', 'ParenthesisNode', 'ConditionalNode', 'RelationalNode'].includes(node.type))
+      throw refuse(`“${node.toString().slice(0, 40)}” means nothing here.`);
     return node.map(check);
   };
   // The name of a function is a symbol, too, which is not to be looked for among the columns.
   const checkArgument = (node: MathNode, path: string): MathNode => (path === 'fn' ? node : check(node));
   const node = parsed(text);
-  if (!/\S/.test(text) || node.type === 'ConstantNode' && (node as ConstantNode).value === undefined) throw refuse('There is nothing to compute.');
+  if (!/\S/.test(text) || (node.type === 'ConstantNode' && (node as ConstantNode).value === undefined))
+    throw refuse('There is nothing to compute.');
   const checked = check(node);
   // Names with a blank in them can be of nothing else.
   const compiled = checked.compile();
-  return { text, node, row: [...row], taken, summaries: [...summaries], evaluate: (given) => compiled.evaluate(given) as unknown };
+  return {
+    text,
+    node,
+    row: [...row],
+    taken,
+    summaries: [...summaries],
+    evaluate: (given) => compiled.evaluate(given) as unknown,
+  };
 }
 
 /** A formula as a tree; null where it can't be read. */
@@ -159,10 +179,19 @@ const inOneWay = (node: MathNode): MathNode =>
     if (one.type === 'OperatorNode' && (one as OperatorNode).fn === 'unaryPlus') return (one as OperatorNode).args[0] as MathNode;
     if (one.type !== 'RelationalNode') return one;
     const { params, conditionals } = one as unknown as { params: MathNode[]; conditionals: string[] };
-    const pairs = conditionals.map((fn, i) => new math.OperatorNode(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode);
+    const pairs = conditionals.map(
+      (fn, i) => new math.OperatorNode(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode,
+    );
     return pairs.reduce((a, b) => new math.OperatorNode('and', 'and', [a, b]));
   });
-const COMPARED: Readonly<Record<string, string>> = { equal: '==', unequal: '!=', smaller: '<', larger: '>', smallerEq: '<=', largerEq: '>=' };
+const COMPARED: Readonly<Record<string, string>> = {
+  equal: '==',
+  unequal: '!=',
+  smaller: '<',
+  larger: '>',
+  smallerEq: '<=',
+  largerEq: '>=',
+};
 
 /** A formula written in one way, however it was typed. */
 export const plainFormula = (text: string): string => {

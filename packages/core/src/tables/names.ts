@@ -43,7 +43,13 @@ export function namesOf(columns: readonly string[], summaries: readonly string[]
 }
 
 /** The names of the columns and summaries of a table as formulas spell them. */
-export function namesIn({ columns, summaries }: { readonly columns: readonly Named[]; readonly summaries: readonly Named[] }): Names {
+export function namesIn({
+  columns,
+  summaries,
+}: {
+  readonly columns: readonly Named[];
+  readonly summaries: readonly Named[];
+}): Names {
   const words = spelledAll([...columns, ...summaries].map(({ name }) => name));
   return {
     of: new Map([...columns, ...summaries].map(({ id }, i) => [id, words[i]!])),

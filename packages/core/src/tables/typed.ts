@@ -21,7 +21,9 @@ export function numberFrom(text: string, decimal: Writing['decimal']): number {
     const value = Number(word.replace(',', '.'));
     return Number.isFinite(value) ? value : NaN;
   }
-  return GROUPED[decimal].test(word) ? Number(word.replace(decimal === '.' ? /,/g : /[. \u00a0\u202f]/g, '').replace(',', '.')) : NaN;
+  return GROUPED[decimal].test(word)
+    ? Number(word.replace(decimal === '.' ? /,/g : /[. \u00a0\u202f]/g, '').replace(',', '.'))
+    : NaN;
 }
 
 /** A date as ISO 8601; empty where it is none. */
@@ -32,7 +34,8 @@ export function dateFrom(text: string, order: Writing['dates']): string {
   const found = /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})(?:[ T,]+(\d{1,2}):(\d{2})(?::(\d{2}))?)?$/.exec(word);
   if (!found) return '';
   const [a, b, c] = [found[1]!, found[2]!, found[3]!];
-  const [year, month, day] = a.length === 4 ? [a, b, c] : order === 'month first' ? [c, a, b] : order === 'day first' ? [c, b, a] : [a, b, c];
+  const [year, month, day] =
+    a.length === 4 ? [a, b, c] : order === 'month first' ? [c, a, b] : order === 'day first' ? [c, b, a] : [a, b, c];
   const two = (part: string) => part.padStart(2, '0');
   const full = year.length === 2 ? `20${year}` : year;
   const time = found[4] ? `T${two(found[4])}:${found[5]}${found[6] ? `:${found[6]}` : ''}` : '';

@@ -57,7 +57,7 @@ export interface Look {
   }[];
   columns: { name: string; unit: string; type: string }[];
   /** The first rows, as they are understood. */
-  rows: (string[])[];
+  rows: string[][];
   /** What is not as it should be, in words. */
   remarks: string[];
 }

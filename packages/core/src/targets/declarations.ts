@@ -33,9 +33,8 @@ for (const declaration of [
   hpglDeclaration,
   xlsxDeclaration,
   htmlDeclaration,
-  jsonDeclaration,
-  // Its recognition is a guess, and comes last.
   csvDeclaration,
+  jsonDeclaration,
 ])
   addDeclaration(declaration);
 

@@ -24,7 +24,11 @@ export function changedTables(copies: Readonly<Record<string, Uint8Array>>, seed
   try {
     for (const [target, bytes] of Object.entries(copies)) writeFileSync(join(folder, `a.${target}`), bytes);
     const script = join(process.cwd(), SCRIPT);
-    const { stdout, stderr, status } = spawnSync('/usr/bin/python3', [script, String(seed), String(each)], { cwd: folder, encoding: 'utf8', maxBuffer: 1 << 26 });
+    const { stdout, stderr, status } = spawnSync('/usr/bin/python3', [script, String(seed), String(each)], {
+      cwd: folder,
+      encoding: 'utf8',
+      maxBuffer: 1 << 26,
+    });
     if (status !== 0) throw new Error(stderr);
     return (JSON.parse(stdout) as string[]).map((file) => {
       const [, kind, name, target] = /^(fault|same)-(.*)-\d+\.([a-z]+)$/.exec(file)!;

@@ -30,8 +30,6 @@ function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe
     return node && nodeOfMaster(master, node);
   });
   const first = now ?? then;
-  const what = first
-    ? `${first}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}`
-    : 'a layer or symbol';
+  const what = first ? `${first}${changed.length > 1 ? ` and ${changed.length - 1} more` : ''}` : 'a layer or symbol';
   return `r${after.rev} changed ${what}${after.message ? `: “${after.message}”` : ''}`;
 }

@@ -50,7 +50,15 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
 
 /** A file without a mark of origin: still ours where it is, byte for byte, one that was written. */
 async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string): Promise<Identified> {
-  const [row] = await database.rows<{ id: string; rev: number; label: string; live: boolean; master: string; title: string; verdict: string | null }>(
+  const [row] = await database.rows<{
+    id: string;
+    rev: number;
+    label: string;
+    live: boolean;
+    master: string;
+    title: string;
+    verdict: string | null;
+  }>(
     `select copy.id, copy.rev, recipe.label, copy.state = 'live' as live, recipe.master, master.title, copy_now.verdict
        from copy join recipe on recipe.id = copy.recipe join master on master.id = recipe.master left join copy_now on copy_now.id = copy.id
       where copy.sha256 = $1 order by copy.written_at desc limit 1`,

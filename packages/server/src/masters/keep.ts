@@ -53,7 +53,8 @@ interface Original {
 }
 
 const countObjects = ({ boards, tables = [] }: Master): number =>
-  boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) + tables.reduce((sum, { rows }) => sum + rows.length, 0);
+  boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
+  tables.reduce((sum, { rows }) => sum + rows.length, 0);
 
 /** A folder of its own on the shelf, named after the title; nobody else takes it before this transaction ends. */
 async function freeFolder(engine: Engine, client: Queryable, title: string): Promise<string> {

@@ -44,15 +44,22 @@ function adaptColumn(values: ColumnValues, { carries, lines, spell }: Making): G
   const { column, problem, problems } = values;
   const { id, name, decimals } = column;
   lines.take(id);
-  let { numbers, words } = values;
+  const { words } = values;
+  let { numbers } = values;
   if (carries.values !== 'kept' && carries.values !== 'left out' && column.type === 'number' && decimals !== undefined) {
     const shown = roundedColumn(values);
     if (shown.off) {
       numbers = shown.numbers;
-      lines.line('values', 'approximated', `Digits of “${name}”`, `${carries.values.words}: up to ${numberInWords(Number(shown.off.toPrecision(2)), undefined)}${column.unit ? ` ${column.unit}` : ''} off`)(id);
+      lines.line(
+        'values',
+        'approximated',
+        `Digits of “${name}”`,
+        `${carries.values.words}: up to ${numberInWords(Number(shown.off.toPrecision(2)), undefined)}${column.unit ? ` ${column.unit}` : ''} off`,
+      )(id);
     }
   }
-  if (column.unit && carries.units !== 'kept') lines.line('units', outcomeOf(carries.units), 'Units', wordsOf(carries.units, 'are not said'))(id);
+  if (column.unit && carries.units !== 'kept')
+    lines.line('units', outcomeOf(carries.units), 'Units', wordsOf(carries.units, 'are not said'))(id);
   const { types } = carries;
   const as = typeof types === 'object' ? (types.as[column.type] ?? column.type) : column.type;
   if (types === 'left out') {
@@ -61,16 +68,23 @@ function adaptColumn(values: ColumnValues, { carries, lines, spell }: Making): G
   const keepsFormula = carries.formulas === 'kept' && !problem;
   if (column.formula !== undefined && !keepsFormula && !problem)
     lines.line('formulas', 'restated', 'Formulas', wordsOf(carries.formulas, 'arrive as their values'))(id);
-  if (problem) lines.line('formulas', 'left out', 'Formulas that can’t be computed', `their columns arrive empty: ${problem}`)(id);
+  if (problem)
+    lines.line('formulas', 'left out', 'Formulas that can’t be computed', `their columns arrive empty: ${problem}`)(id);
   else if (problems.size)
-    lines.line('values', column.formula === undefined ? 'restated' : 'left out', `Cells of “${name}” that ${column.formula === undefined ? 'hold something else' : 'can’t be computed'}`, column.formula === undefined ? 'arrive as words' : 'arrive empty')(id);
+    lines.line(
+      'values',
+      column.formula === undefined ? 'restated' : 'left out',
+      `Cells of “${name}” that ${column.formula === undefined ? 'hold something else' : 'can’t be computed'}`,
+      column.formula === undefined ? 'arrive as words' : 'arrive empty',
+    )(id);
   if (column.decimals !== undefined && carries['shown digits'] !== 'kept' && carries.values === 'kept')
     lines.line('shown digits', outcomeOf(carries['shown digits']), 'Digits shown', 'numbers arrive with all their digits')(id);
   const guard = carries['words like formulas'];
   if (words && guard !== 'kept' && words.some(looksLikeFormula))
     lines.line('words like formulas', outcomeOf(guard), 'Words that look like formulas', wordsOf(guard, 'are left out'))(id);
   // Times of dates to the second are all that formats hold.
-  if (column.type === 'date' && numbers.some((value) => value % 1 !== 0)) numbers = numbers.map((value) => Math.round(value * 86_400) / 86_400);
+  if (column.type === 'date' && numbers.some((value) => value % 1 !== 0))
+    numbers = numbers.map((value) => Math.round(value * 86_400) / 86_400);
   return {
     ...headOf(name, column.unit, carries),
     type: types === 'left out' ? 'untyped' : as,
@@ -78,7 +92,13 @@ function adaptColumn(values: ColumnValues, { carries, lines, spell }: Making): G
     decimals: carries['shown digits'] === 'left out' ? null : (decimals ?? null),
     formula: keepsFormula && column.formula !== undefined ? spell(column.formula) : null,
     loose: {},
-    ...(types === 'left out' ? { numbers: null, words: untyped({ ...values, numbers }, carries) } : { numbers: words && !numbers.some((value) => !Number.isNaN(value)) && (as === 'text' || as === 'category') ? null : numbers, words }),
+    ...(types === 'left out'
+      ? { numbers: null, words: untyped({ ...values, numbers }, carries) }
+      : {
+          numbers:
+            words && !numbers.some((value) => !Number.isNaN(value)) && (as === 'text' || as === 'category') ? null : numbers,
+          words,
+        }),
     source: id,
   };
 }
@@ -105,9 +125,15 @@ function untyped({ column, numbers, words }: ColumnValues, { values }: GridCarri
 }
 
 /** Formulas name columns by what they are called in the copy. */
-function respelled(before: readonly (Column | Summary)[], after: readonly string[], columns: number): (formula: string) => string {
+function respelled(
+  before: readonly (Column | Summary)[],
+  after: readonly string[],
+  columns: number,
+): (formula: string) => string {
   if (before.every(({ name }, i) => name === after[i])) return plainFormula;
-  const [old, now] = [before.map(({ name }) => name), after].map((names) => namesOf(names.slice(0, columns), names.slice(columns)));
+  const [old, now] = [before.map(({ name }) => name), after].map((names) =>
+    namesOf(names.slice(0, columns), names.slice(columns)),
+  );
   const words = (names: ReturnType<typeof namesOf>) => [...names.columns.keys(), ...names.summaries.keys()];
   const moved = new Map(words(old!).map((word, i) => [word, words(now!)[i]!]));
   return (formula) => plainFormula(renamed(formula, moved));
@@ -116,28 +142,31 @@ function respelled(before: readonly (Column | Summary)[], after: readonly string
 /** What a table says in a target, and what becomes of it on the way. */
 export function adaptGrid({ table, columns, summaries }: Computed, carries: GridCarries, lines: CarryLines): Grid {
   const named = [...table.columns, ...table.summaries];
-  const spell = respelled(named, named.map(({ name, unit }) => headOf(name, unit, carries).name), table.columns.length);
+  const spell = respelled(
+    named,
+    named.map(({ name, unit }) => headOf(name, unit, carries).name),
+    table.columns.length,
+  );
   const making = { carries, lines, spell };
   const keeps = carries.summaries !== 'left out';
   for (const { summary } of summaries) {
     lines.take(summary.id);
     if (!keeps) lines.line('summaries', 'left out', 'Summaries', 'there is no place for them')(summary.id);
-    else if (carries.summaries !== 'kept') lines.line('summaries', outcomeOf(carries.summaries), 'Summaries', wordsOf(carries.summaries, ''))(summary.id);
+    else if (carries.summaries !== 'kept')
+      lines.line('summaries', outcomeOf(carries.summaries), 'Summaries', wordsOf(carries.summaries, ''))(summary.id);
   }
   return {
     columns: columns.map((one) => adaptColumn(one, making)),
     count: table.rows.length,
     key: table.columns.findIndex(({ id }) => id === table.key),
     summaries: keeps
-      ? summaries.map(
-          ({ summary, value, problem }): GridSummary => ({
-            ...headOf(summary.name, summary.unit, carries),
-            decimals: carries['shown digits'] === 'left out' ? null : (summary.decimals ?? null),
-            formula: carries.summaries === 'kept' && carries.formulas === 'kept' && !problem ? spell(summary.formula) : null,
-            value: value ?? NaN,
-            source: summary.id,
-          }),
-        )
+      ? summaries.map(({ summary, value, problem }): GridSummary => ({
+          ...headOf(summary.name, summary.unit, carries),
+          decimals: carries['shown digits'] === 'left out' ? null : (summary.decimals ?? null),
+          formula: carries.summaries === 'kept' && carries.formulas === 'kept' && !problem ? spell(summary.formula) : null,
+          value: value ?? NaN,
+          source: summary.id,
+        }))
       : [],
     decimal: '.',
   };

@@ -37,7 +37,14 @@ function byKeys(master: readonly string[], copy: readonly string[], into: Rows, 
 }
 
 /** Pairs what is left over, in order: with the nearest row that says the most of the same, and at least half of it. */
-function bySimilarity(pairs: readonly (readonly [Typed, Typed])[], left: readonly number[], free: readonly number[], into: Rows, taken: Uint8Array, least: number): void {
+function bySimilarity(
+  pairs: readonly (readonly [Typed, Typed])[],
+  left: readonly number[],
+  free: readonly number[],
+  into: Rows,
+  taken: Uint8Array,
+  least: number,
+): void {
   let from = 0;
   for (const i of left) {
     while (from < free.length && taken[free[from]!]) from++;
@@ -113,7 +120,13 @@ export function alignRows(master: Grid, copy: Grid, pairs: readonly (readonly [T
 }
 
 /** Pairs rows that say the same in all columns. */
-function byWhole(pairs: readonly (readonly [Typed, Typed])[], left: readonly number[], free: readonly number[], into: Rows, taken: Uint8Array): void {
+function byWhole(
+  pairs: readonly (readonly [Typed, Typed])[],
+  left: readonly number[],
+  free: readonly number[],
+  into: Rows,
+  taken: Uint8Array,
+): void {
   const whole = (side: 0 | 1, row: number) => pairs.map((pair) => keyOf(pair[side], row)).join('\u0001');
   const master: string[] = [];
   for (const i of left) master[i] = whole(0, i);

@@ -58,6 +58,7 @@ export const commonType = (master: GridColumn, copy: GridColumn, decimal: '.' | 
 export function sameCell(a: Typed, i: number, b: Typed, j: number, within: number): boolean {
   const [x, y] = [a.numbers[i]!, b.numbers[j]!];
   if (x === y) return true;
-  if (Number.isNaN(x) || Number.isNaN(y)) return Number.isNaN(x) && Number.isNaN(y) && (a.words?.[i] ?? '') === (b.words?.[j] ?? '');
+  if (Number.isNaN(x) || Number.isNaN(y))
+    return Number.isNaN(x) && Number.isNaN(y) && (a.words?.[i] ?? '') === (b.words?.[j] ?? '');
   return Math.abs(x - y) <= within * Math.max(Math.abs(x), Math.abs(y));
 }

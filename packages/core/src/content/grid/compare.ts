@@ -42,7 +42,12 @@ class Comparing {
   pair(i: number, j: number): Pair {
     const [a, b] = [this.master.columns[i]!, this.copy.columns[j]!];
     const as = commonType(a, b, this.copy.decimal);
-    return { master: i, copy: j, a: asTyped(a, as, this.master.count, this.master.decimal), b: asTyped(b, as, this.copy.count, this.copy.decimal) };
+    return {
+      master: i,
+      copy: j,
+      a: asTyped(a, as, this.master.count, this.master.decimal),
+      b: asTyped(b, as, this.copy.count, this.copy.decimal),
+    };
   }
 
   /** Columns of the same name; of several with one name, in order. */
@@ -70,7 +75,11 @@ class Comparing {
       }
       const column = this.master.columns[i]!;
       if (best < 0) {
-        this.add('column missing', column.name, { count: this.master.count, masterEntries: [entryOf(this.master, -1, i)], source: column.source || null });
+        this.add('column missing', column.name, {
+          count: this.master.count,
+          masterEntries: [entryOf(this.master, -1, i)],
+          source: column.source || null,
+        });
         continue;
       }
       free.delete(best);
@@ -84,23 +93,43 @@ class Comparing {
       });
     }
     for (const j of free)
-      this.add('column added', this.copy.columns[j]!.name || `Column ${j + 1}`, { count: this.copy.count, copyEntries: [entryOf(this.copy, -1, j)] });
+      this.add('column added', this.copy.columns[j]!.name || `Column ${j + 1}`, {
+        count: this.copy.count,
+        copyEntries: [entryOf(this.copy, -1, j)],
+      });
   }
 
   private unpaired(pairs: readonly Pair[]): [number[], Set<number>] {
     const [mine, theirs] = [new Set(pairs.map(({ master }) => master)), new Set(pairs.map(({ copy }) => copy))];
-    return [[...this.master.columns.keys()].filter((i) => !mine.has(i)), new Set([...this.copy.columns.keys()].filter((j) => !theirs.has(j)))];
+    return [
+      [...this.master.columns.keys()].filter((i) => !mine.has(i)),
+      new Set([...this.copy.columns.keys()].filter((j) => !theirs.has(j))),
+    ];
   }
 
   heads({ master: i, copy: j }: Pair): void {
     const [a, b] = [this.master.columns[i]!, this.copy.columns[j]!];
-    const at = { masterEntries: [entryOf(this.master, -1, i)], copyEntries: [entryOf(this.copy, -1, j)], source: a.source || null };
-    if (this.carried('units') && a.unit !== b.unit) this.add('unit changed', a.name, { ...at, master: a.unit || 'none', copy: b.unit || 'none' });
-    if (this.carried('types') && a.type !== 'untyped' && b.type !== 'untyped' && a.type !== b.type && !isEmpty(a, this.master.count) && !(b.formula !== null && isEmpty(b, this.copy.count)))
+    const at = {
+      masterEntries: [entryOf(this.master, -1, i)],
+      copyEntries: [entryOf(this.copy, -1, j)],
+      source: a.source || null,
+    };
+    if (this.carried('units') && a.unit !== b.unit)
+      this.add('unit changed', a.name, { ...at, master: a.unit || 'none', copy: b.unit || 'none' });
+    if (
+      this.carried('types') &&
+      a.type !== 'untyped' &&
+      b.type !== 'untyped' &&
+      a.type !== b.type &&
+      !isEmpty(a, this.master.count) &&
+      !(b.formula !== null && isEmpty(b, this.copy.count))
+    )
       this.add('type changed', a.name, { ...at, master: a.type, copy: b.type });
     if (this.carried('formulas')) {
-      if (a.formula !== null && b.formula === null) this.add('formula lost', a.name, { ...at, master: a.formula, copy: 'values' });
-      else if (a.formula !== b.formula) this.add('formula changed', a.name, { ...at, master: a.formula ?? 'values', copy: b.formula ?? 'values' });
+      if (a.formula !== null && b.formula === null)
+        this.add('formula lost', a.name, { ...at, master: a.formula, copy: 'values' });
+      else if (a.formula !== b.formula)
+        this.add('formula changed', a.name, { ...at, master: a.formula ?? 'values', copy: b.formula ?? 'values' });
       else {
         const loose = Object.entries(b.loose);
         for (const [row, formula] of loose.slice(0, MOST))
@@ -132,7 +161,8 @@ class Comparing {
     }
     if (!changed.length) return;
     const lost = digitsLost(a, b, rows, changed);
-    const largest = (of: readonly number[]) => of.reduce((most, row) => Math.max(most, Math.abs(a.numbers[row]! - b.numbers[rows[row]!]!) || 0), 0);
+    const largest = (of: readonly number[]) =>
+      of.reduce((most, row) => Math.max(most, Math.abs(a.numbers[row]! - b.numbers[rows[row]!]!) || 0), 0);
     const entries = (of: readonly number[]) => ({
       masterEntries: of.slice(0, MOST).map((row) => entryOf(this.master, row, i)),
       copyEntries: of.slice(0, MOST).map((row) => entryOf(this.copy, rows[row]!, j)),
@@ -164,7 +194,13 @@ class Comparing {
     }
     if (changed.length > MOST) {
       const more = changed.slice(MOST);
-      this.add('value changed', column.name, { count: more.length, amount: largest(more) || null, unit: column.unit, ...entries(more), source });
+      this.add('value changed', column.name, {
+        count: more.length,
+        amount: largest(more) || null,
+        unit: column.unit,
+        ...entries(more),
+        source,
+      });
     }
   }
 
@@ -179,9 +215,21 @@ class Comparing {
     taken.forEach((one, row) => {
       if (!one) added.push(row);
     });
-    const tell = (kind: 'row missing' | 'row added', grid: Grid, list: readonly number[], side: 'masterEntries' | 'copyEntries') => {
-      for (const row of list.slice(0, MOST)) this.add(kind, named(wordsOfRow(grid.key < 0 ? { ...grid, key: this.master.key } : grid, row)), { [side]: [entryOf(grid, row, -1)] });
-      if (list.length > MOST) this.add(kind, `${list.length - MOST} more rows`, { count: list.length - MOST, [side]: list.slice(MOST, 2 * MOST).map((row) => entryOf(grid, row, -1)) });
+    const tell = (
+      kind: 'row missing' | 'row added',
+      grid: Grid,
+      list: readonly number[],
+      side: 'masterEntries' | 'copyEntries',
+    ) => {
+      for (const row of list.slice(0, MOST))
+        this.add(kind, named(wordsOfRow(grid.key < 0 ? { ...grid, key: this.master.key } : grid, row)), {
+          [side]: [entryOf(grid, row, -1)],
+        });
+      if (list.length > MOST)
+        this.add(kind, `${list.length - MOST} more rows`, {
+          count: list.length - MOST,
+          [side]: list.slice(MOST, 2 * MOST).map((row) => entryOf(grid, row, -1)),
+        });
     };
     tell('row missing', this.master, missing, 'masterEntries');
     tell('row added', this.copy, added, 'copyEntries');
@@ -212,12 +260,27 @@ class Comparing {
     const source = a.source || null;
     const words = (value: number) => (Number.isNaN(value) ? EMPTY : String(Number(value.toPrecision(15))));
     const isComputed = a.formula !== null && a.formula === b.formula && Number.isNaN(b.value);
-    if (!(isComputed || Object.is(a.value, b.value) || Math.abs(a.value - b.value) <= this.settings.tolerance * Math.max(Math.abs(a.value), Math.abs(b.value))))
-      this.add('value changed', a.name, { amount: Number.isNaN(a.value - b.value) ? null : Math.abs(a.value - b.value), unit: a.unit, master: words(a.value), copy: words(b.value), source });
+    if (!(
+      isComputed ||
+      Object.is(a.value, b.value) ||
+      Math.abs(a.value - b.value) <= this.settings.tolerance * Math.max(Math.abs(a.value), Math.abs(b.value))
+    ))
+      this.add('value changed', a.name, {
+        amount: Number.isNaN(a.value - b.value) ? null : Math.abs(a.value - b.value),
+        unit: a.unit,
+        master: words(a.value),
+        copy: words(b.value),
+        source,
+      });
     else this.equal++;
     if (this.carried('formulas') && a.formula !== b.formula)
-      this.add(b.formula === null ? 'formula lost' : 'formula changed', a.name, { master: a.formula ?? 'a value', copy: b.formula ?? 'a value', source });
-    if (this.carried('units') && a.unit !== b.unit) this.add('unit changed', a.name, { master: a.unit || 'none', copy: b.unit || 'none', source });
+      this.add(b.formula === null ? 'formula lost' : 'formula changed', a.name, {
+        master: a.formula ?? 'a value',
+        copy: b.formula ?? 'a value',
+        source,
+      });
+    if (this.carried('units') && a.unit !== b.unit)
+      this.add('unit changed', a.name, { master: a.unit || 'none', copy: b.unit || 'none', source });
   }
 }
 
@@ -230,7 +293,9 @@ const isEmpty = ({ numbers, words }: GridColumn, count: number): boolean =>
 /** A cell with all its digits, where those that are shown would not tell the two sides apart. */
 function exactly(column: GridColumn, typed: Typed, row: number): string {
   const value = typed.numbers[row]!;
-  return (column.meant ?? column.type) === 'number' && !Number.isNaN(value) ? String(Number(value.toPrecision(15))) : cellWords(column, row);
+  return (column.meant ?? column.type) === 'number' && !Number.isNaN(value)
+    ? String(Number(value.toPrecision(15)))
+    : cellWords(column, row);
 }
 
 /** Whether what changed in a column is that it was rounded: to how many digits; null where it is not. */
@@ -262,6 +327,7 @@ export function compareGrids(master: Grid, copy: Grid, settings: CompareSettings
   comparing.rows(rows);
   comparing.columnOrder(pairs);
   comparing.summaries();
-  const outlines = master.count * master.columns.length + (settings.carries?.summaries === 'left out' ? 0 : master.summaries.length);
+  const outlines =
+    master.count * master.columns.length + (settings.carries?.summaries === 'left out' ? 0 : master.summaries.length);
   return { differences: comparing.differences, outlines, equal: Math.min(outlines, comparing.equal), counted: 'cells' };
 }

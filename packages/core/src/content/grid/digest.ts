@@ -7,7 +7,17 @@ const NOISE = 0xff;
 
 /** Puts what a table says into a hash: its heads, and its cells column by column. */
 export function digestGrid({ columns, count, summaries, decimal }: Grid, into: Hasher): void {
-  into.update(JSON.stringify([count, summaries.map(({ name, unit, formula, value }) => [name, unit, formula, Number.isNaN(value) ? null : Number(value.toPrecision(12))])]));
+  into.update(
+    JSON.stringify([
+      count,
+      summaries.map(({ name, unit, formula, value }) => [
+        name,
+        unit,
+        formula,
+        Number.isNaN(value) ? null : Number(value.toPrecision(12)),
+      ]),
+    ]),
+  );
   for (const { name, unit, type, decimals, formula, loose, numbers, words } of columns) {
     into.update(JSON.stringify([name, unit, type, decimals, formula, loose]));
     const values = numbers ? numbers.slice() : new Float64Array(count).fill(NaN);

@@ -15,7 +15,12 @@ function headsOf({ columns, summaries, key }: Table, carries: GridCarries): Map<
       ...(kept('units') ? ([['units', one.unit ?? '']] as const) : []),
       ...(shown ? ([['shown digits', String(one.decimals ?? '')]] as const) : []),
     ]);
-  return new Map([...columns, ...(kept('summaries') ? summaries : summaries.filter(({ id }) => isNamed(id, columns)))].map((one) => [one.id, read(one)]));
+  return new Map(
+    [...columns, ...(kept('summaries') ? summaries : summaries.filter(({ id }) => isNamed(id, columns)))].map((one) => [
+      one.id,
+      read(one),
+    ]),
+  );
 }
 /** Any summary may be named by a formula of a column. */
 const isNamed = (_id: string, columns: readonly Column[]): boolean => columns.some(({ formula }) => formula !== undefined);

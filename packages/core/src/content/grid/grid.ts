@@ -48,10 +48,20 @@ export interface Grid {
 }
 
 /** What a column says of itself where nothing is said. */
-export const plainColumn = { meant: null, unit: '', decimals: null, formula: null, loose: {}, numbers: null, words: null, source: '' } as const;
+export const plainColumn = {
+  meant: null,
+  unit: '',
+  decimals: null,
+  formula: null,
+  loose: {},
+  numbers: null,
+  words: null,
+  source: '',
+} as const;
 
 /** Columns, heads and cells have numbers: row by row, the heading first, each begun by the row as a whole. */
-export const entryOf = ({ columns }: Pick<Grid, 'columns'>, row: number, column: number): number => (row + 1) * (columns.length + 1) + column + 1;
+export const entryOf = ({ columns }: Pick<Grid, 'columns'>, row: number, column: number): number =>
+  (row + 1) * (columns.length + 1) + column + 1;
 /** The row (-1: the heading) and the column (-1: the whole row) of such a number. */
 export const placeOf = ({ columns }: Pick<Grid, 'columns'>, entry: number): { row: number; column: number } => ({
   row: Math.floor(entry / (columns.length + 1)) - 1,

@@ -52,11 +52,15 @@ export const csvCodec = {
   look: lookAtCells,
   bringIn: (bytes, name, _means, wishes) => {
     const { found, grid, longer, shorter } = cellsOf(bytes, wishes);
-    const told = (list: readonly number[], words: string) => (list.length ? [{ kind: `${words} (${linesInWords(list)})`, count: list.length, shows: true }] : []);
+    const told = (list: readonly number[], words: string) =>
+      list.length ? [{ kind: `${words} (${linesInWords(list)})`, count: list.length, shows: true }] : [];
     return {
       master: gridsToMaster([{ name: '', grid }], bytes, name, found),
       mark: null,
-      notUnderstood: [...told(longer, 'row with more cells than the heading'), ...told(shorter, 'row with fewer cells than the heading')],
+      notUnderstood: [
+        ...told(longer, 'row with more cells than the heading'),
+        ...told(shorter, 'row with fewer cells than the heading'),
+      ],
     };
   },
 } satisfies Codec;

@@ -15,7 +15,10 @@ export const csvDeclaration: Declaration = {
   options: z.strictObject({
     delimiter: z.enum(['comma', 'semicolon', 'tab']).default('comma').describe('What stands between cells'),
     decimal: z.enum(['point', 'comma']).default('point').describe('Decimal mark of numbers'),
-    values: z.enum(['in full', 'as shown']).default('in full').describe('Numbers with all their digits, or with those that are shown'),
+    values: z
+      .enum(['in full', 'as shown'])
+      .default('in full')
+      .describe('Numbers with all their digits, or with those that are shown'),
     units: z.enum(['in the heading', 'left out']).default('in the heading').describe('Units of columns'),
     guard: z
       .enum(['apostrophe', 'as they are'])
@@ -28,9 +31,15 @@ export const csvDeclaration: Declaration = {
   extension: () => 'csv',
   carries: ({ values, units, guard }) => ({
     grid: {
-      values: values === 'as shown' ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true } : 'kept',
+      values:
+        values === 'as shown'
+          ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true }
+          : 'kept',
       types: 'left out',
-      units: units === 'in the heading' ? { outcome: 'restated', words: 'stand in the heading, in brackets', in: 'heading' } : 'left out',
+      units:
+        units === 'in the heading'
+          ? { outcome: 'restated', words: 'stand in the heading, in brackets', in: 'heading' }
+          : 'left out',
       'shown digits': 'left out',
       formulas: 'left out',
       summaries: 'left out',

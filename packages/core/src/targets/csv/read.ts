@@ -27,18 +27,24 @@ export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ','
   const { data, errors } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { delimiter: DELIMITERS[delimiter] });
   const broken = errors.find(({ type }) => type === 'Quotes');
   if (broken)
-    throw new Failure('csv-damaged', 'A quotation mark is opened here and not closed as it should be. Close it, or double it where it is meant as a letter.', {
-      line: (broken.row ?? 0) + 1,
-    });
+    throw new Failure(
+      'csv-damaged',
+      'A quotation mark is opened here and not closed as it should be. Close it, or double it where it is meant as a letter.',
+      {
+        line: (broken.row ?? 0) + 1,
+      },
+    );
   // The end of the last line begins no other.
   if (data.at(-1)?.length === 1 && data.at(-1)![0] === '') data.pop();
   const [heading, ...all] = data;
   if (!heading) throw new Failure('csv-damaged', 'There is nothing in this file.');
-  if (all.length > MOST_ROWS) throw new Failure('too-many-rows', `This has ${all.length} rows; at most ${MOST_ROWS} can be kept. Split it.`);
+  if (all.length > MOST_ROWS)
+    throw new Failure('too-many-rows', `This has ${all.length} rows; at most ${MOST_ROWS} can be kept. Split it.`);
   // In a table of several columns an empty line is no row; in one of a single column it is an empty cell.
   const rows = heading.length > 1 ? all.filter((row) => row.length > 1 || row[0] !== '') : all;
   const width = rows.reduce((most, row) => Math.max(most, row.length), heading.length);
-  if (width > MOST_COLUMNS) throw new Failure('too-many-columns', `This has ${width} columns; at most ${MOST_COLUMNS} can be kept.`);
+  if (width > MOST_COLUMNS)
+    throw new Failure('too-many-columns', `This has ${width} columns; at most ${MOST_COLUMNS} can be kept.`);
   const [longer, shorter]: [number[], number[]] = [[], []];
   rows.forEach((row, i) => {
     const list = row.length > heading.length ? longer : row.length < heading.length ? shorter : null;

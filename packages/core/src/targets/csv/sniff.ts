@@ -64,7 +64,8 @@ export function datesOf(rows: readonly (readonly string[])[]): { dates: DateOrde
   let [day, month, either] = [0, 0, 0];
   for (const row of rows)
     for (const cell of row) {
-      if (!/^\d{1,2}[./-]\d{1,2}[./-](\d{2}|\d{4})(\D|$)/.test(cell.trim()) && !/^\d{1,2}[./-]\d{1,2}$/.test(cell.trim())) continue;
+      if (!/^\d{1,2}[./-]\d{1,2}[./-](\d{2}|\d{4})(\D|$)/.test(cell.trim()) && !/^\d{1,2}[./-]\d{1,2}$/.test(cell.trim()))
+        continue;
       const [first, second] = [dateFrom(cell, 'day first'), dateFrom(cell, 'month first')];
       if (first && !second) day++;
       else if (second && !first) month++;

@@ -9,14 +9,20 @@ export const htmlDeclaration: Declaration = {
   mediaType: 'text/html',
   writer: '1',
   options: z.strictObject({
-    values: z.enum(['in full', 'as shown']).default('in full').describe('Numbers are shown rounded; the page also keeps all their digits, or only those'),
+    values: z
+      .enum(['in full', 'as shown'])
+      .default('in full')
+      .describe('Numbers are shown rounded; the page also keeps all their digits, or only those'),
   }),
   versions: null,
   use: () => 'delivery',
   extension: () => 'html',
   carries: ({ values }) => ({
     grid: {
-      values: values === 'as shown' ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true } : 'kept',
+      values:
+        values === 'as shown'
+          ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true }
+          : 'kept',
       types: 'kept',
       units: 'kept',
       'shown digits': 'kept',

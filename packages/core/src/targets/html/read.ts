@@ -13,12 +13,14 @@ type Element = DefaultTreeAdapterTypes.Element;
 type Node = DefaultTreeAdapterTypes.ChildNode;
 
 const isElement = (node: Node): node is Element => 'tagName' in node;
-const attribute = (element: Element, name: string): string | null => element.attrs.find((one) => one.name === name)?.value ?? null;
+const attribute = (element: Element, name: string): string | null =>
+  element.attrs.find((one) => one.name === name)?.value ?? null;
 const inner = (element: Element): Node[] => element.childNodes;
 
 /** Whether an element's own words keep it from being seen. */
 const isHidden = (element: Element): boolean =>
-  attribute(element, 'hidden') !== null || /(^|;)\s*(display\s*:\s*none|visibility\s*:\s*hidden)/i.test(attribute(element, 'style') ?? '');
+  attribute(element, 'hidden') !== null ||
+  /(^|;)\s*(display\s*:\s*none|visibility\s*:\s*hidden)/i.test(attribute(element, 'style') ?? '');
 
 function* all(node: { childNodes: Node[] }): Generator<Element> {
   // Pages may nest deep: walked with a stack of its own.
@@ -59,7 +61,8 @@ function cellOf(element: Element): Cell {
   for (const child of inner(element)) {
     if (!isElement(child) || plain(textIn(element)) !== plain(textIn(child))) continue;
     const value = attribute(child, 'value');
-    if (child.tagName === 'data' && value !== null && Number(value) === Number(value)) return { words, number: agrees(Number(value), words) };
+    if (child.tagName === 'data' && value !== null && Number(value) === Number(value))
+      return { words, number: agrees(Number(value), words) };
     const time = attribute(child, 'datetime');
     if (child.tagName === 'time' && time !== null) return { words, number: agreesDate(daysOf(time), words) };
   }
@@ -71,7 +74,8 @@ const agrees = (value: number, words: string): number => {
   const decimals = plain(words).split('.')[1]?.length ?? 0;
   return Math.abs(shown - value) <= 0.5000001 * 10 ** -decimals ? value : NaN;
 };
-const agreesDate = (value: number, words: string): number => (daysOf(plain(words)) === value || Math.abs(daysOf(plain(words)) - value) < 1 / 1440 ? value : NaN);
+const agreesDate = (value: number, words: string): number =>
+  daysOf(plain(words)) === value || Math.abs(daysOf(plain(words)) - value) < 1 / 1440 ? value : NaN;
 
 interface Heading {
   readonly name: string;
@@ -81,8 +85,13 @@ interface Heading {
   readonly key: boolean;
 }
 function headingOf(element: Element): Heading {
-  const small = inner(element).filter(isElement).find(({ tagName }) => tagName === 'small');
-  const type = (attribute(element, 'class') ?? '').split(/\s+/).map((name) => typeOfClass.get(name as never)).find(Boolean);
+  const small = inner(element)
+    .filter(isElement)
+    .find(({ tagName }) => tagName === 'small');
+  const type = (attribute(element, 'class') ?? '')
+    .split(/\s+/)
+    .map((name) => typeOfClass.get(name as never))
+    .find(Boolean);
   const digits = attribute(element, 'data-digits');
   return {
     name: plain(textIn(element, new Set(['small']))),
@@ -93,7 +102,8 @@ function headingOf(element: Element): Heading {
   };
 }
 
-const cellsOf = (row: Element): Element[] => inner(row).filter((one): one is Element => isElement(one) && (one.tagName === 'td' || one.tagName === 'th'));
+const cellsOf = (row: Element): Element[] =>
+  inner(row).filter((one): one is Element => isElement(one) && (one.tagName === 'td' || one.tagName === 'th'));
 const rowsOf = (table: Element): Element[] => [...all(table)].filter(({ tagName }) => tagName === 'tr');
 
 function columnOf(head: Heading, cells: readonly (Cell | undefined)[]): GridColumn {
@@ -107,8 +117,16 @@ function columnOf(head: Heading, cells: readonly (Cell | undefined)[]): GridColu
     return numberFrom(words, '.');
   };
   // A column of another program says nothing of its kind: it is words, read as what all of them are.
-  if (!type) return { ...plainColumn, name, unit, type: 'untyped', words: cells.map((cell) => (cell ? (Number.isNaN(cell.number) ? plain(cell.words) : String(cell.number)) : '')) };
-  if (type === 'text' || type === 'category') return { ...plainColumn, name, unit, type, decimals, words: cells.map((cell) => cell?.words ?? '') };
+  if (!type)
+    return {
+      ...plainColumn,
+      name,
+      unit,
+      type: 'untyped',
+      words: cells.map((cell) => (cell ? (Number.isNaN(cell.number) ? plain(cell.words) : String(cell.number)) : '')),
+    };
+  if (type === 'text' || type === 'category')
+    return { ...plainColumn, name, unit, type, decimals, words: cells.map((cell) => cell?.words ?? '') };
   const numbers = new Float64Array(cells.length).fill(NaN);
   let words: string[] | null = null;
   cells.forEach((cell, row) => {
@@ -130,12 +148,16 @@ function gridOf(table: Element, tally: Tally): Grid | null {
   for (const row of rows) {
     if (isHidden(row)) tally.add('hidden row');
     for (const cell of cellsOf(row)) {
-      if (Number(attribute(cell, 'colspan') ?? 1) > 1 || Number(attribute(cell, 'rowspan') ?? 1) > 1) tally.add('cell across several');
+      if (Number(attribute(cell, 'colspan') ?? 1) > 1 || Number(attribute(cell, 'rowspan') ?? 1) > 1)
+        tally.add('cell across several');
       if (isHidden(cell)) tally.add('hidden cell');
     }
   }
   const cells = body.map((row) => cellsOf(row).map(cellOf));
-  const width = Math.min(MOST_COLUMNS, cells.reduce((most, row) => Math.max(most, row.length), heads.length));
+  const width = Math.min(
+    MOST_COLUMNS,
+    cells.reduce((most, row) => Math.max(most, row.length), heads.length),
+  );
   const columns = Array.from({ length: width }, (_, i) =>
     columnOf(
       heads[i] ?? { name: `Column ${i + 1}`, unit: '', type: null, decimals: null, key: false },
@@ -151,14 +173,45 @@ const summariesOf = (table: Element): GridSummary[] =>
     if (!head || !value) return [];
     const { name, unit, decimals } = headingOf(head);
     const { words, number } = cellOf(value);
-    return [{ name, unit, decimals, formula: null, value: Number.isNaN(number) ? numberFrom(plain(words), '.') : number, source: '' }];
+    return [
+      { name, unit, decimals, formula: null, value: Number.isNaN(number) ? numberFrom(plain(words), '.') : number, source: '' },
+    ];
   });
 
 /** What shows on a page besides tables. */
-const OTHER = new Set(['img', 'svg', 'video', 'audio', 'canvas', 'iframe', 'object', 'embed', 'form', 'input', 'button', 'p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'ul', 'ol', 'dl', 'pre', 'blockquote', 'link']);
+const OTHER = new Set([
+  'img',
+  'svg',
+  'video',
+  'audio',
+  'canvas',
+  'iframe',
+  'object',
+  'embed',
+  'form',
+  'input',
+  'button',
+  'p',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'ul',
+  'ol',
+  'dl',
+  'pre',
+  'blockquote',
+  'link',
+]);
 
 /** The tables of a page; of what else shows on it, how much there is. Scripts are never run. */
-export function readHtml(bytes: Uint8Array): { tables: { name: string; grid: Grid }[]; mark: string | null; notUnderstood: readonly NotUnderstood[] } {
+export function readHtml(bytes: Uint8Array): {
+  tables: { name: string; grid: Grid }[];
+  mark: string | null;
+  notUnderstood: readonly NotUnderstood[];
+} {
   const document = parse(decodeText(bytes));
   const tally = new Tally();
   const tables: { name: string; grid: Grid }[] = [];
@@ -169,14 +222,16 @@ export function readHtml(bytes: Uint8Array): { tables: { name: string; grid: Gri
     else if (tagName === 'script') tally.add('script');
     else if (tagName === 'style') {
       if (textIn(element).replace(/\s/g, '') !== STYLE.replace(/\s/g, '')) tally.add('style sheet');
-    }
-    else if (OTHER.has(tagName)) tally.add(tagName === 'p' || /^h\d$/.test(tagName) ? 'words beside tables' : tagName);
+    } else if (OTHER.has(tagName)) tally.add(tagName === 'p' || /^h\d$/.test(tagName) ? 'words beside tables' : tagName);
     else if (tagName === 'table') {
       if (isHidden(element)) tally.add('hidden table');
       const last = tables.at(-1);
-      if (attribute(element, 'class') === 'summaries' && last) tables[tables.length - 1] = { ...last, grid: { ...last.grid, summaries: summariesOf(element) } };
+      if (attribute(element, 'class') === 'summaries' && last)
+        tables[tables.length - 1] = { ...last, grid: { ...last.grid, summaries: summariesOf(element) } };
       else {
-        const caption = inner(element).filter(isElement).find((one) => one.tagName === 'caption');
+        const caption = inner(element)
+          .filter(isElement)
+          .find((one) => one.tagName === 'caption');
         const grid = gridOf(element, tally);
         if (grid) tables.push({ name: caption ? plain(textIn(caption)) : '', grid });
       }

@@ -3,7 +3,8 @@ import type { Leaf } from '../../content/kinds';
 import { dateOf } from '../../tables/dates';
 import { numberInWords } from '../../tables/values';
 
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (letter) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[letter]!);
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (letter) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[letter]!);
 
 /** Looks that need nothing from elsewhere. */
 export const STYLE = `body{font:15px/1.45 system-ui,sans-serif;color:#14213a;margin:2rem}
@@ -16,7 +17,14 @@ th small{display:block;font-weight:400}
 @media print{thead{display:table-header-group}}`;
 
 /** The kinds of columns as classes; the name of one has no blank. */
-export const CLASSES = { number: 'number', text: 'text', date: 'date', category: 'category', 'yes or no': 'yes-or-no', untyped: 'text' } as const;
+export const CLASSES = {
+  number: 'number',
+  text: 'text',
+  date: 'date',
+  category: 'category',
+  'yes or no': 'yes-or-no',
+  untyped: 'text',
+} as const;
 
 function cell(column: GridColumn, row: number): string {
   const word = column.words?.[row];

@@ -50,7 +50,11 @@ const said = ({ name, unit, decimals, formula }: Pick<GridColumn, 'name' | 'unit
 function tableText({ label, body }: Leaf, byName: boolean): string {
   const { columns, count, key, summaries } = body as Grid;
   const rows = Array.from({ length: count }, (_, row) =>
-    JSON.stringify(byName ? Object.fromEntries(columns.map((column) => [column.name, cellOf(column, row)])) : columns.map((column) => cellOf(column, row))),
+    JSON.stringify(
+      byName
+        ? Object.fromEntries(columns.map((column) => [column.name, cellOf(column, row)]))
+        : columns.map((column) => cellOf(column, row)),
+    ),
   );
   const head = {
     ...(label ? { name: label } : {}),
@@ -63,17 +67,36 @@ function tableText({ label, body }: Leaf, byName: boolean): string {
 
 const inOneWay = (formula: string | undefined): string | null => (formula === undefined ? null : plainFormula(formula));
 
-function columnOf({ type, name, unit = '', decimals, formula }: z.infer<typeof Document>['tables'][number]['columns'][number], cells: readonly Cell[]): GridColumn {
+function columnOf(
+  { type, name, unit = '', decimals, formula }: z.infer<typeof Document>['tables'][number]['columns'][number],
+  cells: readonly Cell[],
+): GridColumn {
   const numbers = new Float64Array(cells.length).fill(NaN);
   const plain = type === 'text' || type === 'category';
   let words: string[] | null = plain ? new Array<string>(cells.length).fill('') : null;
   cells.forEach((cell, row) => {
     if (cell === null) return;
-    const value = type === 'number' && typeof cell === 'number' ? cell : type === 'date' && typeof cell === 'string' ? daysOf(cell) : type === 'yes or no' && typeof cell === 'boolean' ? Number(cell) : NaN;
+    const value =
+      type === 'number' && typeof cell === 'number'
+        ? cell
+        : type === 'date' && typeof cell === 'string'
+          ? daysOf(cell)
+          : type === 'yes or no' && typeof cell === 'boolean'
+            ? Number(cell)
+            : NaN;
     if (!plain && !Number.isNaN(value)) numbers[row] = value;
     else (words ??= new Array<string>(cells.length).fill(''))[row] = String(cell);
   });
-  return { ...plainColumn, name, unit, type, decimals: decimals ?? null, formula: inOneWay(formula), numbers: plain ? null : numbers, words };
+  return {
+    ...plainColumn,
+    name,
+    unit,
+    type,
+    decimals: decimals ?? null,
+    formula: inOneWay(formula),
+    numbers: plain ? null : numbers,
+    words,
+  };
 }
 
 function parse(bytes: Uint8Array): z.infer<typeof Document> {
@@ -86,7 +109,10 @@ function parse(bytes: Uint8Array): z.infer<typeof Document> {
   const found = Document.safeParse(value);
   if (found.success) return found.data;
   const issue = found.error.issues[0]!;
-  throw new Failure('json-damaged', `The data is not as it should be at ${issue.path.join('.') || 'its beginning'}: ${issue.message}.`);
+  throw new Failure(
+    'json-damaged',
+    `The data is not as it should be at ${issue.path.join('.') || 'its beginning'}: ${issue.message}.`,
+  );
 }
 
 function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
@@ -96,7 +122,14 @@ function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
       columns: columns.map((column, i) => columnOf(column, cells[i]!)),
       count: rows.length,
       key: columns.findIndex((column) => column.name === key),
-      summaries: summaries.map(({ unit = '', decimals, formula, value, ...one }) => ({ ...one, unit, decimals: decimals ?? null, formula: inOneWay(formula), value: value ?? NaN, source: '' })),
+      summaries: summaries.map(({ unit = '', decimals, formula, value, ...one }) => ({
+        ...one,
+        unit,
+        decimals: decimals ?? null,
+        formula: inOneWay(formula),
+        value: value ?? NaN,
+        source: '',
+      })),
       decimal: '.',
     };
     return { kind: 'grid', key: '', label: name, body };

@@ -9,7 +9,10 @@ export const jsonDeclaration: Declaration = {
   mediaType: 'application/json',
   writer: '1',
   options: z.strictObject({
-    rows: z.enum(['as lists', 'by name']).default('as lists').describe('Rows as lists in the order of the columns, or as objects by their names'),
+    rows: z
+      .enum(['as lists', 'by name'])
+      .default('as lists')
+      .describe('Rows as lists in the order of the columns, or as objects by their names'),
   }),
   versions: null,
   use: () => 'data',

@@ -1,4 +1,3 @@
-import { Failure } from '../../failure/failure';
 import type { DrawnPicture, PictureEngine, Pixels } from '../../pictures/engine';
 import { wordOfPixels } from '../../pictures/engine';
 import { type Matrix, apply, invert, meanScale, multiply } from '../../geometry/matrix';

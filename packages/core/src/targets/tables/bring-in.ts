@@ -4,7 +4,15 @@ import { idFrom } from '../../master/ids';
 import { digest } from '../../bytes/hasher';
 import { newMaster } from '../../master/new-master';
 import type { Master } from '../../master/schema';
-import { type Cell, type Column, type ColumnType, LONGEST_CELL, type Row, type Summary, type Table } from '../../master/tables/schema';
+import {
+  type Cell,
+  type Column,
+  type ColumnType,
+  LONGEST_CELL,
+  type Row,
+  type Summary,
+  type Table,
+} from '../../master/tables/schema';
 import { computeTable } from '../../tables/compute';
 import { dateOf } from '../../tables/dates';
 import { type Writing, cellFrom, dateFrom, numberFrom } from '../../tables/typed';
@@ -31,7 +39,12 @@ function typeOf(words: readonly string[], { decimal, dates }: Writing): ColumnTy
 }
 function categoriesOr(filled: readonly string[]): ColumnType {
   const different = new Set(filled);
-  return filled.length >= ENOUGH && different.size <= CATEGORIES && different.size <= filled.length / 3 && filled.every((word) => word.length < 60) ? 'category' : 'text';
+  return filled.length >= ENOUGH &&
+    different.size <= CATEGORIES &&
+    different.size <= filled.length / 3 &&
+    filled.every((word) => word.length < 60)
+    ? 'category'
+    : 'text';
 }
 
 /** Digits after the decimal mark that words of numbers have in common; undefined where they have none of one length. */
@@ -68,7 +81,13 @@ function readColumn(column: GridColumn, count: number, writing: Writing): Read {
       const word = words?.[row];
       if (word) return word.slice(0, LONGEST_CELL);
       if (Number.isNaN(value)) return undefined;
-      return type === 'date' ? dateOf(value) : type === 'yes or no' ? value === 1 : type === 'number' ? value : cellWords(column, row);
+      return type === 'date'
+        ? dateOf(value)
+        : type === 'yes or no'
+          ? value === 1
+          : type === 'number'
+            ? value
+            : cellWords(column, row);
     },
   };
 }
@@ -90,7 +109,10 @@ function keyOf(columns: readonly Column[], rows: readonly Row[]): string | undef
 
 /** Computed columns of which a file holds no values: of the kind that their formulas give. */
 function typedFormulas(table: Table, read: readonly GridColumn[]): Column[] {
-  const unknown = table.columns.filter(({ formula }, i) => formula !== undefined && !read[i]!.words?.some(Boolean) && !read[i]!.numbers?.some((value) => !Number.isNaN(value)));
+  const unknown = table.columns.filter(
+    ({ formula }, i) =>
+      formula !== undefined && !read[i]!.words?.some(Boolean) && !read[i]!.numbers?.some((value) => !Number.isNaN(value)),
+  );
   let { columns } = table;
   for (const { id } of unknown)
     for (const type of ['number', 'yes or no', 'text'] as const) {
@@ -112,16 +134,14 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
     used.add(free);
     return free;
   };
-  const made = columns.map(
-    ({ name: own, unit, formula }, i): Column => ({
-      id: ids[i]!,
-      name: nameOf(own, i),
-      type: read[i]!.type,
-      ...(unit ? { unit: unit.slice(0, 40) } : {}),
-      ...(read[i]!.decimals === undefined ? {} : { decimals: read[i]!.decimals }),
-      ...(formula === null ? {} : { formula }),
-    }),
-  );
+  const made = columns.map(({ name: own, unit, formula }, i): Column => ({
+    id: ids[i]!,
+    name: nameOf(own, i),
+    type: read[i]!.type,
+    ...(unit ? { unit: unit.slice(0, 40) } : {}),
+    ...(read[i]!.decimals === undefined ? {} : { decimals: read[i]!.decimals }),
+    ...(formula === null ? {} : { formula }),
+  }));
   const rows = Array.from({ length: count }, (_, row): Row => {
     const cells: Record<string, Cell> = {};
     read.forEach(({ cell }, i) => {
@@ -131,11 +151,18 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
     });
     return { id: `${id}-r${row + 1}`, cells };
   });
-  const summed = summaries.flatMap(
-    (one, i): Summary[] =>
-      one.formula === null
-        ? []
-        : [{ id: `${id}-s${i + 1}`, name: one.name, formula: one.formula, ...(one.unit ? { unit: one.unit } : {}), ...(one.decimals === null ? {} : { decimals: one.decimals }) }],
+  const summed = summaries.flatMap((one, i): Summary[] =>
+    one.formula === null
+      ? []
+      : [
+          {
+            id: `${id}-s${i + 1}`,
+            name: one.name,
+            formula: one.formula,
+            ...(one.unit ? { unit: one.unit } : {}),
+            ...(one.decimals === null ? {} : { decimals: one.decimals }),
+          },
+        ],
   );
   const typed = typedFormulas({ id, name, columns: made, rows, summaries: summed }, columns);
   const key = keyOf(typed, rows);
@@ -152,10 +179,19 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
 const plainName = (file: string): string => file.replace(/^.*[\\/]/, '').replace(/\.[^.]*$/, '');
 
 /** Tables that were read as a new document: no board, and a table for each. @throws Failure `nothing-inside` */
-export function gridsToMaster(grids: readonly { readonly name: string; readonly grid: Grid }[], bytes: Uint8Array, file: string, writing: Writing): Master {
+export function gridsToMaster(
+  grids: readonly { readonly name: string; readonly grid: Grid }[],
+  bytes: Uint8Array,
+  file: string,
+  writing: Writing,
+): Master {
   const filled = grids.filter(({ grid }) => grid.columns.length);
   if (!filled.length) throw new Failure('nothing-inside', `There is no table in “${file}”.`, { file });
   const title = (plainName(file) || 'Table').slice(0, 200);
   const empty = newMaster(idFrom(`brought in ${digest(bytes)}`), title, '', 'series');
-  return { ...empty, boards: [], tables: filled.map(({ name, grid }, i) => tableOf(`table-${i + 1}`, name || title, grid, writing)) };
+  return {
+    ...empty,
+    boards: [],
+    tables: filled.map(({ name, grid }, i) => tableOf(`table-${i + 1}`, name || title, grid, writing)),
+  };
 }

@@ -12,7 +12,10 @@ export const xlsxDeclaration: Declaration = {
   mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   writer: '1',
   options: z.strictObject({
-    values: z.enum(['in full', 'as shown']).default('in full').describe('Numbers with all their digits, or rounded to those that are shown'),
+    values: z
+      .enum(['in full', 'as shown'])
+      .default('in full')
+      .describe('Numbers with all their digits, or rounded to those that are shown'),
     units: z.enum(['in the heading', 'left out']).default('in the heading').describe('Units of columns'),
   }),
   versions: null,
@@ -20,15 +23,21 @@ export const xlsxDeclaration: Declaration = {
   extension: () => 'xlsx',
   carries: ({ values, units }) => ({
     grid: {
-      values: values === 'as shown' ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true } : 'kept',
+      values:
+        values === 'as shown'
+          ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true }
+          : 'kept',
       types: { outcome: 'restated', words: 'become text', as: { category: 'text' } },
-      units: units === 'in the heading' ? { outcome: 'restated', words: 'stand in the heading, in brackets', in: 'heading' } : 'left out',
+      units:
+        units === 'in the heading'
+          ? { outcome: 'restated', words: 'stand in the heading, in brackets', in: 'heading' }
+          : 'left out',
       'shown digits': 'kept',
       formulas: 'kept',
       summaries: 'kept',
       'row order': 'kept',
       'column order': 'kept',
-      names: { outcome: 'restated', words: `are shortened to ${NAME} letters`, most: NAME, without: '[]:*?/\\\'' },
+      names: { outcome: 'restated', words: `are shortened to ${NAME} letters`, most: NAME, without: "[]:*?/\\'" },
       'words like formulas': 'kept',
     },
   }),

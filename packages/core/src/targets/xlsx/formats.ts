@@ -12,20 +12,47 @@ const GENERAL: Format = { date: false, decimals: null, odd: null };
 
 /** Formats that need no code in a file (ECMA-376-1, 18.8.30). */
 const BUILT_IN: Readonly<Record<number, string>> = {
-  1: '0', 2: '0.00', 3: '#,##0', 4: '#,##0.00', 9: '0%', 10: '0.00%', 11: '0.00E+00', 12: '# ?/?', 13: '# ??/??',
-  14: 'mm-dd-yy', 15: 'd-mmm-yy', 16: 'd-mmm', 17: 'mmm-yy', 18: 'h:mm AM/PM', 19: 'h:mm:ss AM/PM', 20: 'h:mm', 21: 'h:mm:ss', 22: 'm/d/yy h:mm',
-  37: '#,##0 ;(#,##0)', 38: '#,##0 ;[Red](#,##0)', 39: '#,##0.00;(#,##0.00)', 40: '#,##0.00;[Red](#,##0.00)',
-  45: 'mm:ss', 46: '[h]:mm:ss', 47: 'mmss.0', 48: '##0.0E+0', 49: '@',
+  1: '0',
+  2: '0.00',
+  3: '#,##0',
+  4: '#,##0.00',
+  9: '0%',
+  10: '0.00%',
+  11: '0.00E+00',
+  12: '# ?/?',
+  13: '# ??/??',
+  14: 'mm-dd-yy',
+  15: 'd-mmm-yy',
+  16: 'd-mmm',
+  17: 'mmm-yy',
+  18: 'h:mm AM/PM',
+  19: 'h:mm:ss AM/PM',
+  20: 'h:mm',
+  21: 'h:mm:ss',
+  22: 'm/d/yy h:mm',
+  37: '#,##0 ;(#,##0)',
+  38: '#,##0 ;[Red](#,##0)',
+  39: '#,##0.00;(#,##0.00)',
+  40: '#,##0.00;[Red](#,##0.00)',
+  45: 'mm:ss',
+  46: '[h]:mm:ss',
+  47: 'mmss.0',
+  48: '##0.0E+0',
+  49: '@',
 };
 
 export function formatOf(code: string): Format {
   if (!code || /^general$/i.test(code) || code === '@') return GENERAL;
   // Words in quotes, escaped letters, colours and conditions are not of the pattern.
-  const plain = code.replace(/"[^"]*"|\\.|_.|\*.|\[(?:red|blue|green|black|white|cyan|magenta|yellow|color\d+|\$[^\]]*|[<>=][^\]]*)\]/gi, '');
+  const plain = code.replace(
+    /"[^"]*"|\\.|_.|\*.|\[(?:red|blue|green|black|white|cyan|magenta|yellow|color\d+|\$[^\]]*|[<>=][^\]]*)\]/gi,
+    '',
+  );
   if (/[ymdhs]/i.test(plain) && !/[#?]/.test(plain)) return { date: true, decimals: null, odd: null };
   const [first = ''] = plain.split(';');
   const simple = /^-?[#,]*0*(?:\.(0+))?\s*$/.exec(first.trim());
-  if (simple && !/^\s*$/.test(first) && !/,$/.test(first.trim())) return { date: false, decimals: simple[1]?.length ?? 0, odd: /"[^"]*\S[^"]*"/.test(code) ? code : null };
+  if (simple && !/^\s*$/.test(first) && !/,$/.test(first.trim()))
+    return { date: false, decimals: simple[1]?.length ?? 0, odd: /"[^"]*\S[^"]*"/.test(code) ? code : null };
   return { date: false, decimals: null, odd: code };
 }
 

@@ -6,16 +6,27 @@ export interface Seen {
   /** The name of the column that a cell of the same row is in; null where it is another row, or no column. */
   readonly cell: (sheet: string | null, column: number, row: number, fixed: boolean) => string | null;
   /** The name of the column that a range is all of. */
-  readonly range: (sheet: string | null, from: readonly [column: number, row: number], to: readonly [column: number, row: number]) => string | null;
+  readonly range: (
+    sheet: string | null,
+    from: readonly [column: number, row: number],
+    to: readonly [column: number, row: number],
+  ) => string | null;
 }
 
-const invert = (table: Readonly<Record<string, string>>) => new Map(Object.entries(table).map(([ours, theirs]) => [theirs, ours]));
+const invert = (table: Readonly<Record<string, string>>) =>
+  new Map(Object.entries(table).map(([ours, theirs]) => [theirs, ours]));
 const [ROWS, COLUMNS] = [invert(ROW_FUNCTIONS), invert(COLUMN_FUNCTIONS)];
 
-type Token = { readonly kind: 'number' | 'string' | 'sign' | 'name' | 'cell' | 'open' | 'close' | 'comma'; readonly text: string };
+type Token = {
+  readonly kind: 'number' | 'string' | 'sign' | 'name' | 'cell' | 'open' | 'close' | 'comma';
+  readonly text: string;
+};
 const TOKENS: readonly [Token['kind'], RegExp][] = [
   ['string', /^"(?:[^"]|"")*"/],
-  ['cell', /^(?:(?:'(?:[^']|'')+'|[A-Za-z0-9_.\u0080-\uffff]+)!)?\$?[A-Za-z]{1,3}\$?\d+(?::\$?[A-Za-z]{1,3}\$?\d+)?(?![A-Za-z0-9_(])/],
+  [
+    'cell',
+    /^(?:(?:'(?:[^']|'')+'|[A-Za-z0-9_.\u0080-\uffff]+)!)?\$?[A-Za-z]{1,3}\$?\d+(?::\$?[A-Za-z]{1,3}\$?\d+)?(?![A-Za-z0-9_(])/,
+  ],
   ['number', /^(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/],
   ['name', /^[A-Za-z_][A-Za-z0-9_.]*/],
   ['sign', /^(?:<>|<=|>=|[-+*/^=<>%&])/],
@@ -36,10 +47,23 @@ function tokens(text: string): Token[] | null {
   return list;
 }
 
-export const columnNumber = (letters: string): number => [...letters.toUpperCase()].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1;
+export const columnNumber = (letters: string): number =>
+  [...letters.toUpperCase()].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1;
 
 /** How tightly signs bind in workbooks (ECMA-376-1, 18.17.2.2); all of them from left to right. */
-const BINDING: Readonly<Record<string, number>> = { '=': 1, '<>': 1, '<': 1, '>': 1, '<=': 1, '>=': 1, '+': 3, '-': 3, '*': 4, '/': 4, '^': 5 };
+const BINDING: Readonly<Record<string, number>> = {
+  '=': 1,
+  '<>': 1,
+  '<': 1,
+  '>': 1,
+  '<=': 1,
+  '>=': 1,
+  '+': 3,
+  '-': 3,
+  '*': 4,
+  '/': 4,
+  '^': 5,
+};
 const OURS: Readonly<Record<string, string>> = { '=': '==', '<>': '!=' };
 /** Brackets in brackets that are followed. */
 const DEEPEST = 100;
@@ -125,9 +149,16 @@ class Reading {
 
   private range(): string | null {
     const token = this.list[this.at];
-    const found = token?.kind === 'cell' ? /^(?:('(?:[^']|'')+'|[^!]+)!)?\$?([A-Za-z]{1,3})\$?(\d+):\$?([A-Za-z]{1,3})\$?(\d+)$/.exec(token.text) : null;
+    const found =
+      token?.kind === 'cell'
+        ? /^(?:('(?:[^']|'')+'|[^!]+)!)?\$?([A-Za-z]{1,3})\$?(\d+):\$?([A-Za-z]{1,3})\$?(\d+)$/.exec(token.text)
+        : null;
     if (!found) return null;
-    const name = this.seen.range(sheetOf(found[1]), [columnNumber(found[2]!), Number(found[3]) - 1], [columnNumber(found[4]!), Number(found[5]) - 1]);
+    const name = this.seen.range(
+      sheetOf(found[1]),
+      [columnNumber(found[2]!), Number(found[3]) - 1],
+      [columnNumber(found[4]!), Number(found[5]) - 1],
+    );
     if (!name) throw new Unsayable();
     this.at++;
     return name;
@@ -183,7 +214,8 @@ class Reading {
     }
   }
 }
-const sheetOf = (text: string | undefined): string | null => (text === undefined ? null : text.startsWith("'") ? text.slice(1, -1).replaceAll("''", "'") : text);
+const sheetOf = (text: string | undefined): string | null =>
+  text === undefined ? null : text.startsWith("'") ? text.slice(1, -1).replaceAll("''", "'") : text;
 
 /** A formula of a workbook in our grammar; null where it says what ours can't. */
 export function fromWorkbook(text: string, seen: Seen): string | null {

@@ -1,4 +1,13 @@
-import type { ConditionalNode, ConstantNode, FunctionNode, MathNode, OperatorNode, ParenthesisNode, RelationalNode, SymbolNode } from 'mathjs/number';
+import type {
+  ConditionalNode,
+  ConstantNode,
+  FunctionNode,
+  MathNode,
+  OperatorNode,
+  ParenthesisNode,
+  RelationalNode,
+  SymbolNode,
+} from 'mathjs/number';
 import { AGGREGATES } from '../../tables/aggregates';
 import { parseFormula } from '../../tables/formula';
 import { COLUMN_FUNCTIONS, ROW_FUNCTIONS } from './functions';
@@ -45,7 +54,13 @@ export function toWorkbook(text: string, places: Places): string | null {
     if (isKind<ParenthesisNode>(node, 'ParenthesisNode')) return say(node.content, inside);
     if (isKind<ConstantNode>(node, 'ConstantNode')) {
       const value = node.value as unknown;
-      return typeof value === 'number' ? String(value).toUpperCase() : typeof value === 'string' ? `"${value.replaceAll('"', '""')}"` : value === true ? 'TRUE' : 'FALSE';
+      return typeof value === 'number'
+        ? String(value).toUpperCase()
+        : typeof value === 'string'
+          ? `"${value.replaceAll('"', '""')}"`
+          : value === true
+            ? 'TRUE'
+            : 'FALSE';
     }
     if (isKind<SymbolNode>(node, 'SymbolNode')) {
       if (node.name === 'pi') return 'PI()';
@@ -54,7 +69,8 @@ export function toWorkbook(text: string, places: Places): string | null {
       return places.cell(node.name) ?? places.summary(node.name) ?? fail();
     }
     if (isKind<FunctionNode>(node, 'FunctionNode')) return call(node);
-    if (isKind<ConditionalNode>(node, 'ConditionalNode')) return `IF(${say(node.condition, false)},${say(node.trueExpr, false)},${say(node.falseExpr, false)})`;
+    if (isKind<ConditionalNode>(node, 'ConditionalNode'))
+      return `IF(${say(node.condition, false)},${say(node.trueExpr, false)},${say(node.falseExpr, false)})`;
     if (isKind<OperatorNode>(node, 'OperatorNode')) return operation(node, inside);
     if (isKind<RelationalNode>(node, 'RelationalNode')) {
       const { params, conditionals } = node as unknown as { params: MathNode[]; conditionals: string[] };
@@ -66,7 +82,13 @@ export function toWorkbook(text: string, places: Places): string | null {
     const { name } = node.fn;
     const args = node.args as MathNode[];
     const [first, ...more] = args;
-    const whole = first && isKind<SymbolNode>(first, 'SymbolNode') && Object.hasOwn(AGGREGATES, name) && more.length === (AGGREGATES[name]!.share ? 1 : 0) ? places.column(first.name) : null;
+    const whole =
+      first &&
+      isKind<SymbolNode>(first, 'SymbolNode') &&
+      Object.hasOwn(AGGREGATES, name) &&
+      more.length === (AGGREGATES[name]!.share ? 1 : 0)
+        ? places.column(first.name)
+        : null;
     if (whole) return `${COLUMN_FUNCTIONS[name]}(${[whole, ...more.map((one) => say(one, false))].join(',')})`;
     const said = args.map((one) => say(one, false));
     // The logarithm of workbooks is that to the base of ten, and rounding up asks to what.
@@ -79,8 +101,14 @@ export function toWorkbook(text: string, places: Places): string | null {
     const { fn } = node as unknown as { fn: string };
     const args = node.args as MathNode[];
     if (fn === 'mod') return `MOD(${say(args[0]!, false)},${say(args[1]!, false)})`;
-    if (fn === 'and' || fn === 'or' || fn === 'not') return `${fn.toUpperCase()}(${args.map((one) => say(one, false)).join(',')})`;
-    const text = fn === 'unaryMinus' ? `-${say(args[0]!, true)}` : fn === 'unaryPlus' ? say(args[0]!, true) : `${say(args[0]!, true)}${SIGNS[fn] ?? fail()}${say(args[1]!, true)}`;
+    if (fn === 'and' || fn === 'or' || fn === 'not')
+      return `${fn.toUpperCase()}(${args.map((one) => say(one, false)).join(',')})`;
+    const text =
+      fn === 'unaryMinus'
+        ? `-${say(args[0]!, true)}`
+        : fn === 'unaryPlus'
+          ? say(args[0]!, true)
+          : `${say(args[0]!, true)}${SIGNS[fn] ?? fail()}${say(args[1]!, true)}`;
     return inside ? `(${text})` : text;
   };
   const node = parseFormula(text);

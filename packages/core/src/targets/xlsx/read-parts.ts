@@ -19,7 +19,8 @@ const AT_ONCE = 1 << 20;
  * @throws Failure `package-damaged` with the line
  */
 export function walkXml(bytes: Uint8Array, part: string, { open, close, text }: Handlers): void {
-  const encoding = bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
+  const encoding =
+    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
   const all = new TextDecoder(encoding).decode(bytes);
   const refuse = (message: string, line: number): Failure =>
     new Failure('package-damaged', `“${part}” in the package is damaged: ${message}.`, { line });

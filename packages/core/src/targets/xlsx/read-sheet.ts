@@ -26,10 +26,76 @@ const MOST_CELLS = 20_000_000;
 
 /** Parts of a sheet that say nothing of what its cells say (ECMA-376-1, 18.3.1.99). */
 const NEUTRAL = new Set([
-  'worksheet', 'sheetPr', 'tabColor', 'outlinePr', 'pageSetUpPr', 'dimension', 'sheetViews', 'sheetView', 'pane', 'selection', 'sheetFormatPr', 'cols', 'col', 'sheetData', 'row', 'c',
-  'v', 'f', 'is', 't', 'r', 'rPr', 'sz', 'color', 'rFont', 'family', 'scheme', 'b', 'i', 'u', 'vertAlign', 'charset', 'phoneticPr', 'rPh', 'autoFilter', 'filterColumn', 'sortState', 'sheetCalcPr', 'printOptions', 'pageMargins', 'pageSetup', 'headerFooter',
-  'oddHeader', 'oddFooter', 'evenHeader', 'evenFooter', 'firstHeader', 'firstFooter', 'rowBreaks', 'colBreaks', 'brk', 'ignoredErrors', 'ignoredError', 'extLst', 'ext', 'tableParts', 'tablePart', 'dataValidations', 'dataValidation',
-  'formula1', 'formula2', 'legacyDrawing', 'sheetProtection', 'protectedRanges', 'protectedRange', 'customProperties', 'cellWatches', 'scenarios', 'customSheetViews', 'webPublishItems',
+  'worksheet',
+  'sheetPr',
+  'tabColor',
+  'outlinePr',
+  'pageSetUpPr',
+  'dimension',
+  'sheetViews',
+  'sheetView',
+  'pane',
+  'selection',
+  'sheetFormatPr',
+  'cols',
+  'col',
+  'sheetData',
+  'row',
+  'c',
+  'v',
+  'f',
+  'is',
+  't',
+  'r',
+  'rPr',
+  'sz',
+  'color',
+  'rFont',
+  'family',
+  'scheme',
+  'b',
+  'i',
+  'u',
+  'vertAlign',
+  'charset',
+  'phoneticPr',
+  'rPh',
+  'autoFilter',
+  'filterColumn',
+  'sortState',
+  'sheetCalcPr',
+  'printOptions',
+  'pageMargins',
+  'pageSetup',
+  'headerFooter',
+  'oddHeader',
+  'oddFooter',
+  'evenHeader',
+  'evenFooter',
+  'firstHeader',
+  'firstFooter',
+  'rowBreaks',
+  'colBreaks',
+  'brk',
+  'ignoredErrors',
+  'ignoredError',
+  'extLst',
+  'ext',
+  'tableParts',
+  'tablePart',
+  'dataValidations',
+  'dataValidation',
+  'formula1',
+  'formula2',
+  'legacyDrawing',
+  'sheetProtection',
+  'protectedRanges',
+  'protectedRange',
+  'customProperties',
+  'cellWatches',
+  'scenarios',
+  'customSheetViews',
+  'webPublishItems',
 ]);
 
 /** What of the rest is told under which name. */
@@ -42,7 +108,18 @@ const TOLD: Readonly<Record<string, string>> = {
   oleObject: 'embedded object',
   control: 'control',
 };
-const WITHIN = new Set(['mergeCells', 'hyperlinks', 'oleObjects', 'controls', 'cfRule', 'cfvo', 'dataBar', 'colorScale', 'iconSet', 'formula']);
+const WITHIN = new Set([
+  'mergeCells',
+  'hyperlinks',
+  'oleObjects',
+  'controls',
+  'cfRule',
+  'cfvo',
+  'dataBar',
+  'colorScale',
+  'iconSet',
+  'formula',
+]);
 
 interface Shared {
   readonly formula: string;
@@ -51,7 +128,13 @@ interface Shared {
 }
 
 /** Reads the cells of a sheet. @throws Failure `package-damaged`, `too-many-rows`, `too-many-columns` */
-export function readSheet(bytes: Uint8Array, part: string, strings: readonly string[], formats: readonly Format[], tally: Tally): RawSheet {
+export function readSheet(
+  bytes: Uint8Array,
+  part: string,
+  strings: readonly string[],
+  formats: readonly Format[],
+  tally: Tally,
+): RawSheet {
   const rows: (RawCell | undefined)[][] = [];
   const shared = new Map<string, Shared>();
   let [row, column, cells, deep] = [-1, -1, 0, 0];
@@ -62,9 +145,11 @@ export function readSheet(bytes: Uint8Array, part: string, strings: readonly str
     // Attributes of cells have no prefix; there are millions of them.
     const { r: place, t, s } = attributes;
     const found = place === undefined ? null : /^([A-Za-z]{1,3})(\d+)$/.exec(place);
-    if (place !== undefined && !found) throw new Failure('package-damaged', `“${part}” names a cell “${place.slice(0, 20)}”, which is none.`);
+    if (place !== undefined && !found)
+      throw new Failure('package-damaged', `“${part}” names a cell “${place.slice(0, 20)}”, which is none.`);
     column = found ? columnNumber(found[1]!) : column + 1;
-    if (found && Number(found[2]) - 1 !== row) throw new Failure('package-damaged', `“${part}” has the cell ${place} in another row than its own.`);
+    if (found && Number(found[2]) - 1 !== row)
+      throw new Failure('package-damaged', `“${part}” has the cell ${place} in another row than its own.`);
     type = t ?? 'n';
     style = Number(s ?? -1);
     [value, formula, kind, si, hasFormula] = ['', '', '', '', false];
@@ -72,10 +157,12 @@ export function readSheet(bytes: Uint8Array, part: string, strings: readonly str
   const valueOf = (): Pick<RawCell, 'value' | 'error'> => {
     if (type === 's') {
       const text = strings[Number(value)];
-      if (value !== '' && text === undefined) throw new Failure('package-damaged', `“${part}” uses words number ${value.slice(0, 20)}, which are not there.`);
+      if (value !== '' && text === undefined)
+        throw new Failure('package-damaged', `“${part}” uses words number ${value.slice(0, 20)}, which are not there.`);
       return { value: text ? text : null, error: false };
     }
-    if (type === 'inlineStr' || type === 'str' || type === 'd') return { value: value === '' ? null : plainText(value), error: false };
+    if (type === 'inlineStr' || type === 'str' || type === 'd')
+      return { value: value === '' ? null : plainText(value), error: false };
     if (type === 'b') return { value: value === '' ? null : value.trim() === '1' || value.trim() === 'true', error: false };
     if (type === 'e') return { value, error: true };
     if (value.trim() === '') return { value: null, error: false };
@@ -93,7 +180,11 @@ export function readSheet(bytes: Uint8Array, part: string, strings: readonly str
     const { value: said, error } = valueOf();
     if (said === null && own === null) return;
     if (++cells > MOST_CELLS) throw new Failure('too-many-cells', `This sheet has more than ${MOST_CELLS} cells. Split it.`);
-    if (column >= MOST_COLUMNS) throw new Failure('too-many-columns', `This sheet has a cell in column ${column + 1}; at most ${MOST_COLUMNS} can be kept.`);
+    if (column >= MOST_COLUMNS)
+      throw new Failure(
+        'too-many-columns',
+        `This sheet has a cell in column ${column + 1}; at most ${MOST_COLUMNS} can be kept.`,
+      );
     (rows[row] ??= [])[column] = { value: said, error, formula: own, off, format };
     if (kind === 'array' || kind === 'dataTable') tally.add('formula of several cells');
   };
@@ -107,7 +198,8 @@ export function readSheet(bytes: Uint8Array, part: string, strings: readonly str
           const at = attributeOf(attributes, 'r');
           row = at === undefined ? row + 1 : Number(at) - 1;
           column = -1;
-          if (!(row >= 0 && row <= MOST_ROWS + 100)) throw new Failure('too-many-rows', `This sheet has a row ${row + 1}; at most ${MOST_ROWS} can be kept.`);
+          if (!(row >= 0 && row <= MOST_ROWS + 100))
+            throw new Failure('too-many-rows', `This sheet has a row ${row + 1}; at most ${MOST_ROWS} can be kept.`);
           if (attributeOf(attributes, 'hidden') === '1') tally.add('hidden row');
           return;
         }

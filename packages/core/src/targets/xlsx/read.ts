@@ -24,8 +24,9 @@ interface Sheet extends RawSheet {
 
 const resolvePath = (base: string, target: string): string => {
   const parts = target.startsWith('/') ? [] : base.split('/').slice(0, -1);
-  for (const part of target.split('/')) if (part === '..') parts.pop();
-  else if (part && part !== '.') parts.push(part);
+  for (const part of target.split('/'))
+    if (part === '..') parts.pop();
+    else if (part && part !== '.') parts.push(part);
   return parts.join('/');
 };
 
@@ -38,7 +39,10 @@ function relationsOf(entries: ReadonlyMap<string, Uint8Array>, part: string): Ma
     walkXml(bytes, name, {
       open: (tag, attributes) => {
         if (tag === 'Relationship' && attributeOf(attributes, 'TargetMode') !== 'External')
-          relations.set(attributeOf(attributes, 'Id') ?? '', { target: resolvePath(part, attributeOf(attributes, 'Target') ?? ''), type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, '') });
+          relations.set(attributeOf(attributes, 'Id') ?? '', {
+            target: resolvePath(part, attributeOf(attributes, 'Target') ?? ''),
+            type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, ''),
+          });
       },
     });
   return relations;
@@ -65,7 +69,11 @@ function headingRow({ rows }: RawSheet): number {
   for (const row of rows) if (row) widest = Math.max(widest, row.filter(Boolean).length);
   const passes = (row: readonly (RawCell | undefined)[] | undefined): boolean => {
     const cells = (row ?? []).filter((cell): cell is RawCell => cell !== undefined);
-    return cells.length > 0 && cells.length >= 0.6 * widest && cells.every(({ value, formula }) => typeof value === 'string' && formula === null);
+    return (
+      cells.length > 0 &&
+      cells.length >= 0.6 * widest &&
+      cells.every(({ value, formula }) => typeof value === 'string' && formula === null)
+    );
   };
   for (let at = 0; at < Math.min(rows.length, 50); at++) if (passes(rows[at])) return at;
   return -1;
@@ -100,15 +108,23 @@ interface Within {
 }
 
 /** What cells are, seen from a row of a table. */
-const seenFrom = ({ sheet, first, last, names, summaries }: Within, row: number, off: readonly [number, number], from: string): Seen => ({
+const seenFrom = (
+  { sheet, first, last, names, summaries }: Within,
+  row: number,
+  off: readonly [number, number],
+  from: string,
+): Seen => ({
   cell: (other, column, at, fixed) => {
     if ((other ?? from) !== sheet) {
       const end = (other ?? from).slice(0, -SUMMARY_END.length);
-      return column === 1 && (other ?? from).endsWith(SUMMARY_END) && end === sheet ? (summaries.get(sheet)?.[at - 1] ?? null) : null;
+      return column === 1 && (other ?? from).endsWith(SUMMARY_END) && end === sheet
+        ? (summaries.get(sheet)?.[at - 1] ?? null)
+        : null;
     }
     return (fixed ? at : at + off[0]) === row ? (names[column + off[1]] ?? null) : null;
   },
-  range: (other, [column, top], [to, bottom]) => ((other ?? from) === sheet && column === to && top === first && bottom === last ? (names[column] ?? null) : null),
+  range: (other, [column, top], [to, bottom]) =>
+    (other ?? from) === sheet && column === to && top === first && bottom === last ? (names[column] ?? null) : null,
 });
 
 /** A formula with its own row in the place of that row's number: equal ones say the same. */
@@ -142,7 +158,13 @@ function columnFormula(cells: readonly (RawCell | undefined)[], within: Within):
   return { formula, loose };
 }
 
-function columnOf(heading: string, cells: readonly (RawCell | undefined)[], within: Within, epoch: number, tally: Tally): GridColumn {
+function columnOf(
+  heading: string,
+  cells: readonly (RawCell | undefined)[],
+  within: Within,
+  epoch: number,
+  tally: Tally,
+): GridColumn {
   const type = typeNames(cells);
   const numbers = new Float64Array(cells.length).fill(NaN);
   let words: string[] | null = type === 'text' ? new Array<string>(cells.length).fill('') : null;
@@ -175,10 +197,13 @@ function columnOf(heading: string, cells: readonly (RawCell | undefined)[], with
 }
 
 const isSummary = ({ name, rows }: Sheet, names: ReadonlySet<string>): boolean =>
-  name.endsWith(SUMMARY_END) && names.has(name.slice(0, -SUMMARY_END.length)) && SUMMARY_HEADS.every((head, i) => rows[0]?.[i]?.value === head);
+  name.endsWith(SUMMARY_END) &&
+  names.has(name.slice(0, -SUMMARY_END.length)) &&
+  SUMMARY_HEADS.every((head, i) => rows[0]?.[i]?.value === head);
 
 /** The names of a sheet of summaries as formulas spell them. */
-const summaryHeads = ({ rows }: Sheet): { name: string; unit: string }[] => rows.slice(1).map((row) => fromHeading(String(row?.[0]?.value ?? '')));
+const summaryHeads = ({ rows }: Sheet): { name: string; unit: string }[] =>
+  rows.slice(1).map((row) => fromHeading(String(row?.[0]?.value ?? '')));
 
 function tableOf(sheet: Sheet, summary: Sheet | undefined, epoch: number, tally: Tally): Grid {
   const { name, rows } = sheet;
@@ -197,7 +222,13 @@ function tableOf(sheet: Sheet, summary: Sheet | undefined, epoch: number, tally:
     headings.map((heading) => fromHeading(heading).name),
     sums.map((one) => one.name),
   );
-  const within: Within = { sheet: name, first: head + 1, last: head + count, names: [...named.columns.keys()], summaries: new Map([[name, [...named.summaries.keys()]]]) };
+  const within: Within = {
+    sheet: name,
+    first: head + 1,
+    last: head + count,
+    names: [...named.columns.keys()],
+    summaries: new Map([[name, [...named.summaries.keys()]]]),
+  };
   const columns = headings.map((heading, i) =>
     columnOf(
       heading,
@@ -248,7 +279,10 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
       if (tag !== 'sheet') return;
       const state = attributeOf(attributes, 'state');
       if (state && state !== 'visible') tally.add('hidden sheet');
-      listed.push({ name: attributeOf(attributes, 'name') ?? '', part: relations.get(attributeOf(attributes, 'id') ?? '')?.target ?? '' });
+      listed.push({
+        name: attributeOf(attributes, 'name') ?? '',
+        part: relations.get(attributeOf(attributes, 'id') ?? '')?.target ?? '',
+      });
     },
   });
   const strings = readStrings(...partOf('sharedStrings'));
@@ -266,7 +300,9 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
   if ([...entries.keys()].some((name) => /vbaProject\.bin$/i.test(name))) tally.addUnseen('macro');
   if ([...entries.keys()].some((name) => /\/comments\d*\.xml$/i.test(name))) tally.addUnseen('comments');
   const names = new Set(sheets.map(({ name }) => name));
-  const sums = new Map(sheets.filter((sheet) => isSummary(sheet, names)).map((sheet) => [sheet.name.slice(0, -SUMMARY_END.length), sheet]));
+  const sums = new Map(
+    sheets.filter((sheet) => isSummary(sheet, names)).map((sheet) => [sheet.name.slice(0, -SUMMARY_END.length), sheet]),
+  );
   const tables = sheets
     .filter((sheet) => !isSummary(sheet, names) && sheet.rows.some((row) => row?.some(Boolean)))
     .map((sheet) => ({ name: sheet.name, grid: tableOf(sheet, sums.get(sheet.name), epoch, tally) }));

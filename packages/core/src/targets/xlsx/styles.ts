@@ -40,7 +40,9 @@ export class Styles {
 
   xml(head: string, namespace: string): string {
     const quoted = (code: string) => code.replaceAll('"', '&quot;');
-    const formats = this.formats.length ? `<numFmts count="${this.formats.length}">${this.formats.map((code, i) => `<numFmt numFmtId="${164 + i}" formatCode="${quoted(code)}"/>`).join('')}</numFmts>` : '';
+    const formats = this.formats.length
+      ? `<numFmts count="${this.formats.length}">${this.formats.map((code, i) => `<numFmt numFmtId="${164 + i}" formatCode="${quoted(code)}"/>`).join('')}</numFmts>`
+      : '';
     return [
       `${head}<styleSheet xmlns="${namespace}">${formats}`,
       '<fonts count="2"><font><sz val="11"/><name val="Arial"/></font><font><b/><sz val="11"/><name val="Arial"/></font></fonts>',

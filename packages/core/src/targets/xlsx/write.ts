@@ -31,7 +31,9 @@ class Strings {
     return at;
   }
   xml(): string {
-    const all = [...this.numbers.keys()].map((text) => `<si><t${/^\s|\s$|\n/.test(text) ? ' xml:space="preserve"' : ''}>${xmlText(text)}</t></si>`);
+    const all = [...this.numbers.keys()].map(
+      (text) => `<si><t${/^\s|\s$|\n/.test(text) ? ' xml:space="preserve"' : ''}>${xmlText(text)}</t></si>`,
+    );
     return `${XML}<sst xmlns="${MAIN}" count="${this.count}" uniqueCount="${this.numbers.size}">${all.join('')}</sst>`;
   }
 }
@@ -49,7 +51,10 @@ const width = (column: GridColumn, count: number): number => {
 
 /** How formulas of a table name its cells. */
 function placesOf(name: string, { columns, summaries, count }: Grid, from: 'table' | 'summary'): Places {
-  const names = namesOf(columns.map(({ name: own }) => own), summaries.map(({ name: own }) => own));
+  const names = namesOf(
+    columns.map(({ name: own }) => own),
+    summaries.map(({ name: own }) => own),
+  );
   const at = (table: ReadonlyMap<string, number>, word: string) => table.get(word);
   const sheet = from === 'summary' ? quotedSheet(name) : '';
   return {
@@ -125,7 +130,13 @@ class Workbook {
       for (const write of writers) cells += write(row);
       rows.push(`<row r="${row + 2}">${cells}</row>`);
     }
-    return { name, xml: this.sheet(grid.columns.map((column) => width(column, grid.count)), rows) };
+    return {
+      name,
+      xml: this.sheet(
+        grid.columns.map((column) => width(column, grid.count)),
+        rows,
+      ),
+    };
   }
 
   summaries(name: string, grid: Grid): Sheet {
@@ -135,7 +146,9 @@ class Workbook {
       const said = formula === null ? null : toWorkbook(formula, places);
       const style = this.styles.digits(decimals);
       const inner = `${said ? `<f>${xmlText(said)}</f>` : ''}${Number.isNaN(value) ? '' : `<v>${value}</v>`}`;
-      rows.push(`<row r="${i + 2}">${this.text(`A${i + 2}`, inHeading(own, unit))}<c r="B${i + 2}"${style ? ` s="${style}"` : ''}>${inner}</c></row>`);
+      rows.push(
+        `<row r="${i + 2}">${this.text(`A${i + 2}`, inHeading(own, unit))}<c r="B${i + 2}"${style ? ` s="${style}"` : ''}>${inner}</c></row>`,
+      );
     });
     return { name: name + SUMMARY_END, xml: this.sheet([32, 14], rows) };
   }
@@ -167,8 +180,10 @@ export function writeXlsx(leaves: readonly Leaf[], mark: string): Uint8Array {
     `${XML}<Types xmlns="${PACKAGE}/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/>${extra}</Types>`;
   const sheetType = 'application/vnd.openxmlformats-officedocument.spreadsheetml';
   const override = (name: string, type: string) => `<Override PartName="/${name}" ContentType="${type}"/>`;
-  const relation = (id: number, type: string, target: string) => `<Relationship Id="rId${id}" Type="${type}" Target="${target}"/>`;
-  const relations = (all: readonly string[]) => `${XML}<Relationships xmlns="${PACKAGE}/relationships">${all.join('')}</Relationships>`;
+  const relation = (id: number, type: string, target: string) =>
+    `<Relationship Id="rId${id}" Type="${type}" Target="${target}"/>`;
+  const relations = (all: readonly string[]) =>
+    `${XML}<Relationships xmlns="${PACKAGE}/relationships">${all.join('')}</Relationships>`;
   parts.set(
     '[Content_Types].xml',
     types(

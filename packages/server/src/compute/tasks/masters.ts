@@ -1,5 +1,6 @@
 import { gzipSync } from 'node:zlib';
-import { FONTS, type Item, type Master, cellInWords, computedTable, derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
+import { derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
+import { boardOfTable } from './glance';
 import { keepMaster } from '../../masters/keep';
 import { revisionOf } from '../../masters/store';
 import type { Engine } from '../engine';
@@ -21,18 +22,6 @@ export async function newOne(
 
 /** Pixels of the longer side of a master's picture. */
 const PICTURE = 480;
-
-/** A board for a master without any: the first rows of its first table, to be recognised by. */
-function boardOfTable(master: Master): Master {
-  const table = master.tables?.[0];
-  if (!table) return master;
-  const { columns } = computedTable(table);
-  const shown = columns.slice(0, 4);
-  const word = (id: string, words: string, x: number, y: number, fill: string): Item => ({ kind: 'text', id, layer: master.layers[0]!.id, style: { fill, stroke: null, strokeWidth: 0 }, text: words.slice(0, 14), x, y, size: 4, font: FONTS[0], align: 'start' });
-  const heads = shown.map(({ column }, i) => word(`h${i}`, column.name, 4 + 29 * i, 68, '#14213a'));
-  const cells = table.rows.slice(0, 8).flatMap((_, row) => shown.map((column, i) => word(`c${row} ${i}`.replace(' ', '-'), cellInWords(column, row), 4 + 29 * i, 60 - 7.6 * row, '#46546d'))).filter((item) => item.kind === 'text' && item.text);
-  return { ...master, boards: [{ id: 'rows', name: 'Rows', width: 120, height: 76, background: '#ffffff', items: [...heads, ...cells] }] };
-}
 
 /** Draws the first board of a master small, or the first rows of its first table, and keeps the picture. */
 export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {

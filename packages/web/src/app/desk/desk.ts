@@ -18,7 +18,8 @@ import { NewMaster } from './new-master';
 type Brought = AnswerOf<'bringIn'> & { readonly file: File; readonly ppi: number };
 type Wishes = Readonly<Record<string, string | number>>;
 type Looked = LookView & { readonly file: File };
-const wishesOf = ({ settings }: Looked): Record<string, string> => Object.fromEntries(settings.map(({ name, value }) => [name, value]));
+const wishesOf = ({ settings }: Looked): Record<string, string> =>
+  Object.fromEntries(settings.map(({ name, value }) => [name, value]));
 type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 

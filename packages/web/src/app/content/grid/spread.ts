@@ -20,7 +20,8 @@ function bins(numbers: Float64Array): number[] {
     }
   if (!(least < most)) return [];
   const into = new Array<number>(BINS).fill(0);
-  for (const value of numbers) if (!Number.isNaN(value)) into[Math.min(BINS - 1, Math.floor(((value - least) / (most - least)) * BINS))]!++;
+  for (const value of numbers)
+    if (!Number.isNaN(value)) into[Math.min(BINS - 1, Math.floor(((value - least) / (most - least)) * BINS))]!++;
   return into;
 }
 
@@ -31,7 +32,11 @@ export function spreadPath({ column, numbers, words }: ColumnValues): string {
   const most = Math.max(...heights);
   const step = WIDE / heights.length;
   return heights
-    .map((count, i) => (count ? `M${(i * step).toFixed(1)} ${HIGH}v${(-Math.max(1, (count / most) * HIGH)).toFixed(1)}h${(step - 1).toFixed(1)}V${HIGH}z` : ''))
+    .map((count, i) =>
+      count
+        ? `M${(i * step).toFixed(1)} ${HIGH}v${(-Math.max(1, (count / most) * HIGH)).toFixed(1)}h${(step - 1).toFixed(1)}V${HIGH}z`
+        : '',
+    )
     .join('');
 }
 export const SPREAD_BOX = `0 0 ${WIDE} ${HIGH}`;

@@ -1,4 +1,18 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, ViewEncapsulation, computed, effect, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  ViewEncapsulation,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import type { Command, Table } from '@inkwell-twin/core/web';
 import {
   type ColumnValues,
@@ -16,11 +30,30 @@ import {
   setCells,
 } from '@inkwell-twin/core/tables';
 import { counted } from '../../shared/words';
-import { type CellComponent, type ColumnComponent, EditModule, FormatModule, FrozenColumnsModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule, Tabulator } from './tabulator';
+import {
+  type CellComponent,
+  type ColumnComponent,
+  EditModule,
+  FormatModule,
+  FrozenColumnsModule,
+  InteractionModule,
+  KeybindingsModule,
+  ResizeColumnsModule,
+  SelectRangeModule,
+  Tabulator,
+} from './tabulator';
 import { headOf } from './table-head';
 import { TableSlip } from './table-slip';
 
-Tabulator.registerModule([EditModule, FormatModule, FrozenColumnsModule, InteractionModule, KeybindingsModule, ResizeColumnsModule, SelectRangeModule]);
+Tabulator.registerModule([
+  EditModule,
+  FormatModule,
+  FrozenColumnsModule,
+  InteractionModule,
+  KeybindingsModule,
+  ResizeColumnsModule,
+  SelectRangeModule,
+]);
 
 /** A row of the view: which row of the table it is. */
 interface Line {
@@ -33,7 +66,13 @@ interface Range {
 }
 /** What the grid library says of ranges; its types do not know of it. */
 interface Ranging {
-  readonly getRanges?: () => { getTopEdge: () => number; getBottomEdge: () => number; getLeftEdge: () => number; getRightEdge: () => number; setBounds: (from: CellComponent, to: CellComponent) => void }[];
+  readonly getRanges?: () => {
+    getTopEdge: () => number;
+    getBottomEdge: () => number;
+    getLeftEdge: () => number;
+    getRightEdge: () => number;
+    setBounds: (from: CellComponent, to: CellComponent) => void;
+  }[];
 }
 const ROW = 27;
 
@@ -46,7 +85,12 @@ const ROW = 27;
   encapsulation: ViewEncapsulation.None,
   templateUrl: './table-face.html',
   styleUrl: './table-face.css',
-  host: { '(document:copy)': 'copied($event)', '(document:paste)': 'pasted($event)', '(keydown)': 'key($event)' },
+  host: {
+    '(document:copy)': 'copied($event)',
+    '(document:paste)': 'pasted($event)',
+    '(keydown)': 'key($event)',
+    '(pointerdown)': 'taken = true',
+  },
 })
 export class TableFace {
   readonly table = input.required<Table>();
@@ -62,6 +106,8 @@ export class TableFace {
   private built = false;
   /** What the view shows. */
   private shown: Table | null = null;
+  /** Somebody went to a cell: the grid chooses its first one by itself, and nothing is to be typed into that by chance. */
+  protected taken = false;
   /** What was typed into a cell that was not open yet. */
   private typed = '';
 
@@ -101,7 +147,11 @@ export class TableFace {
     this.values().summaries.map(({ summary, value, problem }) => ({
       id: summary.id,
       name: summary.name,
-      words: problem ? 'can’t be computed' : value === null ? 'empty' : `${numberInWords(value, summary.decimals)}${summary.unit ? ` ${summary.unit}` : ''}`,
+      words: problem
+        ? 'can’t be computed'
+        : value === null
+          ? 'empty'
+          : `${numberInWords(value, summary.decimals)}${summary.unit ? ` ${summary.unit}` : ''}`,
     })),
   );
 
@@ -121,7 +171,8 @@ export class TableFace {
   private show({ table }: Computed, fixed: boolean): void {
     const { shown } = this;
     this.shown = table;
-    if (!this.grid || shown?.id !== table.id || shown.columns !== table.columns || fixed !== this.wasFixed) return this.build(table, fixed);
+    if (!this.grid || shown?.id !== table.id || shown.columns !== table.columns || fixed !== this.wasFixed)
+      return this.build(table, fixed);
     if (!this.built) return;
     if (shown.rows.length === table.rows.length) {
       // What is in sight is said anew: computed cells may have changed with any other.
@@ -149,6 +200,7 @@ export class TableFace {
     const scroller = this.scroller();
     const [top, left] = this.grid && scroller ? [scroller.scrollTop, scroller.scrollLeft] : [0, 0];
     this.grid?.destroy();
+    this.taken = false;
     this.built = false;
     this.range.set(null);
     const grid = new Tabulator(this.place().nativeElement, {
@@ -165,7 +217,17 @@ export class TableFace {
       editTriggerEvent: 'dblclick',
       headerSortClickElement: 'icon',
       placeholder: 'No row yet',
-      rowHeader: { field: 'at', frozen: true, headerSort: false, resizable: false, width: 46, hozAlign: 'right', cssClass: 'place', title: '', formatter: (cell: CellComponent) => String((cell.getData() as Line).at + 1) },
+      rowHeader: {
+        field: 'at',
+        frozen: true,
+        headerSort: false,
+        resizable: false,
+        width: 46,
+        hozAlign: 'right',
+        cssClass: 'place',
+        title: '',
+        formatter: (cell: CellComponent) => String((cell.getData() as Line).at + 1),
+      },
       columnDefaults: { headerSort: false, resizable: 'header' },
       columns: table.columns.map((column, at) => ({
         field: `c${at}`,
@@ -177,7 +239,16 @@ export class TableFace {
         ...(at === 0 && table.key === column.id ? { frozen: true } : {}),
         cssClass: column.formula === undefined ? '' : 'computed',
         formatter: (cell: CellComponent) => this.words(cell, at),
-        ...(fixed || column.formula !== undefined ? {} : { editor: (cell: CellComponent, rendered: (done: () => void) => void, success: (value: unknown) => void, cancel: () => void) => this.editor(cell, at, rendered, success, cancel) }),
+        ...(fixed || column.formula !== undefined
+          ? {}
+          : {
+              editor: (
+                cell: CellComponent,
+                rendered: (done: () => void) => void,
+                success: (value: unknown) => void,
+                cancel: () => void,
+              ) => this.editor(cell, at, rendered, success, cancel),
+            }),
       })),
     } as never);
     this.grid = grid;
@@ -226,7 +297,13 @@ export class TableFace {
     return text;
   }
 
-  private editor(cell: CellComponent, at: number, rendered: (done: () => void) => void, success: (value: unknown) => void, cancel: () => void): HTMLElement {
+  private editor(
+    cell: CellComponent,
+    at: number,
+    rendered: (done: () => void) => void,
+    success: (value: unknown) => void,
+    cancel: () => void,
+  ): HTMLElement {
     const input = document.createElement('input');
     const column = this.table().columns[at]!;
     const row = (cell.getData() as Line).at;
@@ -240,7 +317,9 @@ export class TableFace {
       if (done) return;
       done = true;
       success(undefined);
-      this.command.emit(setCells(this.table(), [{ row, column: at, cell: cellFrom(input.value, column) }]));
+      const command = setCells(this.table(), [{ row, column: at, cell: cellFrom(input.value, column) }]);
+      // The grid closes its cell first: what is in sight is then said anew.
+      if (command.patches.length) setTimeout(() => this.command.emit(command));
     };
     input.addEventListener('blur', take);
     input.addEventListener('keydown', (event) => {
@@ -268,13 +347,21 @@ export class TableFace {
     // The first column of the view is that of the places.
     const within = (at: number, count: number) => Math.min(count - 1, Math.max(0, at));
     if (!rows.length || !Number.isInteger(top) || !Number.isInteger(left)) return null;
-    return { rows: [within(top, rows.length), within(bottom, rows.length)], columns: [within(left - 1, columns.length), within(right - 1, columns.length)] };
+    return {
+      rows: [within(top, rows.length), within(bottom, rows.length)],
+      columns: [within(left - 1, columns.length), within(right - 1, columns.length)],
+    };
   }
 
   /** Whether keys and the clipboard are meant for cells here: not where one types. */
   private isMeant(): boolean {
     const active = document.activeElement;
-    return !!this.range() && this.host.nativeElement.contains(active) && !(active instanceof HTMLInputElement || active instanceof HTMLSelectElement);
+    return (
+      this.taken &&
+      !!this.range() &&
+      this.host.nativeElement.contains(active) &&
+      !(active instanceof HTMLInputElement || active instanceof HTMLSelectElement)
+    );
   }
 
   protected copied(event: ClipboardEvent): void {
@@ -287,7 +374,9 @@ export class TableFace {
         const { numbers, column, words } = this.valuesOf(at);
         const value = numbers[row]!;
         // Numbers with all their digits: what is shown may be rounded.
-        cells.push(column.type === 'number' && !Number.isNaN(value) && !words?.[row] ? String(value) : cellInWords(this.valuesOf(at), row));
+        cells.push(
+          column.type === 'number' && !Number.isNaN(value) && !words?.[row] ? String(value) : cellInWords(this.valuesOf(at), row),
+        );
       }
       lines.push(cells.map((cell) => (/[\t\n"]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)).join('\t'));
     }
@@ -303,13 +392,15 @@ export class TableFace {
   }
 
   protected key(event: KeyboardEvent): void {
+    if (event.key.startsWith('Arrow')) this.taken = true;
     if (!this.isMeant() || this.fixed()) return;
     const range = this.range()!;
     if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault();
       event.stopPropagation();
       const changes = [];
-      for (let row = range.rows[0]; row <= range.rows[1]; row++) for (let column = range.columns[0]; column <= range.columns[1]; column++) changes.push({ row, column, cell: undefined });
+      for (let row = range.rows[0]; row <= range.rows[1]; row++)
+        for (let column = range.columns[0]; column <= range.columns[1]; column++) changes.push({ row, column, cell: undefined });
       const command = setCells(this.table(), changes);
       if (command.patches.length) this.command.emit(command);
       return;
@@ -343,7 +434,12 @@ export class TableFace {
     const range = this.range();
     if (!range) return;
     const [top, bottom] = range.rows;
-    this.command.emit(removeRows(this.table(), Array.from({ length: bottom - top + 1 }, (_, i) => top + i)));
+    this.command.emit(
+      removeRows(
+        this.table(),
+        Array.from({ length: bottom - top + 1 }, (_, i) => top + i),
+      ),
+    );
   }
   protected fill(): void {
     const range = this.range();
@@ -356,7 +452,9 @@ export class TableFace {
   protected newSummary(): void {
     const at = this.table().columns.findIndex(({ type }) => type === 'number');
     const column = this.table().columns[Math.max(0, at)]!;
-    this.command.emit(addSummary(this.table(), { name: `Count of ${column.name}`, formula: `count(${this.values().names.of.get(column.id)})` }));
+    this.command.emit(
+      addSummary(this.table(), { name: `Count of ${column.name}`, formula: `count(${this.values().names.of.get(column.id)})` }),
+    );
   }
 }
 

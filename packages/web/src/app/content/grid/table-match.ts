@@ -132,7 +132,8 @@ export class TableMatch {
     const wanted = new Set<number>();
     for (const key of places.master.keys()) {
       const row = Number(key.split(' ')[0]);
-      if (row >= 0) for (let near = Math.max(0, row - AROUND); near <= Math.min(master.count - 1, row + AROUND); near++) wanted.add(near);
+      if (row >= 0)
+        for (let near = Math.max(0, row - AROUND); near <= Math.min(master.count - 1, row + AROUND); near++) wanted.add(near);
     }
     const rows = [...wanted].sort((a, b) => a - b).slice(0, MOST);
     const lines: Line[] = [];
@@ -146,11 +147,21 @@ export class TableMatch {
         const differences = places.master.get(`${row} ${at}`) ?? [];
         const partner = partners.get(`${row} ${at}`);
         const theirs = partner && copy.columns[partner.column];
-        return { master: cellWords(column, row), copy: theirs && partner.row >= 0 ? cellWords(theirs, partner.row) : null, differences };
+        return {
+          master: cellWords(column, row),
+          copy: theirs && partner.row >= 0 ? cellWords(theirs, partner.row) : null,
+          differences,
+        };
       });
-      lines.push({ kind: whole.length ? 'missing' : 'row', place: whole.length ? 'missing' : String(row + 1), cells, differences: whole });
+      lines.push({
+        kind: whole.length ? 'missing' : 'row',
+        place: whole.length ? 'missing' : String(row + 1),
+        cells,
+        differences: whole,
+      });
     }
-    if (rows.length && last < master.count - 1) lines.push({ kind: 'gap', place: `${master.count - 1 - last} rows more`, cells: [], differences: [] });
+    if (rows.length && last < master.count - 1)
+      lines.push({ kind: 'gap', place: `${master.count - 1 - last} rows more`, cells: [], differences: [] });
     for (const [key, differences] of places.copy) {
       const [row, column] = key.split(' ').map(Number) as [number, number];
       if (column !== -1 || row < 0 || lines.length > MOST) continue;
@@ -172,7 +183,8 @@ export class TableMatch {
     });
   }
 
-  protected isChosen = (differences: readonly number[]): boolean => this.chosen() !== null && differences.includes(this.chosen()!);
+  protected isChosen = (differences: readonly number[]): boolean =>
+    this.chosen() !== null && differences.includes(this.chosen()!);
   protected choose(differences: readonly number[], event?: Event): void {
     if (!differences.length) return;
     event?.stopPropagation();

@@ -86,13 +86,18 @@ export class TableSlip {
   private readonly summary = computed(() => this.table().summaries.find(({ id }) => id === this.chosen()));
   protected readonly one = computed(() => this.column() ?? this.summary());
   protected readonly isNumber = computed(() => (this.column()?.type ?? 'number') === 'number');
-  protected readonly names = computed(() => [...this.computed().names.of].filter(([id]) => id !== this.chosen()).map(([, name]) => name));
+  protected readonly names = computed(() =>
+    [...this.computed().names.of].filter(([id]) => id !== this.chosen()).map(([, name]) => name),
+  );
   protected readonly problem = computed(() => {
     const { columns, summaries } = this.computed();
     const found = columns.find(({ column }) => column.id === this.chosen());
     if (found) {
       const [row, words] = [...found.problems][0] ?? [];
-      return found.problem ?? (words ? `Row ${row! + 1}: ${words}${found.problems.size > 1 ? ` And ${found.problems.size - 1} more.` : ''}` : null);
+      return (
+        found.problem ??
+        (words ? `Row ${row! + 1}: ${words}${found.problems.size > 1 ? ` And ${found.problems.size - 1} more.` : ''}` : null)
+      );
     }
     return summaries.find(({ summary }) => summary.id === this.chosen())?.problem ?? null;
   });
@@ -115,7 +120,8 @@ export class TableSlip {
   protected digits(event: Event): void {
     const text = this.valueOf(event);
     const count = Number(text);
-    if (text && !(Number.isInteger(count) && count >= 0 && count <= 15)) (event.target as HTMLInputElement).value = String(this.one()!.decimals ?? '');
+    if (text && !(Number.isInteger(count) && count >= 0 && count <= 15))
+      (event.target as HTMLInputElement).value = String(this.one()!.decimals ?? '');
     else this.command.emit(setColumn(this.table(), this.chosen(), { decimals: text ? count : undefined }));
   }
 
@@ -134,7 +140,12 @@ export class TableSlip {
     const name = this.computed().names.of.get(own.id)!;
     const { unit, decimals } = own;
     this.command.emit(
-      addSummary(this.table(), { name: `Mean of ${own.name}`, formula: own.type === 'number' ? `mean(${name})` : `count(${name})`, ...(unit ? { unit } : {}), ...(decimals === undefined ? {} : { decimals }) }),
+      addSummary(this.table(), {
+        name: `Mean of ${own.name}`,
+        formula: own.type === 'number' ? `mean(${name})` : `count(${name})`,
+        ...(unit ? { unit } : {}),
+        ...(decimals === undefined ? {} : { decimals }),
+      }),
     );
   }
 

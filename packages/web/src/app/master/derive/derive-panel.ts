@@ -60,7 +60,9 @@ export class DerivePanel {
   readonly boardChosen = output<string>();
 
   private readonly wantedPurpose = signal<Purpose>('delivery');
-  protected readonly purpose = computed(() => this.purposes().find(({ value }) => value === this.wantedPurpose())?.value ?? this.purposes()[0]?.value ?? 'delivery');
+  protected readonly purpose = computed(
+    () => this.purposes().find(({ value }) => value === this.wantedPurpose())?.value ?? this.purposes()[0]?.value ?? 'delivery',
+  );
   private readonly targets = signal<readonly TargetView[]>([]);
   /** The purposes that there are targets for. */
   protected readonly purposes = computed(() =>
@@ -68,9 +70,13 @@ export class DerivePanel {
   );
   private readonly chosenTarget = signal('');
   /** The parts of the master, with the list that each is in. */
-  private readonly parts = computed(() => PART_LISTS.flatMap((of) => (this.master()[of] ?? []).map(({ id, name }) => ({ of, id, name }))));
+  private readonly parts = computed(() =>
+    PART_LISTS.flatMap((of) => (this.master()[of] ?? []).map(({ id, name }) => ({ of, id, name }))),
+  );
   /** The targets that say something of a part of this master. */
-  private readonly fitting = computed(() => this.targets().filter(({ says }) => this.parts().some(({ of }) => says.includes(of))));
+  private readonly fitting = computed(() =>
+    this.targets().filter(({ says }) => this.parts().some(({ of }) => says.includes(of))),
+  );
   /** All targets of the purpose; those for what one looked at come first. */
   private readonly candidates = computed(() => {
     const seen = this.parts().find(({ id }) => id === this.seen())?.of;
