@@ -36,7 +36,8 @@ const arrowRule = (name, allowed) => ({
             ? [
                 {
                   regex: '^@inkwell-twin/core(?!/(web|impact|pictures|tables)$)',
-                  message: 'web loads core/web, core/tables where a table is looked at, and its workers core/impact and core/pictures.',
+                  message:
+                    'web loads core/web, core/tables where a table is looked at, and its workers core/impact and core/pictures.',
                 },
               ]
             : []),

@@ -5,7 +5,9 @@ const transform = {
   ],
 };
 // Packages that ship ES modules only are transformed too; Jest's own loader is CommonJS.
-const transformIgnorePatterns = ['/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|parse5|entities|@angular)/)'];
+const transformIgnorePatterns = [
+  '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|parse5|entities|@angular)/)',
+];
 const moduleNameMapper = {
   '^@inkwell-twin/core/(web|shapes|impact|pictures|tables)$': '<rootDir>/packages/core/src/$1.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',

@@ -109,6 +109,19 @@ try {
   await page.locator('twin-string').getByRole('button', { name: 'cut-out' }).click();
   await page.waitForTimeout(5000);
   await page.screenshot({ path: join(out, 'cut-out.png') });
+  // A table, and a copy of it that is false by one digit.
+  await page.goto(url);
+  await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click();
+  await page.locator('[data-copy="readings for the laboratory"]').click();
+  await page.locator('twin-match-lane').getByRole('button', { name: 'value changed' }).click();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(out, 'table-match.png') });
+  await page.keyboard.press('1');
+  await page.waitForTimeout(500);
+  await page.locator('.tabulator-col', { hasText: 'Gloss kept' }).click();
+  await page.waitForTimeout(1000);
+  await page.screenshot({ path: join(out, 'table.png') });
+  await page.keyboard.press('2');
   // A text, and letters in it.
   await page.goto(url);
   await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
