@@ -1,7 +1,6 @@
 import type { Command } from '../master/commands';
 import type { Patch } from '../master/patch-schema';
 import type { Cell, Column, Row, Summary, Table } from '../master/tables/schema';
-import { cellInWords, computedTable } from './compute';
 import { renamed } from './formula';
 import { namesIn } from './names';
 import { cellFrom } from './typed';
@@ -13,9 +12,9 @@ const said = (cell: Cell | undefined): string =>
 
 /** What a person would call a row: what its key says, or its number. */
 export function rowInWords(table: Table, at: number): string {
-  const key = table.columns.findIndex(({ id }) => id === table.key);
-  const word = key >= 0 && table.rows[at] ? cellInWords(computedTable(table).columns[key]!, at) : '';
-  return word || `row ${at + 1}`;
+  // Nothing is computed for a name: a key that is computed itself names no row.
+  const cell = table.key === undefined ? undefined : table.rows[at]?.cells[table.key];
+  return cell === undefined || cell === '' ? `row ${at + 1}` : said(cell);
 }
 
 /** A cell that is to say something else. */

@@ -56,10 +56,13 @@ function changedRows(table: Table, before: Computed | undefined): number[] | nul
 function heldValues(
   column: Column,
   rows: readonly Row[],
+  then: readonly Row[],
   before: ColumnValues | undefined,
   changed: readonly number[] | null,
 ): ColumnValues {
-  if (before && changed?.length === 0) return before;
+  // A column of which no cell changed is the same one: nothing that hangs on it is to be done again.
+  const isSame = (i: number) => rows[i]!.cells[column.id] === then[i]!.cells[column.id];
+  if (before && changed?.every(isSame)) return before;
   const numbers = before && changed ? before.numbers.slice() : new Float64Array(rows.length);
   let words: string[] | null =
     before && changed ? (before.words?.slice() ?? null) : isWords(column) ? new Array<string>(rows.length).fill('') : null;
@@ -194,7 +197,7 @@ export function computeTable(table: Table, before?: Computed): Computed {
   const { rows } = table;
   const columns = table.columns.map((column, i) =>
     column.formula === undefined
-      ? heldValues(column, rows, changed ? before!.columns[i] : undefined, changed)
+      ? heldValues(column, rows, before?.table.rows ?? rows, changed ? before!.columns[i] : undefined, changed)
       : emptyColumn(column, 0, ''),
   );
   const summaries: SummaryValue[] = table.summaries.map((summary) => ({ summary, value: null, problem: null }));
@@ -258,6 +261,7 @@ export function computeTable(table: Table, before?: Computed): Computed {
     const equal =
       last && !last.problem && [...given].every(([name, value]) => Object.is(sharedOf.get(old)!.get(`${at} ${name}`), value));
     const again = equal ? changed! : null;
+    if (again && formula.row.every((i) => columns[i] === old!.columns[i])) return last!;
     const plain = isWords(column);
     const numbers = again ? last!.numbers.slice() : new Float64Array(rows.length);
     const words = plain ? (again ? last!.words!.slice() : new Array<string>(rows.length).fill('')) : null;

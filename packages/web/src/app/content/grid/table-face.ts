@@ -200,6 +200,7 @@ export class TableFace {
     const scroller = this.scroller();
     const [top, left] = this.grid && scroller ? [scroller.scrollTop, scroller.scrollLeft] : [0, 0];
     this.grid?.destroy();
+    this.headed.clear();
     this.taken = false;
     this.built = false;
     this.range.set(null);
@@ -274,12 +275,21 @@ export class TableFace {
     return found ? Number(found[1]) : -1;
   };
 
+  /** What each head was made from. */
+  private readonly headed = new Map<number, { readonly values: ColumnValues; readonly isKey: boolean }>();
+
   /** The heads as they are now, in their places. */
   private heads(): void {
     for (const column of this.grid?.getColumns() ?? []) {
       const at = this.placeOf(column);
       const title = column.getElement().querySelector('.tabulator-col-title');
-      if (at >= 0 && title) title.replaceChildren(headOf(this.valuesOf(at), this.table().key === this.table().columns[at]!.id));
+      if (at < 0 || !title) continue;
+      const values = this.valuesOf(at);
+      const isKey = this.table().key === this.table().columns[at]!.id;
+      const last = this.headed.get(at);
+      if (last?.values === values && last.isKey === isKey) continue;
+      this.headed.set(at, { values, isKey });
+      title.replaceChildren(headOf(values, isKey));
     }
   }
 
