@@ -180,12 +180,18 @@ describe('twin', () => {
   it('brings a table in, derives every format of tables, and finds the one digit that somebody changed', () => {
     const lines = ['Panel;Gloss (GU);Day', 'P-1;82,1;03.04.2026', 'P-2;79,55;14.04.2026', 'P-3;80,9;21.04.2026'];
     writeFileSync(join(folder, 'rack.csv'), lines.join('\n'));
-    expect(json('import', 'rack.csv', '--out', 'rack.inkwell', '--set', 'dates=day first')).toMatchObject({ code: 0, output: { objects: 3, notUnderstood: [] } });
+    expect(json('import', 'rack.csv', '--out', 'rack.inkwell', '--set', 'dates=day first')).toMatchObject({
+      code: 0,
+      output: { objects: 3, notUnderstood: [] },
+    });
     expect(twin('info', 'rack.inkwell').out).toContain('table rack, 3 rows of 3 columns');
     for (const target of ['csv', 'xlsx', 'html', 'json']) {
       const out = `rack_copy.${target}`;
       expect(twin('derive', 'rack.inkwell', '--to', target, '--table', 'rack', '--out', out)).toMatchObject({ code: 0 });
-      expect(json('check', 'rack.inkwell', out)).toMatchObject({ code: 0, output: { copies: [{ verdict: 'in step', whole: true }] } });
+      expect(json('check', 'rack.inkwell', out)).toMatchObject({
+        code: 0,
+        output: { copies: [{ verdict: 'in step', whole: true }] },
+      });
       // The same again is written over itself.
       expect(twin('derive', 'rack.inkwell', '--to', target, '--table', 'rack', '--out', out).code).toBe(0);
     }
@@ -193,9 +199,15 @@ describe('twin', () => {
     const csv = join(folder, 'rack_copy.csv');
     writeFileSync(csv, readFileSync(csv, 'utf8').replace('79.55', '79.56'));
     const found = twin('check', 'rack.inkwell', 'rack_copy.csv');
-    expect([found.code, found.out]).toEqual([1, expect.stringContaining('Gloss, P-2: value changed, 0.01 GU (master 79.55, copy 79.56)')]);
+    expect([found.code, found.out]).toEqual([
+      1,
+      expect.stringContaining('Gloss, P-2: value changed, 0.01 GU (master 79.55, copy 79.56)'),
+    ]);
     expect(twin('compare', 'rack_copy.csv', 'rack_copy.xlsx').code).toBe(1);
-    expect(twin('derive', 'rack.inkwell', '--to', 'svg')).toMatchObject({ code: 2, err: expect.stringContaining('There is no board in this master') });
+    expect(twin('derive', 'rack.inkwell', '--to', 'svg')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('There is no board in this master'),
+    });
   });
 
   it('lists targets with their options and what they carry', () => {

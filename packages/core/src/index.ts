@@ -22,7 +22,7 @@ export * from './matching/difference';
 export * from './naming';
 export * from './native';
 export { cellInWords, computedTable } from './tables/compute';
-export { nodeOfMaster } from './tables/words';
+export { nodeOfMaster } from './master/tables/words';
 export * from './targets';
 export * from './master/corrections';
 export * from './pictures/correct';

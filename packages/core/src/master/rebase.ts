@@ -3,7 +3,8 @@ import { changesBetween } from './changes';
 import { ATTRIBUTE_WORDS } from './commands';
 import { type Patch, type Step, applyPatches, stepOf } from './patches';
 import type { Master, Node } from './schema';
-import { findNode, nodeInWords, pathsTo } from './tree';
+import { columnOfCell, nodeOfMaster } from './tables/words';
+import { findNode, pathsTo } from './tree';
 
 /** A place that two people changed differently: what it is, and both sides in words. */
 export interface Clash {
@@ -105,8 +106,12 @@ function clashOf(
 ): Clash | null {
   const id = nodeOf(patch);
   const called = () => {
-    const node = findNode(after, id) ?? findNode(before, id);
-    return node ? nodeInWords(node) : id;
+    const [now, then] = [findNode(after, id), findNode(before, id)];
+    return now ? nodeOfMaster(after, now) : then ? nodeOfMaster(before, then) : id;
+  };
+  const cellName = (attribute: string) => {
+    const node = findNode(after, id);
+    return node && columnOfCell(after, node, attribute);
   };
   if (gone.has(id)) return { key: `${id} gone`, what: called(), mine: 'changed', theirs: 'taken away' };
   if (patch.op === 'set') {
@@ -114,7 +119,7 @@ function clashOf(
     if (!other || other.op !== 'set' || JSON.stringify(other.value) === JSON.stringify(patch.value)) return null;
     return {
       key: touched(patch),
-      what: `${called()}: ${ATTRIBUTE_WORDS[patch.attribute] ?? patch.attribute}`,
+      what: `${called()}: ${ATTRIBUTE_WORDS[patch.attribute] ?? cellName(patch.attribute) ?? patch.attribute}`,
       mine: valueInWords(patch.value),
       theirs: valueInWords(other.value),
     };

@@ -1,21 +1,14 @@
 import type { Command } from '../master/commands';
 import type { Patch } from '../master/patch-schema';
 import type { Cell, Column, Row, Summary, Table } from '../master/tables/schema';
+import { cellSaid, rowInWords } from '../master/tables/words';
 import { renamed } from './formula';
 import { namesIn } from './names';
 import { cellFrom } from './typed';
 
 const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
 const counted = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
-const said = (cell: Cell | undefined): string =>
-  cell === undefined ? 'empty' : cell === true ? 'yes' : cell === false ? 'no' : String(cell).slice(0, 60);
-
-/** What a person would call a row: what its key says, or its number. */
-export function rowInWords(table: Table, at: number): string {
-  // Nothing is computed for a name: a key that is computed itself names no row.
-  const cell = table.key === undefined ? undefined : table.rows[at]?.cells[table.key];
-  return cell === undefined || cell === '' ? `row ${at + 1}` : said(cell);
-}
+const said = cellSaid;
 
 /** A cell that is to say something else. */
 export interface CellChange {

@@ -6,4 +6,3 @@ export { FUNCTIONS, plainFormula, readFormula, renamed } from './formula';
 export { type Names, namesIn } from './names';
 export * from './typed';
 export * from './values';
-export { nodeOfMaster } from './words';

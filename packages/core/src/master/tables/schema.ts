@@ -41,8 +41,11 @@ const unit = z.string().max(40);
 const decimals = z.number().int().min(0).max(15);
 const formula = z.string().min(1).max(2000);
 
+/** Patches name a cell by its row and, after a dot, its column. */
+const ColumnId = Id.refine((id) => !id.includes('.'), 'must have no dot');
+
 export const Column = z.object({
-  id: Id,
+  id: ColumnId,
   name,
   type: z.enum(COLUMN_TYPES),
   unit: unit.optional(),

@@ -104,7 +104,11 @@ function headingOf(element: Element): Heading {
 
 const cellsOf = (row: Element): Element[] =>
   inner(row).filter((one): one is Element => isElement(one) && (one.tagName === 'td' || one.tagName === 'th'));
-const rowsOf = (table: Element): Element[] => [...all(table)].filter(({ tagName }) => tagName === 'tr');
+/** The rows of a table; those of tables that stand in its cells are theirs. */
+const rowsOf = (table: Element): Element[] =>
+  inner(table)
+    .filter(isElement)
+    .flatMap((one) => (one.tagName === 'tr' ? [one] : ['thead', 'tbody', 'tfoot'].includes(one.tagName) ? rowsOf(one) : []));
 
 function columnOf(head: Heading, cells: readonly (Cell | undefined)[]): GridColumn {
   const { name, unit, type, decimals } = head;

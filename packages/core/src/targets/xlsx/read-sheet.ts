@@ -1,6 +1,8 @@
 import type { Tally } from '../../bytes/tally';
 import { Failure } from '../../failure/failure';
 import { MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
+import { daysOf } from '../../tables/dates';
+import { EPOCH } from './epoch';
 import type { Format } from './formats';
 import { columnNumber } from './formula-read';
 import { attributeOf, walkXml } from './read-parts';
@@ -127,6 +129,8 @@ interface Shared {
   readonly column: number;
 }
 
+const DATE: Format = { date: true, decimals: null, odd: null };
+
 /** Reads the cells of a sheet. @throws Failure `package-damaged`, `too-many-rows`, `too-many-columns` */
 export function readSheet(
   bytes: Uint8Array,
@@ -161,8 +165,12 @@ export function readSheet(
         throw new Failure('package-damaged', `“${part}” uses words number ${value.slice(0, 20)}, which are not there.`);
       return { value: text ? text : null, error: false };
     }
-    if (type === 'inlineStr' || type === 'str' || type === 'd')
-      return { value: value === '' ? null : plainText(value), error: false };
+    // A date in words (ISO 8601), as strict workbooks have them.
+    if (type === 'd') {
+      const days = daysOf(value);
+      return { value: Number.isNaN(days) ? value || null : days + EPOCH, error: false };
+    }
+    if (type === 'inlineStr' || type === 'str') return { value: value === '' ? null : plainText(value), error: false };
     if (type === 'b') return { value: value === '' ? null : value.trim() === '1' || value.trim() === 'true', error: false };
     if (type === 'e') return { value, error: true };
     if (value.trim() === '') return { value: null, error: false };
@@ -170,7 +178,7 @@ export function readSheet(
     return { value: Number.isFinite(number) ? number : value, error: false };
   };
   const end = () => {
-    const format = formats[style] ?? null;
+    const format = type === 'd' ? DATE : (formats[style] ?? null);
     let [own, off]: [string | null, readonly [number, number]] = [hasFormula ? formula : null, [0, 0]];
     if (hasFormula && kind === 'shared') {
       const first = shared.get(si);

@@ -10,7 +10,8 @@ import { type Seen, fromWorkbook } from './formula-read';
 import { attributeOf, walkXml } from './read-parts';
 import { type RawCell, type RawSheet, readSheet, readStrings } from './read-sheet';
 import { SUMMARY_END, SUMMARY_HEADS } from './sheet-names';
-import { EPOCH, MARK_ENTRY } from './write';
+import { EPOCH } from './epoch';
+import { MARK_ENTRY } from './write';
 
 export interface ReadWorkbook {
   readonly tables: readonly { readonly name: string; readonly grid: Grid }[];

@@ -5,6 +5,7 @@ import { packEntries } from '../../native/zip';
 import { namesOf } from '../../tables/names';
 import { looksLikeFormula } from '../../content/grid/adapt';
 import { parseMark } from '../../copies/mark';
+import { EPOCH, FIRST_DAY } from './epoch';
 import { ROW, type Places, toWorkbook } from './formula-write';
 import { SUMMARY_END, SUMMARY_HEADS, columnLetters, quotedSheet } from './sheet-names';
 import { Styles } from './styles';
@@ -15,9 +16,6 @@ const XML = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
 const MAIN = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main';
 const DOCUMENT = 'http://schemas.openxmlformats.org/officeDocument/2006';
 const PACKAGE = 'http://schemas.openxmlformats.org/package/2006';
-/** Days between the beginning of dates here and in workbooks (ECMA-376-1, 18.17.4.1); before March 1900 they count otherwise. */
-export const EPOCH = 25_569;
-export const FIRST_DAY = 61 - EPOCH;
 
 /** Words that are told apart by their number, so that each is written once. */
 class Strings {

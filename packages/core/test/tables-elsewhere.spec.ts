@@ -1,0 +1,159 @@
+import fc from 'fast-check';
+import { Failure, bringInAny, codecOf, lookAt, rebaseSteps, recognise, stepOf } from '../src';
+import { setCells } from '../src/tables';
+import type { Grid } from '../src/content/grid/grid';
+import { packEntries } from '../src/native/zip';
+import { means } from './flat';
+import { seriesMaster } from './series';
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+const brought = async (text: string | Uint8Array, name = 'a.csv', wishes = {}) =>
+  (await bringInAny(typeof text === 'string' ? bytes(text) : text, name, means, wishes as never)).master.tables![0]!;
+const cells = async (text: string | Uint8Array, name?: string) => {
+  const table = await brought(text, name);
+  return table.rows.map((row) => table.columns.map(({ id }) => row.cells[id]));
+};
+
+describe('cells from elsewhere', () => {
+  it('in older encodings, with marks of encodings, in sixteen bits', async () => {
+    const text = 'Ort;Wert\nMünchen;1,5\nKöln;2,5\n';
+    const latin = Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+    const wide = new Uint8Array(2 + 2 * text.length);
+    wide.set([0xff, 0xfe]);
+    [...text].forEach((letter, i) => new DataView(wide.buffer).setUint16(2 + 2 * i, letter.charCodeAt(0), true));
+    for (const one of [bytes(text), bytes(`\ufeff${text}`), latin])
+      expect(await cells(one)).toEqual([
+        ['München', 1.5],
+        ['Köln', 2.5],
+      ]);
+    const found = codecOf('csv').look!(wide, 'a.csv', {});
+    expect([found.settings.find(({ name }) => name === 'encoding')!.value, found.rows[0]]).toEqual([
+      'utf-16le',
+      ['München', '1.5'],
+    ]);
+  });
+
+  it('with a decimal comma beside a delimiter comma, numbers beyond all, blanks and ragged rows', async () => {
+    expect(await cells('a,b\n"1,5",x\n"2,25",y\n')).toEqual([
+      [1.5, 'x'],
+      [2.25, 'y'],
+    ]);
+    expect(await cells('a;b\n1e400;1\n2;2\n3;3\n4;4\n')).toEqual([
+      ['1e400', 1],
+      [2, 2],
+      [3, 3],
+      [4, 4],
+    ]);
+    const { master, notUnderstood } = await bringInAny(bytes('a,b\n1,2\n3\n4,5,6\n7,8\n'), 'x.csv', means);
+    expect(master.tables![0]!.columns.map(({ name }) => name)).toEqual(['a', 'b', 'Column 3']);
+    expect(notUnderstood.map(({ kind }) => kind)).toEqual([
+      'row with more cells than the heading (line 4)',
+      'row with fewer cells than the heading (line 3)',
+    ]);
+    const same = await brought('x,x,x\n1,2,3\n');
+    expect(same.columns.map(({ name }) => name)).toEqual(['x', 'x 2', 'x 3']);
+  });
+
+  it('with dates that can be read in two ways, which is said to be a guess', () => {
+    const dates = (text: string) => lookAt(bytes(text), 'a.csv', {})!.settings.find(({ name }) => name === 'dates')!;
+    expect(dates('d,v\n03/04/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'day first', sure: false });
+    expect(dates('d,v\n03/14/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'month first', sure: true });
+    expect(dates('d,v\n2026-03-14,1\n')).toMatchObject({ value: 'year first', sure: true });
+  });
+
+  it('that look like numbers and are names keep their zeros', async () => {
+    const table = await brought('code,n\n007,1\n012,2\n');
+    expect(table.columns[0]!.type).toBe('text');
+    expect(table.rows[0]!.cells[table.columns[0]!.id]).toBe('007');
+  });
+
+  it('in a page: tables in tables, spans, another program’s looks', async () => {
+    const page = '<!doctype html><table><tr><th>A<th>B<tr><td>1<td><table><tr><td>9</table><tr><td>2<td>x</table>';
+    const { leaves } = await codecOf('html').read([{ part: '', bytes: bytes(page) }], {}, means);
+    expect(leaves.map(({ body }) => (body as Grid).count)).toEqual([2, 0]);
+    expect(
+      await cells(
+        '<html><body><table><thead><tr><th>k</th><th>v (mm)</th></tr></thead><tr><td>a</td><td>1.5</td></tr></table>',
+        'p.html',
+      ),
+    ).toEqual([['a', 1.5]]);
+  });
+
+  it('in a strict workbook, with dates in words and words in their cells', async () => {
+    const sheet = `<worksheet xmlns="http://purl.oclc.org/ooxml/spreadsheetml/main"><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>Day</t></is></c><c r="B1" t="inlineStr"><is><r><t>Mass</t></r><r><t> (g)</t></r></is></c></row><row r="2"><c r="A2" t="d"><v>2026-03-04</v></c><c r="B2"><v>1.25</v></c></row></sheetData></worksheet>`;
+    const workbook =
+      '<workbook xmlns="http://purl.oclc.org/ooxml/spreadsheetml/main" xmlns:r="http://purl.oclc.org/ooxml/officeDocument/relationships"><sheets><sheet name="One" sheetId="1" r:id="rId1"/></sheets></workbook>';
+    const relations =
+      '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://purl.oclc.org/ooxml/officeDocument/relationships/worksheet" Target="sheets/one.xml"/></Relationships>';
+    const packed = packEntries(
+      new Map([
+        ['xl/workbook.xml', bytes(workbook)],
+        ['xl/_rels/workbook.xml.rels', bytes(relations)],
+        ['xl/sheets/one.xml', bytes(sheet)],
+      ]),
+      new Set(),
+    );
+    expect(recognise(packed)?.id).toBe('xlsx');
+    const table = await brought(packed, 'strict.xlsx');
+    expect(table.columns.map(({ name, type, unit }) => [name, type, unit])).toEqual([
+      ['Day', 'date', undefined],
+      ['Mass', 'number', 'g'],
+    ]);
+    expect(Object.values(table.rows[0]!.cells)).toEqual(['2026-03-04', 1.25]);
+  });
+
+  it('whatever they are, end in a table or in words', async () => {
+    const odd = fc
+      .array(
+        fc.constantFrom(
+          'a',
+          '1',
+          ',',
+          ';',
+          '\t',
+          '"',
+          '\n',
+          '\r\n',
+          '""',
+          '=',
+          '<table>',
+          '<td>',
+          '{"tables":[',
+          '\u0000',
+          '1e999',
+          '31.02.2026',
+          ' ',
+        ),
+        { maxLength: 60 },
+      )
+      .map((parts) => parts.join(''));
+    await fc.assert(
+      fc.asyncProperty(odd, fc.constantFrom('csv', 'html', 'json'), async (text, target) => {
+        try {
+          await codecOf(target).bringIn!(bytes(text), 'a.x', means);
+        } catch (error) {
+          expect(error).toBeInstanceOf(Failure);
+        }
+      }),
+      { numRuns: 400 },
+    );
+  });
+});
+
+describe('two people in one table', () => {
+  const master = seriesMaster();
+  const [table] = master.tables!;
+  const step = (row: number, column: number, cell: number) => {
+    const { label, patches } = setCells(table!, [{ row, column, cell }]);
+    return stepOf(master, label, patches);
+  };
+
+  it('who change different cells of a row lose nothing; the same cell is met with its row and column by name', () => {
+    const theirs = step(2, 3, 70);
+    const kept = rebaseSteps(master, theirs.master, [step(2, 4, 60).step]);
+    expect(kept.clashes).toEqual([]);
+    expect(kept.master.tables![0]!.rows[2]!.cells).toMatchObject({ c4: 70, c5: 60 });
+    const { clashes } = rebaseSteps(master, theirs.master, [step(2, 3, 71).step]);
+    expect(clashes).toMatchObject([{ what: 'Panels, P-003: Gloss before', mine: '71', theirs: '70' }]);
+  });
+});
