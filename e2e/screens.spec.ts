@@ -55,6 +55,36 @@ for (const scheme of ['light', 'dark'] as const)
     await page.close();
   });
 
+test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is looked at', async ({ browser }) => {
+  const own = await TestWorkshop.open('screens_tables', 'yes');
+  try {
+    for (const colorScheme of ['light', 'dark'] as const) {
+      const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
+      await page.goto(own.url);
+      const series = page.getByRole('link', { name: 'Coating weathering series', exact: true });
+      await expect(series).toBeVisible({ timeout: 60_000 });
+      const cells = {
+        name: 'rack.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('Panel;Day;Gloss (GU)\nP-1;03.04.2026;80,5\nP-2;04.05.2026;79,5\n'),
+      };
+      await page.locator('input[type=file]').first().setInputFiles(cells);
+      await expect(page.getByRole('region', { name: 'How the file is read' })).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+      await series.click();
+      await page.locator('[data-copy="readings for the laboratory"]').click();
+      await expect(page.locator('twin-table-match td.differs')).toHaveCount(1, { timeout: 20_000 });
+      await page.locator('.tabulator-col', { hasText: 'Coating' }).click();
+      await expect(page.locator('twin-table-slip')).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+      expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+      await page.close();
+    }
+  } finally {
+    await own.close();
+  }
+});
+
 for (const [width, height] of [
   [1024, 768],
   [1280, 800],

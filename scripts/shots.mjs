@@ -39,13 +39,13 @@ try {
   const open = async (colorScheme) => {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' });
     await page.goto(url);
-    await page.locator('.rows .title').nth(2).waitFor({ timeout: 120_000 });
+    await page.locator('.rows .title').nth(3).waitFor({ timeout: 120_000 });
     // The pictures of the demo come last, and their own small picture after them.
     for (let i = 0; i < 90; i++) {
       const there = await page.evaluate(
         () => [...document.querySelectorAll('.rows img')].filter((one) => one.naturalWidth > 1).length,
       );
-      if (there >= 3) break;
+      if (there >= 4) break;
       await page.waitForTimeout(1000);
       await page.reload();
       await page.waitForTimeout(700);

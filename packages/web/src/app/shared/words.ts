@@ -2,8 +2,9 @@
 export const timeInWords = (iso: string): string =>
   new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 
-/** "1 copy", "3 copies". */
-export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
+/** "1 copy", "3 copies", "100 000 rows". */
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${count > 9999 ? count.toLocaleString('en').replaceAll(',', '\u202f') : count} ${count === 1 ? one : many}`;
 
 /** "1.9 kB". */
 export const sizeInWords = (bytes: number): string =>

@@ -171,6 +171,7 @@ export class TableFace {
   private show({ table }: Computed, fixed: boolean): void {
     const { shown } = this;
     this.shown = table;
+    if (shown && shown.id !== table.id) this.chosen.set('');
     if (!this.grid || shown?.id !== table.id || shown.columns !== table.columns || fixed !== this.wasFixed)
       return this.build(table, fixed);
     if (!this.built) return;
@@ -223,7 +224,7 @@ export class TableFace {
         frozen: true,
         headerSort: false,
         resizable: false,
-        width: 46,
+        width: 24 + 8 * Math.max(3, String(table.rows.length).length),
         hozAlign: 'right',
         cssClass: 'place',
         title: '',
@@ -257,9 +258,12 @@ export class TableFace {
       if (this.grid !== grid) return;
       this.built = true;
       const again = this.scroller();
+      // What scrolls can have the keys: it is the group of rows for those who do not see them.
+      again?.setAttribute('role', 'rowgroup');
+      again?.querySelector('.tabulator-table')?.setAttribute('role', 'presentation');
       if (again) [again.scrollTop, again.scrollLeft] = [top, left];
       const wanted = this.wanted();
-      if (wanted && wanted.row >= 0) this.goTo(wanted);
+      if (wanted && wanted.row >= 0 && wanted !== this.went) this.goTo(wanted);
     });
     grid.on('headerClick', (_event: UIEvent, column: ColumnComponent) => {
       const at = this.placeOf(column);
@@ -425,10 +429,13 @@ export class TableFace {
     cell.edit();
   }
 
+  private went: unknown = null;
   /** Goes to a cell and chooses it. */
-  private goTo({ row, column }: { readonly row: number; readonly column: number }): void {
+  private goTo(wanted: { readonly row: number; readonly column: number }): void {
+    const { row, column } = wanted;
     const line = this.grid?.getRowFromPosition(row + 1);
     if (!this.built || !line) return;
+    this.went = wanted;
     const cell = line.getCell(`c${Math.max(0, column)}`);
     void this.grid!.scrollToRow(line, 'center', false).catch(() => undefined);
     void this.grid!.scrollToColumn(`c${Math.max(0, column)}`, 'middle', false).catch(() => undefined);

@@ -22,6 +22,7 @@ interface Line {
 /** A table now and in a copy: the rows that differ, each with its neighbours, the master's word above the copy's. */
 @Component({
   selector: 'twin-table-match',
+  host: { tabindex: '0', role: 'group', 'aria-label': 'The master and the copy, row by row' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <table aria-label="Where the tables differ">
@@ -63,10 +64,10 @@ interface Line {
     tbody th { color: var(--ink-three); font-weight: 400; font-size: 11.5px; text-align: right; }
     td { max-width: 220px; overflow: hidden; text-overflow: ellipsis; color: var(--ink-two); }
     .differs { background: var(--difference-soft); color: var(--ink); cursor: pointer; }
-    .copy { display: block; color: var(--difference); font-weight: 600; }
+    .copy { display: block; color: color-mix(in srgb, var(--difference) 82%, var(--ink)); font-weight: 600; }
     .missing td, .missing th { color: var(--ink); }
     .missing td { border-bottom: 1px dashed var(--ink-three); }
-    .added td { color: var(--difference); font-weight: 600; background: var(--difference-soft); }
+    .added td { color: color-mix(in srgb, var(--difference) 82%, var(--ink)); font-weight: 600; background: var(--difference-soft); }
     .gap td { color: var(--ink-three); font-size: 11.5px; background: var(--ground); }
     .chosen { box-shadow: inset 0 0 0 2px var(--action); }
   `,
