@@ -48,7 +48,7 @@ import { COLUMN_TYPES } from '@inkwell-twin/core/web';
               <button type="button" class="link" (click)="key()">{{ table().key === own.id ? 'Tell rows apart by their place' : 'Tell rows apart by it' }}</button>
             }
             <button type="button" class="link" (click)="columnAfter()">Column after it</button>
-            <button type="button" class="link" (click)="summaryOf()">Mean of it</button>
+            <button type="button" class="link" (click)="summaryOf()">{{ isNumber() ? 'Mean of it' : 'Count it' }}</button>
             <button type="button" class="link" [disabled]="table().columns.length < 2" (click)="command.emit(takenAway())">Remove column</button>
           } @else {
             <button type="button" class="link" (click)="command.emit(takenAway())">Remove summary</button>
@@ -66,8 +66,7 @@ import { COLUMN_TYPES } from '@inkwell-twin/core/web';
     .short { width: 84px; }
     .formula { flex: 1 1 320px; }
     .problem { flex: 1 1 100%; color: var(--ink); font-weight: 600; }
-    .names { flex: 1 1 60%; color: var(--ink-two); font-size: 12px; }
-    .names code { margin-right: 8px; }
+    .names { display: flex; flex: 1 1 60%; flex-wrap: wrap; gap: 0 10px; min-width: 0; color: var(--ink-two); font-size: 12px; }
     .acts { display: flex; flex-wrap: wrap; gap: 4px 16px; margin-left: auto; }
   `,
 })
@@ -141,9 +140,9 @@ export class TableSlip {
     const { unit, decimals } = own;
     this.command.emit(
       addSummary(this.table(), {
-        name: `Mean of ${own.name}`,
+        name: `${own.type === 'number' ? 'Mean' : 'Count'} of ${own.name}`,
         formula: own.type === 'number' ? `mean(${name})` : `count(${name})`,
-        ...(unit ? { unit } : {}),
+        ...(unit && own.type === 'number' ? { unit } : {}),
         ...(decimals === undefined ? {} : { decimals }),
       }),
     );
