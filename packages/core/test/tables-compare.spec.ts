@@ -1,4 +1,4 @@
-import { type Difference, type Master, type Recipe, checkCopy, compareAs, derive, project, recipeOf } from '../src';
+import { type Difference, type Master, type Recipe, checkCopy, compareAs, derive, newMaster, project, recipeOf } from '../src';
 import type { Row } from '../src';
 import { means } from './flat';
 import { seriesMaster, seriesTable, withRows } from './series';
@@ -117,6 +117,17 @@ describe('two tables', () => {
     expect(await kinds([...rows.slice(0, 4), ...rows.slice(5)])).toEqual(['row missing: Row 5']);
     expect(await kinds([rows[9]!, ...rows.slice(0, 9), ...rows.slice(10)])).toEqual(['rows re-ordered: Rows']);
     expect(await kinds([...rows.slice(0, 2), { id: 'n', cells: { c1: 'new' } }, ...rows.slice(2)])).toEqual(['row added: Row 3']);
+  });
+
+  it('are not told apart by rows in which nothing stands', async () => {
+    const blank = (id: string): Row => ({ id, cells: {} });
+    expect(await found(withRows(master, [...rows, blank('x'), blank('y')]))).toEqual([]);
+    expect(await found(withRows(master, [rows[0]!, blank('x'), ...rows.slice(1)]))).toEqual([]);
+    const fresh = seriesMaster(newMaster('n', 'New', '', 'series').tables![0]);
+    for (const target of ['csv', 'xlsx', 'html', 'json'])
+      expect(
+        (await derive({ master: fresh, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means)).defects,
+      ).toEqual([]);
   });
 
   it('of a hundred thousand rows take their time in proportion, however they are ordered', async () => {

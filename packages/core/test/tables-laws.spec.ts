@@ -48,6 +48,8 @@ const words = fc.oneof(
     "'=also",
     'a,b;c\td',
     'two\nlines',
+    'a\r\nb',
+    'a\rb',
     '"so"',
     '<b>&amp;',
     '007',

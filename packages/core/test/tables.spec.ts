@@ -118,6 +118,16 @@ describe('what is computed', () => {
     expect(summaries(made)).toEqual([2]);
   });
 
+  it('tells a column from a function of the same name', () => {
+    const made = computeTable(
+      table(
+        [column('a', 'max'), column('b', 'mean'), column('c', 'Both', { formula: 'max(max_, mean_) + max(max_)' })],
+        rowsOf({ a: 1, b: 5 }, { a: 7, b: 2 }),
+      ),
+    );
+    expect(numbers(made, 2)).toEqual([12, 14]);
+  });
+
   it('compares words, takes dates as days, and gives words, dates and yes or no', () => {
     const made = computeTable(
       table(

@@ -1,10 +1,17 @@
+import { AGGREGATES } from './aggregates';
+import { FUNCTIONS } from './functions';
+
 interface Named {
   readonly id: string;
   readonly name: string;
 }
 
 /** What a name of a formula may not be: these mean something themselves. */
-const TAKEN: ReadonlySet<string> = new Set(['pi', 'e', 'true', 'false', 'mod', 'and', 'or', 'not', 'xor', 'to', 'in', 'end']);
+const TAKEN: ReadonlySet<string> = new Set([
+  ...['pi', 'e', 'true', 'false', 'mod', 'and', 'or', 'not', 'xor', 'to', 'in', 'end'],
+  ...Object.keys(FUNCTIONS),
+  ...Object.keys(AGGREGATES),
+]);
 
 /** A name as a formula can say it: letters, digits and low lines, as mathjs knows them. */
 function spelled(name: string): string {

@@ -47,8 +47,16 @@ export function dateFrom(text: string, order: Writing['dates']): string {
  * What was typed or pasted, as a cell of a column; undefined where it is empty. What does not fit stays words: nothing is lost,
  * and the column says where.
  */
+/** Words of a cell: one kind of line end, and no letter that no format can hold. */
+// eslint-disable-next-line no-control-regex
+export const plainWords = (text: string): string =>
+  text
+    .replace(/\r\n?/g, '\n')
+    .replace(/\u0000/g, '')
+    .slice(0, LONGEST_CELL);
+
 export function cellFrom(text: string, { type }: Pick<Column, 'type'>, writing: Writing = PLAIN): Cell | undefined {
-  const word = text.slice(0, LONGEST_CELL);
+  const word = plainWords(text);
   if (!word.trim()) return undefined;
   if (type === 'number') {
     const value = numberFrom(word, writing.decimal);

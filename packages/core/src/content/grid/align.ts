@@ -1,7 +1,7 @@
 import { type Grid, type GridColumn, cellWords } from './grid';
 import { type Typed, sameCell } from './cells';
 
-/** Which row of the copy each row of the master is; -1 where there is none. */
+/** Which row of the copy each row of the master is; -1 where there is none, -2 where the row is blank and says nothing. */
 export type Rows = Int32Array;
 
 /** Rows that are looked at to find the partner of one that changed. */
@@ -28,7 +28,7 @@ function byKeys(master: readonly string[], copy: readonly string[], into: Rows, 
     else waiting.set(copy[j]!, [j]);
   }
   master.forEach((key, i) => {
-    if (into[i]! >= 0 || key === '') return;
+    if (into[i] !== -1 || key === '') return;
     const j = waiting.get(key)?.pop();
     if (j === undefined) return;
     into[i] = j;
@@ -63,17 +63,27 @@ function bySimilarity(
   }
 }
 
+/** Rows in which nothing stands: formats that hold none of them lose nothing. */
+export function blankRows({ columns, count }: Grid): Uint8Array {
+  const blank = new Uint8Array(count).fill(1);
+  for (const { numbers, words } of columns)
+    for (let row = 0; row < count; row++)
+      if (blank[row] && (words?.[row] || !Number.isNaN(numbers?.[row] ?? NaN))) blank[row] = 0;
+  return blank;
+}
+
 /**
  * Pairs the rows of two tables: by key where there is one, else by place where most say the same there, else by what they say.
  * @param pairs the columns of both that are the same
  * @param key of the pairs; -1 where rows have none
  */
 export function alignRows(master: Grid, copy: Grid, pairs: readonly (readonly [Typed, Typed])[], key: number): Rows {
-  const into = new Int32Array(master.count).fill(-1);
-  const taken = new Uint8Array(copy.count);
+  const [blank, blankThere] = [blankRows(master), blankRows(copy)];
+  const into = Int32Array.from(blank, (one) => (one ? -2 : -1));
+  const taken = Uint8Array.from(blankThere);
   const rest = () => {
     const left: number[] = [];
-    for (let i = 0; i < master.count; i++) if (into[i]! < 0) left.push(i);
+    for (let i = 0; i < master.count; i++) if (into[i] === -1) left.push(i);
     const free: number[] = [];
     for (let j = 0; j < copy.count; j++) if (!taken[j]) free.push(j);
     return { left, free };
@@ -88,13 +98,13 @@ export function alignRows(master: Grid, copy: Grid, pairs: readonly (readonly [T
     return into;
   }
   if (!pairs.length) {
-    for (let i = 0; i < Math.min(master.count, copy.count); i++) into[i] = i;
+    for (let i = 0; i < Math.min(master.count, copy.count); i++) if (!blank[i] && !taken[i]) into[i] = i;
     return into;
   }
   const common = Math.min(master.count, copy.count);
   let inPlace = 0;
   for (let i = 0; i < common; i++)
-    if (equalRows(pairs, i, i) === pairs.length) {
+    if (!blank[i] && !taken[i] && equalRows(pairs, i, i) === pairs.length) {
       into[i] = i;
       taken[i] = 1;
       inPlace++;
@@ -109,8 +119,8 @@ export function alignRows(master: Grid, copy: Grid, pairs: readonly (readonly [T
         taken[i] = 1;
       }
   } else {
-    into.fill(-1);
-    taken.fill(0);
+    blank.forEach((one, i) => (into[i] = one ? -2 : -1));
+    taken.set(blankThere);
     const { left, free } = rest();
     byWhole(pairs, left, free, into, taken);
   }

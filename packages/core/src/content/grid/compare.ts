@@ -1,7 +1,7 @@
 import { type Difference, type DifferenceKind, difference } from '../../matching/difference';
 import { rounded } from '../../tables/values';
 import type { CompareSettings, Comparison } from '../kind';
-import { type Rows, alignRows, likeness, outOfOrder, wordsOfRow } from './align';
+import { type Rows, alignRows, blankRows, likeness, outOfOrder, wordsOfRow } from './align';
 import { type Typed, asTyped, commonType, sameCell } from './cells';
 import type { GridCarries } from './features';
 import { type Grid, type GridColumn, type GridSummary, cellWords, entryOf } from './grid';
@@ -155,6 +155,7 @@ class Comparing {
     const isComputed = column.formula !== null && column.formula === other.formula;
     for (let row = 0; row < rows.length; row++) {
       const at = rows[row]!;
+      if (at === -2) this.equal++;
       if (at < 0) continue;
       if (sameCell(a, row, b, at, within) || (isComputed && isBlank(b, at) && other.loose[at] === undefined)) this.equal++;
       else changed.push(row);
@@ -206,10 +207,10 @@ class Comparing {
 
   rows(rows: Rows): void {
     const missing: number[] = [];
-    const taken = new Uint8Array(this.copy.count);
+    const taken = Uint8Array.from(blankRows(this.copy));
     rows.forEach((at, row) => {
-      if (at < 0) missing.push(row);
-      else taken[at] = 1;
+      if (at === -1) missing.push(row);
+      else if (at >= 0) taken[at] = 1;
     });
     const added: number[] = [];
     taken.forEach((one, row) => {

@@ -4,7 +4,7 @@ import { dateOf } from '../../tables/dates';
 import { numberInWords } from '../../tables/values';
 
 const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (letter) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[letter]!);
+  text.replace(/[&<>"\r]/g, (letter) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\r': '&#13;' })[letter]!);
 
 /** Looks that need nothing from elsewhere. */
 export const STYLE = `body{font:15px/1.45 system-ui,sans-serif;color:#14213a;margin:2rem}

@@ -4,18 +4,10 @@ import { idFrom } from '../../master/ids';
 import { digest } from '../../bytes/hasher';
 import { newMaster } from '../../master/new-master';
 import type { Master } from '../../master/schema';
-import {
-  type Cell,
-  type Column,
-  type ColumnType,
-  LONGEST_CELL,
-  type Row,
-  type Summary,
-  type Table,
-} from '../../master/tables/schema';
+import { type Cell, type Column, type ColumnType, type Row, type Summary, type Table } from '../../master/tables/schema';
 import { computeTable } from '../../tables/compute';
 import { dateOf } from '../../tables/dates';
-import { type Writing, cellFrom, dateFrom, numberFrom } from '../../tables/typed';
+import { type Writing, cellFrom, dateFrom, numberFrom, plainWords } from '../../tables/typed';
 
 /** Different words up to which a column of words is one of categories. */
 const CATEGORIES = 24;
@@ -79,7 +71,7 @@ function readColumn(column: GridColumn, count: number, writing: Writing): Read {
     cell: (row) => {
       const value = numbers?.[row] ?? NaN;
       const word = words?.[row];
-      if (word) return word.slice(0, LONGEST_CELL);
+      if (word) return plainWords(word) || undefined;
       if (Number.isNaN(value)) return undefined;
       return type === 'date'
         ? dateOf(value)
@@ -128,7 +120,7 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
   const read = columns.map((column) => readColumn(column, count, writing));
   const used = new Set<string>();
   const nameOf = (given: string, i: number): string => {
-    const plain = given.slice(0, 180) || `Column ${i + 1}`;
+    const plain = plainWords(given).trim().slice(0, 180) || `Column ${i + 1}`;
     let free = plain;
     for (let k = 2; used.has(free); k++) free = `${plain} ${k}`;
     used.add(free);
@@ -192,6 +184,8 @@ export function gridsToMaster(
   return {
     ...empty,
     boards: [],
-    tables: filled.map(({ name, grid }, i) => tableOf(`table-${i + 1}`, name || title, grid, writing)),
+    tables: filled.map(({ name, grid }, i) =>
+      tableOf(`table-${i + 1}`, plainWords(name).trim().slice(0, 200) || title, grid, writing),
+    ),
   };
 }

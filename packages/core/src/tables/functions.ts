@@ -1,0 +1,22 @@
+/** What may be computed row by row, and from how many values. */
+export const FUNCTIONS: Readonly<Record<string, readonly [least: number, most: number]>> = {
+  abs: [1, 1],
+  sqrt: [1, 1],
+  exp: [1, 1],
+  log: [1, 2],
+  log10: [1, 1],
+  round: [1, 2],
+  floor: [1, 1],
+  ceil: [1, 1],
+  fix: [1, 1],
+  sign: [1, 1],
+  sin: [1, 1],
+  cos: [1, 1],
+  tan: [1, 1],
+  asin: [1, 1],
+  acos: [1, 1],
+  atan: [1, 1],
+  mod: [2, 2],
+  min: [2, 100],
+  max: [2, 100],
+};
