@@ -66,16 +66,33 @@ const number = fc.oneof(
   fc.constantFrom(0, 0.1, 1e-9, 1e15, -0.5),
 );
 
+/** What stands in a cell of another kind. */
+const odd = fc.constantFrom('n/a', 'about 5', '=bad', '-', '5 or 6');
+
 /** A master with two tables of odd words and numbers. */
 const tables = fc
   .array(
-    fc.record({ note: fc.option(words), before: fc.option(number), after: fc.option(number), cracked: fc.option(fc.boolean()) }),
+    fc.record({
+      note: fc.option(words),
+      before: fc.option(fc.oneof({ weight: 5, arbitrary: number }, { weight: 1, arbitrary: odd })),
+      after: fc.option(number),
+      cracked: fc.option(fc.oneof({ weight: 5, arbitrary: fc.boolean() }, { weight: 1, arbitrary: odd })),
+      day: fc.option(
+        fc.oneof(
+          {
+            weight: 5,
+            arbitrary: fc.constantFrom('2026-02-28', '1899-12-31', '1900-02-28', '1900-03-01', '2026-11-26T07:45', '9999-12-31'),
+          },
+          { weight: 1, arbitrary: odd },
+        ),
+      ),
+    }),
     { minLength: 1, maxLength: 9 },
   )
   .map((rows): Master => {
     const table = seriesTable(rows.length);
-    const filled = rows.map(({ note, before, after, cracked }, i) => {
-      const cells = { c4: before, c5: after, c6: cracked, c9: note };
+    const filled = rows.map(({ note, before, after, cracked, day }, i) => {
+      const cells = { c4: before, c5: after, c6: cracked, c9: note, ...(day === null ? {} : { c3: day }) };
       const kept = Object.entries({ ...table.rows[i]!.cells, ...cells }).filter(
         ([, cell]) => cell !== null && cell !== undefined,
       );

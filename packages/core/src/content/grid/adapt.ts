@@ -85,9 +85,12 @@ function adaptColumn(values: ColumnValues, { carries, lines, spell }: Making): G
   // Times of dates to the second are all that formats hold.
   if (column.type === 'date' && numbers.some((value) => value % 1 !== 0))
     numbers = numbers.map((value) => Math.round(value * 86_400) / 86_400);
+  const held = typeof types === 'object' && types.byCells ? byCells({ ...values, numbers }, types.byCells.firstDay) : null;
+  if (held?.isWords && as !== 'text')
+    lines.line('types', 'restated', `“${name}”, which holds mostly something else`, 'becomes text')(id);
   return {
     ...headOf(name, column.unit, carries),
-    type: types === 'left out' ? 'untyped' : as,
+    type: types === 'left out' ? 'untyped' : held?.isWords ? 'text' : as,
     meant: types === 'left out' ? column.type : null,
     decimals: carries['shown digits'] === 'left out' ? null : (decimals ?? null),
     formula: keepsFormula && column.formula !== undefined ? spell(column.formula) : null,
@@ -95,16 +98,43 @@ function adaptColumn(values: ColumnValues, { carries, lines, spell }: Making): G
     ...(types === 'left out'
       ? { numbers: null, words: untyped({ ...values, numbers }, carries) }
       : {
-          numbers:
-            words && !numbers.some((value) => !Number.isNaN(value)) && (as === 'text' || as === 'category') ? null : numbers,
-          words,
+          numbers: held?.isWords
+            ? null
+            : words && !numbers.some((value) => !Number.isNaN(value)) && (as === 'text' || as === 'category')
+              ? null
+              : (held?.numbers ?? numbers),
+          words: held?.words ?? words,
         }),
     source: id,
   };
 }
 
+/** A column in a format that says kinds cell by cell: dates before its first day are words, and where most cells are words, all are. */
+function byCells(
+  values: ColumnValues,
+  firstDay: number,
+): { isWords: boolean; numbers: Float64Array; words: readonly string[] | null } {
+  const { column, numbers, words } = values;
+  if (isWordy(column)) return { isWords: false, numbers, words };
+  const isEarly = (value: number) => column.type === 'date' && value < firstDay;
+  let [counted, said] = [0, 0];
+  numbers.forEach((value, row) => {
+    if (words?.[row] || isEarly(value)) said++;
+    else if (!Number.isNaN(value)) counted++;
+  });
+  if (!said) return { isWords: false, numbers, words };
+  const all = untyped(values, { values: 'kept' });
+  if (said > counted) return { isWords: true, numbers, words: all };
+  return {
+    isWords: false,
+    numbers: numbers.map((value) => (isEarly(value) ? NaN : value)),
+    words: all.map((word, row) => (words?.[row] || isEarly(numbers[row]!) ? word : '')),
+  };
+}
+const isWordy = ({ type }: Column): boolean => type === 'text' || type === 'category';
+
 /** A column as plain words, which a format without kinds writes. */
-function untyped({ column, numbers, words }: ColumnValues, { values }: GridCarries): string[] {
+function untyped({ column, numbers, words }: ColumnValues, { values }: Pick<GridCarries, 'values'>): string[] {
   const out = new Array<string>(numbers.length);
   const decimals = typeof values === 'object' ? column.decimals : undefined;
   for (let i = 0; i < out.length; i++) {

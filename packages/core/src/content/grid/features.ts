@@ -5,8 +5,14 @@ import type { CarriesOf, FeatureRow } from '../kind';
 export interface GridHows {
   /** `round`: numbers are written with the digits that are shown. */
   values: { readonly round: true };
-  /** What kinds of columns become. */
-  types: { readonly as: Readonly<Partial<Record<ColumnType, ColumnType>>> };
+  /**
+   * What kinds of columns become. `byCells`: the format says it cell by cell, so that a column is what most of its cells are, and dates
+   * are numbers from `firstDay` on (days since 1970-01-01) and words before.
+   */
+  types: {
+    readonly as: Readonly<Partial<Record<ColumnType, ColumnType>>>;
+    readonly byCells?: { readonly firstDay: number };
+  };
   /** They stand behind the name, in brackets. */
   units: { readonly in: 'heading' };
   'shown digits': object;

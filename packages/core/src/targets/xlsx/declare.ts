@@ -1,6 +1,8 @@
 import * as z from 'zod';
 import type { Declaration } from '../declaration';
 
+/** Dates before the first of March 1900 count otherwise in some programs (ECMA-376-1, 18.17.4.1): they are words. Days since 1970-01-01. */
+const FIRST_DAY = -25_508;
 /** Letters of a sheet's name; a sheet of summaries adds a word to it (ECMA-376-1, 18.2.19). */
 const NAME = 31 - ' summary'.length;
 
@@ -27,7 +29,7 @@ export const xlsxDeclaration: Declaration = {
         values === 'as shown'
           ? { outcome: 'approximated', words: 'are rounded to the digits that are shown', round: true }
           : 'kept',
-      types: { outcome: 'restated', words: 'become text', as: { category: 'text' } },
+      types: { outcome: 'restated', words: 'become text', as: { category: 'text' }, byCells: { firstDay: FIRST_DAY } },
       units:
         units === 'in the heading'
           ? { outcome: 'restated', words: 'stand in the heading, in brackets', in: 'heading' }

@@ -5,7 +5,7 @@ import { packEntries } from '../../native/zip';
 import { namesOf } from '../../tables/names';
 import { looksLikeFormula } from '../../content/grid/adapt';
 import { parseMark } from '../../copies/mark';
-import { EPOCH, FIRST_DAY } from './epoch';
+import { EPOCH } from './epoch';
 import { ROW, type Places, toWorkbook } from './formula-write';
 import { SUMMARY_END, SUMMARY_HEADS, columnLetters, quotedSheet } from './sheet-names';
 import { Styles } from './styles';
@@ -104,7 +104,6 @@ class Workbook {
       if (Number.isNaN(value)) return `<c r="${place}"${style ? ` s="${style}"` : ''}>${own}</c>`;
       if (type === 'yes or no') return `<c r="${place}" t="b">${own}<v>${value}</v></c>`;
       if (type !== 'date') return `<c r="${place}"${style ? ` s="${style}"` : ''}>${own}<v>${value}</v></c>`;
-      if (value < FIRST_DAY) return this.text(place, cellWords(column, row));
       const days = value % 1 === 0;
       return `<c r="${place}" s="${days ? this.styles.day : this.styles.time}">${own}<v>${Number((value + EPOCH).toPrecision(15))}</v></c>`;
     };
