@@ -43,18 +43,17 @@ export function dateFrom(text: string, order: Writing['dates']): string {
   return Number.isNaN(days) ? '' : dateOf(days);
 }
 
-/**
- * What was typed or pasted, as a cell of a column; undefined where it is empty. What does not fit stays words: nothing is lost,
- * and the column says where.
- */
 /** Words of a cell: one kind of line end, and no letter that no format can hold. */
-// eslint-disable-next-line no-control-regex
 export const plainWords = (text: string): string =>
   text
     .replace(/\r\n?/g, '\n')
     .replace(/\u0000/g, '')
     .slice(0, LONGEST_CELL);
 
+/**
+ * What was typed or pasted, as a cell of a column; undefined where it is empty. What does not fit stays words: nothing is lost,
+ * and the column says where.
+ */
 export function cellFrom(text: string, { type }: Pick<Column, 'type'>, writing: Writing = PLAIN): Cell | undefined {
   const word = plainWords(text);
   if (!word.trim()) return undefined;
