@@ -58,6 +58,7 @@ describe('migrations', () => {
       '002_native_file_revision.sql',
       '003_firm_ground.sql',
       '004_scopes_and_parts.sql',
+      '005_parts_of_masters.sql',
     ]);
     await server.stop();
     await server.start();

@@ -45,7 +45,7 @@ describe('a drawing with a part that a master can’t hold', () => {
   it('is refused a density that makes no sense, in words, and nothing is kept', async () => {
     const before = (await server.call<{ masters: unknown[] }>('GET', '/api/desk')).body.masters.length;
     const { status, body } = await bring('&ppi=9');
-    expect([status, JSON.stringify(body)]).toEqual([400, expect.stringContaining('How parts come in: ppi')]);
+    expect([status, JSON.stringify(body)]).toEqual([400, expect.stringContaining('How it comes in: ppi')]);
     expect((await server.call<{ masters: unknown[] }>('GET', '/api/desk')).body.masters).toHaveLength(before);
   });
 });

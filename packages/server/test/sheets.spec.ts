@@ -66,7 +66,7 @@ describe('a copy of several files', () => {
 describe('a recipe', () => {
   it('of several boards is refused in words where the target says one', async () => {
     const answer = await derive({ target: 'hpgl', options: {}, scope: { of: 'master' }, label: 'cut' });
-    expect(answer).toMatchObject({ status: 400, body: { error: { code: 'one-board' } } });
+    expect(answer).toMatchObject({ status: 400, body: { error: { code: 'one-part' } } });
   });
   it('may leave a feature out, and keeps doing so', async () => {
     const choices = [{ feature: 'fills', take: 'left out' }];
