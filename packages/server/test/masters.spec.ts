@@ -62,7 +62,7 @@ describe('migrations', () => {
     ]);
     await server.stop();
     await server.start();
-    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(4);
+    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(names.length);
   });
 });
 
