@@ -295,6 +295,14 @@ describe('a workbook that is not as it should be', () => {
     expect(recognise(await bytes())?.id).toBe('xlsx');
   });
 
+  it('that was cut off is still known for one, and not read', async () => {
+    const { bytes } = (await made()).files[0]!;
+    const cut = bytes.slice(0, bytes.length - 900);
+    expect(recognise(cut)?.id).toBe('xlsx');
+    await expect(async () => gridOf(cut)).rejects.toThrow(/can't be unpacked/);
+    expect(await check(cut)).toMatchObject({ verdict: 'unreadable' });
+  });
+
   it('that unpacks to more than is sensible is not unpacked', async () => {
     const bomb = await parts((entries) => entries.set('xl/worksheets/sheet1.xml', new Uint8Array(400_000_000)));
     // Our own writer stores what would look like that; a harmful one packs it.

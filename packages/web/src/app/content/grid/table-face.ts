@@ -30,30 +30,10 @@ import {
   setCells,
 } from '@inkwell-twin/core/tables';
 import { counted } from '../../shared/words';
-import {
-  type CellComponent,
-  type ColumnComponent,
-  EditModule,
-  FormatModule,
-  FrozenColumnsModule,
-  InteractionModule,
-  KeybindingsModule,
-  ResizeColumnsModule,
-  SelectRangeModule,
-  Tabulator,
-} from './tabulator';
+import { type CellComponent, type ColumnComponent, Tabulator } from './tabulator';
+import { cellsOfClipboard, clipboardOf } from './clipboard';
 import { headOf } from './table-head';
 import { TableSlip } from './table-slip';
-
-Tabulator.registerModule([
-  EditModule,
-  FormatModule,
-  FrozenColumnsModule,
-  InteractionModule,
-  KeybindingsModule,
-  ResizeColumnsModule,
-  SelectRangeModule,
-]);
 
 /** A row of the view: which row of the table it is. */
 interface Line {
@@ -381,20 +361,7 @@ export class TableFace {
   protected copied(event: ClipboardEvent): void {
     const range = this.range();
     if (!range || !this.isMeant()) return;
-    const lines: string[] = [];
-    for (let row = range.rows[0]; row <= range.rows[1]; row++) {
-      const cells: string[] = [];
-      for (let at = range.columns[0]; at <= range.columns[1]; at++) {
-        const { numbers, column, words } = this.valuesOf(at);
-        const value = numbers[row]!;
-        // Numbers with all their digits: what is shown may be rounded.
-        cells.push(
-          column.type === 'number' && !Number.isNaN(value) && !words?.[row] ? String(value) : cellInWords(this.valuesOf(at), row),
-        );
-      }
-      lines.push(cells.map((cell) => (/[\t\n"]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell)).join('\t'));
-    }
-    event.clipboardData?.setData('text/plain', lines.join('\n'));
+    event.clipboardData?.setData('text/plain', clipboardOf(this.values().columns, range.rows, range.columns));
     event.preventDefault();
   }
 
@@ -473,15 +440,4 @@ export class TableFace {
       addSummary(this.table(), { name: `Count of ${column.name}`, formula: `count(${this.values().names.of.get(column.id)})` }),
     );
   }
-}
-
-/** Cells as a clipboard holds them: tabs between cells, quotes around what has one or an end of a line in it. */
-function cellsOfClipboard(text: string): string[][] {
-  const rows: string[][] = [[]];
-  const pattern = /(?:^|\t|\r?\n)(?:"((?:[^"]|"")*)"(?=\t|\r?\n|$)|([^\t\r\n]*))/g;
-  for (const found of text.replace(/\r?\n$/, '').matchAll(pattern)) {
-    if (/^\r?\n/.test(found[0]) && found.index > 0) rows.push([]);
-    rows.at(-1)!.push(found[1] === undefined ? found[2]! : found[1].replaceAll('""', '"'));
-  }
-  return rows;
 }

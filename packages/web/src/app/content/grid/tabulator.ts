@@ -1,5 +1,4 @@
-// The parts of the grid library that are used; the rest is not loaded.
-export {
+import {
   EditModule,
   FormatModule,
   FrozenColumnsModule,
@@ -9,4 +8,17 @@ export {
   SelectRangeModule,
   Tabulator,
 } from 'tabulator-tables';
+
+// The parts of the grid library that are used; the rest is not loaded.
+Tabulator.registerModule([
+  EditModule,
+  FormatModule,
+  FrozenColumnsModule,
+  InteractionModule,
+  KeybindingsModule,
+  ResizeColumnsModule,
+  SelectRangeModule,
+]);
+
+export { Tabulator };
 export type { CellComponent, ColumnComponent } from 'tabulator-tables';
