@@ -91,15 +91,15 @@ export const CONTRACTS = {
       asPictures: z.number(),
       asOutlines: z.number(),
     }),
-    ['name', 'ppi', 'parts', 'fonts', 'delimiter', 'decimal', 'dates', 'encoding'],
+    ['name', 'ppi', 'parts', 'fonts', 'delimiter', 'decimal', 'dates', 'encoding', 'unit', 'up'],
   ),
   look: route(
     'post',
     '/api/look',
-    'How a file (the request body; name in ?name=) would be read that says little of itself: what was found and its first rows; null for all others. ?delimiter=, ?decimal=, ?dates=, ?encoding= decide. Keeps nothing',
+    'How a file (the request body; name in ?name=) would be read that says little of itself: what was found and its first rows; null for all others. ?delimiter=, ?decimal=, ?dates=, ?encoding=, ?unit=, ?up= decide. Keeps nothing',
     null,
     z.object({ look: LookView.nullable() }),
-    ['name', 'delimiter', 'decimal', 'dates', 'encoding'],
+    ['name', 'delimiter', 'decimal', 'dates', 'encoding', 'unit', 'up'],
   ),
   identify: route(
     'post',

@@ -244,7 +244,7 @@ export type EventView = z.infer<typeof EventView>;
 export const LookView = z.object({
   settings: z.array(
     z.object({
-      name: z.enum(['encoding', 'delimiter', 'decimal', 'dates']),
+      name: z.enum(['encoding', 'delimiter', 'decimal', 'dates', 'unit', 'up']),
       words: z.string(),
       value: z.string(),
       choices: z.array(z.object({ value: z.string(), words: z.string() })),

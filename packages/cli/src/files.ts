@@ -9,7 +9,7 @@ import {
   asFailure,
   readPackage,
 } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine } from '@inkwell-twin/render';
 
 addCodecs(nodeCodecs);
 addSources(pictureSources);
@@ -52,6 +52,7 @@ export function readMaster(file: string): NativePackage {
 export const means = (...masters: readonly NativePackage[]): Means => ({
   fonts: shippedFonts(),
   pictures: pictureEngine,
+  solids: solidEngine,
   resource: (sha) => {
     const bytes = masters.map(({ resources }) => resources.get(sha)).find(Boolean);
     if (!bytes)

@@ -1,6 +1,7 @@
 export * from './files';
 export * from './story';
 import type { Means } from '@inkwell-twin/core';
+import { postBracket } from './bracket';
 import { heronAtThePool } from './heron';
 import { leaflet } from './leaflet';
 import type { DemoMaster } from './story';
@@ -13,6 +14,7 @@ type WithPictures = Pick<Means, 'pictures'>;
 const PARTS = {
   drawings: async (means: WithPictures, share: number) => [waymarker(), await leaflet(means, share)],
   tables: async () => [weathering()],
+  solids: async () => [postBracket()],
   pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share)],
 };
 export type DemoPart = keyof typeof PARTS;

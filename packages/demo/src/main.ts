@@ -1,16 +1,16 @@
 import { parseArgs } from 'node:util';
 import { addCodecs } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, shippedFonts, solidEngine } from '@inkwell-twin/render';
 import { type DemoPart, demoMasters, writeDemo } from './index';
 
 try {
   const { values } = parseArgs({ options: { out: { type: 'string' }, part: { type: 'string' } } });
-  if (!values.out) throw new Error('Use: npm run demo -- --out DIR [--part drawings|tables|pictures]');
-  const known: readonly DemoPart[] = ['drawings', 'tables', 'pictures'];
+  if (!values.out) throw new Error('Use: npm run demo -- --out DIR [--part drawings|tables|solids|pictures]');
+  const known: readonly DemoPart[] = ['drawings', 'tables', 'solids', 'pictures'];
   const parts = known.filter((part) => values.part === undefined || part === values.part);
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
   addCodecs(nodeCodecs);
-  const means = { fonts: shippedFonts(), pictures: pictureEngine };
+  const means = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine };
   for (const path of await writeDemo(await demoMasters(means, parts), values.out, means)) console.log(path);
 } catch (error) {
   console.error((error as Error).message);

@@ -5,6 +5,8 @@ import { drawingReading } from './drawing/reading';
 import type { FeatureRow, LeafPrint } from './kind';
 import { gridFeatures } from './grid/features';
 import { footprintOfTables } from './grid/footprint';
+import { meshFeatures } from './mesh/features';
+import { footprintOfSolids } from './mesh/footprint';
 import { drawingFeatures } from './drawing/features';
 import { rasterFeatures, rasterReading } from './raster/features';
 import { toolPathFeatures, toolPathReading } from './tool-path/features';
@@ -19,10 +21,14 @@ export const FOOTPRINTS = new Map<string, Footprint>([
   ['raster', (master, scope, carries) => footprintOfBoards(master, scope, carries, rasterReading)],
   ['toolPath', (master, scope, carries) => footprintOfBoards(master, scope, carries, toolPathReading)],
   ['grid', footprintOfTables],
+  ['mesh', footprintOfSolids],
 ]);
 
 /** Which list of a master each kind of content is made of; boards where nothing is said. */
-export const PART_OF = new Map<string, PartList>([['grid', 'tables']]);
+export const PART_OF = new Map<string, PartList>([
+  ['grid', 'tables'],
+  ['mesh', 'solids'],
+]);
 
 /** The features of each kind of content. */
 export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
@@ -30,4 +36,5 @@ export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
   ['raster', rasterFeatures],
   ['toolPath', toolPathFeatures],
   ['grid', gridFeatures],
+  ['mesh', meshFeatures],
 ]);

@@ -7,6 +7,7 @@ import type { FontBook } from '../fonts/font-book';
 import type { Box } from '../geometry/measure';
 import type { Difference, DifferenceKind } from '../matching/difference';
 import type { Master } from '../master/schema';
+import type { SolidEngine } from '../solids/engine';
 
 export type MaybePromise<T> = T | Promise<T>;
 
@@ -27,6 +28,8 @@ export interface Means {
   readonly resource?: (sha256: string) => MaybePromise<Uint8Array>;
   /** Without it pictures are neither read nor written. */
   readonly pictures?: PictureEngine;
+  /** Without it solids are neither made nor read exactly. */
+  readonly solids?: SolidEngine;
   /** Stops long work between two sheets. */
   readonly signal?: AbortSignal;
 }

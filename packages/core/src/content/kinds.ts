@@ -7,6 +7,9 @@ import type { GridCarries } from './grid/features';
 import type { Grid } from './grid/grid';
 import { gridKind } from './grid/kind';
 import type { ContentKind } from './kind';
+import type { MeshCarries } from './mesh/features';
+import { meshKind } from './mesh/kind';
+import type { Mesh } from './mesh/mesh';
 import { rasterKind } from './raster/kind';
 import type { RasterCarries } from './raster/features';
 import type { Raster } from './raster/raster';
@@ -20,6 +23,7 @@ export interface Kinds {
   raster: { body: Raster; carries: RasterCarries };
   toolPath: { body: ToolPath; carries: ToolPathCarries };
   grid: { body: Grid; carries: GridCarries };
+  mesh: { body: Mesh; carries: MeshCarries };
 }
 export type KindId = keyof Kinds;
 
@@ -51,6 +55,7 @@ addKind(drawingKind);
 addKind(toolPathKind);
 addKind(rasterKind);
 addKind(gridKind);
+addKind(meshKind);
 
 /** All kinds, in the order in which they were added. */
 export const allKinds = (): readonly AnyKind[] => [...known.values()];

@@ -1,5 +1,6 @@
 import { Failure } from '../failure/failure';
-import type { Board, Master, Table } from '../master/schema';
+import { countParts } from '../master/lists';
+import type { Board, Master, Solid, Table } from '../master/schema';
 import { PARTS, type PartList, type Scope } from './schemas';
 
 export { PARTS, PART_LISTS, type PartList } from './schemas';
@@ -14,12 +15,13 @@ export interface Part {
 export interface Parts<B extends Part = Part> {
   readonly boards: readonly B[];
   readonly tables?: readonly Part[] | undefined;
+  readonly solids?: readonly Part[] | undefined;
 }
 
 /** The parts of one part each, by id and name. */
 export const partsOf = (master: Parts): Parts => {
   const plain = (list: readonly Part[] = []) => list.map(({ id, name }) => ({ id, name }));
-  return { boards: plain(master.boards), tables: plain(master.tables) };
+  return { boards: plain(master.boards), tables: plain(master.tables), solids: plain(master.solids) };
 };
 
 /** The scope of one part by id or name; the first where it is empty. */
@@ -69,6 +71,19 @@ export function boardsIn(master: Master, scope: Scope): { boards: readonly Board
   return { boards: parts, missing };
 }
 
+/** The solids that a scope names, likewise. */
+export function solidsIn(master: Master, scope: Scope): { solids: readonly Solid[]; missing: readonly string[] } {
+  const { parts, missing } = named('solids', master.solids ?? [], scope);
+  return { solids: parts, missing };
+}
+
+/** The solids that a scope names. @throws Failure `solid-unknown` that lists the solids there are */
+export function solidsOf(master: Master, scope: Scope): readonly Solid[] {
+  const { solids, missing } = solidsIn(master, scope);
+  if (missing.length) partOf('solids', master.solids ?? [], missing[0]);
+  return solids;
+}
+
 /** The tables that a scope names, likewise. */
 export function tablesIn(master: Master, scope: Scope): { tables: readonly Table[]; missing: readonly string[] } {
   const { parts, missing } = named('tables', master.tables ?? [], scope);
@@ -108,7 +123,7 @@ export function fixedScope(master: Parts, scope: Scope): Scope {
 
 /** What a scope covers, in words: the names of its parts where there is more than one of their kind in the master. */
 export function scopeInWords(master: Parts, scope: Scope): string {
-  if (scope.of === 'master') return master.boards.length + (master.tables?.length ?? 0) > 1 ? 'all' : '';
+  if (scope.of === 'master') return countParts(master) > 1 ? 'all' : '';
   const parts = master[scope.of] ?? [];
   if (parts.length < 2) return '';
   const ids = scope.ids.length ? scope.ids : [parts[0]!.id];

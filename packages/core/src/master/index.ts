@@ -14,5 +14,6 @@ export * from './patches';
 export * from './rebase';
 export * from './resolve';
 export * from './schema';
+export * from './solids/schema';
 export * from './tables/schema';
 export * from './tree';

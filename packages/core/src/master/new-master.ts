@@ -1,4 +1,4 @@
-import type { Master, Table } from './schema';
+import type { Master, Solid, Table } from './schema';
 
 /** What a new master is for: a sensible size, unit and background, all of which can be changed. */
 export const PURPOSES = [
@@ -17,6 +17,32 @@ export const PURPOSES = [
 /** What a new master of measurements is for: a table, and no board yet. */
 export const SERIES = { id: 'series', label: 'Measured series' } as const;
 
+/** What a new master of a part is for: a solid, and no board yet. */
+export const PART = { id: 'part', label: 'Part in three dimensions' } as const;
+
+/** A plate to begin with. */
+const firstSolid = (): Solid => ({
+  id: 'solid-1',
+  name: 'Part',
+  parameters: [
+    { id: 'solid-1-p1', name: 'width', value: 100 },
+    { id: 'solid-1-p2', name: 'depth', value: 60 },
+    { id: 'solid-1-p3', name: 'height', value: 8 },
+  ],
+  features: [
+    {
+      id: 'solid-1-f1',
+      name: 'Plate',
+      op: 'extrude',
+      plane: 'xy',
+      offset: 0,
+      outline: { shape: 'rectangle', x: 0, y: 0, width: 'width', height: 'depth' },
+      by: 'height',
+      join: 'add',
+    },
+  ],
+});
+
 const seriesTable = (): Table => ({
   id: 'table-1',
   name: 'Measurements',
@@ -30,14 +56,21 @@ const seriesTable = (): Table => ({
   summaries: [],
 });
 
-/** An empty master with one board and one layer, or with one table. */
+/** Purposes that begin with something else than a board. */
+const BEGINNINGS: Readonly<Record<string, () => Partial<Pick<Master, 'tables' | 'solids'>>>> = {
+  [SERIES.id]: () => ({ tables: [seriesTable()] }),
+  [PART.id]: () => ({ solids: [firstSolid()] }),
+};
+
+/** An empty master with one board and one layer, or with one table or one solid. */
 export function newMaster(id: string, title: string, owner: string, purposeId: string): Master {
   const purpose = PURPOSES.find((one) => one.id === purposeId) ?? PURPOSES[0];
+  const beginning = Object.hasOwn(BEGINNINGS, purposeId) ? BEGINNINGS[purposeId] : undefined;
   return {
     id,
     title,
     owner,
-    purpose: purposeId === SERIES.id ? SERIES.id : purpose.id,
+    purpose: beginning ? purposeId : purpose.id,
     unit: 'mm',
     layers: [
       {
@@ -50,20 +83,19 @@ export function newMaster(id: string, title: string, owner: string, purposeId: s
       },
     ],
     symbols: [],
-    ...(purposeId === SERIES.id ? { tables: [seriesTable()] } : {}),
-    boards:
-      purposeId === SERIES.id
-        ? []
-        : [
-            {
-              id: 'board-1',
-              name: 'Front',
-              width: purpose.width,
-              height: purpose.height,
-              background: purpose.background,
-              items: [],
-            },
-          ],
+    ...beginning?.(),
+    boards: beginning
+      ? []
+      : [
+          {
+            id: 'board-1',
+            name: 'Front',
+            width: purpose.width,
+            height: purpose.height,
+            background: purpose.background,
+            items: [],
+          },
+        ],
     resources: [],
     description: '',
   };

@@ -1,7 +1,8 @@
 import * as z from 'zod';
+import { LISTS } from './lists';
 
 const NodeId = z.string().min(1).max(80);
-const List = z.enum(['boards', 'layers', 'symbols', 'resources', 'items', 'tables', 'columns', 'rows', 'summaries']);
+const List = z.enum(LISTS);
 
 /**
  * One change to one place of a master, addressed by node id so that patches of two people can be told apart.

@@ -4,8 +4,24 @@ import { itemKind } from './kinds';
 import { NESTING_LIMIT, tooDeep } from './limits';
 import { Patch, Step } from './patch-schema';
 import { type PlaceIndex, addPlaces, findFrom, giveIndex, idsBelow, takeIndex } from './place-index';
-import { Board, Column, Item, Layer, Master, type Node, Resource, Row, Style, Summary, SymbolDefinition, Table } from './schema';
-import { LISTS, type ListName, MAY_LACK } from './tree';
+import {
+  Board,
+  Column,
+  Feature,
+  Item,
+  Layer,
+  Master,
+  type Node,
+  Parameter,
+  Resource,
+  Row,
+  Solid,
+  Style,
+  Summary,
+} from './schema';
+import { SymbolDefinition, Table } from './schema';
+import { LISTS, type ListName, countParts } from './lists';
+import { MAY_LACK } from './tree';
 
 export { Patch, Step };
 
@@ -19,8 +35,11 @@ const LIST_SCHEMAS: Record<ListName, z.ZodObject | z.ZodType> = {
   columns: Column,
   rows: Row,
   summaries: Summary,
+  solids: Solid,
+  parameters: Parameter,
+  features: Feature,
 };
-const FIXED = new Set<string>(['id', 'kind', ...LISTS]);
+const FIXED = new Set<string>(['id', 'kind', 'op', ...LISTS]);
 
 type Loose = Record<string, unknown>;
 
@@ -191,7 +210,12 @@ class Editing {
 
 /** Whether the schema of a node knows an attribute, and where it is in two parts, that part of it. */
 function isKnown(node: Loose, schema: z.ZodType, first: string, second: string | undefined): boolean {
-  const whole = typeof node['kind'] === 'string' ? itemKind(node as { kind: string }).schema : schema;
+  const whole =
+    typeof node['kind'] === 'string'
+      ? itemKind(node as { kind: string }).schema
+      : schema === Feature
+        ? Feature.options.find(({ shape }) => shape.op.value === node['op'])
+        : schema;
   if (!(whole instanceof z.ZodObject) || !Object.hasOwn(whole.shape, first)) return false;
   return second === undefined || first === 'cells' || (first === 'style' && Object.hasOwn(Style.shape, second));
 }
@@ -200,7 +224,7 @@ function isKnown(node: Loose, schema: z.ZodType, first: string, second: string |
 const isLast = (parent: Loose, list: ListName): boolean => {
   const count = (name: ListName) => (parent[name] as unknown[] | undefined)?.length ?? 0;
   if (list === 'layers') return count('layers') === 1;
-  return (list === 'boards' || list === 'tables') && count('boards') + count('tables') === 1;
+  return (list === 'boards' || MAY_LACK.has(list)) && countParts(parent as Partial<Record<'boards', unknown[]>>) === 1;
 };
 
 const CHILDLESS = Object.fromEntries(LISTS.map((list) => [list, []]));
@@ -211,7 +235,9 @@ const leanMaster = (master: Loose) => ({
   ...master,
   symbols: [],
   boards: (master['boards'] as Loose[]).slice(0, 1).map(withoutChildren),
-  ...(master['tables'] ? { tables: (master['tables'] as Loose[]).slice(0, 1).map(withoutChildren) } : {}),
+  ...Object.fromEntries(
+    [...MAY_LACK].flatMap((list) => (master[list] ? [[list, (master[list] as Loose[]).slice(0, 1).map(withoutChildren)]] : [])),
+  ),
 });
 
 function withAttribute(holder: object, name: string, value: unknown): Loose {

@@ -7,7 +7,7 @@ export const Resource = z.object({
   name: z.string().max(300),
   mediaType: z.string().max(100),
   size: z.number().int().nonnegative(),
-  role: z.enum(['original', 'picture']),
+  role: z.enum(['original', 'picture', 'solid']),
   /** Of a picture: its size in pixels as it is shown, and how many of them go on an inch where it says so. */
   width: z.number().int().positive().optional(),
   height: z.number().int().positive().optional(),

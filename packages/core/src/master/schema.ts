@@ -8,8 +8,10 @@ import type { RectangleItem } from './kinds/rectangle';
 import { anyItem } from './kinds/table';
 import type { TextItem } from './kinds/text';
 import type { UseItem } from './kinds/use';
+import { countParts } from './lists';
 import { Resource } from './resource-schema';
 import { Colour, Id, PointSchema, positive } from './schema-parts';
+import { Feature, MOST_SOLIDS, Parameter, Solid } from './solids/schema';
 import { Column, Row, Summary, Table } from './tables/schema';
 import './kinds';
 
@@ -57,7 +59,7 @@ export const Board = z.object({
 });
 export type Board = z.infer<typeof Board>;
 
-export { Column, Resource, Row, Summary, Table };
+export { Column, Feature, Parameter, Resource, Row, Solid, Summary, Table };
 
 export const Master = z
   .object({
@@ -70,9 +72,11 @@ export const Master = z
     symbols: z.array(SymbolDefinition),
     boards: z.array(Board),
     tables: z.array(Table).max(1000).optional(),
+    solids: z.array(Solid).max(MOST_SOLIDS).optional(),
     resources: z.array(Resource),
     description: z.string().max(5000),
   })
-  .refine(({ boards, tables }) => boards.length + (tables?.length ?? 0) > 0, 'has nothing in it: no board and no table');
+  .refine((master) => countParts(master) > 0, 'has nothing in it: no board, no table and no solid');
 export type Master = z.infer<typeof Master>;
-export type Node = Master | Board | Table | Column | Row | Summary | Layer | SymbolDefinition | Resource | Item;
+export type Node =
+  Master | Board | Table | Column | Row | Summary | Solid | Parameter | Feature | Layer | SymbolDefinition | Resource | Item;

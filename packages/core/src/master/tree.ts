@@ -1,11 +1,10 @@
 import { itemKind } from './kinds';
+import { LISTS, type ListName } from './lists';
 import type { Item, Master, Node } from './schema';
 
-/** The lists of children that a node may have. */
-export const LISTS = ['boards', 'symbols', 'layers', 'resources', 'items', 'tables', 'columns', 'rows', 'summaries'] as const;
-export type ListName = (typeof LISTS)[number];
 /** Lists that a master may be without: what is not there is empty. */
-export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['tables']);
+export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['tables', 'solids']);
+export { LISTS, type ListName };
 type Holder = Node & Partial<Record<ListName, Node[]>>;
 
 /** The children of a node, list by list. */

@@ -10,6 +10,12 @@ export const DIFFERENCE_KINDS = [
   'sheet resized',
   'missing',
   'added',
+  'body missing',
+  'body added',
+  'hole missing',
+  'hole added',
+  'hole changed',
+  'hole moved',
   'column missing',
   'column added',
   'row missing',
@@ -20,9 +26,13 @@ export const DIFFERENCE_KINDS = [
   'formula changed',
   'type changed',
   'column renamed',
+  'turned inside out',
+  'opened',
+  'doubled',
   'not understood',
   'reshaped',
   'resized',
+  'volume changed',
   'moved',
   'resampled',
   'cropped',
@@ -64,6 +74,8 @@ export const Difference = z.object({
   count: z.number(),
   /** Where, on the board, mm; both sides together. Null for what concerns the whole sheet. */
   place: z.object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() }).nullable(),
+  /** Where, in space, mm; for solids only. */
+  spot: z.tuple([z.number(), z.number(), z.number()]).optional(),
   /** How much, and in which unit; null where there is no number to it. */
   amount: z.number().nullable(),
   /** Of a table: that of its column. */

@@ -48,7 +48,7 @@ export interface ReadMaster {
 export interface Look {
   settings: {
     /** As it is wished for when the file is brought in. */
-    name: 'encoding' | 'delimiter' | 'decimal' | 'dates';
+    name: 'encoding' | 'delimiter' | 'decimal' | 'dates' | 'unit' | 'up';
     words: string;
     value: string;
     choices: { value: string; words: string }[];

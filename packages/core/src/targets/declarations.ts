@@ -10,6 +10,11 @@ import { csvDeclaration } from './csv/declare';
 import { htmlDeclaration } from './html/declare';
 import { jsonDeclaration } from './json/declare';
 import { svgDeclaration } from './svg/declare';
+import { stepDeclaration } from './step/declare';
+import { stlDeclaration } from './stl/declare';
+import { objDeclaration } from './obj/declare';
+import { threeMfDeclaration } from './3mf/declare';
+import { gltfDeclaration } from './gltf/declare';
 import { tiffDeclaration } from './tiff/declare';
 import { webpDeclaration } from './webp/declare';
 import { xlsxDeclaration } from './xlsx/declare';
@@ -33,6 +38,11 @@ for (const declaration of [
   hpglDeclaration,
   xlsxDeclaration,
   htmlDeclaration,
+  stepDeclaration,
+  stlDeclaration,
+  threeMfDeclaration,
+  objDeclaration,
+  gltfDeclaration,
   csvDeclaration,
   jsonDeclaration,
 ])

@@ -2,6 +2,10 @@ import { Failure } from '../failure/failure';
 import type { Codec } from './codec';
 import { addDeclaration } from './declarations';
 import { csvCodec } from './csv/codec';
+import { gltfCodec } from './gltf/codec';
+import { objCodec } from './obj/codec';
+import { stlCodec } from './stl/codec';
+import { threeMfCodec } from './3mf/codec';
 import { dxfCodec } from './dxf/codec';
 import { hpglCodec } from './hpgl/codec';
 import { htmlCodec } from './html/codec';
@@ -18,7 +22,19 @@ export function addCodecs(codecs: readonly Codec[]): void {
     known.set(codec.declaration.id, codec);
   }
 }
-addCodecs([svgCodec, dxfCodec, hpglCodec, csvCodec, xlsxCodec, htmlCodec, jsonCodec]);
+addCodecs([
+  svgCodec,
+  dxfCodec,
+  hpglCodec,
+  csvCodec,
+  xlsxCodec,
+  htmlCodec,
+  jsonCodec,
+  stlCodec,
+  threeMfCodec,
+  objCodec,
+  gltfCodec,
+]);
 
 /** Reader and writer of a target. @throws Failure `target-unknown` */
 export function codecOf(target: string): Codec {

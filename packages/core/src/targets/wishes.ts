@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { Failure } from '../failure/failure';
 import { ENCODINGS } from './csv/encoding';
+import { UNIT_NAMES } from './solids/options';
 
 /** What is wished of a file that comes in: of parts that a master can't hold as they are, and how a text of cells is read. */
 const PartWishesSchema = z.strictObject({
@@ -16,6 +17,8 @@ const PartWishesSchema = z.strictObject({
   encoding: z.enum(ENCODINGS).optional().describe('How the letters of a text are encoded; found where nothing is said'),
   delimiter: z.enum(['comma', 'semicolon', 'tab', 'bar']).optional().describe('What stands between its cells'),
   decimal: z.enum(['point', 'comma']).optional().describe('The decimal mark of its numbers'),
+  unit: z.enum(UNIT_NAMES).optional().describe('What one number of a file of triangles is'),
+  up: z.enum(['z', 'y']).optional().describe('The axis of a file of triangles that points up'),
   dates: z.enum(['year first', 'day first', 'month first']).optional().describe('The order of its dates'),
 });
 export type PartWishes = z.infer<typeof PartWishesSchema>;

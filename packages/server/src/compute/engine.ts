@@ -1,5 +1,5 @@
 import { Failure, type Means, addCodecs, addSources } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine } from '@inkwell-twin/render';
 import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
 import { Copies } from '../copies/copies';
@@ -60,6 +60,6 @@ export class Engine {
   }
 
   get means(): Means {
-    return { fonts: shippedFonts(), pictures: pictureEngine, resource: (sha) => this.resource(sha) };
+    return { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, resource: (sha) => this.resource(sha) };
   }
 }

@@ -1,7 +1,6 @@
-import * as z from 'zod';
-import { sealText } from '../../bytes/seal';
 import type { Grid } from '../../content/grid/grid';
-import type { Codec, CopyFile } from '../codec';
+import type { Codec } from '../codec';
+import { ORIGIN, originFile, originOf, sealOrigin } from '../origin-file';
 import { gridsToMaster } from '../tables/bring-in';
 import { DECIMALS, type Delimiter, csvDeclaration } from './declare';
 import { cellsOf, linesInWords, lookAtCells } from './look';
@@ -10,33 +9,13 @@ import { readCells } from './read';
 import { decimalOf, delimiterOf, someRows } from './sniff';
 import { writeCsv } from './write';
 
-/** The file beside a copy that holds its mark of origin: lines of cells have no place for one. */
-const ORIGIN = '.origin.json';
-const Origin = z.object({ origin: z.string(), guard: z.string().optional() });
-/** What the file beside a copy says; nothing where it is not there, or is something else. */
-function originOf(files: readonly CopyFile[]): Partial<z.infer<typeof Origin>> {
-  const beside = files.find(({ part }) => part === ORIGIN);
-  if (!beside) return {};
-  try {
-    return Origin.safeParse(JSON.parse(new TextDecoder().decode(beside.bytes))).data ?? {};
-  } catch {
-    return {};
-  }
-}
-
 export const csvCodec = {
   declaration: csvDeclaration,
-  write: ({ leaves }, options, mark) => {
-    const origin = new TextEncoder().encode(`${JSON.stringify({ origin: mark, ...options }, null, 1)}\n`);
-    return [
-      { part: '', bytes: writeCsv(leaves[0]!.body as Grid, options) },
-      { part: ORIGIN, bytes: origin },
-    ];
-  },
-  seal: (files, says) => {
-    sealText(files.slice(1), says);
-    return files;
-  },
+  write: ({ leaves }, options, mark) => [
+    { part: '', bytes: writeCsv(leaves[0]!.body as Grid, options) },
+    originFile(mark, options),
+  ],
+  seal: sealOrigin,
   read: (files, { options }) => {
     const { bytes } = files[0]!;
     const text = decode(bytes, encodingOf(bytes).encoding);

@@ -1,5 +1,5 @@
 import type { Tally } from '../../bytes/tally';
-import { attributeOf, walkXml } from './read-parts';
+import { attributeOf, walkXml } from '../../bytes/walk-xml';
 
 /** What a format of cells says of a number: a date, so many digits, or something that shows other than the number. */
 export interface Format {

@@ -5,8 +5,8 @@ import { daysOf } from '../../tables/dates';
 import { EPOCH } from './epoch';
 import type { Format } from './formats';
 import { columnNumber } from './formula-read';
-import { attributeOf, walkXml } from './read-parts';
-import { plainText } from './xml-text';
+import { attributeOf, walkXml } from '../../bytes/walk-xml';
+import { plainText } from '../../bytes/xml-text';
 
 /** A cell as it stands in a sheet. */
 export interface RawCell {

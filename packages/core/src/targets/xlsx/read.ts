@@ -5,9 +5,10 @@ import { Failure } from '../../failure/failure';
 import { unpackEntries } from '../../native/zip';
 import { namesOf } from '../../tables/names';
 import type { NotUnderstood } from '../codec';
+import { relationsOf } from '../relations';
 import { type Format, readStyles, tellOdd } from './formats';
 import { type Seen, fromWorkbook } from './formula-read';
-import { attributeOf, walkXml } from './read-parts';
+import { attributeOf, walkXml } from '../../bytes/walk-xml';
 import { type RawCell, type RawSheet, readSheet, readStrings } from './read-sheet';
 import { SUMMARY_END, SUMMARY_HEADS } from './sheet-names';
 import { EPOCH } from './epoch';
@@ -21,32 +22,6 @@ export interface ReadWorkbook {
 
 interface Sheet extends RawSheet {
   readonly name: string;
-}
-
-const resolvePath = (base: string, target: string): string => {
-  const parts = target.startsWith('/') ? [] : base.split('/').slice(0, -1);
-  for (const part of target.split('/'))
-    if (part === '..') parts.pop();
-    else if (part && part !== '.') parts.push(part);
-  return parts.join('/');
-};
-
-/** What a part refers to: where, and as what, by number. */
-function relationsOf(entries: ReadonlyMap<string, Uint8Array>, part: string): Map<string, { target: string; type: string }> {
-  const name = part.replace(/([^/]*)$/, '_rels/$1.rels');
-  const relations = new Map<string, { target: string; type: string }>();
-  const bytes = entries.get(name);
-  if (bytes)
-    walkXml(bytes, name, {
-      open: (tag, attributes) => {
-        if (tag === 'Relationship' && attributeOf(attributes, 'TargetMode') !== 'External')
-          relations.set(attributeOf(attributes, 'Id') ?? '', {
-            target: resolvePath(part, attributeOf(attributes, 'Target') ?? ''),
-            type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, ''),
-          });
-      },
-    });
-  return relations;
 }
 
 function markOf(entries: ReadonlyMap<string, Uint8Array>): string | null {

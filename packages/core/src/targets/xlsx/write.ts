@@ -9,7 +9,7 @@ import { EPOCH } from './epoch';
 import { ROW, type Places, toWorkbook } from './formula-write';
 import { SUMMARY_END, SUMMARY_HEADS, columnLetters, quotedSheet } from './sheet-names';
 import { Styles } from './styles';
-import { xmlText } from './xml-text';
+import { xmlText } from '../../bytes/xml-text';
 
 export const MARK_ENTRY = 'docProps/custom.xml';
 const XML = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';

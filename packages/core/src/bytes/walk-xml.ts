@@ -1,6 +1,6 @@
 import { SaxesParser } from 'saxes';
-import { XmlTrouble, isPlainXml, walkPlain } from '../../bytes/plain-walk';
-import { Failure } from '../../failure/failure';
+import { XmlTrouble, isPlainXml, walkPlain } from './plain-walk';
+import { Failure } from '../failure/failure';
 
 export type Attributes = Readonly<Record<string, string>>;
 export interface Handlers {

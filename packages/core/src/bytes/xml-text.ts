@@ -16,3 +16,6 @@ export const xmlText = (text: string): string =>
 /** What such words mean. */
 export const plainText = (text: string): string =>
   text.includes('_x') ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, code: string) => String.fromCharCode(parseInt(code, 16))) : text;
+
+/** Text for XML of formats that have no such words: what XML can't hold is left away. */
+export const plainXml = (text: string): string => text.replace(CONTROL, '').replace(/[&<>"]/g, (sign) => SIGNS[sign]!);

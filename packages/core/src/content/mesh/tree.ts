@@ -1,0 +1,195 @@
+import { type Mesh, triangleCount } from './mesh';
+
+/** Triangles in a leaf. */
+const LEAF = 6;
+
+/**
+ * Finds the nearest triangle of a mesh: a hierarchy of boxes over triangles sorted along the longest side of each box (as in
+ * Wald, Boulos, Shirley 2007, with halves in the place of a cost).
+ */
+export class TriangleTree {
+  private readonly order: Uint32Array;
+  /** Six numbers a node; the children of node i are 2 i + 1 and 2 i + 2. */
+  private readonly boxes: Float64Array;
+  private readonly depth: number;
+  private readonly leaves: number;
+  /** The last answer: the triangle, and the place on it. */
+  triangle = -1;
+  readonly place = new Float64Array(3);
+
+  constructor(private readonly mesh: Pick<Mesh, 'positions' | 'triangles'>) {
+    const count = triangleCount(mesh);
+    this.order = Uint32Array.from({ length: count }, (_, i) => i);
+    this.depth = Math.max(0, Math.ceil(Math.log2(Math.max(1, count / LEAF))));
+    this.leaves = 2 ** this.depth;
+    this.boxes = new Float64Array(6 * (2 * this.leaves - 1));
+    const middles = new Float64Array(3 * count);
+    const { positions, triangles } = mesh;
+    for (let t = 0; t < count; t++)
+      for (let d = 0; d < 3; d++)
+        middles[3 * t + d] =
+          positions[3 * triangles[3 * t]! + d]! +
+          positions[3 * triangles[3 * t + 1]! + d]! +
+          positions[3 * triangles[3 * t + 2]! + d]!;
+    this.build(0, 0, count, middles);
+  }
+
+  private bounds(leaf: number, count: number): [number, number] {
+    return [Math.floor((leaf * count) / this.leaves), Math.floor(((leaf + 1) * count) / this.leaves)];
+  }
+
+  private build(node: number, from: number, to: number, middles: Float64Array): void {
+    const { boxes, order } = this;
+    const { positions, triangles } = this.mesh;
+    const at = 6 * node;
+    for (let d = 0; d < 3; d++) {
+      let [low, high] = [Infinity, -Infinity];
+      for (let i = from; i < to; i++)
+        for (let k = 0; k < 3; k++) {
+          const value = positions[3 * triangles[3 * order[i]! + k]! + d]!;
+          if (value < low) low = value;
+          if (value > high) high = value;
+        }
+      boxes[at + d] = low;
+      boxes[at + 3 + d] = high;
+    }
+    if (2 * node + 2 >= 2 * this.leaves - 1) return;
+    let axis = 0;
+    for (let d = 1; d < 3; d++) if (boxes[at + 3 + d]! - boxes[at + d]! > boxes[at + 3 + axis]! - boxes[at + axis]!) axis = d;
+    // The halves are those that the leaves below will count.
+    const level = Math.floor(Math.log2(node + 1));
+    const inLevel = node + 1 - 2 ** level;
+    const span = this.leaves / 2 ** level;
+    const count = triangleCount(this.mesh);
+    const middle = this.bounds(inLevel * span + span / 2, count)[0];
+    select(order, middles, axis, from, to - 1, middle);
+    this.build(2 * node + 1, from, middle, middles);
+    this.build(2 * node + 2, middle, to, middles);
+  }
+
+  private squareTo(node: number, x: number, y: number, z: number): number {
+    const { boxes } = this;
+    const at = 6 * node;
+    const dx = Math.max(boxes[at]! - x, 0, x - boxes[at + 3]!);
+    const dy = Math.max(boxes[at + 1]! - y, 0, y - boxes[at + 4]!);
+    const dz = Math.max(boxes[at + 2]! - z, 0, z - boxes[at + 5]!);
+    return dx * dx + dy * dy + dz * dz;
+  }
+
+  private readonly stack = new Int32Array(128);
+  private readonly squares = new Float64Array(128);
+
+  /**
+   * Distance from a place to the surface, mm; what is nearer than `enough` is as good as the nearest.
+   * `triangle` and `place` hold where that is.
+   */
+  distance(x: number, y: number, z: number, enough = 0): number {
+    const { stack, squares, order } = this;
+    const nodes = 2 * this.leaves - 1;
+    const goal = enough * enough;
+    let best = Infinity;
+    this.triangle = -1;
+    let top = 0;
+    stack[0] = 0;
+    squares[0] = this.squareTo(0, x, y, z);
+    top = 1;
+    while (top) {
+      top--;
+      if (squares[top]! >= best) continue;
+      const node = stack[top]!;
+      if (2 * node + 2 >= nodes) {
+        const [from, to] = this.bounds(node - (this.leaves - 1), order.length);
+        for (let i = from; i < to; i++) {
+          const square = this.toTriangle(order[i]!, x, y, z, best);
+          if (square < best) {
+            best = square;
+            this.triangle = order[i]!;
+            if (best <= goal) return Math.sqrt(best);
+          }
+        }
+        continue;
+      }
+      const [left, right] = [2 * node + 1, 2 * node + 2];
+      const [a, b] = [this.squareTo(left, x, y, z), this.squareTo(right, x, y, z)];
+      const [far, near, farSquare, nearSquare] = a < b ? [right, left, b, a] : [left, right, a, b];
+      if (farSquare < best) {
+        stack[top] = far;
+        squares[top++] = farSquare;
+      }
+      if (nearSquare < best) {
+        stack[top] = near;
+        squares[top++] = nearSquare;
+      }
+    }
+    return Math.sqrt(best);
+  }
+
+  /** The square of the distance to a triangle (Ericson 2004, 5.1.5); keeps the place where it is the best so far. */
+  private toTriangle(t: number, x: number, y: number, z: number, best: number): number {
+    const { positions: p, triangles } = this.mesh;
+    const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
+    const ax = p[a]!, ay = p[a + 1]!, az = p[a + 2]!; // prettier-ignore
+    const ux = p[b]! - ax, uy = p[b + 1]! - ay, uz = p[b + 2]! - az; // prettier-ignore
+    const vx = p[c]! - ax, vy = p[c + 1]! - ay, vz = p[c + 2]! - az; // prettier-ignore
+    const wx = x - ax, wy = y - ay, wz = z - az; // prettier-ignore
+    const d1 = ux * wx + uy * wy + uz * wz;
+    const d2 = vx * wx + vy * wy + vz * wz;
+    let s = 0;
+    let r = 0;
+    if (d1 > 0 || d2 > 0) {
+      const uu = ux * ux + uy * uy + uz * uz;
+      const uv = ux * vx + uy * vy + uz * vz;
+      const vv = vx * vx + vy * vy + vz * vz;
+      const d3 = d1 - uu;
+      const d4 = d2 - uv;
+      const d5 = d1 - uv;
+      const d6 = d2 - vv;
+      const vc = d1 * d4 - d3 * d2;
+      const vb = d5 * d2 - d1 * d6;
+      const va = d3 * d6 - d5 * d4;
+      if (d3 >= 0 && d4 <= d3) s = 1;
+      else if (vc <= 0 && d1 >= 0 && d3 <= 0) s = d1 / (d1 - d3);
+      else if (d6 >= 0 && d5 <= d6) r = 1;
+      else if (vb <= 0 && d2 >= 0 && d6 <= 0) r = d2 / (d2 - d6);
+      else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+        r = (d4 - d3) / (d4 - d3 + (d5 - d6));
+        s = 1 - r;
+      } else {
+        const whole = va + vb + vc;
+        if (whole > 0) {
+          s = vb / whole;
+          r = vc / whole;
+        }
+      }
+    }
+    const [px, py, pz] = [ax + s * ux + r * vx, ay + s * uy + r * vy, az + s * uz + r * vz];
+    const square = (px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2;
+    if (square < best) {
+      this.place[0] = px;
+      this.place[1] = py;
+      this.place[2] = pz;
+    }
+    return square;
+  }
+}
+
+/** Puts the k-th along an axis where it would be if they were sorted, smaller ones before it (Hoare's selection). */
+function select(order: Uint32Array, middles: Float64Array, axis: number, from: number, to: number, k: number): void {
+  let [low, high] = [from, to];
+  while (low < high) {
+    const pivot = middles[3 * order[(low + high) >> 1]! + axis]!;
+    let [i, j] = [low, high];
+    while (i <= j) {
+      while (middles[3 * order[i]! + axis]! < pivot) i++;
+      while (middles[3 * order[j]! + axis]! > pivot) j--;
+      if (i <= j) {
+        const swap = order[i]!;
+        order[i++] = order[j]!;
+        order[j--] = swap;
+      }
+    }
+    if (k <= j) high = j;
+    else if (k >= i) low = i;
+    else return;
+  }
+}

@@ -1,0 +1,25 @@
+import { sealText } from '../../bytes/seal';
+import { type Codec, onlyFile } from '../codec';
+import { meshesToMaster } from '../solids/bring-in';
+import { gltfDeclaration } from './declare';
+import { readGltf } from './read';
+import { writeGltf } from './write';
+
+export const gltfCodec = {
+  declaration: gltfDeclaration,
+  write: ({ leaves }, options, mark) => onlyFile(writeGltf(leaves, options, mark)),
+  seal: sealText,
+  read: (files) => readGltf(files[0]!.bytes),
+  bringIn: (bytes, name) => {
+    const { leaves, mark, notUnderstood } = readGltf(bytes);
+    return {
+      ...meshesToMaster(
+        leaves.map(({ label, body }) => ({ name: label, mesh: body })),
+        bytes,
+        name,
+      ),
+      mark,
+      notUnderstood,
+    };
+  },
+} satisfies Codec;

@@ -1,0 +1,94 @@
+import type { Leaf } from '../../content/kinds';
+import { Failure } from '../../failure/failure';
+import type { NotUnderstood } from '../codec';
+import { type FrameOf, MOST_TRIANGLES, meshFrom } from '../solids/frame';
+
+export interface ReadObj {
+  readonly leaves: readonly Leaf<'mesh'>[];
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+}
+
+/** What says nothing of the shape: directions and pictures of surfaces, smoothing, groups within an object. */
+const NEUTRAL: ReadonlySet<string> = new Set(['vn', 'vt', 's', 'g', 'usemtl', 'mtllib']);
+
+/**
+ * Reads the polygonal part of an OBJ. Faces of more than three corners become fans of triangles.
+ * @throws Failure `obj-damaged`, `mesh-damaged` with the line
+ */
+export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
+  const text = new TextDecoder().decode(bytes);
+  const corners: number[] = [];
+  const objects: { name: string; triangles: number[] }[] = [];
+  const told = new Map<string, number>();
+  let current: { name: string; triangles: number[] } | undefined;
+  let mark: string | null = null;
+  let number = 0;
+  let all = 0;
+  const damaged = (message: string) => new Failure('obj-damaged', `${message} in line ${number}.`, { line: number });
+  for (let line of text.replace(/\\\r?\n/g, ' ').split(/\r\n|\n|\r/)) {
+    number++;
+    const note = line.indexOf('#');
+    if (note >= 0) {
+      const words = line.slice(note + 1).trim();
+      if (words.startsWith('inkwell-twin;')) mark ??= words;
+      line = line.slice(0, note);
+    }
+    const words = line.trim().split(/\s+/);
+    const [key, ...values] = words;
+    if (!key) continue;
+    if (key === 'v') {
+      const place = values.slice(0, 3).map(Number);
+      if (values.length < 3 || place.some((value) => Number.isNaN(value)))
+        throw damaged(`A corner is not three numbers (“${line.trim().slice(0, 60)}”)`);
+      corners.push(...place);
+      // Some programs paint corners.
+      if (values.length > 4) told.set('colour of a corner', (told.get('colour of a corner') ?? 0) + 1);
+    } else if (key === 'f') {
+      const count = corners.length / 3;
+      const ids = values.map((value) => {
+        const said = Number(value.split('/')[0]);
+        const at = said < 0 ? count + said : said - 1;
+        if (!Number.isInteger(said) || at < 0 || at >= count)
+          throw damaged(`A face names corner ${value.split('/')[0]}, and there are ${count} before it`);
+        return at;
+      });
+      if (ids.length < 3) throw damaged(`A face has ${ids.length} corners`);
+      if (!current) objects.push((current = { name: '', triangles: [] }));
+      for (let k = 2; k < ids.length; k++) current.triangles.push(ids[0]!, ids[k - 1]!, ids[k]!);
+      all += ids.length - 2;
+      if (all > MOST_TRIANGLES) throw damaged(`There are more than ${MOST_TRIANGLES} triangles`);
+    } else if (key === 'o') objects.push((current = { name: values.join(' '), triangles: [] }));
+    else if (!NEUTRAL.has(key))
+      told.set(`“${key.slice(0, 20)}” of an OBJ`, (told.get(`“${key.slice(0, 20)}” of an OBJ`) ?? 0) + 1);
+  }
+  const places = Float64Array.from(corners);
+  const leaves = objects
+    .filter(({ triangles }) => triangles.length)
+    .map(({ name, triangles }): Leaf<'mesh'> => ({
+      kind: 'mesh',
+      key: '',
+      label: name,
+      body: meshFrom(places, Uint32Array.from(triangles), frame, (corner) => `corner ${corner + 1}`),
+    }));
+  return {
+    leaves: leaves.map(withOwnCorners),
+    mark,
+    notUnderstood: [...told].map(([kind, count]) => ({ kind, count, shows: true })),
+  };
+}
+
+/** Each object keeps the corners that it uses: those of all stand in one list in the file. */
+function withOwnCorners(leaf: Leaf<'mesh'>): Leaf<'mesh'> {
+  const { positions, triangles } = leaf.body;
+  const of = new Int32Array(positions.length / 3).fill(-1);
+  const own: number[] = [];
+  const named = triangles.map((corner) => {
+    if (of[corner]! < 0) {
+      of[corner] = own.length / 3;
+      own.push(positions[3 * corner]!, positions[3 * corner + 1]!, positions[3 * corner + 2]!);
+    }
+    return of[corner]!;
+  });
+  return { ...leaf, body: { ...leaf.body, positions: Float64Array.from(own), triangles: named } };
+}
