@@ -1,4 +1,4 @@
-import { Choice, Patch, Resource, Scope } from '@inkwell-twin/core/shapes';
+import { Choice, Patch, Resource, Scope, Solid } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 import {
   CopyView,
@@ -233,6 +233,18 @@ export const CONTRACTS = {
     'A full comparison with both sides, packed: the length of the head (4 bytes, little-endian), the head as JSON, then what each part of either side says, as `leafOfMatch` reads it',
     null,
     MatchView,
+  ),
+  solid: route(
+    'post',
+    '/api/masters/:id/solid',
+    'A solid as it would be made, packed as comparisons are, as `readSolid` reads it: its triangles, what is measured of it, and what its parameters are worth. Boards, layers and symbols are those whose outlines it takes. Keeps nothing',
+    z.object({
+      solid: Solid,
+      boards: z.array(z.unknown()).max(100).default([]),
+      layers: z.array(z.unknown()).max(1000).default([]),
+      symbols: z.array(z.unknown()).max(1000).default([]),
+    }),
+    z.unknown(),
   ),
   accept: route(
     'post',

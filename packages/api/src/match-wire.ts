@@ -17,10 +17,34 @@ export interface WiredBody {
 
 /** Reads a comparison as the server packs it. @throws ZodError where it is something else */
 export function readMatch(bytes: ArrayBuffer): { view: MatchView; master: WiredBody | null; copy: WiredBody | null } {
+  const { head: stated, sides } = opened(bytes);
+  const head = MatchHead.parse(stated);
+  const master = sides(head.master);
+  return { view: head.view, master, copy: sides(head.copy) };
+}
+
+/** What a kernel says of a solid, before the numbers of its triangles. */
+export const SolidHead = z.object({
+  facts: z.object({ volume: z.number(), area: z.number(), bodies: z.number(), holes: z.number() }).nullable(),
+  /** What its parameters are worth, in their order. */
+  values: z.array(z.number()),
+  master: Side,
+});
+export type SolidHead = z.infer<typeof SolidHead>;
+
+/** Reads a solid as the server packs it. @throws ZodError where it is something else */
+export function readSolid(bytes: ArrayBuffer): Pick<SolidHead, 'facts' | 'values'> & { body: WiredBody } {
+  const { head: stated, sides } = opened(bytes);
+  const head = SolidHead.parse(stated);
+  return { facts: head.facts, values: head.values, body: sides(head.master)! };
+}
+
+/** The head of a packed answer, and how each body of it is read, one after the other. */
+function opened(bytes: ArrayBuffer): { head: unknown; sides: (one: MatchHead['master']) => WiredBody | null } {
   const length = new DataView(bytes).getUint32(0, true);
-  const head = MatchHead.parse(JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length))));
+  const head: unknown = JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, length)));
   let at = alignedTo8(4 + length);
-  const side = (one: MatchHead['master']): WiredBody | null =>
+  const sides = (one: MatchHead['master']): WiredBody | null =>
     one && {
       kind: one.kind,
       head: one.head,
@@ -30,6 +54,5 @@ export function readMatch(bytes: ArrayBuffer): { view: MatchView; master: WiredB
         return view;
       }),
     };
-  const master = side(head.master);
-  return { view: head.view, master, copy: side(head.copy) };
+  return { head, sides };
 }

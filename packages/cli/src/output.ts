@@ -25,6 +25,7 @@ export const Output = z.discriminatedUnion('command', [
         rev: z.number(),
         boards: z.array(z.string()),
         tables: z.array(z.string()),
+        solids: z.array(z.string()),
         objects: z.number(),
       })
       .nullable(),

@@ -137,7 +137,11 @@ function widened(at: readonly [x: number, z: number], radius: number, by: number
 export const postBracket = (): DemoMaster => ({
   ...tell(first(), 'Ansa Brook', { time: '2026-04-20T09:00:00.000Z', message: 'First bracket' }, [
     { time: '2026-05-04T14:20:00.000Z', message: 'Bolts of 10 mm', commands: [set('Bolts', 'p-bolt', 'value', 11)] },
-    { time: '2026-05-18T10:05:00.000Z', message: 'Shown in the grey of the hot-dip', commands: [set('Colour', BRACKET, 'colour', '#7d8a8c')] },
+    {
+      time: '2026-05-18T10:05:00.000Z',
+      message: 'Shown in the grey of the hot-dip',
+      commands: [set('Colour', BRACKET, 'colour', '#7d8a8c')],
+    },
     { time: '2026-06-02T16:40:00.000Z', message: 'Ribs of 6 mm', commands: [set('Ribs', 'p-rib', 'value', 6)] },
   ]),
   copies: [
@@ -152,6 +156,13 @@ export const postBracket = (): DemoMaster => ({
     },
     { label: 'trial print', target: '3mf', options: {}, part: '', rev: 2 },
     { label: 'bracket to turn about', target: 'gltf', options: {}, part: '', rev: 4 },
-    { label: 'print in layers', target: 'stl', options: { encoding: 'text' }, part: '', rev: 1, mishap: { kind: 'edit', find: /vertex 60 /, replace: 'vertex 61.5 ' } },
+    {
+      label: 'print in layers',
+      target: 'stl',
+      options: { encoding: 'text' },
+      part: '',
+      rev: 1,
+      mishap: { kind: 'edit', find: /vertex 60 /, replace: 'vertex 61.5 ' },
+    },
   ],
 });

@@ -28,12 +28,15 @@ async function main(): Promise<void> {
   const demo = process.env['INKWELL_DEMO'];
   // A Desk that had masters before keeps to those.
   if (demo) await workshop.loadDemo('drawings');
+  const loadRest = async () => {
+    for (const part of ['tables', 'solids', 'pictures'] as const) await workshop.loadDemo(part);
+  };
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {
     console.log(`· Inkwell Twin is ready at http://127.0.0.1:${port}  (Ctrl-C stops it)`);
     console.log(`· The shelf is ${workshop.shelf.root}`);
     workshop
       .open()
-      .then(() => (demo === 'yes' ? workshop.loadDemo('tables').then(() => workshop.loadDemo('pictures')) : undefined))
+      .then(() => (demo === 'yes' ? loadRest() : undefined))
       .catch((error) => log.error({ err: error }, 'opening the shelf'));
   });
   // Bodies that trickle are cut off.

@@ -16,6 +16,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
     const tables = (master.tables ?? []).map(
       ({ name, columns, rows }) => `${name}, ${rows.length} rows of ${columns.length} columns`,
     );
+    const solids = (master.solids ?? []).map(({ name, features }) => `${name}, ${features.length} features`);
     return {
       code: 0,
       output: {
@@ -23,7 +24,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         file,
         kind: 'master',
         target: null,
-        master: { id: master.id, title: master.title, rev, boards, tables, objects: objectsOf(pkg) },
+        master: { id: master.id, title: master.title, rev, boards, tables, solids, objects: objectsOf(pkg) },
         mark: null,
         notUnderstood: [],
       },
@@ -32,6 +33,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         `  id ${master.id}`,
         ...boards.map((board) => `  board ${board}`),
         ...tables.map((table) => `  table ${table}`),
+        ...solids.map((solid) => `  solid ${solid}`),
         `  ${objectsOf(pkg)} objects, ${pkg.resources.size === 1 ? '1 file' : `${pkg.resources.size} files`} kept inside`,
       ],
     };

@@ -27,6 +27,8 @@ export interface Arguments {
   readonly allBoards: boolean;
   /** Tables by name, in order. */
   readonly tables: readonly string[];
+  /** Solids by name, in order. */
+  readonly solids: readonly string[];
   readonly all: boolean;
   /** Features to leave out. */
   readonly without: readonly string[];
@@ -61,14 +63,18 @@ export function recipeFrom(args: Arguments): Recipe {
   return recipeOf(to, options, scopeFrom(args), undefined, choices);
 }
 
-/** The parts that --board, --table, --all-boards and --all name. */
+/** The parts that --board, --table, --solid, --all-boards and --all name. */
 export const scopeFrom = ({
   boards,
   allBoards,
   tables,
+  solids,
   all,
-}: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'all'>): Scope =>
-  allBoards || all ? { of: 'master' } : tables.length ? { of: 'tables', ids: [...tables] } : { of: 'boards', ids: [...boards] };
+}: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'solids' | 'all'>): Scope => {
+  if (allBoards || all) return { of: 'master' };
+  if (solids.length) return { of: 'solids', ids: [...solids] };
+  return tables.length ? { of: 'tables', ids: [...tables] } : { of: 'boards', ids: [...boards] };
+};
 
 /** Reads a file that is there; null where it is not. */
 export const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
@@ -116,7 +122,8 @@ export const differenceLines = (differences: readonly Difference[], indent = '  
   ...(differences.length > 40 ? [`${indent}… and ${differences.length - 40} more`] : []),
 ];
 
-/** How many objects a master has, groups opened, and rows of tables. */
+/** How many objects a master has, groups opened, rows of tables, and features of solids. */
 export const objectsOf = ({ master }: NativePackage): number =>
   master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
-  (master.tables ?? []).reduce((sum, { rows }) => sum + rows.length, 0);
+  (master.tables ?? []).reduce((sum, { rows }) => sum + rows.length, 0) +
+  (master.solids ?? []).reduce((sum, { features }) => sum + features.length, 0);

@@ -115,6 +115,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
   /** The name of a part as the target spells it; empty where it carries none. */
   readonly label: (label: string, carries: Carries) => string;
+  /** Millimetres say nothing of it: a tolerance in them is not for this kind. */
+  readonly withoutLengths?: true;
   /** A part that is alone keeps its name; of the others the name of the copy is enough. */
   readonly namedAlone?: true;
   /** Rewrites what a target can't hold and writes down every rewrite. Pure. */

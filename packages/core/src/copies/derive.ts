@@ -1,7 +1,6 @@
 import { UNSEALED } from '../bytes/seal';
 import type { Comparison, Means } from '../content/kind';
 import { type Leaf, kindById } from '../content/kinds';
-import { PART_OF } from '../content/footprints';
 import { Failure } from '../failure/failure';
 import type { Master, Node } from '../master/schema';
 import { childLists, nodeInWords } from '../master/tree';
@@ -97,11 +96,10 @@ export function compareAs(
 ): Comparison {
   const own = declarationOf(recipe.target).tolerance;
   return compareSays(master, copy, {
-    // Millimetres say nothing of the cells of a table.
     tolerance:
       tolerance === undefined
         ? own
-        : Object.fromEntries(Object.entries(own).map(([kind, usual]) => [kind, PART_OF.has(kind) ? usual : tolerance])),
+        : Object.fromEntries(Object.entries(own).map(([kind, usual]) => [kind, kindById(kind).withoutLengths ? usual : tolerance])),
     carries: carriesOf(recipe),
     nameOf,
   });

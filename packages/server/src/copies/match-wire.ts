@@ -1,4 +1,5 @@
-import { type MatchHead, type MatchView, alignedTo8 } from '@inkwell-twin/api';
+import { type MatchHead, type MatchView, type SolidHead, alignedTo8 } from '@inkwell-twin/api';
+import type { Packed } from '@inkwell-twin/core';
 import type { PackedSides } from './copies';
 
 /**
@@ -14,6 +15,16 @@ export function packMatch(view: MatchView, bodies: PackedSides | null): Uint8Arr
     return { kind: body.kind, head: body.head, lengths: body.buffers.map(({ byteLength }) => byteLength) };
   };
   const head: MatchHead = { view, master: sideOf('master'), copy: sideOf('copy') };
+  return laidOut(head, buffers);
+}
+
+/** A solid in the same way. */
+export function packSolid(said: Omit<SolidHead, 'master'>, kind: string, { head, buffers }: Packed): Uint8Array {
+  const side = { kind, head, lengths: buffers.map(({ byteLength }) => byteLength) };
+  return laidOut({ ...said, master: side } satisfies SolidHead, buffers);
+}
+
+function laidOut(head: object, buffers: readonly ArrayBufferView[]): Uint8Array {
   const words = new TextEncoder().encode(JSON.stringify(head));
   const start = alignedTo8(4 + words.length);
   const bytes = new Uint8Array(buffers.reduce((sum, { byteLength }) => sum + alignedTo8(byteLength), start));

@@ -52,9 +52,10 @@ interface Original {
   readonly mediaType: string;
 }
 
-const countObjects = ({ boards, tables = [] }: Master): number =>
+const countObjects = ({ boards, tables = [], solids = [] }: Master): number =>
   boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
-  tables.reduce((sum, { rows }) => sum + rows.length, 0);
+  tables.reduce((sum, { rows }) => sum + rows.length, 0) +
+  solids.reduce((sum, { features }) => sum + features.length, 0);
 
 /** A folder of its own on the shelf, named after the title; nobody else takes it before this transaction ends. */
 async function freeFolder(engine: Engine, client: Queryable, title: string): Promise<string> {

@@ -60,9 +60,10 @@ export function rowOfMaster(master: Master): { title: string; owner: string; par
     objects: countObjects(master),
   };
 }
-const countObjects = ({ boards, symbols, tables = [] }: Master): number => {
+const countObjects = ({ boards, symbols, tables = [], solids = [] }: Master): number => {
   // A row weighs about what an object does.
-  let count = tables.reduce((sum, { rows }) => sum + rows.length, 0);
+  let count =
+    tables.reduce((sum, { rows }) => sum + rows.length, 0) + solids.reduce((sum, { features }) => sum + features.length, 0);
   for (const { items } of [...boards, ...symbols]) for (const _ of allItems(items)) count++;
   return count;
 };

@@ -1,6 +1,6 @@
 import type { Request, Router } from 'express';
 import { BRING_IN_LIMIT } from '@inkwell-twin/api';
-import { Failure, type PartWishes, partWishes } from '@inkwell-twin/core';
+import { Failure, type PartWishes, digest, partWishes } from '@inkwell-twin/core';
 import { blobChunks, sweepBlobs } from '../blobs/blobs';
 import { BoundedCache } from '../compute/cache';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
@@ -16,6 +16,8 @@ const DOCUMENTS = 48 * 1024 * 1024;
 
 /** Pictures made small that were asked for lately. */
 const GLANCES = 96 * 1024 * 1024;
+/** Solids that were made lately, packed. */
+const SOLIDS = 64 * 1024 * 1024;
 /** Pixels each way that a small picture may have. */
 const LARGEST = 4096;
 
@@ -47,6 +49,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   const { database, compute, jobs, shelf, summary } = workshop;
   const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
   const glances = new BoundedCache<Uint8Array>(GLANCES);
+  const solids = new BoundedCache<Uint8Array>(SOLIDS);
 
   router.get('/api/masters/:id/picture.png', (request, response, next) => {
     const run = async () => {
@@ -107,6 +110,17 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       .type('image/png')
       .set({ ...SANDBOX, 'Cache-Control': 'private, max-age=86400, immutable' })
       .send(Buffer.from(bytes));
+  });
+
+  on(router, 'solid', async ({ params, body, request, response }) => {
+    // What it looks like depends on what was asked for and nothing else; the files that it names never change.
+    const key = digest(JSON.stringify(body));
+    let packed = solids.get(key);
+    if (!packed) {
+      packed = await compute.run('solid', body, { whose: params['id']! });
+      solids.set(key, packed, packed.length);
+    }
+    await sendPacked(request, response, packed, 'application/octet-stream');
   });
 
   on(router, 'master', async ({ params, request }) => {

@@ -28,6 +28,7 @@ export const gridKind: ContentKind<Computed, Grid, GridCarries> = {
   footprint: FOOTPRINTS.get('grid')!,
   label: spelled,
   namedAlone: true,
+  withoutLengths: true,
   adapt: adaptGrid,
   digest: digestGrid,
   compare: compareGrids,

@@ -1,13 +1,54 @@
-import { FONTS, type Item, type Master, cellInWords, computedTable } from '@inkwell-twin/core';
+import { FONTS, type Item, type Master, type Means, cellInWords, computedTable, planSolid } from '@inkwell-twin/core';
 
 /** Columns and rows that are enough to recognise a table by. */
 const [COLUMNS, ROWS] = [4, 8];
 const [WIDTH, HEIGHT] = [120, 76];
 
-/** A board for a master without any: the first rows of its first table, to be recognised by. */
-export function boardOfTable(master: Master): Master {
-  const table = master.tables?.[0];
-  if (!table) return master;
+/** A board for a master without any, to be recognised by: the first rows of its first table, or its first solid. */
+export async function boardFor(master: Master, means: Means): Promise<Master> {
+  if (master.boards.length) return master;
+  return master.tables?.length ? boardOfTable(master) : boardOfSolid(master, means);
+}
+
+/** Lines of a solid on a sheet, about it as much again as a tenth. */
+async function boardOfSolid(master: Master, { fonts, solids, resource }: Means): Promise<Master> {
+  const solid = master.solids![0]!;
+  const paper = (items: Item[], width = WIDTH, height = HEIGHT): Master => ({
+    ...master,
+    boards: [{ id: 'solid', name: 'Solid', width, height, background: '#ffffff', items }],
+  });
+  let runs: readonly (readonly number[])[];
+  try {
+    ({ visible: runs } = await solids!.lines(planSolid(master, solid, fonts), 'isometric', { chord: 0.2, angle: 15 }, resource));
+  } catch {
+    // One that can't be made, or has no edges, has no picture but its sheet.
+    return paper([]);
+  }
+  const xs = runs.flatMap((run) => run.filter((_, i) => i % 2 === 0));
+  const ys = runs.flatMap((run) => run.filter((_, i) => i % 2 === 1));
+  const [left, right, low, high] = [xs, ys].flatMap((all) => [
+    all.reduce((a, b) => Math.min(a, b), Infinity),
+    all.reduce((a, b) => Math.max(a, b), -Infinity),
+  ]) as [number, number, number, number];
+  const scale = Math.min((0.84 * WIDTH) / (right - left || 1), (0.84 * HEIGHT) / (high - low || 1));
+  const at = (x: number, y: number): [number, number] => [
+    WIDTH / 2 + scale * (x - (left + right) / 2),
+    HEIGHT / 2 + scale * (y - (low + high) / 2),
+  ];
+  return paper(
+    runs.map((run, i): Item => ({
+      kind: 'polyline',
+      id: `line-${i}`,
+      layer: master.layers[0]!.id,
+      style: { fill: null, stroke: '#14213a', strokeWidth: 0.5 },
+      points: Array.from({ length: run.length / 2 }, (_, k) => at(run[2 * k]!, run[2 * k + 1]!)),
+      closed: false,
+    })),
+  );
+}
+
+function boardOfTable(master: Master): Master {
+  const table = master.tables![0]!;
   const shown = computedTable(table).columns.slice(0, COLUMNS);
   const items: Item[] = [];
   const say = (words: string, column: number, y: number, fill: string) => {

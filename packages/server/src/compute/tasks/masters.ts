@@ -1,6 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import { derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
-import { boardOfTable } from './glance';
+import { boardFor } from './glance';
 import { keepMaster } from '../../masters/keep';
 import { revisionOf } from '../../masters/store';
 import type { Engine } from '../engine';
@@ -23,10 +23,10 @@ export async function newOne(
 /** Pixels of the longer side of a master's picture. */
 const PICTURE = 480;
 
-/** Draws the first board of a master small, or the first rows of its first table, and keeps the picture. */
+/** Draws the first board of a master small, or what stands for one that has none, and keeps the picture. */
 export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {
   const { head } = await masters.load(id);
-  const drawn = head.master.boards.length ? head.master : boardOfTable(head.master);
+  const drawn = await boardFor(head.master, means);
   const { width, height } = drawn.boards[0]!;
   const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
   // Pixels are what is wanted, so the target is one of them.
