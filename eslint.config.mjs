@@ -35,9 +35,9 @@ const arrowRule = (name, allowed) => ({
           ...(name === 'web'
             ? [
                 {
-                  regex: '^@inkwell-twin/core(?!/(web|impact|pictures|tables)$)',
+                  regex: '^@inkwell-twin/core(?!/(web|impact|pictures|solids|tables)$)',
                   message:
-                    'web loads core/web, core/tables where a table is looked at, and its workers core/impact and core/pictures.',
+                    'web loads core/web, core/tables and core/solids where one is looked at, and its workers core/impact and core/pictures.',
                 },
               ]
             : []),

@@ -9,7 +9,7 @@ const transformIgnorePatterns = [
   '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|parse5|entities|@angular)/)',
 ];
 const moduleNameMapper = {
-  '^@inkwell-twin/core/(web|shapes|impact|pictures|tables)$': '<rootDir>/packages/core/src/$1.ts',
+  '^@inkwell-twin/core/(web|shapes|impact|pictures|tables|solids)$': '<rootDir>/packages/core/src/$1.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };
 const setupFiles = ['<rootDir>/packages/core/test/seed.ts'];

@@ -3,5 +3,5 @@ export * from './write-whole';
 export { nodeCodecs } from './targets';
 export { pictureSources } from './sources';
 export { limits as pictureLimits } from './engines/limits';
-export { solidEngine } from './engines/solids/engine';
+export { SOLID_WRITER, solidEngine } from './engines/solids/engine';
 export { pictureEngine } from './engines/pictures';

@@ -99,7 +99,9 @@ export function compareAs(
     tolerance:
       tolerance === undefined
         ? own
-        : Object.fromEntries(Object.entries(own).map(([kind, usual]) => [kind, kindById(kind).withoutLengths ? usual : tolerance])),
+        : Object.fromEntries(
+            Object.entries(own).map(([kind, usual]) => [kind, kindById(kind).withoutLengths ? usual : tolerance]),
+          ),
     carries: carriesOf(recipe),
     nameOf,
   });

@@ -1,7 +1,8 @@
-import { Failure, type Means, addCodecs, addSources } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine } from '@inkwell-twin/render';
+import { Failure, type Means, type SolidEngine, addCodecs, addSources } from '@inkwell-twin/core';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
 import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
+import { keptSolids } from './kept-solids';
 import { Copies } from '../copies/copies';
 import { Database } from '../database/database';
 import { Jobs } from '../jobs/jobs';
@@ -34,6 +35,7 @@ export class Engine {
   readonly drafts: Drafts;
   readonly copies: Copies;
   readonly files: NativeFiles;
+  private readonly solids: SolidEngine;
   private readonly kept = new BoundedCache<Uint8Array>(KEPT);
 
   constructor({ database, shelf }: EngineSettings) {
@@ -41,6 +43,7 @@ export class Engine {
     this.masters = new MasterStore(this.database);
     this.shelf = new Shelf(shelf);
     this.jobs = new Jobs(this.database);
+    this.solids = keptSolids(this.database);
     this.drafts = new Drafts(this.database, this.masters);
     this.copies = new Copies(this.database, this.masters, this.shelf, () => this.means);
     this.files = new NativeFiles(this.database, this.masters, this.shelf);
@@ -60,6 +63,6 @@ export class Engine {
   }
 
   get means(): Means {
-    return { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, resource: (sha) => this.resource(sha) };
+    return { fonts: shippedFonts(), pictures: pictureEngine, solids: this.solids, resource: (sha) => this.resource(sha) };
   }
 }

@@ -82,7 +82,7 @@ function holeDifferences(
       found.push(
         difference(kind, what, {
           ...at,
-          ...(amount === null ? {} : { amount, unit: 'mm' }),
+          ...(amount === null ? {} : { amount: Number(amount.toFixed(6)), unit: 'mm' }),
           ...(sides ? { master: sides[0], copy: sides[1] } : {}),
         }),
       );
@@ -93,8 +93,7 @@ function holeDifferences(
     else {
       const wider = b.diameter - a.diameter;
       const deeper = b.depth - a.depth;
-      const slack = 2 * tolerance + (a.diameter > 2 ? 0 : 0);
-      if (Math.abs(wider) > slack) said('hole changed', Math.abs(wider), [mm(a.diameter), mm(b.diameter)]);
+      if (Math.abs(wider) > 2 * tolerance) said('hole changed', Math.abs(wider), [mm(a.diameter), mm(b.diameter)]);
       else if (Math.abs(deeper) > 2 * tolerance && isBlind(a, b))
         said('hole changed', Math.abs(deeper), [`${mm(a.depth)} deep`, `${mm(b.depth)} deep`]);
       if (apart > tolerance) said('hole moved', apart, [placeOf(a.at), placeOf(b.at)]);
@@ -148,15 +147,14 @@ function clusters(off: readonly (Off & { side: 'master' | 'copy' })[], near: num
 }
 
 /** Where the surfaces are apart, place by place, the worst first. */
-function surfaceDifferences(sides: Sides, off: readonly (Off & { side: 'master' | 'copy' })[], near: number): Difference[] {
-  const { what } = sides;
+function surfaceDifferences(off: readonly (Off & { side: 'master' | 'copy' })[], near: number): Difference[] {
   const some = off.length > 20_000 ? [...off].sort((a, b) => b.distance - a.distance).slice(0, 20_000) : off;
   return clusters(some, near)
     .map((group) => {
       const worst = group.reduce((best, one) => (one.distance > best.distance ? one : best));
       const xs = group.map(({ place }) => place[0]);
       const ys = group.map(({ place }) => place[1]);
-      return difference('reshaped', `${what} at ${placeOf(worst.place)}`, {
+      return difference('reshaped', `At ${worst.place.map((value) => Number(value.toFixed(1))).join(', ')}`, {
         amount: worst.distance,
         unit: 'mm',
         spot: [...worst.place],
@@ -246,7 +244,7 @@ export function compareMeshes(
         const rest = off.filter(
           ({ place }) => !holes.around.some((hole) => isAt(place, hole, 4 * tolerance + hole.diameter / 20)),
         );
-        found.push(...surfaceDifferences(sides, rest, 4 * spacing));
+        found.push(...surfaceDifferences(rest, 4 * spacing));
         if (exactly || Math.abs(m.volume - c.volume) > 1e-6 * Math.abs(m.volume) + tolerance ** 3)
           found.push(
             difference('volume changed', what, {

@@ -173,6 +173,12 @@ function joined(shape: Shape3D | undefined, step: Extract<PlanStep, { do: 'join'
   return shape.intersect(all);
 }
 
+/** What the kernel says, where it says anything that helps. */
+const inBrackets = (error: unknown): string => {
+  const words = error instanceof Error ? kernelWords(error) : '';
+  return words ? ` (${words})` : '';
+};
+
 /** Shapes of the last plans, by all the steps that made them: an edit of a late feature makes only what comes after it. */
 const prefixes = new Map<string, Shape3D>();
 const MOST_PREFIXES = 96;
@@ -202,8 +208,8 @@ export function makeSolid(kernel: Kernel, plan: Plan, keyOf: (steps: readonly Pl
         error instanceof Failure
           ? error.message
           : step.do === 'join'
-            ? `it can’t be made (${kernelWords(error)})`
-            : `${step.size} mm does not fit at its edges (${kernelWords(error)})`;
+            ? `it can’t be made${inBrackets(error)}`
+            : `${step.size} mm does not fit at its edges${inBrackets(error)}`;
       throw new Failure('solid-invalid', `“${plan.name}”, ${step.name}: ${words.replace(/\.$/, '')}.`, { node: step.id });
     }
     prefixes.delete(keys[from]!);

@@ -1,5 +1,6 @@
 import type { WiredBody } from '@inkwell-twin/api';
 import type { Grid } from '@inkwell-twin/core/tables';
+import type { Mesh } from '@inkwell-twin/core/solids';
 import { unpackObject } from '@inkwell-twin/core/web';
 import { showDrawing } from './drawing/show';
 import { showRaster } from './raster/show';
@@ -19,6 +20,13 @@ const TABLES = new Set(['grid']);
 /** A table that came over the wire; null where it is something else. */
 export const tableOf = (body: WiredBody): Grid | null =>
   TABLES.has(body.kind) ? unpackObject<Grid>({ head: body.head, buffers: body.buffers }) : null;
+
+/** Kinds that are looked at in space. */
+const SOLIDS = new Set(['mesh']);
+
+/** A solid that came over the wire; null where it is something else. */
+export const solidOf = (body: WiredBody): Mesh | null =>
+  SOLIDS.has(body.kind) ? unpackObject<Mesh>({ head: body.head, buffers: body.buffers }) : null;
 
 /** What came over the wire, ready to be looked at; null for a kind that this window can't show. */
 export function shownOf(body: WiredBody): Shown | null {

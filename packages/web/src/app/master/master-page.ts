@@ -259,6 +259,10 @@ export class MasterPage {
     this.keep()?.goToCell(table || (partOfCopy(this.selected()) ?? ''), cell);
   }
 
+  protected goToSpot({ solid, at }: { solid: string; at: readonly [number, number, number] }): void {
+    this.keep()?.goToSpot(solid || (partOfCopy(this.selected()) ?? ''), at);
+  }
+
   protected setWide(wide: Wide): void {
     this.wide.set(wide);
     localStorage.setItem(WIDTHS, wide);

@@ -9,6 +9,7 @@ import {
   NAME_HEADER,
   PERSON_HEADER,
   readMatch,
+  readSolid,
 } from '@inkwell-twin/api';
 import { type Observable, catchError, map, throwError } from 'rxjs';
 import { Person } from './person';
@@ -84,6 +85,15 @@ export class Api {
     const url = CONTRACTS.match.path.replace(':id', encodeURIComponent(id));
     return this.http.get(url, { headers: this.headers, params: { leaf }, responseType: 'arraybuffer' }).pipe(
       map(readMatch),
+      catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
+    );
+  }
+
+  /** A solid of a draft as it would be made. */
+  solid(master: string, body: BodyOf<'solid'>): Observable<ReturnType<typeof readSolid>> {
+    const url = CONTRACTS.solid.path.replace(':id', encodeURIComponent(master));
+    return this.http.post(url, body, { headers: this.headers, responseType: 'arraybuffer' }).pipe(
+      map(readSolid),
       catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
     );
   }

@@ -33,6 +33,7 @@ import { Impact } from '../../services/impact.service';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, timeInWords } from '../../shared/words';
 import { TableFace } from '../../content/grid/table-face';
+import { SolidFace } from '../../content/mesh/solid-face';
 import { Stage } from '../stage/stage';
 import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
@@ -47,7 +48,21 @@ const [SLIP, NUISANCE] = [292, 40];
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
   selector: 'twin-keep-lane',
-  imports: [Button, Contents, NgTemplateOutlet, PictureString, Slip, Stage, Tab, TabList, TabPanel, TableFace, Tabs, VerdictMark],
+  imports: [
+    Button,
+    Contents,
+    NgTemplateOutlet,
+    PictureString,
+    Slip,
+    SolidFace,
+    Stage,
+    Tab,
+    TabList,
+    TabPanel,
+    TableFace,
+    Tabs,
+    VerdictMark,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',
@@ -72,7 +87,7 @@ export class KeepLane {
   readonly chosen = output<string>();
 
   private readonly stage = viewChild(Stage);
-  /** The board or table that one looks at. */
+  /** The part that one looks at. */
   protected readonly boardId = signal('');
   protected readonly selection = signal<readonly string[]>([]);
   protected readonly contents = signal(false);
@@ -84,10 +99,10 @@ export class KeepLane {
   protected readonly fixed = computed(
     () => this.session.offered() !== null || this.session.meeting() !== null || this.past() !== null,
   );
-  /** The parts of the master in the row at the top: its boards, then its tables. */
+  /** The parts of the master in the row at the top: its boards, then its tables, then its solids. */
   protected readonly parts = computed(() => {
-    const { boards = [], tables = [] } = this.shown() ?? {};
-    return [...boards, ...tables].map(({ id, name }) => ({ id, name }));
+    const { boards = [], tables = [], solids = [] } = this.shown() ?? {};
+    return [...boards, ...tables, ...solids].map(({ id, name }) => ({ id, name }));
   });
   private readonly wanted = computed(() => {
     const parts = this.parts();
@@ -95,6 +110,7 @@ export class KeepLane {
   });
   protected readonly board = computed(() => this.shown()?.boards.find(({ id }) => id === this.wanted()));
   protected readonly table = computed(() => this.shown()?.tables?.find(({ id }) => id === this.wanted()));
+  protected readonly solid = computed(() => this.shown()?.solids?.find(({ id }) => id === this.wanted()));
   protected readonly items = computed((): Item[] => {
     const ids = new Set(this.selection());
     return ids.size ? [...allItems(this.board()?.items ?? [])].filter(({ id }) => ids.has(id)) : [];
@@ -186,6 +202,7 @@ export class KeepLane {
   protected show(id: string): void {
     this.boardId.set(id);
     this.cell.set(null);
+    this.spot.set(null);
     this.selection.set([]);
     this.chosen.emit(id);
   }
@@ -202,6 +219,14 @@ export class KeepLane {
   goToCell(part: string, cell: { readonly row: number; readonly column: number }): void {
     this.showBoard(part);
     this.cell.set(cell);
+  }
+
+  /** The place of a solid that one was sent to. */
+  protected readonly spot = signal<readonly [number, number, number] | null>(null);
+  /** Goes to a place of a solid; called from the Match lane. */
+  goToSpot(part: string, at: readonly [number, number, number]): void {
+    this.showBoard(part);
+    this.spot.set(at);
   }
 
   /** The id of the part that one looks at. */

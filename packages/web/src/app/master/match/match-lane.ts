@@ -5,8 +5,10 @@ import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
 import type { CopyView, Difference, MatchView } from '@inkwell-twin/api';
 import { type Box, formatAmount } from '@inkwell-twin/core/web';
-import { shownOf, tableOf } from '../../content/kinds';
+import { shownOf, solidOf, tableOf } from '../../content/kinds';
+import { SolidMatch } from '../../content/mesh/solid-match';
 import { TableMatch } from '../../content/grid/table-match';
+import type { Mesh } from '@inkwell-twin/core/solids';
 import type { Grid } from '@inkwell-twin/core/tables';
 import type { Shown } from '../../content/shown';
 import { Api } from '../../services/api.service';
@@ -19,7 +21,7 @@ import { Overlay, type Way } from './overlay';
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, Choice, FormsModule, InputText, Overlay, SelectButton, TableMatch, VerdictMark],
+  imports: [Button, Choice, FormsModule, InputText, Overlay, SelectButton, SolidMatch, TableMatch, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -33,6 +35,8 @@ export class MatchLane {
   readonly working = input('');
   /** A cell of a table by its name; empty for the only one of the copy. */
   readonly cell = output<{ table: string; row: number; column: number }>();
+  /** A place of a solid by its name; empty for the only one of the copy. */
+  readonly spot = output<{ solid: string; at: readonly [number, number, number] }>();
   readonly place = output<{ box: Box; source: string | null }>();
 
   protected readonly match = signal<MatchView | null>(null);
@@ -53,6 +57,8 @@ export class MatchLane {
   protected readonly sides = signal<{ master: Shown; copy: Shown } | null>(null);
   /** Both sides where they are tables. */
   protected readonly tables = signal<{ master: Grid; copy: Grid } | null>(null);
+  /** Both sides where they are solids. */
+  protected readonly solids = signal<{ master: Mesh; copy: Mesh } | null>(null);
   /** Which sheet one looks at. */
   protected readonly leaf = signal(0);
   /** The names of the sheets, where there are several. */
@@ -85,6 +91,7 @@ export class MatchLane {
       this.match.set(null);
       this.sides.set(null);
       this.tables.set(null);
+      this.solids.set(null);
       this.leaf.set(0);
       this.chosen.set(null);
       this.accepting.set(false);
@@ -101,6 +108,8 @@ export class MatchLane {
         this.sides.set(one && other && { master: one, copy: other });
         const [table, theirs] = [master && tableOf(master), body && tableOf(body)];
         this.tables.set(table && theirs && { master: table, copy: theirs });
+        const [solid, its] = [master && solidOf(master), body && solidOf(body)];
+        this.solids.set(solid && its && { master: solid, copy: its });
         if ((this.chosen() ?? 0) >= match.differences.length) this.chosen.set(null);
       },
       error: (error: Error) => this.asked === copy.id && this.problem.set(error.message),
@@ -119,7 +128,9 @@ export class MatchLane {
     // Cells are numbered as the table of the sheet that is shown has them.
     if (table && columns && entry !== undefined && difference!.leaf === this.leaf())
       this.cell.emit({ table: table.label, row: Math.floor(entry / (columns + 1)) - 1, column: (entry % (columns + 1)) - 1 });
-    if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
+    const part = this.match()?.sides?.master[difference?.leaf ?? 0];
+    if (this.solids() && difference?.spot && part) this.spot.emit({ solid: part.label, at: difference.spot });
+    else if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
   }
 
   /** Goes to a sheet; one that only the copy has can't be shown beside anything. */

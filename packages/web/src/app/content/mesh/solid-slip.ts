@@ -1,0 +1,248 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import {
+  AXES,
+  type Command,
+  type EdgeRule,
+  type Feature,
+  type Master,
+  type Solid,
+  type SolidOutline,
+  allItems,
+  nodeInWords,
+} from '@inkwell-twin/core/web';
+import {
+  amountFrom,
+  edgesInWords,
+  moveFeature,
+  outlineInWords,
+  removeFeature,
+  setInFeature,
+  valueAt,
+} from '@inkwell-twin/core/solids';
+import { BEGINNINGS, type Field, SHAPE_WORDS, fieldsOf } from './fields';
+
+/** What a feature is made of, to be changed where it stands. */
+@Component({
+  selector: 'twin-solid-slip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="wide">Name <input [value]="feature().name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
+    @if (outline(); as own) {
+      <label>Outline
+        <select [disabled]="fixed()" (change)="reshape($event)" aria-label="Outline">
+          @for (shape of shapes(); track shape.value) { <option [value]="shape.value" [selected]="shape.value === own.shape">{{ shape.words }}</option> }
+        </select>
+      </label>
+      @if (own.shape === 'object') {
+        <label class="wide">Object
+          <select [disabled]="fixed()" (change)="set(['outline', 'object'], word($event), 'object')" aria-label="Object whose outline it takes">
+            @for (one of objects(); track one.id) { <option [value]="one.id" [selected]="one.id === own.object">{{ one.words }}</option> }
+          </select>
+        </label>
+      }
+      @if (own.shape === 'points') {
+        <label class="wide">Corners, one a line
+          <textarea rows="5" class="mono" [value]="corners(own)" [disabled]="fixed()" (change)="setCorners($event)" spellcheck="false"></textarea>
+        </label>
+      }
+    }
+    @if (repeated(); as own) {
+      <label class="wide">Repeats
+        <select [disabled]="fixed()" (change)="set(['of'], word($event), 'what it repeats')" aria-label="What it repeats">
+          @for (one of earlier(); track one.id) { <option [value]="one.id" [selected]="one.id === own">{{ one.name }}</option> }
+        </select>
+      </label>
+    }
+    @for (field of fields(); track field.label + field.path.join('.')) {
+      <label>{{ field.label }}{{ field.unit ? ', ' + field.unit : '' }}
+        @if (field.choices; as choices) {
+          <select [disabled]="fixed()" (change)="set(field.path, word($event), field.label)" [attr.aria-label]="field.label">
+            @for (one of choices; track one.value) { <option [value]="one.value" [selected]="one.value === at(field)">{{ one.words }}</option> }
+          </select>
+        } @else {
+          <input class="mono short" [value]="at(field)" [placeholder]="field.otherwise ?? ''" maxlength="300" [disabled]="fixed()" (change)="amount(field, $event)" spellcheck="false" />
+        }
+      </label>
+    }
+    @if (hole(); as own) {
+      <label>Sunk to ⌀, mm <input class="mono short" [value]="own.sink?.diameter ?? ''" placeholder="not sunk" [disabled]="fixed()" (change)="sink('diameter', $event)" spellcheck="false" /></label>
+      @if (own.sink) { <label>Sides meet at, ° <input class="mono short" [value]="own.sink.angle" [disabled]="fixed()" (change)="sink('angle', $event)" spellcheck="false" /></label> }
+    }
+    @if (edges(); as rules) {
+      <ul class="edges" aria-label="Edges that are meant">
+        @for (rule of rules; track $index) {
+          <li>
+            <span>{{ edgesInWords(rule) }}</span>
+            @if (!fixed() && rules.length > 1) { <button type="button" class="link" [attr.aria-label]="'Leave out ' + edgesInWords(rule)" (click)="dropEdges($index)">Leave out</button> }
+          </li>
+        }
+      </ul>
+      @if (!fixed()) {
+        <p class="acts wide">
+          <label>Edges along
+            <select (change)="addEdges($event)" aria-label="Add edges along an axis">
+              <option value="" selected>add …</option>
+              @for (one of axes; track one) { <option [value]="one">{{ one }}</option> }
+              <option value="round">round ones</option>
+            </select>
+          </label>
+          <button type="button" class="link" [attr.aria-pressed]="aims()" (click)="aim.emit(!aims())">{{ aims() ? 'Click an edge on the solid …' : 'Choose on the solid' }}</button>
+        </p>
+      }
+    }
+    @if (!fixed()) {
+      <p class="acts wide">
+        <button type="button" class="link" (click)="move(-1)">Earlier</button>
+        <button type="button" class="link" (click)="move(1)">Later</button>
+        <button type="button" class="link" (click)="command.emit(removed())">Remove</button>
+        <button type="button" class="link" (click)="closed.emit()">Close</button>
+      </p>
+    }
+  `,
+  styles: `
+    :host { display: grid; grid-template-columns: 1fr 1fr; gap: 8px 12px; padding: 8px 0 12px; }
+    label { display: flex; flex-direction: column; gap: 2px; min-width: 0; color: var(--ink-two); font-size: 12px; }
+    .wide { grid-column: 1 / -1; }
+    input, select, textarea { width: 100%; box-sizing: border-box; min-height: 28px; padding: 0 8px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
+    .mono { font-family: var(--mono); font-size: 12px; }
+    textarea { padding: 6px 8px; }
+    .edges { grid-column: 1 / -1; margin: 0; padding: 0; list-style: none; color: var(--ink-two); font-size: 12.5px; }
+    .edges li { display: flex; justify-content: space-between; gap: 12px; padding: 3px 0; border-bottom: 1px solid var(--hairline-soft); }
+    .acts { display: flex; flex-wrap: wrap; align-items: end; gap: 4px 16px; margin: 2px 0 0; }
+  `,
+})
+export class SolidSlip {
+  readonly master = input.required<Master>();
+  readonly solid = input.required<Solid>();
+  readonly feature = input.required<Feature>();
+  readonly fixed = input(false);
+  /** Whether the next click on the solid chooses an edge. */
+  readonly aims = input(false);
+  readonly command = output<Command>();
+  readonly closed = output<void>();
+  readonly aim = output<boolean>();
+
+  protected readonly axes = AXES;
+  protected readonly edgesInWords = edgesInWords;
+  protected readonly fields = computed(() => fieldsOf(this.feature()));
+  protected readonly outline = computed(() => {
+    const feature = this.feature();
+    return 'outline' in feature ? feature.outline : null;
+  });
+  protected readonly edges = computed(() => {
+    const feature = this.feature();
+    return 'edges' in feature ? feature.edges : null;
+  });
+  protected readonly hole = computed(() => {
+    const feature = this.feature();
+    return feature.op === 'hole' ? feature : null;
+  });
+  protected readonly repeated = computed(() => {
+    const feature = this.feature();
+    return 'of' in feature ? feature.of : null;
+  });
+  protected readonly earlier = computed(() => {
+    const { features } = this.solid();
+    return features
+      .slice(
+        0,
+        features.findIndex(({ id }) => id === this.feature().id),
+      )
+      .filter(({ op }) => op !== 'fillet' && op !== 'chamfer');
+  });
+  /** Objects on boards, for their outlines. */
+  protected readonly objects = computed(() =>
+    this.master().boards.flatMap((board) =>
+      [...allItems(board.items)]
+        .filter(({ kind }) => kind !== 'picture')
+        .map((item) => ({ id: item.id, words: `${nodeInWords(item)} (${board.name})` })),
+    ),
+  );
+  protected readonly shapes = computed(() =>
+    (Object.keys(SHAPE_WORDS) as SolidOutline['shape'][])
+      .filter((value) => value !== 'object' || this.objects().length)
+      .map((value) => ({ value, words: SHAPE_WORDS[value] })),
+  );
+
+  protected word = (event: Event): string => (event.target as HTMLInputElement).value;
+  protected at = (field: Field): string => String(valueAt(this.feature(), field.path) ?? '');
+
+  protected set(path: Field['path'], value: unknown, what: string): void {
+    this.command.emit(setInFeature(this.feature(), path, value, what));
+  }
+
+  protected amount({ path, label, otherwise }: Field, event: Event): void {
+    const words = this.word(event).trim();
+    if (words) this.set(path, amountFrom(words), `${label} ${words}`);
+    else if (otherwise) this.set(path, undefined, `${label}: ${otherwise}`);
+    else (event.target as HTMLInputElement).value = String(valueAt(this.feature(), path) ?? '');
+  }
+
+  protected sink(what: 'diameter' | 'angle', event: Event): void {
+    const words = this.word(event).trim();
+    const before = this.hole()?.sink;
+    if (!words) this.set(['sink'], undefined, 'not sunk');
+    else
+      this.set(
+        ['sink'],
+        { diameter: before?.diameter ?? 0, angle: before?.angle ?? 90, [what]: amountFrom(words) },
+        `sunk to ${words}`,
+      );
+  }
+
+  protected rename(event: Event): void {
+    const name = this.word(event).trim();
+    if (name) this.set(['name'], name, `name ${name}`);
+    else (event.target as HTMLInputElement).value = this.feature().name;
+  }
+
+  protected reshape(event: Event): void {
+    const shape = this.word(event) as SolidOutline['shape'];
+    const next = BEGINNINGS[shape](this.objects()[0]?.id ?? '');
+    this.set(
+      ['outline'],
+      next,
+      outlineInWords(next, (id) => this.objects().find((one) => one.id === id)?.words),
+    );
+  }
+
+  protected corners = (outline: Extract<SolidOutline, { shape: 'points' }>): string =>
+    outline.points.map(([x, y]) => `${x}; ${y}`).join('\n');
+  protected setCorners(event: Event): void {
+    const points = this.word(event)
+      .split('\n')
+      .map((line) => line.split(';').map((part) => part.trim()))
+      .filter((parts) => parts.some(Boolean));
+    if (points.length < 3 || points.some((parts) => parts.length !== 2 || parts.some((part) => !part))) {
+      (event.target as HTMLTextAreaElement).value = this.corners(this.outline() as Extract<SolidOutline, { shape: 'points' }>);
+      return;
+    }
+    this.set(
+      ['outline', 'points'],
+      points.map((parts) => parts.map(amountFrom)),
+      `${points.length} corners`,
+    );
+  }
+
+  protected addEdges(event: Event): void {
+    const value = this.word(event);
+    (event.target as HTMLSelectElement).value = '';
+    if (!value) return;
+    const rule: EdgeRule = value === 'round' ? { form: 'round' } : { along: value as 'x' };
+    this.set(['edges'], [...this.edges()!, rule], `and ${edgesInWords(rule)}`);
+  }
+  protected dropEdges(at: number): void {
+    const rules = this.edges()!;
+    this.set(
+      ['edges'],
+      rules.filter((_, i) => i !== at),
+      `without ${edgesInWords(rules[at]!)}`,
+    );
+  }
+
+  protected move(by: -1 | 1): void {
+    const command = moveFeature(this.solid(), this.feature().id, by);
+    if (command) this.command.emit(command);
+  }
+  protected removed = (): Command => removeFeature(this.solid(), this.feature().id);
+}
