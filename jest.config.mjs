@@ -6,9 +6,11 @@ const transform = {
 };
 // Packages that ship ES modules only are transformed too; Jest's own loader is CommonJS.
 const transformIgnorePatterns = [
-  '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|parse5|entities|@angular)/)',
+  '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|parse5|entities|@angular|replicad-opencascadejs)/)',
 ];
 const moduleNameMapper = {
+  // Its entry for this loader asks for the other kind of modules.
+  '^replicad-opencascadejs$': '<rootDir>/node_modules/replicad-opencascadejs/dist/replicad_single.js',
   '^@inkwell-twin/core/(web|shapes|impact|pictures|tables|solids)$': '<rootDir>/packages/core/src/$1.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };

@@ -49,6 +49,7 @@ export { valuesOf } from './solids/values';
 export { type Exact, type Hole, type Mesh, NO_MESH, welded } from './content/mesh/mesh';
 export { boxOfMesh, seamsOf, sizesOf, volumeAndArea } from './content/mesh/measure';
 export { holesOf, inOrder, oneWay } from './content/mesh/holes';
+export { EXACT_FINENESS } from './content/mesh/features';
 export { compareMeshes } from './content/mesh/compare';
 export { readStl } from './targets/stl/read';
 export { masterOfSolids } from './targets/solids/bring-in';

@@ -8,6 +8,8 @@ export interface Fineness {
   readonly chord: number;
   /** Largest angle between neighbours, degrees. */
   readonly angle: number;
+  /** The chord is no less than this share of the whole: a large solid is not looked at more finely than its size asks for. */
+  readonly share?: number;
 }
 
 /** A solid that was read from an exchange file. */

@@ -12,7 +12,7 @@ export function keptSolids(database: Database): SolidEngine {
   return {
     ...solidEngine,
     async mesh(plan, how, resource) {
-      const key = digest(`${SOLID_WRITER} ${plan.hash} ${how.chord} ${how.angle}`);
+      const key = digest(`${SOLID_WRITER} ${plan.hash} ${how.chord} ${how.angle} ${how.share ?? 0}`);
       const [known] = await database.rows<{ head: unknown; buffers: Buffer[] }>(
         'update made_solid set used = now() where key = $1 returning head, buffers',
         [key],

@@ -6,7 +6,6 @@ import { apartBy, holesOf, inOrder, pairHoles } from './holes';
 import { matchTriangles } from './match';
 import { boxOfMesh, middleOf, seamsOf, sizesOf, volumeAndArea } from './measure';
 import type { Hole, Mesh } from './mesh';
-import { TriangleTree } from './tree';
 
 /** Below this, corners can't be told apart: single precision, mm. */
 const LEAST = 1e-3;
@@ -141,7 +140,9 @@ function clusters(off: readonly (Off & { side: 'master' | 'copy' })[], near: num
   const groups = new Map<number, (Off & { side: 'master' | 'copy' })[]>();
   off.forEach((one, i) => {
     const at = root(i);
-    groups.set(at, [...(groups.get(at) ?? []), one]);
+    const group = groups.get(at);
+    if (group) group.push(one);
+    else groups.set(at, [one]);
   });
   return [...groups.values()];
 }
@@ -203,7 +204,9 @@ export function compareMeshes(
   copy: Mesh,
   { tolerance: own, carries, nameOf }: CompareSettings<MeshCarries>,
 ): Comparison {
-  const tolerance = Math.max(own, LEAST);
+  // Triangles of exact surfaces are known no better than to their chord; volumes, areas and holes are.
+  const known = master.exact && copy.exact ? 1.05 * Math.max(master.chord, copy.chord) : 0;
+  const tolerance = Math.max(own, LEAST, known);
   const what = nameOf?.(master.source) ?? 'Solid';
   const sides: Sides = { master, copy, tolerance, what };
   const outlines = master.triangles.length / 3;
@@ -223,11 +226,11 @@ export function compareMeshes(
       const off = isEmpty
         ? []
         : [
-            ...offSurface(master, left.master, new TriangleTree(copy), tolerance, spacing).map((one) => ({
+            ...offSurface(master, left.master, copy, tolerance, spacing).map((one) => ({
               ...one,
               side: 'master' as const,
             })),
-            ...offSurface(copy, left.copy, new TriangleTree(master), tolerance, spacing).map((one) => ({
+            ...offSurface(copy, left.copy, master, tolerance, spacing).map((one) => ({
               ...one,
               side: 'copy' as const,
             })),

@@ -1,4 +1,5 @@
 import type { Mesh } from './mesh';
+import { NearSurface } from './near';
 import { TriangleTree } from './tree';
 
 /** What is off the other side's surface. */
@@ -9,69 +10,99 @@ export interface Off {
   readonly place: readonly [number, number, number];
 }
 
-/** Samples that are taken of all triangles together, at most. */
-const MOST_SAMPLES = 3_000_000;
+/** Samples that are taken inside of triangles together, at most. */
+const MOST_SAMPLES = 400_000;
 /** Steps along a side of a large triangle, at most. */
 const MOST_STEPS = 24;
 
+/** The worst place of a triangle so far. */
+class Worst {
+  distance = 0;
+  readonly place: [number, number, number] = [0, 0, 0];
+
+  constructor(
+    private readonly other: TriangleTree,
+    private readonly near: NearSurface | null,
+    private readonly enough: number,
+  ) {}
+
+  at(x: number, y: number, z: number): void {
+    if (this.near?.has(x, y, z)) return;
+    const off = this.other.distance(x, y, z, this.enough);
+    if (off <= this.distance) return;
+    this.distance = off;
+    this.place[0] = x;
+    this.place[1] = y;
+    this.place[2] = z;
+  }
+}
+
 /**
- * The triangles that are farther from the other surface than the tolerance somewhere: sampled at corners, along sides and inside,
- * as densely as `spacing` says (as in Cignoni, Rocchini, Scopigno 1998).
+ * The triangles that are farther from the other surface than the tolerance somewhere (as in Cignoni, Rocchini, Scopigno 1998):
+ * each is looked at in its corners and its middle, and where that tells nothing, along its sides and inside, as densely as
+ * `spacing` says.
  * @param spacing between samples, mm
  */
-export function offSurface(of: Mesh, which: readonly number[], other: TriangleTree, tolerance: number, spacing: number): Off[] {
+export function offSurface(of: Mesh, which: readonly number[], other: Mesh, tolerance: number, spacing: number): Off[] {
   const { positions: p, triangles } = of;
-  const done = new Uint8Array(p.length / 3);
-  const cornerOff = new Float64Array(p.length / 3);
+  const tree = new TriangleTree(other);
+  // Many places that are mostly near are asked of cells first.
+  const near = which.length > 200 ? new NearSurface(other, 150 * spacing, tolerance / 2) : null;
+  const corners = new Map<number, Worst>();
   const found: Off[] = [];
-  const stepsOf = (t: number, space: number): number => {
-    let longest = 0;
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [3 * triangles[3 * t + k]!, 3 * triangles[3 * t + ((k + 1) % 3)]!];
-      longest = Math.max(longest, (p[a]! - p[b]!) ** 2 + (p[a + 1]! - p[b + 1]!) ** 2 + (p[a + 2]! - p[b + 2]!) ** 2);
-    }
-    return Math.max(2, Math.min(MOST_STEPS, Math.ceil(Math.sqrt(longest) / space)));
+  const quiet: number[] = [];
+  const tell = (triangle: number, { distance, place }: Worst): void => {
+    found.push({ triangle, distance, place: [...place] });
   };
-  const samples = which.reduce((sum, t) => sum + (stepsOf(t, spacing) + 1) ** 2 / 2, 0);
-  const space = samples > MOST_SAMPLES ? spacing * Math.sqrt(samples / MOST_SAMPLES) : spacing;
   for (const t of which) {
-    const [ia, ib, ic] = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!];
-    const [a, b, c] = [3 * ia, 3 * ib, 3 * ic];
-    const n = stepsOf(t, space);
-    let worst = 0;
-    let place: [number, number, number] = [0, 0, 0];
-    const sample = (x: number, y: number, z: number): number => {
-      const off = other.distance(x, y, z, tolerance / 2);
-      if (off > worst) {
-        worst = off;
-        place = [x, y, z];
+    const worst = new Worst(tree, near, tolerance / 2);
+    const middle = [0, 0, 0];
+    for (let k = 0; k < 3; k++) {
+      const corner = triangles[3 * t + k]!;
+      let known = corners.get(corner);
+      if (!known) {
+        corners.set(corner, (known = new Worst(tree, near, tolerance / 2)));
+        known.at(p[3 * corner]!, p[3 * corner + 1]!, p[3 * corner + 2]!);
       }
-      return off;
-    };
-    const corner = (i: number): void => {
-      if (!done[i]) {
-        done[i] = 1;
-        cornerOff[i] = sample(p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!);
-      } else if (cornerOff[i]! > worst) {
-        worst = cornerOff[i]!;
-        place = [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!];
+      if (known.distance > worst.distance) {
+        worst.distance = known.distance;
+        worst.place.splice(0, 3, ...known.place);
       }
-    };
-    corner(ia);
-    corner(ib);
-    corner(ic);
-    for (let i = 0; i <= n; i++)
-      for (let j = 0; j <= n - i; j++) {
-        const k = n - i - j;
-        if (i === n || j === n || k === n) continue;
-        sample(
-          (i * p[a]! + j * p[b]! + k * p[c]!) / n,
-          (i * p[a + 1]! + j * p[b + 1]! + k * p[c + 1]!) / n,
-          (i * p[a + 2]! + j * p[b + 2]! + k * p[c + 2]!) / n,
+      for (let d = 0; d < 3; d++) middle[d]! += p[3 * corner + d]! / 3;
+    }
+    worst.at(middle[0]!, middle[1]!, middle[2]!);
+    if (worst.distance > tolerance) tell(t, worst);
+    else quiet.push(t);
+  }
+  const steps = quiet.map((t) => stepsOf(of, t, spacing));
+  const samples = steps.reduce((sum, n) => sum + (n * n) / 2, 0);
+  // More than can be looked at: every so-manieth step less.
+  const share = Math.min(1, Math.sqrt(MOST_SAMPLES / Math.max(1, samples)));
+  quiet.forEach((t, i) => {
+    const n = Math.max(2, Math.round(steps[i]! * share));
+    const worst = new Worst(tree, near, tolerance / 2);
+    const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
+    for (let u = 0; u <= n; u++)
+      for (let v = 0; v <= n - u; v++) {
+        const w = n - u - v;
+        if (u === n || v === n || w === n) continue;
+        worst.at(
+          (u * p[a]! + v * p[b]! + w * p[c]!) / n,
+          (u * p[a + 1]! + v * p[b + 1]! + w * p[c + 1]!) / n,
+          (u * p[a + 2]! + v * p[b + 2]! + w * p[c + 2]!) / n,
         );
       }
-    sample((p[a]! + p[b]! + p[c]!) / 3, (p[a + 1]! + p[b + 1]! + p[c + 1]!) / 3, (p[a + 2]! + p[b + 2]! + p[c + 2]!) / 3);
-    if (worst > tolerance) found.push({ triangle: t, distance: worst, place });
-  }
+    if (worst.distance > tolerance) tell(t, worst);
+  });
   return found;
+}
+
+/** Steps along the longest side of a triangle. */
+function stepsOf({ positions: p, triangles }: Mesh, t: number, spacing: number): number {
+  let longest = 0;
+  for (let k = 0; k < 3; k++) {
+    const [a, b] = [3 * triangles[3 * t + k]!, 3 * triangles[3 * t + ((k + 1) % 3)]!];
+    longest = Math.max(longest, (p[a]! - p[b]!) ** 2 + (p[a + 1]! - p[b + 1]!) ** 2 + (p[a + 2]! - p[b + 2]!) ** 2);
+  }
+  return Math.max(2, Math.min(MOST_STEPS, Math.ceil(Math.sqrt(longest) / spacing)));
 }

@@ -23,5 +23,5 @@ export const meshFeatures: Readonly<Record<keyof MeshHows, FeatureRow>> = {
   names: { words: 'Names of solids', found: ['sheet renamed'], optional: true },
 };
 
-/** How finely exact solids are looked at and compared. */
-export const EXACT_FINENESS = { chord: 0.02, angle: 8 } as const;
+/** How finely exact solids are looked at and compared: two meshes of one surface are off by less than the tolerance. */
+export const EXACT_FINENESS = { chord: 0.003, angle: 8, share: 3e-5 } as const;

@@ -13,9 +13,6 @@ export class TriangleTree {
   private readonly boxes: Float64Array;
   private readonly depth: number;
   private readonly leaves: number;
-  /** The last answer: the triangle, and the place on it. */
-  triangle = -1;
-  readonly place = new Float64Array(3);
 
   constructor(private readonly mesh: Pick<Mesh, 'positions' | 'triangles'>) {
     const count = triangleCount(mesh);
@@ -68,11 +65,11 @@ export class TriangleTree {
   }
 
   private squareTo(node: number, x: number, y: number, z: number): number {
-    const { boxes } = this;
+    const boxes = this.boxes;
     const at = 6 * node;
-    const dx = Math.max(boxes[at]! - x, 0, x - boxes[at + 3]!);
-    const dy = Math.max(boxes[at + 1]! - y, 0, y - boxes[at + 4]!);
-    const dz = Math.max(boxes[at + 2]! - z, 0, z - boxes[at + 5]!);
+    const dx = x < boxes[at]! ? boxes[at]! - x : x > boxes[at + 3]! ? x - boxes[at + 3]! : 0;
+    const dy = y < boxes[at + 1]! ? boxes[at + 1]! - y : y > boxes[at + 4]! ? y - boxes[at + 4]! : 0;
+    const dz = z < boxes[at + 2]! ? boxes[at + 2]! - z : z > boxes[at + 5]! ? z - boxes[at + 5]! : 0;
     return dx * dx + dy * dy + dz * dz;
   }
 
@@ -81,14 +78,12 @@ export class TriangleTree {
 
   /**
    * Distance from a place to the surface, mm; what is nearer than `enough` is as good as the nearest.
-   * `triangle` and `place` hold where that is.
    */
   distance(x: number, y: number, z: number, enough = 0): number {
     const { stack, squares, order } = this;
     const nodes = 2 * this.leaves - 1;
     const goal = enough * enough;
     let best = Infinity;
-    this.triangle = -1;
     let top = 0;
     stack[0] = 0;
     squares[0] = this.squareTo(0, x, y, z);
@@ -98,79 +93,97 @@ export class TriangleTree {
       if (squares[top]! >= best) continue;
       const node = stack[top]!;
       if (2 * node + 2 >= nodes) {
-        const [from, to] = this.bounds(node - (this.leaves - 1), order.length);
-        for (let i = from; i < to; i++) {
-          const square = this.toTriangle(order[i]!, x, y, z, best);
+        const leaf = node - (this.leaves - 1);
+        const to = Math.floor(((leaf + 1) * order.length) / this.leaves);
+        for (let i = Math.floor((leaf * order.length) / this.leaves); i < to; i++) {
+          const square = squareToTriangle(this.mesh, order[i]!, x, y, z);
           if (square < best) {
             best = square;
-            this.triangle = order[i]!;
             if (best <= goal) return Math.sqrt(best);
           }
         }
         continue;
       }
-      const [left, right] = [2 * node + 1, 2 * node + 2];
-      const [a, b] = [this.squareTo(left, x, y, z), this.squareTo(right, x, y, z)];
-      const [far, near, farSquare, nearSquare] = a < b ? [right, left, b, a] : [left, right, a, b];
-      if (farSquare < best) {
-        stack[top] = far;
-        squares[top++] = farSquare;
+      const left = 2 * node + 1;
+      const a = this.squareTo(left, x, y, z);
+      const b = this.squareTo(left + 1, x, y, z);
+      // The nearer one is looked at first.
+      const first = a < b ? 0 : 1;
+      const far = first ? a : b;
+      const near = first ? b : a;
+      if (far < best) {
+        stack[top] = left + 1 - first;
+        squares[top++] = far;
       }
-      if (nearSquare < best) {
-        stack[top] = near;
-        squares[top++] = nearSquare;
+      if (near < best) {
+        stack[top] = left + first;
+        squares[top++] = near;
       }
     }
     return Math.sqrt(best);
   }
+}
 
-  /** The square of the distance to a triangle (Ericson 2004, 5.1.5); keeps the place where it is the best so far. */
-  private toTriangle(t: number, x: number, y: number, z: number, best: number): number {
-    const { positions: p, triangles } = this.mesh;
-    const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
-    const ax = p[a]!, ay = p[a + 1]!, az = p[a + 2]!; // prettier-ignore
-    const ux = p[b]! - ax, uy = p[b + 1]! - ay, uz = p[b + 2]! - az; // prettier-ignore
-    const vx = p[c]! - ax, vy = p[c + 1]! - ay, vz = p[c + 2]! - az; // prettier-ignore
-    const wx = x - ax, wy = y - ay, wz = z - az; // prettier-ignore
-    const d1 = ux * wx + uy * wy + uz * wz;
-    const d2 = vx * wx + vy * wy + vz * wz;
-    let s = 0;
-    let r = 0;
-    if (d1 > 0 || d2 > 0) {
-      const uu = ux * ux + uy * uy + uz * uz;
-      const uv = ux * vx + uy * vy + uz * vz;
-      const vv = vx * vx + vy * vy + vz * vz;
-      const d3 = d1 - uu;
-      const d4 = d2 - uv;
-      const d5 = d1 - uv;
-      const d6 = d2 - vv;
-      const vc = d1 * d4 - d3 * d2;
-      const vb = d5 * d2 - d1 * d6;
-      const va = d3 * d6 - d5 * d4;
-      if (d3 >= 0 && d4 <= d3) s = 1;
-      else if (vc <= 0 && d1 >= 0 && d3 <= 0) s = d1 / (d1 - d3);
-      else if (d6 >= 0 && d5 <= d6) r = 1;
-      else if (vb <= 0 && d2 >= 0 && d6 <= 0) r = d2 / (d2 - d6);
-      else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-        r = (d4 - d3) / (d4 - d3 + (d5 - d6));
-        s = 1 - r;
-      } else {
-        const whole = va + vb + vc;
-        if (whole > 0) {
-          s = vb / whole;
-          r = vc / whole;
-        }
+/** The square of the distance from a place to a triangle (Ericson 2004, 5.1.5). */
+export function squareToTriangle(
+  mesh: Pick<Mesh, 'positions' | 'triangles'>,
+  t: number,
+  x: number,
+  y: number,
+  z: number,
+): number {
+  const p = mesh.positions;
+  const triangles = mesh.triangles;
+  const a = 3 * triangles[3 * t]!;
+  const b = 3 * triangles[3 * t + 1]!;
+  const c = 3 * triangles[3 * t + 2]!;
+  const ax = p[a]!;
+  const ay = p[a + 1]!;
+  const az = p[a + 2]!;
+  const ux = p[b]! - ax;
+  const uy = p[b + 1]! - ay;
+  const uz = p[b + 2]! - az;
+  const vx = p[c]! - ax;
+  const vy = p[c + 1]! - ay;
+  const vz = p[c + 2]! - az;
+  const wx = x - ax;
+  const wy = y - ay;
+  const wz = z - az;
+  const d1 = ux * wx + uy * wy + uz * wz;
+  const d2 = vx * wx + vy * wy + vz * wz;
+  let s = 0;
+  let r = 0;
+  if (d1 > 0 || d2 > 0) {
+    const uu = ux * ux + uy * uy + uz * uz;
+    const uv = ux * vx + uy * vy + uz * vz;
+    const vv = vx * vx + vy * vy + vz * vz;
+    const d3 = d1 - uu;
+    const d4 = d2 - uv;
+    const d5 = d1 - uv;
+    const d6 = d2 - vv;
+    const vc = d1 * d4 - d3 * d2;
+    const vb = d5 * d2 - d1 * d6;
+    const va = d3 * d6 - d5 * d4;
+    if (d3 >= 0 && d4 <= d3) s = 1;
+    else if (vc <= 0 && d1 >= 0 && d3 <= 0) s = d1 / (d1 - d3);
+    else if (d6 >= 0 && d5 <= d6) r = 1;
+    else if (vb <= 0 && d2 >= 0 && d6 <= 0) r = d2 / (d2 - d6);
+    else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+      r = (d4 - d3) / (d4 - d3 + (d5 - d6));
+      s = 1 - r;
+    } else {
+      const whole = va + vb + vc;
+      if (whole > 0) {
+        s = vb / whole;
+        r = vc / whole;
       }
     }
-    const [px, py, pz] = [ax + s * ux + r * vx, ay + s * uy + r * vy, az + s * uz + r * vz];
-    const square = (px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2;
-    if (square < best) {
-      this.place[0] = px;
-      this.place[1] = py;
-      this.place[2] = pz;
-    }
-    return square;
   }
+  const px = ax + s * ux + r * vx;
+  const py = ay + s * uy + r * vy;
+  const pz = az + s * uz + r * vz;
+  const square = (px - x) * (px - x) + (py - y) * (py - y) + (pz - z) * (pz - z);
+  return square;
 }
 
 /** Puts the k-th along an axis where it would be if they were sorted, smaller ones before it (Hoare's selection). */

@@ -90,7 +90,7 @@ export const SOLID_WRITER = '1, replicad-opencascadejs 1.1.0';
 /** Solids by the Open CASCADE kernel. */
 export const solidEngine: SolidEngine = {
   async mesh(plan: Plan, how: Fineness, resource): Promise<Mesh> {
-    const key = `${plan.hash} ${how.chord} ${how.angle}`;
+    const key = `${plan.hash} ${how.chord} ${how.angle} ${how.share ?? 0}`;
     const known = meshes.get(key);
     if (known) {
       meshes.delete(key);
@@ -102,7 +102,7 @@ export const solidEngine: SolidEngine = {
     return withKernel(async (kernel) => {
       const shape = await shapeOf(kernel, plan, resource);
       const exact: Exact = factsOf(kernel, shape);
-      return keep(key, { ...NO_MESH, ...trianglesOf(kernel, shape, how), chord: how.chord, exact });
+      return keep(key, { ...NO_MESH, ...trianglesOf(kernel, shape, how), exact });
     });
   },
   async writeStep(plans, unit, resource) {
@@ -123,7 +123,7 @@ export const solidEngine: SolidEngine = {
         solids: solids.map(({ shape, name, colour }) => ({
           name,
           colour,
-          mesh: { ...NO_MESH, ...trianglesOf(kernel, shape, how), colour, chord: how.chord, exact: factsOf(kernel, shape) },
+          mesh: { ...NO_MESH, ...trianglesOf(kernel, shape, how), colour, exact: factsOf(kernel, shape) },
         })),
       };
     }),

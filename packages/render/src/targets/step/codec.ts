@@ -1,4 +1,5 @@
 import {
+  EXACT_FINENESS,
   type Codec,
   Failure,
   type Leaf,
@@ -11,9 +12,6 @@ import {
   stepDeclaration,
   digest,
 } from '@inkwell-twin/core';
-
-/** How finely what is read is looked at: as finely as the master's own side. */
-const LOOK = { chord: 0.02, angle: 8 } as const;
 
 function engineOf({ solids }: Partial<Means>): NonNullable<Means['solids']> {
   if (solids) return solids;
@@ -63,7 +61,7 @@ export const stepCodec = {
   seal: sealText,
   read: async (files, _hints, means) => {
     const { bytes } = files[0]!;
-    const { solids, told } = await engineOf(means).readStep(bytes, LOOK);
+    const { solids, told } = await engineOf(means).readStep(bytes, EXACT_FINENESS);
     return {
       leaves: solids.map(({ name, mesh }): Leaf => ({ kind: 'mesh', key: '', label: name, body: mesh })),
       mark: markIn(bytes),
@@ -71,7 +69,7 @@ export const stepCodec = {
     };
   },
   bringIn: async (bytes, name, means = {}) => {
-    const { solids, told } = await engineOf(means).readStep(bytes, LOOK);
+    const { solids, told } = await engineOf(means).readStep(bytes, EXACT_FINENESS);
     const id = digest(bytes);
     const resource: Resource = {
       id,

@@ -1,0 +1,43 @@
+import { addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { hasModule } from '../../core/test/python';
+import { nodeCodecs } from '../src';
+import { changedSolids } from './faults/solids';
+import { masterOf, means, plate, time } from './part';
+
+addCodecs(nodeCodecs);
+const master = masterOf(plate());
+/** The extension of each target's copies. */
+const TARGETS = { stl: 'stl', obj: 'obj', '3mf': '3mf', gltf: 'glb', step: 'step' } as const;
+
+(hasModule('stl') ? it : it.skip)(
+  'copies of a solid, spoiled in every way, are found false, and re-written without harm they stay in step',
+  async () => {
+    const made = new Map<string, { target: string; says: string; bytes: Uint8Array }>();
+    for (const [target, extension] of Object.entries(TARGETS)) {
+      const { files, says, defects } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+      expect(defects).toEqual([]);
+      made.set(extension, { target, says, bytes: files[0]!.bytes });
+    }
+    const copies = Object.fromEntries([...made].map(([extension, { bytes }]) => [extension, bytes]));
+    const wrong: string[] = [];
+    let [faults, harmless] = [0, 0];
+    for (const { extension, name, harmless: same, bytes } of changedSolids(copies, 20_261_126, 2)) {
+      const { target, says } = made.get(extension)!;
+      const input = { files: [{ part: '', bytes }], whole: false, says, recipe: recipeOf(target, {}), now: master, then: master };
+      const { verdict, differences, proof } = await checkCopy(input, means);
+      if (same) harmless++;
+      else faults++;
+      if ((verdict === 'in step') !== same)
+        wrong.push(
+          `${target} ${name}: ${verdict} ${differences
+            .slice(0, 3)
+            .map((one) => `${one.kind} ${one.what} ${one.amount} ${one.master} ${one.copy}`)
+            .join('; ')} ${proof}`,
+        );
+    }
+    expect(wrong).toEqual([]);
+    expect(faults).toBeGreaterThan(200);
+    expect(harmless).toBeGreaterThanOrEqual(60);
+  },
+  240_000,
+);
