@@ -39,5 +39,5 @@ const TARGETS = { stl: 'stl', obj: 'obj', '3mf': '3mf', gltf: 'glb', step: 'step
     expect(faults).toBeGreaterThan(200);
     expect(harmless).toBeGreaterThanOrEqual(60);
   },
-  240_000,
+  400_000,
 );

@@ -1,9 +1,388 @@
-import { planSolid } from '@inkwell-twin/core';
-import { solidEngine } from '../src';
-import { knob, masterOf, means, plate } from './part';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import {
+  type Mesh,
+  type Patch,
+  type Solid,
+  addCodecs,
+  applyPatches,
+  bringInAny,
+  carriesOf,
+  changesBetween,
+  codecOf,
+  derive,
+  footprintHash,
+  holesOf,
+  partWishes,
+  planSolid,
+  recipeOf,
+  seamsOf,
+  volumeAndArea,
+} from '@inkwell-twin/core';
+import { nodeCodecs, solidEngine } from '../src';
+import { knob, masterOf, means, plate, time } from './part';
 
-it('makes a solid', async () => {
-  const master = masterOf(plate(), knob());
-  const mesh = await solidEngine.mesh(planSolid(master, plate(), means.fonts), { chord: 0.05, angle: 12 });
-  expect(mesh.exact!.holes.map(({ diameter }) => Number(diameter.toFixed(6))).sort()).toEqual([4, 5, 6.5, 7]);
+addCodecs(nodeCodecs);
+const LOOK = { chord: 0.05, angle: 12 };
+const master = masterOf(plate(), knob());
+const make = (solid: Solid, around = masterOf(solid)) => solidEngine.mesh(planSolid(around, solid, means.fonts), LOOK);
+const withFeatures = (features: Solid['features'], parameters: Solid['parameters'] = []): Solid => ({
+  id: 's',
+  name: 'S',
+  parameters,
+  features,
+});
+const box = (by: number | string = 5): Solid['features'][number] => ({
+  id: 'box',
+  name: 'Box',
+  op: 'extrude',
+  plane: 'xy',
+  offset: 0,
+  outline: { shape: 'rectangle', x: 0, y: 0, width: 20, height: 10 },
+  by,
+  join: 'add',
+});
+
+/** Every target of solids, under options that carry differently. */
+const RECIPES = [
+  recipeOf('stl', {}),
+  recipeOf('stl', { encoding: 'text', unit: 'inch', up: 'y' }),
+  recipeOf('stl', { chord: 0.5, angle: 30 }),
+  recipeOf('obj', { unit: 'cm' }, { of: 'master' }),
+  recipeOf('3mf', { unit: 'inch' }, { of: 'master' }),
+  recipeOf('gltf', {}, { of: 'master' }),
+  recipeOf('gltf', { encoding: 'text' }),
+  recipeOf('step', {}, { of: 'master' }),
+  recipeOf('step', { unit: 'inch' }),
+  recipeOf('3mf', {}, { of: 'master' }, undefined, [{ feature: 'colours', take: 'left out' }]),
+];
+
+describe('making solids', () => {
+  it('computes parameters, drills, rounds and bevels, exactly', async () => {
+    const mesh = await make(plate(), master);
+    const { volume, area, holes, bodies } = mesh.exact!;
+    expect(bodies).toBe(1);
+    expect(holes.map(({ diameter }) => Number(diameter.toFixed(6))).sort()).toEqual([4, 5, 6.5, 7]);
+    // Triangles found without the kernel agree with it.
+    expect(
+      holesOf(mesh)
+        .map(({ diameter }) => Number(diameter.toFixed(4)))
+        .sort(),
+    ).toEqual([4, 5, 6.5, 7]);
+    const own = volumeAndArea(mesh);
+    expect(Math.abs(own.volume - volume) / volume).toBeLessThan(2e-3);
+    expect(Math.abs(own.area - area) / area).toBeLessThan(2e-3);
+    expect(seamsOf(mesh)).toMatchObject({ open: 0, crowded: 0, bodies: 1 });
+  }, 60_000);
+
+  it('has the volume that geometry says', async () => {
+    const wall = (by: number) => ({ ...(box(by) as object), plane: 'xz', offset: 3 }) as Solid['features'][number];
+    for (const [solid, volume, low] of [
+      [withFeatures([box('2 * high')], [{ id: 'p', name: 'high', value: '1 + 1' }]), 800, [-10, -5, 0]],
+      [withFeatures([wall(2)]), 400, [-10, 3, -5]],
+      [withFeatures([{ ...(box(2) as object), plane: 'yz', offset: -1 } as Solid['features'][number]]), 400, [-1, -10, -5]],
+      [withFeatures([box(), { id: 'r', name: 'R', op: 'row', of: 'box', count: 3, step: [0, 30, 0] }]), 3000, [-10, -5, 0]],
+      [
+        withFeatures([
+          {
+            ...(box() as object),
+            op: 'revolve',
+            angle: 180,
+            outline: { shape: 'rectangle', x: 5, y: 0, width: 2, height: 10 },
+          } as never,
+        ]),
+        (Math.PI * (36 - 16) * 10) / 2,
+        null,
+      ],
+      [
+        withFeatures([
+          box(),
+          { id: 'h', name: 'H', op: 'hole', axis: 'z', at: [0, 0, 5], diameter: 4, depth: 2, sink: { diameter: 6, angle: 90 } },
+        ]),
+        1000 - Math.PI * 4 * 2 - (Math.PI * (9 + 6 + 4)) / 3 + Math.PI * 4,
+        null,
+      ],
+    ] as const) {
+      const { exact, positions } = await make(solid);
+      expect(exact!.volume).toBeCloseTo(volume, 3);
+      if (low) low.forEach((value, k) => expect(Math.min(...positions.filter((_, i) => i % 3 === k))).toBeCloseTo(value, 4));
+    }
+  }, 60_000);
+
+  it('takes the outline of an object on a board, and follows it', async () => {
+    const solid = withFeatures([{ ...(box() as object), outline: { shape: 'object', object: 'tile', x: 1, y: 0 } } as never]);
+    const tile = {
+      kind: 'rectangle',
+      id: 'tile',
+      layer: 'layer-1',
+      style: { fill: '#14213a', stroke: null, strokeWidth: 0 },
+      x: 0,
+      y: 0,
+      width: 6,
+      height: 4,
+      radius: 0,
+    };
+    const around = {
+      ...masterOf(solid),
+      boards: [{ id: 'b', name: 'B', width: 50, height: 50, background: null, items: [tile as never] }],
+    };
+    expect((await make(solid, around)).exact!.volume).toBeCloseTo(120, 4);
+    const recipe = recipeOf('stl', {});
+    const wider = applyPatches(around, [{ op: 'set', node: 'tile', attribute: 'width', value: 9 }]).master;
+    expect(footprintHash(wider, recipe)).not.toBe(footprintHash(around, recipe));
+    expect((await make(solid, wider)).exact!.volume).toBeCloseTo(180, 4);
+  }, 60_000);
+
+  it.each([
+    ['unknown parameter', withFeatures([box('tall')]), /Box, by: There is no parameter “tall”/],
+    [
+      'circle',
+      withFeatures(
+        [box('a')],
+        [
+          { id: 'a', name: 'a', value: 'b + 1' },
+          { id: 'b', name: 'b', value: 'a' },
+        ],
+      ),
+      /computed of itself: a → b → a/,
+    ],
+    ['no number', withFeatures([box('1 / 0')]), /is Infinity, and a number/],
+    ['nothing', withFeatures([]), /no feature yet/],
+    ['cut first', withFeatures([{ ...(box() as object), join: 'cut' } as never]), /comes first/],
+    [
+      'fillet too large',
+      withFeatures([box(), { id: 'f', name: 'Rounding', op: 'fillet', radius: 30, edges: [{ along: 'z' }] }]),
+      /Rounding: 30 mm does not fit/,
+    ],
+    [
+      'no such edge',
+      withFeatures([box(), { id: 'f', name: 'Rounding', op: 'fillet', radius: 1, edges: [{ on: { axis: 'z', value: 77 } }] }]),
+      /no edge fits/,
+    ],
+    [
+      'nothing left',
+      withFeatures([box(), { ...(box(9) as object), id: 'b2', name: 'All', join: 'cut' } as never]),
+      /All: nothing is left/,
+    ],
+    [
+      'repeats nothing',
+      withFeatures([box(), { id: 'r', name: 'R', op: 'row', of: 'gone', count: 2, step: [1, 0, 0] }]),
+      /what it repeats is not there/,
+    ],
+  ])(
+    'says what is wrong and where: %s',
+    async (_, solid, words) => {
+      await expect((async () => make(solid))()).rejects.toThrow(words);
+    },
+    30_000,
+  );
+});
+
+describe('copies of solids', () => {
+  it.each(RECIPES.map((recipe) => [`${recipe.target} ${JSON.stringify(recipe.options)}`, recipe] as const))(
+    'are written, read back as they are, and the same each time: %s',
+    async (_, recipe) => {
+      const one = await derive({ master, rev: 1, time }, recipe, means);
+      expect(one.defects).toEqual([]);
+      const again = await derive({ master, rev: 1, time }, recipe, means);
+      expect(Buffer.from(again.files[0]!.bytes).equals(Buffer.from(one.files[0]!.bytes))).toBe(true);
+    },
+    60_000,
+  );
+
+  it('say names and colours as people write them, in any letters', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 }),
+        fc.integer({ min: 0, max: 0xffffff }),
+        async (raw, value) => {
+          const name = raw.replace(/[\u0000-\u001f\u007f\ufffe\uffff\ud800-\udfff\s]+/g, ' ').trim() || 'x';
+          const solid: Solid = { ...withFeatures([box()]), name, colour: `#${value.toString(16).padStart(6, '0')}` };
+          for (const target of ['3mf', 'gltf', 'obj', 'step']) {
+            const { defects } = await derive(
+              { master: masterOf(solid, knob()), rev: 1, time },
+              recipeOf(target, {}, { of: 'master' }),
+              means,
+            );
+            expect(defects).toEqual([]);
+          }
+        },
+      ),
+      { numRuns: 12 },
+    );
+  }, 120_000);
+
+  it('have footprints that change with all that a copy carries, and with nothing else', async () => {
+    const patches: { patch: Patch; carried: boolean | 'colours' | 'names' }[] = [
+      { patch: { op: 'set', node: 'p1', attribute: 'value', value: 61 }, carried: true },
+      { patch: { op: 'set', node: 'hole-1', attribute: 'diameter', value: 5.2 }, carried: true },
+      { patch: { op: 'set', node: 'hole-1', attribute: 'name', value: 'Other' }, carried: false },
+      { patch: { op: 'set', node: 'plate', attribute: 'colour', value: '#112233' }, carried: 'colours' },
+      { patch: { op: 'set', node: 'plate', attribute: 'name', value: 'Renamed' }, carried: 'names' },
+      { patch: { op: 'remove', parent: 'plate', list: 'features', node: 'bevel' }, carried: true },
+      { patch: { op: 'set', node: master.id, attribute: 'description', value: 'else' }, carried: false },
+    ];
+    for (const recipe of RECIPES)
+      for (const { patch, carried } of patches) {
+        const { master: after, inverse } = applyPatches(master, [patch]);
+        const carries = carriesOf(recipe).mesh!;
+        const expected = typeof carried === 'boolean' ? carried : carries[carried] !== 'left out';
+        expect([recipe.target, patch, footprintHash(after, recipe) !== footprintHash(master, recipe)]).toEqual([
+          recipe.target,
+          patch,
+          expected,
+        ]);
+        expect(footprintHash(applyPatches(after, inverse).master, recipe)).toBe(footprintHash(master, recipe));
+        expect(applyPatches(master, changesBetween(master, after)).master).toEqual(after);
+      }
+  });
+
+  it('come in again as masters whose copies are the same', async () => {
+    for (const target of ['stl', 'obj', '3mf', 'gltf', 'step']) {
+      const { files } = await derive(
+        { master, rev: 1, time },
+        recipeOf(target, {}, target === 'stl' ? '' : { of: 'master' }),
+        means,
+      );
+      const brought = await bringInAny(files[0]!.bytes, `part.${target}`, means, partWishes());
+      const kept = new Map(brought.kept.map(({ resource, bytes }) => [resource.id, bytes]));
+      const own = { ...means, resource: (sha: string) => kept.get(sha)! };
+      expect(brought.master.solids!.length).toBe(target === 'stl' ? 1 : 2);
+      const again = await derive({ master: brought.master, rev: 1, time }, recipeOf('stl', {}), own);
+      expect(again.defects).toEqual([]);
+      const mesh = again.projection.leaves[0]!.body as Mesh;
+      expect(volumeAndArea(mesh).volume).toBeCloseTo(
+        volumeAndArea(await make(plate(), master)).volume,
+        target === 'step' ? -1 : 0,
+      );
+    }
+  }, 60_000);
+});
+
+describe('files that are not as they should be', () => {
+  const read = async (target: string, bytes: Uint8Array) => codecOf(target).read([{ part: '', bytes }], {}, means);
+  const text = (words: string) => new TextEncoder().encode(words);
+  it.each([
+    [
+      'stl',
+      text('solid x\n facet normal 0 0 1\n outer loop\n vertex 0 0 0\n vertex 1 0 zero\n'),
+      /“zero” stands where a number is needed in line 5/,
+    ],
+    ['stl', text('solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nendloop\n'), /2 corners in line 6/],
+    ['stl', new Uint8Array(60), /60 bytes/],
+    ['obj', text('v 0 0 0\nv 1 0 0\nf 1 2 9\n'), /names corner 9, and there are 2 before it in line 3/],
+    ['obj', text('v 0 0 0\nv 1 0\n'), /not three numbers .* in line 2/],
+    ['gltf', text('{"asset":{"version":"2.0"},"accessors":"none"}'), /at accessors/],
+    ['gltf', text('{"asset":{"version":"1.0"}}'), /version 1.0; 2.0 is read/],
+    ['gltf', text('{"asset":{"version":"2.0"},"nodes":[{"children":[0]}],"scenes":[{"nodes":[0]}]}'), /stands within itself/],
+    [
+      'gltf',
+      text(
+        '{"asset":{"version":"2.0"},"nodes":[{"mesh":0}],"scenes":[{"nodes":[0]}],"meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],"accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3"}],"bufferViews":[{"buffer":0,"byteLength":36}],"buffers":[{"byteLength":36,"uri":"http://elsewhere.invalid/x.bin"}]}',
+      ),
+      /in another file/,
+    ],
+    ['3mf', text('PK nothing'), /can't be unpacked/],
+    [
+      'step',
+      text('ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=POINT(#2);\nENDSEC;\nEND-ISO-10303-21;\n'),
+      /#2 is named and not there in line 5/,
+    ],
+    ['step', text('ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=POINT('), /in line 5|cut off/],
+    ['step', text(`ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=P(${'('.repeat(5000)}`), /nested too deep/],
+  ])('%s is refused with its place', async (target, bytes, words) => {
+    await expect((async () => read(target, bytes))()).rejects.toThrow(words);
+  });
+
+  it('are read in bounded time, whatever bytes are spoiled', async () => {
+    for (const target of ['stl', 'obj', '3mf', 'gltf']) {
+      const { files } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+      await fc.assert(
+        fc.asyncProperty(
+          fc.array(fc.tuple(fc.nat(files[0]!.bytes.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }),
+          async (changes) => {
+            const bytes = files[0]!.bytes.slice();
+            for (const [at, value] of changes) bytes[at] = value;
+            await read(target, bytes).then(
+              () => undefined,
+              (error: { code?: string }) => expect(error.code).toBeTruthy(),
+            );
+          },
+        ),
+        { numRuns: 60 },
+      );
+    }
+  }, 60_000);
+
+  it('tell what is open, doubled or tiny before they come in', () => {
+    const open = text(
+      'solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 0.1 0 0\nvertex 0 0.1 0\nendloop\nendfacet\nendsolid\n',
+    );
+    const look = codecOf('stl').look!(open, 'x.stl', {});
+    expect(look.remarks.join(' ')).toMatch(/not closed: 3 edges.*0.1 mm long/);
+    expect(look.settings.map(({ name }) => name)).toEqual(['unit', 'up']);
+    expect(codecOf('stl').look!(open, 'x.stl', { unit: 'm' }).rows[0]![1]).toBe('100');
+  });
+});
+
+/** Runs a program that nobody here wrote on a file. */
+function judged(program: string, args: readonly string[], name: string, bytes: Uint8Array): string {
+  const folder = mkdtempSync(join(tmpdir(), 'inkwell-judge-'));
+  try {
+    writeFileSync(join(folder, name), bytes);
+    const { stdout, stderr } = spawnSync(program, [...args, name], { cwd: folder, encoding: 'utf8' });
+    return `${stdout}${stderr}`;
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+const has = (program: string, flag: string) => !spawnSync(program, [flag]).error;
+
+describe('other programs', () => {
+  (has('admesh', '--version') ? it : it.skip)(
+    'find STL closed and of the volume that the kernel says',
+    async () => {
+      for (const encoding of ['binary', 'text']) {
+        const { files } = await derive({ master, rev: 1, time }, recipeOf('stl', { encoding, chord: 0.01, angle: 5 }), means);
+        const said = judged('admesh', [], 'a.stl', files[0]!.bytes);
+        expect(said).toMatch(/Total disconnected facets +: +0 +0/);
+        expect(said).toMatch(/Backwards edges +: +0/);
+        const { exact } = await make(plate(), master);
+        expect(Number(/Volume +: +([\d.]+)/.exec(said)![1]) / exact!.volume).toBeCloseTo(1, 3);
+      }
+    },
+    30_000,
+  );
+
+  (has('assimp', 'version') ? it : it.skip)(
+    'read OBJ, glTF and 3MF with as many triangles',
+    async () => {
+      for (const [target, name] of [
+        ['obj', 'a.obj'],
+        ['gltf', 'a.glb'],
+        ['3mf', 'a.3mf'],
+        ['stl', 'a.stl'],
+      ] as const) {
+        const { files, projection } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+        const said = judged('assimp', ['info'], name, files[0]!.bytes);
+        const { triangles } = projection.leaves[0]!.body as Mesh;
+        expect(Number(/Faces: +(\d+)/.exec(said)![1])).toBe(triangles.length / 3);
+      }
+    },
+    30_000,
+  );
+
+  (has('gmsh', '--version') ? it : it.skip)(
+    'open STEP',
+    async () => {
+      const { files } = await derive({ master, rev: 1, time }, recipeOf('step', {}, { of: 'master' }), means);
+      const said = judged('gmsh', ['-0', '-v', '4'], 'a.step', files[0]!.bytes);
+      expect(said).toMatch(/Done reading 'a.step'/);
+      expect(said).not.toMatch(/Error/);
+    },
+    30_000,
+  );
 });

@@ -2,6 +2,9 @@ import type { Mesh } from './mesh';
 import { NearSurface } from './near';
 import { TriangleTree } from './tree';
 
+// Looked up once: these run for every corner of a million.
+const { sqrt, min, max, ceil, round } = Math;
+
 /** What is off the other side's surface. */
 export interface Off {
   readonly triangle: number;
@@ -77,9 +80,9 @@ export function offSurface(of: Mesh, which: readonly number[], other: Mesh, tole
   const steps = quiet.map((t) => stepsOf(of, t, spacing));
   const samples = steps.reduce((sum, n) => sum + (n * n) / 2, 0);
   // More than can be looked at: every so-manieth step less.
-  const share = Math.min(1, Math.sqrt(MOST_SAMPLES / Math.max(1, samples)));
+  const share = min(1, sqrt(MOST_SAMPLES / max(1, samples)));
   quiet.forEach((t, i) => {
-    const n = Math.max(2, Math.round(steps[i]! * share));
+    const n = max(2, round(steps[i]! * share));
     const worst = new Worst(tree, near, tolerance / 2);
     const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
     for (let u = 0; u <= n; u++)
@@ -102,7 +105,7 @@ function stepsOf({ positions: p, triangles }: Mesh, t: number, spacing: number):
   let longest = 0;
   for (let k = 0; k < 3; k++) {
     const [a, b] = [3 * triangles[3 * t + k]!, 3 * triangles[3 * t + ((k + 1) % 3)]!];
-    longest = Math.max(longest, (p[a]! - p[b]!) ** 2 + (p[a + 1]! - p[b + 1]!) ** 2 + (p[a + 2]! - p[b + 2]!) ** 2);
+    longest = max(longest, (p[a]! - p[b]!) ** 2 + (p[a + 1]! - p[b + 1]!) ** 2 + (p[a + 2]! - p[b + 2]!) ** 2);
   }
-  return Math.max(2, Math.min(MOST_STEPS, Math.ceil(Math.sqrt(longest) / spacing)));
+  return max(2, min(MOST_STEPS, ceil(sqrt(longest) / spacing)));
 }

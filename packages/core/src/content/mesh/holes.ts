@@ -1,5 +1,8 @@
 import { type Hole, type Mesh, Triples, triangleCount } from './mesh';
 
+// Looked up once: these run for every corner of a million.
+const { min, max, hypot, abs } = Math;
+
 /** Neighbours in a round wall turn by at most this, and are not flat from this on; as cosines. */
 const [MOST_TURN, FLAT] = [Math.cos((40 * Math.PI) / 180), Math.cos((0.2 * Math.PI) / 180)];
 /** The widest gap between corners that still goes all the way around, radians. */
@@ -17,7 +20,7 @@ const cross = (a: readonly number[], b: readonly number[]): Vector => [
 
 /** An axis pointing the way that its largest part is positive. */
 export function oneWay(axis: readonly number[]): Vector {
-  const largest = axis.reduce((best, value, k) => (Math.abs(value) > Math.abs(axis[best]!) + 1e-9 ? k : best), 0);
+  const largest = axis.reduce((best, value, k) => (abs(value) > abs(axis[best]!) + 1e-9 ? k : best), 0);
   const sign = axis[largest]! < 0 ? -1 : 1;
   return [sign * axis[0]!, sign * axis[1]!, sign * axis[2]!];
 }
@@ -40,7 +43,7 @@ function smallest([xx, yy, zz, xy, xz, yz]: readonly number[]): { axis: Vector; 
       [0, 2],
       [1, 2],
     ] as const) {
-      if (Math.abs(m[p]![q]!) < 1e-300) continue;
+      if (abs(m[p]![q]!) < 1e-300) continue;
       const turn = 0.5 * Math.atan2(2 * m[p]![q]!, m[q]![q]! - m[p]![p]!);
       const [c, s] = [Math.cos(turn), Math.sin(turn)];
       for (let k = 0; k < 3; k++) {
@@ -58,9 +61,9 @@ function smallest([xx, yy, zz, xy, xz, yz]: readonly number[]): { axis: Vector; 
       }
     }
   const values = [m[0]![0]!, m[1]![1]!, m[2]![2]!];
-  const least = values.indexOf(Math.min(...values));
+  const least = values.indexOf(min(...values));
   const whole = values[0]! + values[1]! + values[2]!;
-  return { axis: [v[0]![least]!, v[1]![least]!, v[2]![least]!], share: whole > 0 ? Math.max(0, values[least]!) / whole : 1 };
+  return { axis: [v[0]![least]!, v[1]![least]!, v[2]![least]!], share: whole > 0 ? max(0, values[least]!) / whole : 1 };
 }
 
 /** Centre and radius of the circle that fits points best (Kåsa 1976), and how far they are from it at most. */
@@ -83,7 +86,7 @@ function circleThrough(points: readonly (readonly [number, number])[]): { x: num
   const cx = (0.5 * (uuu + uvv) * vv - 0.5 * (vvv + vuu) * uv) / whole;
   const cy = (0.5 * (vvv + vuu) * uu - 0.5 * (uuu + uvv) * uv) / whole;
   const r = Math.sqrt(cx * cx + cy * cy + (uu + vv) / n);
-  const off = Math.max(...points.map(([x, y]) => Math.abs(Math.hypot(x - mx - cx, y - my - cy) - r)));
+  const off = max(...points.map(([x, y]) => abs(hypot(x - mx - cx, y - my - cy) - r)));
   return { x: cx + mx, y: cy + my, r, off };
 }
 
@@ -101,8 +104,8 @@ function holeOf(
   }
   const { axis, share } = smallest(sums);
   if (share > ALONG) return null;
-  const helper: Vector = Math.abs(axis[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0];
-  const length = Math.hypot(...cross(axis, helper));
+  const helper: Vector = abs(axis[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0];
+  const length = hypot(...cross(axis, helper));
   const u = cross(axis, helper).map((value) => value / length) as Vector;
   const v = cross(axis, u);
   const flat: [number, number][] = [];
@@ -111,14 +114,14 @@ function holeOf(
     const place = positions.subarray(3 * corner, 3 * corner + 3) as unknown as number[];
     flat.push([dot(place, u), dot(place, v)]);
     const along = dot(place, axis);
-    low = Math.min(low, along);
-    high = Math.max(high, along);
+    low = min(low, along);
+    high = max(high, along);
   }
   const circle = circleThrough(flat);
-  if (!circle || circle.off > Math.max(0.005 * circle.r, 0.002)) return null;
+  if (!circle || circle.off > max(0.005 * circle.r, 0.002)) return null;
   const angles = flat.map(([x, y]) => Math.atan2(y - circle.y, x - circle.x)).sort((a, b) => a - b);
   const gaps = angles.map((angle, i) => (i ? angle - angles[i - 1]! : angle + 2 * Math.PI - angles.at(-1)!));
-  if (Math.max(...gaps) > WIDEST) return null;
+  if (max(...gaps) > WIDEST) return null;
   const middle = (low + high) / 2;
   const at = [0, 1, 2].map((k) => u[k]! * circle.x + v[k]! * circle.y + axis[k]! * middle) as Vector;
   return { at, axis: oneWay(axis), diameter: 2 * circle.r, depth: high - low };
@@ -133,7 +136,7 @@ function normalsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triang
       [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!],
       [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!],
     );
-    const length = Math.hypot(...n) || 1;
+    const length = hypot(...n) || 1;
     for (let k = 0; k < 3; k++) out[4 * t + k] = n[k]! / length;
     out[4 * t + 3] = length / 2;
   }
@@ -153,7 +156,7 @@ export function holesOf(mesh: Pick<Mesh, 'positions' | 'triangles'>): Hole[] {
   for (let t = 0; t < count; t++)
     for (let k = 0; k < 3; k++) {
       const [a, b] = [triangles[3 * t + k]!, triangles[3 * t + ((k + 1) % 3)]!];
-      const edge = table.add(Math.min(a, b), Math.max(a, b), 0);
+      const edge = table.add(min(a, b), max(a, b), 0);
       sides[2 * edge + (sides[2 * edge]! < 0 ? 0 : 1)] = t;
     }
   // Of each edge: 2 where the wall turns inwards, 1 where it is flat, 0 else.
@@ -216,12 +219,12 @@ export interface HolePair {
 
 /** How far the axes of two holes are apart, mm; infinite where they point elsewhere. */
 export function apartBy(a: Hole, b: Hole): number {
-  if (Math.abs(dot(a.axis, b.axis)) < 1 - 1e-3) return Infinity;
+  if (abs(dot(a.axis, b.axis)) < 1 - 1e-3) return Infinity;
   const between = [0, 1, 2].map((k) => b.at[k]! - a.at[k]!);
   const along = dot(between, a.axis);
   // Two holes one behind the other are two.
-  const gap = Math.max(0, Math.abs(along) - (a.depth + b.depth) / 2);
-  return Math.hypot(...between.map((value, k) => value - along * a.axis[k]!)) + gap;
+  const gap = max(0, abs(along) - (a.depth + b.depth) / 2);
+  return hypot(...between.map((value, k) => value - along * a.axis[k]!)) + gap;
 }
 
 /** Which hole of the copy is which of the master's: those that overlap first, nearest first, then those of one size that moved. */
@@ -233,7 +236,7 @@ export function pairHoles(master: readonly Hole[], copy: readonly Hole[]): HoleP
       .flatMap((a, i) =>
         found.has(i)
           ? []
-          : [...free].map((j) => ({ i, j, apart: apartBy(a, copy[j]!), weight: Math.abs(a.diameter - copy[j]!.diameter) })),
+          : [...free].map((j) => ({ i, j, apart: apartBy(a, copy[j]!), weight: abs(a.diameter - copy[j]!.diameter) })),
       )
       .filter(({ i, j, apart }) => near(master[i]!, copy[j]!, apart))
       .sort((a, b) => a.apart + a.weight - b.apart - b.weight);
@@ -243,8 +246,8 @@ export function pairHoles(master: readonly Hole[], copy: readonly Hole[]): HoleP
         free.delete(j);
       }
   };
-  take((a, b, apart) => apart <= Math.max(a.diameter, b.diameter) / 2);
-  take((a, b, apart) => Number.isFinite(apart) && Math.abs(a.diameter - b.diameter) <= 0.02 * a.diameter);
+  take((a, b, apart) => apart <= max(a.diameter, b.diameter) / 2);
+  take((a, b, apart) => Number.isFinite(apart) && abs(a.diameter - b.diameter) <= 0.02 * a.diameter);
   return [
     ...master.map((_, i): HolePair => ({ master: i, copy: found.get(i)?.copy ?? null, apart: found.get(i)?.apart ?? 0 })),
     ...[...free].map((j): HolePair => ({ master: null, copy: j, apart: 0 })),

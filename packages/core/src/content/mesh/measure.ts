@@ -1,5 +1,8 @@
 import { type Mesh, Triples, triangleCount } from './mesh';
 
+// Looked up once: these run for every corner of a million.
+const { min, max, hypot } = Math;
+
 export interface Box3 {
   readonly min: readonly [number, number, number];
   readonly max: readonly [number, number, number];
@@ -36,7 +39,7 @@ export function volumeAndArea({ positions: p, triangles }: Pick<Mesh, 'positions
     const [cx, cy, cz] = [p[c]! - ox, p[c + 1]! - oy, p[c + 2]! - oz];
     volume += ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
     const [ux, uy, uz, vx, vy, vz] = [bx - ax, by - ay, bz - az, cx - ax, cy - ay, cz - az];
-    area += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+    area += hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
   }
   return { volume: volume / 6, area: area / 2 };
 }
@@ -73,7 +76,7 @@ export function seamsOf(mesh: Pick<Mesh, 'triangles' | 'positions'>): Seams {
   for (let t = 0; t < count; t++)
     for (let k = 0; k < 3; k++) {
       const [a, b] = [triangles[3 * t + k]!, triangles[3 * t + ((k + 1) % 3)]!];
-      const edge = table.add(Math.min(a, b), Math.max(a, b), 0);
+      const edge = table.add(min(a, b), max(a, b), 0);
       runs[2 * edge + (a < b ? 0 : 1)]!++;
       if (first[edge]! < 0) first[edge] = t;
       else parent[root(t)] = root(first[edge]!);

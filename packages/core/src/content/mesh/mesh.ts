@@ -1,5 +1,8 @@
 import type { Plan } from '../../solids/plan';
 
+// Looked up once: these run for every corner of a million.
+const { imul, round, abs, sign, max } = Math;
+
 /** A hole: a round wall that goes all the way around an axis and faces it. */
 export interface Hole {
   /** A point of its axis, in the middle of its depth. */
@@ -67,8 +70,8 @@ export class Triples {
   }
 
   private slot(a: number, b: number, c: number): number {
-    let hash = Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca77) ^ Math.imul(c, 0xc2b2ae3d);
-    hash = Math.imul(hash ^ (hash >>> 15), 0x2c1b3c6d);
+    let hash = imul(a, 0x9e3779b1) ^ imul(b, 0x85ebca77) ^ imul(c, 0xc2b2ae3d);
+    hash = imul(hash ^ (hash >>> 15), 0x2c1b3c6d);
     let at = (hash ^ (hash >>> 13)) & this.mask;
     for (;;) {
       const found = this.slots[at]!;
@@ -123,23 +126,23 @@ export function welded(
   // The grid is as coarse as single precision is at the size of the whole.
   let reach = 0;
   for (let i = 0; i < corners.length; i++) {
-    const size = Math.abs(corners[i]!);
+    const size = abs(corners[i]!);
     if (size > reach) reach = size;
   }
-  const step = Math.max(same, reach * 3e-7);
+  const step = max(same, reach * 3e-7);
   const place = new Float64Array(3);
   for (let i = 0; i < count; i++) {
     let found = -1;
     for (let k = 0; k < 3; k++) place[k] = corners[3 * i + k]! / step;
-    const [a, b, c] = [Math.round(place[0]!), Math.round(place[1]!), Math.round(place[2]!)];
+    const [a, b, c] = [round(place[0]!), round(place[1]!), round(place[2]!)];
     found = table.find(a, b, c);
     if (found < 0) {
       // Near the border of a cell, the equal one may lie in the next.
       for (let near = 1; near < 8 && found < 0; near++) {
         const [da, db, dc] = [near & 1, (near >> 1) & 1, (near >> 2) & 1];
         const [fa, fb, fc] = [place[0]! - a, place[1]! - b, place[2]! - c];
-        if ((da && Math.abs(fa) < 0.25) || (db && Math.abs(fb) < 0.25) || (dc && Math.abs(fc) < 0.25)) continue;
-        found = table.find(a + da * Math.sign(fa), b + db * Math.sign(fb), c + dc * Math.sign(fc));
+        if ((da && abs(fa) < 0.25) || (db && abs(fb) < 0.25) || (dc && abs(fc) < 0.25)) continue;
+        found = table.find(a + da * sign(fa), b + db * sign(fb), c + dc * sign(fc));
       }
     }
     if (found < 0) {

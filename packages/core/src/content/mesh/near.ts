@@ -1,6 +1,9 @@
 import { type Mesh, Triples, triangleCount } from './mesh';
 import { squareToTriangle } from './tree';
 
+// Looked up once: these run for every corner of a million.
+const { floor, min, max, sqrt } = Math;
+
 /** Cells along the longest side. */
 const ACROSS = 96;
 /** Cells of the box of one triangle from which on it is looked at for every place instead. */
@@ -25,8 +28,8 @@ export class NearSurface {
     reach: number,
     private readonly enough: number,
   ) {
-    this.step = Math.max(reach / ACROSS, 4 * enough);
-    const most = Math.min(8_000_000, 64 * triangleCount(mesh) + 65_536);
+    this.step = max(reach / ACROSS, 4 * enough);
+    const most = min(8_000_000, 64 * triangleCount(mesh) + 65_536);
     this.table = new Triples(new Int32Array(3 * most), most);
     this.first = new Int32Array(most).fill(-1);
     for (let t = 0; t < triangleCount(mesh); t++) this.enter(t, most);
@@ -41,8 +44,8 @@ export class NearSurface {
       const a = p[3 * triangles[3 * t]! + d]!;
       const b = p[3 * triangles[3 * t + 1]! + d]!;
       const c = p[3 * triangles[3 * t + 2]! + d]!;
-      low[d] = Math.floor((Math.min(a, b, c) - enough) / step);
-      high[d] = Math.floor((Math.max(a, b, c) + enough) / step);
+      low[d] = floor((min(a, b, c) - enough) / step);
+      high[d] = floor((max(a, b, c) + enough) / step);
     }
     const cells = (high[0]! - low[0]! + 1) * (high[1]! - low[1]! + 1) * (high[2]! - low[2]! + 1);
     if (cells > MOST_CELLS || this.table.size + cells > most - 1) {
@@ -50,7 +53,7 @@ export class NearSurface {
       return;
     }
     // A triangle that reaches into a cell is no farther from its middle than its corners are, and then as near as is enough.
-    const reach = (step * Math.sqrt(3)) / 2 + enough;
+    const reach = (step * sqrt(3)) / 2 + enough;
     for (let i = low[0]!; i <= high[0]!; i++)
       for (let j = low[1]!; j <= high[1]!; j++)
         for (let k = low[2]!; k <= high[2]!; k++)
@@ -75,7 +78,7 @@ export class NearSurface {
   has(x: number, y: number, z: number): boolean {
     const most = this.enough * this.enough;
     const { step, mesh } = this;
-    const cell = this.table.find(Math.floor(x / step), Math.floor(y / step), Math.floor(z / step));
+    const cell = this.table.find(floor(x / step), floor(y / step), floor(z / step));
     if (cell >= 0)
       for (let at = this.first[cell]!; at >= 0; at = this.next[at]!)
         if (squareToTriangle(mesh, this.triangle[at]!, x, y, z) <= most) return true;

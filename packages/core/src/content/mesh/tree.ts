@@ -1,5 +1,8 @@
 import { type Mesh, triangleCount } from './mesh';
 
+// Looked up once: these run for every corner of a million.
+const { floor, sqrt } = Math;
+
 /** Triangles in a leaf. */
 const LEAF = 6;
 
@@ -32,7 +35,7 @@ export class TriangleTree {
   }
 
   private bounds(leaf: number, count: number): [number, number] {
-    return [Math.floor((leaf * count) / this.leaves), Math.floor(((leaf + 1) * count) / this.leaves)];
+    return [floor((leaf * count) / this.leaves), floor(((leaf + 1) * count) / this.leaves)];
   }
 
   private build(node: number, from: number, to: number, middles: Float64Array): void {
@@ -54,7 +57,7 @@ export class TriangleTree {
     let axis = 0;
     for (let d = 1; d < 3; d++) if (boxes[at + 3 + d]! - boxes[at + d]! > boxes[at + 3 + axis]! - boxes[at + axis]!) axis = d;
     // The halves are those that the leaves below will count.
-    const level = Math.floor(Math.log2(node + 1));
+    const level = floor(Math.log2(node + 1));
     const inLevel = node + 1 - 2 ** level;
     const span = this.leaves / 2 ** level;
     const count = triangleCount(this.mesh);
@@ -94,12 +97,12 @@ export class TriangleTree {
       const node = stack[top]!;
       if (2 * node + 2 >= nodes) {
         const leaf = node - (this.leaves - 1);
-        const to = Math.floor(((leaf + 1) * order.length) / this.leaves);
-        for (let i = Math.floor((leaf * order.length) / this.leaves); i < to; i++) {
+        const to = floor(((leaf + 1) * order.length) / this.leaves);
+        for (let i = floor((leaf * order.length) / this.leaves); i < to; i++) {
           const square = squareToTriangle(this.mesh, order[i]!, x, y, z);
           if (square < best) {
             best = square;
-            if (best <= goal) return Math.sqrt(best);
+            if (best <= goal) return sqrt(best);
           }
         }
         continue;
@@ -120,7 +123,7 @@ export class TriangleTree {
         squares[top++] = near;
       }
     }
-    return Math.sqrt(best);
+    return sqrt(best);
   }
 }
 

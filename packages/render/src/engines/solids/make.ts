@@ -59,10 +59,12 @@ function made({ r }: Kernel, making: Making, before: Shape3D | undefined, files:
           ? r.makeCylinder(diameter / 2, 2 * far, from(far), back)
           : r.makeCylinder(diameter / 2, depth, [...at], back);
       if (sink) {
-        const deep = sink.diameter / 2 / Math.tan((sink.angle * Math.PI) / 360);
+        // Down to where it is as wide as the hole: its tip would drill on.
+        const deep = (sink.diameter - diameter) / 2 / Math.tan((sink.angle * Math.PI) / 360);
         const cone = r
           .draw([0, 0])
           .lineTo([sink.diameter / 2, 0])
+          .lineTo([diameter / 2, -deep])
           .lineTo([0, -deep])
           .close()
           .sketchOnPlane('XZ') as unknown as { revolve(axis: number[]): Shape3D };
