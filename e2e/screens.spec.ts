@@ -85,6 +85,29 @@ test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is lo
   }
 });
 
+test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', async ({ browser }) => {
+  const own = await TestWorkshop.open('screens_solids', 'yes');
+  try {
+    for (const colorScheme of ['light', 'dark'] as const) {
+      const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
+      await page.goto(own.url);
+      const bracket = page.getByRole('link', { name: 'Post bracket', exact: true });
+      await expect(bracket).toBeVisible({ timeout: 90_000 });
+      await bracket.click();
+      await expect(page.locator('twin-solid-face').getByText('cm³')).toBeVisible({ timeout: 30_000 });
+      await page.locator('[data-copy="bracket for the mill"]').click();
+      await expect(page.locator('twin-solid-match')).toBeVisible({ timeout: 30_000 });
+      await page.getByRole('button', { name: /Rounded top corners/ }).click();
+      await expect(page.locator('twin-solid-slip')).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+      expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+      await page.close();
+    }
+  } finally {
+    await own.close();
+  }
+});
+
 for (const [width, height] of [
   [1024, 768],
   [1280, 800],

@@ -122,6 +122,22 @@ try {
   await page.waitForTimeout(1000);
   await page.screenshot({ path: join(out, 'table.png') });
   await page.keyboard.press('2');
+  // A solid, and a copy of it that is false by one hole.
+  await page.goto(url);
+  await page.getByRole('link', { name: 'Post bracket', exact: true }).click();
+  await page.locator('[data-copy="bracket for the mill"]').click();
+  await page.locator('twin-match-lane').getByRole('button', { name: 'hole changed' }).click();
+  await page.waitForTimeout(4000);
+  await page.screenshot({ path: join(out, 'solid-match.png') });
+  await page.keyboard.press('1');
+  await page.waitForTimeout(500);
+  await page
+    .getByRole('button', { name: /Bolt hole⌀|Bolt hole / })
+    .first()
+    .click();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(out, 'solid.png') });
+  await page.keyboard.press('2');
   // A text, and letters in it.
   await page.goto(url);
   await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();

@@ -223,6 +223,11 @@ describe('twin', () => {
       'hpgl',
       'xlsx',
       'html',
+      'step',
+      'stl',
+      '3mf',
+      'obj',
+      'gltf',
       'csv',
       'json',
     ]);

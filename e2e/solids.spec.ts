@@ -1,0 +1,98 @@
+import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+test.beforeEach(async ({}, info) => {
+  workshop = await TestWorkshop.open(`solids_${info.workerIndex}`, false);
+});
+test.afterEach(() => workshop.close());
+
+test('a part is begun, given holes and a fillet, turned by keys, derived, and a copy with one wrong hole is found and pointed at', async ({
+  page,
+}) => {
+  const broken: string[] = [];
+  page.on('pageerror', (error) => broken.push(error.message));
+  await page.goto(workshop.url);
+  await page.getByRole('button', { name: 'New master' }).click();
+  await page.getByLabel('What is it?').fill('Rail clip');
+  await page.getByRole('combobox', { name: 'What is it for?' }).click();
+  await page.getByRole('option', { name: 'Part in three dimensions' }).click();
+  await page.getByRole('button', { name: 'Start master' }).click();
+
+  const face = page.locator('twin-solid-face');
+  await expect(face.getByText('100 × 60 × 8 mm')).toBeVisible({ timeout: 60_000 });
+  await expect(face.getByText('48 cm³')).toBeVisible();
+  // A parameter is changed, and the solid follows; what can't be made is said, and what was there stays.
+  await face.getByLabel('height', { exact: true }).fill('width / 10');
+  await face.getByLabel('height', { exact: true }).press('Enter');
+  await expect(face.getByText('100 × 60 × 10 mm')).toBeVisible({ timeout: 30_000 });
+  await face.getByLabel('height', { exact: true }).fill('wide / 10');
+  await face.getByLabel('height', { exact: true }).press('Enter');
+  await expect(face.getByRole('alert')).toContainText('no parameter “wide”');
+  await expect(face.getByText('100 × 60 × 10 mm')).toBeVisible();
+  await page.keyboard.press('Control+Z');
+  await expect(face.getByRole('alert')).toHaveCount(0, { timeout: 30_000 });
+
+  await face.getByLabel('Add a feature').selectOption('hole');
+  const slip = face.locator('twin-solid-slip');
+  await slip.getByLabel('Diameter, mm').fill('6');
+  await slip.getByLabel('Diameter, mm').press('Enter');
+  await slip.getByLabel('x, mm', { exact: true }).fill('-30');
+  await slip.getByLabel('x, mm', { exact: true }).press('Enter');
+  await face.getByLabel('Add a feature').selectOption('row');
+  await slip.getByLabel('Count').fill('3');
+  await slip.getByLabel('Count').press('Enter');
+  await slip.getByLabel('Step x, mm').fill('width * 0.3');
+  await slip.getByLabel('Step x, mm').press('Enter');
+  await expect(face.locator('.facts')).toContainText('Holes 3', { timeout: 30_000 });
+  await face.getByLabel('Add a feature').selectOption('fillet');
+  await expect(slip.getByText('edges along z')).toBeVisible();
+  await expect(face.locator('.state')).toHaveCount(0, { timeout: 30_000 });
+  await expect(face.getByRole('alert')).toHaveCount(0);
+
+  // The keys turn it: it is drawn again.
+  const space = face.getByRole('application');
+  await space.focus();
+  const drawn = async () => Number(await space.getAttribute('data-drawn'));
+  const before = await drawn();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('+');
+  await expect.poll(drawn).toBeGreaterThan(before);
+
+  await page.getByRole('button', { name: /Update master/ }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await expect(panel.getByText(/Exact solids/).first()).toBeVisible();
+  await panel
+    .getByText(/Shared triangles/)
+    .first()
+    .click();
+  await expect(panel.getByText(/become triangles/).first()).toBeVisible({ timeout: 30_000 });
+  await page.getByLabel('Name it').fill('for the mill');
+  await panel.getByRole('button', { name: /^Write/ }).click();
+  const copy = page.locator('[data-copy="for the mill"]');
+  await expect(copy).toContainText('.obj', { timeout: 30_000 });
+  await copy.click();
+  await expect(page.getByText(/triangles read back; the surfaces agree within/)).toBeVisible({ timeout: 30_000 });
+
+  // Somebody widens the hole at x = -30 by half a millimetre.
+  const folder = join(workshop.shelf, 'rail_clip');
+  const file = join(
+    folder,
+    readdirSync(folder).find((name) => name.endsWith('.obj'))!,
+  );
+  const spoiled = readFileSync(file, 'utf8').replace(/^v (\S+) (\S+) (\S+)$/gm, (line, x: string, y: string, z: string) => {
+    const off = Math.hypot(Number(x) + 30, Number(y));
+    return Math.abs(off - 3) > 0.01 ? line : `v ${-30 + ((Number(x) + 30) * 3.25) / off} ${(Number(y) * 3.25) / off} ${z}`;
+  });
+  writeFileSync(file, spoiled);
+  await expect(page.getByRole('button', { name: 'hole changed' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator('twin-match-lane')).toContainText('0.50 mm');
+  await page.getByRole('button', { name: 'hole changed' }).click();
+  await expect(page.locator('twin-solid-match')).toBeVisible();
+  await page.locator('twin-solid-match').getByRole('button', { name: 'Copy' }).click();
+  expect(broken).toEqual([]);
+});
