@@ -14,6 +14,7 @@ import { benchmarkReading } from './reading';
 import { benchmarkMatching } from './matching';
 import { benchmarkAlbum, benchmarkPages, benchmarkPictures, benchmarkRasterCheck } from './pages';
 import { peakMemory } from './timing';
+import { benchmarkSolids } from './solids';
 import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
 
@@ -29,6 +30,7 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   'raster-check': benchmarkRasterCheck,
   pictures: benchmarkPictures,
   trust: benchmarkTrust,
+  solids: () => benchmarkSolids(20_261_126),
   desk: benchmarkDesk,
   load: benchmarkLoad,
   kills: benchmarkKills,

@@ -59,6 +59,7 @@ describe('migrations', () => {
       '003_firm_ground.sql',
       '004_scopes_and_parts.sql',
       '005_parts_of_masters.sql',
+      '006_made_solids.sql',
     ]);
     await server.stop();
     await server.start();
