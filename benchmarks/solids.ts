@@ -1,6 +1,6 @@
-import { type Mesh, NO_MESH, checkCopy, compareMeshes, derive, readStl, recipeOf } from '@inkwell-twin/core';
+import { type Mesh, NO_MESH, addCodecs, checkCopy, compareMeshes, derive, readStl, recipeOf } from '@inkwell-twin/core';
 import { carriesOf, planSolid, volumeAndArea } from '@inkwell-twin/core';
-import { solidEngine } from '@inkwell-twin/render';
+import { nodeCodecs, solidEngine } from '@inkwell-twin/render';
 import { hasModule } from '../packages/core/test/python';
 import { changedSolids } from '../packages/render/test/faults/solids';
 import { masterOf, means, plate, time } from '../packages/render/test/part';
@@ -95,6 +95,7 @@ export async function benchmarkSolids(seed: number): Promise<Record<string, numb
   return { ...figures, ...(await faults(seed)) };
 }
 
+addCodecs(nodeCodecs);
 const TARGETS = { stl: 'stl', obj: 'obj', '3mf': '3mf', gltf: 'glb', step: 'step' } as const;
 
 async function faults(seed: number): Promise<Record<string, number>> {
@@ -107,7 +108,7 @@ async function faults(seed: number): Promise<Record<string, number>> {
   }
   const counts = { faults: 0, caught: 0, harmless: 0, alarms: 0 };
   const copies = Object.fromEntries([...made].map(([extension, { bytes }]) => [extension, bytes]));
-  for (const { extension, name, harmless, bytes } of changedSolids(copies, seed, 5)) {
+  for (const { extension, name, harmless, bytes } of changedSolids(copies, seed, 3)) {
     const { target, says } = made.get(extension)!;
     const input = { files: [{ part: '', bytes }], whole: false, says, recipe: recipeOf(target, {}), now: master, then: master };
     const passes = (await checkCopy(input, means)).verdict === 'in step';
