@@ -37,8 +37,8 @@ const withFeatures = (features: Solid['features'], parameters: Solid['parameters
 });
 const box = (by: number | string = 5): Solid['features'][number] => ({
   id: 'box',
-  name: 'Box',
   op: 'extrude',
+  name: 'Box',
   plane: 'xy',
   offset: 0,
   outline: { shape: 'rectangle', x: 0, y: 0, width: 20, height: 10 },

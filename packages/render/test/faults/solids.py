@@ -18,7 +18,8 @@ from stl import Mode
 
 SEED, EACH = int(sys.argv[1]), int(sys.argv[2])
 names = []
-CORE = "http://schemas.microsoft.com/3dmanufacturing/core/2015/02"
+CORE = "http://schemas.microsoft.com/3dmanufacturing/core/2015/02"  # term-guard: standard (3MF core 1.3, 1.2)
+START = "http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"  # term-guard: standard (3MF core 1.3, 2.1.1)
 
 
 def put(kind, name, ext, data, number):
@@ -126,7 +127,7 @@ def three_of(v, t, rnd, way="plain", unit="millimeter", name="Fen plate", colour
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as out:
         out.writestr("[Content_Types].xml", '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>')
-        out.writestr("_rels/.rels", '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/part.model" Id="a" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>')
+        out.writestr("_rels/.rels", f'<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/part.model" Id="a" Type="{START}"/></Relationships>')
         out.writestr("3D/part.model", model)
     return buffer.getvalue()
 

@@ -4,6 +4,9 @@ import { SOLID_TOLERANCE, finenessOptions, triangleCarries } from '../solids/opt
 
 /** How the format spells units. */
 export const UNIT_WORDS = { mm: 'millimeter', cm: 'centimeter', m: 'meter', inch: 'inch', ft: 'foot' } as const;
+/** The names that the standard gives its elements and its starting part. */
+export const CORE = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'; // term-guard: standard (3MF core 1.3, 1.2)
+export const START = 'http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel'; // term-guard: standard (3MF core 1.3, 2.1.1)
 export const MODEL = '3D/3dmodel.model';
 
 /** Solids for machines that build in layers, with unit, names and colours. */

@@ -5,13 +5,13 @@ import type { Mesh } from '../../content/mesh/mesh';
 import { packEntries } from '../../native/zip';
 import type { Options } from '../declaration';
 import { frameOf, placed } from '../solids/frame';
-import { MODEL, UNIT_WORDS } from './declare';
+import { CORE, MODEL, START, UNIT_WORDS } from './declare';
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/><Default Extension="xml" ContentType="application/xml"/></Types>
 `;
 const RELATIONS = `<?xml version="1.0" encoding="UTF-8"?>
-<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/${MODEL}" Id="r1" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>
+<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/${MODEL}" Id="r1" Type="${START}"/></Relationships>
 `;
 /** The mark stands in an entry of its own that is not packed, so that its digest can be filled in afterwards. */
 export const MARK_ENTRY = 'Metadata/origin.xml';
@@ -23,7 +23,7 @@ export function writeThreeMf(leaves: readonly Leaf[], options: Options, mark: st
   const meshes = leaves.map(({ body }) => body as Mesh);
   const colours = [...new Set(meshes.map(({ colour }) => colour).filter(Boolean))];
   out.text(
-    `<?xml version="1.0" encoding="UTF-8"?>\n<model unit="${UNIT_WORDS[unit]}" xml:lang="en" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">\n<resources>\n`,
+    `<?xml version="1.0" encoding="UTF-8"?>\n<model unit="${UNIT_WORDS[unit]}" xml:lang="en" xmlns="${CORE}">\n<resources>\n`,
   );
   if (colours.length) {
     out.text('<basematerials id="1">');
