@@ -23,6 +23,7 @@ import {
   volumeAndArea,
 } from '@inkwell-twin/core';
 import { nodeCodecs, solidEngine } from '../src';
+import { dropKernel } from '../src/engines/solids/kernel';
 import { knob, masterOf, means, plate, time } from './part';
 
 addCodecs(nodeCodecs);
@@ -38,7 +39,7 @@ const withFeatures = (features: Solid['features'], parameters: Solid['parameters
 const box = (by: number | string = 5): Solid['features'][number] => ({
   id: 'box',
   op: 'extrude',
-  name: 'Box',
+  name: 'Block',
   plane: 'xy',
   offset: 0,
   outline: { shape: 'rectangle', x: 0, y: 0, width: 20, height: 10 },
@@ -112,6 +113,31 @@ describe('making solids', () => {
     }
   }, 60_000);
 
+  it('drills many holes in one go, and the same triangles come of it whatever was made before', async () => {
+    const holes = Array.from({ length: 9 }, (_, i) => ({
+      id: `h${i}`,
+      name: `H ${i}`,
+      op: 'hole' as const,
+      axis: 'z' as const,
+      at: [-8 + 2 * i, 0, 5] as [number, number, number],
+      diameter: 1,
+    }));
+    // Bit by bit first, so that shapes of all the steps before are at hand.
+    for (const count of [3, 5, 7]) await make(withFeatures([box(), ...holes.slice(0, count)]));
+    const after = await make(withFeatures([box(), ...holes]));
+    expect(after.exact!.holes.length).toBe(9);
+    expect(after.exact!.volume).toBeCloseTo(1000 - 9 * Math.PI * 0.25 * 5, 3);
+    dropKernel();
+    const alone = await solidEngine.mesh(planSolid(master, withFeatures([box(), ...holes]), means.fonts), {
+      ...LOOK,
+      chord: 0.0500001,
+    });
+    expect(alone.triangles).toEqual(after.triangles);
+    // Holes that touch each other are cut one after the other.
+    const touching = holes.map((one) => ({ ...one, diameter: 3 }));
+    expect((await make(withFeatures([box(), ...touching]))).exact!.bodies).toBeGreaterThan(0);
+  }, 60_000);
+
   it('takes the outline of an object on a board, and follows it', async () => {
     const solid = withFeatures([{ ...(box() as object), outline: { shape: 'object', object: 'tile', x: 1, y: 0 } } as never]);
     const tile = {
@@ -137,7 +163,7 @@ describe('making solids', () => {
   }, 60_000);
 
   it.each([
-    ['unknown parameter', withFeatures([box('tall')]), /Box, by: There is no parameter “tall”/],
+    ['unknown parameter', withFeatures([box('tall')]), /Block, by: There is no parameter “tall”/],
     [
       'circle',
       withFeatures(

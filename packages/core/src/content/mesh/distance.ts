@@ -18,6 +18,9 @@ const MOST_SAMPLES = 400_000;
 /** Steps along a side of a large triangle, at most. */
 const MOST_STEPS = 24;
 
+/** Places that are not near and whose distance is measured, about; of more, every so-manieth. */
+const MEASURED = 60_000;
+
 /** The worst place of a triangle so far. */
 class Worst {
   distance = 0;
@@ -27,11 +30,13 @@ class Worst {
     private readonly other: TriangleTree,
     private readonly near: NearSurface | null,
     private readonly enough: number,
+    /** Whether how far it is off is measured, or it is enough that it is. */
+    private readonly measured = true,
   ) {}
 
   at(x: number, y: number, z: number): void {
     if (this.near?.has(x, y, z)) return;
-    const off = this.other.distance(x, y, z, this.enough);
+    const off = this.measured || !this.near ? this.other.distance(x, y, z, this.enough / 2) : 1.01 * this.enough;
     if (off <= this.distance) return;
     this.distance = off;
     this.place[0] = x;
@@ -50,21 +55,23 @@ export function offSurface(of: Mesh, which: readonly number[], other: Mesh, tole
   const { positions: p, triangles } = of;
   const tree = new TriangleTree(other);
   // Many places that are mostly near are asked of cells first.
-  const near = which.length > 200 ? new NearSurface(other, 150 * spacing, tolerance / 2) : null;
+  const near = which.length > 200 ? new NearSurface(other, 150 * spacing, tolerance) : null;
   const corners = new Map<number, Worst>();
   const found: Off[] = [];
   const quiet: number[] = [];
   const tell = (triangle: number, { distance, place }: Worst): void => {
     found.push({ triangle, distance, place: [...place] });
   };
-  for (const t of which) {
-    const worst = new Worst(tree, near, tolerance / 2);
+  const every = ceil(which.length / MEASURED);
+  which.forEach((t, i) => {
+    const measured = i % every === 0;
+    const worst = new Worst(tree, near, tolerance, measured);
     const middle = [0, 0, 0];
     for (let k = 0; k < 3; k++) {
       const corner = triangles[3 * t + k]!;
       let known = corners.get(corner);
       if (!known) {
-        corners.set(corner, (known = new Worst(tree, near, tolerance / 2)));
+        corners.set(corner, (known = new Worst(tree, near, tolerance, measured)));
         known.at(p[3 * corner]!, p[3 * corner + 1]!, p[3 * corner + 2]!);
       }
       if (known.distance > worst.distance) {
@@ -76,14 +83,14 @@ export function offSurface(of: Mesh, which: readonly number[], other: Mesh, tole
     worst.at(middle[0]!, middle[1]!, middle[2]!);
     if (worst.distance > tolerance) tell(t, worst);
     else quiet.push(t);
-  }
+  });
   const steps = quiet.map((t) => stepsOf(of, t, spacing));
   const samples = steps.reduce((sum, n) => sum + (n * n) / 2, 0);
   // More than can be looked at: every so-manieth step less.
   const share = min(1, sqrt(MOST_SAMPLES / max(1, samples)));
   quiet.forEach((t, i) => {
     const n = max(2, round(steps[i]! * share));
-    const worst = new Worst(tree, near, tolerance / 2);
+    const worst = new Worst(tree, near, tolerance);
     const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
     for (let u = 0; u <= n; u++)
       for (let v = 0; v <= n - u; v++) {

@@ -161,9 +161,16 @@ function rounded(shape: Shape3D, step: Extract<PlanStep, { do: 'fillet' | 'chamf
   return step.do === 'fillet' ? shape.fillet(size) : shape.chamfer(size);
 }
 
-function joined(shape: Shape3D | undefined, step: Extract<PlanStep, { do: 'join' }>, kernel: Kernel, files: FileShapes): Shape3D {
+type Join = Extract<PlanStep, { do: 'join' }>;
+
+/** What a step makes, in all its places. */
+function toolsOf(shape: Shape3D | undefined, step: Join, kernel: Kernel, files: FileShapes): Shape3D[] {
   const one = made(kernel, step.making, shape, files);
-  const tools = step.places.map((place) => placed(one, place));
+  return step.places.map((place) => placed(one, place));
+}
+
+function joined(shape: Shape3D | undefined, step: Join, kernel: Kernel, files: FileShapes): Shape3D {
+  const tools = toolsOf(shape, step, kernel, files);
   if (!shape) {
     if (step.join !== 'add') throw new Failure('solid-invalid', 'it comes first, and there is nothing yet to cut or to share.');
     return tools.slice(1).reduce<Shape3D>((sum, tool) => sum.fuse(tool), tools[0]!);
@@ -175,6 +182,41 @@ function joined(shape: Shape3D | undefined, step: Extract<PlanStep, { do: 'join'
   return shape.intersect(all);
 }
 
+/** Steps that cut one after the other are one cut where their tools keep apart, from so many on. */
+const MANY = 6;
+
+const cuts = (step: PlanStep | undefined): step is Join => step?.do === 'join' && step.join === 'cut';
+
+/** How many steps from one on cut: all of them, if it is the first of them that is asked for. */
+function runLength(steps: readonly PlanStep[], at: number): number {
+  let end = at;
+  while (cuts(steps[end])) end++;
+  return end - at;
+}
+
+/** Whether a step stands within a run of many that are cut together: a shape after it alone would lead to other triangles. */
+function isWithinRun(steps: readonly PlanStep[], at: number): boolean {
+  if (!cuts(steps[at]) || !cuts(steps[at + 1])) return false;
+  let start = at;
+  while (cuts(steps[start - 1])) start--;
+  return runLength(steps, start) >= MANY;
+}
+
+/**
+ * Steps whose tools keep apart, cut at once: a plate of three hundred holes is drilled in one go. Null where they touch each other, or
+ * where it does not work out and each has to say for itself what is wrong.
+ */
+function cutTogether(shape: Shape3D, run: readonly Join[], kernel: Kernel, files: FileShapes): Shape3D | null {
+  try {
+    const tools = run.flatMap((step) => toolsOf(shape, step, kernel, files));
+    if (!apart(tools)) return null;
+    const rest = shape.cut(kernel.r.makeCompound(tools) as Shape3D);
+    return rest.solids.length ? rest : null;
+  } catch {
+    return null;
+  }
+}
+
 /** What the kernel says, where it says anything that helps. */
 const inBrackets = (error: unknown): string => {
   const words = error instanceof Error ? kernelWords(error) : '';
@@ -182,11 +224,17 @@ const inBrackets = (error: unknown): string => {
 };
 
 /** Shapes of the last plans, by all the steps that made them: an edit of a late feature makes only what comes after it. */
-const prefixes = new Map<string, Shape3D>();
+const remembered = new WeakMap<Kernel, Map<string, Shape3D>>();
 const MOST_PREFIXES = 96;
 
-/** Forgets all shapes, whose memory is a kernel's that is gone. */
-export const forgetShapes = (): void => prefixes.clear();
+function remember(prefixes: Map<string, Shape3D>, key: string, shape: Shape3D): void {
+  prefixes.delete(key);
+  prefixes.set(key, shape);
+  for (const oldest of prefixes.keys()) {
+    if (prefixes.size <= MOST_PREFIXES) break;
+    prefixes.delete(oldest);
+  }
+}
 
 /**
  * Makes a solid step by step.
@@ -196,10 +244,22 @@ export function makeSolid(kernel: Kernel, plan: Plan, keyOf: (steps: readonly Pl
   const { steps } = plan;
   if (!steps.length) throw new Failure('solid-invalid', `“${plan.name}” has no feature yet that makes anything.`);
   const keys = steps.map((_, i) => keyOf(steps.slice(0, i + 1)));
-  let from = keys.findLastIndex((key) => prefixes.has(key));
+  // The memory of shapes is their kernel's: with it, they are gone.
+  const prefixes = remembered.get(kernel) ?? new Map<string, Shape3D>();
+  remembered.set(kernel, prefixes);
+  let from = keys.findLastIndex((key, i) => prefixes.has(key) && !isWithinRun(steps, i));
   let shape: Shape3D | undefined = from < 0 ? undefined : prefixes.get(keys[from]!);
   for (from++; from < steps.length; from++) {
     const step = steps[from]!;
+    const many = !cuts(steps[from - 1]) ? runLength(steps, from) : 0;
+    const rest: Shape3D | null =
+      shape && many >= MANY ? cutTogether(shape, steps.slice(from, from + many) as Join[], kernel, files) : null;
+    if (rest) {
+      shape = rest;
+      from += many - 1;
+      remember(prefixes, keys[from]!, shape);
+      continue;
+    }
     try {
       if (step.do === 'join') shape = joined(shape, step, kernel, files);
       else if (shape) shape = rounded(shape, step);
@@ -214,12 +274,7 @@ export function makeSolid(kernel: Kernel, plan: Plan, keyOf: (steps: readonly Pl
             : `${step.size} mm does not fit at its edges${inBrackets(error)}`;
       throw new Failure('solid-invalid', `“${plan.name}”, ${step.name}: ${words.replace(/\.$/, '')}.`, { node: step.id });
     }
-    prefixes.delete(keys[from]!);
-    prefixes.set(keys[from]!, shape);
-    for (const oldest of prefixes.keys()) {
-      if (prefixes.size <= MOST_PREFIXES) break;
-      prefixes.delete(oldest);
-    }
+    remember(prefixes, keys[from]!, shape);
   }
   return shape!;
 }
