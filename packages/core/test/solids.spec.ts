@@ -232,6 +232,17 @@ describe('files of triangles', () => {
     expect(head('obj', 'version 1\nfoo')).toBe(false);
     expect(head('gltf', '{"asset":{"version":"2.0"}}')).toBe(true);
     expect(head('3mf', '', ['3D/3dmodel.model'])).toBe(true);
+    // One that was cut off, or holds what is no number, is known for what it is: then it can be told what is wrong.
+    const binary = (count: number, numbers: readonly number[]): Uint8Array => {
+      const view = new DataView(new ArrayBuffer(84 + 50));
+      view.setUint32(80, count, true);
+      numbers.forEach((value, i) => view.setFloat32(84 + 4 * i, value, true));
+      return new Uint8Array(view.buffer);
+    };
+    const known = codecOf('stl').declaration.recognise;
+    expect(known(binary(900, [0, 0, 1, 0, 0, 0, 5, 0, 0, 0, 5, 0]), [])).toBe(true);
+    expect(known(binary(1, [0, 0, 1, 0, 0, NaN, 5, 0, 0, 0, 5, 0]), [])).toBe(true);
+    expect(known(binary(900, [7, 7, 7, 1e30, 0, 0]), [])).toBe(false);
     // A picture without a head of its own is not triangles.
     expect(codecOf('stl').declaration.recognise(new Uint8Array(4096).fill(200), [])).toBe(false);
   });

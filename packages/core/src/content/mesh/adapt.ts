@@ -28,7 +28,8 @@ export async function adaptSolid(
   const exact = shape === 'kept';
   const how = typeof shape === 'object' ? shape : EXACT_FINENESS;
   const mesh = await solids.mesh(plan, how, resource);
-  if (!exact)
+  // Triangles that came in stay the triangles that they are.
+  if (!exact && mesh.exact)
     lines.line(
       'shape',
       outcomeOf(shape),
@@ -41,7 +42,7 @@ export async function adaptSolid(
     'Features and parameters',
     wordsOf(carries.features, 'arrive as the shape that they make'),
   );
-  if (nodes.length && carries.features !== 'kept') for (const node of nodes) history(plan.id, node);
+  if (nodes.length && mesh.exact && carries.features !== 'kept') for (const node of nodes) history(plan.id, node);
   if (plan.colour && colours !== 'kept')
     lines.line('colours', outcomeOf(colours), 'Colours', wordsOf(colours, 'have no place'))(plan.id);
   return {
