@@ -10,6 +10,7 @@ import {
   compareMeshes,
   holesOf,
   newMaster,
+  partWishes,
   planSolid,
   recipeOf,
   carriesOf,
@@ -245,5 +246,12 @@ describe('files of triangles', () => {
     expect(known(binary(900, [7, 7, 7, 1e30, 0, 0]), [])).toBe(false);
     // A picture without a head of its own is not triangles.
     expect(codecOf('stl').declaration.recognise(new Uint8Array(4096).fill(200), [])).toBe(false);
+  });
+
+  it('that do not hang together say so, and where, when they come in', async () => {
+    const open = text('v 0 0 0\nv 9 0 0\nv 0 9 0\nf 1 2 3\n');
+    const { notUnderstood, master } = await codecOf('obj').bringIn!(open, 'a.obj', means, partWishes());
+    expect(notUnderstood).toEqual([{ kind: 'open edge (the first at 3, 3, 0 mm)', count: 3, shows: true }]);
+    expect(master.solids!.length).toBe(1);
   });
 });

@@ -12,14 +12,7 @@ export const gltfCodec = {
   read: (files) => readGltf(files[0]!.bytes),
   bringIn: (bytes, name) => {
     const { leaves, mark, notUnderstood } = readGltf(bytes);
-    return {
-      ...meshesToMaster(
-        leaves.map(({ label, body }) => ({ name: label, mesh: body })),
-        bytes,
-        name,
-      ),
-      mark,
-      notUnderstood,
-    };
+    const meshes = leaves.map(({ label, body }) => ({ name: label, mesh: body }));
+    return { ...meshesToMaster(meshes, bytes, name, notUnderstood), mark };
   },
 } satisfies Codec;

@@ -31,14 +31,7 @@ export const objCodec = {
     ),
   bringIn: (bytes, name, _means, wishes) => {
     const { leaves, mark, notUnderstood } = readObj(bytes, frameOf({ ...statedIn(bytes), ...wishes }));
-    return {
-      ...meshesToMaster(
-        leaves.map(({ label, body }) => ({ name: label, mesh: body })),
-        bytes,
-        name,
-      ),
-      mark,
-      notUnderstood,
-    };
+    const meshes = leaves.map(({ label, body }) => ({ name: label, mesh: body }));
+    return { ...meshesToMaster(meshes, bytes, name, notUnderstood), mark };
   },
 } satisfies Codec;

@@ -1,9 +1,11 @@
 import { digest } from '../../bytes/hasher';
+import { middleOf, seamsOf } from '../../content/mesh/measure';
 import type { Mesh } from '../../content/mesh/mesh';
 import { Failure } from '../../failure/failure';
 import { idFrom } from '../../master/ids';
 import { newMaster } from '../../master/new-master';
 import type { Master, Resource, Solid } from '../../master/schema';
+import type { NotUnderstood, ReadMaster } from '../codec';
 import { binaryOf } from '../stl/write';
 
 /** A solid of a file, with its name where it has one. */
@@ -41,12 +43,30 @@ export function masterOfSolids(
   };
 }
 
+/** What does not hang together, with the first place of it: machines build such things otherwise than they look. */
+function seamsTold(meshes: readonly BroughtMesh[]): NotUnderstood[] {
+  return meshes.flatMap(({ mesh }) => {
+    const { open, crowded, openAt, crowdedAt } = seamsOf(mesh);
+    const at = (t: number) =>
+      middleOf(mesh, t)
+        .map((value) => Number(value.toFixed(2)))
+        .join(', ');
+    return [
+      ...(open ? [{ kind: `open edge (the first at ${at(openAt)} mm)`, count: open, shows: true }] : []),
+      ...(crowded
+        ? [{ kind: `edge of more than two triangles (the first at ${at(crowdedAt)} mm)`, count: crowded, shows: true }]
+        : []),
+    ];
+  });
+}
+
 /** Triangles that were read as a new master: each keeps them as a file of its own, in millimetres. @throws Failure `nothing-inside` */
 export function meshesToMaster(
   meshes: readonly BroughtMesh[],
   bytes: Uint8Array,
   file: string,
-): { master: Master; resources: ReadonlyMap<string, Uint8Array> } {
+  told: readonly NotUnderstood[] = [],
+): Pick<ReadMaster, 'master' | 'notUnderstood'> & { resources: ReadonlyMap<string, Uint8Array> } {
   const filled = meshes.filter(({ mesh }) => mesh.triangles.length);
   const kept = filled.map(({ mesh }) => {
     const own = binaryOf(mesh, mesh.positions);
@@ -72,5 +92,5 @@ export function meshesToMaster(
       role: 'solid',
     })),
   );
-  return { master, resources };
+  return { master, resources, notUnderstood: [...told, ...seamsTold(filled)] };
 }

@@ -34,9 +34,8 @@ export const stlCodec = {
   bringIn: (bytes, name, _means, wishes) => {
     const read = readStl(bytes, frameOf(wishes));
     return {
-      ...meshesToMaster([{ name: read.encoding === 'text' ? read.name : '', mesh: read.mesh }], bytes, name),
+      ...meshesToMaster([{ name: read.encoding === 'text' ? read.name : '', mesh: read.mesh }], bytes, name, toldOf(read)),
       mark: null,
-      notUnderstood: toldOf(read),
     };
   },
 } satisfies Codec;
