@@ -93,5 +93,14 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
   await page.getByRole('button', { name: 'hole changed' }).click();
   await expect(page.locator('twin-solid-match')).toBeVisible();
   await page.locator('twin-solid-match').getByRole('button', { name: 'Copy' }).click();
+  // Pressing on the hole as it is seen from above goes to its line in the list.
+  await page.locator('twin-match-lane').getByRole('button', { name: 'volume changed' }).click();
+  await page.locator('twin-solid-match').getByRole('button', { name: 'top' }).click();
+  const seen = (await page.locator('twin-solid-match').getByRole('application').boundingBox())!;
+  await page.waitForTimeout(500);
+  // Pixels of a millimetre: the whole is seen, with a little room around it.
+  const scale = seen.height / 2 / (1.18 * (Math.hypot(100, 60, 10) / 2));
+  await page.mouse.click(seen.x + seen.width / 2 - 36 * scale, seen.y + seen.height / 2);
+  await expect(page.locator('twin-match-lane tr.on')).toContainText('Hole');
   expect(broken).toEqual([]);
 });

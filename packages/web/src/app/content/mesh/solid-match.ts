@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
-import type { Mesh } from '@inkwell-twin/core/solids';
+import { type Mesh, boxOfMesh, sizesOf } from '@inkwell-twin/core/solids';
 import type { ShownSolid, Spot } from './scene';
 import { SolidView } from './solid-view';
 
@@ -17,7 +17,7 @@ type Side = 'master' | 'copy' | 'both';
         <button type="button" [attr.aria-pressed]="side() === one.value" [class.on]="side() === one.value" (click)="side.set(one.value)">{{ one.words }}</button>
       }
     </div>
-    <twin-solid-view [solids]="solids()" [spots]="spots()" label="The master and the copy" />
+    <twin-solid-view [solids]="solids()" [spots]="spots()" label="The master and the copy" [aims]="spots().length > 0" (picked)="choose($event)" />
   `,
   styles: `
     :host { position: relative; display: block; min-height: 300px; background: var(--sheet); }
@@ -59,6 +59,16 @@ export class SolidMatch {
       { ...other, colour: copy.colour || master.colour },
     ];
   });
+  /** A click on the solid chooses the difference whose place is nearest, if one is near. */
+  protected choose(at: Spot): void {
+    const box = boxOfMesh(this.master());
+    const most = box ? Math.max(...sizesOf(box)) / 6 : 0;
+    const found = this.differences()
+      .flatMap(({ spot }, i) => (spot ? [{ i, off: Math.hypot(...spot.map((value, k) => value - at[k]!)) }] : []))
+      .sort((a, b) => a.off - b.off)[0];
+    if (found && found.off <= most) this.pick.emit(found.i);
+  }
+
   protected readonly spots = computed(() =>
     this.differences().flatMap((one, i) => (one.spot ? [{ at: one.spot as Spot, chosen: i === this.chosen() }] : [])),
   );
