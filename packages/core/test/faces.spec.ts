@@ -8,6 +8,7 @@ import {
   codecs,
   derive,
   faceOf,
+  listsOf,
   parseOptions,
   recipeOf,
 } from '../src';
@@ -16,7 +17,7 @@ import { shippedFonts } from '../../render/src';
 import { filled, masterWith, text } from './build';
 
 const ofBoards = codecs().flatMap(({ declaration }) =>
-  'grid' in declaration.carries(parseOptions(declaration, {})) ? [] : [declaration.id],
+  listsOf(declaration, parseOptions(declaration, {})).includes('boards') ? [declaration.id] : [],
 );
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
