@@ -1,40 +1,5 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { type Changed, changedCopies } from '../../../core/test/faults/changed';
 
-const SCRIPT = 'packages/render/test/faults/solids.py';
-
-/** A copy of a solid that was spoiled, or re-written without harm. */
-export interface ChangedSolid {
-  readonly extension: string;
-  /** What was done. */
-  readonly name: string;
-  readonly harmless: boolean;
-  readonly bytes: Uint8Array;
-}
-
-/**
- * Copies of one solid, changed by code that shares nothing with ours.
- * @param copies true ones, by extension
- * @param each how often each fault is made, from the seed
- */
-export function changedSolids(copies: Readonly<Record<string, Uint8Array>>, seed: number, each: number): ChangedSolid[] {
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-solids-'));
-  try {
-    for (const [extension, bytes] of Object.entries(copies)) writeFileSync(join(folder, `a.${extension}`), bytes);
-    const script = join(process.cwd(), SCRIPT);
-    const { stdout, stderr, status } = spawnSync('/usr/bin/python3', [script, String(seed), String(each)], {
-      cwd: folder,
-      encoding: 'utf8',
-      maxBuffer: 1 << 26,
-    });
-    if (status !== 0) throw new Error(stderr);
-    return (JSON.parse(stdout.trim().split('\n').at(-1)!) as string[]).map((file) => {
-      const [, kind, name, extension] = /^(fault|same)-(.*)-\d+\.([a-z0-9]+)$/.exec(file)!;
-      return { extension: extension!, name: name!, harmless: kind === 'same', bytes: readFileSync(join(folder, file)) };
-    });
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
+/** Copies of one solid, by extension, each changed by code that shares nothing with ours. */
+export const changedSolids = (copies: Readonly<Record<string, Uint8Array>>, seed: number, each: number): Changed[] =>
+  changedCopies('packages/render/test/faults/solids.py', copies, seed, each);

@@ -1,0 +1,43 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+/** A copy that was spoiled, or re-written without harm. */
+export interface Changed {
+  readonly extension: string;
+  /** What was done. */
+  readonly name: string;
+  readonly harmless: boolean;
+  readonly bytes: Uint8Array;
+}
+
+/**
+ * Copies changed by a script in Python, by libraries that share nothing with ours.
+ * @param script from the root of the project; takes a seed and how often, reads a.ext, prints the names of what it wrote
+ * @param copies true ones, by extension
+ * @param each how often each fault is made, from the seed
+ */
+export function changedCopies(
+  script: string,
+  copies: Readonly<Record<string, Uint8Array>>,
+  seed: number,
+  each: number,
+): Changed[] {
+  const folder = mkdtempSync(join(tmpdir(), 'inkwell-faults-'));
+  try {
+    for (const [extension, bytes] of Object.entries(copies)) writeFileSync(join(folder, `a.${extension}`), bytes);
+    const { stdout, stderr, status } = spawnSync('/usr/bin/python3', [join(process.cwd(), script), String(seed), String(each)], {
+      cwd: folder,
+      encoding: 'utf8',
+      maxBuffer: 1 << 26,
+    });
+    if (status !== 0) throw new Error(stderr);
+    return (JSON.parse(stdout.trim().split('\n').at(-1)!) as string[]).map((file) => {
+      const [, kind, name, extension] = /^(fault|same)-(.*)-\d+\.([a-z0-9]+)$/.exec(file)!;
+      return { extension: extension!, name: name!, harmless: kind === 'same', bytes: readFileSync(join(folder, file)) };
+    });
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
