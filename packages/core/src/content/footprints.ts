@@ -8,6 +8,8 @@ import { footprintOfTables } from './grid/footprint';
 import { meshFeatures } from './mesh/features';
 import { footprintOfSolids } from './mesh/footprint';
 import { drawingFeatures } from './drawing/features';
+import { proseFeatures } from './prose/features';
+import { footprintOfTexts } from './prose/footprint';
 import { rasterFeatures, rasterReading } from './raster/features';
 import { toolPathFeatures, toolPathReading } from './tool-path/features';
 
@@ -22,12 +24,14 @@ export const FOOTPRINTS = new Map<string, Footprint>([
   ['toolPath', (master, scope, carries) => footprintOfBoards(master, scope, carries, toolPathReading)],
   ['grid', footprintOfTables],
   ['mesh', footprintOfSolids],
+  ['prose', footprintOfTexts],
 ]);
 
 /** Which list of a master each kind of content is made of; boards where nothing is said. */
 export const PART_OF = new Map<string, PartList>([
   ['grid', 'tables'],
   ['mesh', 'solids'],
+  ['prose', 'texts'],
 ]);
 
 /** The features of each kind of content. */
@@ -37,4 +41,5 @@ export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
   ['toolPath', toolPathFeatures],
   ['grid', gridFeatures],
   ['mesh', meshFeatures],
+  ['prose', proseFeatures],
 ]);

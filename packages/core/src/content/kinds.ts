@@ -10,6 +10,9 @@ import type { ContentKind } from './kind';
 import type { MeshCarries } from './mesh/features';
 import { meshKind } from './mesh/kind';
 import type { Mesh } from './mesh/mesh';
+import type { ProseCarries } from './prose/features';
+import { proseKind } from './prose/kind';
+import type { ProseBody } from './prose/prose';
 import { rasterKind } from './raster/kind';
 import type { RasterCarries } from './raster/features';
 import type { Raster } from './raster/raster';
@@ -24,6 +27,7 @@ export interface Kinds {
   toolPath: { body: ToolPath; carries: ToolPathCarries };
   grid: { body: Grid; carries: GridCarries };
   mesh: { body: Mesh; carries: MeshCarries };
+  prose: { body: ProseBody; carries: ProseCarries };
 }
 export type KindId = keyof Kinds;
 
@@ -56,6 +60,7 @@ addKind(toolPathKind);
 addKind(rasterKind);
 addKind(gridKind);
 addKind(meshKind);
+addKind(proseKind);
 
 /** All kinds, in the order in which they were added. */
 export const allKinds = (): readonly AnyKind[] => [...known.values()];

@@ -3,7 +3,7 @@ import * as z from 'zod';
 const PartId = z.string().min(1).max(200);
 
 /** The lists of parts that a master may have, and what one part of each is called. */
-export const PARTS = { boards: 'board', tables: 'table', solids: 'solid' } as const;
+export const PARTS = { boards: 'board', tables: 'table', solids: 'solid', texts: 'text' } as const;
 export type PartList = keyof typeof PARTS;
 export const PART_LISTS = Object.keys(PARTS) as PartList[];
 
@@ -19,6 +19,8 @@ export const Scope = z.discriminatedUnion('of', [
   z.object({ of: z.literal('tables'), ids: z.array(PartId).max(1000) }),
   /** Solids by id or name, likewise. */
   z.object({ of: z.literal('solids'), ids: z.array(PartId).max(1000) }),
+  /** Texts by id or name, likewise. */
+  z.object({ of: z.literal('texts'), ids: z.array(PartId).max(1000) }),
   /** All of it that the target has a place for. */
   z.object({ of: z.literal('master') }),
 ]);

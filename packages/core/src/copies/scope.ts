@@ -1,7 +1,7 @@
 import { Failure } from '../failure/failure';
 import { countParts } from '../master/lists';
-import type { Board, Master, Solid, Table } from '../master/schema';
-import { PARTS, type PartList, type Scope } from './schemas';
+import type { Board, Master, Prose, Solid, Table } from '../master/schema';
+import { PARTS, PART_LISTS, type PartList, type Scope } from './schemas';
 
 export { PARTS, PART_LISTS, type PartList } from './schemas';
 export type { Scope };
@@ -16,12 +16,13 @@ export interface Parts<B extends Part = Part> {
   readonly boards: readonly B[];
   readonly tables?: readonly Part[] | undefined;
   readonly solids?: readonly Part[] | undefined;
+  readonly texts?: readonly Part[] | undefined;
 }
 
 /** The parts of one part each, by id and name. */
 export const partsOf = (master: Parts): Parts => {
   const plain = (list: readonly Part[] = []) => list.map(({ id, name }) => ({ id, name }));
-  return { boards: plain(master.boards), tables: plain(master.tables), solids: plain(master.solids) };
+  return Object.fromEntries(PART_LISTS.map((list) => [list, plain(master[list])])) as unknown as Parts;
 };
 
 /** The scope of one part by id or name; the first where it is empty. */
@@ -82,6 +83,19 @@ export function solidsOf(master: Master, scope: Scope): readonly Solid[] {
   const { solids, missing } = solidsIn(master, scope);
   if (missing.length) partOf('solids', master.solids ?? [], missing[0]);
   return solids;
+}
+
+/** The texts that a scope names, likewise. */
+export function textsIn(master: Master, scope: Scope): { texts: readonly Prose[]; missing: readonly string[] } {
+  const { parts, missing } = named('texts', master.texts ?? [], scope);
+  return { texts: parts, missing };
+}
+
+/** The texts that a scope names. @throws Failure `text-unknown` that lists the texts there are */
+export function textsOf(master: Master, scope: Scope): readonly Prose[] {
+  const { texts, missing } = textsIn(master, scope);
+  if (missing.length) partOf('texts', master.texts ?? [], missing[0]);
+  return texts;
 }
 
 /** The tables that a scope names, likewise. */

@@ -1,4 +1,4 @@
-import type { Master, Solid, Table } from './schema';
+import type { Master, Prose, Solid, Table } from './schema';
 
 /** What a new master is for: a sensible size, unit and background, all of which can be changed. */
 export const PURPOSES = [
@@ -19,6 +19,20 @@ export const SERIES = { id: 'series', label: 'Measured series' } as const;
 
 /** What a new master of a part is for: a solid, and no board yet. */
 export const PART = { id: 'part', label: 'Part in three dimensions' } as const;
+
+/** What a new master of words is for: a text, and no board yet. */
+export const TEXT = { id: 'text', label: 'Text that flows' } as const;
+
+/** A heading and a place to begin to write. */
+const firstText = (): Prose => ({
+  id: 'text-1',
+  name: 'Text',
+  language: 'en',
+  blocks: [
+    { id: 'text-1-b1', block: 'words', role: 'heading 1', spans: [{ text: 'Heading' }] },
+    { id: 'text-1-b2', block: 'words', role: 'body', spans: [] },
+  ],
+});
 
 /** A plate to begin with. */
 const firstSolid = (): Solid => ({
@@ -57,12 +71,13 @@ const seriesTable = (): Table => ({
 });
 
 /** Purposes that begin with something else than a board. */
-const BEGINNINGS: Readonly<Record<string, () => Partial<Pick<Master, 'tables' | 'solids'>>>> = {
+const BEGINNINGS: Readonly<Record<string, () => Partial<Pick<Master, 'tables' | 'solids' | 'texts'>>>> = {
   [SERIES.id]: () => ({ tables: [seriesTable()] }),
   [PART.id]: () => ({ solids: [firstSolid()] }),
+  [TEXT.id]: () => ({ texts: [firstText()] }),
 };
 
-/** An empty master with one board and one layer, or with one table or one solid. */
+/** An empty master with one board and one layer, or with one table, one solid or one text. */
 export function newMaster(id: string, title: string, owner: string, purposeId: string): Master {
   const purpose = PURPOSES.find((one) => one.id === purposeId) ?? PURPOSES[0];
   const beginning = Object.hasOwn(BEGINNINGS, purposeId) ? BEGINNINGS[purposeId] : undefined;

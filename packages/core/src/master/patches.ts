@@ -5,6 +5,7 @@ import { NESTING_LIMIT, tooDeep } from './limits';
 import { Patch, Step } from './patch-schema';
 import { type PlaceIndex, addPlaces, findFrom, giveIndex, idsBelow, takeIndex } from './place-index';
 import {
+  Block,
   Board,
   Column,
   Feature,
@@ -13,6 +14,7 @@ import {
   Master,
   type Node,
   Parameter,
+  Prose,
   Resource,
   Row,
   Solid,
@@ -38,8 +40,18 @@ const LIST_SCHEMAS: Record<ListName, z.ZodObject | z.ZodType> = {
   solids: Solid,
   parameters: Parameter,
   features: Feature,
+  texts: Prose,
+  blocks: Block,
 };
-const FIXED = new Set<string>(['id', 'kind', 'op', ...LISTS]);
+/** Schemas of nodes of several forms, and the attribute that says which. */
+const FORMS: ReadonlyMap<z.ZodType, { readonly by: string; readonly options: readonly z.ZodObject[] }> = new Map<
+  z.ZodType,
+  { readonly by: string; readonly options: readonly z.ZodObject[] }
+>([
+  [Feature, { by: 'op', options: Feature.options }],
+  [Block, { by: 'block', options: Block.options }],
+]);
+const FIXED = new Set<string>(['id', 'kind', 'op', 'block', ...LISTS]);
 
 type Loose = Record<string, unknown>;
 
@@ -210,12 +222,12 @@ class Editing {
 
 /** Whether the schema of a node knows an attribute, and where it is in two parts, that part of it. */
 function isKnown(node: Loose, schema: z.ZodType, first: string, second: string | undefined): boolean {
-  const whole =
-    typeof node['kind'] === 'string'
+  const forms = FORMS.get(schema);
+  const whole = forms
+    ? forms.options.find(({ shape }) => (shape[forms.by] as z.ZodLiteral).value === node[forms.by])
+    : typeof node['kind'] === 'string'
       ? itemKind(node as { kind: string }).schema
-      : schema === Feature
-        ? Feature.options.find(({ shape }) => shape.op.value === node['op'])
-        : schema;
+      : schema;
   if (!(whole instanceof z.ZodObject) || !Object.hasOwn(whole.shape, first)) return false;
   return second === undefined || first === 'cells' || (first === 'style' && Object.hasOwn(Style.shape, second));
 }

@@ -13,6 +13,7 @@ import { Resource } from './resource-schema';
 import { Colour, Id, PointSchema, positive } from './schema-parts';
 import { Feature, MOST_SOLIDS, Parameter, Solid } from './solids/schema';
 import { Column, Row, Summary, Table } from './tables/schema';
+import { Block, MOST_TEXTS, Prose } from './texts/schema';
 import './kinds';
 
 /** The native version that this schema describes (docs/native-format.md). */
@@ -59,7 +60,7 @@ export const Board = z.object({
 });
 export type Board = z.infer<typeof Board>;
 
-export { Column, Feature, Parameter, Resource, Row, Solid, Summary, Table };
+export { Block, Column, Feature, Parameter, Prose, Resource, Row, Solid, Summary, Table };
 
 export const Master = z
   .object({
@@ -73,10 +74,11 @@ export const Master = z
     boards: z.array(Board),
     tables: z.array(Table).max(1000).optional(),
     solids: z.array(Solid).max(MOST_SOLIDS).optional(),
+    texts: z.array(Prose).max(MOST_TEXTS).optional(),
     resources: z.array(Resource),
     description: z.string().max(5000),
   })
-  .refine((master) => countParts(master) > 0, 'has nothing in it: no board, no table and no solid');
+  .refine((master) => countParts(master) > 0, 'has nothing in it: no board, no table, no solid and no text');
 export type Master = z.infer<typeof Master>;
 export type Node =
-  Master | Board | Table | Column | Row | Summary | Solid | Parameter | Feature | Layer | SymbolDefinition | Resource | Item;
+  Master | Board | Table | Column | Row | Summary | Solid | Parameter | Feature | Prose | Block | Layer | SymbolDefinition | Resource | Item;

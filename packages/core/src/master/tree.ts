@@ -1,9 +1,10 @@
 import { itemKind } from './kinds';
 import { LISTS, type ListName } from './lists';
 import type { Item, Master, Node } from './schema';
+import { blockInWords } from './texts/words';
 
 /** Lists that a master may be without: what is not there is empty. */
-export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['tables', 'solids']);
+export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['tables', 'solids', 'texts']);
 export { LISTS, type ListName };
 type Holder = Node & Partial<Record<ListName, Node[]>>;
 
@@ -56,5 +57,6 @@ export function nodeInWords(node: Node): string {
   if ('kind' in node) {
     return node.name || itemKind(node).words(node);
   }
+  if ('block' in node) return blockInWords(node);
   return 'cells' in node ? 'row' : node.name;
 }

@@ -79,7 +79,7 @@ export interface Codec {
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
   /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
-  readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => Look;
+  readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => Look | null;
   /** Present where such a file can become a master. */
   readonly bringIn?: (bytes: Uint8Array, name: string, means?: Partial<Means>, wishes?: PartWishes) => MaybePromise<ReadMaster>;
 }

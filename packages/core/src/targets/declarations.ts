@@ -17,6 +17,10 @@ import { threeMfDeclaration } from './3mf/declare';
 import { gltfDeclaration } from './gltf/declare';
 import { tiffDeclaration } from './tiff/declare';
 import { webpDeclaration } from './webp/declare';
+import { txtDeclaration } from './txt/declare';
+import { odtDeclaration } from './odt/declare';
+import { docxDeclaration } from './docx/declare';
+import { epubDeclaration } from './epub/declare';
 import { xlsxDeclaration } from './xlsx/declare';
 
 const known = new Map<string, Declaration>();
@@ -38,6 +42,9 @@ for (const declaration of [
   hpglDeclaration,
   xlsxDeclaration,
   htmlDeclaration,
+  odtDeclaration,
+  docxDeclaration,
+  epubDeclaration,
   stepDeclaration,
   stlDeclaration,
   threeMfDeclaration,
@@ -45,6 +52,7 @@ for (const declaration of [
   gltfDeclaration,
   csvDeclaration,
   jsonDeclaration,
+  txtDeclaration,
 ])
   addDeclaration(declaration);
 

@@ -11,6 +11,10 @@ import { hpglCodec } from './hpgl/codec';
 import { htmlCodec } from './html/codec';
 import { jsonCodec } from './json/codec';
 import { svgCodec } from './svg/codec';
+import { docxCodec } from './docx/codec';
+import { epubCodec } from './epub/codec';
+import { odtCodec } from './odt/codec';
+import { txtCodec } from './txt/codec';
 import { xlsxCodec } from './xlsx/codec';
 
 const known = new Map<string, Codec>();
@@ -34,6 +38,10 @@ addCodecs([
   threeMfCodec,
   objCodec,
   gltfCodec,
+  odtCodec,
+  docxCodec,
+  epubCodec,
+  txtCodec,
 ]);
 
 /** Reader and writer of a target. @throws Failure `target-unknown` */

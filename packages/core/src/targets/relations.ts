@@ -12,16 +12,19 @@ const resolvePath = (base: string, target: string): string => {
 export function relationsOf(
   entries: ReadonlyMap<string, Uint8Array>,
   part: string,
-): Map<string, { target: string; type: string }> {
+): Map<string, { target: string; type: string; external: boolean }> {
   const name = part.replace(/([^/]*)$/, '_rels/$1.rels');
-  const relations = new Map<string, { target: string; type: string }>();
+  const relations = new Map<string, { target: string; type: string; external: boolean }>();
   const bytes = entries.get(name);
   if (bytes)
     walkXml(bytes, name, {
       open: (tag, attributes) => {
-        if (tag === 'Relationship' && attributeOf(attributes, 'TargetMode') !== 'External')
+        if (tag !== 'Relationship') return;
+          const target = attributeOf(attributes, 'Target') ?? '';
+          const external = attributeOf(attributes, 'TargetMode') === 'External';
           relations.set(attributeOf(attributes, 'Id') ?? '', {
-            target: resolvePath(part, attributeOf(attributes, 'Target') ?? ''),
+            target: external ? target : resolvePath(part, target),
+            external,
             type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, ''),
           });
       },

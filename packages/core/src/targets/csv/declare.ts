@@ -5,6 +5,13 @@ export const DELIMITERS = { comma: ',', semicolon: ';', tab: '\t', bar: '|' } as
 export type Delimiter = keyof typeof DELIMITERS;
 export const DECIMALS = { point: '.', comma: ',' } as const;
 
+/** Lines that somebody wrote: sentences, with blanks after their commas. */
+const isWritten = (lines: readonly string[]): boolean => {
+  const commas = lines.reduce((sum, line) => sum + line.split(',').length - 1, 0);
+  const spaced = lines.reduce((sum, line) => sum + line.split(/,[ ”’"]/).length - 1, 0);
+  return spaced >= 0.9 * commas && lines.filter((line) => /[.!?:…”]\s*$/.test(line)).length >= 0.5 * lines.length;
+};
+
 /** Lines of cells, as most programs read them. */
 export const csvDeclaration: Declaration = {
   id: 'csv',
@@ -64,6 +71,7 @@ export const csvDeclaration: Declaration = {
     const filled = whole.filter((line) => line.trim());
     if (filled.length < 2 || /^\s*[<{[]/.test(filled[0]!)) return false;
     return Object.values(DELIMITERS).some((delimiter) => {
+      if (delimiter === ',' && isWritten(filled)) return false;
       const counts = filled.map((line) => line.split(delimiter).length);
       return counts[0]! > 1 && counts.filter((count) => count === counts[0]).length >= Math.max(2, 0.6 * counts.length);
     });

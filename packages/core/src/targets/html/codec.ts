@@ -2,6 +2,7 @@ import { sealText } from '../../bytes/seal';
 import { PLAIN } from '../../tables/typed';
 import { type Codec, onlyFile } from '../codec';
 import { gridsToMaster } from '../tables/bring-in';
+import { textsToMaster } from '../texts/bring-in';
 import { htmlDeclaration } from './declare';
 import { readHtml } from './read';
 import { writeHtml } from './write';
@@ -10,12 +11,19 @@ export const htmlCodec = {
   declaration: htmlDeclaration,
   write: ({ leaves }, _options, mark) => onlyFile(writeHtml(leaves, mark)),
   seal: sealText,
-  read: (files) => {
-    const { tables, mark, notUnderstood } = readHtml(files[0]!.bytes);
-    return { leaves: tables.map(({ name, grid }) => ({ kind: 'grid', key: '', label: name, body: grid })), mark, notUnderstood };
+  read: async (files, _hints, means) => {
+    const { tables, texts, mark, notUnderstood } = await readHtml(files[0]!.bytes, means);
+    const grids = tables.map(({ name, grid }) => ({ kind: 'grid', key: '', label: name, body: grid }) as const);
+    return { leaves: [...grids, ...texts], mark, notUnderstood };
   },
-  bringIn: (bytes, name) => {
-    const { tables, mark, notUnderstood } = readHtml(bytes);
-    return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood };
+  bringIn: async (bytes, name, means = {}) => {
+    const { tables, texts, mark, notUnderstood } = await readHtml(bytes, means);
+    if (!texts.length) return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood };
+    const pictures = Object.assign({}, ...texts.map(({ body }) => body.pictures)) as (typeof texts)[number]['body']['pictures'];
+    const read = texts.map(({ label, body: { language, blocks } }) => ({ name: label, language, blocks }));
+    const brought = textsToMaster(read, pictures, bytes, name, { mark, notUnderstood });
+    // A page of ours may hold tables beside its texts.
+    const own = tables.length ? gridsToMaster(tables, bytes, name, PLAIN).tables : undefined;
+    return own ? { ...brought, master: { ...brought.master, tables: own } } : brought;
   },
 } satisfies Codec;

@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import type { Declaration } from '../declaration';
+import { PROSE_KEPT } from '../texts/carries';
 
-/** A page with tables, for anyone with a browser. */
+/** A page with tables and texts, for anyone with a browser. */
 export const htmlDeclaration: Declaration = {
   id: 'html',
   label: 'Page (HTML)',
@@ -33,8 +34,9 @@ export const htmlDeclaration: Declaration = {
       names: 'kept',
       'words like formulas': 'kept',
     },
+    prose: PROSE_KEPT,
   }),
-  tolerance: { grid: 1e-9 },
+  tolerance: { grid: 1e-9, prose: 0 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
   recognise: (head) => /^\ufeff?\s*(<!--[\s\S]*?-->\s*)*<(!doctype\s+html|html[\s>])/i.test(new TextDecoder().decode(head)),

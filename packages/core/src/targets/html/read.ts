@@ -6,7 +6,11 @@ import type { ColumnType } from '../../master/tables/schema';
 import { MOST_COLUMNS } from '../../master/tables/schema';
 import { daysOf } from '../../tables/dates';
 import { numberFrom } from '../../tables/typed';
+import type { Means } from '../../content/kind';
+import type { Leaf } from '../../content/kinds';
 import type { NotUnderstood } from '../codec';
+import { TEXT_STYLE } from '../texts/html-write';
+import { leafOf, picturesOn, textsOn } from './pages';
 import { CLASSES, STYLE } from './write';
 
 type Element = DefaultTreeAdapterTypes.Element;
@@ -182,6 +186,9 @@ const summariesOf = (table: Element): GridSummary[] =>
     ];
   });
 
+/** Style sheets of ours: for tables, for texts, for both. */
+const STYLES = new Set([STYLE, `${STYLE}\n${TEXT_STYLE}`].map((style) => style.replace(/\s/g, '')));
+
 /** What shows on a page besides tables. */
 const OTHER = new Set([
   'img',
@@ -210,22 +217,34 @@ const OTHER = new Set([
   'link',
 ]);
 
-/** The tables of a page; of what else shows on it, how much there is. Scripts are never run. */
-export function readHtml(bytes: Uint8Array): {
+/** The tables and texts of a page; of what else shows on it, how much there is. Scripts are never run. */
+export async function readHtml(
+  bytes: Uint8Array,
+  means: Partial<Means>,
+): Promise<{
   tables: { name: string; grid: Grid }[];
+  texts: Leaf<'prose'>[];
   mark: string | null;
   notUnderstood: readonly NotUnderstood[];
-} {
-  const document = parse(decodeText(bytes));
+}> {
+  const elements = [...all(parse(decodeText(bytes)))];
   const tally = new Tally();
   const tables: { name: string; grid: Grid }[] = [];
+  const [root] = elements;
+  const pages = textsOn(elements);
+  const language = (root && attribute(root, 'lang')) ?? '';
+  const title = elements.find(({ tagName }) => tagName === 'title');
+  const pictures = await picturesOn(elements, means);
+  const texts = pages.map((page) => leafOf(page, language, title ? textIn(title) : '', pictures, tally));
+  const inTexts = new Set(pages.flatMap((page) => [...all(page)]));
   let mark: string | null = null;
-  for (const element of all(document)) {
+  for (const element of elements) {
+    if (inTexts.has(element)) continue;
     const { tagName } = element;
     if (tagName === 'meta' && attribute(element, 'name') === 'origin') mark = attribute(element, 'content');
     else if (tagName === 'script') tally.add('script');
     else if (tagName === 'style') {
-      if (textIn(element).replace(/\s/g, '') !== STYLE.replace(/\s/g, '')) tally.add('style sheet');
+      if (!STYLES.has(textIn(element).replace(/\s/g, ''))) tally.add('style sheet');
     } else if (OTHER.has(tagName)) tally.add(tagName === 'p' || /^h\d$/.test(tagName) ? 'words beside tables' : tagName);
     else if (tagName === 'table') {
       if (isHidden(element)) tally.add('hidden table');
@@ -241,5 +260,5 @@ export function readHtml(bytes: Uint8Array): {
       }
     }
   }
-  return { tables, mark, notUnderstood: tally.list() };
+  return { tables, texts, mark, notUnderstood: tally.list() };
 }

@@ -1,7 +1,11 @@
 import { type Grid, type GridColumn, cellWords } from '../../content/grid/grid';
+import { toBase64 } from '../../bytes/base64';
 import type { Leaf } from '../../content/kinds';
+import type { ProseBody } from '../../content/prose/prose';
 import { dateOf } from '../../tables/dates';
 import { numberInWords } from '../../tables/values';
+import { TEXT_STYLE, htmlOfText } from '../texts/html-write';
+import { TEXT_CLASS } from './pages';
 
 const escaped = (text: string): string =>
   text.replace(/[&<>"\r]/g, (letter) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\r': '&#13;' })[letter]!);
@@ -65,10 +69,26 @@ function table({ label, body }: Leaf): string {
   ].join('\n');
 }
 
-/** Writes tables as one page that needs nothing from elsewhere. */
+/** A text as an article; its pictures stand in the page. */
+function article({ label, body }: Leaf, at: number): string {
+  const { language, pictures, ...rest } = body as ProseBody;
+  const source = (word: string): string => {
+    const picture = pictures[word];
+    return picture ? `data:${picture.mediaType};base64,${toBase64(picture.bytes)}` : '';
+  };
+  const lang = language ? ` lang="${escaped(language)}"` : '';
+  const words = htmlOfText({ language, pictures, ...rest }, { source, prefix: `t${at + 1}-`, epub: false });
+  return `<article class="${TEXT_CLASS}"${label ? ` aria-label="${escaped(label)}"` : ''}${lang}>\n${words}\n</article>`;
+}
+
+const isProse = ({ kind }: Leaf): boolean => kind === 'prose';
+
+/** Writes tables and texts as one page that needs nothing from elsewhere. */
 export function writeHtml(leaves: readonly Leaf[], mark: string): Uint8Array {
-  const title = escaped(leaves[0]?.label || 'Tables');
+  const texts = leaves.filter(isProse);
+  const title = escaped(leaves[0]?.label || (texts.length ? 'Text' : 'Tables'));
+  const language = escaped((texts[0]?.body as ProseBody | undefined)?.language || 'en');
   return new TextEncoder().encode(
-    `<!doctype html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n<meta name="origin" content="${escaped(mark)}">\n<title>${title}</title>\n<style>\n${STYLE}\n</style>\n</head>\n<body>\n${leaves.map(table).join('\n')}\n</body>\n</html>\n`,
+    `<!doctype html>\n<html lang="${language}">\n<head>\n<meta charset="utf-8">\n<meta name="origin" content="${escaped(mark)}">\n<title>${title}</title>\n<style>\n${STYLE}${texts.length ? `\n${TEXT_STYLE}` : ''}\n</style>\n</head>\n<body>\n${leaves.map((leaf, i) => (isProse(leaf) ? article(leaf, i) : table(leaf))).join('\n')}\n</body>\n</html>\n`,
   );
 }

@@ -1,0 +1,31 @@
+import { type Scope, textsOf } from '../../copies/scope';
+import type { Master } from '../../master/schema';
+import { FOOTPRINTS, PART_OF } from '../footprints';
+import type { ContentKind } from '../kind';
+import { packObject, unpackObject } from '../packing';
+import { type ProseSource, adaptProse } from './adapt';
+import { compareProse } from './compare';
+import { digestProse } from './digest';
+import { type ProseCarries, proseFeatures } from './features';
+import type { ProseBody } from './prose';
+
+/** Texts that flow: paragraphs, headings, lists, tables, pictures and notes. */
+export const proseKind: ContentKind<ProseSource, ProseBody, ProseCarries> = {
+  id: 'prose',
+  words: 'Text',
+  of: PART_OF.get('prose')!,
+  features: proseFeatures,
+  resolve: (master: Master, scope: Scope) => {
+    const mediaTypes = new Map(master.resources.map(({ id, mediaType }) => [id, mediaType]));
+    return textsOf(master, scope).map((text) => ({ key: text.id, label: text.name, source: { text, mediaTypes } }));
+  },
+  footprint: FOOTPRINTS.get('prose')!,
+  label: (name, { names }) => (names === 'left out' ? '' : name.replace(/\s+/g, ' ').trim()),
+  namedAlone: true,
+  withoutLengths: true,
+  adapt: adaptProse,
+  digest: digestProse,
+  compare: compareProse,
+  pack: packObject,
+  unpack: unpackObject,
+};

@@ -1,0 +1,62 @@
+import { type XmlNode, childOf, childrenOf, own, saidOf } from '../../bytes/xml-tree';
+import type { Role } from '../../master/texts/schema';
+
+interface Level {
+  readonly format: string;
+  readonly start: number;
+}
+interface List {
+  readonly kind: string;
+  readonly levels: ReadonlyMap<number, Level>;
+  readonly overrides: ReadonlyMap<number, number>;
+}
+
+const levelsOf = (node: XmlNode | undefined): Map<number, Level> =>
+  new Map(
+    childrenOf(node, 'lvl').map((level) => [
+      Number(own(level, 'ilvl') ?? 0),
+      { format: saidOf(level, 'numFmt') ?? 'decimal', start: Number(saidOf(level, 'start') ?? 1) || 0 },
+    ]),
+  );
+
+/** Counts the items of lists as the format has it (ECMA-376-1, 17.9): lists of one kind count on, those that say so begin anew. */
+export class Numbering {
+  private readonly lists = new Map<string, List>();
+  private readonly counts = new Map<string, (number | undefined)[]>();
+  private readonly begun = new Set<string>();
+
+  constructor(root: XmlNode | undefined) {
+    const kinds = new Map(childrenOf(root, 'abstractNum').map((node) => [own(node, 'abstractNumId') ?? '', levelsOf(node)]));
+    for (const node of childrenOf(root, 'num')) {
+      const kind = saidOf(node, 'abstractNumId') ?? '';
+      const overrides = new Map<number, number>();
+      const levels = new Map(kinds.get(kind) ?? []);
+      for (const override of childrenOf(node, 'lvlOverride')) {
+        const at = Number(own(override, 'ilvl') ?? 0);
+        const start = saidOf(override, 'startOverride');
+        if (start !== undefined) overrides.set(at, Number(start) || 0);
+        const level = childOf(override, 'lvl');
+        if (level) levels.set(at, { format: saidOf(level, 'numFmt') ?? 'decimal', start: Number(saidOf(level, 'start') ?? 1) || 0 });
+      }
+      this.lists.set(own(node, 'numId') ?? '', { kind, levels, overrides });
+    }
+  }
+
+  /** What an item is, and its number; null where its list is not there. */
+  next(id: string, level: number): { role: Role; number: number | null; plain: boolean } | null {
+    const list = this.lists.get(id);
+    if (!list) return null;
+    const { format, start } = list.levels.get(level) ?? { format: 'bullet', start: 1 };
+    const counts = this.counts.get(list.kind) ?? [];
+    this.counts.set(list.kind, counts);
+    const key = `${id} ${level}`;
+    const override = this.begun.has(key) ? undefined : list.overrides.get(level);
+    this.begun.add(key);
+    const number = override ?? (counts[level] === undefined ? start : counts[level] + 1);
+    counts.length = Math.min(counts.length, level + 1);
+    counts[level] = number;
+    if (format === 'bullet') return { role: 'bullet', number: null, plain: true };
+    if (format === 'none') return { role: 'continued', number: null, plain: true };
+    return { role: 'numbered', number, plain: format === 'decimal' };
+  }
+}

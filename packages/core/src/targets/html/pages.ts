@@ -1,0 +1,50 @@
+import type { DefaultTreeAdapterTypes } from 'parse5';
+import type { Tally } from '../../bytes/tally';
+import type { Means } from '../../content/kind';
+import type { Leaf } from '../../content/kinds';
+import { attributeIn, textOfHtml } from '../texts/html-read';
+import { PicturesIn, bytesOfData } from '../texts/pictures';
+
+type Element = DefaultTreeAdapterTypes.Element;
+export const TEXT_CLASS = 'text';
+
+const classes = (element: Element): string[] => (attributeIn(element, 'class') ?? '').split(/\s+/);
+export const isText = (element: Element): boolean => element.tagName === 'article' && classes(element).includes(TEXT_CLASS);
+
+/** Words that no table holds make a page one of text. */
+const WORDY = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'ul', 'ol', 'dl', 'pre', 'blockquote', 'article']);
+
+/** What of a page is text: each article of ours, or all of a page that is no page of tables. */
+export function textsOn(elements: readonly Element[]): Element[] {
+  const articles = elements.filter(isText);
+  if (articles.length) return articles;
+  if (elements.some((one) => one.tagName === 'table' && classes(one).includes('rows'))) return [];
+  const body = elements.find(({ tagName }) => tagName === 'body');
+  if (!body) return [];
+  const words = elements.some(({ tagName }) => WORDY.has(tagName));
+  const loose = body.childNodes.some((node) => node.nodeName === '#text' && (node as DefaultTreeAdapterTypes.TextNode).value.trim());
+  const tables = elements.some(({ tagName }) => tagName === 'table');
+  return words || loose || !tables ? [body] : [];
+}
+
+/** Pictures that stand in a page, by their addresses. */
+export function picturesOn(elements: readonly Element[], means: Partial<Means>): Promise<PicturesIn> {
+  const sources = elements.flatMap((one) => (one.tagName === 'img' ? [attributeIn(one, 'src') ?? ''] : []));
+  return PicturesIn.read(sources, bytesOfData, means);
+}
+
+/** A part of a page as a text. */
+export function leafOf(element: Element, language: string, name: string, pictures: PicturesIn, tally: Tally): Leaf<'prose'> {
+  const blocks = textOfHtml(element, (source) => pictures.wordOf(source), tally);
+  const shown = new Set(blocks.map((block) => (block.block === 'picture' ? block.picture : '')));
+  return {
+    kind: 'prose',
+    key: '',
+    label: (attributeIn(element, 'aria-label') ?? name).replace(/\s+/g, ' ').trim(),
+    body: {
+      language: attributeIn(element, 'lang') ?? attributeIn(element, 'xml:lang') ?? language,
+      blocks,
+      pictures: Object.fromEntries(Object.entries(pictures.all).filter(([word]) => shown.has(word))),
+    },
+  };
+}

@@ -1,0 +1,28 @@
+import * as z from 'zod';
+import type { Declaration } from '../declaration';
+import { PROSE_KEPT } from '../texts/carries';
+
+export const ODT_TYPE = 'application/vnd.oasis.opendocument.text';
+
+/** Texts for word processors, by an open standard. */
+export const odtDeclaration: Declaration = {
+  id: 'odt',
+  label: 'Text document (ODT)',
+  standard: 'OpenDocument 1.2 (ISO/IEC 26300:2015) and 1.3 (OASIS)',
+  mediaType: ODT_TYPE,
+  writer: '1',
+  options: z.strictObject({
+    version: z.enum(['1.2', '1.3']).default('1.3').describe('Version of OpenDocument'),
+    paper: z.enum(['A4', 'A5', 'Letter']).default('A4').describe('Paper that it is laid out for'),
+  }),
+  versions: { option: 'version', values: ['1.2', '1.3'] },
+  use: ({ version }) => (version === '1.3' ? 'delivery' : 'older'),
+  extension: () => 'odt',
+  carries: () => ({ prose: PROSE_KEPT }),
+  tolerance: { prose: 0 },
+  holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
+  limits: {},
+  // The second may have been added by a packer that does not know the first must be alone at the head (ODF 1.3-2, 3.3).
+  recognise: (head, entries) =>
+    entries.includes('content.xml') && (entries.includes('mimetype') ? new TextDecoder().decode(head.subarray(0, 200)).includes(ODT_TYPE) || entries[0] !== 'mimetype' : true),
+};

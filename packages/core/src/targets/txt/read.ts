@@ -1,0 +1,24 @@
+import { tidyBlocks } from '../../content/prose/lists';
+import { type ProseBlock, plainSpan, plainWords } from '../../content/prose/prose';
+
+/** Lines up to which a text looks as if somebody had broken it. */
+const BROKEN = 100;
+
+/** Whether the lines of a text are parts of paragraphs, which empty lines part. */
+function isBroken(paragraphs: readonly string[]): boolean {
+  const several = paragraphs.filter((one) => one.includes('\n'));
+  if (paragraphs.length < 2 || !several.length) return false;
+  const lines = several.flatMap((one) => one.split('\n'));
+  return lines.every((line) => line.length <= BROKEN) && several.some((one) => one.split('\n')[0]!.length > 30);
+}
+
+/** @param broken whether lines are parts of paragraphs; found where nothing is said */
+export function readTxt(text: string, broken?: boolean): ProseBlock[] {
+  const plain = text.replace(/^\uFEFF/, '').replace(/\r\n?|\u2028|\u2029|\f/g, '\n');
+  const paragraphs = plain
+    .split(/\n[ \t]*(?:\n[ \t]*)+/)
+    .map((one) => one.replace(/^\n+|\n+$/g, ''))
+    .filter((one) => one.trim());
+  const all = (broken ?? isBroken(paragraphs)) ? paragraphs.map((one) => one.replace(/\n/g, ' ')) : plain.split('\n');
+  return tidyBlocks(all.map((one) => plainWords([plainSpan(one)])));
+}
