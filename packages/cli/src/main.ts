@@ -8,7 +8,7 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin info FILE                                   master, copy (with its mark of origin) or unknown
   twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
                                                    a supplied file as a new master; parts with filters become pictures
-  twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--table NAME]... [--solid NAME]... [--all] [--without FEATURE]...
+  twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
               [--out FILE|DIR]
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
   twin check MASTER COPY... [--tolerance MM] [--to TARGET]
@@ -32,6 +32,7 @@ export async function run(args: readonly string[]): Promise<number> {
         'all-boards': { type: 'boolean', default: false },
         table: { type: 'string', multiple: true, default: [] },
         solid: { type: 'string', multiple: true, default: [] },
+        text: { type: 'string', multiple: true, default: [] },
         all: { type: 'boolean', default: false },
         without: { type: 'string', multiple: true, default: [] },
         out: { type: 'string' },
@@ -66,6 +67,7 @@ export async function run(args: readonly string[]): Promise<number> {
       allBoards: values['all-boards'],
       tables: values.table,
       solids: values.solid,
+      texts: values.text,
       all: values.all,
       without: values.without,
       out: values.out,

@@ -26,6 +26,7 @@ export const Output = z.discriminatedUnion('command', [
         boards: z.array(z.string()),
         tables: z.array(z.string()),
         solids: z.array(z.string()),
+        texts: z.array(z.string()),
         objects: z.number(),
       })
       .nullable(),

@@ -96,7 +96,7 @@ export function project(master: Master, recipe: Recipe): { projection: DisplayLi
   const [[id, carries]] = Object.entries(carriesOf(recipe)) as [[string, object]];
   const lines = new CarryLines();
   const kind = kindById(id);
-  const body = kind.adapt(kind.resolve(master, recipe.scope, means)[0]!.source, carries, lines, means);
+  const body = kind.adapt(kind.resolve(master, recipe.scope, means, carries)[0]!.source, carries, lines, means);
   return { projection: FORMS[id]!.open(body as never), report: lines.report() };
 }
 

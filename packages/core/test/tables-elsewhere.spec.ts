@@ -26,7 +26,7 @@ describe('cells from elsewhere', () => {
         ['München', 1.5],
         ['Köln', 2.5],
       ]);
-    const found = codecOf('csv').look!(wide, 'a.csv', {});
+    const found = codecOf('csv').look!(wide, 'a.csv', {})!;
     expect([found.settings.find(({ name }) => name === 'encoding')!.value, found.rows[0]]).toEqual([
       'utf-16le',
       ['München', '1.5'],

@@ -347,10 +347,10 @@ describe('files that are not as they should be', () => {
     const open = text(
       'solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 0.1 0 0\nvertex 0 0.1 0\nendloop\nendfacet\nendsolid\n',
     );
-    const look = codecOf('stl').look!(open, 'x.stl', {});
+    const look = codecOf('stl').look!(open, 'x.stl', {})!;
     expect(look.remarks.join(' ')).toMatch(/not closed: 3 edges.*0.1 mm long/);
     expect(look.settings.map(({ name }) => name)).toEqual(['unit', 'up']);
-    expect(codecOf('stl').look!(open, 'x.stl', { unit: 'm' }).rows[0]![1]).toBe('100');
+    expect(codecOf('stl').look!(open, 'x.stl', { unit: 'm' })!.rows[0]![1]).toBe('100');
   });
 });
 

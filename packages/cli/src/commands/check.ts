@@ -11,6 +11,7 @@ import {
   derive,
   Failure,
   parseMark,
+  fittedTo,
   recipeOf,
   recipeOfHow,
   recognise,
@@ -64,7 +65,8 @@ export async function check(args: Arguments): Promise<Answer> {
     }
     if (mark && mark.master !== pkg.master.id)
       throw new Failure('other-master', `${file} is a copy of another master (${mark.master}).`, { file });
-    const recipe = args.to ? recipeFrom(args) : mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target, {}, scopeFrom(args));
+    const asked = args.to ? recipeFrom(args) : mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target, {}, scopeFrom(args));
+    const recipe = fittedTo(asked, pkg.master);
     const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
     const files = many ? filesBeside(file, bytes, codecOf(recipe.target)) : [{ part: '', bytes }];
     const then = mark ? atRevision(pkg, mark.rev) : null;

@@ -13,6 +13,7 @@ import {
   parseMark,
   partName,
   type Recipe,
+  fittedTo,
   recognise,
   scopeInWords,
   versionIn,
@@ -26,7 +27,7 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR]');
   const pkg = readMaster(args.files[0]!);
   const { master, rev } = pkg;
-  const asked = recipeFrom(args);
+  const asked = fittedTo(recipeFrom(args), master);
   // By their ids, so that the copy keeps to its parts when they get other names.
   const named = asked.scope.of !== 'master' && asked.scope.ids.length > 0;
   const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;

@@ -16,6 +16,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
     const tables = (master.tables ?? []).map(
       ({ name, columns, rows }) => `${name}, ${rows.length} rows of ${columns.length} columns`,
     );
+    const texts = (master.texts ?? []).map(({ name, blocks }) => `${name}, ${blocks.length} paragraphs`);
     const solids = (master.solids ?? []).map(({ name, features }) => `${name}, ${features.length} features`);
     return {
       code: 0,
@@ -24,7 +25,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         file,
         kind: 'master',
         target: null,
-        master: { id: master.id, title: master.title, rev, boards, tables, solids, objects: objectsOf(pkg) },
+        master: { id: master.id, title: master.title, rev, boards, tables, solids, texts, objects: objectsOf(pkg) },
         mark: null,
         notUnderstood: [],
       },
@@ -34,6 +35,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         ...boards.map((board) => `  board ${board}`),
         ...tables.map((table) => `  table ${table}`),
         ...solids.map((solid) => `  solid ${solid}`),
+        ...texts.map((text) => `  text ${text}`),
         `  ${objectsOf(pkg)} objects, ${pkg.resources.size === 1 ? '1 file' : `${pkg.resources.size} files`} kept inside`,
       ],
     };

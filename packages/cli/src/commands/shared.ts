@@ -29,6 +29,8 @@ export interface Arguments {
   readonly tables: readonly string[];
   /** Solids by name, in order. */
   readonly solids: readonly string[];
+  /** Texts by name, in order. */
+  readonly texts: readonly string[];
   readonly all: boolean;
   /** Features to leave out. */
   readonly without: readonly string[];
@@ -63,15 +65,17 @@ export function recipeFrom(args: Arguments): Recipe {
   return recipeOf(to, options, scopeFrom(args), undefined, choices);
 }
 
-/** The parts that --board, --table, --solid, --all-boards and --all name. */
+/** The parts that --board, --table, --solid, --text, --all-boards and --all name. */
 export const scopeFrom = ({
   boards,
   allBoards,
   tables,
   solids,
+  texts,
   all,
-}: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'solids' | 'all'>): Scope => {
+}: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'solids' | 'texts' | 'all'>): Scope => {
   if (allBoards || all) return { of: 'master' };
+  if (texts.length) return { of: 'texts', ids: [...texts] };
   if (solids.length) return { of: 'solids', ids: [...solids] };
   return tables.length ? { of: 'tables', ids: [...tables] } : { of: 'boards', ids: [...boards] };
 };
@@ -122,8 +126,9 @@ export const differenceLines = (differences: readonly Difference[], indent = '  
   ...(differences.length > 40 ? [`${indent}… and ${differences.length - 40} more`] : []),
 ];
 
-/** How many objects a master has, groups opened, rows of tables, and features of solids. */
+/** How many objects a master has, groups opened, rows of tables, features of solids and paragraphs of texts. */
 export const objectsOf = ({ master }: NativePackage): number =>
   master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
   (master.tables ?? []).reduce((sum, { rows }) => sum + rows.length, 0) +
-  (master.solids ?? []).reduce((sum, { features }) => sum + features.length, 0);
+  (master.solids ?? []).reduce((sum, { features }) => sum + features.length, 0) +
+  (master.texts ?? []).reduce((sum, { blocks }) => sum + blocks.length, 0);

@@ -8,6 +8,8 @@ import { footprintOfTables } from './grid/footprint';
 import { meshFeatures } from './mesh/features';
 import { footprintOfSolids } from './mesh/footprint';
 import { drawingFeatures } from './drawing/features';
+import { pageFeatures } from './pages/features';
+import { footprintOfPages } from './pages/footprint';
 import { proseFeatures } from './prose/features';
 import { footprintOfTexts } from './prose/footprint';
 import { rasterFeatures, rasterReading } from './raster/features';
@@ -25,6 +27,7 @@ export const FOOTPRINTS = new Map<string, Footprint>([
   ['grid', footprintOfTables],
   ['mesh', footprintOfSolids],
   ['prose', footprintOfTexts],
+  ['pages', footprintOfPages],
 ]);
 
 /** Which list of a master each kind of content is made of; boards where nothing is said. */
@@ -32,6 +35,7 @@ export const PART_OF = new Map<string, PartList>([
   ['grid', 'tables'],
   ['mesh', 'solids'],
   ['prose', 'texts'],
+  ['pages', 'texts'],
 ]);
 
 /** The features of each kind of content. */
@@ -42,4 +46,5 @@ export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
   ['grid', gridFeatures],
   ['mesh', meshFeatures],
   ['prose', proseFeatures],
+  ['pages', pageFeatures],
 ]);

@@ -106,11 +106,18 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly id: string;
   /** "Drawing". */
   readonly words: string;
+  /** The kind of what its copies say, where that is another's. */
+  readonly says?: string;
   /** Which list of a master it is made of; boards where nothing is said. */
   readonly of?: PartList;
   readonly features: Readonly<Record<string, FeatureRow>>;
   /** The parts of a master that a scope names, in order. @throws Failure where the scope names what is not there */
-  readonly resolve: (master: Master, scope: Scope, means: Pick<Means, 'fonts'>) => readonly LeafSource<Source>[];
+  readonly resolve: (
+    master: Master,
+    scope: Scope,
+    means: Pick<Means, 'fonts'>,
+    carries: Carries,
+  ) => readonly LeafSource<Source>[];
   /** What a copy depends on, part by part. Equal `carries` are best the same object: what they read is kept by it. */
   readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
   /** The name of a part as the target spells it; empty where it carries none. */

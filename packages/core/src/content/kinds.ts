@@ -13,6 +13,8 @@ import type { Mesh } from './mesh/mesh';
 import type { ProseCarries } from './prose/features';
 import { proseKind } from './prose/kind';
 import type { ProseBody } from './prose/prose';
+import type { PageCarries } from './pages/features';
+import { pagesKind } from './pages/kind';
 import { rasterKind } from './raster/kind';
 import type { RasterCarries } from './raster/features';
 import type { Raster } from './raster/raster';
@@ -28,6 +30,7 @@ export interface Kinds {
   grid: { body: Grid; carries: GridCarries };
   mesh: { body: Mesh; carries: MeshCarries };
   prose: { body: ProseBody; carries: ProseCarries };
+  pages: { body: Drawing; carries: PageCarries };
 }
 export type KindId = keyof Kinds;
 
@@ -61,6 +64,7 @@ addKind(rasterKind);
 addKind(gridKind);
 addKind(meshKind);
 addKind(proseKind);
+addKind(pagesKind);
 
 /** All kinds, in the order in which they were added. */
 export const allKinds = (): readonly AnyKind[] => [...known.values()];

@@ -57,9 +57,9 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
   const leaves: Leaf[] = [];
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    for (const { key, label, source } of kind.resolve(master, recipe.scope, means)) {
+    for (const { key, label, source } of kind.resolve(master, recipe.scope, means, carries)) {
       if (means.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
-      leaves.push({ kind: id, key, label: kind.label(label, carries), body: await kind.adapt(source, carries, lines, means) });
+      leaves.push({ kind: kind.says ?? id, key, label: kind.label(label, carries), body: await kind.adapt(source, carries, lines, means) });
     }
   }
   const [only] = leaves;

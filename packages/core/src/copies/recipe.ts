@@ -8,7 +8,7 @@ import { idFrom } from '../master/ids';
 import type { Declaration, Options } from '../targets/declaration';
 import { declarationOf, parseOptions } from '../targets/declarations';
 import { Choice, PARTS, type PartList, Scope } from './schemas';
-import { partScope } from './scope';
+import { type Parts, partScope } from './scope';
 
 /** What to derive and how: a part of the master, a target, its options, and choices about single features. */
 export interface Recipe {
@@ -59,6 +59,16 @@ function fitScope(declaration: Declaration, options: Options, scope: Scope | str
     'scope-unfit',
     `${declaration.label} says ${words}, and this asks for ${PARTS[scope.of]}s. Name a ${PARTS[lists[0]!]}.`,
   );
+}
+
+/**
+ * A recipe that names no part, for a master that has none of that list: of the first list that both the master and the target have.
+ */
+export function fittedTo<R extends Pick<Recipe, 'target' | 'options' | 'scope'>>(recipe: R, master: Parts): R {
+  const { scope, target, options } = recipe;
+  if (scope.of === 'master' || scope.ids.length || master[scope.of]?.length) return recipe;
+  const list = listsOf(declarationOf(target), options).find((one) => master[one]?.length);
+  return list ? { ...recipe, scope: partScope(list) } : recipe;
 }
 
 /** Whether a scope is one part: its name is that of the copy. */

@@ -10,6 +10,7 @@ import {
   optionFields,
   parseOptions,
   assertHolds,
+  fittedTo,
   recipeOf,
 } from '@inkwell-twin/core';
 import { blobChunks } from '../blobs/blobs';
@@ -81,7 +82,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'copyName', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
-    const recipe = recipeOf(body.target, body.options, body.scope, undefined, body.choices);
+    const recipe = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
     const wanted = plainName(master, recipe, body.label, master.head);
     const files = await compute.run('folder', { folder: master.folder }, { whose: master.id });
     return { wanted, file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]) };
@@ -90,7 +91,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   on(router, 'addRecipe', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
     // By their ids, so that the copy keeps to its parts when they get other names.
-    const asked = recipeOf(body.target, body.options, body.scope, newId(), body.choices);
+    const asked = fittedTo(recipeOf(body.target, body.options, body.scope, newId(), body.choices), master.parts);
     const recipe = { ...asked, scope: fixedScope(master.parts, asked.scope) };
     assertHolds(recipe, master.parts);
     // The recipe and the job in one transaction: what was answered is never forgotten.

@@ -98,7 +98,7 @@ class Adapting {
     if (isKept(this.carries.tables)) return [{ block: 'table', head, caption, grid, source: id }];
     this.tell('tables', 'Tables', id);
     const rows = grid.map((row) => row.flatMap((cell, i) => (i ? [plainSpan(' | '), ...oneLine(cell)] : oneLine(cell))));
-    return [caption, ...rows].map((spans) => ({ ...plainWords(spans), source: id }));
+    return [caption, ...rows].flatMap((spans) => this.broken({ ...plainWords(spans), source: id }));
   }
 
   private async shown(sha: string, name: string): Promise<DrawnPicture | null> {
@@ -119,7 +119,7 @@ class Adapting {
       const { descriptions } = carries;
       const instead = typeof descriptions === 'object' && block.alt ? [plainSpan(`[${block.alt}]`)] : [];
       if (instead.length) this.tell('descriptions', 'Descriptions of pictures', id);
-      return [instead, caption].map((spans) => ({ ...plainWords(spans), source: id }));
+      return [instead, caption].flatMap((spans) => this.broken({ ...plainWords(spans), source: id }));
     }
     const shown = await this.shown(block.picture, block.alt);
     if (!HELD.has(mediaType)) this.lines.line('pictures', 'restated', 'Pictures', 'become PNG')(id);
@@ -144,7 +144,7 @@ class Adapting {
 
   /** Notes that stand at the end. */
   atEnd(): ProseBlock[] {
-    return this.notes.map((note, i) => plainWords([plainSpan(`[${i + 1}] `), ...note]));
+    return this.notes.flatMap((note, i) => this.broken(plainWords([plainSpan(`[${i + 1}] `), ...note])));
   }
 }
 

@@ -5,6 +5,7 @@ import type { Block, Master, Prose } from '../../master/schema';
 import { type Span, isNote } from '../../master/texts/schema';
 import type { LeafPrint } from '../kind';
 import type { ProseCarries } from './features';
+import { numbersOf } from './lists';
 
 type Read = (feature: keyof ProseCarries) => boolean;
 
@@ -17,7 +18,7 @@ const spansRead = (spans: readonly Span[], kept: Read): unknown =>
   });
 
 /** What is read of a block, feature by feature. */
-function partsOf(block: Block, kept: Read): Map<string, string> {
+function partsOf(block: Block, number: number | null, kept: Read): Map<string, string> {
   const parts = new Map<string, string>();
   const put = (feature: keyof ProseCarries, value: unknown) => {
     if (kept(feature)) parts.set(feature, canonical(value));
@@ -29,6 +30,8 @@ function partsOf(block: Block, kept: Read): Map<string, string> {
         block.role,
         block.level ?? 0,
         block.start ?? null,
+        // What stands between items counts for the numbers of those after it.
+        number,
       ]);
       put('alignment', block.align ?? 'left');
       break;
@@ -50,7 +53,8 @@ function partsOf(block: Block, kept: Read): Map<string, string> {
 
 function printOf({ id, name, language, blocks }: Prose, carries: ProseCarries): LeafPrint {
   const kept: Read = (feature) => carries[feature] !== 'left out';
-  const read = blocks.map((block) => [block.id, partsOf(block, kept)] as const);
+  const numbers = numbersOf(blocks);
+  const read = blocks.map((block, i) => [block.id, partsOf(block, numbers[i]!, kept)] as const).filter(([, parts]) => parts.size);
   const own = new Map([
     ['names', kept('names') ? name : ''],
     ['language', kept('language') ? language : ''],

@@ -1,5 +1,6 @@
 import { type XmlNode, childOf, childrenOf, own, saidOf } from '../../bytes/xml-tree';
 import type { Tally } from '../../bytes/tally';
+import type { CaptionOf } from '../texts/captions';
 import type { Alignment, Emphasis } from '../../master/texts/schema';
 
 interface Style {
@@ -35,7 +36,7 @@ export function isOn(properties: XmlNode | undefined, name: string): boolean | u
 export interface ParagraphLook {
   readonly heading: number;
   readonly quote: boolean;
-  readonly caption: boolean;
+  readonly caption: CaptionOf | null;
   /** How deep it goes on with an item; -1 where it does not. */
   readonly continued: number;
   readonly align: Alignment;
@@ -96,7 +97,7 @@ export class Styles {
     const numbering = first('numPr');
     const list = saidOf(numbering, 'numId');
     const quote = names.some((name) => /quote/.test(name));
-    const caption = names.some((name) => name === 'caption');
+    const caption = names.includes('caption') ? (names[0]!.includes('table') ? 'table' : 'any') : null;
     const border = first('pBdr');
     return {
       heading,

@@ -8,7 +8,7 @@ import { DEEPEST, EMPHASES, type Role } from '../../master/texts/schema';
 import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
 import { relationsOf } from '../relations';
-import { withCaptions } from '../texts/captions';
+import { type CaptionOf, withCaptions } from '../texts/captions';
 import { PicturesIn } from '../texts/pictures';
 import { Numbering } from './numbering';
 import { Styles, isOn } from './read-styles';
@@ -36,7 +36,7 @@ interface Shared {
 
 class Reading {
   readonly blocks: ProseBlock[] = [];
-  readonly captions = new Set<ProseBlock>();
+  readonly captions = new Map<ProseBlock, CaptionOf>();
   private images: XmlNode[] = [];
   private pageBreak = false;
   /** Fields that are open: what they ask for, and whether what follows is their result. */
@@ -207,7 +207,7 @@ class Reading {
     const breaks = this.pageBreak;
     this.pageBreak = false;
     if (filled) {
-      if (look.caption) this.captions.add(block);
+      if (look.caption) this.captions.set(block, look.caption);
       this.blocks.push(block);
     } else if (look.ruled && !this.images.length) this.blocks.push({ block: 'break', of: 'line', source: '' });
     this.placeImages();

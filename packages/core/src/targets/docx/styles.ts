@@ -51,6 +51,7 @@ export const stylesXml = (language: string): string =>
       paragraph(`Continued${i + 1}`, i ? `List Continue ${i + 1}` : 'List Continue', 'Normal', `<w:spacing w:after="60"/><w:ind w:left="${400 * (i + 1)}"/>`),
     ),
     paragraph('Caption', 'caption', 'Normal', '<w:spacing w:after="220"/>', '<w:sz w:val="18"/>'),
+    paragraph('TableCaption', 'Table caption', 'Caption', '<w:keepNext/><w:spacing w:after="80"/>'),
     paragraph('CellHeading', 'Cell heading', 'Normal', '<w:spacing w:after="0"/>', '<w:b/>'),
     paragraph('Cell', 'Cell', 'Normal', '<w:spacing w:after="0"/>'),
     paragraph('FootnoteText', 'footnote text', 'Normal', '<w:spacing w:after="60"/>', '<w:sz w:val="18"/>'),

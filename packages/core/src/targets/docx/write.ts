@@ -4,7 +4,7 @@ import type { ProseBlock, ProseBody, ProsePicture, ProseSpan, ProseTable, ProseW
 import { parseMark } from '../../copies/mark';
 import { packEntries } from '../../native/zip';
 import type { Options } from '../declaration';
-import { PAPER } from '../odt/styles';
+import { PAPER } from '../texts/paper';
 import { CUSTOM_PART, DOCUMENT, type Relation, XML, contentTypes, coreProperties, customProperties, relationsXml } from '../opc';
 import { endingOf } from '../texts/pictures';
 import { EMPHASIS, MAIN, type NumberedList, numberingXml, styleOf, stylesXml } from './styles';
@@ -93,7 +93,7 @@ class Parts {
         .join('')}</w:tr>`;
     const look = `<w:tblPr><w:tblW w:w="${each * columns}" w:type="dxa"/><w:tblBorders>${border('top')}${border('bottom')}${border('insideH')}</w:tblBorders></w:tblPr>`;
     return [
-      caption.length ? this.paragraph('Caption', this.spans(caption), '<w:keepNext/>') : '',
+      caption.length ? this.paragraph('TableCaption', this.spans(caption)) : '',
       `<w:tbl>${look}<w:tblGrid>${`<w:gridCol w:w="${each}"/>`.repeat(columns)}</w:tblGrid>${grid.map((cells, i) => row(cells, head && i === 0)).join('')}</w:tbl>`,
     ].join('');
   }

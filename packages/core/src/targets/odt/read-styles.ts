@@ -1,5 +1,6 @@
 import { type XmlNode, childOf, childrenOf, own } from '../../bytes/xml-tree';
 import type { Tally } from '../../bytes/tally';
+import type { CaptionOf } from '../texts/captions';
 import type { Alignment, Emphasis } from '../../master/texts/schema';
 
 interface Style {
@@ -31,12 +32,13 @@ const QUIET =
 
 /** How a name of a style says what it is, where nothing else does. */
 const QUOTE = /quot|zitat|citaci/i;
+const CELL_HEADING = /(cell|table).*head/i;
 const CAPTION = /caption|legend|beschriftung|figure ?text/i;
 
 export interface ParagraphLook {
   readonly heading: number;
   readonly quote: boolean;
-  readonly caption: boolean;
+  readonly caption: CaptionOf | null;
   readonly align: Alignment;
   readonly marks: readonly Emphasis[];
   readonly breakBefore: boolean;
@@ -163,12 +165,12 @@ export class Styles {
       const first = (key: string) => chain.map(({ paragraph }) => paragraph.get(key)).find((value) => value !== undefined);
       const names = chain.map((style) => style.name).join(' ') || (name ?? '');
       const heading = chain.map(({ outline }) => outline).find((level) => level > 0) ?? 0;
-      const special = heading > 0 || QUOTE.test(names) || CAPTION.test(names);
+      const special = heading > 0 || QUOTE.test(names) || CAPTION.test(names) || CELL_HEADING.test(names);
       const ruled = ['border', 'border-bottom', 'border-top'].some((side) => !/^(none|)$/.test(first(side) ?? ''));
       look = {
         heading,
         quote: QUOTE.test(names),
-        caption: CAPTION.test(names),
+        caption: CAPTION.test(names) ? (/table/i.test(chain[0]?.name ?? name ?? '') ? 'table' : 'any') : null,
         align: ALIGNMENT[first('text-align') ?? 'start'] ?? 'left',
         // Headings and the like look so because they are that; what is asked for in one place counts everywhere.
         marks: this.marksOf(special ? chain.filter(({ automatic }) => automatic) : chain)

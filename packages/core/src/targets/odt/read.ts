@@ -9,7 +9,7 @@ import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
 import { lengthInMm } from '../texts/lengths';
 import { PicturesIn } from '../texts/pictures';
-import { withCaptions } from '../texts/captions';
+import { type CaptionOf, withCaptions } from '../texts/captions';
 import { Styles } from './read-styles';
 
 /** Cells that a row says again, and rows of a table that say the same, as far as they hold words. */
@@ -31,7 +31,7 @@ interface Inline {
 
 class Reading {
   readonly blocks: (ProseBlock & { caption?: unknown })[] = [];
-  readonly captions = new Set<ProseBlock>();
+  readonly captions = new Map<ProseBlock, CaptionOf>();
   private images: { node: XmlNode; frame: XmlNode }[] = [];
 
   constructor(
@@ -167,7 +167,7 @@ class Reading {
     const role: Role = level > 0 ? (`heading ${Math.min(6, level)}` as Role) : look.quote ? 'quote' : 'body';
     const block = { ...plainWords(spans, role), ...(as && level === 0 ? as : {}), align: look.align };
     if (filled) {
-      if (look.caption && !as) this.captions.add(block);
+      if (look.caption && !as) this.captions.set(block, look.caption);
       this.blocks.push(block);
     }
     this.placeImages();

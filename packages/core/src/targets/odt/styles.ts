@@ -1,8 +1,7 @@
 import type { Emphasis, Role } from '../../master/texts/schema';
 import { HEADINGS } from '../../master/texts/schema';
 
-/** Paper, mm. */
-export const PAPER = { A4: [210, 297], A5: [148, 210], Letter: [215.9, 279.4] } as const;
+import { PAPER } from '../texts/paper';
 
 /** The name of the style of words in a role. Names of styles are free (ODF 1.3-3, 19.498). */
 export const styleOf = (role: Role): string =>
@@ -66,6 +65,7 @@ export function stylesXml(xml: string, version: string, language: string, paper:
     paragraph('Quote', 'Body', 'fo:margin-left="8mm" fo:margin-right="8mm"', 'fo:font-style="italic"'),
     paragraph('Item', 'Body', 'fo:margin-bottom="1mm"'),
     paragraph('Caption', 'Body', 'fo:margin-bottom="4mm"', 'fo:font-size="9pt"'),
+    paragraph('TableCaption', 'Caption', 'fo:margin-bottom="1mm" fo:keep-with-next="always"'),
     paragraph('Cell', 'Body', 'fo:margin-bottom="0mm"'),
     paragraph('CellHeading', 'Cell', 'fo:margin-bottom="0mm"', 'fo:font-weight="bold"'),
     paragraph('Figure', 'Body', 'fo:margin-top="3mm" fo:margin-bottom="1mm"'),

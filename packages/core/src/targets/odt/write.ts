@@ -8,7 +8,8 @@ import { packEntries } from '../../native/zip';
 import type { Options } from '../declaration';
 import { endingOf } from '../texts/pictures';
 import { ODT_TYPE } from './declare';
-import { EMPHASIS, NAMESPACES, type PAPER, styleOf, stylesXml } from './styles';
+import type { PAPER } from '../texts/paper';
+import { EMPHASIS, NAMESPACES, styleOf, stylesXml } from './styles';
 
 export const MARK_ENTRY = 'meta.xml';
 const XML = '<?xml version="1.0" encoding="UTF-8"?>\n';
@@ -97,7 +98,7 @@ class Content {
   }
 
   private table({ head, caption, grid }: ProseTable): void {
-    if (caption.length) this.out.push(`<text:p text:style-name="Caption">${this.spans(caption)}</text:p>`);
+    if (caption.length) this.out.push(`<text:p text:style-name="TableCaption">${this.spans(caption)}</text:p>`);
     const row = (cells: ProseTable['grid'][number], style: string) =>
       `<table:table-row>${cells.map((cell) => `<table:table-cell office:value-type="string" table:style-name="CellBox"><text:p text:style-name="${style}">${this.spans(cell)}</text:p></table:table-cell>`).join('')}</table:table-row>`;
     const [first, ...rest] = grid;

@@ -318,7 +318,7 @@ class Reading {
       if (block.block === 'words') add(block.spans);
       else this.tally.add(`${block.block} in a cell`);
     }
-    if (this.spans.some(({ text, note }) => note || text.trim())) add(this.spans);
+    if (this.spans.some(({ text, note }) => note || /[^ \t\r\n\f]/.test(text))) add(this.spans);
     [this.spans, this.item] = [spans, item];
     return found;
   }

@@ -11,6 +11,7 @@ import {
   ladderInWords,
   newId,
   project,
+  fittedTo,
   recipeOf,
 } from '@inkwell-twin/core';
 import { packMatch } from '../../copies/match-wire';
@@ -42,7 +43,7 @@ export async function carry(
   const rungs: Rung[] = [];
   for (const version of versions?.values ?? [null]) {
     const own = version === null ? options : { ...options, [versions!.option]: version };
-    const recipe = recipeOf(target, own, scope, newId(), choices);
+    const recipe = fittedTo(recipeOf(target, own, scope, newId(), choices), master);
     const { projection, report } = await project(master, recipe, means);
     const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
     const files = await codecOf(target).write(projection, recipe.options, mark, means);

@@ -1,0 +1,72 @@
+import type { CarryLines } from '../../copies/report';
+import { CarryLines as Lines } from '../../copies/report';
+import { type Scope, textsOf } from '../../copies/scope';
+import { measureBy } from '../../fonts/font-book';
+import type { ResolvedBoard } from '../../master/resolve';
+import type { Master, Prose } from '../../master/schema';
+import { isNote } from '../../master/texts/schema';
+import type { Drawing } from '../drawing/drawing';
+import { drawingKind } from '../drawing/kind';
+import { FOOTPRINTS, PART_OF } from '../footprints';
+import type { ContentKind, Means } from '../kind';
+import { resolveBoards } from '../boards/source';
+import { pagesOf } from './boards';
+import { type PageCarries, pageFeatures } from './features';
+
+/** A page, and the text that it is of. */
+export interface PageSource {
+  readonly board: ResolvedBoard;
+  readonly text: Prose;
+}
+
+/** Writes down what laying out changes: where lines end is settled, and what only a reader's program knows goes. */
+function told({ text, board }: PageSource, lines: CarryLines): void {
+  const here = new Set(board.entries.map(({ source }) => source));
+  const flow = lines.line('flow', 'restated', 'Flowing text', 'is laid out: its lines and pages end where they end');
+  const links = lines.line('links', 'left out', 'Links', 'only their words arrive');
+  const notes = lines.line('flow', 'restated', 'Notes', 'stand at the end, with numbers');
+  const alts = lines.line('links', 'left out', 'Descriptions of pictures', 'are for those who do not see them');
+  for (const block of text.blocks) {
+    lines.take(block.id);
+    if (!here.has(block.id)) continue;
+    flow(block.id);
+    const spans = block.block === 'words' ? block.spans : block.block === 'table' ? block.grid.flat(2) : [];
+    if (spans.some((span) => isNote(span))) notes(block.id);
+    if (spans.some((span) => !isNote(span) && span.link)) links(block.id);
+    if (block.block === 'picture' && block.alt) alts(block.id);
+  }
+}
+
+/** Texts laid out on pages, for targets that say sheets. A copy of them says drawings. */
+export const pagesKind: ContentKind<PageSource, Drawing, PageCarries> = {
+  ...drawingKind,
+  id: 'pages',
+  words: 'Text on pages',
+  of: PART_OF.get('pages')!,
+  says: 'drawing',
+  features: pageFeatures,
+  footprint: FOOTPRINTS.get('pages')!,
+  resolve: (master: Master, scope: Scope, { fonts }: Pick<Means, 'fonts'>, { flow }: PageCarries) => {
+    if (typeof flow !== 'object') return [];
+    return textsOf(master, scope).flatMap((text) =>
+      resolveBoards(pagesOf(master, text, flow.page, measureBy(fonts)), { of: 'master' }, { fonts }).map(({ key, label, source }) => ({
+        key,
+        label,
+        source: { board: source, text },
+      })),
+    );
+  },
+  adapt: (source, carries, lines, means) => {
+    told(source, lines);
+    // How a page is drawn is no news to who laid it out; letters that a font has not are.
+    const quiet = new Lines();
+    const body = drawingKind.adapt(source.board, carries, quiet, means);
+    const tell = (drawn: Drawing): Drawing => {
+      for (const { feature, outcome, what, becomes, objects } of quiet.report().lines)
+        if (feature === 'characters' || (feature === 'pictures' && outcome !== 'kept'))
+          for (const object of objects) lines.line(feature, outcome, what, becomes)(object);
+      return drawn;
+    };
+    return body instanceof Promise ? body.then(tell) : tell(body);
+  },
+};
