@@ -11,7 +11,7 @@ const transformIgnorePatterns = [
 const moduleNameMapper = {
   // Its entry for this loader asks for the other kind of modules.
   '^replicad-opencascadejs$': '<rootDir>/node_modules/replicad-opencascadejs/dist/replicad_single.js',
-  '^@inkwell-twin/core/(web|shapes|impact|pictures|tables|solids)$': '<rootDir>/packages/core/src/$1.ts',
+  '^@inkwell-twin/core/(web|shapes|impact|pictures|tables|solids|texts)$': '<rootDir>/packages/core/src/$1.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };
 const setupFiles = ['<rootDir>/packages/core/test/seed.ts'];

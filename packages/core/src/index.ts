@@ -46,6 +46,7 @@ export { MasterSink } from './targets/master-sink';
 export { type Plan, type PlanStep, type PlannedEdges, type Placing, type Making, planSolid } from './solids/plan';
 export { type Fineness, type ReadSolid, type SolidEngine, type SolidLines, VIEWS, type ViewName } from './solids/engine';
 export { valuesOf } from './solids/values';
+export { pagesOf } from './content/pages/boards';
 export { type Exact, type Hole, type Mesh, NO_MESH, welded } from './content/mesh/mesh';
 export { boxOfMesh, seamsOf, sizesOf, volumeAndArea } from './content/mesh/measure';
 export { holesOf, inOrder, oneWay } from './content/mesh/holes';

@@ -2,6 +2,7 @@ export * from './files';
 export * from './story';
 import type { Means } from '@inkwell-twin/core';
 import { postBracket } from './bracket';
+import { visitorGuide } from './guide';
 import { heronAtThePool } from './heron';
 import { leaflet } from './leaflet';
 import type { DemoMaster } from './story';
@@ -15,6 +16,7 @@ const PARTS = {
   drawings: async (means: WithPictures, share: number) => [waymarker(), await leaflet(means, share)],
   tables: async () => [weathering()],
   solids: async () => [postBracket()],
+  texts: async (means: WithPictures, share: number) => [await visitorGuide(means, share)],
   pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share)],
 };
 export type DemoPart = keyof typeof PARTS;

@@ -1,4 +1,4 @@
-import { type Command, type Master, type Resource, type RevisionRecord, applyPatches } from '@inkwell-twin/core';
+import { type PartList, type Command, type Master, type Resource, type RevisionRecord, applyPatches } from '@inkwell-twin/core';
 
 /** What somebody did to a copy after it was written. */
 export type Mishap =
@@ -21,6 +21,8 @@ export interface DemoCopy {
   readonly options: Readonly<Record<string, string | number>>;
   /** The board or table by its name; the first of what the target says where it is empty. */
   readonly part: string;
+  /** The list that the part is of, where the target says several. */
+  readonly of?: PartList;
   /** All parts that the target says something of. */
   readonly all?: true;
   readonly rev: number;

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import {
   allItems,
+  countWithin,
   type CarryReport,
   type Codec,
   type CopyFile,
@@ -128,7 +129,4 @@ export const differenceLines = (differences: readonly Difference[], indent = '  
 
 /** How many objects a master has, groups opened, rows of tables, features of solids and paragraphs of texts. */
 export const objectsOf = ({ master }: NativePackage): number =>
-  master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
-  (master.tables ?? []).reduce((sum, { rows }) => sum + rows.length, 0) +
-  (master.solids ?? []).reduce((sum, { features }) => sum + features.length, 0) +
-  (master.texts ?? []).reduce((sum, { blocks }) => sum + blocks.length, 0);
+  master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) + countWithin(master);

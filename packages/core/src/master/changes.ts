@@ -13,6 +13,13 @@ export function changesBetween(before: Master, after: Master): Patch[] {
   return patches;
 }
 
+/** What changed between a node and what an edit made of it, as patches. */
+export function nodeChanges(before: Node, after: Node): Patch[] {
+  const patches: Patch[] = [];
+  walk(before, after, patches);
+  return patches;
+}
+
 /** Whether two nodes have a child in common, as a node has with what an edit made of it. */
 function shareChildren(before: Node, after: Node): boolean {
   const others = new Map<string, readonly Node[]>(childLists(after));

@@ -8,6 +8,7 @@ export * from './ids';
 export * from './journal';
 export * from './kinds';
 export * from './limits';
+export { countWithin } from './lists';
 export * from './new-master';
 export * from './paint';
 export * from './patches';

@@ -4,6 +4,7 @@ import {
   type Master,
   type NotUnderstood,
   allItems,
+  countWithin,
   applyPatches,
   asFailure,
   assertOpens,
@@ -52,10 +53,8 @@ interface Original {
   readonly mediaType: string;
 }
 
-const countObjects = ({ boards, tables = [], solids = [] }: Master): number =>
-  boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) +
-  tables.reduce((sum, { rows }) => sum + rows.length, 0) +
-  solids.reduce((sum, { features }) => sum + features.length, 0);
+const countObjects = (master: Master): number =>
+  master.boards.reduce((sum, board) => sum + [...allItems(board.items)].length, 0) + countWithin(master);
 
 /** A folder of its own on the shelf, named after the title; nobody else takes it before this transaction ends. */
 async function freeFolder(engine: Engine, client: Queryable, title: string): Promise<string> {

@@ -6,6 +6,7 @@ import {
   Patch,
   type RevisionRecord,
   allItems,
+  countWithin,
   partsOf,
   revisionsOf,
 } from '@inkwell-twin/core';
@@ -60,11 +61,9 @@ export function rowOfMaster(master: Master): { title: string; owner: string; par
     objects: countObjects(master),
   };
 }
-const countObjects = ({ boards, symbols, tables = [], solids = [] }: Master): number => {
-  // A row weighs about what an object does.
-  let count =
-    tables.reduce((sum, { rows }) => sum + rows.length, 0) + solids.reduce((sum, { features }) => sum + features.length, 0);
-  for (const { items } of [...boards, ...symbols]) for (const _ of allItems(items)) count++;
+const countObjects = (master: Master): number => {
+  let count = countWithin(master);
+  for (const { items } of [...master.boards, ...master.symbols]) for (const _ of allItems(items)) count++;
   return count;
 };
 

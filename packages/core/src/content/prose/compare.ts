@@ -33,7 +33,8 @@ function nameOf(block: ProseBlock, at: number): string {
   if (block.block === 'break') return block.of === 'page' ? 'Page break' : 'Line across';
   const kind =
     block.block === 'words' && block.role.startsWith('heading') ? 'Heading' : KINDS[block.block];
-  const first = firstWords(wordsOfBlock(block));
+  const words = block.block === 'table' ? textOf(block.caption) || block.grid[0]!.map(textOf).join(', ') : wordsOfBlock(block);
+  const first = firstWords(words);
   return first ? `${kind} “${first}”` : `${kind} ${at + 1}`;
 }
 

@@ -21,8 +21,9 @@ export function wordsOfBlock(block: ProseBlock): string {
   return '';
 }
 
-/** Words, blanks and signs between them, one by one: what is compared within a paragraph. */
-export const tokensOf = (text: string): string[] => text.match(/[\p{L}\p{N}\p{M}_]+|\s|[^\p{L}\p{N}\p{M}_\s]/gu) ?? [];
+/** Words, numbers such as 16:45 and 1,200.5, blanks, and signs between them, one by one: what is compared within a paragraph. */
+export const tokensOf = (text: string): string[] =>
+  text.match(/\p{N}+(?:[.,:/]\p{N}+)+|[\p{L}\p{N}\p{M}_]+(?:['’]\p{L}+)*|\s|[^\p{L}\p{N}\p{M}_\s]/gu) ?? [];
 
 /** Words of a text, without signs. */
 export const countWords = (text: string): number => text.match(/[\p{L}\p{N}][\p{L}\p{N}\p{M}_'’.-]*/gu)?.length ?? 0;

@@ -1,8 +1,8 @@
 import type { Measure } from '../../master/kinds';
 import type { Item } from '../../master/schema';
-import type { Block, BlockOf, Role, Span } from '../../master/texts/schema';
-import { ITEMS } from '../../master/texts/schema';
-import { numbersOf } from '../../content/prose/lists';
+import type { Block, BlockOf, Span } from '../../master/texts/schema';
+import { isNote } from '../../master/texts/schema';
+import { isItem, numbersOf } from '../../content/prose/lists';
 import { type Line, NoteList, linesOf } from './lines';
 import { HANG, LEADING, LOOKS, type RoleLook, STEP, type TypeSetting } from './looks';
 
@@ -42,9 +42,12 @@ interface Strip {
   readonly head?: Strip;
 }
 
-const isListItem = (role: Role): boolean => (ITEMS as readonly string[]).includes(role);
 /** Room about words in a cell, ems. */
 const CELL = 0.35;
+
+/** Words of a heading of a table. */
+const inBold = (spans: readonly Span[]): Span[] =>
+  spans.map((span) => (isNote(span) ? span : { ...span, marks: [...new Set([...(span.marks ?? []), 'bold' as const])] }));
 
 class Flow {
   private readonly strips: Strip[] = [];
@@ -94,11 +97,12 @@ class Flow {
     });
   }
 
-  words(block: BlockOf<'words'>, number: number | null): void {
+  /** @param ends whether a list ends with it */
+  words(block: BlockOf<'words'>, number: number | null, ends = false): void {
     const { em, width } = this;
     const { id, role, spans, align = 'left' } = block;
     const look = LOOKS[role];
-    const deep = isListItem(role) ? ((block.level ?? 0) + 1) * STEP * em : look.indent * em;
+    const deep = isItem(block) ? ((block.level ?? 0) + 1) * STEP * em : look.indent * em;
     const room = width - deep - (role === 'quote' ? deep : 0);
     const lines = this.lines(spans, room, look, align === 'justified');
     const size = em * look.size;
@@ -119,7 +123,7 @@ class Flow {
         ],
       });
     });
-    this.gap(look.after * em);
+    this.gap((ends ? LOOKS.body.after : look.after) * em);
   }
 
   private sign(id: string, sign: string, left: number, top: number, size: number): Item[] {
@@ -180,14 +184,11 @@ class Flow {
   }
 
   /** Columns as wide as what they hold asks for, within the width that there is. */
-  private columns({ grid }: BlockOf<'table'>): number[] {
+  private columns({ grid, head }: BlockOf<'table'>): number[] {
     const { em, width } = this;
     const pad = 2 * CELL * em;
     const wish = grid[0]!.map((_, c) =>
-      grid.slice(0, 60).reduce((most, row) => {
-        const [line] = this.measured(row[c]!);
-        return Math.max(most, line);
-      }, 3 * em),
+      grid.slice(0, 60).reduce((most, row, r) => Math.max(most, this.measured(head && r === 0 ? inBold(row[c]!) : row[c]!)), 3 * em),
     );
     const sum = wish.reduce((all, one) => all + one + pad, 0);
     if (sum <= width) return wish.map((one) => one + pad);
@@ -198,11 +199,11 @@ class Flow {
     const large = wish.length - small.length;
     return wish.map((one) => (one + pad <= fair ? one + pad : left / large));
   }
-  private measured(spans: readonly Span[]): [number] {
+  private measured(spans: readonly Span[]): number {
     const { type, measure } = this.setting;
     // Its notes are counted where the cell is set.
     const lines = linesOf(spans, 1e6, false, { look: LOOKS.body, type, measure, notes: new NoteList() });
-    return [lines.reduce((most, { width }) => Math.max(most, width), 0)];
+    return lines.reduce((most, { width }) => Math.max(most, width), 0);
   }
 
   table(block: BlockOf<'table'>, most: number): void {
@@ -227,7 +228,7 @@ class Flow {
     grid.forEach((row, r) => {
       const isHead = head && r === 0;
       const cells = row.map((cell, c) =>
-        this.lines(isHead ? cell.map((span) => ('note' in span ? span : { ...span, marks: [...new Set([...(span.marks ?? []), 'bold' as const])] })) : cell, columns[c]! - 2 * pad, LOOKS.body),
+        this.lines(isHead ? inBold(cell) : cell, columns[c]! - 2 * pad + 1e-6, LOOKS.body),
       );
       const lines = Math.max(1, ...cells.map(({ length }) => length));
       // A row that is higher than a frame goes on in the next.
@@ -296,7 +297,9 @@ export function flowText(blocks: readonly Block[], frames: Iterable<Frame>, sett
   const most = first.value.height;
   blocks.forEach((block, i) =>
     flow.take(() => {
-      if (block.block === 'words') flow.words(block, numbers[i]!);
+      const next = blocks[i + 1];
+      const ends = isItem(block) && !(next && isItem(next));
+      if (block.block === 'words') flow.words(block, numbers[i]!, ends);
       else if (block.block === 'picture') flow.picture(block, most);
       else if (block.block === 'table') flow.table(block, most);
       else flow.breaks(block);

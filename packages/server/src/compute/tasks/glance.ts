@@ -1,13 +1,24 @@
-import { FONTS, type Item, type Master, type Means, cellInWords, computedTable, planSolid } from '@inkwell-twin/core';
+import { FONTS, measureBy, pagesOf, type Item, type Master, type Means, cellInWords, computedTable, planSolid } from '@inkwell-twin/core';
 
 /** Columns and rows that are enough to recognise a table by. */
 const [COLUMNS, ROWS] = [4, 8];
 const [WIDTH, HEIGHT] = [120, 76];
 
-/** A board for a master without any, to be recognised by: the first rows of its first table, or its first solid. */
+/** A board for a master without any, to be recognised by: the first rows of its first table, its first solid or its first page. */
 export async function boardFor(master: Master, means: Means): Promise<Master> {
   if (master.boards.length) return master;
-  return master.tables?.length ? boardOfTable(master) : boardOfSolid(master, means);
+  if (master.tables?.length) return boardOfTable(master);
+  return master.solids?.length ? boardOfSolid(master, means) : boardOfText(master, means);
+}
+
+/** The upper part of the first page, in letters that can be seen when it is small. */
+function boardOfText(master: Master, { fonts }: Means): Master {
+  const text = master.texts![0]!;
+  const begin = { ...text, blocks: text.blocks.slice(0, 12) };
+  const page = { width: WIDTH, height: HEIGHT, margin: 8, size: 3.4 };
+  const [first] = pagesOf(master, begin, page, measureBy(fonts)).boards;
+  const items = first!.items.filter(({ id }) => id !== 'page-number').map((item) => ({ ...item, layer: master.layers[0]!.id }));
+  return { ...master, boards: [{ ...first!, id: 'page', background: '#ffffff', items }] };
 }
 
 /** Lines of a solid on a sheet, about it as much again as a tenth. */

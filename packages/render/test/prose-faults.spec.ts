@@ -1,0 +1,43 @@
+import { addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { hasModule } from '../../core/test/python';
+import { nodeCodecs } from '../src';
+import { changedTexts } from './faults/prose';
+import { guide, masterOf, means, time } from './prose';
+
+addCodecs(nodeCodecs);
+const TARGETS = ['html', 'txt', 'odt', 'docx', 'epub'];
+const judges = ['docx', 'odf', 'html5lib', 'lxml', 'PIL'].every(hasModule);
+
+(judges ? it : it.skip)(
+  'copies of a text, spoiled in every way, are found false, and re-written without harm they stay in step',
+  async () => {
+    const master = await masterOf(await guide());
+    const recipe = (target: string) => recipeOf(target, {}, { of: 'texts', ids: [] });
+    const made = new Map<string, { says: string; bytes: Uint8Array }>();
+    for (const target of TARGETS) {
+      const { files, says } = await derive({ master, rev: 1, time }, recipe(target), means);
+      made.set(target, { says, bytes: files[0]!.bytes });
+    }
+    const copies = Object.fromEntries([...made].map(([target, { bytes }]) => [target, bytes]));
+    const wrong: string[] = [];
+    let [faults, harmless] = [0, 0];
+    for (const { extension, name, harmless: same, bytes } of changedTexts(copies, 20_261_126, 2)) {
+      const input = { files: [{ part: '', bytes }], whole: false, says: made.get(extension)!.says, recipe: recipe(extension) };
+      const { verdict, differences, proof } = await checkCopy({ ...input, now: master, then: master }, means);
+      if (same) harmless++;
+      else faults++;
+      if ((verdict === 'in step') !== same)
+        wrong.push(
+          `${extension} ${name}: ${verdict} ${differences
+            .slice(0, 3)
+            .map((one) => `${one.kind} ${one.what} ${one.master} ${one.copy}`)
+            .join('; ')} ${proof}`,
+        );
+    }
+    if (process.env['COUNTS']) console.log(faults, harmless);
+    expect(wrong).toEqual([]);
+    expect(faults).toBeGreaterThan(250);
+    expect(harmless).toBeGreaterThanOrEqual(50);
+  },
+  300_000,
+);
