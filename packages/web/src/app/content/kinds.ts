@@ -1,6 +1,7 @@
 import type { WiredBody } from '@inkwell-twin/api';
 import type { Grid } from '@inkwell-twin/core/tables';
 import type { Mesh } from '@inkwell-twin/core/solids';
+import type { ProseBody } from '@inkwell-twin/core/texts';
 import { unpackObject } from '@inkwell-twin/core/web';
 import { showDrawing } from './drawing/show';
 import { showRaster } from './raster/show';
@@ -27,6 +28,13 @@ const SOLIDS = new Set(['mesh']);
 /** A solid that came over the wire; null where it is something else. */
 export const solidOf = (body: WiredBody): Mesh | null =>
   SOLIDS.has(body.kind) ? unpackObject<Mesh>({ head: body.head, buffers: body.buffers }) : null;
+
+/** Kinds that are read as texts. */
+const TEXTS = new Set(['prose']);
+
+/** A text that came over the wire; null where it is something else. */
+export const proseOf = (body: WiredBody): ProseBody | null =>
+  TEXTS.has(body.kind) ? unpackObject<ProseBody>({ head: body.head, buffers: body.buffers }) : null;
 
 /** What came over the wire, ready to be looked at; null for a kind that this window can't show. */
 export function shownOf(body: WiredBody): Shown | null {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, output, signal } from '@ang
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { PART, PURPOSES, SERIES } from '@inkwell-twin/core/web';
+import { PART, PURPOSES, SERIES, TEXT } from '@inkwell-twin/core/web';
 import { Api } from '../services/api.service';
 import { Person } from '../services/person';
 import { Choice } from '../shared/choice';
@@ -54,6 +54,7 @@ export class NewMaster {
     })),
     { value: SERIES.id as string, words: SERIES.label },
     { value: PART.id as string, words: PART.label },
+    { value: TEXT.id as string, words: TEXT.label },
   ];
   protected readonly purpose = signal<string>('panel');
   protected readonly problem = signal('');

@@ -263,6 +263,10 @@ export class MasterPage {
     this.keep()?.goToSpot(solid || (partOfCopy(this.selected()) ?? ''), at);
   }
 
+  protected goToParagraph({ text, block }: { text: string; block: string }): void {
+    this.keep()?.goToParagraph(text || (partOfCopy(this.selected()) ?? ''), block);
+  }
+
   protected setWide(wide: Wide): void {
     this.wide.set(wide);
     localStorage.setItem(WIDTHS, wide);

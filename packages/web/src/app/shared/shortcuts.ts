@@ -1,7 +1,8 @@
 import { createKeybindingsHandler } from 'tinykeys';
 
 const typing = (event: Event): boolean =>
-  event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+  event.target instanceof HTMLElement &&
+  (/^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName) || event.target.isContentEditable);
 
 /** A handler of key presses, by combination as the library writes them; nothing happens where one types. */
 export function shortcuts(actions: Readonly<Record<string, (event: KeyboardEvent) => void>>): (event: KeyboardEvent) => void {

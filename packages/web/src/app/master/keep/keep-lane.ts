@@ -34,6 +34,7 @@ import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, timeInWords } from '../../shared/words';
 import { TableFace } from '../../content/grid/table-face';
 import { SolidFace } from '../../content/mesh/solid-face';
+import { ProseFace } from '../../content/prose/prose-face';
 import { Stage } from '../stage/stage';
 import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
@@ -53,6 +54,7 @@ const [SLIP, NUISANCE] = [292, 40];
     Contents,
     NgTemplateOutlet,
     PictureString,
+    ProseFace,
     Slip,
     SolidFace,
     Stage,
@@ -99,10 +101,10 @@ export class KeepLane {
   protected readonly fixed = computed(
     () => this.session.offered() !== null || this.session.meeting() !== null || this.past() !== null,
   );
-  /** The parts of the master in the row at the top: its boards, then its tables, then its solids. */
+  /** The parts of the master in the row at the top: its boards, then its tables, its solids, its texts. */
   protected readonly parts = computed(() => {
-    const { boards = [], tables = [], solids = [] } = this.shown() ?? {};
-    return [...boards, ...tables, ...solids].map(({ id, name }) => ({ id, name }));
+    const { boards = [], tables = [], solids = [], texts = [] } = this.shown() ?? {};
+    return [...boards, ...tables, ...solids, ...texts].map(({ id, name }) => ({ id, name }));
   });
   private readonly wanted = computed(() => {
     const parts = this.parts();
@@ -111,6 +113,9 @@ export class KeepLane {
   protected readonly board = computed(() => this.shown()?.boards.find(({ id }) => id === this.wanted()));
   protected readonly table = computed(() => this.shown()?.tables?.find(({ id }) => id === this.wanted()));
   protected readonly solid = computed(() => this.shown()?.solids?.find(({ id }) => id === this.wanted()));
+  protected readonly prose = computed(() => this.shown()?.texts?.find(({ id }) => id === this.wanted()));
+  protected readonly proseBefore = computed(() => this.session.head()?.texts?.find(({ id }) => id === this.wanted()));
+  protected readonly outdatedTexts = computed(() => this.outdated().map(({ label }) => label));
   protected readonly items = computed((): Item[] => {
     const ids = new Set(this.selection());
     return ids.size ? [...allItems(this.board()?.items ?? [])].filter(({ id }) => ids.has(id)) : [];
@@ -203,6 +208,7 @@ export class KeepLane {
     this.boardId.set(id);
     this.cell.set(null);
     this.spot.set(null);
+    this.paragraph.set(null);
     this.selection.set([]);
     this.chosen.emit(id);
   }
@@ -227,6 +233,14 @@ export class KeepLane {
   goToSpot(part: string, at: readonly [number, number, number]): void {
     this.showBoard(part);
     this.spot.set(at);
+  }
+
+  /** The paragraph of a text that one was sent to. */
+  protected readonly paragraph = signal<{ readonly block: string } | null>(null);
+  /** Goes to a paragraph of a text; called from the Match lane. */
+  goToParagraph(part: string, block: string): void {
+    this.showBoard(part);
+    this.paragraph.set({ block });
   }
 
   /** The id of the part that one looks at. */

@@ -21,7 +21,8 @@ const ROOM = 0.6;
 export class PicturesIn {
   private readonly api = inject(Api);
 
-  async bring(master: string, files: readonly File[], board: Board): Promise<CameIn> {
+  /** Keeps files with a master. @returns those that are pictures, and what there is to say of them all */
+  async keep(master: string, files: readonly File[]): Promise<{ kept: AnswerOf<'addPicture'>[]; words: string }> {
     const came: AnswerOf<'addPicture'>[] = [];
     const words: string[] = [];
     for (const file of files)
@@ -32,6 +33,11 @@ export class PicturesIn {
       } catch (error) {
         words.push(`${file.name} did not come in: ${(error as Error).message}`);
       }
+    return { kept: came, words: words.join('. ') };
+  }
+
+  async bring(master: string, files: readonly File[], board: Board): Promise<CameIn> {
+    const { kept: came, words } = await this.keep(master, files);
     const ids = came.map(() => newId());
     const command = (now: Master): Command => {
       const layer = now.layers.find(({ visible, locked }) => visible && !locked) ?? now.layers[0]!;
@@ -65,6 +71,6 @@ export class PicturesIn {
       });
       return { label: came.length === 1 ? 'Picture added' : `${came.length} pictures added`, patches };
     };
-    return { command: came.length ? command : null, ids, words: words.join('. ') };
+    return { command: came.length ? command : null, ids, words };
   }
 }

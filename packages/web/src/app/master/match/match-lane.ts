@@ -5,11 +5,13 @@ import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
 import type { CopyView, Difference, MatchView } from '@inkwell-twin/api';
 import { type Box, formatAmount } from '@inkwell-twin/core/web';
-import { shownOf, solidOf, tableOf } from '../../content/kinds';
+import { proseOf, shownOf, solidOf, tableOf } from '../../content/kinds';
 import { SolidMatch } from '../../content/mesh/solid-match';
+import { ProseMatch } from '../../content/prose/prose-match';
 import { TableMatch } from '../../content/grid/table-match';
 import type { Mesh } from '@inkwell-twin/core/solids';
 import type { Grid } from '@inkwell-twin/core/tables';
+import type { ProseBody } from '@inkwell-twin/core/texts';
 import type { Shown } from '../../content/shown';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
@@ -21,7 +23,7 @@ import { Overlay, type Way } from './overlay';
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, Choice, FormsModule, InputText, Overlay, SelectButton, SolidMatch, TableMatch, VerdictMark],
+  imports: [Button, Choice, FormsModule, InputText, Overlay, ProseMatch, SelectButton, SolidMatch, TableMatch, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -37,6 +39,8 @@ export class MatchLane {
   readonly cell = output<{ table: string; row: number; column: number }>();
   /** A place of a solid by its name; empty for the only one of the copy. */
   readonly spot = output<{ solid: string; at: readonly [number, number, number] }>();
+  /** A paragraph of a text by its name; empty for the only one of the copy. */
+  readonly paragraph = output<{ text: string; block: string }>();
   readonly place = output<{ box: Box; source: string | null }>();
 
   protected readonly match = signal<MatchView | null>(null);
@@ -59,6 +63,8 @@ export class MatchLane {
   protected readonly tables = signal<{ master: Grid; copy: Grid } | null>(null);
   /** Both sides where they are solids. */
   protected readonly solids = signal<{ master: Mesh; copy: Mesh } | null>(null);
+  /** Both sides where they are texts. */
+  protected readonly texts = signal<{ master: ProseBody; copy: ProseBody } | null>(null);
   /** Which sheet one looks at. */
   protected readonly leaf = signal(0);
   /** The names of the sheets, where there are several. */
@@ -92,6 +98,7 @@ export class MatchLane {
       this.sides.set(null);
       this.tables.set(null);
       this.solids.set(null);
+      this.texts.set(null);
       this.leaf.set(0);
       this.chosen.set(null);
       this.accepting.set(false);
@@ -110,6 +117,8 @@ export class MatchLane {
         this.tables.set(table && theirs && { master: table, copy: theirs });
         const [solid, its] = [master && solidOf(master), body && solidOf(body)];
         this.solids.set(solid && its && { master: solid, copy: its });
+        const [text, read] = [master && proseOf(master), body && proseOf(body)];
+        this.texts.set(text && read && { master: text, copy: read });
         if ((this.chosen() ?? 0) >= match.differences.length) this.chosen.set(null);
       },
       error: (error: Error) => this.asked === copy.id && this.problem.set(error.message),
@@ -130,6 +139,7 @@ export class MatchLane {
       this.cell.emit({ table: table.label, row: Math.floor(entry / (columns + 1)) - 1, column: (entry % (columns + 1)) - 1 });
     const part = this.match()?.sides?.master[difference?.leaf ?? 0];
     if (this.solids() && difference?.spot && part) this.spot.emit({ solid: part.label, at: difference.spot });
+    else if (this.texts() && difference?.source && part) this.paragraph.emit({ text: part.label, block: difference.source });
     else if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
   }
 

@@ -1,0 +1,110 @@
+import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+test.beforeEach(async ({}, info) => {
+  workshop = await TestWorkshop.open(`texts_${info.workerIndex}`, false);
+});
+test.afterEach(() => workshop.close());
+
+test('a text is begun, written with lists, a table and a note, taken back and forth, derived, and one changed word is found', async ({
+  page,
+}) => {
+  const broken: string[] = [];
+  page.on('pageerror', (error) => broken.push(error.message));
+  await page.goto(workshop.url);
+  await page.getByRole('button', { name: 'New master' }).click();
+  await page.getByLabel('What is it?').fill('Bench notes');
+  await page.getByRole('radio', { name: 'Text that flows' }).click();
+  await page.getByRole('button', { name: 'Start master' }).click();
+
+  const face = page.locator('twin-prose-face');
+  const words = face.getByRole('textbox', { name: 'Text Text' });
+  await expect(words).toBeVisible();
+  await words.getByText('Heading').dblclick();
+  await page.keyboard.type('The second bench');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('It stands where the view is, ');
+  await page.keyboard.press('Control+b');
+  await page.keyboard.type('eleven');
+  await page.keyboard.press('Control+b');
+  await page.keyboard.type(' steps from the pond.');
+  await page.keyboard.press('Enter');
+  // A line that begins like an item is one; deeper by a key; an empty one ends the list.
+  await page.keyboard.type('1. Planks of larch');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Nails');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('of brass');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Shift+Tab');
+  await page.keyboard.press('Enter');
+  await expect(words.locator('[data-number="2."]')).toHaveText('Nails');
+  await expect(words.locator('[data-role="numbered"][data-level="1"]')).toHaveText('of brass');
+  await page.keyboard.type('Counted twice');
+  await face.getByRole('button', { name: 'Add note …' }).click();
+  await face.getByLabel('What the note says').fill('By two people');
+  await page.keyboard.press('Enter');
+  await expect(words.locator('sup.note')).toHaveAttribute('aria-label', 'Note: By two people');
+  await face.getByRole('button', { name: 'Add table' }).click();
+  await words.locator('th').first().click();
+  await page.keyboard.type('Part');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('Count');
+  await face.getByLabel('Above the table').fill('What was used');
+  await face.getByLabel('Above the table').press('Tab');
+  await expect(words.locator('div.table')).toHaveAttribute('data-caption', 'What was used');
+  await expect(page.getByText(/changes since r1/)).toBeVisible();
+
+  // Undo and redo go by steps of the draft.
+  await words.getByText('Counted twice').click();
+  await page.keyboard.press('Control+z');
+  await expect(words.locator('div.table')).toHaveAttribute('data-caption', '');
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(words.locator('div.table')).toHaveAttribute('data-caption', 'What was used');
+
+  // What was written is there after the window is closed and opened.
+  await page.reload();
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(words.getByText('steps from the pond')).toBeVisible();
+  await page.getByRole('button', { name: /Update master/ }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await panel
+    .getByText(/Page \(HTML\)/)
+    .first()
+    .click();
+  await page.getByLabel('Name it').fill('for the web');
+  await panel.getByRole('button', { name: /^Write/ }).click();
+  const copy = page.locator('[data-copy="for the web"]');
+  await expect(copy).toContainText('.html', { timeout: 30_000 });
+  await copy.click();
+  await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible({ timeout: 30_000 });
+
+  const folder = join(workshop.shelf, 'bench_notes');
+  const file = join(
+    folder,
+    readdirSync(folder).find((name) => name.endsWith('.html'))!,
+  );
+  writeFileSync(file, readFileSync(file, 'utf8').replace('eleven', 'seven'));
+  await expect(page.getByRole('button', { name: 'words changed' })).toBeVisible({ timeout: 30_000 });
+  const match = page.locator('twin-prose-match');
+  await expect(match.locator('del')).toHaveText('eleven');
+  await expect(match.locator('ins')).toHaveText('seven');
+  await page.getByRole('button', { name: 'words changed' }).click();
+  await expect(words.locator('.wanted')).toContainText('steps from the pond');
+
+  // While one edits, the paragraph says whom it outdates.
+  await page.getByRole('button', { name: 'Derive again' }).click();
+  await expect(page.getByText(/words read back, with their looks/)).toBeVisible({ timeout: 30_000 });
+  await words.getByText('steps from the pond').click();
+  await page.keyboard.press('End');
+  await page.keyboard.type(' Sit down.');
+  await expect(words.locator('.drops')).toHaveAttribute('aria-label', 'would outdate for the web');
+  expect(broken).toEqual([]);
+});

@@ -1,0 +1,88 @@
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type CopyView, type Identified, type MasterView, readMatch } from '@inkwell-twin/api';
+import { type Patch, type Prose, type Step, looksNative, readPackage, stepOf } from '@inkwell-twin/core';
+import { TestServer, until } from './harness';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.open('texts');
+});
+afterAll(() => server.close());
+
+const view = async (id: string): Promise<MasterView> => (await server.call<MasterView>('GET', `/api/masters/${id}`)).body;
+const copyOf = async (id: string, label: string): Promise<CopyView> =>
+  (await view(id)).copies.find((one) => one.label === label)!;
+async function derived(id: string, target: string, label: string): Promise<CopyView> {
+  const scope = { of: 'boards', ids: [] };
+  const { status } = await server.call('POST', `/api/masters/${id}/copies`, { target, label, options: {}, scope });
+  expect(status).toBe(200);
+  await until(async () => (await copyOf(id, label))?.verdict === 'in step', `${label} in step`, 30_000);
+  return copyOf(id, label);
+}
+const send = async <T>(path: string, name: string, bytes: Uint8Array): Promise<T> => {
+  const url = `${server.url}/api/${path}?name=${encodeURIComponent(name)}`;
+  const response = await fetch(url, { method: 'POST', body: bytes as never });
+  expect(response.status).toBe(200);
+  return (await response.json()) as T;
+};
+const fileOf = (folder: string, ending: string) =>
+  join(
+    folder,
+    readdirSync(folder).find((name) => name.endsWith(ending))!,
+  );
+/** Puts steps into the draft and updates. */
+async function update(id: string, label: string, patches: Patch[]): Promise<void> {
+  const { head } = await view(id);
+  const { step } = stepOf(await server.document(id), label, patches) as { step: Step };
+  await server.addSteps(id, head, [], [step]);
+  expect((await server.update(id, head, [step], label)).status).toBe(200);
+}
+
+describe('a text', () => {
+  let id = '';
+  let text: Prose;
+
+  it('is begun, written, and has a picture and copies in every format', async () => {
+    const begun = await server.call<{ id: string }>('POST', '/api/masters', { title: 'Bench notes', purpose: 'text', owner: 'Ansa Brook' });
+    id = begun.body.id;
+    [text] = (await server.document(id)).texts as [Prose];
+    expect(text.blocks.map((block) => block.block)).toEqual(['words', 'words']);
+    const spans = [{ text: 'The second bench stands where the view is, ' }, { text: 'eleven', marks: ['bold'] }, { text: ' steps from the pond.' }];
+    await update(id, 'First words', [{ op: 'set', node: text.blocks[1]!.id, attribute: 'spans', value: spans }]);
+    for (const target of ['html', 'txt', 'odt', 'docx', 'epub', 'pdf']) await derived(id, target, `as ${target}`);
+    await server.idle();
+    expect((await fetch(`${server.url}/api/masters/${id}/picture.png`)).headers.get('content-type')).toBe('image/png');
+    const native = readFileSync(fileOf(join(server.shelf, 'bench_notes'), '.inkwell'));
+    expect(looksNative(native)).toBe(true);
+    expect(readPackage(native).master.texts![0]!.blocks[1]).toMatchObject({ spans });
+  }, 60_000);
+
+  it('whose copy was changed by a word is found, with both sides, and identified wherever it is met', async () => {
+    const copy = await copyOf(id, 'as html');
+    const file = fileOf(join(server.shelf, 'bench_notes'), '.html');
+    writeFileSync(file, readFileSync(file, 'utf8').replace('eleven', 'seven'));
+    await server.call('POST', `/api/copies/${copy.id}/check`);
+    await until(async () => (await copyOf(id, 'as html')).verdict === 'touched', 'touched', 30_000);
+    const match = readMatch(await (await fetch(`${server.url}/api/copies/${copy.id}/match`)).arrayBuffer());
+    expect(match.view.differences).toMatchObject([{ kind: 'words changed', master: '“eleven”', copy: '“seven”', source: text.blocks[1]!.id }]);
+    expect(match.master?.kind).toBe('prose');
+    const found = await send<Identified>('identify', 'somewhere.html', readFileSync(file));
+    expect(JSON.stringify(found)).toContain('Bench notes');
+  }, 60_000);
+
+  it('falls behind where it carries what changed, and only there', async () => {
+    await update(id, 'Set right', [{ op: 'set', node: text.blocks[1]!.id, attribute: 'align', value: 'right' }]);
+    await until(async () => (await copyOf(id, 'as docx')).verdict === 'behind', 'docx behind', 30_000);
+    await until(async () => (await copyOf(id, 'as txt')).verdict === 'in step', 'txt in step', 30_000);
+    await until(async () => (await copyOf(id, 'as pdf')).verdict === 'behind', 'pdf behind', 30_000);
+  }, 60_000);
+
+  it('comes in from a document of another program, its original kept', async () => {
+    const bytes = readFileSync(fileOf(join(server.shelf, 'bench_notes'), '.docx'));
+    const brought = await send<{ id: string }>('bring-in', 'from elsewhere.docx', bytes);
+    const document = await server.document(brought.id);
+    expect(document.texts![0]!.blocks[1]).toMatchObject({ role: 'body' });
+    expect(document.resources.some(({ role }) => role === 'original')).toBe(true);
+  }, 60_000);
+});
