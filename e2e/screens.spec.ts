@@ -108,6 +108,32 @@ test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', asy
   }
 });
 
+test('a text and what differs in a copy of it pass WCAG 2.2 AA by machine', async ({ browser }) => {
+  const own = await TestWorkshop.open('screens_texts', 'yes');
+  try {
+    for (const colorScheme of ['light', 'dark'] as const) {
+      const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
+      await page.goto(own.url);
+      const guide = page.getByRole('link', { name: 'Lantern Fen visitor guide', exact: true });
+      await expect(guide).toBeVisible({ timeout: 90_000 });
+      await guide.click();
+      const words = page.getByRole('textbox', { name: 'Text Visitor guide' });
+      await expect(words).toBeVisible({ timeout: 30_000 });
+      await page.locator('[data-copy="guide for the web page"]').click();
+      await expect(page.locator('twin-prose-match ins')).toHaveText('three', { timeout: 30_000 });
+      expect(await violations(page)).toEqual([]);
+      for (const place of ['The whole walk takes', 'January, February', 'The boardwalk and its ten posts']) {
+        await words.getByText(place).first().click();
+        expect(await violations(page)).toEqual([]);
+      }
+      expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+      await page.close();
+    }
+  } finally {
+    await own.close();
+  }
+});
+
 for (const [width, height] of [
   [1024, 768],
   [1280, 800],

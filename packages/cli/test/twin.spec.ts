@@ -96,7 +96,12 @@ describe('twin', () => {
     expect(json('info', way('vinyl_lettering_r3.plt')).output).toMatchObject({ kind: 'copy', target: 'hpgl', mark: { rev: 3 } });
     expect(json('info', drawing).output).toMatchObject({ kind: 'file', target: 'svg', mark: null });
     writeFileSync(join(folder, 'letter.txt'), 'Dear all');
-    expect(json('info', 'letter.txt')).toMatchObject({ code: 1, output: { kind: 'unknown' } });
+    expect(json('info', 'letter.txt')).toMatchObject({ code: 0, output: { kind: 'file', target: 'txt', mark: null } });
+    writeFileSync(
+      join(folder, 'noise.bin'),
+      Uint8Array.from({ length: 64 }, (_, i) => (i * 7) % 256),
+    );
+    expect(json('info', 'noise.bin')).toMatchObject({ code: 1, output: { kind: 'unknown' } });
   });
 
   it('reports what carries over and writes nothing', () => {
@@ -210,6 +215,32 @@ describe('twin', () => {
     });
   });
 
+  it('brings a text in, derives every format of texts, and finds the one word that somebody changed', () => {
+    const page =
+      '<!doctype html><html lang="en"><title>Bench</title><h1>The bench</h1><p>It stands <b>eleven</b> steps from the pond.</p></html>';
+    writeFileSync(join(folder, 'bench.html'), page);
+    expect(json('import', 'bench.html', '--out', 'bench.inkwell')).toMatchObject({
+      code: 0,
+      output: { objects: 2, notUnderstood: [] },
+    });
+    expect(twin('info', 'bench.inkwell').out).toContain('text Bench, 2 paragraphs');
+    for (const target of ['txt', 'html', 'odt', 'docx', 'epub', 'pdf']) {
+      const out = `bench_copy.${target}`;
+      // Where a master has texts alone nobody needs to say so.
+      const scope = target === 'odt' ? ['--text', 'Bench'] : [];
+      expect(twin('derive', 'bench.inkwell', '--to', target, ...scope, '--out', out)).toMatchObject({ code: 0 });
+      expect(json('check', 'bench.inkwell', out)).toMatchObject({
+        code: 0,
+        output: { copies: [{ verdict: 'in step', whole: true }] },
+      });
+    }
+    const html = join(folder, 'bench_copy.html');
+    writeFileSync(html, readFileSync(html, 'utf8').replace('eleven', 'seven'));
+    const found = twin('check', 'bench.inkwell', 'bench_copy.html');
+    expect([found.code, found.out]).toEqual([1, expect.stringContaining('words changed (master “eleven”, copy “seven”)')]);
+    expect(twin('compare', 'bench_copy.docx', 'bench_copy.odt').code).toBe(0);
+  });
+
   it('lists targets with their options and what they carry', () => {
     const { output } = json('targets');
     expect(output.command === 'targets' && output.targets.map(({ id }) => id)).toEqual([
@@ -223,6 +254,9 @@ describe('twin', () => {
       'hpgl',
       'xlsx',
       'html',
+      'odt',
+      'docx',
+      'epub',
       'step',
       'stl',
       '3mf',
@@ -230,6 +264,7 @@ describe('twin', () => {
       'gltf',
       'csv',
       'json',
+      'txt',
     ]);
     expect(twin('targets').out).toContain('--set version=R12|2000');
   });

@@ -29,12 +29,8 @@ import type { DemoCopy, DemoMaster, Mishap } from './story';
 
 /** The recipe of a demo copy; its id is the same each time. */
 export const recipeOfDemo = (master: Master, copy: DemoCopy): Recipe =>
-  fixed(
-    master,
-    recipeOf(copy.target, copy.options, scopeOfDemo(copy), idFrom(`${master.id} ${copy.label}`)),
-  );
-const scopeOfDemo = ({ all, of, part }: DemoCopy): Scope | string =>
-  all ? { of: 'master' } : of ? partScope(of, part) : part;
+  fixed(master, recipeOf(copy.target, copy.options, scopeOfDemo(copy), idFrom(`${master.id} ${copy.label}`)));
+const scopeOfDemo = ({ all, of, part }: DemoCopy): Scope | string => (all ? { of: 'master' } : of ? partScope(of, part) : part);
 const fixed = (master: Master, recipe: Recipe): Recipe => ({ ...recipe, scope: fixedScope(master, recipe.scope) });
 
 /** What a mishap makes of a copy's bytes; null where it is deleted. @throws Failure when there is nothing to edit */

@@ -38,7 +38,11 @@ function reeds(): string {
     const top = 600 - height;
     return `<path d="M${n(x)} 600Q${n(x + lean / 4)} ${n(600 - height / 2)} ${n(x + lean)} ${n(top)}" stroke="${shade}" stroke-width="${n(3 + 4 * throwOne())}" fill="none"/><ellipse cx="${n(x + lean)}" cy="${n(top - 12)}" rx="6" ry="22" fill="#6b4a2f"/>`;
   });
-  const bands = Array.from({ length: 9 }, (_, i) => `<path d="M0 ${330 + 28 * i}q230-14 460 0t460 0" stroke="#ffffff" stroke-opacity=".25" stroke-width="3" fill="none"/>`);
+  const bands = Array.from(
+    { length: 9 },
+    (_, i) =>
+      `<path d="M0 ${330 + 28 * i}q230-14 460 0t460 0" stroke="#ffffff" stroke-opacity=".25" stroke-width="3" fill="none"/>`,
+  );
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 920 600"><defs><linearGradient id="g" x2="0" y2="1"><stop stop-color="#f1d9b5"/><stop offset=".5" stop-color="#b9cfd2"/><stop offset="1" stop-color="#5f8a92"/></linearGradient></defs><path fill="url(#g)" d="M0 0h920v600H0z"/><circle cx="700" cy="170" r="58" fill="#f7efe0"/>${bands.join('')}${blades.join('')}</svg>`;
 }
 
@@ -53,7 +57,10 @@ export interface GuidePicture {
 }
 
 /** The pictures of the visitor guide, drawn here. @param share of their pixels each way */
-export async function guidePictures(pictures: PictureEngine, share: number): Promise<Record<'map' | 'reeds' | 'post', GuidePicture>> {
+export async function guidePictures(
+  pictures: PictureEngine,
+  share: number,
+): Promise<Record<'map' | 'reeds' | 'post', GuidePicture>> {
   const make = async (name: string, document: string, width: number, height: number): Promise<GuidePicture> => {
     const [w, h] = [Math.round(width * share), Math.round(height * share)];
     const drawn = await pictures.drawSvg(document, w, h);

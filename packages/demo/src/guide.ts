@@ -43,9 +43,19 @@ function blocksOf(source: string, pictures: Readonly<Record<string, GuidePicture
     if (line === '---') blocks.push({ id, block: 'break', of: 'page' });
     else if (line.startsWith('! ')) {
       const [name, alt, width, caption] = line.slice(2).split(' | ') as [string, string, string, string];
-      blocks.push({ id, block: 'picture', picture: pictures[name]!.resource.id, alt, width: Number(width), caption: spansOf(caption) });
+      blocks.push({
+        id,
+        block: 'picture',
+        picture: pictures[name]!.resource.id,
+        alt,
+        width: Number(width),
+        caption: spansOf(caption),
+      });
     } else if (line.startsWith('|')) {
-      const cells = line.split('|').slice(1, -1).map((cell) => spansOf(cell.trim()));
+      const cells = line
+        .split('|')
+        .slice(1, -1)
+        .map((cell) => spansOf(cell.trim()));
       if (last?.block === 'table') blocks[blocks.length - 1] = { ...last, grid: [...last.grid, cells] };
       else blocks.push({ id, block: 'table', head: true, caption: [{ text: 'Hours of the gate' }], grid: [cells] });
     } else {
@@ -114,11 +124,22 @@ export async function visitorGuide({ pictures }: Pick<Means, 'pictures'>, share:
     kept: Object.values(drawn),
     copies: [
       { ...guide, label: 'guide for print', target: 'pdf' },
-      { ...guide, label: 'guide for the web page', target: 'html', mishap: { kind: 'edit', find: 'takes two hours at an easy pace', replace: 'takes three hours at an easy pace' } },
+      {
+        ...guide,
+        label: 'guide for the web page',
+        target: 'html',
+        mishap: { kind: 'edit', find: 'takes two hours at an easy pace', replace: 'takes three hours at an easy pace' },
+      },
       { ...guide, label: 'guide for reading devices', target: 'epub' },
       { ...guide, label: 'guide for the translator', target: 'docx', rev: 2 },
       { ...guide, label: 'guide for the archive', target: 'odt', options: { version: '1.2' }, rev: 1 },
-      { ...guide, label: 'guide, words only', target: 'txt', rev: 2, mishap: { kind: 'edit', find: 'Dogs stay at the gate.', replace: 'Dogs are welcome.' } },
+      {
+        ...guide,
+        label: 'guide, words only',
+        target: 'txt',
+        rev: 2,
+        mishap: { kind: 'edit', find: 'Dogs stay at the gate.', replace: 'Dogs are welcome.' },
+      },
     ],
   };
 }

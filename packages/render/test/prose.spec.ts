@@ -36,40 +36,63 @@ const RECIPES = [
   recipeOf('docx', {}, ALL),
   recipeOf('epub', {}, ALL),
   recipeOf('html', {}, ALL, undefined, [{ feature: 'pictures', take: 'left out' }]),
-  recipeOf('docx', {}, ALL, undefined, [{ feature: 'emphasis', take: 'left out' }, { feature: 'notes', take: 'left out' }]),
+  recipeOf('docx', {}, ALL, undefined, [
+    { feature: 'emphasis', take: 'left out' },
+    { feature: 'notes', take: 'left out' },
+  ]),
   recipeOf('pdf', {}, ALL),
   recipeOf('pdf', { paper: 'A5', text: 'outlines', letters: 5 }, ALL),
 ];
-const named = RECIPES.map((recipe) => [`${recipe.target} ${JSON.stringify(recipe.options)} ${recipe.choices.map(({ feature }) => feature).join(' ')}`, recipe] as const);
+const named = RECIPES.map(
+  (recipe) =>
+    [
+      `${recipe.target} ${JSON.stringify(recipe.options)} ${recipe.choices.map(({ feature }) => feature).join(' ')}`,
+      recipe,
+    ] as const,
+);
 
 describe('copies of texts', () => {
-  it.each(named)('say what their master says, and are the same bytes each time: %s', async (_, recipe) => {
-    const master = await masterOf(await guide());
-    const [made, again] = [await derive({ master, rev: 3, time }, recipe, means), await derive({ master, rev: 3, time }, recipe, means)];
-    expect(made.defects).toEqual([]);
-    expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
-    const whole = { files: made.files, whole: true, says: made.says, recipe, now: master, then: master };
-    expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
-    const read = await codecOf(recipe.target).read(made.files, { options: recipe.options }, means);
-    expect(read.notUnderstood).toEqual([]);
-    expect(read.mark).toContain('inkwell-twin;');
-  }, 60_000);
+  it.each(named)(
+    'say what their master says, and are the same bytes each time: %s',
+    async (_, recipe) => {
+      const master = await masterOf(await guide());
+      const [made, again] = [
+        await derive({ master, rev: 3, time }, recipe, means),
+        await derive({ master, rev: 3, time }, recipe, means),
+      ];
+      expect(made.defects).toEqual([]);
+      expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
+      const whole = { files: made.files, whole: true, says: made.says, recipe, now: master, then: master };
+      expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
+      const read = await codecOf(recipe.target).read(made.files, { options: recipe.options }, means);
+      expect(read.notUnderstood).toEqual([]);
+      expect(read.mark).toContain('inkwell-twin;');
+    },
+    60_000,
+  );
 
-  it.each(named.filter(([, { target }]) => target !== 'pdf'))('hold any text whatever: %s', async (_, recipe) => {
-    const pictures = await pictureIds();
-    await fc.assert(
-      fc.asyncProperty(anyText(pictures), async (text) => {
-        const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, means);
-        expect(defects).toEqual([]);
-      }),
-      { numRuns: 40 },
-    );
-  }, 120_000);
+  it.each(named.filter(([, { target }]) => target !== 'pdf'))(
+    'hold any text whatever: %s',
+    async (_, recipe) => {
+      const pictures = await pictureIds();
+      await fc.assert(
+        fc.asyncProperty(anyText(pictures), async (text) => {
+          const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, means);
+          expect(defects).toEqual([]);
+        }),
+        { numRuns: 40 },
+      );
+    },
+    120_000,
+  );
 
   it('follow their master: whatever changes in a text changes what carries it, and nothing else', async () => {
     const master = await masterOf(await guide());
     const changes: [Patch, readonly string[]][] = [
-      [{ op: 'set', node: 'p3', attribute: 'spans', value: [{ text: 'Another wording.' }] }, ['html', 'txt', 'odt', 'docx', 'epub', 'pdf']],
+      [
+        { op: 'set', node: 'p3', attribute: 'spans', value: [{ text: 'Another wording.' }] },
+        ['html', 'txt', 'odt', 'docx', 'epub', 'pdf'],
+      ],
       [{ op: 'set', node: 'p3', attribute: 'align', value: 'right' }, ['html', 'odt', 'docx', 'epub', 'pdf']],
       [{ op: 'set', node: 'p3', attribute: 'role', value: 'quote' }, ['html', 'odt', 'docx', 'epub', 'pdf', 'txt']],
       [{ op: 'set', node: 'pic', attribute: 'alt', value: 'Another' }, ['html', 'odt', 'docx', 'epub', 'txt']],
@@ -94,7 +117,9 @@ describe('copies of texts', () => {
     const master = await masterOf(await guide());
     expect(fittedTo(recipeOf('html', {}), master).scope).toEqual(ALL);
     expect(fittedTo(recipeOf('pdf', {}), master).scope).toEqual(ALL);
-    expect((await derive({ master, rev: 1, time }, fittedTo(recipeOf('pdf', {}), master), means)).projection.leaves.length).toBeGreaterThan(1);
+    expect(
+      (await derive({ master, rev: 1, time }, fittedTo(recipeOf('pdf', {}), master), means)).projection.leaves.length,
+    ).toBeGreaterThan(1);
   });
 });
 
@@ -126,7 +151,11 @@ describe('texts that come in', () => {
     const { master, notUnderstood } = await bring(strToU8(page), 'du-marais.html');
     const [text] = master.texts!;
     expect(text).toMatchObject({ name: 'Du marais', language: 'fr' });
-    const roles = text!.blocks.map((one) => (one.block === 'words' ? `${one.role} ${one.level ?? 0} ${one.spans.map((span) => ('text' in span ? span.text : '')).join('')}` : one.block));
+    const roles = text!.blocks.map((one) =>
+      one.block === 'words'
+        ? `${one.role} ${one.level ?? 0} ${one.spans.map((span) => ('text' in span ? span.text : '')).join('')}`
+        : one.block,
+    );
     expect(roles).toEqual([
       'heading 2 0 Un titre',
       'body 0 Premier gras et penché lien\nsuite',
@@ -146,7 +175,12 @@ describe('texts that come in', () => {
   });
 
   it.each([
-    ['a package with an entity', zipSync({ 'word/document.xml': strToU8('<!DOCTYPE d [<!ENTITY x SYSTEM "file:///etc/passwd">]><d>&x;</d>') }), 'x.docx', /document type/],
+    [
+      'a package with an entity',
+      zipSync({ 'word/document.xml': strToU8('<!DOCTYPE d [<!ENTITY x SYSTEM "file:///etc/passwd">]><d>&x;</d>') }),
+      'x.docx',
+      /document type/,
+    ],
     ['a package without a text', zipSync({ 'word/document.xml': strToU8('<d/>') }), 'x.docx', /no text/],
     ['broken XML', zipSync({ 'content.xml': strToU8('<a><b></a>') }), 'x.odt', /damaged/],
     ['a book without its list', zipSync({ 'META-INF/container.xml': strToU8('<container/>') }), 'x.epub', /does not say/],
@@ -154,13 +188,22 @@ describe('texts that come in', () => {
       'a book with an entity',
       zipSync({
         'META-INF/container.xml': strToU8('<container><rootfiles><rootfile full-path="p.opf"/></rootfiles></container>'),
-        'p.opf': strToU8('<package><manifest><item id="a" href="a.xhtml"/></manifest><spine><itemref idref="a"/></spine></package>'),
+        'p.opf': strToU8(
+          '<package><manifest><item id="a" href="a.xhtml"/></manifest><spine><itemref idref="a"/></spine></package>',
+        ),
         'a.xhtml': strToU8('<!DOCTYPE html [<!ENTITY x "y">]><html><body>&x;</body></html>'),
       }),
       'x.epub',
       /document type/,
     ],
-    ['nested beyond reason', zipSync({ 'content.xml': strToU8(`<a><body><text>${'<section>'.repeat(5000)}${'</section>'.repeat(5000)}</text></body></a>`) }), 'x.odt', /too deep/],
+    [
+      'nested beyond reason',
+      zipSync({
+        'content.xml': strToU8(`<a><body><text>${'<section>'.repeat(5000)}${'</section>'.repeat(5000)}</text></body></a>`),
+      }),
+      'x.odt',
+      /too deep/,
+    ],
     ['no word', strToU8('<html><body><p> </p></body></html>'), 'x.html', /no words/],
   ])('are refused with a reason: %s', async (_, bytes, name, reason) => {
     await expect(bring(bytes, name)).rejects.toThrow(reason);
@@ -195,7 +238,11 @@ describe('texts that come in', () => {
 
 describe('others read our copies as we do', () => {
   const write = async (target: string, options = {}) => {
-    const { files } = await derive({ master: await masterOf(await guide()), rev: 1, time }, recipeOf(target, options, ALL), means);
+    const { files } = await derive(
+      { master: await masterOf(await guide()), rev: 1, time },
+      recipeOf(target, options, ALL),
+      means,
+    );
     return files[0]!.bytes;
   };
 
@@ -256,7 +303,15 @@ print(json.dumps([[h.getAttribute('outlinelevel'), teletype.extractText(h)] for 
       writeFileSync(join(folder, 'a.pdf'), await write('pdf'));
       const { stdout } = spawnSync('pdftotext', ['-layout', join(folder, 'a.pdf'), '-'], { encoding: 'utf8' });
       const plain = stdout.replace(/\s+/g, ' ');
-      for (const words of ['Round the fen', 'The boardwalk leaves the lower gate and takes two hours', '• Boots that may get wet', '3. Reed bed to the north pool', 'June to August 6:00 21:30', 'The heron of the north pool', 'Counted on forty mornings'])
+      for (const words of [
+        'Round the fen',
+        'The boardwalk leaves the lower gate and takes two hours',
+        '• Boots that may get wet',
+        '3. Reed bed to the north pool',
+        'June to August 6:00 21:30',
+        'The heron of the north pool',
+        'Counted on forty mornings',
+      ])
         expect(plain).toContain(words);
     } finally {
       rmSync(folder, { recursive: true });

@@ -100,7 +100,14 @@ export async function guide(): Promise<Prose> {
           [[{ text: 'Other months' }], [{ text: '8:00' }], [{ text: '16:45', marks: ['underlined'] }]],
         ],
       },
-      { id: 'pic', block: 'picture', picture: heron!, alt: 'A heron on one leg', width: 60, caption: [{ text: 'The heron of the north pool' }] },
+      {
+        id: 'pic',
+        block: 'picture',
+        picture: heron!,
+        alt: 'A heron on one leg',
+        width: 60,
+        caption: [{ text: 'The heron of the north pool' }],
+      },
       { id: 'line', block: 'break', of: 'line' },
       words('p3', 'The water stands 38 cm higher in March than in August, and the path is dry all the same.'),
       { id: 'page', block: 'break', of: 'page' },
@@ -128,10 +135,29 @@ export async function guide(): Promise<Prose> {
 }
 
 const text = fc
-  .array(fc.constantFrom('fen', 'reed', 'a', 'Wagen', 'x<y', '&amp;', '“so”', '東', "it's", '12.5', 'e\u0301', '-', '_x0041_', ']]>', '\u00a0'), {
-    minLength: 1,
-    maxLength: 6,
-  })
+  .array(
+    fc.constantFrom(
+      'fen',
+      'reed',
+      'a',
+      'Wagen',
+      'x<y',
+      '&amp;',
+      '“so”',
+      '東',
+      "it's",
+      '12.5',
+      'e\u0301',
+      '-',
+      '_x0041_',
+      ']]>',
+      '\u00a0',
+    ),
+    {
+      minLength: 1,
+      maxLength: 6,
+    },
+  )
   .map((all) => all.join(' '));
 const marks = fc.subarray(['bold', 'italic', 'underlined', 'struck', 'code', 'raised'] as const);
 const inner = fc.record({
@@ -144,7 +170,18 @@ const span = fc.oneof(
   { weight: 1, arbitrary: fc.array(inner, { minLength: 1, maxLength: 2 }).map((note) => ({ note })) },
 );
 const spans = fc.array(span, { maxLength: 4 });
-const role = fc.constantFrom('body', 'heading 1', 'heading 2', 'heading 6', 'quote', 'bullet', 'numbered', 'continued', 'bullet', 'numbered');
+const role = fc.constantFrom(
+  'body',
+  'heading 1',
+  'heading 2',
+  'heading 6',
+  'quote',
+  'bullet',
+  'numbered',
+  'continued',
+  'bullet',
+  'numbered',
+);
 const align = fc.constantFrom(undefined, undefined, 'left', 'centre', 'right', 'justified');
 
 const block = (picture: readonly string[]) =>
@@ -166,9 +203,14 @@ const block = (picture: readonly string[]) =>
         block: fc.constant('table'),
         head: fc.boolean(),
         caption: spans,
-        grid: fc.integer({ min: 1, max: 3 }).chain((wide) =>
-          fc.array(fc.array(fc.array(inner, { maxLength: 2 }), { minLength: wide, maxLength: wide }), { minLength: 1, maxLength: 3 }),
-        ),
+        grid: fc
+          .integer({ min: 1, max: 3 })
+          .chain((wide) =>
+            fc.array(fc.array(fc.array(inner, { maxLength: 2 }), { minLength: wide, maxLength: wide }), {
+              minLength: 1,
+              maxLength: 3,
+            }),
+          ),
       }),
     },
     {

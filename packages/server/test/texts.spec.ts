@@ -44,11 +44,19 @@ describe('a text', () => {
   let text: Prose;
 
   it('is begun, written, and has a picture and copies in every format', async () => {
-    const begun = await server.call<{ id: string }>('POST', '/api/masters', { title: 'Bench notes', purpose: 'text', owner: 'Ansa Brook' });
+    const begun = await server.call<{ id: string }>('POST', '/api/masters', {
+      title: 'Bench notes',
+      purpose: 'text',
+      owner: 'Ansa Brook',
+    });
     id = begun.body.id;
     [text] = (await server.document(id)).texts as [Prose];
     expect(text.blocks.map((block) => block.block)).toEqual(['words', 'words']);
-    const spans = [{ text: 'The second bench stands where the view is, ' }, { text: 'eleven', marks: ['bold'] }, { text: ' steps from the pond.' }];
+    const spans = [
+      { text: 'The second bench stands where the view is, ' },
+      { text: 'eleven', marks: ['bold'] },
+      { text: ' steps from the pond.' },
+    ];
     await update(id, 'First words', [{ op: 'set', node: text.blocks[1]!.id, attribute: 'spans', value: spans }]);
     for (const target of ['html', 'txt', 'odt', 'docx', 'epub', 'pdf']) await derived(id, target, `as ${target}`);
     await server.idle();
@@ -65,10 +73,20 @@ describe('a text', () => {
     await server.call('POST', `/api/copies/${copy.id}/check`);
     await until(async () => (await copyOf(id, 'as html')).verdict === 'touched', 'touched', 30_000);
     const match = readMatch(await (await fetch(`${server.url}/api/copies/${copy.id}/match`)).arrayBuffer());
-    expect(match.view.differences).toMatchObject([{ kind: 'words changed', master: '“eleven”', copy: '“seven”', source: text.blocks[1]!.id }]);
+    expect(match.view.differences).toMatchObject([
+      { kind: 'words changed', master: '“eleven”', copy: '“seven”', source: text.blocks[1]!.id },
+    ]);
     expect(match.master?.kind).toBe('prose');
     const found = await send<Identified>('identify', 'somewhere.html', readFileSync(file));
     expect(JSON.stringify(found)).toContain('Bench notes');
+    // Packages that begin as ours do are known for what they are.
+    for (const ending of ['.odt', '.epub', '.docx', '.pdf']) {
+      const bytes = readFileSync(fileOf(join(server.shelf, 'bench_notes'), ending));
+      expect([ending, JSON.stringify(await send<Identified>('identify', `x${ending}`, bytes))]).toEqual([
+        ending,
+        expect.stringContaining('in step'),
+      ]);
+    }
   }, 60_000);
 
   it('falls behind where it carries what changed, and only there', async () => {

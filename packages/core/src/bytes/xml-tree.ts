@@ -18,7 +18,8 @@ export function xmlTree(bytes: Uint8Array, part: string): XmlNode {
     open: (name, attributes) => {
       const children: (XmlNode | string)[] = [];
       open.at(-1)!.push({ name, attributes, children });
-      if (open.push(children) > DEEPEST) throw new Failure('too-deep', `“${part}” in the package is nested too deep to be a text.`);
+      if (open.push(children) > DEEPEST)
+        throw new Failure('too-deep', `“${part}” in the package is nested too deep to be a text.`);
     },
     close: () => void open.pop(),
     text: (text) => void open.at(-1)!.push(text),

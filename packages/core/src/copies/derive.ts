@@ -59,7 +59,12 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
     const kind = kindById(id);
     for (const { key, label, source } of kind.resolve(master, recipe.scope, means, carries)) {
       if (means.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
-      leaves.push({ kind: kind.says ?? id, key, label: kind.label(label, carries), body: await kind.adapt(source, carries, lines, means) });
+      leaves.push({
+        kind: kind.says ?? id,
+        key,
+        label: kind.label(label, carries),
+        body: await kind.adapt(source, carries, lines, means),
+      });
     }
   }
   const [only] = leaves;

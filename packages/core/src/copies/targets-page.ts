@@ -1,6 +1,8 @@
 import { FEATURES } from '../content/footprints';
 import type { Carry } from '../content/kind';
 import { kindById } from '../content/kinds';
+import { listsOf } from './recipe';
+import { PARTS } from './schemas';
 import type { Declaration, Options } from '../targets/declaration';
 import { declarations, optionFields, parseOptions } from '../targets/declarations';
 
@@ -8,15 +10,38 @@ import { declarations, optionFields, parseOptions } from '../targets/declaration
 export const carryInWords = (carry: Carry | undefined): string =>
   carry === undefined ? 'left out' : typeof carry === 'string' ? carry : `${carry.outcome}: ${carry.words}`;
 
-/** What a target carries under some options: the name of each feature, and what becomes of it. */
-export const carriedFeatures = (declaration: Declaration, options: Options): { name: string; words: string; becomes: string }[] =>
-  Object.entries(declaration.carries(options)).flatMap(([kind, carries]) =>
-    Object.entries(FEATURES.get(kind) ?? {}).map(([name, { words }]) => ({
-      name,
-      words,
-      becomes: carryInWords((carries as Record<string, Carry>)[name]),
-    })),
+export interface CarriedFeature {
+  readonly name: string;
+  readonly words: string;
+  readonly becomes: string;
+  /** What it is a feature of: “Drawing”. */
+  readonly of: string;
+}
+
+/**
+ * What a target carries under some options: the name of each feature, and what becomes of it. What a kind shares with one before it is
+ * said once.
+ */
+export function carriedFeatures(declaration: Declaration, options: Options): CarriedFeature[] {
+  const said = new Set<unknown>();
+  return Object.entries(declaration.carries(options)).flatMap(([kind, carries]) =>
+    Object.entries(FEATURES.get(kind) ?? {}).flatMap(([name, row]) => {
+      const key = `${kindById(kind).says ?? kind} ${name}`;
+      if (said.has(key)) return [];
+      said.add(key);
+      return [
+        { name, words: row.words, becomes: carryInWords((carries as Record<string, Carry>)[name]), of: kindById(kind).words },
+      ];
+    }),
   );
+}
+
+/** “several boards and texts”. */
+function heldInWords(declaration: Declaration, options: Options): string {
+  const many = declaration.holds.leaves === 'many';
+  const words = listsOf(declaration, options).map((list) => (many ? `${PARTS[list]}s` : PARTS[list]));
+  return many ? `several ${words.join(' and ')}` : `one ${words.join(' or one ')}`;
+}
 
 const table = (head: readonly string[], rows: readonly (readonly string[])[]): string =>
   [head, head.map(() => '---'), ...rows]
@@ -35,7 +60,7 @@ export function targetsPage(): string {
     const kinds = Object.keys(declaration.carries(standard)).map((id) => kindById(id).words.toLowerCase());
     return [
       `## ${declaration.id}: ${declaration.label}`,
-      `${declaration.standard}. What it says is a ${kinds.join(', a ')}; it holds ${declaration.holds.leaves === 'many' ? 'several boards' : 'one board'}.`,
+      `${declaration.standard}. What it says is a ${kinds.join(', a ')}; it holds ${heldInWords(declaration, standard)}.`,
       table(
         ['Option', 'Standard', 'What may stand there', 'What for'],
         optionFields(declaration).map(({ name, standard: value, choices, least, most, unit, words }) => [
@@ -46,9 +71,10 @@ export function targetsPage(): string {
         ]),
       ),
       table(
-        ['Feature', ...columns.map(({ head }) => head)],
-        features.map(({ words }, i) => [
+        ['Feature', ...(kinds.length > 1 ? ['Of'] : []), ...columns.map(({ head }) => head)],
+        features.map(({ words, of }, i) => [
           words,
+          ...(kinds.length > 1 ? [of.toLowerCase()] : []),
           ...columns.map(({ options }) => carriedFeatures(declaration, options)[i]!.becomes),
         ]),
       ),

@@ -18,5 +18,7 @@ export const countWithin = (master: {
   (master.texts ?? []).reduce((sum, { blocks }) => sum + blocks.length, 0);
 
 /** How many boards, tables, solids and texts there are. */
-export const countParts = (master: { [list in 'boards' | 'tables' | 'solids' | 'texts']?: readonly unknown[] | undefined }): number =>
+export const countParts = (master: {
+  [list in 'boards' | 'tables' | 'solids' | 'texts']?: readonly unknown[] | undefined;
+}): number =>
   (master.boards?.length ?? 0) + (master.tables?.length ?? 0) + (master.solids?.length ?? 0) + (master.texts?.length ?? 0);

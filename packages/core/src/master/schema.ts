@@ -81,4 +81,18 @@ export const Master = z
   .refine((master) => countParts(master) > 0, 'has nothing in it: no board, no table, no solid and no text');
 export type Master = z.infer<typeof Master>;
 export type Node =
-  Master | Board | Table | Column | Row | Summary | Solid | Parameter | Feature | Prose | Block | Layer | SymbolDefinition | Resource | Item;
+  | Master
+  | Board
+  | Table
+  | Column
+  | Row
+  | Summary
+  | Solid
+  | Parameter
+  | Feature
+  | Prose
+  | Block
+  | Layer
+  | SymbolDefinition
+  | Resource
+  | Item;

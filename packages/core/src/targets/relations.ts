@@ -20,13 +20,13 @@ export function relationsOf(
     walkXml(bytes, name, {
       open: (tag, attributes) => {
         if (tag !== 'Relationship') return;
-          const target = attributeOf(attributes, 'Target') ?? '';
-          const external = attributeOf(attributes, 'TargetMode') === 'External';
-          relations.set(attributeOf(attributes, 'Id') ?? '', {
-            target: external ? target : resolvePath(part, target),
-            external,
-            type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, ''),
-          });
+        const target = attributeOf(attributes, 'Target') ?? '';
+        const external = attributeOf(attributes, 'TargetMode') === 'External';
+        relations.set(attributeOf(attributes, 'Id') ?? '', {
+          target: external ? target : resolvePath(part, target),
+          external,
+          type: (attributeOf(attributes, 'Type') ?? '').replace(/^.*\//, ''),
+        });
       },
     });
   return relations;

@@ -26,7 +26,11 @@ function inWords(before: Prose, after: readonly Block[], patches: readonly Patch
     return `${before.name}: ${what} changed`;
   }
   const parts = [
-    ...(added.length === 1 ? [`${blockInWords(added[0]!)} added`] : added.length ? [`${counted(added.length, 'paragraph')} added`] : []),
+    ...(added.length === 1
+      ? [`${blockInWords(added[0]!)} added`]
+      : added.length
+        ? [`${counted(added.length, 'paragraph')} added`]
+        : []),
     ...(removed.length === 1
       ? [`${blockInWords(removed[0]!)} removed`]
       : removed.length

@@ -39,7 +39,12 @@ export function pagesOf(master: Master, text: Prose, page: PageSetting, measure:
   const shapes = new Map(master.resources.map(({ id, width = 4, height = 3 }) => [id, height / width]));
   const layer = { id: 'words', name: 'Words', colour: '#14213a', visible: true, locked: false, process: 'print' } as const;
   const type = { ...SETTING, size: page.size };
-  const { filled } = flowText(text.blocks, pages(page), { type, measure, layer: layer.id, shapeOf: (id) => shapes.get(id) ?? 0.75 });
+  const { filled } = flowText(text.blocks, pages(page), {
+    type,
+    measure,
+    layer: layer.id,
+    shapeOf: (id) => shapes.get(id) ?? 0.75,
+  });
   const boards = filled.map(({ items }, i): Board => ({
     id: `${text.id}-page-${i + 1}`,
     name: filled.length > 1 ? `${text.name} ${i + 1}` : text.name,

@@ -43,17 +43,19 @@ export const pagesKind: ContentKind<PageSource, Drawing, PageCarries> = {
   id: 'pages',
   words: 'Text on pages',
   of: PART_OF.get('pages')!,
-  says: 'drawing',
+  says: drawingKind.id,
   features: pageFeatures,
   footprint: FOOTPRINTS.get('pages')!,
   resolve: (master: Master, scope: Scope, { fonts }: Pick<Means, 'fonts'>, { flow }: PageCarries) => {
     if (typeof flow !== 'object') return [];
     return textsOf(master, scope).flatMap((text) =>
-      resolveBoards(pagesOf(master, text, flow.page, measureBy(fonts)), { of: 'master' }, { fonts }).map(({ key, label, source }) => ({
-        key,
-        label,
-        source: { board: source, text },
-      })),
+      resolveBoards(pagesOf(master, text, flow.page, measureBy(fonts)), { of: 'master' }, { fonts }).map(
+        ({ key, label, source }) => ({
+          key,
+          label,
+          source: { board: source, text },
+        }),
+      ),
     );
   },
   adapt: (source, carries, lines, means) => {

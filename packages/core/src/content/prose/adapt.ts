@@ -84,8 +84,7 @@ class Adapting {
       return this.broken({ ...plain, align, role: isKept(carries.quotations) ? role : 'body' });
     }
     if (role === 'body') return this.broken({ ...plain, align });
-    if (isKept(carries.lists))
-      return this.broken({ ...plain, align, role, level: block.level ?? 0, start: block.start ?? null });
+    if (isKept(carries.lists)) return this.broken({ ...plain, align, role, level: block.level ?? 0, start: block.start ?? null });
     this.tell('lists', 'Items of lists', id);
     const sign = role === 'continued' ? '' : number === null ? '• ' : `${number}. `;
     return this.broken({ ...plain, spans: sign ? [plainSpan(sign), ...spans] : spans });
@@ -149,7 +148,8 @@ class Adapting {
 }
 
 /** The words of a cell on one line. */
-const oneLine = (spans: readonly ProseSpan[]): ProseSpan[] => spans.map((span) => ({ ...span, text: span.text.replace(/\s*\n\s*/g, ' ') }));
+const oneLine = (spans: readonly ProseSpan[]): ProseSpan[] =>
+  spans.map((span) => ({ ...span, text: span.text.replace(/\s*\n\s*/g, ' ') }));
 
 /** A text, and the formats of the kept pictures that it shows. */
 export interface ProseSource {

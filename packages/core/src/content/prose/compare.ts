@@ -31,8 +31,7 @@ const roleInWords = (block: { role: Role; level: number; start: number | null })
 const KINDS = { words: 'Paragraph', table: 'Table', picture: 'Picture', break: 'Break' } as const;
 function nameOf(block: ProseBlock, at: number): string {
   if (block.block === 'break') return block.of === 'page' ? 'Page break' : 'Line across';
-  const kind =
-    block.block === 'words' && block.role.startsWith('heading') ? 'Heading' : KINDS[block.block];
+  const kind = block.block === 'words' && block.role.startsWith('heading') ? 'Heading' : KINDS[block.block];
   const words = block.block === 'table' ? textOf(block.caption) || block.grid[0]!.map(textOf).join(', ') : wordsOfBlock(block);
   const first = firstWords(words);
   return first ? `${kind} “${first}”` : `${kind} ${at + 1}`;
@@ -152,7 +151,8 @@ class Comparing {
       const both = Math.min(count(mine.slice(...master)), count(theirs.slice(...copy)));
       if (!both || (!same && count(mine.slice(...master)) !== count(theirs.slice(...copy)))) continue;
       const [i, j] = [count(mine.slice(0, master[0])), count(theirs.slice(0, copy[0]))];
-      for (let k = 0; k < both; k++) this.spans(`Note to ${what.toLowerCase().startsWith('note') ? what : lower(what)}`, own[i + k]!, other[j + k]!, at);
+      for (let k = 0; k < both; k++)
+        this.spans(`Note to ${what.toLowerCase().startsWith('note') ? what : lower(what)}`, own[i + k]!, other[j + k]!, at);
     }
   }
 
@@ -168,11 +168,18 @@ class Comparing {
       this.spans(what, a.spans, b.spans, at);
     } else if (a.block === 'table' && b.block === 'table') this.table(what, a, b, at);
     else if (a.block === 'picture' && b.block === 'picture') {
-      if (a.picture !== b.picture) this.add('picture changed', what, { ...at, master: sizeOf(a.picture), copy: sizeOf(b.picture) });
+      if (a.picture !== b.picture)
+        this.add('picture changed', what, { ...at, master: sizeOf(a.picture), copy: sizeOf(b.picture) });
       if (this.carried('descriptions') && a.alt !== b.alt)
         this.add('description changed', what, { ...at, master: quoted(a.alt), copy: quoted(b.alt) });
       if (this.carried('sizes') && Math.abs(a.width - b.width) > SIZE)
-        this.add('resized', what, { ...at, amount: Math.abs(a.width - b.width), unit: 'mm', master: mm(a.width), copy: mm(b.width) });
+        this.add('resized', what, {
+          ...at,
+          amount: Math.abs(a.width - b.width),
+          unit: 'mm',
+          master: mm(a.width),
+          copy: mm(b.width),
+        });
       this.spans(`Caption of ${lower(what)}`, a.caption, b.caption, at);
     } else if (a.block === 'break' && b.block === 'break') {
       if (a.of !== b.of) this.add('role changed', what, { ...at, master: a.of, copy: b.of });
@@ -185,9 +192,22 @@ class Comparing {
     this.spans(`Caption of ${lower(what)}`, a.caption, b.caption, at);
     const [wide, narrow] = [a.grid[0]?.length ?? 0, b.grid[0]?.length ?? 0];
     if (wide !== narrow)
-      this.add(wide > narrow ? 'column missing' : 'column added', what, { ...at, count: Math.abs(wide - narrow), master: `${wide} columns`, copy: `${narrow} columns` });
+      this.add(wide > narrow ? 'column missing' : 'column added', what, {
+        ...at,
+        count: Math.abs(wide - narrow),
+        master: `${wide} columns`,
+        copy: `${narrow} columns`,
+      });
     const rowsOf = ({ grid }: ProseTable) =>
-      grid.map((row): ProseBlock => ({ block: 'words', role: 'body', level: 0, start: null, align: 'left', spans: row.flatMap((cell, k) => (k ? [TAB, ...cell] : cell)), source: '' }));
+      grid.map((row): ProseBlock => ({
+        block: 'words',
+        role: 'body',
+        level: 0,
+        start: null,
+        align: 'left',
+        spans: row.flatMap((cell, k) => (k ? [TAB, ...cell] : cell)),
+        source: '',
+      }));
     const partner = alignBlocks(rowsOf(a), rowsOf(b));
     const steady = rising(partner);
     a.grid.forEach((row, r) => {
@@ -206,7 +226,12 @@ class Comparing {
     });
     const met = new Set(partner);
     b.grid.forEach((row, r) => {
-      if (!met.has(r)) this.add('row added', `${what}, row ${r + 1} of the copy`, { ...at, master: NOTHING, copy: quoted(row.map(textOf).join(' | ')) });
+      if (!met.has(r))
+        this.add('row added', `${what}, row ${r + 1} of the copy`, {
+          ...at,
+          master: NOTHING,
+          copy: quoted(row.map(textOf).join(' | ')),
+        });
     });
   }
 
@@ -220,7 +245,11 @@ class Comparing {
       const j = partner[i]!;
       if (j < 0) {
         this.words += countWords(wordsOfBlock(block));
-        this.add('paragraph missing', nameOf(block, i), { ...this.at(i, -1), master: quoted(wordsOfBlock(block)), copy: NOTHING });
+        this.add('paragraph missing', nameOf(block, i), {
+          ...this.at(i, -1),
+          master: quoted(wordsOfBlock(block)),
+          copy: NOTHING,
+        });
         return;
       }
       if (!steady.has(i))
@@ -238,7 +267,11 @@ class Comparing {
 
 const TAB: ProseSpan = { text: '\t', marks: [], link: '', note: null };
 const sameLook = (a: ProseSpan, b: ProseSpan): boolean =>
-  !a.note && !b.note && a.link === b.link && a.marks.length === b.marks.length && EMPHASES.every((mark) => a.marks.includes(mark) === b.marks.includes(mark));
+  !a.note &&
+  !b.note &&
+  a.link === b.link &&
+  a.marks.length === b.marks.length &&
+  EMPHASES.every((mark) => a.marks.includes(mark) === b.marks.includes(mark));
 const lower = (what: string): string => what.charAt(0).toLowerCase() + what.slice(1);
 const headInWords = (head: boolean): string => (head ? 'a heading' : 'a row like the others');
 const mm = (value: number): string => (value ? `${Number(value.toFixed(1))} mm wide` : 'no size');

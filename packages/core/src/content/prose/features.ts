@@ -37,7 +37,10 @@ export const proseFeatures: { readonly [F in keyof ProseHows]: FeatureRow } = {
   emphasis: { words: 'Emphasis', found: ['emphasis changed'], optional: true },
   links: { words: 'Links', found: ['link changed'], optional: true },
   notes: { words: 'Notes', found: ['words changed'], optional: true },
-  tables: { words: 'Tables', found: ['words changed', 'row missing', 'row added', 'column missing', 'column added', 'role changed'] },
+  tables: {
+    words: 'Tables',
+    found: ['words changed', 'row missing', 'row added', 'column missing', 'column added', 'role changed'],
+  },
   pictures: { words: 'Pictures', found: ['picture changed', 'missing', 'added'], optional: true },
   descriptions: { words: 'Descriptions of pictures', found: ['description changed'] },
   sizes: { words: 'Sizes of pictures', found: ['resized'] },

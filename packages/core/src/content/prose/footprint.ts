@@ -36,7 +36,10 @@ function partsOf(block: Block, number: number | null, kept: Read): Map<string, s
       put('alignment', block.align ?? 'left');
       break;
     case 'table':
-      put('words', [block.caption, ...block.grid].map((row) => (row as (Span | Span[])[]).map((cell) => spansRead([cell].flat(), kept))));
+      put(
+        'words',
+        [block.caption, ...block.grid].map((row) => (row as (Span | Span[])[]).map((cell) => spansRead([cell].flat(), kept))),
+      );
       put('tables', block.head);
       break;
     case 'picture':

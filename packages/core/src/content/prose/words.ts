@@ -15,8 +15,7 @@ export const notesOf = (spans: readonly ProseSpan[]): (readonly ProseSpan[])[] =
 /** The words of a whole block, cells apart. */
 export function wordsOfBlock(block: ProseBlock): string {
   if (block.block === 'words') return textOf(block.spans);
-  if (block.block === 'table')
-    return [textOf(block.caption), ...block.grid.map((row) => row.map(textOf).join('\t'))].join('\n');
+  if (block.block === 'table') return [textOf(block.caption), ...block.grid.map((row) => row.map(textOf).join('\t'))].join('\n');
   if (block.block === 'picture') return textOf(block.caption) || block.alt;
   return '';
 }

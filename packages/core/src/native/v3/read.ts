@@ -5,8 +5,16 @@ import { Master } from '../../master/schema';
 import { History, Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackage } from '../package';
 import { firstEntryName, unpackEntries } from '../zip';
 
+/** Media types of other packages that begin with an entry of that name, too (ODF 1.3-2, 3.3; EPUB OCF, 4.2). */
+const OTHERS = /^application\/(vnd\.oasis|epub)/;
+
 /** Whether these first bytes look like a native package. */
-export const looksNative = (bytes: Uint8Array): boolean => firstEntryName(bytes) === 'mimetype';
+export function looksNative(bytes: Uint8Array): boolean {
+  if (firstEntryName(bytes) !== 'mimetype') return false;
+  // It lies in them unpacked, behind its name and what else its head says (APPNOTE 4.3.7).
+  const start = 30 + 'mimetype'.length + bytes[28]! + 256 * bytes[29]!;
+  return !OTHERS.test(new TextDecoder('latin1').decode(bytes.subarray(start, start + 60)));
+}
 
 /**
  * Reads a native package.

@@ -36,7 +36,8 @@ export class Numbering {
         const start = saidOf(override, 'startOverride');
         if (start !== undefined) overrides.set(at, Number(start) || 0);
         const level = childOf(override, 'lvl');
-        if (level) levels.set(at, { format: saidOf(level, 'numFmt') ?? 'decimal', start: Number(saidOf(level, 'start') ?? 1) || 0 });
+        if (level)
+          levels.set(at, { format: saidOf(level, 'numFmt') ?? 'decimal', start: Number(saidOf(level, 'start') ?? 1) || 0 });
       }
       this.lists.set(own(node, 'numId') ?? '', { kind, levels, overrides });
     }

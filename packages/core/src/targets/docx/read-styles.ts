@@ -21,10 +21,19 @@ const ALIGNMENT: Readonly<Record<string, Alignment>> = {
 };
 /** Properties of runs that nobody sees, or that belong to one that is read. */
 const QUIET = new Set(
-  'rStyle b bCs i iCs u strike dstrike vertAlign lang noProof szCs webHidden rtl cs kern fitText snapToGrid specVanish oMath vanish rFonts proofErr rPrChange'.split(' '),
+  'rStyle b bCs i iCs u strike dstrike vertAlign lang noProof szCs webHidden rtl cs kern fitText snapToGrid specVanish oMath vanish rFonts proofErr rPrChange'.split(
+    ' ',
+  ),
 );
 /** Properties that a run may ask for to have it as it is anyway. */
-const PLAIN: Readonly<Record<string, RegExp>> = { color: /^auto$/i, highlight: /^none$/, shd: /^(clear|nil)$/, position: /^0$/, spacing: /^0$/, w: /^100$/ };
+const PLAIN: Readonly<Record<string, RegExp>> = {
+  color: /^auto$/i,
+  highlight: /^none$/,
+  shd: /^(clear|nil)$/,
+  position: /^0$/,
+  spacing: /^0$/,
+  w: /^100$/,
+};
 
 /** Whether a property that is on or off is on (ECMA-376-1, 17.17.4); undefined where it is not said. */
 export function isOn(properties: XmlNode | undefined, name: string): boolean | undefined {
@@ -74,7 +83,7 @@ export class Styles {
 
   private chain(id: string | undefined): Style[] {
     const chain: Style[] = [];
-    for (let at = id; at !== undefined && chain.length < 50; ) {
+    for (let at = id; at !== undefined && chain.length < 50;) {
       const style: Style | undefined = this.styles.get(at);
       if (!style) break;
       chain.push(style);

@@ -162,7 +162,8 @@ class Reading {
         else if (at.name === 'docPr') alt = own(at, 'descr') ?? '';
         else if (at.name === 'blip') id = own(at, 'embed') ?? '';
         else if (at.name === 'imagedata') id = own(at, 'id') ?? '';
-        if (at.name === 'srcRect' && Object.values(at.attributes).some((value) => value !== '0')) this.tally.add('cropped picture');
+        if (at.name === 'srcRect' && Object.values(at.attributes).some((value) => value !== '0'))
+          this.tally.add('cropped picture');
         if (at.name === 'anchor') this.tally.addUnseen('picture beside the words');
         stack.push(...childrenOf(at));
       }
@@ -327,10 +328,17 @@ export async function readDocx(
   const tally = new Tally();
   for (const name of entries.keys()) if (/vbaProject|\.bin$/i.test(name)) tally.addUnseen('script');
   const images = [...relations.values()].filter(({ type, external }) => type === 'image' && !external);
-  const pictures = await PicturesIn.read(images.map(({ target }) => target), (name) => entries.get(name), means);
+  const pictures = await PicturesIn.read(
+    images.map(({ target }) => target),
+    (name) => entries.get(name),
+    means,
+  );
   const styles = new Styles(of('styles'), tally);
   const { notes, noteRelations } = notesOf(entries, relations);
-  const reading = new Reading({ styles, numbering: new Numbering(of('numbering')), pictures, notes, noteRelations, tally }, relations);
+  const reading = new Reading(
+    { styles, numbering: new Numbering(of('numbering')), pictures, notes, noteRelations, tally },
+    relations,
+  );
   for (const node of childrenOf(document)) reading.block(node);
   const core = part(root.find(({ type }) => type === 'core-properties')?.target);
   const custom = part(root.find(({ type }) => type === 'custom-properties')?.target);

@@ -48,7 +48,12 @@ export const stylesXml = (language: string): string =>
     paragraph('Quote', 'Quote', 'Normal', '<w:ind w:left="450" w:right="450"/>', '<w:i/>'),
     paragraph('Item', 'List Paragraph', 'Normal', '<w:spacing w:after="60"/>'),
     ...Array.from({ length: 9 }, (_, i) =>
-      paragraph(`Continued${i + 1}`, i ? `List Continue ${i + 1}` : 'List Continue', 'Normal', `<w:spacing w:after="60"/><w:ind w:left="${400 * (i + 1)}"/>`),
+      paragraph(
+        `Continued${i + 1}`,
+        i ? `List Continue ${i + 1}` : 'List Continue',
+        'Normal',
+        `<w:spacing w:after="60"/><w:ind w:left="${400 * (i + 1)}"/>`,
+      ),
     ),
     paragraph('Caption', 'caption', 'Normal', '<w:spacing w:after="220"/>', '<w:sz w:val="18"/>'),
     paragraph('TableCaption', 'Table caption', 'Caption', '<w:keepNext/><w:spacing w:after="80"/>'),

@@ -62,7 +62,8 @@ class Parts {
         if (span.note) {
           const id = this.notes.length + 1;
           this.notes.push('');
-          this.notes[id - 1] = `<w:footnote w:id="${id}"><w:p><w:pPr><w:pStyle w:val="FootnoteText"/></w:pPr><w:r><w:rPr><w:rStyle w:val="FootnoteReference"/></w:rPr><w:footnoteRef/></w:r><w:r><w:t xml:space="preserve"> </w:t></w:r>${this.spans(span.note, this.noteRelations)}</w:p></w:footnote>`;
+          this.notes[id - 1] =
+            `<w:footnote w:id="${id}"><w:p><w:pPr><w:pStyle w:val="FootnoteText"/></w:pPr><w:r><w:rPr><w:rStyle w:val="FootnoteReference"/></w:rPr><w:footnoteRef/></w:r><w:r><w:t xml:space="preserve"> </w:t></w:r>${this.spans(span.note, this.noteRelations)}</w:p></w:footnote>`;
           return `<w:r><w:rPr><w:rStyle w:val="FootnoteReference"/></w:rPr><w:footnoteReference w:id="${id}"/></w:r>`;
         }
         const run = this.run(span);
@@ -89,7 +90,10 @@ class Parts {
     const border = (side: string) => `<w:${side} w:val="single" w:sz="4" w:space="0" w:color="808080"/>`;
     const row = (cells: ProseTable['grid'][number], isHead: boolean) =>
       `<w:tr>${isHead ? '<w:trPr><w:tblHeader/></w:trPr>' : ''}${cells
-        .map((cell) => `<w:tc><w:tcPr><w:tcW w:w="${each}" w:type="dxa"/></w:tcPr>${this.paragraph(isHead ? 'CellHeading' : 'Cell', this.spans(cell))}</w:tc>`)
+        .map(
+          (cell) =>
+            `<w:tc><w:tcPr><w:tcW w:w="${each}" w:type="dxa"/></w:tcPr>${this.paragraph(isHead ? 'CellHeading' : 'Cell', this.spans(cell))}</w:tc>`,
+        )
         .join('')}</w:tr>`;
     const look = `<w:tblPr><w:tblW w:w="${each * columns}" w:type="dxa"/><w:tblBorders>${border('top')}${border('bottom')}${border('insideH')}</w:tblBorders></w:tblPr>`;
     return [
@@ -111,7 +115,10 @@ class Parts {
     const high = Math.round((wide * shown.height) / shown.width);
     const said = `id="${number}" name="Picture ${number}"${alt ? ` descr="${plainXml(alt)}"` : ''}`;
     const drawing = `<w:r><w:drawing><wp:inline distT="0" distB="0" distL="0" distR="0"><wp:extent cx="${wide}" cy="${high}"/><wp:docPr ${said}/><a:graphic><a:graphicData uri="${DRAWING}/picture"><pic:pic><pic:nvPicPr><pic:cNvPr ${said}/><pic:cNvPicPr/></pic:nvPicPr><pic:blipFill><a:blip r:embed="${id}"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill><pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext cx="${wide}" cy="${high}"/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>`;
-    return this.paragraph(null, drawing, caption.length ? '<w:keepNext/>' : '') + (caption.length ? this.paragraph('Caption', this.spans(caption)) : '');
+    return (
+      this.paragraph(null, drawing, caption.length ? '<w:keepNext/>' : '') +
+      (caption.length ? this.paragraph('Caption', this.spans(caption)) : '')
+    );
   }
 
   private other(block: Exclude<ProseBlock, ProseWords>): string {
@@ -146,7 +153,12 @@ class Parts {
       }
       if (number !== null && (start !== null || would === 1 || current[level] === undefined))
         current[level] = this.lists.push({ level, start: number }) + 1;
-      out.push(this.words(block, `<w:numPr><w:ilvl w:val="${level}"/><w:numId w:val="${number === null ? 1 : current[level]!}"/></w:numPr>`));
+      out.push(
+        this.words(
+          block,
+          `<w:numPr><w:ilvl w:val="${level}"/><w:numId w:val="${number === null ? 1 : current[level]!}"/></w:numPr>`,
+        ),
+      );
     }
     return out.join('\n');
   }
@@ -181,7 +193,11 @@ export function writeDocx(name: string, body: ProseBody, options: Options, mark:
       '_rels/.rels',
       relationsXml([
         { id: 'rId1', type: 'officeDocument', target: 'word/document.xml' },
-        { id: 'rId2', type: 'http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties', target: 'docProps/core.xml' },
+        {
+          id: 'rId2',
+          type: 'http://schemas.openxmlformats.org/package/2006/relationships/metadata/core-properties',
+          target: 'docProps/core.xml',
+        },
         { id: 'rId3', type: 'custom-properties', target: CUSTOM_PART },
       ]),
     ],

@@ -23,8 +23,9 @@ function pageOf(bytes: Uint8Array, name: string): DefaultTreeAdapterTypes.Docume
   const open = plain
     .replace(/<\?[\s\S]*?\?>/g, '')
     .replace(/<!\[CDATA\[([\s\S]*?)\]\]>/g, (_, inner: string) => inner.replace(/&/g, '&amp;').replace(/</g, '&lt;'))
-    .replace(/<([A-Za-z][\w:.-]*)((?:\s+[\w:.-]+\s*=\s*(?:"[^"]*"|'[^']*'))*)\s*\/>/g, (whole, tag: string, attributes: string) =>
-      VOID.test(tag) ? whole : `<${tag}${attributes}></${tag}>`,
+    .replace(
+      /<([A-Za-z][\w:.-]*)((?:\s+[\w:.-]+\s*=\s*(?:"[^"]*"|'[^']*'))*)\s*\/>/g,
+      (whole, tag: string, attributes: string) => (VOID.test(tag) ? whole : `<${tag}${attributes}></${tag}>`),
     );
   return parse(open);
 }
@@ -80,7 +81,8 @@ export async function readEpub(
     const item = hrefs.get(own(reference, 'idref') ?? '');
     const name = item && join(at, own(item, 'href') ?? '');
     const found = name === undefined ? undefined : entries.get(name);
-    if (!item || !found) throw new Failure('package-damaged', `The book has no “${name ?? own(reference, 'idref')}”, which it says is read next.`);
+    if (!item || !found)
+      throw new Failure('package-damaged', `The book has no “${name ?? own(reference, 'idref')}”, which it says is read next.`);
     if (/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     if (own(reference, 'linear') === 'no') tally.add('part beside the order of reading');
     const elements = elementsOf(pageOf(found, name!));
@@ -96,7 +98,9 @@ export async function readEpub(
     const pictures = await PicturesIn.read(sources, (source) => entries.get(join(name!, source)), means);
     const blocks = textOfHtml(body, (source) => pictures.wordOf(source), tally);
     const html = elements.find(({ tagName }) => tagName === 'html')!;
-    const title = elements.find(({ tagName }) => tagName === 'title')?.childNodes.map((node) => ('value' in node ? node.value : ''));
+    const title = elements
+      .find(({ tagName }) => tagName === 'title')
+      ?.childNodes.map((node) => ('value' in node ? node.value : ''));
     const shown = new Set(blocks.map((one) => (one.block === 'picture' ? one.picture : '')));
     leaves.push({
       kind: 'prose',

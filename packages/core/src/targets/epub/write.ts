@@ -22,7 +22,9 @@ function contents(leaves: readonly Leaf[]): string {
   const lines = leaves.map(({ label, body }, i) => {
     const name = label || `Text ${i + 1}`;
     const headings = (body as ProseBody).blocks.flatMap((block) =>
-      block.block === 'words' && /^heading [12]$/.test(block.role) ? [textOf(block.spans).replaceAll(NOTE_SIGN, '').replace(/\s+/g, ' ').trim()] : [],
+      block.block === 'words' && /^heading [12]$/.test(block.role)
+        ? [textOf(block.spans).replaceAll(NOTE_SIGN, '').replace(/\s+/g, ' ').trim()]
+        : [],
     );
     const inner = headings.filter(Boolean).map((words) => `<li><span>${plainXml(words)}</span></li>`);
     return `<li><a href="text-${i + 1}.xhtml">${plainXml(name)}</a>${inner.length ? `<ol>${inner.join('')}</ol>` : ''}</li>`;

@@ -22,7 +22,9 @@ export function textsOn(elements: readonly Element[]): Element[] {
   const body = elements.find(({ tagName }) => tagName === 'body');
   if (!body) return [];
   const words = elements.some(({ tagName }) => WORDY.has(tagName));
-  const loose = body.childNodes.some((node) => node.nodeName === '#text' && (node as DefaultTreeAdapterTypes.TextNode).value.trim());
+  const loose = body.childNodes.some(
+    (node) => node.nodeName === '#text' && (node as DefaultTreeAdapterTypes.TextNode).value.trim(),
+  );
   const tables = elements.some(({ tagName }) => tagName === 'table');
   return words || loose || !tables ? [body] : [];
 }

@@ -24,5 +24,8 @@ export const odtDeclaration: Declaration = {
   limits: {},
   // The second may have been added by a packer that does not know the first must be alone at the head (ODF 1.3-2, 3.3).
   recognise: (head, entries) =>
-    entries.includes('content.xml') && (entries.includes('mimetype') ? new TextDecoder().decode(head.subarray(0, 200)).includes(ODT_TYPE) || entries[0] !== 'mimetype' : true),
+    entries.includes('content.xml') &&
+    (entries.includes('mimetype')
+      ? new TextDecoder().decode(head.subarray(0, 200)).includes(ODT_TYPE) || entries[0] !== 'mimetype'
+      : true),
 };

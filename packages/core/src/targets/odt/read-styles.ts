@@ -105,7 +105,7 @@ export class Styles {
   /** A style and those that it comes from, itself first. */
   private chain(family: string, name: string | undefined): Style[] {
     const chain: Style[] = [];
-    for (let at = name; at !== undefined && chain.length < 50; ) {
+    for (let at = name; at !== undefined && chain.length < 50;) {
       const style: Style | undefined = this.styles.get(`${family}|${at}`);
       if (!style) break;
       chain.push(style);

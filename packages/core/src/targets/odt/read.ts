@@ -22,7 +22,11 @@ const QUIET = new Set(
   ),
 );
 /** What holds other blocks and is passed through. */
-const HOLDERS = new Set('section index-body table-of-content illustration-index table-index object-index user-index alphabetical-index bibliography index-title'.split(' '));
+const HOLDERS = new Set(
+  'section index-body table-of-content illustration-index table-index object-index user-index alphabetical-index bibliography index-title'.split(
+    ' ',
+  ),
+);
 
 interface Inline {
   readonly marks: readonly Emphasis[];
@@ -59,7 +63,8 @@ class Reading {
         const { marks, hidden } = this.styles.span(own(child, 'style-name'));
         if (hidden) return this.tally.add('hidden words');
         const set = new Set(look.marks);
-        for (const [mark, on] of marks) if (on) set.add(mark);
+        for (const [mark, on] of marks)
+          if (on) set.add(mark);
           else set.delete(mark);
         return this.inline(child, { ...look, marks: EMPHASES.filter((mark) => set.has(mark)) }, into);
       }
@@ -180,7 +185,8 @@ class Reading {
     const { numbered, start, format } = this.styles.listLevel(style, level);
     if (numbered && format !== '1') this.tally.add('letters as numbers');
     const key = `${style ?? ''} ${level}`;
-    let number = own(node, 'continue-numbering') === 'true' || own(node, 'continue-list') ? (counts.get(key) ?? start - 1) : start - 1;
+    let number =
+      own(node, 'continue-numbering') === 'true' || own(node, 'continue-list') ? (counts.get(key) ?? start - 1) : start - 1;
     for (const item of childrenOf(node)) {
       const stated = own(item, 'start-value');
       const own_ = item.name === 'list-item';
@@ -284,7 +290,8 @@ export async function readOdt(
   };
   const content = part('content.xml');
   const text = childOf(content, 'body', 'text');
-  if (!content || !text) throw new Failure('package-damaged', 'The package has no text: “content.xml” is missing, or is something else.');
+  if (!content || !text)
+    throw new Failure('package-damaged', 'The package has no text: “content.xml” is missing, or is something else.');
   const tally = new Tally();
   const styles = new Styles([part('styles.xml'), content], tally);
   const meta = childOf(part('meta.xml'), 'meta');

@@ -50,7 +50,9 @@ export const LISTS = [
 export function stylesXml(xml: string, version: string, language: string, paper: keyof typeof PAPER): string {
   const [tongue, country] = language.split('-') as [string, string | undefined];
   const [width, height] = PAPER[paper];
-  const said = language ? ` fo:language="${tongue}" fo:country="${country && /^[A-Za-z]{2}$/.test(country) ? country.toUpperCase() : 'none'}"` : '';
+  const said = language
+    ? ` fo:language="${tongue}" fo:country="${country && /^[A-Za-z]{2}$/.test(country) ? country.toUpperCase() : 'none'}"`
+    : '';
   return `${xml}<office:document-styles ${NAMESPACES} office:version="${version}"><office:font-face-decls><style:font-face style:name="Text" svg:font-family="serif" style:font-family-generic="roman"/><style:font-face style:name="Mono" svg:font-family="monospace" style:font-family-generic="modern" style:font-pitch="fixed"/></office:font-face-decls><office:styles><style:default-style style:family="paragraph"><style:paragraph-properties fo:orphans="2" fo:widows="2"/><style:text-properties style:font-name="Text" fo:font-size="11pt"${said}/></style:default-style>${[
     paragraph('Body', '', 'fo:margin-top="0mm" fo:margin-bottom="2.5mm" fo:line-height="130%"'),
     ...HEADINGS.map((_, i) =>
@@ -72,5 +74,7 @@ export function stylesXml(xml: string, version: string, language: string, paper:
     paragraph('NewPage', 'Body', 'fo:break-before="page" fo:margin-bottom="0mm"'),
     paragraph('Across', 'Body', 'fo:border-bottom="0.5pt solid #000000" fo:padding="0mm"'),
     paragraph('Footnote', 'Body', 'fo:margin-bottom="1mm"', 'fo:font-size="9pt"'),
-  ].join('')}${LISTS}</office:styles><office:automatic-styles><style:page-layout style:name="Page"><style:page-layout-properties fo:page-width="${width}mm" fo:page-height="${height}mm" fo:margin="22mm"/></style:page-layout></office:automatic-styles><office:master-styles><style:master-page style:name="Standard" style:page-layout-name="Page"/></office:master-styles></office:document-styles>`;
+  ].join(
+    '',
+  )}${LISTS}</office:styles><office:automatic-styles><style:page-layout style:name="Page"><style:page-layout-properties fo:page-width="${width}mm" fo:page-height="${height}mm" fo:margin="22mm"/></style:page-layout></office:automatic-styles><office:master-styles><style:master-page style:name="Standard" style:page-layout-name="Page"/></office:master-styles></office:document-styles>`;
 }

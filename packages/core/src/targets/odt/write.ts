@@ -145,7 +145,8 @@ class Content {
     const paragraphs = [...this.paragraphStyles].map(
       ([own, name]) => `<style:style style:name="${name}" style:family="paragraph" ${own}</style:style>`,
     );
-    const box = '<style:style style:name="CellBox" style:family="table-cell"><style:table-cell-properties fo:padding="1mm" fo:border-bottom="0.25pt solid #808080"/></style:style>';
+    const box =
+      '<style:style style:name="CellBox" style:family="table-cell"><style:table-cell-properties fo:padding="1mm" fo:border-bottom="0.25pt solid #808080"/></style:style>';
     return `${XML}<office:document-content ${NAMESPACES} office:version="${version}"><office:automatic-styles>${paragraphs.join('')}${spanStyles.join('')}${box}</office:automatic-styles><office:body><office:text>${this.out.join('\n')}</office:text></office:body></office:document-content>`;
   }
 }

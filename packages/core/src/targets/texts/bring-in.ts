@@ -3,7 +3,7 @@ import type { ProseBlock, ProseSpan } from '../../content/prose/prose';
 import { Failure } from '../../failure/failure';
 import { idFrom } from '../../master/ids';
 import { newMaster } from '../../master/new-master';
-import type { Block, Master, Prose, Resource } from '../../master/schema';
+import type { Block, Prose, Resource } from '../../master/schema';
 import { Language, MOST_BLOCKS, MOST_CELLS, type Span, type Words } from '../../master/texts/schema';
 import type { DrawnPicture } from '../../pictures/engine';
 import type { NotUnderstood, ReadMaster } from '../codec';
@@ -27,9 +27,16 @@ const words = ({ text, marks, link }: ProseSpan): Words => ({
 });
 /** Spans of a master. */
 const spansOf = (spans: readonly ProseSpan[]): Span[] =>
-  spans.flatMap((span): Span[] => (span.note ? [{ note: span.note.filter(({ text }) => text).map(words) }] : span.text ? [words(span)] : []));
+  spans.flatMap((span): Span[] =>
+    span.note ? [{ note: span.note.filter(({ text }) => text).map(words) }] : span.text ? [words(span)] : [],
+  );
 
-function blockOf(id: string, block: ProseBlock, resources: Map<string, string>, sizes: Readonly<Record<string, DrawnPicture>>): Block | null {
+function blockOf(
+  id: string,
+  block: ProseBlock,
+  resources: Map<string, string>,
+  sizes: Readonly<Record<string, DrawnPicture>>,
+): Block | null {
   switch (block.block) {
     case 'words':
       return {
@@ -42,7 +49,13 @@ function blockOf(id: string, block: ProseBlock, resources: Map<string, string>, 
         spans: spansOf(block.spans),
       };
     case 'table':
-      return { id, block: 'table', head: block.head, caption: spansOf(block.caption), grid: block.grid.map((row) => row.map(spansOf)) };
+      return {
+        id,
+        block: 'table',
+        head: block.head,
+        caption: spansOf(block.caption),
+        grid: block.grid.map((row) => row.map(spansOf)),
+      };
     case 'picture': {
       const picture = resources.get(block.picture);
       if (!picture) return null;
@@ -59,7 +72,8 @@ const plainName = (file: string): string => file.replace(/^.*[\\/]/, '').replace
 
 /** Tables that are too large for one block of a text. */
 const isTooLarge = (block: ProseBlock): boolean =>
-  block.block === 'table' && (block.grid.length > 5000 || block.grid[0]!.length > 100 || block.grid.length * block.grid[0]!.length > MOST_CELLS);
+  block.block === 'table' &&
+  (block.grid.length > 5000 || block.grid[0]!.length > 100 || block.grid.length * block.grid[0]!.length > MOST_CELLS);
 
 /** Texts that were read as a new document: no board, and a text for each. @throws Failure `nothing-inside`, `too-long` */
 export function textsToMaster(
@@ -73,7 +87,11 @@ export function textsToMaster(
   if (!filled.length) throw new Failure('nothing-inside', `There are no words in “${file}”.`, { file });
   const long = filled.find(({ blocks }) => blocks.length > MOST_BLOCKS || blocks.some(isTooLarge));
   if (long)
-    throw new Failure('too-long', `“${file}” has a text of more than ${MOST_BLOCKS} paragraphs or a table of more than ${MOST_CELLS} cells. Split it first.`, { file });
+    throw new Failure(
+      'too-long',
+      `“${file}” has a text of more than ${MOST_BLOCKS} paragraphs or a table of more than ${MOST_CELLS} cells. Split it first.`,
+      { file },
+    );
   const title = (plainName(file) || 'Text').slice(0, 200);
   const byWord = new Map<string, string>();
   const kept = new Map<string, Uint8Array>();
@@ -83,7 +101,15 @@ export function textsToMaster(
     byWord.set(word, id);
     if (kept.has(id)) continue;
     kept.set(id, own);
-    resources.push({ id, name: `picture-${kept.size}.${endingOf(mediaType)}`, mediaType, size: own.length, role: 'picture', width, height });
+    resources.push({
+      id,
+      name: `picture-${kept.size}.${endingOf(mediaType)}`,
+      mediaType,
+      size: own.length,
+      role: 'picture',
+      width,
+      height,
+    });
   }
   const made = filled.map(({ name, language, blocks }, i): Prose => {
     const id = `text-${i + 1}`;

@@ -44,9 +44,12 @@ const OTHER = new Set(
     ' ',
   ),
 );
-const UNSEEN = new Set('script style template noscript head title meta link base datalist source track param col colgroup'.split(' '));
+const UNSEEN = new Set(
+  'script style template noscript head title meta link base datalist source track param col colgroup'.split(' '),
+);
 /** Attributes that say nothing that one sees, or that are read where they stand. */
-const QUIET = /^(class|id|role|lang|dir|title|tabindex|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|hidden|open|cite|xmlns|epub:|xml:|xmlns:|aria-|data-)/;
+const QUIET =
+  /^(class|id|role|lang|dir|title|tabindex|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|hidden|open|cite|xmlns|epub:|xml:|xmlns:|aria-|data-)/;
 
 /** The picture that a reference means; null where it can't be had. */
 export type PictureAt = (source: string) => string | null;
@@ -165,7 +168,10 @@ class Reading {
       else if (name === 'display' && value === 'none') return null;
       else if (name === 'visibility' && value !== 'visible') return null;
       else if (name === 'white-space') flow = { ...flow, kept: value.startsWith('pre') };
-      else if (!/^(width|height|max-width|margin.*|padding.*|break-.*|page-break-.*|orphans|widows|list-style.*)$/.test(name) || element.tagName === 'li')
+      else if (
+        !/^(width|height|max-width|margin.*|padding.*|break-.*|page-break-.*|orphans|widows|list-style.*)$/.test(name) ||
+        element.tagName === 'li'
+      )
         this.tally.add(`style ${name}`);
     }
     return flow;
@@ -393,4 +399,5 @@ class Reading {
  * Elements of a page as a text. What is hidden, is run or can't be read is counted.
  * @param root what holds them
  */
-export const textOfHtml = (root: Element, picture: PictureAt, tally: Tally): ProseBlock[] => new Reading(root, picture, tally).all();
+export const textOfHtml = (root: Element, picture: PictureAt, tally: Tally): ProseBlock[] =>
+  new Reading(root, picture, tally).all();

@@ -163,7 +163,9 @@ class Writing {
     const items: string[] = [];
     // Notes have no notes of their own, so that none is added here.
     this.notes.forEach((note, i) => {
-      items.push(`<li id="${prefix}note-${i + 1}"${type('footnote')}>${this.spans(note)} <a role="doc-backlink" href="#${prefix}ref-${i + 1}">↩</a></li>`);
+      items.push(
+        `<li id="${prefix}note-${i + 1}"${type('footnote')}>${this.spans(note)} <a role="doc-backlink" href="#${prefix}ref-${i + 1}">↩</a></li>`,
+      );
     });
     this.out.push(`<section class="notes" role="doc-endnotes"${type('footnotes')}><ol>`, ...items, '</ol></section>');
   }

@@ -13,7 +13,14 @@ export const txtDeclaration: Declaration = {
       .enum(['one a paragraph', 'broken'])
       .default('one a paragraph')
       .describe('Paragraphs as one long line each, or as lines that are broken at a width'),
-    width: z.number().int().min(30).max(200).default(72).describe('Letters up to which lines are broken').meta({ unit: 'letters' }),
+    width: z
+      .number()
+      .int()
+      .min(30)
+      .max(200)
+      .default(72)
+      .describe('Letters up to which lines are broken')
+      .meta({ unit: 'letters' }),
     ends: z.enum(['LF', 'CR LF']).default('LF').describe('What ends a line'),
     bom: z.boolean().default(false).describe('Begins with a mark of its encoding (UTF-8), which some programs ask for'),
   }),

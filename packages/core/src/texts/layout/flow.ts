@@ -78,7 +78,15 @@ class Flow {
     const base = top - 0.5 * (LEADING - 1) * size - 0.78 * size;
     return line.pieces.flatMap((piece): Item[] => {
       const at = { x: left + piece.x, y: base + piece.up };
-      const under = (up: number, y: number): Item => this.stroke(id, [[at.x, y + up * size], [at.x + piece.width, y + up * size]], 0.05 * size);
+      const under = (up: number, y: number): Item =>
+        this.stroke(
+          id,
+          [
+            [at.x, y + up * size],
+            [at.x + piece.width, y + up * size],
+          ],
+          0.05 * size,
+        );
       return [
         {
           kind: 'text',
@@ -188,7 +196,9 @@ class Flow {
     const { em, width } = this;
     const pad = 2 * CELL * em;
     const wish = grid[0]!.map((_, c) =>
-      grid.slice(0, 60).reduce((most, row, r) => Math.max(most, this.measured(head && r === 0 ? inBold(row[c]!) : row[c]!)), 3 * em),
+      grid
+        .slice(0, 60)
+        .reduce((most, row, r) => Math.max(most, this.measured(head && r === 0 ? inBold(row[c]!) : row[c]!)), 3 * em),
     );
     const sum = wish.reduce((all, one) => all + one + pad, 0);
     if (sum <= width) return wish.map((one) => one + pad);
@@ -227,9 +237,7 @@ class Flow {
     let heading: Strip | undefined;
     grid.forEach((row, r) => {
       const isHead = head && r === 0;
-      const cells = row.map((cell, c) =>
-        this.lines(isHead ? inBold(cell) : cell, columns[c]! - 2 * pad + 1e-6, LOOKS.body),
-      );
+      const cells = row.map((cell, c) => this.lines(isHead ? inBold(cell) : cell, columns[c]! - 2 * pad + 1e-6, LOOKS.body));
       const lines = Math.max(1, ...cells.map(({ length }) => length));
       // A row that is higher than a frame goes on in the next.
       for (let from = 0; from < lines; from += perFrame) {
@@ -247,7 +255,19 @@ class Flow {
               return cell.slice(from, from + count).flatMap((line, i) => this.drawn(id, line, at, top - pad - i * height, em));
             });
             const y = top - count * height - 2 * pad;
-            return last ? [...items, this.stroke(id, [[left, y], [left + total, y]], isHead ? 0.35 : 0.15)] : items;
+            return last
+              ? [
+                  ...items,
+                  this.stroke(
+                    id,
+                    [
+                      [left, y],
+                      [left + total, y],
+                    ],
+                    isHead ? 0.35 : 0.15,
+                  ),
+                ]
+              : items;
           },
           ...(heading && !isHead ? { head: heading } : {}),
         };
@@ -262,7 +282,21 @@ class Flow {
     if (of === 'page') this.push({ height: 0, before: 0, keeps: 0, draw: () => [], breaks: true });
     else {
       const { width, em } = this;
-      this.push({ height: em, before: 0.6 * em, keeps: 0, draw: (left, top) => [this.stroke(id, [[left, top - em / 2], [left + width, top - em / 2]], 0.2)] });
+      this.push({
+        height: em,
+        before: 0.6 * em,
+        keeps: 0,
+        draw: (left, top) => [
+          this.stroke(
+            id,
+            [
+              [left, top - em / 2],
+              [left + width, top - em / 2],
+            ],
+            0.2,
+          ),
+        ],
+      });
       this.gap(0.6 * em);
     }
   }
@@ -287,7 +321,11 @@ class Flow {
  * @param frames in the order in which they are filled; as many as are asked for
  * @returns what each frame holds, and how many strips found no place
  */
-export function flowText(blocks: readonly Block[], frames: Iterable<Frame>, setting: FlowSetting): { filled: Filled[]; left: number } {
+export function flowText(
+  blocks: readonly Block[],
+  frames: Iterable<Frame>,
+  setting: FlowSetting,
+): { filled: Filled[]; left: number } {
   const source = frames[Symbol.iterator]();
   const first = source.next();
   if (first.done) return { filled: [], left: blocks.length };

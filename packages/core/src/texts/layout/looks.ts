@@ -12,7 +12,14 @@ export interface RoleLook {
   readonly indent: number;
 }
 const text: RoleLook = { size: 1, font: 'text', italic: false, before: 0, after: 0.65, indent: 0 };
-const heading = (size: number, before: number): RoleLook => ({ size, font: 'heading', italic: false, before, after: 0.5, indent: 0 });
+const heading = (size: number, before: number): RoleLook => ({
+  size,
+  font: 'heading',
+  italic: false,
+  before,
+  after: 0.5,
+  indent: 0,
+});
 const item: RoleLook = { ...text, after: 0.3 };
 
 export const LOOKS: Readonly<Record<Role | 'caption' | 'note', RoleLook>> = {

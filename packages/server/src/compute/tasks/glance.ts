@@ -1,4 +1,14 @@
-import { FONTS, measureBy, pagesOf, type Item, type Master, type Means, cellInWords, computedTable, planSolid } from '@inkwell-twin/core';
+import {
+  FONTS,
+  measureBy,
+  pagesOf,
+  type Item,
+  type Master,
+  type Means,
+  cellInWords,
+  computedTable,
+  planSolid,
+} from '@inkwell-twin/core';
 
 /** Columns and rows that are enough to recognise a table by. */
 const [COLUMNS, ROWS] = [4, 8];

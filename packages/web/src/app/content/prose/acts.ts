@@ -32,7 +32,8 @@ export const setRole = (role: Role): Command =>
   setWords(({ level }) => ({ role, level: isItemRole(role) ? level : 0, start: null }));
 
 /** An item one deeper, or one less deep; at the top it is an item no more. */
-export const deeper = (by: 1 | -1): Command =>
+export const deeper =
+  (by: 1 | -1): Command =>
   (state, dispatch) => {
     const chosen = chosenWords(state.selection, state.doc);
     if (!chosen.length || !chosen.every(({ node }) => isItemRole(node.attrs['role'] as string))) return false;
@@ -92,7 +93,10 @@ export function emptyTable(rows = 3, columns = 3): Node {
       null,
       Array.from({ length: columns }, () => (r ? table_cell! : table_header!).create()),
     );
-  return table!.create({ id: newId() }, Array.from({ length: rows }, (_, r) => row(r)));
+  return table!.create(
+    { id: newId() },
+    Array.from({ length: rows }, (_, r) => row(r)),
+  );
 }
 
 /** Every block has an id of its own: of two halves of one, the one with words keeps it. */

@@ -70,7 +70,14 @@ export function chosenIn(state: EditorState): Chosen {
   const marks = marksOf(state);
   const link = (selection.$from.marks().find(({ type }) => type.name === 'link')?.attrs['href'] as string | undefined) ?? '';
   if (block?.type.name === 'table')
-    return { ...NONE, kind: 'table', marks, link, some: !selection.empty, caption: plainOfSpans(block.attrs['caption'] as Span[]) };
+    return {
+      ...NONE,
+      kind: 'table',
+      marks,
+      link,
+      some: !selection.empty,
+      caption: plainOfSpans(block.attrs['caption'] as Span[]),
+    };
   if (block?.type.name !== 'words') return NONE;
   const { role, align, level } = block.attrs as { role: Role; align: Alignment; level: number };
   return { ...NONE, kind: 'words', role, align, item: isItemRole(role), level, marks, link, some: !selection.empty };

@@ -2,7 +2,10 @@ import { type Block, EMPHASES, type Emphasis, type Span, type Words, isNote } fr
 import { Fragment, Mark, type Node } from 'prosemirror-model';
 import { schema } from './schema';
 
-const { words, picture, rule, table, table_row, table_cell, table_header, end, note } = schema.nodes as Record<string, NonNullable<(typeof schema.nodes)['words']>>;
+const { words, picture, rule, table, table_row, table_cell, table_header, end, note } = schema.nodes as Record<
+  string,
+  NonNullable<(typeof schema.nodes)['words']>
+>;
 
 const marksOf = ({ marks = [], link }: Words): readonly Mark[] => {
   const own = marks.map((mark) => schema.marks[mark]!.create());

@@ -50,7 +50,14 @@ function drawn(doc: Node, now: Beside): DecorationSet {
     const id = node.attrs['id'] as string;
     if (now.changed.has(id)) {
       found.push(Decoration.node(at, at + node.nodeSize, { class: 'changed' }));
-      if (now.drops && node.inlineContent) found.push(Decoration.widget(at + 1, () => drops(now), { side: -1, key: `drops ${now.drops} ${now.outdates}`, ignoreSelection: true }));
+      if (now.drops && node.inlineContent)
+        found.push(
+          Decoration.widget(at + 1, () => drops(now), {
+            side: -1,
+            key: `drops ${now.drops} ${now.outdates}`,
+            ignoreSelection: true,
+          }),
+        );
     }
     if (id && id === now.wanted) found.push(Decoration.node(at, at + node.nodeSize, { class: 'wanted' }));
   });
@@ -84,7 +91,9 @@ const numbers = new Plugin<DecorationSet>({
 });
 function numbered(doc: Node): DecorationSet {
   const list: { block: string; role?: Role; level?: number; start?: number | null }[] = [];
-  doc.forEach(({ type, attrs }) => void list.push(type === words ? { block: 'words', ...(attrs as { role: Role }) } : { block: type.name }));
+  doc.forEach(
+    ({ type, attrs }) => void list.push(type === words ? { block: 'words', ...(attrs as { role: Role }) } : { block: type.name }),
+  );
   const found: Decoration[] = [];
   const counted = numbersOf(list);
   doc.forEach((node, at, i) => {
@@ -106,11 +115,19 @@ export const tellBeside =
 const rules = inputRules({
   rules: [
     textblockTypeInputRule(/^\s*[-•]\s$/, words, { role: 'bullet', id: '' }),
-    textblockTypeInputRule(/^(\d+)[.)]\s$/, words, (found) => ({ role: 'numbered', start: found[1] === '1' ? null : Number(found[1]), id: '' })),
+    textblockTypeInputRule(/^(\d+)[.)]\s$/, words, (found) => ({
+      role: 'numbered',
+      start: found[1] === '1' ? null : Number(found[1]),
+      id: '',
+    })),
   ],
 });
 
-const KEYS: Readonly<Partial<Record<(typeof EMPHASES)[number], string>>> = { bold: 'Mod-b', italic: 'Mod-i', underlined: 'Mod-u' };
+const KEYS: Readonly<Partial<Record<(typeof EMPHASES)[number], string>>> = {
+  bold: 'Mod-b',
+  italic: 'Mod-i',
+  underlined: 'Mod-u',
+};
 
 /** A state of the editor. @param keys what is done elsewhere: undo, redo */
 export function editorState(doc: Node, keys: Readonly<Record<string, Command>>): EditorState {

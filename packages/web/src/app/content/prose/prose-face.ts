@@ -87,7 +87,15 @@ export class ProseFace {
   protected readonly marks = EMPHASES;
   protected readonly counted = counted;
   protected readonly roleWords = (role: Role): string =>
-    role === 'body' ? 'plain words' : role === 'quote' ? 'a quotation' : role === 'continued' ? 'going on with an item' : /^h/.test(role) ? role : `a ${role} item`;
+    role === 'body'
+      ? 'plain words'
+      : role === 'quote'
+        ? 'a quotation'
+        : role === 'continued'
+          ? 'going on with an item'
+          : /^h/.test(role)
+            ? role
+            : `a ${role} item`;
   protected readonly canNote = computed(() => this.chosen()?.kind === 'words' || this.chosen()?.kind === 'table');
   private readonly counts = new WeakMap<Block, number>();
   protected readonly wordCount = computed(() => this.text().blocks.reduce((sum, block) => sum + this.wordsOf(block), 0));
@@ -95,7 +103,14 @@ export class ProseFace {
   private wordsOf(block: Block): number {
     let count = this.counts.get(block);
     if (count === undefined) {
-      const spans = block.block === 'words' ? [block.spans] : block.block === 'table' ? [block.caption, ...block.grid.flat()] : block.block === 'picture' ? [block.caption] : [];
+      const spans =
+        block.block === 'words'
+          ? [block.spans]
+          : block.block === 'table'
+            ? [block.caption, ...block.grid.flat()]
+            : block.block === 'picture'
+              ? [block.caption]
+              : [];
       count = spans.reduce((sum, one) => sum + countWords(plainOf(one)), 0);
       this.counts.set(block, count);
     }
@@ -142,7 +157,14 @@ export class ProseFace {
     this.view = new EditorView(this.place().nativeElement, {
       state: editorState(doc, this.keys),
       editable: () => !this.fixed(),
-      attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': `Text ${text.name}`, lang: text.language, spellcheck: 'true', tabindex: '0' },
+      attributes: {
+        role: 'textbox',
+        'aria-multiline': 'true',
+        'aria-label': `Text ${text.name}`,
+        lang: text.language,
+        spellcheck: 'true',
+        tabindex: '0',
+      },
       dispatchTransaction: (tr) => {
         const view = this.view!;
         const state = view.state.apply(tr);
@@ -182,7 +204,8 @@ export class ProseFace {
     if (overlap > 0) [a, b] = [a + overlap, b + overlap];
     view.dispatch(view.state.tr.replace(from, a, doc.slice(from, b)).setMeta('master', true).setMeta('addToHistory', false));
     // A change that begins within a paragraph can be put in as another: then it is put in whole.
-    if (!view.state.doc.eq(doc)) view.dispatch(view.state.tr.replaceWith(0, view.state.doc.content.size, doc.content).setMeta('master', true));
+    if (!view.state.doc.eq(doc))
+      view.dispatch(view.state.tr.replaceWith(0, view.state.doc.content.size, doc.content).setMeta('master', true));
     settle(view.state.doc, text.blocks);
   }
 
@@ -210,7 +233,10 @@ export class ProseFace {
     const old = new Map(before?.blocks.map((block) => [block.id, block]));
     const changed = new Set(before ? this.text().blocks.flatMap((block) => (old.get(block.id) === block ? [] : [block.id])) : []);
     const words = outdates.length ? `would outdate ${outdates.join(', ')}` : '';
-    tellBeside(changed.size || wanted ? { changed, outdates: words, drops: outdates.length, wanted } : NOTHING)(view.state, view.dispatch);
+    tellBeside(changed.size || wanted ? { changed, outdates: words, drops: outdates.length, wanted } : NOTHING)(
+      view.state,
+      view.dispatch,
+    );
     if (wanted && wanted !== this.went) this.goTo(wanted);
     this.went = wanted;
   }
@@ -257,7 +283,13 @@ export class ProseFace {
     const [what, words] = [this.asked(), this.answered.trim()];
     this.asked.set(null);
     if (what === 'note') {
-      if (words) this.act(({ tr, selection }, dispatch) => (dispatch?.(tr.insert(selection.to, schema.nodes['note']!.create({ note: [{ text: words }] }))), true));
+      if (words)
+        this.act(
+          ({ tr, selection }, dispatch) => (
+            dispatch?.(tr.insert(selection.to, schema.nodes['note']!.create({ note: [{ text: words }] }))),
+            true
+          ),
+        );
     } else if (what === 'link') this.act((state, dispatch) => this.linked(state, words, dispatch));
   }
   /** The words that are chosen, or those of the link with the cursor, lead somewhere else, or nowhere. */
@@ -268,7 +300,8 @@ export class ProseFace {
       const own = link.isInSet(selection.$from.marks());
       if (!own) return false;
       doc.nodesBetween(selection.$from.start(), selection.$from.end(), (node, at) => {
-        if (node.isText && own.isInSet(node.marks) && at <= selection.from && at + node.nodeSize >= selection.from) [from, to] = [at, at + node.nodeSize];
+        if (node.isText && own.isInSet(node.marks) && at <= selection.from && at + node.nodeSize >= selection.from)
+          [from, to] = [at, at + node.nodeSize];
       });
     }
     tr.removeMark(from, to, link);
@@ -316,7 +349,16 @@ export class ProseFace {
     for (const { resource, width } of kept) {
       this.fresh.set(resource.id, resource);
       const alt = resource.name.replace(/\.[^.]*$/, '');
-      this.act(putBlock(schema.nodes['picture']!.create({ id: newId(), picture: resource.id, alt, width: Math.min(160, Math.max(1, Math.round(width))) })));
+      this.act(
+        putBlock(
+          schema.nodes['picture']!.create({
+            id: newId(),
+            picture: resource.id,
+            alt,
+            width: Math.min(160, Math.max(1, Math.round(width))),
+          }),
+        ),
+      );
     }
     this.said.set(words);
   }

@@ -28,10 +28,21 @@ function spansOf(block: ProseBlock): readonly ProseSpan[] {
   if (block.block === 'words') return block.spans;
   if (block.block !== 'table') return block.block === 'picture' ? block.caption : [];
   const plain = (text: string): ProseSpan => ({ text, marks: [], link: '', note: null });
-  return block.grid.flatMap((row, r) => [...(r ? [plain('\n')] : []), ...row.flatMap((cell, c) => (c ? [plain(' | '), ...cell] : cell))]);
+  return block.grid.flatMap((row, r) => [
+    ...(r ? [plain('\n')] : []),
+    ...row.flatMap((cell, c) => (c ? [plain(' | '), ...cell] : cell)),
+  ]);
 }
 const whatOf = (block: ProseBlock): string =>
-  block.block === 'words' ? (block.role === 'body' ? '' : block.role) : block.block === 'break' ? (block.of === 'page' ? 'new page' : 'line across') : block.block;
+  block.block === 'words'
+    ? block.role === 'body'
+      ? ''
+      : block.role
+    : block.block === 'break'
+      ? block.of === 'page'
+        ? 'new page'
+        : 'line across'
+      : block.block;
 
 /** A text now and in a copy: what was changed in it, paragraph by paragraph, with what stands about it. */
 @Component({
@@ -106,7 +117,9 @@ export class ProseMatch {
     const text = textOf(spansOf(block));
     const looks = at.flatMap((k) => {
       const { kind, what, master, copy } = this.differences()[k]!;
-      return WORDING.has(kind) ? [] : [`${what}: ${kind}${master !== null && copy !== null ? `, master ${master}, copy ${copy}` : ''}`];
+      return WORDING.has(kind)
+        ? []
+        : [`${what}: ${kind}${master !== null && copy !== null ? `, master ${master}, copy ${copy}` : ''}`];
     });
     const plain = { what: whatOf(block), looks, differences: at };
     if (!at.length) return { ...plain, kind: 'same', pieces: [{ same: shown(text), master: '', copy: '' }] };
@@ -127,7 +140,8 @@ export class ProseMatch {
     });
   }
 
-  protected isChosen = (differences: readonly number[]): boolean => this.chosen() !== null && differences.includes(this.chosen()!);
+  protected isChosen = (differences: readonly number[]): boolean =>
+    this.chosen() !== null && differences.includes(this.chosen()!);
   protected choose(differences: readonly number[]): void {
     if (differences.length) this.pick.emit(differences[0]!);
   }

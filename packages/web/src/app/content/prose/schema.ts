@@ -42,7 +42,13 @@ function wordsDom({ attrs }: Node): DOMOutputSpec {
 const words: NodeSpec = {
   group: 'block',
   content: 'inline*',
-  attrs: { id: { default: '' }, role: { default: 'body' }, level: { default: 0 }, start: { default: null }, align: { default: 'left' } },
+  attrs: {
+    id: { default: '' },
+    role: { default: 'body' },
+    level: { default: 0 },
+    start: { default: null },
+    align: { default: 'left' },
+  },
   defining: true,
   parseDOM: [
     { tag: 'li p', skip: true, priority: 70 },
@@ -56,14 +62,33 @@ const words: NodeSpec = {
 
 const picture: NodeSpec = {
   group: 'block',
-  attrs: { id: { default: '' }, picture: { default: '' }, alt: { default: '' }, width: { default: 80 }, caption: { default: [] } },
+  attrs: {
+    id: { default: '' },
+    picture: { default: '' },
+    alt: { default: '' },
+    width: { default: 80 },
+    caption: { default: [] },
+  },
   atom: true,
   selectable: true,
   // As wide as the column is at most; a column is 160 mm.
   toDOM: ({ attrs }) => {
-    const { picture: sha, alt, width, caption } = attrs as { picture: string; alt: string; width: number; caption: { text?: string }[] };
+    const {
+      picture: sha,
+      alt,
+      width,
+      caption,
+    } = attrs as { picture: string; alt: string; width: number; caption: { text?: string }[] };
     const said = caption.map(({ text = '' }) => text).join('');
-    const image = ['img', { src: `/api/pictures/${sha}?most=1200`, alt, style: `width:${Math.min(100, width / 1.6).toFixed(1)}%`, draggable: 'false' }] as const;
+    const image = [
+      'img',
+      {
+        src: `/api/pictures/${sha}?most=1200`,
+        alt,
+        style: `width:${Math.min(100, width / 1.6).toFixed(1)}%`,
+        draggable: 'false',
+      },
+    ] as const;
     return ['figure', {}, image, ['figcaption', {}, said]];
   },
 };
@@ -95,7 +120,14 @@ export const schema = new Schema({
     ...tables,
     table,
     text: { group: 'inline' },
-    end: { inline: true, group: 'inline', selectable: false, linebreakReplacement: true, parseDOM: [{ tag: 'br' }], toDOM: () => ['br'] },
+    end: {
+      inline: true,
+      group: 'inline',
+      selectable: false,
+      linebreakReplacement: true,
+      parseDOM: [{ tag: 'br' }],
+      toDOM: () => ['br'],
+    },
     note: {
       inline: true,
       group: 'inline',
