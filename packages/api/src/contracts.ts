@@ -246,6 +246,26 @@ export const CONTRACTS = {
     }),
     z.unknown(),
   ),
+  placed: route(
+    'post',
+    '/api/masters/:id/placed',
+    'What items that show a text, a table, a chart or a solid draw, by their ids, each in its own axes. `rev` is the revision that the draft rests on; boards hold those items only, lists hold what the draft changed in them. Keeps nothing',
+    z.object({
+      rev: z.number().int().min(1),
+      boards: z.array(z.object({ id: z.string().max(80), items: z.array(z.unknown()).max(2000) })).max(1000),
+      tables: z.array(z.unknown()).max(1000).default([]),
+      solids: z.array(z.unknown()).max(1000).default([]),
+      texts: z.array(z.unknown()).max(1000).default([]),
+      resources: z.array(Resource).max(1000).default([]),
+    }),
+    z.object({
+      items: z.record(z.string(), z.array(z.unknown())),
+      /** What can’t be drawn, and why. */
+      wrong: z.record(z.string(), z.string()),
+      /** By text: how many more frames like its last it would fill. */
+      more: z.record(z.string(), z.number()),
+    }),
+  ),
   accept: route(
     'post',
     '/api/copies/:id/accept',

@@ -9,7 +9,7 @@ import {
   asFailure,
   readPackage,
 } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
 
 addCodecs(nodeCodecs);
 addSources(pictureSources);
@@ -53,6 +53,7 @@ export const means = (...masters: readonly NativePackage[]): Means => ({
   fonts: shippedFonts(),
   pictures: pictureEngine,
   solids: solidEngine,
+  charts: chartEngine,
   resource: (sha) => {
     const bytes = masters.map(({ resources }) => resources.get(sha)).find(Boolean);
     if (!bytes)

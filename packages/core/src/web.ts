@@ -18,5 +18,7 @@ export type * from './master/corrections';
 export { FACES, faceOf } from './fonts/faces';
 export * from './geometry';
 export * from './master';
+export { chainOf } from './placed/chain';
+export { isPlaced, placedIn, withPlaced } from './placed/put';
 export type * from './matching/difference';
 export { differenceInWords, formatAmount } from './matching/difference';

@@ -1,4 +1,15 @@
-import { type Amount, type Axis, type Command, type Feature, type Master, type Solid, idFrom } from '@inkwell-twin/core';
+import {
+  type Amount,
+  type Axis,
+  type Board,
+  type Command,
+  type Feature,
+  type Item,
+  type Master,
+  type Solid,
+  type SolidView,
+  idFrom,
+} from '@inkwell-twin/core';
 import { type DemoMaster, tell } from './story';
 
 const BRACKET = 'bracket';
@@ -103,15 +114,84 @@ const bracket: Solid = {
   ],
 };
 
+const PRINT = 'print';
+const view = (id: string, name: string, rest: Partial<SolidView>): Item => ({
+  kind: 'solid-view',
+  id,
+  name,
+  layer: PRINT,
+  solid: BRACKET,
+  view: 'front',
+  scale: 0.5,
+  x: 0,
+  y: 0,
+  size: 3,
+  ...rest,
+});
+const line = (id: string, points: [number, number][], strokeWidth = 0.35): Item => ({
+  kind: 'polyline',
+  id,
+  layer: PRINT,
+  style: { fill: null, stroke: '#14213a', strokeWidth },
+  points,
+  closed: false,
+});
+const words = (id: string, text: string, x: number, y: number, size: number): Item => ({
+  kind: 'text',
+  id,
+  layer: PRINT,
+  style: { fill: '#14213a', stroke: null, strokeWidth: 0 },
+  text,
+  x,
+  y,
+  size,
+  font: 'Work Sans',
+  align: 'start',
+});
+
+/** The drawing of the bracket: from above, in front, from the left, and as a whole. */
+const sheet = (): Board => ({
+  id: 'sheet',
+  name: 'Drawing sheet',
+  width: 297,
+  height: 210,
+  background: null,
+  items: [
+    line(
+      'edge',
+      [
+        [10, 10],
+        [287, 10],
+        [287, 200],
+        [10, 200],
+        [10, 10],
+      ],
+      0.5,
+    ),
+    view('from-above', 'From above', { view: 'top', dimensions: 'overall and holes', x: 75, y: 150 }),
+    view('in-front', 'In front', { view: 'front', dimensions: 'overall and holes', x: 75, y: 70 }),
+    view('from-the-left', 'From the left', { view: 'left', dimensions: 'overall', x: 160, y: 70 }),
+    view('whole', 'As a whole', { view: 'isometric', hidden: 'left out', scale: 0.6, x: 220, y: 145 }),
+    line('title', [
+      [197, 10],
+      [197, 34],
+      [287, 34],
+    ]),
+    words('name', 'Post bracket', 201, 25, 5),
+    words('scale', '1 : 2, mm', 201, 15, 3.2),
+    words('house', 'Tern & Tally Signworks', 240, 15, 3.2),
+  ],
+});
+
 const first = (): Master => ({
   id: idFrom('demo post bracket'),
   title: 'Post bracket',
   owner: 'Ansa Brook',
   purpose: 'part',
   unit: 'mm',
-  layers: [{ id: 'print', name: 'Print', colour: '#14213a', visible: true, locked: false, process: 'print' }],
+  layers: [{ id: PRINT, name: 'Print', colour: '#14213a', visible: true, locked: false, process: 'print' }],
   symbols: [],
-  boards: [],
+  boards: [sheet()],
   solids: [bracket],
   resources: [],
   description: 'Holds a waymarker post at Lantern Fen to a deck: four bolts through the foot, four screws through the back.',
@@ -156,6 +236,8 @@ export const postBracket = (): DemoMaster => ({
     },
     { label: 'trial print', target: '3mf', options: {}, part: '', rev: 2 },
     { label: 'bracket to turn about', target: 'gltf', options: {}, part: '', rev: 4 },
+    { label: 'drawing for the shop', target: 'pdf', options: {}, part: 'Drawing sheet', of: 'boards', rev: 4 },
+    { label: 'drawing as it was', target: 'dxf', options: { version: '2000' }, part: 'Drawing sheet', of: 'boards', rev: 1 },
     {
       label: 'print in layers',
       target: 'stl',

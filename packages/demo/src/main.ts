@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { addCodecs } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, shippedFonts, solidEngine } from '@inkwell-twin/render';
+import { nodeCodecs, pictureEngine, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
 import { type DemoPart, demoMasters, writeDemo } from './index';
 
 try {
@@ -10,7 +10,7 @@ try {
   const parts = known.filter((part) => values.part === undefined || part === values.part);
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
   addCodecs(nodeCodecs);
-  const means = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine };
+  const means = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
   for (const path of await writeDemo(await demoMasters(means, parts), values.out, means)) console.log(path);
 } catch (error) {
   console.error((error as Error).message);

@@ -7,6 +7,7 @@ import type { FontBook } from '../fonts/font-book';
 import type { Box } from '../geometry/measure';
 import type { Difference, DifferenceKind } from '../matching/difference';
 import type { Master } from '../master/schema';
+import type { ChartEngine } from '../placed/chart-frame';
 import type { SolidEngine } from '../solids/engine';
 
 export type MaybePromise<T> = T | Promise<T>;
@@ -30,6 +31,8 @@ export interface Means {
   readonly pictures?: PictureEngine;
   /** Without it solids are neither made nor read exactly. */
   readonly solids?: SolidEngine;
+  /** Without it charts are not drawn. */
+  readonly charts?: ChartEngine;
   /** Stops long work between two sheets. */
   readonly signal?: AbortSignal;
 }

@@ -8,6 +8,7 @@ import type { Difference } from '../matching/difference';
 import type { CopyFile, Says } from '../targets/codec';
 import { declarationOf } from '../targets/declarations';
 import { codecOf } from '../targets/registry';
+import { placedMaster } from '../placed/evaluate';
 import { formatMark } from './mark';
 import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
 import { PARTS } from './schemas';
@@ -54,10 +55,11 @@ export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 
 export async function project(master: Master, recipe: Recipe, means: Means): Promise<{ projection: Says; report: CarryReport }> {
   assertHolds(recipe, master);
   const lines = new CarryLines();
+  const placed = await placedMaster(master, means);
   const leaves: Leaf[] = [];
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    for (const { key, label, source } of kind.resolve(master, recipe.scope, means, carries)) {
+    for (const { key, label, source } of kind.resolve(placed, recipe.scope, means, carries)) {
       if (means.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
       leaves.push({
         kind: kind.says ?? id,

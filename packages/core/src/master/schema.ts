@@ -1,12 +1,16 @@
 import * as z from 'zod';
+import type { ChartFrame } from './kinds/chart-frame';
 import type { EllipseItem } from './kinds/ellipse';
 import type { GroupItem } from './kinds/group';
 import type { PathItem } from './kinds/path';
 import type { PictureItem } from './kinds/picture';
 import type { PolylineItem } from './kinds/polyline';
 import type { RectangleItem } from './kinds/rectangle';
+import type { SolidView } from './kinds/solid-view';
 import { anyItem } from './kinds/table';
+import type { TableFrame } from './kinds/table-frame';
 import type { TextItem } from './kinds/text';
+import type { TextFrame } from './kinds/text-frame';
 import type { UseItem } from './kinds/use';
 import { countParts } from './lists';
 import { Resource } from './resource-schema';
@@ -24,7 +28,9 @@ export type { GroupItem, PathItem, PictureItem, TextItem, UseItem };
 
 /** An item that is drawn by itself. */
 export type DrawnItem = PathItem | RectangleItem | EllipseItem | PolylineItem | TextItem | PictureItem;
-export type Item = DrawnItem | UseItem | GroupItem;
+/** An item that shows another part of its master. */
+export type PlacedItem = TextFrame | TableFrame | ChartFrame | SolidView;
+export type Item = DrawnItem | UseItem | GroupItem | PlacedItem;
 /** Any item. The kinds that there are stand in `kinds/`. */
 export const Item: z.ZodType<Item> = z.lazy(() => anyItem());
 

@@ -1,7 +1,11 @@
 import { nodeChanges } from '../master/changes';
 import type { Command } from '../master/commands';
 import type { Patch } from '../master/patch-schema';
-import type { Block, Prose, Resource } from '../master/schema';
+import { newId } from '../master/ids';
+import type { TextFrame } from '../master/kinds';
+import type { Block, Board, Master, Prose, Resource } from '../master/schema';
+import { allItems, pathTo } from '../master/tree';
+import { chainOf } from '../placed/chain';
 import { blockInWords, firstWords, plainOf } from '../master/texts/words';
 
 const counted = (count: number, one: string): string => `${count} ${one}${count === 1 ? '' : 's'}`;
@@ -66,3 +70,35 @@ export const setOfText = (text: Prose, attribute: 'name' | 'language', value: st
   label: `${text.name}: ${attribute} ${value}`.slice(0, 300),
   patches: [{ op: 'set', node: text.id, attribute, value }],
 });
+
+/** A board for a text to be laid out on, with a frame that the text runs through. */
+export function layOutText(master: Master, text: Prose): Command {
+  const [width, height, margin] = [210, 297, 22];
+  const layer = master.layers.find(({ visible, locked }) => visible && !locked) ?? master.layers[0]!;
+  const frame: TextFrame = {
+    kind: 'text-frame',
+    id: newId(),
+    layer: layer.id,
+    text: text.id,
+    x: margin,
+    y: margin,
+    width: width - 2 * margin,
+    height: height - 2 * margin,
+    size: 3.7,
+  };
+  const node: Board = { id: newId(), name: text.name, width, height, background: '#ffffff', items: [frame] };
+  const patches: Patch[] = [{ op: 'insert', parent: master.id, list: 'boards', after: master.boards.at(-1)?.id ?? null, node }];
+  return { label: `${text.name} laid out on a board`, patches };
+}
+
+/** Takes the frames of a text off all boards: it flows as it did, and boards that held nothing else go with them. */
+export function takeOffBoards(master: Master, text: Prose): Command {
+  const frames = new Set(chainOf(master, text.id).map(({ id }) => id));
+  const patches = master.boards.flatMap((board): Patch[] => {
+    const own = [...allItems(board.items)].filter(({ id }) => frames.has(id));
+    if (!own.length) return [];
+    if (own.length === board.items.length) return [{ op: 'remove', parent: master.id, list: 'boards', node: board.id }];
+    return own.map(({ id }): Patch => ({ op: 'remove', parent: pathTo(board, id)!.at(-2)!.id, list: 'items', node: id }));
+  });
+  return { label: `${text.name} taken off the boards`, patches };
+}

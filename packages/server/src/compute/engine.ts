@@ -1,5 +1,5 @@
 import { Failure, type Means, type SolidEngine, addCodecs, addSources } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { chartEngine, nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
 import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
 import { keptSolids } from './kept-solids';
@@ -63,6 +63,12 @@ export class Engine {
   }
 
   get means(): Means {
-    return { fonts: shippedFonts(), pictures: pictureEngine, solids: this.solids, resource: (sha) => this.resource(sha) };
+    return {
+      fonts: shippedFonts(),
+      pictures: pictureEngine,
+      solids: this.solids,
+      charts: chartEngine,
+      resource: (sha) => this.resource(sha),
+    };
   }
 }

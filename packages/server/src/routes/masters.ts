@@ -123,6 +123,11 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     await sendPacked(request, response, packed, 'application/octet-stream');
   });
 
+  on(router, 'placed', async ({ params, body }) => {
+    const asked = { ...body, master: params['id']! };
+    return compute.run('placed', asked, { whose: params['id']! });
+  });
+
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
     const [[master], revisions, copies, drafts, notices] = await Promise.all([

@@ -4,6 +4,7 @@ import type { Scope } from '../../copies/scope';
 import { canonical } from '../../master/hash';
 import type { Board, DrawnItem, GroupItem, Item, Layer, Master, SymbolDefinition } from '../../master/schema';
 import { itemKind } from '../../master/kinds';
+import { stampedMaster } from '../../placed/stamped';
 import type { Carry, FeatureRow, LeafPrint } from '../kind';
 
 /** A feature of content that is laid out on boards: what of a board, a layer or an object a copy reads where it is carried. */
@@ -32,6 +33,8 @@ export interface BoardReading<Carries> {
 
 /** Half of a SHA-256: plenty to tell objects apart, and half the work of hashing the hashes again. */
 const digest = (text: string): string => fullDigest(text).slice(0, 32);
+
+const isShown = (item: Item): boolean => itemKind(item).reads !== undefined;
 
 /** The hash of an item on the layer that it was asked for last; most items are on one only. */
 interface Cached {
@@ -176,6 +179,10 @@ function paintedWith(item: Item, layer: string, context: Context): string {
 }
 
 function hashItem(item: Item, layer: string, context: Context): string {
+  if (isShown(item)) {
+    const onLayer = context.layerHashes.get(layer);
+    return onLayer ? digest(`${canonical({ ...item, name: '' })}|${onLayer}`) : '';
+  }
   const opened = itemKind(item).opens?.(item);
   if (opened?.items) {
     const inner = opened.items.map((child) => itemHash(child, layer, context)).filter(Boolean);
@@ -231,7 +238,10 @@ function partsOf(
     for (const item of items) {
       const layer = item.layer ?? holder;
       const opened = itemKind(item).opens?.(item);
-      if (opened?.items)
+      if (isShown(item)) {
+        const hash = itemHash(item, holder, context);
+        if (hash) parts.set(item.id, new Map([['outlines', hash], ...context.layerParts.get(layer)!]));
+      } else if (opened?.items)
         visit(opened.items, layer, `${around}${groupText(item as GroupItem, context)}${paintedWith(item, layer, context)}`);
       else if (itemHash(item, holder, context)) {
         const own =
@@ -262,11 +272,12 @@ export function footprintOfBoards<C extends object>(
   carries: C,
   reading: BoardReading<C>,
 ): LeafPrint[] {
-  const context = contextOf(master, carries, reading);
+  const shown = stampedMaster(master);
+  const context = contextOf(shown, carries, reading);
   const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;
-  return boardsIn(master, scope).boards.map((board) => ({
+  return boardsIn(shown, scope).boards.map((board) => ({
     key: board.id,
-    hash: boardHash(master, board, context, objects),
-    parts: () => partsOf(master, board, context, objects),
+    hash: boardHash(shown, board, context, objects),
+    parts: () => partsOf(shown, board, context, objects),
   }));
 }

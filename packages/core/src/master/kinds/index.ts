@@ -5,7 +5,11 @@ import { picture } from './picture';
 import { polyline } from './polyline';
 import { rectangle } from './rectangle';
 import { addItemKind } from './table';
+import { chartFrame } from './chart-frame';
+import { solidView } from './solid-view';
+import { tableFrame } from './table-frame';
 import { text } from './text';
+import { textFrame } from './text-frame';
 import { use } from './use';
 
 addItemKind(path);
@@ -16,7 +20,15 @@ addItemKind(text);
 addItemKind(picture);
 addItemKind(use);
 addItemKind(group);
+addItemKind(textFrame);
+addItemKind(tableFrame);
+addItemKind(chartFrame);
+addItemKind(solidView);
 
+export type { ChartFrame } from './chart-frame';
+export type { SolidView } from './solid-view';
+export type { TableFrame } from './table-frame';
+export type { TextFrame } from './text-frame';
 export type { Field, ItemKind, TextLine } from './kind';
 export { addItemKind, itemKind, itemKinds } from './table';
 export { LONGEST_TEXT, MOST_RUNS, type TextRun } from './text-item';

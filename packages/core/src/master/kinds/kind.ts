@@ -11,9 +11,11 @@ export interface Field {
   readonly label: string;
   /**
    * `wording`: of a text, whose parts may look otherwise. `share`: of a whole, said in percent; all of it where nothing is said.
-   * `paint`: a colour, a gradient or a pattern.
+   * `paint`: a colour, a gradient or a pattern. `part`: a part of the master of the list `of`. `column`: one of the table that the
+   * attribute `of` names; an optional one may be none.
    */
-  readonly kind: 'number' | 'wording' | 'choice' | 'paint' | 'share' | 'lengths';
+  readonly kind: 'number' | 'wording' | 'choice' | 'paint' | 'share' | 'lengths' | 'part' | 'column';
+  readonly of?: string;
   readonly unit?: string;
   readonly choices?: readonly string[];
   /** Smallest value allowed. */
@@ -70,6 +72,8 @@ export interface ItemKind<N = never> {
   /** What else changes with an attribute. */
   readonly along?: (item: N, attribute: string, value: unknown) => Readonly<Record<string, unknown>>;
   readonly opens?: (item: N) => Opened<never>;
+  /** The part of the master that it shows and follows: what it draws comes of that (placed/). */
+  readonly reads?: (item: N) => { readonly list: 'tables' | 'solids' | 'texts'; readonly id: string };
   /**
    * The attributes that place it, moved in its own axes, mm. A kind without them is moved by its transform.
    */
@@ -80,11 +84,14 @@ export interface ItemKind<N = never> {
   /** How one can be added by hand: what the button says, and a new one about a place. Its id, layer and name come from outside. */
   readonly fresh?: {
     readonly label: string;
+    /** The list that it shows a part of: one of them is handed to `make`. */
+    readonly of?: 'tables' | 'solids' | 'texts';
     readonly make: (about: {
       readonly cx: number;
       readonly cy: number;
       readonly unit: number;
       readonly colour: string;
+      readonly part: string;
     }) => object;
   };
 }

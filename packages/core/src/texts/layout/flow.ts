@@ -1,9 +1,9 @@
 import type { Measure } from '../../master/kinds';
 import type { Item } from '../../master/schema';
 import type { Block, BlockOf, Span } from '../../master/texts/schema';
-import { isNote } from '../../master/texts/schema';
+import { type Note, isNote } from '../../master/texts/schema';
 import { isItem, numbersOf } from '../../content/prose/lists';
-import { type Line, NoteList, linesOf } from './lines';
+import { type Line, type NoteNumbers, linesOf } from './lines';
 import { HANG, LEADING, LOOKS, type RoleLook, STEP, type TypeSetting } from './looks';
 
 /** A place for words on a sheet, mm, y upwards: its left and upper edge. */
@@ -40,7 +40,11 @@ interface Strip {
   readonly breaks?: boolean;
   /** What is said again at the head of a frame that goes on with it. */
   readonly head?: Strip;
+  /** Which block it is of, and how many words of that stand before it. */
+  block: number;
+  readonly from: number;
 }
+type Made = Omit<Strip, 'block' | 'from'> & { readonly from?: number };
 
 /** Room about words in a cell, ems. */
 const CELL = 0.35;
@@ -51,20 +55,20 @@ const inBold = (spans: readonly Span[]): Span[] =>
 
 class Flow {
   private readonly strips: Strip[] = [];
-  readonly notes = new NoteList();
 
   constructor(
     private readonly width: number,
     private readonly setting: FlowSetting,
+    private readonly notes: NoteNumbers,
   ) {}
 
   private get em(): number {
     return this.setting.type.size;
   }
 
-  private lines(spans: readonly Span[], width: number, look: RoleLook, spreads = false): Line[] {
+  private lines(spans: readonly Span[], width: number, look: RoleLook, spreads = false, after = 0): Line[] {
     const { type, measure } = this.setting;
-    return linesOf(spans, Math.max(width, this.em), spreads, { look, type, measure, notes: this.notes });
+    return linesOf(spans, Math.max(width, this.em), spreads, { look, type, measure, notes: this.notes }, after);
   }
 
   private stroke(id: string, points: [number, number][], width: number): Item {
@@ -105,14 +109,14 @@ class Flow {
     });
   }
 
-  /** @param ends whether a list ends with it */
-  words(block: BlockOf<'words'>, number: number | null, ends = false): void {
+  /** @param ends whether a list ends with it @param after words of it that stand elsewhere already */
+  words(block: BlockOf<'words'>, number: number | null, ends: boolean, after: number): void {
     const { em, width } = this;
     const { id, role, spans, align = 'left' } = block;
     const look = LOOKS[role];
     const deep = isItem(block) ? ((block.level ?? 0) + 1) * STEP * em : look.indent * em;
     const room = width - deep - (role === 'quote' ? deep : 0);
-    const lines = this.lines(spans, room, look, align === 'justified');
+    const lines = this.lines(spans, room, look, align === 'justified', after);
     const size = em * look.size;
     const height = size * LEADING;
     const sign = role === 'bullet' ? '•' : number === null ? '' : `${number}.`;
@@ -121,12 +125,13 @@ class Flow {
       const last = i === lines.length - 1;
       // No line of a paragraph stands alone at the foot or the head of a frame, and a heading stands with what it is one of.
       const keeps = look.font === 'heading' ? (last ? 2 : 1) : lines.length > 2 && (i === 0 || i === lines.length - 2) ? 1 : 0;
-      this.strips.push({
+      this.push({
         height,
-        before: i ? 0 : look.before * em,
+        before: i || after ? 0 : look.before * em,
         keeps,
+        from: line.from,
         draw: (left, top) => [
-          ...(i === 0 && sign ? this.sign(id, sign, left + deep, top, size) : []),
+          ...(i === 0 && sign && !after ? this.sign(id, sign, left + deep, top, size) : []),
           ...this.drawn(id, line, left + deep + shift, top, size),
         ],
       });
@@ -145,8 +150,8 @@ class Flow {
   }
   private pending = 0;
 
-  private push(strip: Strip): void {
-    this.strips.push(strip);
+  private push({ from = 0, ...strip }: Made): void {
+    this.strips.push({ ...strip, block: -1, from });
   }
 
   picture(block: BlockOf<'picture'>, most: number): void {
@@ -211,15 +216,15 @@ class Flow {
   }
   private measured(spans: readonly Span[]): number {
     const { type, measure } = this.setting;
-    // Its notes are counted where the cell is set.
-    const lines = linesOf(spans, 1e6, false, { look: LOOKS.body, type, measure, notes: new NoteList() });
+    const lines = linesOf(spans, 1e6, false, { look: LOOKS.body, type, measure, notes: this.notes });
     return lines.reduce((most, { width }) => Math.max(most, width), 0);
   }
 
-  table(block: BlockOf<'table'>, most: number): void {
+  /** @param after rows of it that stand elsewhere already */
+  table(block: BlockOf<'table'>, most: number, after: number): void {
     const { id, caption, grid, head } = block;
     const { em } = this;
-    const above = this.lines(caption, this.width, LOOKS.caption);
+    const above = after ? [] : this.lines(caption, this.width, LOOKS.caption);
     const size = em * LOOKS.caption.size;
     above.forEach((line, i) =>
       this.push({
@@ -234,7 +239,7 @@ class Flow {
     const height = em * LEADING;
     const perFrame = Math.max(1, Math.floor((most - 4 * pad) / height));
     const total = columns.reduce((sum, one) => sum + one, 0);
-    let heading: Strip | undefined;
+    let heading: Made | undefined;
     grid.forEach((row, r) => {
       const isHead = head && r === 0;
       const cells = row.map((cell, c) => this.lines(isHead ? inBold(cell) : cell, columns[c]! - 2 * pad + 1e-6, LOOKS.body));
@@ -243,7 +248,7 @@ class Flow {
       for (let from = 0; from < lines; from += perFrame) {
         const count = Math.min(perFrame, lines - from);
         const last = from + count >= lines;
-        const strip: Strip = {
+        const strip: Made = {
           height: count * height + pad * (last ? 2 : 1),
           before: r === 0 && from === 0 ? 0.4 * em : 0,
           keeps: isHead && last ? 1 : 0,
@@ -269,10 +274,10 @@ class Flow {
                 ]
               : items;
           },
-          ...(heading && !isHead ? { head: heading } : {}),
+          ...(heading && !isHead ? { head: { ...heading, block: -1, from: 0 } } : {}),
         };
         if (isHead && last && from === 0) heading = strip;
-        this.push(strip);
+        if (r >= after) this.push({ ...strip, from: r });
       }
     });
     this.gap(1.1 * em);
@@ -301,14 +306,15 @@ class Flow {
     }
   }
 
-  /** Strips with the room between them settled: what follows on something stands off by the larger of what both ask for. */
-  take(add: () => void): void {
+  /** Strips of a block with the room before them settled: what follows on something stands off by the larger of what both ask for. */
+  take(block: number, add: () => void): void {
     const [at, before] = [this.strips.length, this.pending];
     this.pending = 0;
     add();
     const first = this.strips[at];
     if (first) this.strips[at] = { ...first, before: Math.max(first.before, before) };
     else this.pending = before;
+    for (let k = at; k < this.strips.length; k++) this.strips[k]!.block = block;
   }
 
   get all(): readonly Strip[] {
@@ -316,45 +322,69 @@ class Flow {
   }
 }
 
+/** A text with its notes as blocks at its end, and the numbers of those. */
+function withNotes(blocks: readonly Block[]): { all: readonly Block[]; notes: NoteNumbers } {
+  const notes = new Map<Note, number>();
+  for (const block of blocks) {
+    const spans =
+      block.block === 'words'
+        ? block.spans
+        : block.block === 'table'
+          ? [block.caption, ...block.grid.flat()].flat()
+          : 'caption' in block
+            ? block.caption
+            : [];
+    for (const span of spans) if (isNote(span)) notes.set(span, notes.size + 1);
+  }
+  if (!notes.size) return { all: blocks, notes };
+  const own = [...notes].map(([{ note }, number]): Block => ({
+    id: `note-${number}`,
+    block: 'words',
+    role: 'body',
+    spans: [{ text: `${number}  ` }, ...note],
+  }));
+  return { all: [...blocks, { id: 'notes', block: 'break', of: 'line' }, ...own], notes };
+}
+
+/** What found its place, and what did not. */
+export interface Flowed {
+  readonly filled: Filled[];
+  /** Lines, rows and pictures that found no place. */
+  readonly left: number;
+}
+
 /**
- * Fills frames with a text, one after the other; notes stand at its end.
+ * Fills frames with a text, one after the other; notes stand at its end. Where a frame is wider or narrower than the one before, lines
+ * are broken anew from there.
  * @param frames in the order in which they are filled; as many as are asked for
- * @returns what each frame holds, and how many strips found no place
  */
-export function flowText(
-  blocks: readonly Block[],
-  frames: Iterable<Frame>,
-  setting: FlowSetting,
-): { filled: Filled[]; left: number } {
+export function flowText(blocks: readonly Block[], frames: Iterable<Frame>, setting: FlowSetting): Flowed {
   const source = frames[Symbol.iterator]();
   const first = source.next();
   if (first.done) return { filled: [], left: blocks.length };
-  // Lines are broken for the width of the first frame.
-  const flow = new Flow(first.value.width, setting);
-  const numbers = numbersOf(blocks);
-  const most = first.value.height;
-  blocks.forEach((block, i) =>
-    flow.take(() => {
-      const next = blocks[i + 1];
-      const ends = isItem(block) && !(next && isItem(next));
-      if (block.block === 'words') flow.words(block, numbers[i]!, ends);
-      else if (block.block === 'picture') flow.picture(block, most);
-      else if (block.block === 'table') flow.table(block, most);
-      else flow.breaks(block);
-    }),
-  );
-  for (let i = 0; i < flow.notes.notes.length; i++)
-    flow.take(() => {
-      const spans = [{ text: `${i + 1}  ` }, ...flow.notes.notes[i]!];
-      if (i === 0) flow.breaks({ id: 'notes', block: 'break', of: 'line' });
-      flow.words({ id: `note-${i + 1}`, block: 'words', role: 'body', spans }, null);
-    });
-  const strips = flow.all;
+  const { all, notes } = withNotes(blocks);
+  const numbers = numbersOf(all);
+  /** Strips for a frame, from a place in the text on. */
+  const stripsFor = ({ width, height }: Frame, from: number, words: number): readonly Strip[] => {
+    const flow = new Flow(width, setting, notes);
+    for (let i = from; i < all.length; i++)
+      flow.take(i, () => {
+        const [block, next] = [all[i]!, all[i + 1]];
+        if (block.block === 'words')
+          flow.words(block, numbers[i]!, isItem(block) && !(next && isItem(next)), i === from ? words : 0);
+        else if (block.block === 'picture') flow.picture(block, height);
+        else if (block.block === 'table') flow.table(block, height, i === from ? words : 0);
+        else flow.breaks(block);
+      });
+    return flow.all;
+  };
+  let strips = stripsFor(first.value, 0, 0);
   const filled: { frame: Frame; items: Item[] }[] = [{ frame: first.value, items: [] }];
+  let { width } = first.value;
   let down = 0;
   let [fresh, at] = [true, 0];
   for (; at < strips.length; at++) {
-    const strip = strips[at]!;
+    let strip = strips[at]!;
     let { frame, items } = filled.at(-1)!;
     let need = strip.before + strip.height;
     for (let k = 1; k <= strip.keeps && at + k < strips.length; k++) need += strips[at + k]!.before + strips[at + k]!.height;
@@ -368,17 +398,26 @@ export function flowText(
       ({ frame, items } = filled.at(-1)!);
       down = 0;
       fresh = true;
-      if (strip.head) {
-        items.push(...strip.head.draw(frame.left, frame.top));
-        down += strip.head.height;
-        fresh = false;
-      }
     }
     if (strip.breaks) continue;
+    const begins = at === 0 || strips[at - 1]!.block !== strip.block;
+    const goesOn = all[strip.block]!.block === 'words' || (all[strip.block]!.block === 'table' && strip.from > 0);
+    if (Math.abs(frame.width - width) > 1e-6 && (begins || goesOn)) {
+      strips = stripsFor(frame, strip.block, begins ? 0 : strip.from);
+      width = frame.width;
+      at = 0;
+      if (!strips.length) break;
+      strip = strips[0]!;
+    }
+    if (fresh && strip.head && filled.length > 1) {
+      items.push(...strip.head.draw(frame.left, frame.top));
+      down += strip.head.height;
+      fresh = false;
+    }
     down += fresh || down === strip.head?.height ? 0 : strip.before;
     items.push(...strip.draw(frame.left, frame.top - down));
     down += strip.height;
     fresh = false;
   }
-  return { filled, left: strips.length - at };
+  return { filled, left: Math.max(0, strips.length - at) };
 }

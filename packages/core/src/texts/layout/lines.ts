@@ -1,6 +1,6 @@
 import type { FontName } from '../../fonts/faces';
 import type { Measure } from '../../master/kinds';
-import { type Emphasis, type Span, isNote } from '../../master/texts/schema';
+import { type Emphasis, type Note, type Span, isNote } from '../../master/texts/schema';
 import { type RoleLook, SHIFTED, type TypeSetting, faceFor } from './looks';
 
 /** Letters of one look on a line. */
@@ -21,15 +21,12 @@ export interface Line {
   readonly width: number;
   /** Whether a paragraph or a line ends with it by itself: it is not spread. */
   readonly last: boolean;
+  /** How many words of its paragraph stand before it. */
+  readonly from: number;
 }
 
-/** Gathers the notes of a text, which stand at its end. */
-export class NoteList {
-  readonly notes: (readonly Span[])[] = [];
-  take(note: readonly Span[]): string {
-    return String(this.notes.push(note));
-  }
-}
+/** The numbers of the notes of a text, in order; they stand at its end. */
+export type NoteNumbers = ReadonlyMap<Note, number>;
 
 interface Token {
   readonly parts: Omit<Piece, 'x'>[];
@@ -43,7 +40,7 @@ interface Setting {
   readonly look: RoleLook;
   readonly type: TypeSetting;
   readonly measure: Measure;
-  readonly notes: NoteList;
+  readonly notes: NoteNumbers;
 }
 
 const shift = (marks: readonly Emphasis[]): number =>
@@ -64,7 +61,7 @@ function tokensOf(spans: readonly Span[], { look, type, measure, notes }: Settin
   };
   for (const span of spans) {
     const marks: readonly Emphasis[] = isNote(span) ? ['raised'] : (span.marks ?? []);
-    const text = isNote(span) ? notes.take(span.note) : span.text;
+    const text = isNote(span) ? String(notes.get(span) ?? '') : span.text;
     const up = shift(marks);
     const own = up ? size * SHIFTED.size : size;
     const base = marks.includes('code') ? type.code : look.font === 'heading' ? type.heading : type.text;
@@ -99,7 +96,7 @@ const alike = (a: Piece, b: Omit<Piece, 'x'>): boolean =>
   a.font === b.font && a.size === b.size && a.up === b.up && a.underlined === b.underlined && a.struck === b.struck;
 
 /** A line of words from its left; words of one look are one piece, but where gaps are spread each stands alone. */
-function lineOf(tokens: readonly Token[], spread: number, last: boolean): Line {
+function lineOf(tokens: readonly Token[], spread: number, last: boolean, from: number): Line {
   const pieces: Piece[] = [];
   let x = 0;
   tokens.forEach(({ parts, gap }, i) => {
@@ -114,7 +111,7 @@ function lineOf(tokens: readonly Token[], spread: number, last: boolean): Line {
       x += (k === 0 ? blank : 0) + part.width;
     });
   });
-  return { pieces, width: x, last };
+  return { pieces, width: x, last, from };
 }
 
 /** A word that is wider than a line, in parts that are not. */
@@ -147,25 +144,29 @@ function split(token: Token, width: number, measure: Measure): Token[] {
 /**
  * A paragraph as lines no wider than a width, each filled as far as it goes.
  * @param spreads whether lines but the last are spread to the width
+ * @param after words of it that stand elsewhere already
  */
-export function linesOf(spans: readonly Span[], width: number, spreads: boolean, setting: Setting): Line[] {
+export function linesOf(spans: readonly Span[], width: number, spreads: boolean, setting: Setting, after = 0): Line[] {
   const lines: Line[] = [];
   let line: Token[] = [];
   let used = 0;
   const end = (last: boolean) => {
     const gaps = line.length - 1;
     const room = width - used;
-    lines.push(lineOf(line, spreads && !last && gaps > 0 && room > 0 ? room / gaps : 0, last));
+    lines.push(lineOf(line, spreads && !last && gaps > 0 && room > 0 ? room / gaps : 0, last, begun));
+    begun = at;
     line = [];
     used = 0;
   };
-  for (const whole of tokensOf(spans, setting)) {
-    if (whole.breaks && (line.length || lines.length === 0)) end(true);
+  let [begun, at] = [after, after];
+  for (const whole of tokensOf(spans, setting).slice(after)) {
+    if (whole.breaks && (line.length || (lines.length === 0 && !after))) end(true);
     for (const token of whole.width > width ? split(whole, width, setting.measure) : [whole]) {
       if (line.length && used + token.gap + token.width > width + 1e-9) end(false);
       used += token.width + (line.length ? token.gap : 0);
       line.push(token);
     }
+    at++;
   }
   if (line.length) end(true);
   return lines;

@@ -16,7 +16,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Command, Master, Prose, Resource } from '@inkwell-twin/core/web';
-import { newId } from '@inkwell-twin/core/web';
+import { chainOf, newId } from '@inkwell-twin/core/web';
 import {
   ALIGNMENTS,
   type Alignment,
@@ -26,8 +26,10 @@ import {
   ROLES,
   type Role,
   countWords,
+  layOutText,
   plainOf,
   setBlocks,
+  takeOffBoards,
 } from '@inkwell-twin/core/texts';
 import { toggleMark } from 'prosemirror-commands';
 import { type EditorState, NodeSelection, Selection, type Command as Act } from 'prosemirror-state';
@@ -249,6 +251,17 @@ export class ProseFace {
       const element = view.nodeDOM(at);
       if (element instanceof HTMLElement) element.scrollIntoView({ block: 'center' });
     });
+  }
+
+  /** Places on boards that the text runs through. */
+  protected readonly frames = computed(() => chainOf(this.master(), this.text().id).length);
+  protected layOut(): void {
+    this.flush();
+    this.command.emit(layOutText(this.master(), this.text()));
+  }
+  protected takeOff(): void {
+    this.flush();
+    this.command.emit(takeOffBoards(this.master(), this.text()));
   }
 
   protected act(act: Act): void {

@@ -11,7 +11,7 @@ import {
   setAttribute,
   setLayerVisible,
 } from '@inkwell-twin/core/web';
-import { ADDITIONS, newItem } from './new-item';
+import { additionsTo, newItem } from './new-item';
 
 interface Row {
   readonly layer: Layer;
@@ -76,7 +76,7 @@ interface Row {
     }
     <div class="add">
       <span>Add</span>
-      @for (one of additions; track one.kind) {
+      @for (one of additions(); track one.kind) {
         <button type="button" class="link" [disabled]="fixed()" (click)="add(one.kind)">{{ one.label }}</button>
       }
     </div>
@@ -96,7 +96,7 @@ interface Row {
     li button:hover span { color: var(--ink-two); }
     li button.faint { color: var(--ink-three); }
     li span { color: var(--ink-three); font-weight: 400; }
-    .add { display: flex; gap: 12px; padding: 10px 12px; color: var(--ink-two); }
+    .add { display: flex; flex-wrap: wrap; gap: 4px 12px; padding: 10px 12px; color: var(--ink-two); }
     .none { padding: 2px 12px 2px 34px; color: var(--ink-three); }
   `,
 })
@@ -109,7 +109,7 @@ export class Contents {
 
   readonly fixed = input(false);
   protected readonly processes = PROCESSES;
-  protected readonly additions = ADDITIONS;
+  protected readonly additions = computed(() => additionsTo(this.master()));
   protected readonly words = nodeInWords;
   protected readonly kind = (item: Item): string => (nodeInWords(item) === item.kind ? '' : item.kind);
   protected readonly rows = computed((): Row[] => {

@@ -20,9 +20,17 @@ import {
   type Correction,
   type Item,
   type Master,
+  PART_LISTS,
+  type PartList,
+  type Patch,
   type PictureItem,
+  type PlacedItem,
   allItems,
+  chainOf,
   itemKind,
+  newId,
+  nodeInWords,
+  placedIn,
   applyPatches,
   moveItems,
   removeItems,
@@ -40,8 +48,12 @@ import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
 import { PicturesIn } from './pictures-in';
 import { PictureString } from './picture-string';
+import { ShownParts } from './shown-parts';
 import { Slip } from './slip';
 import { carriedBy } from './carried-by';
+
+/** What a master is opened at, by its purpose. */
+const FIRST: Readonly<Record<string, PartList>> = { series: 'tables', part: 'solids', text: 'texts' };
 
 /** How far the slip reaches into the stage, and how much of its object it may hide before it moves, pixels. */
 const [SLIP, NUISANCE] = [292, 40];
@@ -68,7 +80,7 @@ const [SLIP, NUISANCE] = [292, 40];
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',
-  providers: [PicturesIn],
+  providers: [PicturesIn, ShownParts],
   host: {
     '(keydown)': 'key($event)',
     '(dragover)': 'over($event)',
@@ -80,6 +92,7 @@ export class KeepLane {
   protected readonly session = inject(DraftSession);
   private readonly impact = inject(Impact);
   private readonly picturesIn = inject(PicturesIn);
+  protected readonly showing = inject(ShownParts);
   readonly copies = input.required<readonly CopyView[]>();
   /** What a derivation takes, while one is prepared. */
   readonly lit = input<ReadonlySet<string> | null>(null);
@@ -101,10 +114,12 @@ export class KeepLane {
   protected readonly fixed = computed(
     () => this.session.offered() !== null || this.session.meeting() !== null || this.past() !== null,
   );
-  /** The parts of the master in the row at the top: its boards, then its tables, its solids, its texts. */
+  /** The parts of the master in the row at the top: what it is for first, then boards, tables, solids, texts. */
   protected readonly parts = computed(() => {
-    const { boards = [], tables = [], solids = [], texts = [] } = this.shown() ?? {};
-    return [...boards, ...tables, ...solids, ...texts].map(({ id, name }) => ({ id, name }));
+    const master = this.shown();
+    const first = FIRST[master?.purpose ?? ''] ?? 'boards';
+    const lists = [first, ...PART_LISTS.filter((list) => list !== first)];
+    return lists.flatMap((list) => (master?.[list] ?? []).map(({ id, name }) => ({ id, name })));
   });
   private readonly wanted = computed(() => {
     const parts = this.parts();
@@ -157,11 +172,50 @@ export class KeepLane {
       : null;
   });
   protected readonly stagedBoard = computed(() => this.staged()?.boards.find(({ id }) => id === this.board()?.id));
+  /** The board as it is drawn: texts, tables, charts and solids on it as they are now. */
+  protected readonly drawnBoard = computed(() => {
+    const board = this.stagedBoard() ?? this.board();
+    return board && this.showing.put()(board);
+  });
+  /** What of a board can't be drawn, in words. */
+  protected readonly undrawn = computed(() => {
+    const board = this.board();
+    const wrong = this.showing.wrong();
+    return board
+      ? placedIn(board.items).flatMap((item) => (wrong[item.id] ? [`${nodeInWords(item)}: ${wrong[item.id]}`] : []))
+      : [];
+  });
+  /** The last frame of a text that ends on this board before the text does, and how many more it would fill. */
+  protected readonly goesOn = computed(() => {
+    const [master, board, more] = [this.shown(), this.board(), this.showing.more()];
+    if (!master || !board) return null;
+    for (const [text, count] of Object.entries(more)) {
+      const last = count ? chainOf(master, text).at(-1) : undefined;
+      if (last && placedIn(board.items).some(({ id }) => id === last.id)) return { frame: last, count };
+    }
+    return null;
+  });
+  /** Adds boards like this one, each with a frame like the last. */
+  protected addFrames({ frame, count }: { frame: PlacedItem; count: number }): void {
+    const [master, board] = [this.shown(), this.board()];
+    if (!master || !board) return;
+    let after = board.id;
+    const patches = Array.from({ length: count }, (_, i): Patch => {
+      const id = newId();
+      const node = { ...board, id, name: `${board.name} ${i + 2}`.slice(0, 200), items: [{ ...frame, id: newId() }] };
+      const patch: Patch = { op: 'insert', parent: master.id, list: 'boards', after, node };
+      after = id;
+      return patch;
+    });
+    this.run({ label: `${counted(count, 'board')} added for the rest of the text`, patches });
+  }
+
   /** Whether the slip stands at the right: where it hides less of what it is about. It moves only for a good reason. */
   protected readonly atRight = signal(false);
   private settled: readonly string[] = [];
 
   constructor() {
+    effect(() => this.showing.show(this.shown()));
     effect(() => {
       const ids = this.selection();
       const seen = ids.length ? this.stage()?.across(ids) : null;

@@ -77,6 +77,23 @@ import { type PartChange, WordingField } from './wording-field';
                 }
               </select>
             }
+            @case ('part') {
+              <select (change)="set(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label">
+                @for (one of partsOf(field); track one.id) {
+                  <option [value]="one.id" [selected]="one.id === value(item, field)">{{ one.name }}</option>
+                } @empty {
+                  <option value="" selected>gone</option>
+                }
+              </select>
+            }
+            @case ('column') {
+              <select (change)="set(item, field, $any($event.target).value || undefined)" [disabled]="fixed()" [attr.aria-label]="field.label">
+                <option value="" [selected]="!value(item, field)">{{ field.unsaid }}</option>
+                @for (one of columnsOf(item, field); track one.id) {
+                  <option [value]="one.id" [selected]="one.id === value(item, field)">{{ one.name }}</option>
+                }
+              </select>
+            }
             @case ('share') {
               <span class="measure"
                 ><input
@@ -208,6 +225,11 @@ export class Slip {
   protected readonly title = computed(() => (this.single() ? nodeInWords(this.single()!) : `${this.items().length} objects`));
   protected readonly layer = computed(() => this.master().layers.find(({ id }) => id === this.single()?.layer)?.name);
   protected readonly short = (value: number): string => String(Number(value.toFixed(2)));
+  /** The parts that a field chooses from, and the columns of the table that another field names. */
+  protected readonly partsOf = ({ of }: Field): readonly { id: string; name: string }[] =>
+    this.master()[of as 'tables' | 'solids' | 'texts'] ?? [];
+  protected readonly columnsOf = (item: Item, { of }: Field): readonly { id: string; name: string }[] =>
+    this.master().tables?.find(({ id }) => id === valueOf(item, of!))?.columns ?? [];
   protected readonly value = (item: Item, field: Field): unknown => valueOf(item, field.attribute);
 
   protected readonly paintOf = (item: Item, field: Field): Paint | null =>

@@ -1,0 +1,47 @@
+import { itemKind } from '../master/kinds';
+import type { Board, Item, Master, PlacedItem } from '../master/schema';
+import { stampOf } from './stamp';
+
+/** Whether anything in a list shows another part of its master. */
+const shows = new WeakMap<readonly Item[], boolean>();
+function showsAny(items: readonly Item[]): boolean {
+  let known = shows.get(items);
+  if (known === undefined)
+    shows.set(items, (known = items.some((item) => itemKind(item).reads || (item.kind === 'group' && showsAny(item.items)))));
+  return known;
+}
+
+/** The same item for the same stamp, so that what is kept of it stays known. */
+const stamped = new WeakMap<Item, { stamp: string; item: Item }>();
+
+function stampItem(item: Item, master: Master): Item {
+  const reads = itemKind(item).reads?.(item);
+  if (reads) {
+    const there = (master[reads.list] ?? []).some(({ id }) => id === reads.id);
+    const stamp = stampOf(item as PlacedItem, reads.list, there, master);
+    const known = stamped.get(item);
+    if (known?.stamp === stamp) return known.item;
+    const made = { ...item, stamp } as unknown as Item;
+    stamped.set(item, { stamp, item: made });
+    return made;
+  }
+  return item.kind === 'group' && showsAny(item.items) ? { ...item, items: stampItems(item.items, master) } : item;
+}
+const stampItems = (items: readonly Item[], master: Master): Item[] => items.map((item) => stampItem(item, master));
+
+const masters = new WeakMap<Master, Master>();
+
+/** A master whose items say what they show as a hash: what a copy of a board depends on. The same master where none shows anything. */
+export function stampedMaster(master: Master): Master {
+  if (![...master.boards, ...master.symbols].some(({ items }) => showsAny(items))) return master;
+  let made = masters.get(master);
+  if (!made) {
+    const put = <H extends Pick<Board, 'items'>>(holder: H): H =>
+      showsAny(holder.items) ? { ...holder, items: stampItems(holder.items, master) } : holder;
+    // What footprints keep is kept by the list of symbols: it stays the same one where it can.
+    const symbols = master.symbols.some(({ items }) => showsAny(items)) ? master.symbols.map(put) : master.symbols;
+    made = { ...master, boards: master.boards.map(put), symbols };
+    masters.set(master, made);
+  }
+  return made;
+}
