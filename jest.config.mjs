@@ -6,7 +6,7 @@ const transform = {
 };
 // Packages that ship ES modules only are transformed too; Jest's own loader is CommonJS.
 const transformIgnorePatterns = [
-  '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|parse5|entities|@angular|replicad-opencascadejs)/)',
+  '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|echarts|zrender|parse5|entities|@angular|replicad-opencascadejs)/)',
 ];
 const moduleNameMapper = {
   // Its entry for this loader asks for the other kind of modules.

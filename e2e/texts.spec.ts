@@ -23,8 +23,11 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
   const face = page.locator('twin-prose-face');
   const words = face.getByRole('textbox', { name: 'Text Text' });
   await expect(words).toBeVisible();
-  await words.getByText('Heading').dblclick();
+  await words.getByText('Heading').click();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+End');
   await page.keyboard.type('The second bench');
+  await expect(words.locator('h1')).toHaveText('The second bench');
   await page.keyboard.press('Enter');
   await page.keyboard.type('It stands where the view is, ');
   await page.keyboard.press('Control+b');
@@ -107,4 +110,45 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
   await page.keyboard.type(' Sit down.');
   await expect(words.locator('.drops')).toHaveAttribute('aria-label', 'would outdate for the web');
   expect(broken).toEqual([]);
+});
+
+test('a text is laid out on boards, runs on through more of them, follows its words, and is taken off again', async ({
+  page,
+}) => {
+  await page.goto(workshop.url);
+  const long = Array.from(
+    { length: 80 },
+    (_, i) => `Paragraph ${i} of a text that is longer than a page of paper can hold.`,
+  ).join('\n\n');
+  const file = { name: 'long walk.txt', mimeType: 'text/plain', buffer: Buffer.from(long) };
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await page.getByRole('link', { name: 'long walk', exact: true }).click({ timeout: 30_000 });
+  const face = page.locator('twin-prose-face');
+  const words = face.getByRole('textbox', { name: 'Text long walk' });
+  await expect(words).toBeVisible({ timeout: 30_000 });
+  await face.getByRole('button', { name: 'Lay out on a board' }).click();
+  await page.getByRole('tab', { name: 'long walk' }).last().click();
+  await page.getByRole('button', { name: /^Add \d+ boards? like this one$/ }).click({ timeout: 30_000 });
+  await expect(page.getByText('The text goes on where this frame ends.')).toHaveCount(0);
+  await expect(page.getByRole('tab', { name: 'long walk 2' })).toBeVisible();
+
+  // A copy of the board says the words that run through it.
+  await page.getByRole('button', { name: /Update master/ }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await panel.getByText(/SVG/).first().click();
+  await expect(panel.getByText(/arrive as what they show now/).first()).toBeVisible({ timeout: 30_000 });
+  await page.getByLabel('Name it').fill('first page');
+  await panel.getByRole('button', { name: /^Write/ }).click();
+  await expect(page.locator('[data-copy="first page"]')).toContainText('.svg', { timeout: 30_000 });
+
+  // Its words change: the copy of the page would be outdated.
+  await page.getByRole('tab', { name: 'long walk' }).first().click();
+  await words.getByText('Paragraph 1 of').click();
+  await page.keyboard.type('New words. ');
+  await expect(page.getByRole('region', { name: 'What this draft would outdate' })).toContainText('first page');
+  await face.getByRole('button', { name: 'Take off the boards' }).click();
+  await expect(page.getByRole('tab', { name: 'long walk 2' })).toHaveCount(0);
+  await expect(words.getByText('New words.')).toBeVisible();
 });

@@ -47,7 +47,7 @@ export { type Plan, type PlanStep, type PlannedEdges, type Placing, type Making,
 export { type Fineness, type ReadSolid, type SolidEngine, type SolidLines, VIEWS, type ViewName } from './solids/engine';
 export { valuesOf } from './solids/values';
 export { pagesOf } from './content/pages/boards';
-export type { ChartEngine, ChartPlan, ChartSeries } from './placed/chart-frame';
+export { type ChartEngine, type ChartPlan, type ChartSeries, planChart } from './placed/chart-frame';
 export { makePlaced, placedMaster } from './placed/evaluate';
 export { isPlaced, placedIn } from './placed/put';
 export { flowOf } from './placed/text-frame';

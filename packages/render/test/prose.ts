@@ -203,14 +203,12 @@ const block = (picture: readonly string[]) =>
         block: fc.constant('table'),
         head: fc.boolean(),
         caption: spans,
-        grid: fc
-          .integer({ min: 1, max: 3 })
-          .chain((wide) =>
-            fc.array(fc.array(fc.array(inner, { maxLength: 2 }), { minLength: wide, maxLength: wide }), {
-              minLength: 1,
-              maxLength: 3,
-            }),
-          ),
+        grid: fc.integer({ min: 1, max: 3 }).chain((wide) =>
+          fc.array(fc.array(fc.array(inner, { maxLength: 2 }), { minLength: wide, maxLength: wide }), {
+            minLength: 1,
+            maxLength: 3,
+          }),
+        ),
       }),
     },
     {

@@ -104,3 +104,54 @@ describe('a text', () => {
     expect(document.resources.some(({ role }) => role === 'original')).toBe(true);
   }, 60_000);
 });
+
+describe('what boards show', () => {
+  it('is drawn of the draft as it is, and what can’t be drawn is told by its item', async () => {
+    const { id } = (
+      await server.call<{ id: string }>('POST', '/api/masters', { title: 'Shown', purpose: 'series', owner: 'Ansa Brook' })
+    ).body;
+    const [table] = (await server.document(id)).tables!;
+    const rows = [1, 2, 3].map((value) => ({ id: `r${value}`, cells: { 'table-1-c1': `S-${value}`, 'table-1-c3': value * 10 } }));
+    const text = {
+      id: 'long',
+      name: 'Long',
+      language: 'en',
+      blocks: Array.from({ length: 60 }, (_, i) => ({
+        id: `b${i}`,
+        block: 'words',
+        role: 'body',
+        spans: [{ text: `Line ${i}` }],
+      })),
+    };
+    const at = { layer: null, x: 0, y: 0, width: 80, height: 60, size: 3 };
+    const ask = (items: object[], more: object = {}) =>
+      server.call<{
+        items: Record<string, { kind: string; text?: string }[]>;
+        wrong: Record<string, string>;
+        more: Record<string, number>;
+      }>('POST', `/api/masters/${id}/placed`, {
+        rev: 1,
+        boards: [{ id: 'b', items }],
+        tables: [{ ...table!, rows }],
+        texts: [text],
+        ...more,
+      });
+    const { body } = await ask([
+      { kind: 'table-frame', id: 't', ...at, table: 'table-1' },
+      { kind: 'chart-frame', id: 'c', ...at, table: 'table-1', form: 'bars', across: 'table-1-c1' },
+      { kind: 'chart-frame', id: 'w', ...at, table: 'table-1', form: 'bars', up: 'nowhere' },
+      { kind: 'text-frame', id: 'f', ...at, text: 'long' },
+      { kind: 'solid-view', id: 's', layer: null, solid: 'none', view: 'front', scale: 1, x: 0, y: 0, size: 3 },
+    ]);
+    const words = (list: { text?: string }[]) => list.flatMap((one) => one.text ?? []);
+    expect(words(body.items['t']!)).toEqual(expect.arrayContaining(['Sample', 'S-2', '30']));
+    expect(JSON.stringify(body.items['c'])).toContain('S-3');
+    expect(words(body.items['f']!)[0]).toBe('Line 0');
+    expect(body.items['s']).toEqual([]);
+    expect(Object.keys(body.wrong)).toEqual(['w']);
+    expect(body.wrong['w']).toMatch(/column/);
+    expect(body.more['long']).toBeGreaterThan(1);
+    const bad = await ask([{ kind: 'text-frame', id: 'f', ...at, width: -1, text: 'long' }]);
+    expect(bad.status).toBe(400);
+  }, 60_000);
+});

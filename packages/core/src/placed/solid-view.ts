@@ -101,7 +101,7 @@ class Sheet {
     const knee: Point = [start[0] + 1.6 * this.size, start[1] + 1.6 * this.size];
     this.pen.line([start, knee, [knee[0] + 0.6 * this.size, knee[1]]], THIN);
     this.arrow(start, -slant, -slant);
-    this.pen.text(words, [knee[0] + 0.8 * this.size, knee[1] - 0.35 * this.size], this.size, FONT);
+    this.pen.text(words, [knee[0] + 1.1 * this.size, knee[1] - 0.35 * this.size], this.size, FONT);
   }
 }
 

@@ -18,6 +18,18 @@ const DAY = 86_400_000;
 
 const dayInWords = (value: number): string => new Date(value).toISOString().slice(0, 10);
 
+/** Of the letters of the font, how far their middle stands above the line that they stand on. */
+const MIDDLE = 0.35;
+
+/** The library's drawing without what moves under a pointer, and its words by the lines that they stand on. */
+const plainSvg = (drawn: string): string =>
+  drawn
+    .replace(/<style[^>]*>[\s\S]*?<\/style>/g, '')
+    .replace(/<text\b[^>]*>/g, (tag) => {
+      const size = Number(/font-size:\s*([\d.]+)px/.exec(tag)?.[1] ?? 12);
+      return tag.replace(/ dominant-baseline="central"/, ` dy="${Number((MIDDLE * size).toFixed(3))}"`);
+    });
+
 /** A chart as Apache ECharts draws it, without motion, as vectors. */
 function svg({ width, height, size, form, scale, across, up, series }: ChartPlan): string {
   const letters = { fontFamily: FONT, fontSize: size * PX, color: INK };
@@ -78,7 +90,7 @@ function svg({ width, height, size, form, scale, across, up, series }: ChartPlan
         lineStyle: { width: 0.4 * PX },
       })),
     } as never);
-    return chart.renderToSVGString();
+    return plainSvg(chart.renderToSVGString());
   } finally {
     chart.dispose();
   }

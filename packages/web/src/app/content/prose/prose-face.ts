@@ -264,6 +264,11 @@ export class ProseFace {
     this.command.emit(takeOffBoards(this.master(), this.text()));
   }
 
+  /** What is pressed at the foot is about what has the cursor: the text keeps it, and nothing moves under the pointer. */
+  protected keepCursor(event: MouseEvent): void {
+    if ((event.target as HTMLElement).closest('button')) event.preventDefault();
+  }
+
   protected act(act: Act): void {
     const { view } = this;
     if (!view || this.fixed()) return;

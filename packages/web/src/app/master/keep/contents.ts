@@ -10,6 +10,8 @@ import {
   nodeInWords,
   setAttribute,
   setLayerVisible,
+  isPlaced,
+  itemKind,
 } from '@inkwell-twin/core/web';
 import { additionsTo, newItem } from './new-item';
 
@@ -111,7 +113,10 @@ export class Contents {
   protected readonly processes = PROCESSES;
   protected readonly additions = computed(() => additionsTo(this.master()));
   protected readonly words = nodeInWords;
-  protected readonly kind = (item: Item): string => (nodeInWords(item) === item.kind ? '' : item.kind);
+  protected readonly kind = (item: Item): string => {
+    const words = isPlaced(item) ? itemKind(item).words(item) : item.kind;
+    return nodeInWords(item) === words ? '' : words;
+  };
   protected readonly rows = computed((): Row[] => {
     const first = this.master().layers[0]!.id;
     return this.master().layers.map((layer) => ({
