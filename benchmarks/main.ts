@@ -15,6 +15,7 @@ import { benchmarkMatching } from './matching';
 import { benchmarkAlbum, benchmarkPages, benchmarkPictures, benchmarkRasterCheck } from './pages';
 import { peakMemory } from './timing';
 import { benchmarkSolids } from './solids';
+import { benchmarkTexts } from './texts';
 import { benchmarkTrust } from './trust';
 import { benchmarkWriting } from './writing';
 
@@ -31,6 +32,7 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   pictures: benchmarkPictures,
   trust: benchmarkTrust,
   solids: () => benchmarkSolids(20_261_126),
+  texts: () => benchmarkTexts(20_261_126),
   desk: benchmarkDesk,
   load: benchmarkLoad,
   kills: benchmarkKills,

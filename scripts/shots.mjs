@@ -45,11 +45,16 @@ try {
       const there = await page.evaluate(
         () => [...document.querySelectorAll('.rows img')].filter((one) => one.naturalWidth > 1).length,
       );
-      if (there >= 4) break;
+      if (there >= 5) break;
       await page.waitForTimeout(1000);
       await page.reload();
       await page.waitForTimeout(700);
     }
+    await page
+      .getByText('no copies yet')
+      .first()
+      .waitFor({ state: 'detached', timeout: 90_000 })
+      .catch(() => undefined);
     await page.waitForTimeout(1500);
     return page;
   };
@@ -138,6 +143,27 @@ try {
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(out, 'solid.png') });
   await page.keyboard.press('2');
+  // The solid on its drawing sheet.
+  await page.goto(url);
+  await page.getByRole('link', { name: 'Post bracket', exact: true }).click();
+  await page.getByRole('tab', { name: 'Drawing sheet' }).click();
+  await page.locator('[data-copy="drawing as it was"]').click();
+  await page.locator('twin-match-lane tbody tr').first().waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(4000);
+  await page.screenshot({ path: join(out, 'sheet.png') });
+  // A flowing text, an edit in it, and a copy that is false by one word.
+  await page.goto(url);
+  await page.getByRole('link', { name: 'Lantern Fen visitor guide', exact: true }).click();
+  await page.getByText('The whole walk takes').click();
+  await page.keyboard.press('End');
+  await page.keyboard.press('2');
+  await page.locator('twin-prose-face .drops').waitFor({ timeout: 20_000 });
+  await page.screenshot({ path: join(out, 'text.png') });
+  await page.keyboard.press('Backspace');
+  await page.locator('[data-copy="guide for the web page"]').click();
+  await page.getByRole('button', { name: 'words changed' }).click({ timeout: 30_000 });
+  await page.waitForTimeout(1000);
+  await page.screenshot({ path: join(out, 'text-match.png') });
   // A text, and letters in it.
   await page.goto(url);
   await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();

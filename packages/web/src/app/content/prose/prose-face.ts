@@ -16,7 +16,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Command, Master, Prose, Resource } from '@inkwell-twin/core/web';
-import { chainOf, newId } from '@inkwell-twin/core/web';
+import { chainOf, newId, nodeHash } from '@inkwell-twin/core/web';
 import {
   ALIGNMENTS,
   type Alignment,
@@ -42,6 +42,9 @@ import { type Chosen, chosenIn } from './chosen';
 import { blocksOf, docOf, settle } from './convert';
 import { NOTHING, editorState, tellBeside } from './editor';
 import { schema } from './schema';
+
+/** Whether two blocks say the same; what was changed and taken back is no change. */
+const isSame = (a: Block | undefined, b: Block): boolean => a === b || (a !== undefined && nodeHash(a) === nodeHash(b));
 
 /** How long one types before it is a step of the draft, ms. */
 const PAUSE = 600;
@@ -233,7 +236,9 @@ export class ProseFace {
     const { view } = this;
     if (!view) return;
     const old = new Map(before?.blocks.map((block) => [block.id, block]));
-    const changed = new Set(before ? this.text().blocks.flatMap((block) => (old.get(block.id) === block ? [] : [block.id])) : []);
+    const changed = new Set(
+      before ? this.text().blocks.flatMap((block) => (isSame(old.get(block.id), block) ? [] : [block.id])) : [],
+    );
     const words = outdates.length ? `would outdate ${outdates.join(', ')}` : '';
     tellBeside(changed.size || wanted ? { changed, outdates: words, drops: outdates.length, wanted } : NOTHING)(
       view.state,
