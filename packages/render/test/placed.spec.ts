@@ -18,7 +18,7 @@ import {
 } from '@inkwell-twin/core';
 import { seriesMaster } from '../../core/test/series';
 import { chartEngine, nodeCodecs, solidEngine } from '../src';
-import { masterOf as partMaster, plate } from './part';
+import { plate } from './part';
 import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds, time } from './prose';
 
 addCodecs(nodeCodecs);

@@ -1,9 +1,13 @@
-import { allItems } from '../master/tree';
-import type { Master } from '../master/schema';
+import { itemKind } from '../master/kinds';
 import type { TextFrame } from '../master/kinds/text-frame';
+import type { Item, Master } from '../master/schema';
+import { allItems } from '../master/tree';
+
+const readsText = (item: Item, text: string): boolean => {
+  const reads = itemKind(item).reads?.(item);
+  return reads?.list === 'texts' && reads.id === text;
+};
 
 /** The frames that a text runs through, board by board. */
 export const chainOf = (master: Master, text: string): TextFrame[] =>
-  master.boards.flatMap(({ items }) =>
-    [...allItems(items)].filter((item): item is TextFrame => item.kind === 'text-frame' && item.text === text),
-  );
+  master.boards.flatMap(({ items }) => [...allItems(items)].filter((item) => readsText(item, text)) as TextFrame[]);

@@ -12,7 +12,7 @@ export function isThere(item: PlacedItem, master: Master): boolean {
 
 /** All items that show a part, groups opened. */
 export function placedIn(items: readonly Item[]): PlacedItem[] {
-  return items.flatMap((item) => (isPlaced(item) ? [item] : item.kind === 'group' ? placedIn(item.items) : []));
+  return items.flatMap((item) => (isPlaced(item) ? [item] : 'items' in item ? placedIn(item.items) : []));
 }
 
 /** An item that shows something as a group of what it draws. */
@@ -29,6 +29,6 @@ export const groupOf = (item: PlacedItem, items: Item[]): Item => ({
 export function withPlaced(items: readonly Item[], made: ReadonlyMap<string, Item[]>): Item[] {
   return items.map((item): Item => {
     if (isPlaced(item)) return groupOf(item, made.get(item.id) ?? []);
-    return item.kind === 'group' && placedIn(item.items).length ? { ...item, items: withPlaced(item.items, made) } : item;
+    return 'items' in item && placedIn(item.items).length ? { ...item, items: withPlaced(item.items, made) } : item;
   });
 }

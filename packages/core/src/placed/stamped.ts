@@ -7,7 +7,7 @@ const shows = new WeakMap<readonly Item[], boolean>();
 function showsAny(items: readonly Item[]): boolean {
   let known = shows.get(items);
   if (known === undefined)
-    shows.set(items, (known = items.some((item) => itemKind(item).reads || (item.kind === 'group' && showsAny(item.items)))));
+    shows.set(items, (known = items.some((item) => itemKind(item).reads || ('items' in item && showsAny(item.items)))));
   return known;
 }
 
@@ -25,7 +25,7 @@ function stampItem(item: Item, master: Master): Item {
     stamped.set(item, { stamp, item: made });
     return made;
   }
-  return item.kind === 'group' && showsAny(item.items) ? { ...item, items: stampItems(item.items, master) } : item;
+  return 'items' in item && showsAny(item.items) ? { ...item, items: stampItems(item.items, master) } : item;
 }
 const stampItems = (items: readonly Item[], master: Master): Item[] => items.map((item) => stampItem(item, master));
 

@@ -23,12 +23,10 @@ const MIDDLE = 0.35;
 
 /** The library's drawing without what moves under a pointer, and its words by the lines that they stand on. */
 const plainSvg = (drawn: string): string =>
-  drawn
-    .replace(/<style[^>]*>[\s\S]*?<\/style>/g, '')
-    .replace(/<text\b[^>]*>/g, (tag) => {
-      const size = Number(/font-size:\s*([\d.]+)px/.exec(tag)?.[1] ?? 12);
-      return tag.replace(/ dominant-baseline="central"/, ` dy="${Number((MIDDLE * size).toFixed(3))}"`);
-    });
+  drawn.replace(/<style[^>]*>[\s\S]*?<\/style>/g, '').replace(/<text\b[^>]*>/g, (tag) => {
+    const size = Number(/font-size:\s*([\d.]+)px/.exec(tag)?.[1] ?? 12);
+    return tag.replace(/ dominant-baseline="central"/, ` dy="${Number((MIDDLE * size).toFixed(3))}"`);
+  });
 
 /** A chart as Apache ECharts draws it, without motion, as vectors. */
 function svg({ width, height, size, form, scale, across, up, series }: ChartPlan): string {
@@ -44,6 +42,8 @@ function svg({ width, height, size, form, scale, across, up, series }: ChartPlan
   // The names of what is drawn stand above it, in as many lines as they need.
   const named = series.reduce((sum, { name }) => sum + 4.4 + 0.6 * name.length, 0);
   const rows = series.length > 1 ? Math.ceil((named * size) / (0.9 * width)) : 0;
+  // The library's own name of what it draws with.
+  // eslint-disable-next-line no-restricted-syntax
   const chart = init(null, null, { renderer: 'svg', ssr: true, width: width * PX, height: height * PX });
   try {
     chart.setOption({

@@ -9,6 +9,7 @@ import {
   Table,
   asFailure,
   flowOf,
+  itemKind,
   makePlaced,
   placedIn,
 } from '@inkwell-twin/core';
@@ -80,7 +81,8 @@ export async function placed(
       answer.items[item.id] = [];
       answer.wrong[item.id] = asFailure(error).message;
     }
-    const text = item.kind === 'text-frame' ? draft.texts!.find((one) => one.id === item.text) : undefined;
+    const { list, id: shown } = itemKind(item).reads!(item);
+    const text = list === 'texts' ? draft.texts!.find((one) => one.id === shown) : undefined;
     if (!text || answer.more[text.id] !== undefined) continue;
     const { left, filled } = flowOf(draft, text, means);
     answer.more[text.id] = left ? flowOf(draft, text, means, true).filled.length - filled.length : 0;
