@@ -10,7 +10,7 @@ export function firstWords(text: string, most = 40): string {
   if (plain.length <= most) return plain;
   const cut = plain.slice(0, most + 1);
   const blank = cut.lastIndexOf(' ');
-  return `${cut.slice(0, blank > most / 2 ? blank : most).trimEnd()}…`;
+  return `${cut.slice(0, blank > most / 2 ? blank : most).replace(/[\s,;:.–—-]+$/, '')}…`;
 }
 
 const KINDS = { body: 'paragraph', quote: 'quotation', bullet: 'item', numbered: 'item', continued: 'item' } as const;

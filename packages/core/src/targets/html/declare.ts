@@ -2,6 +2,10 @@ import * as z from 'zod';
 import type { Declaration } from '../declaration';
 import { PROSE_KEPT } from '../texts/carries';
 
+/** How a page begins, whole or in part: comments may come first. */
+const BEGINS =
+  /^\ufeff?\s*(<!--[\s\S]*?-->\s*)*<(!doctype\s+html|(html|head|body|title|meta|h[1-6]|p|div|article|section|main|ul|ol|dl|table|center|blockquote)[\s>])/i;
+
 /** A page with tables and texts, for anyone with a browser. */
 export const htmlDeclaration: Declaration = {
   id: 'html',
@@ -39,5 +43,5 @@ export const htmlDeclaration: Declaration = {
   tolerance: { grid: 1e-9, prose: 0 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => /^\ufeff?\s*(<!--[\s\S]*?-->\s*)*<(!doctype\s+html|html[\s>])/i.test(new TextDecoder().decode(head)),
+  recognise: (head) => BEGINS.test(new TextDecoder().decode(head)),
 };

@@ -66,8 +66,13 @@ export const part: Command = ({ selection, tr }, dispatch) => {
   const at = tr.mapping.map($to.pos);
   const here = tr.doc.resolve(at);
   const atEnd = here.parentOffset === here.parent.content.size;
-  const next = { ...here.parent.attrs, id: '', start: null, ...(role.startsWith('heading') && atEnd ? { role: 'body' } : {}) };
+  // Before the first letter a new paragraph begins, and the one with the words stays what it was.
+  const isBefore = here.parentOffset === 0 && !atEnd;
+  const next = isBefore
+    ? here.parent.attrs
+    : { ...here.parent.attrs, id: '', start: null, ...(role.startsWith('heading') && atEnd ? { role: 'body' } : {}) };
   tr.split(at, 1, [{ type: schema.nodes['words']!, attrs: next }]);
+  if (isBefore) tr.setNodeMarkup(here.before(1), null, { ...here.parent.attrs, id: '' });
   dispatch(tr.scrollIntoView());
   return true;
 };
