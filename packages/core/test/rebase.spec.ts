@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import {
+  type Block,
   type Master,
   type Patch,
+  type Prose,
   type Step,
   addItem,
   allItems,
@@ -16,6 +18,8 @@ import {
   setAttribute,
   stepOf,
 } from '../src';
+import { plainOf } from '../src/master/texts/words';
+import { setBlocks } from '../src/texts/commands';
 import { board, masterWith, rectangle } from './build';
 
 const start = masterWith(['a', 'b', 'c', 'd', 'e', 'f'].map((id, i) => rectangle(id, i * 10, 5)));
@@ -114,5 +118,52 @@ describe('a draft carried over onto what others did meanwhile', () => {
   it('drops nothing without a word: what does not fit is a clash', () => {
     const rebase = meets(add('n'), add('n'));
     expect(rebase().clashes).toMatchObject([{ theirs: 'its place is not there any more' }]);
+  });
+});
+
+describe('two people in one text', () => {
+  const words = (id: string, text: string): Block => ({ id, block: 'words', role: 'body', spans: [{ text }] });
+  const text: Prose = {
+    id: 't',
+    name: 'Guide',
+    language: 'en',
+    blocks: ['pa', 'pb', 'pc'].map((id) => words(id, `Paragraph ${id}`)),
+  };
+  const begin: Master = { ...start, texts: [text] };
+  const write = (change: (blocks: Block[]) => Block[]) => (now: Master) =>
+    setBlocks(now.texts![0]!, change([...now.texts![0]!.blocks]));
+  const reword = (id: string, said: string) => write((blocks) => blocks.map((one) => (one.id === id ? words(id, said) : one)));
+  const carried = (mine: ReturnType<typeof write>, theirs: ReturnType<typeof write>) => {
+    const head = steps(begin, theirs).after;
+    return rebaseSteps(begin, head, steps(begin, mine).steps);
+  };
+  const said = ({ master }: { master: Master }) =>
+    master.texts![0]!.blocks.map((block) => block.block === 'words' && plainOf(block.spans));
+
+  it('other paragraphs go together, new ones find their places', () => {
+    const both = carried(reword('pa', 'Mine'), reword('pc', 'Theirs'));
+    expect([both.clashes, said(both)]).toEqual([[], ['Mine', 'Paragraph pb', 'Theirs']]);
+    const added = carried(
+      write((blocks) => [blocks[0]!, words('n', 'New of mine'), ...blocks.slice(1)]),
+      write((blocks) => [...blocks, words('m', 'New of theirs')]),
+    );
+    expect([added.clashes, said(added)]).toEqual([
+      [],
+      ['Paragraph pa', 'New of mine', 'Paragraph pb', 'Paragraph pc', 'New of theirs'],
+    ]);
+  });
+
+  it('the same paragraph is shown with both wordings', () => {
+    const { clashes } = carried(reword('pb', 'What I say'), reword('pb', 'What they say'));
+    expect(clashes).toMatchObject([{ key: 'pb spans', mine: '“What I say”', theirs: '“What they say”' }]);
+    expect(clashes[0]!.what).toContain('paragraph “');
+  });
+
+  it('one that was taken away while I wrote in it is said to be', () => {
+    const { clashes } = carried(
+      reword('pb', 'What I say'),
+      write((blocks) => blocks.filter(({ id }) => id !== 'pb')),
+    );
+    expect(clashes).toMatchObject([{ mine: 'changed', theirs: 'taken away' }]);
   });
 });

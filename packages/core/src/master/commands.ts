@@ -85,6 +85,10 @@ export function resizeItem(master: Master, id: string, box: Box, width: number, 
 /** What people call an attribute. */
 export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   text: 'wording',
+  spans: 'wording',
+  grid: 'cells',
+  alt: 'description',
+  role: 'role',
   size: 'letter size',
   spacing: 'letter spacing',
   leading: 'line distance',

@@ -4,6 +4,8 @@ import { ATTRIBUTE_WORDS } from './commands';
 import { type Patch, type Step, applyPatches, stepOf } from './patches';
 import type { Master, Node } from './schema';
 import { columnOfCell, nodeOfMaster } from './tables/words';
+import type { Span } from './texts/schema';
+import { firstWords, plainOf } from './texts/words';
 import { findNode, pathsTo } from './tree';
 
 /** A place that two people changed differently: what it is, and both sides in words. */
@@ -24,11 +26,20 @@ export interface Rebased {
 
 const touched = (patch: Patch): string => (patch.op === 'set' ? `${patch.node} ${patch.attribute}` : idOf(patch));
 const idOf = (patch: Patch): string => (patch.op === 'insert' ? (patch.node as Node).id : patch.node);
+/** The words of a paragraph, which tell more than that they were changed; nothing where it is something else. */
+function wordsOfSpans(value: object): string | undefined {
+  if (
+    !Array.isArray(value) ||
+    !value.every((one: unknown) => one !== null && typeof one === 'object' && ('text' in one || 'note' in one))
+  )
+    return undefined;
+  return `“${firstWords(plainOf(value as Span[]), 160)}”`;
+}
 const valueInWords = (value: unknown): string =>
   value === undefined || value === null
     ? 'none'
     : typeof value === 'object'
-      ? 'changed'
+      ? (wordsOfSpans(value) ?? 'changed')
       : typeof value === 'number'
         ? String(Number(value.toFixed(3)))
         : String(value);
