@@ -3,7 +3,7 @@ import { Failure } from '../../failure/failure';
 import { digest } from '../../master/hash';
 import { Master } from '../../master/schema';
 import { History, Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackage } from '../package';
-import { firstEntryName, unpackEntries } from '../zip';
+import { entryNames, firstEntryName, unpackEntries } from '../zip';
 
 /** Media types of other packages that begin with an entry of that name, too (ODF 1.3-2, 3.3; EPUB OCF, 4.2). */
 const OTHERS = /^application\/(vnd\.oasis|epub)/;
@@ -11,6 +11,8 @@ const OTHERS = /^application\/(vnd\.oasis|epub)/;
 /** Whether these first bytes look like a native package. */
 export function looksNative(bytes: Uint8Array): boolean {
   if (firstEntryName(bytes) !== 'mimetype') return false;
+  // Squeezed, it says nothing here: then the list of parts does.
+  if (bytes[8] || bytes[9]) return entryNames(bytes).includes('manifest.json');
   // It lies in them unpacked, behind its name and what else its head says (APPNOTE 4.3.7).
   const start = 30 + 'mimetype'.length + bytes[28]! + 256 * bytes[29]!;
   return !OTHERS.test(new TextDecoder('latin1').decode(bytes.subarray(start, start + 60)));

@@ -22,10 +22,10 @@ export const odtDeclaration: Declaration = {
   tolerance: { prose: 0 },
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
-  // The second may have been added by a packer that does not know the first must be alone at the head (ODF 1.3-2, 3.3).
-  recognise: (head, entries) =>
-    entries.includes('content.xml') &&
-    (entries.includes('mimetype')
-      ? new TextDecoder().decode(head.subarray(0, 200)).includes(ODT_TYPE) || entries[0] !== 'mimetype'
-      : true),
+  // What it is stands at the head (ODF 1.3-2, 3.3), where a packer that knows nothing of it has not squeezed it.
+  recognise: (head, entries) => {
+    if (!entries.includes('content.xml')) return false;
+    const said = /opendocument\.([a-z]+)/.exec(new TextDecoder('latin1').decode(head.subarray(0, 300)));
+    return !said || said[1] === 'text';
+  },
 };

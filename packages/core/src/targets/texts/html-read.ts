@@ -51,6 +51,9 @@ const UNSEEN = new Set(
 const QUIET =
   /^(class|id|role|lang|dir|title|tabindex|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|hidden|open|cite|xmlns|epub:|xml:|xmlns:|aria-|data-)/;
 
+/** Elements within elements that are read one by one. */
+const DEEPEST_NESTING = 500;
+
 /** The picture that a reference means; null where it can't be had. */
 export type PictureAt = (source: string) => string | null;
 
@@ -194,9 +197,29 @@ class Reading {
     this.flow = before;
   }
 
+  private depth = 0;
   private node(node: Node): void {
     if (node.nodeName === '#text') return this.text((node as DefaultTreeAdapterTypes.TextNode).value);
     if (!isElement(node)) return;
+    if (this.depth >= DEEPEST_NESTING) return this.flat(node);
+    this.depth++;
+    this.inside(node);
+    this.depth--;
+  }
+
+  /** What is nested beyond reason: its words alone. */
+  private flat(element: Element): void {
+    this.tally.add('nested too deep');
+    const stack: Node[] = [element];
+    while (stack.length) {
+      const next = stack.pop()!;
+      if (next.nodeName === '#text') this.text((next as DefaultTreeAdapterTypes.TextNode).value);
+      else if (isElement(next) && !UNSEEN.has(next.tagName))
+        for (const child of next.childNodes.slice().reverse()) stack.push(child);
+    }
+  }
+
+  private inside(node: Element): void {
     const { tagName } = node;
     if (UNSEEN.has(tagName)) {
       if (tagName === 'script') this.tally.add('script');

@@ -1,0 +1,185 @@
+import fc from 'fast-check';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { Failure, addCodecs, bringInAny, checkCopy, codecOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
+import { nodeCodecs } from '../src';
+import { guide, masterOf, means, time } from './prose';
+
+addCodecs(nodeCodecs);
+const ALL = { of: 'texts' as const, ids: [] };
+/** The part of each package that holds the words. */
+const MAIN = { odt: 'content.xml', docx: 'word/document.xml', epub: 'book/text-1.xhtml' } as const;
+const copies = new Map<string, Promise<Uint8Array>>();
+const copy = (target: string): Promise<Uint8Array> => {
+  let made = copies.get(target);
+  if (!made)
+    copies.set(
+      target,
+      (made = (async () =>
+        (await derive({ master: await masterOf(await guide()), rev: 1, time }, recipeOf(target, {}, ALL), means)).files[0]!
+          .bytes)()),
+    );
+  return made;
+};
+/** Reads a spoiled copy: an answer in words, or a reading; never anything else. */
+async function readOrRefused(target: string, bytes: Uint8Array): Promise<'read' | 'refused'> {
+  try {
+    await codecOf(target).read([{ part: '', bytes }], {}, means);
+    return 'read';
+  } catch (error) {
+    if (error instanceof Failure && error.message.length > 10) return 'refused';
+    throw error;
+  }
+}
+
+describe('copies of texts that came to harm', () => {
+  it.each(['odt', 'docx', 'epub', 'html', 'txt'])(
+    'with bytes that flipped, in any place, are read or refused in words: %s',
+    async (target) => {
+      const bytes = await copy(target);
+      await fc.assert(
+        fc.asyncProperty(
+          fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }),
+          async (flips) => {
+            const spoiled = bytes.slice();
+            for (const [at, value] of flips) spoiled[at] = value;
+            await readOrRefused(target, spoiled);
+          },
+        ),
+        { numRuns: 60 },
+      );
+    },
+    60_000,
+  );
+
+  it.each(['odt', 'docx', 'epub'])(
+    'cut off anywhere are unreadable, with where and why: %s',
+    async (target) => {
+      const bytes = await copy(target);
+      const master = await masterOf(await guide());
+      for (const share of [0, 0.1, 0.5, 0.9, 0.999]) {
+        const cut = bytes.slice(0, Math.floor(bytes.length * share));
+        const input = {
+          files: [{ part: '', bytes: cut }],
+          whole: false,
+          says: '',
+          recipe: recipeOf(target, {}, ALL),
+          now: master,
+          then: null,
+        };
+        const { verdict, proof } = await checkCopy(input, means);
+        expect([share, verdict]).toEqual([share, 'unreadable']);
+        expect(proof).toMatch(/package|zip|damaged|no /i);
+      }
+    },
+    60_000,
+  );
+
+  it.each(Object.entries(MAIN))(
+    'with elements thrown about in it are read or refused: %s',
+    async (target, part) => {
+      const parts = unzipSync(await copy(target));
+      const tags = [...new TextDecoder().decode(parts[part]!).matchAll(/<\/?[a-z][^>]*>/gi)];
+      await fc.assert(
+        fc.asyncProperty(
+          fc.nat(tags.length - 1),
+          fc.nat(tags.length - 1),
+          fc.constantFrom('drop', 'double', 'swap'),
+          async (i, j, how) => {
+            const text = new TextDecoder().decode(parts[part]!);
+            const [one, other] = [tags[i]!, tags[j]!];
+            const changed =
+              how === 'drop'
+                ? text.slice(0, one.index) + text.slice(one.index + one[0].length)
+                : how === 'double'
+                  ? text.slice(0, one.index) + one[0] + text.slice(one.index)
+                  : text.replace(one[0], other[0]);
+            await readOrRefused(target, zipSync({ ...parts, [part]: strToU8(changed) }));
+          },
+        ),
+        { numRuns: 60 },
+      );
+    },
+    60_000,
+  );
+
+  it.each(Object.entries(MAIN))(
+    'without a part that they name are told what is missing, and nothing is lost: %s',
+    async (target) => {
+      const parts = unzipSync(await copy(target));
+      for (const name of Object.keys(parts)) {
+        const { [name]: _, ...rest } = parts;
+        await readOrRefused(target, zipSync(rest));
+      }
+    },
+    60_000,
+  );
+
+  it('bombs are not unpacked', async () => {
+    const bomb = new Uint8Array(40_000_000);
+    for (const [target, part] of Object.entries(MAIN)) {
+      const parts = unzipSync(await copy(target));
+      await expect(bringInAny(zipSync({ ...parts, [part]: bomb }), `x.${target}`, means, partWishes())).rejects.toThrow(
+        /sensible/,
+      );
+    }
+  }, 60_000);
+
+  it('a table of a million cells, a row repeated ten million times, a list as deep as a well: bounded', async () => {
+    const parts = unzipSync(await copy('odt'));
+    const text = new TextDecoder().decode(parts['content.xml']!);
+    const put = (inner: string) =>
+      zipSync({ ...parts, 'content.xml': strToU8(text.replace('<office:text>', `<office:text>${inner}`)) });
+    const repeated =
+      '<table:table><table:table-row table:number-rows-repeated="10000000"><table:table-cell table:number-columns-repeated="10000000"><text:p>x</text:p></table:table-cell></table:table-row></table:table>';
+    await expect(bringInAny(put(repeated), 'x.odt', means, partWishes())).rejects.toThrow(/cells/);
+    const deep = `${'<text:list><text:list-item>'.repeat(100)}<text:p>down</text:p>${'</text:list-item></text:list>'.repeat(100)}`;
+    const { master } = await bringInAny(put(deep), 'x.odt', means, partWishes());
+    expect(master.texts![0]!.blocks[0]).toMatchObject({ role: 'bullet' });
+    const page = `<html><body>${'<div>'.repeat(20_000)}end${'</div>'.repeat(20_000)}</body></html>`;
+    await expect(bringInAny(strToU8(page), 'x.html', means, partWishes())).resolves.toMatchObject({ master: { texts: [{}] } });
+  }, 60_000);
+
+  it('links and notes that lead nowhere, ids twice, numbers that are none', async () => {
+    const page = `<html lang="not a language!"><body><p id=a>One<a role="doc-noteref" href="#gone">1</a> <a href="javascript:alert(1)">two</a></p>
+      <p id=a>Three</p><ol start="x"><li value="-4">four</ol><ol start=99999999999><li>five</ol><table><tr><td colspan=999999>six</table></body></html>`;
+    const { master } = await bringInAny(strToU8(page), 'x.html', means, partWishes());
+    const [text] = master.texts!;
+    expect(text!.language).toBe('en');
+    expect(text!.blocks.map((one) => one.block)).toEqual(['words', 'words', 'words', 'words', 'table']);
+    const { defects } = await derive({ master, rev: 1, time }, recipeOf('html', {}, ALL), means);
+    expect(defects).toEqual([]);
+  });
+
+  it('words that look like markup are words', async () => {
+    const said = [
+      '</w:t>',
+      '<!-- x -->',
+      ']]>',
+      '&lt;',
+      '"quoted"',
+      "'one'",
+      '<script>alert(1)</script>',
+      '\u202eturned',
+      '\ufeffmark',
+      '%PDF-1.7',
+      'a\u0000b\u0007c',
+    ];
+    const text = {
+      id: 't',
+      name: '</title><script>',
+      language: 'en',
+      blocks: said.map((words, i) => ({
+        id: `b${i}`,
+        block: 'words' as const,
+        role: 'body' as const,
+        spans: [{ text: words, link: `https://x.example/?${encodeURIComponent(words)}` }],
+      })),
+    };
+    for (const target of ['html', 'odt', 'docx', 'epub', 'pdf']) {
+      const { files, defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipeOf(target, {}, ALL), means);
+      // What XML can't hold at all is left away; all else arrives.
+      expect([target, defects.filter(({ what }) => !/a.?b/.test(what))]).toEqual([target, []]);
+      if (target === 'html') expect(new TextDecoder().decode(files[0]!.bytes)).not.toMatch(/<script>/);
+    }
+  }, 60_000);
+});
