@@ -23,10 +23,15 @@ const MIDDLE = 0.35;
 
 /** The library's drawing without what moves under a pointer, and its words by the lines that they stand on. */
 const plainSvg = (drawn: string): string =>
-  drawn.replace(/<style[^>]*>[\s\S]*?<\/style>/g, '').replace(/<text\b[^>]*>/g, (tag) => {
-    const size = Number(/font-size:\s*([\d.]+)px/.exec(tag)?.[1] ?? 12);
-    return tag.replace(/ dominant-baseline="central"/, ` dy="${Number((MIDDLE * size).toFixed(3))}"`);
-  });
+  drawn
+    .replace(/<style[^>]*>[\s\S]*?<\/style>/g, '')
+    .replace(/ class="[^"]*"/g, '')
+    // The library counts the charts that it drew.
+    .replace(/zr\d+-/g, 'part-')
+    .replace(/<text\b[^>]*>/g, (tag) => {
+      const size = Number(/font-size:\s*([\d.]+)px/.exec(tag)?.[1] ?? 12);
+      return tag.replace(/ dominant-baseline="central"/, ` dy="${Number((MIDDLE * size).toFixed(3))}"`);
+    });
 
 /** A chart as Apache ECharts draws it, without motion, as vectors. */
 function svg({ width, height, size, form, scale, across, up, series }: ChartPlan): string {
