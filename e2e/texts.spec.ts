@@ -138,7 +138,7 @@ test('a text is laid out on boards, runs on through more of them, follows its wo
   await page.getByRole('button', { name: 'Derive …' }).click();
   const panel = page.locator('twin-derive-panel');
   await panel.getByText(/SVG/).first().click();
-  await expect(panel.getByText(/arrive as what they show now/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible({ timeout: 30_000 });
   await page.getByLabel('Name it').fill('first page');
   await panel.getByRole('button', { name: /^Write/ }).click();
   await expect(page.locator('[data-copy="first page"]')).toContainText('.svg', { timeout: 30_000 });

@@ -1,4 +1,9 @@
 import {
+  applyPatches,
+  checkCopy,
+  derive,
+  footprintHash,
+  recipeOf,
   type ChartPlan,
   type Item,
   type Master,
@@ -10,8 +15,8 @@ import {
   planChart,
 } from '@inkwell-twin/core';
 import { seriesMaster, seriesTable } from '../../core/test/series';
-import { chartEngine, nodeCodecs, solidEngine } from '../src';
-import { masterOf as partMaster, plate, means as partMeans } from './part';
+import { chartEngine, nodeCodecs, pictureEngine, solidEngine } from '../src';
+import { masterOf as partMaster, plate, means as partMeans, time } from './part';
 
 addCodecs(nodeCodecs);
 const means: Means = { ...partMeans, solids: solidEngine, charts: chartEngine };
@@ -87,6 +92,41 @@ describe('a view of a solid', () => {
     expect(await said({ dimensions: 'none' })).toEqual([]);
     const all = await said({ view: 'top', dimensions: 'overall and holes' });
     expect(all.filter((text) => text.includes('Ø')).length).toBe(4);
+  }, 60_000);
+});
+
+describe('a picture of a solid', () => {
+  const master = partMaster(plate());
+  const recipe = (target: string, options = {}) => recipeOf(target, options, { of: 'solids', ids: [] });
+  const full: Means = { ...means, pictures: pictureEngine };
+
+  it.each(['png', 'jpeg', 'webp', 'tiff'])(
+    'is made, read back and checked, and the report says that there is no way back: %s',
+    async (target) => {
+      const { files, says, defects, report } = await derive({ master, rev: 1, time }, recipe(target, { width: 300 }), full);
+      expect(defects).toEqual([]);
+      expect(report.lines.map(({ becomes }) => becomes)).toContain('become a picture: no solid can be made of it again');
+      const input = { files, whole: true, says, recipe: recipe(target, { width: 300 }), now: master, then: master };
+      expect((await checkCopy(input, full, true)).verdict).toBe('in step');
+      await expect(bringInAny(files[0]!.bytes, `x.${target}`, full, partWishes())).resolves.toMatchObject({
+        master: { boards: [{}] },
+      });
+    },
+    60_000,
+  );
+
+  it('follows the solid: what changes its shape outdates it, what does not leaves it', async () => {
+    const hash = (one: Master) => footprintHash(one, recipe('png'));
+    const set = (attribute: string, value: unknown, node = 'p1') =>
+      applyPatches(master, [{ op: 'set', node, attribute, value }]).master;
+    expect(hash(set('value', 70))).not.toBe(hash(master));
+    expect(hash(set('colour', '#112233', 'plate'))).toBe(hash(master));
+    const views = await Promise.all(
+      ['isometric', 'top', 'front'].map(
+        async (view) => (await derive({ master, rev: 1, time }, recipe('png', { view, width: 200 }), full)).says,
+      ),
+    );
+    expect(new Set(views).size).toBe(3);
   }, 60_000);
 });
 

@@ -10,6 +10,8 @@ import { footprintOfSolids } from './mesh/footprint';
 import { drawingFeatures } from './drawing/features';
 import { pageFeatures } from './pages/features';
 import { footprintOfPages } from './pages/footprint';
+import { seenFeatures } from './seen/features';
+import { footprintOfSeen } from './seen/footprint';
 import { proseFeatures } from './prose/features';
 import { footprintOfTexts } from './prose/footprint';
 import { rasterFeatures, rasterReading } from './raster/features';
@@ -28,6 +30,7 @@ export const FOOTPRINTS = new Map<string, Footprint>([
   ['mesh', footprintOfSolids],
   ['prose', footprintOfTexts],
   ['pages', footprintOfPages],
+  ['seen', footprintOfSeen],
 ]);
 
 /** Which list of a master each kind of content is made of; boards where nothing is said. */
@@ -36,6 +39,7 @@ export const PART_OF = new Map<string, PartList>([
   ['mesh', 'solids'],
   ['prose', 'texts'],
   ['pages', 'texts'],
+  ['seen', 'solids'],
 ]);
 
 /** The features of each kind of content. */
@@ -47,4 +51,5 @@ export const FEATURES = new Map<string, Readonly<Record<string, FeatureRow>>>([
   ['mesh', meshFeatures],
   ['prose', proseFeatures],
   ['pages', pageFeatures],
+  ['seen', seenFeatures],
 ]);

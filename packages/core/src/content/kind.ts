@@ -129,6 +129,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly withoutLengths?: true;
   /** A part that is alone keeps its name; of the others the name of the copy is enough. */
   readonly namedAlone?: true;
+  /** The master that its parts are found in, where that is not the document itself: boards that are made for the copy alone. */
+  readonly staged?: (master: Master, scope: Scope, carries: Carries) => Master;
   /** Rewrites what a target can't hold and writes down every rewrite. Pure. */
   readonly adapt: (source: Source, carries: Carries, lines: CarryLines, means: Means) => MaybePromise<Body>;
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */

@@ -15,6 +15,8 @@ import { proseKind } from './prose/kind';
 import type { ProseBody } from './prose/prose';
 import type { PageCarries } from './pages/features';
 import { pagesKind } from './pages/kind';
+import type { SeenCarries } from './seen/features';
+import { seenKind } from './seen/kind';
 import { rasterKind } from './raster/kind';
 import type { RasterCarries } from './raster/features';
 import type { Raster } from './raster/raster';
@@ -31,6 +33,7 @@ export interface Kinds {
   mesh: { body: Mesh; carries: MeshCarries };
   prose: { body: ProseBody; carries: ProseCarries };
   pages: { body: Drawing; carries: PageCarries };
+  seen: { body: Raster; carries: SeenCarries };
 }
 export type KindId = keyof Kinds;
 
@@ -65,6 +68,7 @@ addKind(gridKind);
 addKind(meshKind);
 addKind(proseKind);
 addKind(pagesKind);
+addKind(seenKind);
 
 /** All kinds, in the order in which they were added. */
 export const allKinds = (): readonly AnyKind[] => [...known.values()];

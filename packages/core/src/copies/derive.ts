@@ -8,13 +8,16 @@ import type { Difference } from '../matching/difference';
 import type { CopyFile, Says } from '../targets/codec';
 import { declarationOf } from '../targets/declarations';
 import { codecOf } from '../targets/registry';
+import { PART_OF } from '../content/footprints';
+import { itemKind } from '../master/kinds';
 import { placedMaster } from '../placed/evaluate';
+import { placedIn } from '../placed/put';
 import { formatMark } from './mark';
 import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
 import { PARTS } from './schemas';
 import { CarryLines, type CarryReport } from './report';
 import { compareSays, digestOf } from './says';
-import { type Parts, countIn } from './scope';
+import { type Parts, boardsIn, countIn } from './scope';
 import { unreadDifferences } from './unread';
 
 /** One revision of a master: what a copy is made from. */
@@ -59,7 +62,8 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
   const leaves: Leaf[] = [];
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    for (const { key, label, source } of kind.resolve(placed, recipe.scope, means, carries)) {
+    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), means) : placed;
+    for (const { key, label, source } of kind.resolve(own, recipe.scope, means, carries)) {
       if (means.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
       leaves.push({
         kind: kind.says ?? id,
@@ -69,6 +73,11 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
       });
     }
   }
+  if (Object.keys(carriesOf(recipe)).some((id) => !PART_OF.has(id)))
+    for (const item of boardsIn(master, recipe.scope).boards.flatMap(({ items }) => placedIn(items))) {
+      const { what, becomes } = itemKind(item).arrives!;
+      lines.line('placed', 'restated', what, becomes)(item.id);
+    }
   const [only] = leaves;
   const projection = {
     leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,

@@ -127,7 +127,7 @@ function seenHoles(holes: readonly Hole[], view: ViewName): { at: Point; diamete
 /** A solid as it is seen: its edges, those that are hidden, and how large it is. */
 export async function makeSolidView(item: PlacedItem, master: Master, { solids, fonts, resource }: Means): Promise<Item[]> {
   if (!solids) throw new Failure('solids-missing', 'Solids can’t be drawn here.');
-  const { id, solid, view, scale, x, y, size, hidden = 'dashed', dimensions = 'none' } = item as SolidView;
+  const { id, solid, view, fit, x, y, size, hidden = 'dashed', dimensions = 'none' } = item as SolidView;
   const plan = planSolid(
     master,
     master.solids!.find((one) => one.id === solid)!,
@@ -142,6 +142,9 @@ export async function makeSolidView(item: PlacedItem, master: Master, { solids, 
       else [box.minX, box.maxX] = [Math.min(box.minX, value), Math.max(box.maxX, value)];
     });
   if (!(box.minX <= box.maxX)) return [];
+  const scale = fit
+    ? Math.min(fit[0] / (box.maxX - box.minX || 1), fit[1] / (box.maxY - box.minY || 1))
+    : (item as SolidView).scale;
   const [midX, midY] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
   const at = (px: number, py: number): Point => [x + scale * (px - midX), y + scale * (py - midY)];
   const pen = new Pen(id);

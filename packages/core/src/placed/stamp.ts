@@ -1,6 +1,6 @@
 import { digest } from '../bytes/hasher';
 import { footprintOfSolids } from '../content/mesh/footprint';
-import type { MeshCarries } from '../content/mesh/features';
+import { SHAPE } from '../content/seen/footprint';
 import { canonical, nodeHash } from '../master/hash';
 import type { TextFrame } from '../master/kinds/text-frame';
 import type { Master, PlacedItem } from '../master/schema';
@@ -9,9 +9,6 @@ import { chainOf } from './chain';
 /** What of a text a frame shows depends on all frames before it, and on where they are. */
 const framesHash = (master: Master, text: string): string =>
   canonical(chainOf(master, text).map(({ id, width, height, size }: TextFrame) => [id, width, height, size]));
-
-/** Edges have no colour and no name. */
-const SHAPE = { names: 'left out', colours: 'left out' } as unknown as MeshCarries;
 
 type Stamp = (item: PlacedItem, master: Master) => string;
 const STAMPS: Readonly<Record<string, Stamp>> = {

@@ -1,5 +1,7 @@
 import * as z from 'zod';
 import type { RasterCarries } from '../content/raster/features';
+import type { SeenCarries } from '../content/seen/features';
+import { VIEWS, type ViewName } from '../solids/engine';
 import { type Encoding, PROFILES } from '../pictures/encoding';
 import type { Options } from './declaration';
 import type { Use } from './uses';
@@ -22,6 +24,7 @@ export const SIZE = {
     .describe('Width; 0: as the density makes it')
     .meta({ unit: 'pixels' }),
   profile: z.enum(PROFILES).default('sRGB').describe('Colours are stated in'),
+  view: z.enum(VIEWS).default('isometric').describe('Where a solid is seen from'),
 };
 export const ALPHA = z
   .enum(['kept', 'laid over'])
@@ -35,26 +38,30 @@ export const BACKGROUND = z
 export const QUALITY = z.coerce.number().int().min(1).max(100).default(90).describe('Quality').meta({ unit: 'of 100' });
 
 /** What becomes of a board as pixels. */
-export function carriesPixels(options: Options, encoding: Omit<Encoding, 'ppi' | 'profile'>): { raster: RasterCarries } {
-  const { ppi, width, profile, background } = options as {
+export function carriesPixels(
+  options: Options,
+  encoding: Omit<Encoding, 'ppi' | 'profile'>,
+): { raster: RasterCarries; seen: SeenCarries } {
+  const { ppi, width, profile, background, view } = options as {
     ppi: number;
     width: number;
     profile: Encoding['profile'];
     background: string;
+    view: ViewName;
   };
   const words = `lie over ${background}`;
+  const raster: RasterCarries = {
+    pixels: { outcome: 'restated', words: 'becomes pixels', ppi, width, encoding: { ...encoding, profile } },
+    transparency: encoding.alpha ? 'kept' : { outcome: 'approximated', words, over: background },
+    'colour profile': 'kept',
+    depth: encoding.depth === 16 ? 'kept' : { outcome: 'approximated', words: '8 bits' },
+    density: encoding.format === 'webp' ? 'left out' : 'kept',
+    compression:
+      encoding.quality === null ? 'kept' : { outcome: 'approximated', words: `is lost a little at quality ${encoding.quality}` },
+  };
   return {
-    raster: {
-      pixels: { outcome: 'restated', words: 'becomes pixels', ppi, width, encoding: { ...encoding, profile } },
-      transparency: encoding.alpha ? 'kept' : { outcome: 'approximated', words, over: background },
-      'colour profile': 'kept',
-      depth: encoding.depth === 16 ? 'kept' : { outcome: 'approximated', words: '8 bits' },
-      density: encoding.format === 'webp' ? 'left out' : 'kept',
-      compression:
-        encoding.quality === null
-          ? 'kept'
-          : { outcome: 'approximated', words: `is lost a little at quality ${encoding.quality}` },
-    },
+    raster,
+    seen: { ...raster, solids: { outcome: 'approximated', words: 'become a picture: no solid can be made of it again', view } },
   };
 }
 

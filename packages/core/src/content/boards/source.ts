@@ -45,7 +45,6 @@ export function takenEntries(
     lines.line('lines', 'restated', 'Text of several lines', 'arrives as one text each line'),
     lines.line('looks', 'restated', 'Text of several looks', 'arrives as one text each look'),
   ];
-  const placed = lines.line('placed', 'restated', 'Texts, tables, charts and views on boards', 'arrive as what they show now');
   const notForIt = new Map(
     layers.map((layer) => [
       layer.id,
@@ -62,8 +61,9 @@ export function takenEntries(
       continue;
     }
     for (const holder of entry.within)
-      if (holder.id === entry.source) placed(entry.source);
-      else if (!keeps.has(holder.id)) (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
+      // What something shows is no group that anybody made.
+      if (!(holder.kind === 'group' && holder.id === entry.source) && !keeps.has(holder.id))
+        (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
     if (entry.line) manyLines(entry.source);
     if (entry.piece) manyLooks(entry.source);
     taken.push({ entry, layer });

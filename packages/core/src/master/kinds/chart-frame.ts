@@ -28,6 +28,7 @@ export const chartFrame: ItemKind<ChartFrame> = {
   words: () => 'chart',
   lists: [],
   opens: opensNothing,
+  arrives: { what: 'Charts', becomes: 'arrive as shapes and words' },
   reads: ({ table }) => ({ list: 'tables', id: table }),
   placed: moved,
   sized: true,

@@ -72,6 +72,8 @@ export interface ItemKind<N = never> {
   /** What else changes with an attribute. */
   readonly along?: (item: N, attribute: string, value: unknown) => Readonly<Record<string, unknown>>;
   readonly opens?: (item: N) => Opened<never>;
+  /** What becomes of what it shows on the way into a copy. */
+  readonly arrives?: { readonly what: string; readonly becomes: string };
   /** The part of the master that it shows and follows: what it draws comes of that (placed/). */
   readonly reads?: (item: N) => { readonly list: 'tables' | 'solids' | 'texts'; readonly id: string };
   /**

@@ -14,6 +14,8 @@ export const SolidView = z.object({
   view: z.enum(VIEWS),
   /** Millimetres on the board for one of the solid. */
   scale: positive.refine((value) => value <= 1000, 'must be at most 1000'),
+  /** A box that it is made to fit into, mm, in the place of the scale. */
+  fit: z.tuple([positive, positive]).readonly().optional(),
   hidden: z.enum(HIDDEN_EDGES).optional(),
   dimensions: z.enum(DIMENSIONED).optional(),
   /** Size of the letters of its dimensions, mm. */
@@ -27,6 +29,7 @@ export const solidView: ItemKind<SolidView> = {
   words: ({ view }) => `${view} view`,
   lists: [],
   opens: opensNothing,
+  arrives: { what: 'Views of solids', becomes: 'arrive as lines: no solid can be made of them again' },
   reads: ({ solid }) => ({ list: 'solids', id: solid }),
   placed: moved,
   sized: true,

@@ -17,6 +17,7 @@ export const tableFrame: ItemKind<TableFrame> = {
   words: () => 'table on a board',
   lists: [],
   opens: opensNothing,
+  arrives: { what: 'Tables on boards', becomes: 'arrive as words and lines: nothing of them is computed any more' },
   reads: ({ table }) => ({ list: 'tables', id: table }),
   placed: moved,
   sized: true,

@@ -17,6 +17,7 @@ export const textFrame: ItemKind<TextFrame> = {
   words: () => 'text frame',
   lists: [],
   opens: opensNothing,
+  arrives: { what: 'Texts in frames', becomes: 'arrive as lines of words: they flow no more' },
   reads: ({ text }) => ({ list: 'texts', id: text }),
   placed: moved,
   sized: true,

@@ -1,0 +1,15 @@
+import type { ViewName } from '../../solids/engine';
+import type { CarriesOf, FeatureRow } from '../kind';
+import { type RasterCarries, type RasterHows, rasterFeatures } from '../raster/features';
+
+/** What a target of pixels has to say of solids, besides what it says of boards. */
+export interface SeenHows extends RasterHows {
+  solids: { readonly view: ViewName };
+}
+export type SeenCarries = CarriesOf<SeenHows> & RasterCarries;
+
+/** The features of pictures of solids, one row each. */
+export const seenFeatures: { readonly [F in keyof SeenHows]: FeatureRow } = {
+  ...rasterFeatures,
+  solids: { words: 'Solids', found: ['region changed', 'resampled'] },
+};

@@ -1,0 +1,55 @@
+import { type Scope, solidsOf } from '../../copies/scope';
+import type { ResolvedBoard } from '../../master/resolve';
+import type { Board, Master } from '../../master/schema';
+import { resolveBoards } from '../boards/source';
+import { FOOTPRINTS, PART_OF } from '../footprints';
+import type { ContentKind } from '../kind';
+import { rasterKind } from '../raster/kind';
+import type { Raster } from '../raster/raster';
+import { type SeenCarries, seenFeatures } from './features';
+
+/** The paper that a solid is seen on, and the box that it fits into, mm. */
+const [WIDTH, HEIGHT, MARGIN] = [120, 90, 6];
+const LAYER = { id: 'edges', name: 'Edges', colour: '#14213a', visible: true, locked: false, process: 'print' } as const;
+
+/** Solids as they are seen from one side, for targets of pixels. A copy of one says pixels. */
+export const seenKind: ContentKind<ResolvedBoard, Raster, SeenCarries> = {
+  ...rasterKind,
+  id: 'seen',
+  words: 'Picture of a solid',
+  of: PART_OF.get('seen')!,
+  says: rasterKind.id,
+  features: seenFeatures,
+  footprint: FOOTPRINTS.get('seen')!,
+  staged: (master: Master, scope: Scope, { solids }: SeenCarries): Master => {
+    const view = typeof solids === 'object' ? solids.view : 'isometric';
+    const boards = solidsOf(master, scope).map(({ id, name }): Board => ({
+      id,
+      name,
+      width: WIDTH,
+      height: HEIGHT,
+      background: null,
+      items: [
+        {
+          kind: 'solid-view',
+          id,
+          layer: LAYER.id,
+          solid: id,
+          view,
+          scale: 1,
+          fit: [WIDTH - 2 * MARGIN, HEIGHT - 2 * MARGIN],
+          hidden: 'left out',
+          x: WIDTH / 2,
+          y: HEIGHT / 2,
+          size: 3,
+        },
+      ],
+    }));
+    return { ...master, layers: [LAYER], symbols: [], boards };
+  },
+  resolve: (master, _scope, means) => resolveBoards(master, { of: 'master' }, means),
+  adapt: (source, carries, lines, means) => {
+    lines.line('solids', 'approximated', 'Solids', 'become a picture: no solid can be made of it again')(source.board.id);
+    return rasterKind.adapt(source, carries, lines, means);
+  },
+};
