@@ -152,3 +152,70 @@ test('a text is laid out on boards, runs on through more of them, follows its wo
   await expect(page.getByRole('tab', { name: 'long walk 2' })).toHaveCount(0);
   await expect(words.getByText('New words.')).toBeVisible();
 });
+
+test('two people write in one text: other paragraphs go together, the same one is settled with both wordings', async ({
+  browser,
+}) => {
+  const person = async (name: string) => {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await context.addInitScript((own) => localStorage.setItem('inkwell-person', own), name);
+    const page = await context.newPage();
+    page.setDefaultTimeout(20_000);
+    return page;
+  };
+  const ines = await person('Ines Okoro');
+  await ines.goto(workshop.url);
+  const file = {
+    name: 'guide.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('First words here.\n\nSecond words here.\n\nThird words here.\n'),
+  };
+  await ines.locator('input[type=file]').first().setInputFiles(file);
+  const open = async (page: typeof ines) => {
+    await page.getByRole('link', { name: 'guide', exact: true }).click({ timeout: 30_000 });
+    const words = page.getByRole('textbox', { name: 'Text guide' });
+    await expect(words).toBeVisible();
+    return words;
+  };
+  const hers = await open(ines);
+  const bram = await person('Bram Adler');
+  await bram.goto(workshop.url);
+  const his = await open(bram);
+  const write = async (page: typeof ines, words: typeof hers, at: string, text: string) => {
+    await words.getByText(at).click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(text);
+    await expect(page.getByText(/\d changes? since r1/)).toBeVisible();
+  };
+  await write(ines, hers, 'First words', ' Hers alone.');
+  await write(ines, hers, 'Third words', ' Hers, too.');
+  await write(bram, his, 'Second words', ' His alone.');
+  await write(bram, his, 'Third words', ' His as well.');
+  await ines.getByRole('button', { name: /Update master/ }).click();
+  await expect(ines.getByText('all changes are in r2')).toBeVisible();
+  await bram.getByRole('button', { name: 'Carry them over onto r2' }).click();
+  // What both changed stands side by side, word for word.
+  const meeting = bram.getByRole('alert', { name: 'Changes that meet' });
+  await expect(meeting).toContainText('“Third words here. Hers, too.”', { timeout: 30_000 });
+  await meeting.getByLabel('Yours: “Third words here. His as well.”').check();
+  await meeting.getByRole('button', { name: 'Go on with these' }).click();
+  await expect(his.getByText('First words here. Hers alone.')).toBeVisible({ timeout: 30_000 });
+  await expect(his.getByText('Second words here. His alone.')).toBeVisible();
+});
+
+test('what was typed just before the window goes is there when one comes back', async ({ page }) => {
+  await page.goto(workshop.url);
+  const file = { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Some words that stay.\n') };
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await page.getByRole('link', { name: 'notes', exact: true }).click({ timeout: 30_000 });
+  const words = page.getByRole('textbox', { name: 'Text notes' });
+  await words.getByText('Some words').click();
+  await page.keyboard.press('End');
+  await page.keyboard.type(' And the last ones.');
+  await page.goto('about:blank');
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'notes', exact: true }).click();
+  const offered = page.getByRole('button', { name: 'Go on with it' });
+  await offered.click({ timeout: 15_000 });
+  await expect(words.getByText('And the last ones.')).toBeVisible({ timeout: 15_000 });
+});

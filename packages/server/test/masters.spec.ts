@@ -201,7 +201,12 @@ describe('bringing in', () => {
   });
 
   it.each<[string, string | Uint8Array, number, string]>([
-    ['not a drawing', 'Dear all', 400, 'can’t become a master'.replace('’', "'")],
+    [
+      'nothing that is known',
+      Uint8Array.from({ length: 64 }, (_, i) => (i * 7) % 256),
+      400,
+      'can’t become a master'.replace('’', "'"),
+    ],
     ['a cut-off DXF', dxf.subarray(0, 900), 400, "can't be read further"],
     [
       'an entity bomb',

@@ -47,7 +47,7 @@ import { schema } from './schema';
 const isSame = (a: Block | undefined, b: Block): boolean => a === b || (a !== undefined && nodeHash(a) === nodeHash(b));
 
 /** How long one types before it is a step of the draft, ms. */
-const PAUSE = 600;
+const PAUSE = 400;
 
 /** A text of the master, to be read and written: one column, what each paragraph is at its left, whom a change outdates at its right. */
 @Component({
@@ -59,6 +59,8 @@ const PAUSE = 600;
   templateUrl: './prose-face.html',
   styleUrl: './prose-face.css',
   providers: [PicturesIn],
+  // What was typed just now is a step before the window goes.
+  host: { '(window:pagehide)': 'flush()', '(document:visibilitychange)': 'flush()' },
 })
 export class ProseFace {
   readonly master = input.required<Master>();
@@ -215,7 +217,7 @@ export class ProseFace {
   }
 
   /** Makes a step of what was typed. */
-  private flush(): void {
+  protected flush(): void {
     clearTimeout(this.typed);
     if (this.typed === undefined || !this.view) return;
     this.typed = undefined;
