@@ -219,3 +219,73 @@ test('what was typed just before the window goes is there when one comes back', 
   await offered.click({ timeout: 15_000 });
   await expect(words.getByText('And the last ones.')).toBeVisible({ timeout: 15_000 });
 });
+
+test('pictures, tables, links and roles of a text are set at its foot', async ({ page }) => {
+  await page.goto(workshop.url);
+  const file = { name: 'walk.txt', mimeType: 'text/plain', buffer: Buffer.from('Round the fen\n\nThe map shows the way.\n') };
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await page.getByRole('link', { name: 'walk', exact: true }).click({ timeout: 30_000 });
+  const face = page.locator('twin-prose-face');
+  const words = face.getByRole('textbox', { name: 'Text walk' });
+  await words.getByText('Round the fen').click();
+  await face.getByLabel('This paragraph is').selectOption('heading 1');
+  await expect(words.locator('h1')).toHaveText('Round the fen');
+  await face.getByLabel('set').selectOption('centre');
+  await expect(words.locator('h1')).toHaveAttribute('data-align', 'centre');
+
+  await words.getByText('The map shows').click();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+Control+ArrowRight');
+  await page.keyboard.press('Shift+Control+ArrowRight');
+  await face.getByRole('button', { name: 'italic' }).click();
+  await face.getByRole('button', { name: 'link …' }).click();
+  await face.getByLabel('The words lead to').fill('https://fen.example/map');
+  await page.keyboard.press('Enter');
+  await expect(words.locator('a[href="https://fen.example/map"] em, em a[href="https://fen.example/map"]')).toContainText(
+    'The map',
+  );
+
+  const picture = await page.evaluate(() => {
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [60, 40];
+    canvas.getContext('2d')!.fillRect(0, 0, 60, 40);
+    return canvas.toDataURL('image/png').split(',')[1]!;
+  });
+  await face
+    .getByLabel('Picture to add')
+    .setInputFiles({ name: 'heron.png', mimeType: 'image/png', buffer: Buffer.from(picture, 'base64') });
+  await expect(words.locator('figure img')).toHaveAttribute('alt', 'heron', { timeout: 20_000 });
+  await words.locator('figure').click();
+  await face.getByLabel('Shows').fill('A heron on one leg');
+  await face.getByLabel('Shows').press('Tab');
+  await words.locator('figure').click();
+  await face.getByLabel('Below it').fill('At the north pool');
+  await face.getByLabel('Below it').press('Tab');
+  await expect(words.locator('figcaption')).toHaveText('At the north pool');
+  await expect(words.locator('figure img')).toHaveAttribute('alt', 'A heron on one leg');
+
+  await face.getByRole('button', { name: 'Add table' }).click();
+  await words.locator('td').first().click();
+  await face.getByRole('button', { name: 'Add row' }).click();
+  await face.getByRole('button', { name: 'Remove column' }).click();
+  await expect(words.locator('tr')).toHaveCount(4);
+  await expect(words.locator('tr').first().locator('th')).toHaveCount(2);
+  await face.getByRole('button', { name: 'Heading on or off' }).click();
+  await expect(words.locator('th')).toHaveCount(0);
+
+  // It is all in the master, and a copy of it is true.
+  await page.getByRole('button', { name: /Update master/ }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await panel
+    .getByText(/Text document \(DOCX\)/)
+    .first()
+    .click();
+  await page.getByLabel('Name it').fill('for the editor');
+  await panel.getByRole('button', { name: /^Write/ }).click();
+  const copy = page.locator('[data-copy="for the editor"]');
+  await expect(copy).toContainText('.docx', { timeout: 30_000 });
+  await copy.click();
+  await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible({ timeout: 30_000 });
+});

@@ -21,6 +21,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { python, hasModule } from '../../core/test/python';
+import { seriesMaster } from '../../core/test/series';
 import { nodeCodecs } from '../src';
 import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
 
@@ -120,6 +121,79 @@ describe('copies of texts', () => {
     expect(
       (await derive({ master, rev: 1, time }, fittedTo(recipeOf('pdf', {}), master), means)).projection.leaves.length,
     ).toBeGreaterThan(1);
+  });
+});
+
+describe('a page of tables and texts', () => {
+  const both = async () => {
+    const master = await masterOf(await guide());
+    return { ...master, tables: seriesMaster().tables! };
+  };
+  it('says both, is read back as both, and comes in as both', async () => {
+    const master = await both();
+    const recipe = recipeOf('html', {}, { of: 'master' });
+    const { files, defects, projection, says } = await derive({ master, rev: 1, time }, recipe, means);
+    expect(defects).toEqual([]);
+    expect(projection.leaves.map(({ kind }) => kind)).toEqual(['grid', 'prose']);
+    const input = { files, whole: true, says, recipe, now: master, then: master };
+    expect((await checkCopy(input, means, true)).verdict).toBe('in step');
+    const { master: back } = await bringInAny(files[0]!.bytes, 'both.html', means, partWishes());
+    expect([back.tables!.length, back.texts!.length]).toEqual([1, 1]);
+    expect(back.tables![0]!.rows.length).toBe(master.tables[0]!.rows.length);
+  });
+
+  it('one word and one cell that somebody changed are both found, each in its part', async () => {
+    const master = await both();
+    const recipe = recipeOf('html', {}, { of: 'master' });
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const text = new TextDecoder().decode(files[0]!.bytes).replace('two hours', 'ten hours');
+    const cell = /<td class="number">([^<]+)<\/td>/.exec(text)!;
+    const spoiled = text.replace(cell[0], cell[0].replace(cell[1]!, '9999'));
+    const { verdict, differences } = await checkCopy(
+      { files: [{ part: '', bytes: strToU8(spoiled) }], whole: false, says, recipe, now: master, then: master },
+      means,
+    );
+    expect(verdict).toBe('touched');
+    expect(differences.map(({ kind, leaf }) => [kind, leaf]).sort()).toEqual([
+      ['value changed', 0],
+      ['words changed', 1],
+    ]);
+  });
+
+  it('a copy of one of them does not follow the other', async () => {
+    const master = await both();
+    const [texts, tables] = [recipeOf('html', {}, ALL), recipeOf('html', {}, { of: 'tables', ids: [] })];
+    const next = applyPatches(master, [{ op: 'set', node: 'p3', attribute: 'align', value: 'right' }]).master;
+    expect(footprintHash(next, texts)).not.toBe(footprintHash(master, texts));
+    expect(footprintHash(next, tables)).toBe(footprintHash(master, tables));
+    await expect(derive({ master, rev: 1, time }, recipeOf('html', {}, { of: 'texts', ids: ['gone'] }), means)).rejects.toThrow(
+      /no text “gone” in this master. It has: Round the fen/,
+    );
+    expect(() => recipeOf('docx', {}, { of: 'tables', ids: ['x'] })).toThrow(/says texts, and this asks for tables/);
+  });
+
+  it('several texts are several documents of a book, and more than one does not go into a letter', async () => {
+    const text = await guide();
+    const second = { ...text, id: 'second', name: 'Second', blocks: [{ ...text.blocks[0]!, id: 'second-1' }] };
+    const master = await masterOf(text, second);
+    const made = await derive({ master, rev: 1, time }, recipeOf('epub', {}, { of: 'master' }), means);
+    expect([made.defects, made.projection.leaves.length]).toEqual([[], 2]);
+    await expect(derive({ master, rev: 1, time }, recipeOf('docx', {}, { of: 'master' }), means)).rejects.toThrow(
+      /one text, and this asks for 2/,
+    );
+    const named = await derive({ master, rev: 1, time }, recipeOf('docx', {}, { of: 'texts', ids: ['Second'] }), means);
+    expect(named.projection.leaves).toMatchObject([{ label: 'Second' }]);
+    // In another order it is another book.
+    const swapped = { ...master, texts: [second, text] };
+    const input = {
+      files: made.files,
+      whole: true,
+      says: made.says,
+      recipe: recipeOf('epub', {}, { of: 'master' }),
+      now: swapped,
+      then: master,
+    };
+    expect((await checkCopy(input, means)).differences.map(({ kind }) => kind)).toContain('sheet re-ordered');
   });
 });
 

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type CopyView, type Identified, type MasterView, readMatch } from '@inkwell-twin/api';
+import { type CopyView, type Identified, type LookView, type MasterView, readMatch } from '@inkwell-twin/api';
 import { type Patch, type Prose, type Step, looksNative, readPackage, stepOf } from '@inkwell-twin/core';
 import { TestServer, until } from './harness';
 
@@ -103,6 +103,24 @@ describe('a text', () => {
     expect(document.texts![0]!.blocks[1]).toMatchObject({ role: 'body' });
     expect(document.resources.some(({ role }) => role === 'original')).toBe(true);
   }, 60_000);
+});
+
+describe('a text in an older code page', () => {
+  const bytes = Uint8Array.from('Gr\u00fc\u00dfe vom Moor.\n\nEs regnet.', (char) => char.charCodeAt(0));
+  it('is shown as it would be read, and comes in as it was confirmed', async () => {
+    const { look } = await send<{ look: LookView }>('look', 'gruss.txt', bytes);
+    expect(look.settings).toMatchObject([{ name: 'encoding', value: 'windows-1252', sure: false }]);
+    expect(look.rows[0]).toEqual(['Grüße vom Moor.']);
+    const url = `${server.url}/api/bring-in?name=gruss.txt&encoding=iso-8859-2`;
+    const { id } = (await (await fetch(url, { method: 'POST', body: bytes as never })).json()) as { id: string };
+    expect((await server.document(id)).texts![0]!.blocks[0]).toMatchObject({ spans: [{ text: 'Grüße vom Moor.' }] });
+  });
+
+  it('one that says how it is written is not asked about', async () => {
+    expect(await send<{ look: LookView | null }>('look', 'plain.txt', new TextEncoder().encode('Grüße.'))).toEqual({
+      look: null,
+    });
+  });
 });
 
 describe('what boards show', () => {

@@ -29,6 +29,8 @@ export class DraftSession {
   readonly problem = signal('');
 
   readonly changes = computed(() => this.position());
+  // While changes are on their way too: what was typed last starts off with the very click on the button, which waits for it.
+  readonly mayUpdate = computed(() => !this.meeting() && (this.saving() === 'kept' || this.saving() === 'keeping'));
   readonly canUndo = computed(() => this.position() > 0 && !this.meeting());
   readonly canRedo = computed(() => this.position() < this.steps().length && !this.meeting());
 
@@ -137,10 +139,16 @@ export class DraftSession {
     await this.journal?.carryOver();
   }
 
+  /**
+   * Makes the next revision of all that was changed, once what is on its way is with the server.
+   * @returns its number
+   * @throws where no master is open, or the changes could not be sent
+   */
   async update(message: string): Promise<number> {
     const { journal } = this;
     if (!journal) throw new Error('No master is open.');
     await journal.settled();
+    if (journal.saving !== 'kept') throw new Error(journal.problem || 'Not updated: your changes could not be sent.');
     const body = { base: journal.base, position: journal.position, hash: journal.hash, message };
     return (await firstValueFrom(this.api.call('update', { id: this.id() }, body))).rev;
   }

@@ -33,7 +33,7 @@ import {
 } from '@inkwell-twin/core/texts';
 import { toggleMark } from 'prosemirror-commands';
 import { type EditorState, NodeSelection, Selection, type Command as Act } from 'prosemirror-state';
-import { addColumnAfter, addRowAfter, deleteColumn, deleteRow, toggleHeaderRow } from 'prosemirror-tables';
+import { addColumnAfter, addRowAfter, deleteColumn, deleteRow, toggleHeader } from 'prosemirror-tables';
 import { EditorView } from 'prosemirror-view';
 import { counted } from '../../shared/words';
 import { PicturesIn } from '../../master/keep/pictures-in';
@@ -288,7 +288,7 @@ export class ProseFace {
   protected readonly columnAfter = addColumnAfter;
   protected readonly dropRow = deleteRow;
   protected readonly dropColumn = deleteColumn;
-  protected readonly headRow = toggleHeaderRow;
+  protected readonly headRow = toggleHeader('row');
 
   protected role = (role: Role): void => this.act(setRole(role));
   protected align = (align: Alignment): void => this.act(setWords(() => ({ align })));
