@@ -6,7 +6,7 @@ import { Failure } from '../../failure/failure';
 import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
 import { relationsOf } from '../relations';
-import { MOST_TRIANGLES, meshFrom } from '../solids/frame';
+import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 import type { UnitName } from '../solids/options';
 import { MODEL } from './declare';
 import { MARK_ENTRY } from './write';
@@ -184,12 +184,13 @@ export function readThreeMf(bytes: Uint8Array): ReadThreeMf {
   walkXml(model, path, { open: (name, attributes) => reader.open(name, attributes), close: () => reader.close() });
   const unit = UNITS[reader.unit];
   if (!unit) throw damaged(`Its unit is “${reader.unit}”. Known: ${Object.keys(UNITS).join(', ')}.`);
+  const placed = { parts: 0 };
   const leaves = reader.items.map(({ object, at }, i): Leaf<'mesh'> => {
     const part = reader.parts.get(object);
     if (!part) throw damaged(`Item ${i + 1} of the build names the object ${object}, which is not there.`);
     const corners: number[] = [];
     const triangles: number[] = [];
-    gather(reader.parts, object, after(at, scaling(unit.scale)), corners, triangles, []);
+    gather(reader.parts, object, after(at, scaling(unit.scale)), corners, triangles, [], placed);
     const body: Mesh = {
       ...meshFrom(
         Float64Array.from(corners),
@@ -217,10 +218,12 @@ function gather(
   corners: number[],
   triangles: number[],
   open: readonly string[],
+  placed: { parts: number },
 ): void {
   const part = parts.get(id);
   if (!part) throw damaged(`A component names the object ${id}, which is not there.`);
   if (open.includes(id) || open.length > 32) throw damaged(`Object ${id} is made of itself.`);
+  if (++placed.parts > MOST_PARTS) throw damaged(`It puts together more than ${MOST_PARTS} parts.`);
   const first = corners.length / 3;
   const own = part.corners.length / 3;
   for (let i = 0; i < part.corners.length; i += 3) {
@@ -242,7 +245,7 @@ function gather(
     if (triangles.length > 3 * MOST_TRIANGLES) throw damaged(`There are more than ${MOST_TRIANGLES} triangles.`);
   }
   for (const component of part.components)
-    gather(parts, component.object, after(component.at, at), corners, triangles, [...open, id]);
+    gather(parts, component.object, after(component.at, at), corners, triangles, [...open, id], placed);
 }
 
 function markOf(entries: ReadonlyMap<string, Uint8Array>): string | null {

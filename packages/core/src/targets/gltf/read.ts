@@ -3,7 +3,7 @@ import { Tally } from '../../bytes/tally';
 import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
 import type { NotUnderstood } from '../codec';
-import { MOST_TRIANGLES, meshFrom } from '../solids/frame';
+import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 import { Gltf } from './schema';
 
 export interface ReadGltf {
@@ -165,6 +165,9 @@ class Reader {
   readonly told = new Tally();
   readonly leaves: Leaf<'mesh'>[] = [];
   private readonly numbers: Numbers;
+  /** Nodes and triangles so far, each as often as it is named. */
+  private placed = 0;
+  private triangles = 0;
 
   constructor(
     private readonly document: Gltf,
@@ -187,6 +190,7 @@ class Reader {
     const node = this.document.nodes[at];
     if (!node) throw damaged(`It names node ${at}, which is not there.`);
     if (open.includes(at) || open.length > 64) throw damaged(`Node ${at} stands within itself.`);
+    if (++this.placed > MOST_PARTS) throw damaged(`It puts together more than ${MOST_PARTS} parts.`);
     const matrix = times(around, matrixOf(node));
     if (node.mesh !== undefined) this.mesh(node.mesh, matrix, node.name);
     for (const child of node.children ?? []) this.node(child, matrix, [...open, at]);
@@ -228,10 +232,12 @@ class Reader {
       if (mode === 4) for (let t = 0; t + 2 < order.length; t += 3) add(t, t + 1, t + 2);
       else if (mode === 5) for (let t = 0; t + 2 < order.length; t++) add(t, t + 1 + (t % 2), t + 2 - (t % 2));
       else for (let t = 1; t + 1 < order.length; t++) add(0, t, t + 1);
-      if (triangles.length > 3 * MOST_TRIANGLES) throw damaged(`There are more than ${MOST_TRIANGLES} triangles.`);
+      if (this.triangles + triangles.length / 3 > MOST_TRIANGLES)
+        throw damaged(`There are more than ${MOST_TRIANGLES} triangles.`);
       colours.add(this.colour(material));
     }
     if (!triangles.length) return;
+    this.triangles += triangles.length / 3;
     const turned =
       m[0]! * (m[5]! * m[10]! - m[6]! * m[9]!) -
       m[4]! * (m[1]! * m[10]! - m[2]! * m[9]!) +

@@ -1,6 +1,7 @@
 import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
 import type { NotUnderstood } from '../codec';
+import { MOST_CORNERS, trianglesOf } from '../solids/faces';
 import { type FrameOf, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 
 export interface ReadObj {
@@ -13,7 +14,7 @@ export interface ReadObj {
 const NEUTRAL: ReadonlySet<string> = new Set(['vn', 'vt', 's', 'g', 'usemtl', 'mtllib']);
 
 /**
- * Reads the polygonal part of an OBJ. Faces of more than three corners become fans of triangles.
+ * Reads the polygonal part of an OBJ. Faces of more than three corners become triangles.
  * @throws Failure `obj-damaged`, `mesh-damaged` with the line
  */
 export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
@@ -25,6 +26,7 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
   let mark: string | null = null;
   let number = 0;
   let all = 0;
+  const tell = (kind: string) => told.set(kind, (told.get(kind) ?? 0) + 1);
   const damaged = (message: string) => new Failure('obj-damaged', `${message} in line ${number}.`, { line: number });
   for (let line of text.replace(/\\\r?\n/g, ' ').split(/\r\n|\n|\r/)) {
     number++;
@@ -43,7 +45,7 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
         throw damaged(`A corner is not three numbers (“${line.trim().slice(0, 60)}”)`);
       corners.push(...place);
       // Some programs paint corners.
-      if (values.length > 4) told.set('colour of a corner', (told.get('colour of a corner') ?? 0) + 1);
+      if (values.length > 4) tell('colour of a corner');
     } else if (key === 'f') {
       const count = corners.length / 3;
       const ids = values.map((value) => {
@@ -55,12 +57,13 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
       });
       if (ids.length < 3) throw damaged(`A face has ${ids.length} corners`);
       if (!current) objects.push((current = { name: '', triangles: [] }));
-      for (let k = 2; k < ids.length; k++) current.triangles.push(ids[0]!, ids[k - 1]!, ids[k]!);
       all += ids.length - 2;
       if (all > MOST_TRIANGLES) throw damaged(`There are more than ${MOST_TRIANGLES} triangles`);
+      const triangles = trianglesOf(ids, corners);
+      if (triangles) for (const corner of triangles) current.triangles.push(corner);
+      else tell(`face of more than ${MOST_CORNERS} corners that turns inwards`);
     } else if (key === 'o') objects.push((current = { name: values.join(' '), triangles: [] }));
-    else if (!NEUTRAL.has(key))
-      told.set(`“${key.slice(0, 20)}” of an OBJ`, (told.get(`“${key.slice(0, 20)}” of an OBJ`) ?? 0) + 1);
+    else if (!NEUTRAL.has(key)) tell(`“${key.slice(0, 20)}” of an OBJ`);
   }
   const places = Float64Array.from(corners);
   const leaves = objects

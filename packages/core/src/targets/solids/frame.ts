@@ -6,6 +6,8 @@ import { UNITS, type UnitName, type Up } from './options';
 const FARTHEST = 1e6;
 /** Triangles of one copy, at most. */
 export const MOST_TRIANGLES = 20_000_000;
+/** Parts that a file may put together, at most, each as often as it stands there: a small file can name them over and over. */
+export const MOST_PARTS = 100_000;
 
 export interface FrameOf {
   readonly unit: UnitName;
