@@ -156,7 +156,7 @@ try {
   await page.getByRole('link', { name: 'Lantern Fen visitor guide', exact: true }).click();
   await page.getByText('The whole walk takes').click({ position: { x: 2, y: 8 } });
   for (const key of ['Home', ...Array.from({ length: 5 }, () => 'Control+ArrowRight')]) await page.keyboard.press(key);
-  await page.keyboard.type('and a half ');
+  await page.keyboard.type(' and a half');
   await page.locator('twin-prose-face .drops').waitFor({ timeout: 20_000 });
   await page.screenshot({ path: join(out, 'text.png') });
   await page.getByRole('button', { name: 'Undo' }).click();
