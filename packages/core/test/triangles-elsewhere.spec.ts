@@ -210,8 +210,8 @@ describe('STL as others write it', () => {
   });
 });
 
-const CORE = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'; // term-guard: standard (3MF core specification 1.3, A.1)
-const START = 'http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel'; // term-guard: standard (3MF core specification 1.3, A.2)
+const CORE = 'http://schemas.microsoft.com/3dmanufacturing/core/2015/02'; // term-guard: standard (3MF core 1.3, 1.2)
+const START = 'http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel'; // term-guard: standard (3MF core 1.3, 2.1.1)
 /** A package of which only the model is ours to write. */
 const packed = (model: string, path = '3D/thing.model'): Uint8Array =>
   zipSync({
