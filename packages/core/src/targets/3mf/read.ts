@@ -223,7 +223,8 @@ function gather(
   const part = parts.get(id);
   if (!part) throw damaged(`A component names the object ${id}, which is not there.`);
   if (open.includes(id) || open.length > 32) throw damaged(`Object ${id} is made of itself.`);
-  if (++placed.parts > MOST_PARTS) throw damaged(`It puts together more than ${MOST_PARTS} parts.`);
+  if (++placed.parts > MOST_PARTS)
+    throw damaged(`It puts together more than ${MOST_PARTS} parts: save it with its parts joined.`);
   const first = corners.length / 3;
   const own = part.corners.length / 3;
   for (let i = 0; i < part.corners.length; i += 3) {

@@ -9,6 +9,7 @@ import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
 import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
+import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { Numbering } from './numbering';
 import { Styles, isOn } from './read-styles';
@@ -234,16 +235,7 @@ class Reading {
   private cell(node: XmlNode): ProseSpan[] {
     const inner = new Reading(this.shared, this.relations);
     for (const child of childrenOf(node)) inner.block(child);
-    const spans: ProseSpan[] = [];
-    for (const block of inner.blocks) {
-      if (block.block !== 'words') {
-        this.tally.add(`${block.block} in a cell`);
-        continue;
-      }
-      if (spans.length) spans.push({ text: '\n', marks: [], link: '', note: null });
-      spans.push(...block.spans);
-    }
-    return spans;
+    return wordsOfCell(inner.blocks, this.tally);
   }
 
   private table(node: XmlNode): void {

@@ -190,7 +190,8 @@ class Reader {
     const node = this.document.nodes[at];
     if (!node) throw damaged(`It names node ${at}, which is not there.`);
     if (open.includes(at) || open.length > 64) throw damaged(`Node ${at} stands within itself.`);
-    if (++this.placed > MOST_PARTS) throw damaged(`It puts together more than ${MOST_PARTS} parts.`);
+    if (++this.placed > MOST_PARTS)
+      throw damaged(`It puts together more than ${MOST_PARTS} parts: save it with its parts joined.`);
     const matrix = times(around, matrixOf(node));
     if (node.mesh !== undefined) this.mesh(node.mesh, matrix, node.name);
     for (const child of node.children ?? []) this.node(child, matrix, [...open, at]);

@@ -8,6 +8,7 @@ import { DEEPEST, EMPHASES, type Emphasis, type Role } from '../../master/texts/
 import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
 import { lengthInMm } from '../texts/lengths';
+import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { Styles } from './read-styles';
@@ -207,16 +208,7 @@ class Reading {
   private cell(node: XmlNode): ProseSpan[] {
     const inner = new Reading(this.styles, this.pictures, this.tally);
     for (const child of childrenOf(node)) inner.block(child);
-    const spans: ProseSpan[] = [];
-    for (const block of inner.blocks) {
-      if (block.block !== 'words') {
-        this.tally.add(`${block.block} in a cell`);
-        continue;
-      }
-      if (spans.length) spans.push({ text: '\n', marks: [], link: '', note: null });
-      spans.push(...block.spans);
-    }
-    return spans;
+    return wordsOfCell(inner.blocks, this.tally);
   }
 
   private table(node: XmlNode): void {
