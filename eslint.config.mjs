@@ -35,9 +35,9 @@ const arrowRule = (name, allowed) => ({
           ...(name === 'web'
             ? [
                 {
-                  regex: '^@inkwell-twin/core(?!/(web|impact|pictures|solids|tables|texts)$)',
+                  regex: '^@inkwell-twin/core(?!/(web|combine|impact|pictures|solids|tables|texts)$)',
                   message:
-                    'web loads core/web, core/tables, core/solids and core/texts where one is looked at, and its workers core/impact and core/pictures.',
+                    'web loads core/web; core/combine, core/tables, core/solids and core/texts where they are used; its workers core/impact and core/pictures.',
                 },
               ]
             : []),

@@ -6,12 +6,12 @@ const transform = {
 };
 // Packages that ship ES modules only are transformed too; Jest's own loader is CommonJS.
 const transformIgnorePatterns = [
-  '/node_modules/(?!(@noble|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|echarts|zrender|parse5|entities|@angular|replicad-opencascadejs)/)',
+  '/node_modules/(?!(@noble|clipper2-ts|pdfjs-dist|flatbush|flatqueue|css-tree|mdn-data|echarts|zrender|parse5|entities|@angular|replicad-opencascadejs)/)',
 ];
 const moduleNameMapper = {
   // Its entry for this loader asks for the other kind of modules.
   '^replicad-opencascadejs$': '<rootDir>/node_modules/replicad-opencascadejs/dist/replicad_single.js',
-  '^@inkwell-twin/core/(web|shapes|impact|pictures|tables|solids|texts)$': '<rootDir>/packages/core/src/$1.ts',
+  '^@inkwell-twin/core/(combine|web|shapes|impact|pictures|tables|solids|texts)$': '<rootDir>/packages/core/src/$1.ts',
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };
 const setupFiles = ['<rootDir>/packages/core/test/seed.ts'];

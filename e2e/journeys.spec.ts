@@ -145,7 +145,7 @@ test('4: a draft outlives a killed server and is offered again, complete', async
 
 test('5: a change made while the server is away is kept as soon as it is back', async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
-  await expect(page.locator('twin-stage canvas')).toBeVisible();
+  await expect(page.locator('twin-stage canvas.board')).toBeVisible();
   await workshop.kill();
   await select(page, 'Trail name');
   await page.getByLabel('Wording').fill('Otter Run');
@@ -159,10 +159,11 @@ test('5: a change made while the server is away is kept as soon as it is back', 
 
 test('6: moving an object on the stage by hand is a change like any other', async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
-  const stage = (await page.locator('twin-stage canvas').boundingBox())!;
-  // The board of 420 × 140 mm is shown whole, a quarter of the room that is left above it; the arrow's shaft passes (70, 62) mm.
-  const scale = Math.min((stage.width - 72) / 420, (stage.height - 72) / 140);
-  const top = Math.max(36, (stage.height - 140 * scale) * 0.26);
+  const stage = (await page.locator('twin-stage canvas.board').boundingBox())!;
+  // The board of 420 × 140 mm is shown whole in the upper half of the stage; the arrow's shaft passes (70, 62) mm.
+  const free = stage.height - Math.round(stage.height / 2);
+  const scale = Math.min((stage.width - 72) / 420, (free - 72) / 140);
+  const top = Math.max(36, (free - 140 * scale) * 0.5);
   const x = stage.x + (stage.width - 420 * scale) / 2 + 70 * scale;
   const y = stage.y + top + (140 - 62) * scale;
   await page.mouse.move(x, y);

@@ -30,7 +30,7 @@ test('a text breaks in its box, is spaced, and a part of it looks otherwise: see
     .getByRole('button', { name: /Before you set out/ })
     .click();
   const slip = page.locator('twin-slip');
-  const stage = page.locator('twin-stage canvas');
+  const stage = page.locator('twin-stage canvas.board');
   const set = async (label: string, value: string) => {
     const before = await stage.screenshot();
     await slip.getByLabel(label, { exact: true }).fill(value);
@@ -42,7 +42,7 @@ test('a text breaks in its box, is spaced, and a part of it looks otherwise: see
   await set('Line distance', '1.6');
   await slip.getByLabel('Line distance').fill('0');
   await slip.getByLabel('Line distance').press('Enter');
-  await expect(slip.getByRole('alert')).toContainText('Line distance: “0” is not at least 0.1');
+  await expect(slip.getByRole('alert')).toContainText('0 is below 0.1, which is the least');
 
   await expect(slip.getByText('Mark letters to give them a look of their own.')).toBeVisible();
   await mark(page, 'set out');

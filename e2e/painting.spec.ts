@@ -15,7 +15,7 @@ test('gradients, dashes, opacity and fonts are set on the slip, kept over a relo
   await page.getByRole('button', { name: 'Contents' }).click();
   const contents = page.locator('twin-contents');
   await contents.getByRole('button', { name: 'Lantern mere ellipse' }).click();
-  const stage = page.locator('twin-stage canvas');
+  const stage = page.locator('twin-stage canvas.board');
   const before = await stage.screenshot();
 
   const slip = page.locator('twin-slip');

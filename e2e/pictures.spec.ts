@@ -28,7 +28,7 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
-  const stage = page.locator('twin-stage canvas');
+  const stage = page.locator('twin-stage canvas.board');
   await expect(stage).toBeVisible();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page
@@ -114,7 +114,7 @@ test('a picture is cut off at its edges, and what is seen stays where it is', as
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
-  await expect(page.locator('twin-stage canvas')).toBeVisible();
+  await expect(page.locator('twin-stage canvas.board')).toBeVisible();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page
     .locator('twin-contents')
@@ -135,7 +135,7 @@ test('what is cut out of a picture is pressed on it: from points outwards, and i
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
-  await expect(page.locator('twin-stage canvas')).toBeVisible();
+  await expect(page.locator('twin-stage canvas.board')).toBeVisible();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page
     .locator('twin-contents')

@@ -5,7 +5,8 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   workers: 1,
   fullyParallel: false,
-  timeout: 60_000,
+  // Above what single steps may wait for, so that it is a step that says what did not come about.
+  timeout: 120_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json']],
   outputDir: '../.tmp/e2e',

@@ -77,6 +77,22 @@ try {
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.waitForTimeout(800);
   await page.screenshot({ path: join(out, 'editing.png') });
+  await page.keyboard.press('1');
+  await page.getByRole('button', { name: 'Parameters' }).click();
+  await page.getByLabel('Value of hole_spacing').fill('(width - 44) / 4');
+  await page.getByLabel('Value of hole_spacing').press('Enter');
+  await page.locator('twin-parameters').getByRole('button', { name: '4 uses' }).click();
+  await page.locator('twin-parameters li button').nth(1).click();
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(out, 'parameters.png') });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Parameters' }).click();
+  await page.keyboard.press('Escape');
+  await page
+    .locator('twin-thread')
+    .first()
+    .click({ position: { x: 2, y: 2 } });
+  await page.keyboard.press('2');
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
   await page.getByLabel('Name it').fill('drawing for the smith');

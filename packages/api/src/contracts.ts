@@ -5,10 +5,14 @@ import {
   Desk,
   DeskRow,
   DraftView,
+  Found,
   Identified,
   Ladder,
   MasterView,
   MatchView,
+  OlderView,
+  RevisionView,
+  StandingView,
   StepBody,
   Summary,
   TargetView,
@@ -52,6 +56,8 @@ const DraftState = z.object({ position: z.number(), hash: z.string() });
 /** Who asks: an id that the browser keeps (and a name, percent-encoded). Needed wherever a draft is touched. */
 export const PERSON_HEADER = 'x-inkwell-person';
 export const NAME_HEADER = 'x-inkwell-name';
+/** The window that asks, so that it is not told of what it did itself. */
+export const TAB_HEADER = 'x-inkwell-tab';
 
 /** Masters on one page of the Desk. */
 export const DESK_PAGE = 24;
@@ -63,10 +69,18 @@ export const CONTRACTS = {
   desk: route(
     'get',
     '/api/desk',
-    'A page of masters and how their copies stand. ?after= the last row’s cursor, ?find= part of a title or owner, ?state=aside what was set aside',
+    'A page of masters and how their copies stand. ?after= the last page’s cursor, ?find= part of a title, owner, folder or keyword, ?state=aside what was set aside, ?state=thrown what was thrown away, ?order= and ?group= how they lie, ?verdict= those with a copy that stands so, ?keyword= and ?place= those with it or in it',
     null,
     Desk,
-    ['after', 'find', 'state'],
+    ['after', 'find', 'state', 'order', 'group', 'verdict', 'keyword', 'place'],
+  ),
+  find: route(
+    'get',
+    '/api/find',
+    'Masters, copies and revisions that are called something: every word of ?find= stands in the name',
+    null,
+    Found,
+    ['find'],
   ),
   summary: route('get', '/api/summary', 'What asks for someone, over all masters', null, Summary),
   deskRow: route('get', '/api/desk/:id', 'One row of the Desk', null, DeskRow),
@@ -74,10 +88,43 @@ export const CONTRACTS = {
   newMaster: route(
     'post',
     '/api/masters',
-    'A new, empty master for a purpose',
-    z.object({ title: z.string().trim().min(1).max(200), purpose: z.string().max(40), owner: z.string().max(200) }),
+    'A new master: empty, for a purpose, or begun from a template',
+    z.object({
+      /** Nothing for one that nobody has named yet. */
+      title: z.string().trim().max(200),
+      purpose: z.string().max(40),
+      owner: z.string().max(200),
+      /** What of the purpose is wished otherwise, mm. */
+      width: z.number().positive().max(100_000).optional(),
+      height: z.number().positive().max(100_000).optional(),
+      unit: z.enum(['mm', 'cm', 'in', 'pt']).optional(),
+      background: z
+        .string()
+        .regex(/^#[0-9a-f]{6}$/)
+        .nullable()
+        .optional(),
+      /** A template to begin from, instead of a purpose. */
+      template: z.string().max(80).optional(),
+    }),
     z.object({ id: z.string() }),
   ),
+  templates: route(
+    'get',
+    '/api/templates',
+    'What new masters can be begun from',
+    null,
+    z.object({
+      templates: z.array(z.object({ id: z.string(), name: z.string(), by: z.string(), picture: z.string().nullable() })),
+    }),
+  ),
+  makeTemplate: route(
+    'post',
+    '/api/masters/:id/template',
+    'Makes a template of a master as it is at its newest revision',
+    z.object({ name: z.string().trim().min(1).max(200) }),
+    z.object({ id: z.string() }),
+  ),
+  removeTemplate: route('delete', '/api/templates/:id', 'Takes a template away; what was begun from it stays', null, Done),
   bringIn: route(
     'post',
     '/api/bring-in',
@@ -116,6 +163,87 @@ export const CONTRACTS = {
     null,
     MasterView,
   ),
+  places: route(
+    'get',
+    '/api/shelf/places',
+    'Folders of the shelf in which masters can lie, by their paths',
+    null,
+    z.object({ places: z.array(z.string()) }),
+  ),
+  standing: route(
+    'get',
+    '/api/masters/:id/standing',
+    'What stands on the shelf where this master would go: ?place= folders with slashes between, ?name= its name; and the next name that is free',
+    null,
+    z.object({ standing: StandingView.nullable(), free: z.string() }),
+    ['place', 'name'],
+  ),
+  move: route(
+    'put',
+    '/api/masters/:id/place',
+    'Moves or renames a master on the shelf; its copies follow, or stay where they are. 409 where the name is taken',
+    z.object({ place: z.string().max(600), name: z.string().max(200), copies: z.enum(['follow', 'stay']) }),
+    z.object({ folder: z.string() }),
+  ),
+  throwAway: route(
+    'post',
+    '/api/masters/:id/throw-away',
+    'Takes a master off the Desk; for 30 days it can be brought back. Its files on the shelf stay',
+    null,
+    Done,
+  ),
+  describe: route(
+    'post',
+    '/api/describe',
+    'Says something of several masters at once: keywords added and taken off, caption, rights, owner. Each gets a revision where that changes it',
+    z.object({
+      masters: z.array(z.string().max(80)).min(1).max(500),
+      add: z.array(z.string().max(64)).max(64).default([]),
+      remove: z.array(z.string().max(64)).max(64).default([]),
+      caption: z.string().max(5000).optional(),
+      rights: z.string().max(1000).optional(),
+      owner: z.string().max(200).optional(),
+    }),
+    z.object({
+      changed: z.number(),
+      failed: z.array(z.object({ master: z.string(), message: z.string() })),
+    }),
+  ),
+  foundOnShelf: route(
+    'get',
+    '/api/shelf/found',
+    'Native files on the shelf that belong to no master of the Desk, of whatever version',
+    null,
+    z.object({ found: z.array(OlderView) }),
+  ),
+  openFromShelf: route(
+    'post',
+    '/api/shelf/open',
+    'Opens a native file of an older version that lies on the shelf; nothing there is touched until the first update',
+    z.object({ path: z.string().min(1).max(800) }),
+    z.object({ id: z.string() }),
+  ),
+  removeLeftovers: route(
+    'post',
+    '/api/masters/:id/leftovers/remove',
+    'Takes the files of the older version away that a master was opened from, once one of now stands beside them; those changed since stay',
+    null,
+    z.object({ stayed: z.array(z.string()) }),
+  ),
+  outside: route(
+    'get',
+    '/api/masters/:id/outside',
+    'What another program made of this master in its file on the shelf, and the revision that it began from',
+    null,
+    z.object({ base: z.number(), sha256: z.string(), document: z.record(z.string(), z.unknown()) }),
+  ),
+  settleOutside: route(
+    'post',
+    '/api/masters/:id/outside',
+    'Says what becomes of the file on the shelf that another program changed: it was taken in, or is set aside',
+    z.object({ sha256: Hash, way: z.enum(['taken', 'set aside']) }),
+    Done,
+  ),
   setAside: route('post', '/api/masters/:id/set-aside', 'Takes a master off the Desk; everything of it stays', null, Done),
   bringBack: route('post', '/api/masters/:id/bring-back', 'Puts a master back on the Desk', null, Done),
   deleteMaster: route(
@@ -132,6 +260,32 @@ export const CONTRACTS = {
     'The document at a revision',
     null,
     z.object({ document: z.record(z.string(), z.unknown()) }),
+  ),
+  another: route(
+    'post',
+    '/api/masters/:id/another',
+    'Starts another master from this one, at a revision or at the newest; with or without the history. This one stays as it is',
+    z.object({
+      title: z.string().trim().min(1).max(200),
+      owner: z.string().max(200),
+      history: z.boolean(),
+      rev: z.number().int().positive().optional(),
+    }),
+    z.object({ id: z.string() }),
+  ),
+  nodeHistory: route(
+    'get',
+    '/api/masters/:id/history/:node',
+    'The revisions in which one object changed, with what changed in words, newest first',
+    null,
+    z.object({ revisions: z.array(RevisionView.extend({ how: z.string() })) }),
+  ),
+  nameRevision: route(
+    'put',
+    '/api/masters/:id/revisions/:rev/name',
+    'Gives a revision a name, or none; what it was stays as it was',
+    z.object({ name: z.string().max(120) }),
+    Done,
   ),
   changes: route(
     'get',

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { CONTRACTS, type Contract, NAME_HEADER, PERSON_HEADER } from './contracts';
+import { CONTRACTS, type Contract, NAME_HEADER, PERSON_HEADER, TAB_HEADER } from './contracts';
 import { ErrorBody } from './shapes';
 
 const json = (schema: z.ZodType) => ({
@@ -22,7 +22,7 @@ export function openApiDocument(): Record<string, unknown> {
     const parameters = [
       ...[...contract.path.matchAll(/:([a-z]+)/g)].map(([, name]) => named('path', true)(name!)),
       ...contract.query.map(named('query', false)),
-      ...[PERSON_HEADER, NAME_HEADER].map(named('header', false)),
+      ...[PERSON_HEADER, NAME_HEADER, TAB_HEADER].map(named('header', false)),
     ];
     (paths[path] ??= {})[contract.method] = {
       operationId: id,

@@ -24,7 +24,13 @@ export const ErrorBody = z.object({
 });
 export type ErrorBody = z.infer<typeof ErrorBody>;
 
-export const RevisionView = z.object({ rev: z.number(), time: z.string(), author: z.string(), message: z.string() });
+export const RevisionView = z.object({
+  rev: z.number(),
+  time: z.string(),
+  author: z.string(),
+  message: z.string(),
+  name: z.string(),
+});
 export type RevisionView = z.infer<typeof RevisionView>;
 
 /** What becomes of a document in each version of a target. */
@@ -83,6 +89,29 @@ export const CopyView = z.object({
 });
 export type CopyView = z.infer<typeof CopyView>;
 
+/** A native file on the shelf that belongs to no master of the Desk. */
+export const OlderView = z.object({
+  path: z.string(),
+  title: z.string(),
+  /** 0 where it can't be told. */
+  version: z.number(),
+  /** Why it can't be opened. */
+  trouble: z.string().nullable(),
+});
+export type OlderView = z.infer<typeof OlderView>;
+
+/** What stands under a name on the shelf. */
+export const StandingView = z.object({
+  what: z.enum(['master', 'folder', 'file']),
+  name: z.string(),
+  /** Bytes; of a folder, of what is directly in it. */
+  size: z.number(),
+  /** When it changed last; empty where nothing is on disk. */
+  time: z.string(),
+  master: z.object({ id: z.string(), title: z.string(), head: z.number(), picture: z.string().nullable() }).nullable(),
+});
+export type StandingView = z.infer<typeof StandingView>;
+
 /** What a person should know about a master until it is mended or taken off. */
 export const NoticeView = z.object({
   id: z.string(),
@@ -93,13 +122,23 @@ export const NoticeView = z.object({
 });
 export type NoticeView = z.infer<typeof NoticeView>;
 
+/** How the Desk can be ordered, the usual way first. */
+export const DESK_ORDERS = ['begun', 'name', 'changed', 'trouble'] as const;
+export type DeskOrder = (typeof DESK_ORDERS)[number];
+/** What its rows can be laid together by. */
+export const DESK_GROUPS = ['none', 'folder', 'keyword', 'owner'] as const;
+export type DeskGroup = (typeof DESK_GROUPS)[number];
+
 export const DeskRow = z.object({
   id: z.string(),
-  /** Where the next page goes on. */
-  cursor: z.string(),
   title: z.string(),
   owner: z.string(),
   folder: z.string(),
+  keywords: z.array(z.string()),
+  /** What it is laid together by, and how many stand there; a master may stand in several groups. */
+  group: z.object({ name: z.string(), count: z.number() }),
+  /** How many days a master that was thrown away can still be brought back; null for others. */
+  daysLeft: z.number().nullable(),
   revisions: z.array(RevisionView),
   copies: z.array(CopyView),
   /** Changes in one's own draft. */
@@ -126,6 +165,8 @@ export const Summary = z.object({
   /** How many masters there are in all, and how many were set aside. */
   total: z.number(),
   aside: z.number(),
+  /** How many were thrown away and can be brought back. */
+  thrown: z.number(),
   attention: z.array(Attention),
   notices: z.array(NoticeView),
 });
@@ -160,6 +201,14 @@ export const MasterView = z.object({
   id: z.string(),
   title: z.string(),
   file: z.string(),
+  /** Where it lies on the shelf. */
+  folder: z.string(),
+  /** The files of an older native version that it was opened from, and whether one of now stands beside them. */
+  older: z
+    .object({ version: z.number(), files: z.array(z.object({ file: z.string(), size: z.number() })), updated: z.boolean() })
+    .nullable(),
+  /** Its file on the shelf that another program changed. */
+  outside: z.object({ sha256: z.string(), base: z.number(), at: z.string(), trouble: z.string().nullable() }).nullable(),
   head: z.number(),
   revisions: z.array(RevisionView),
   copies: z.array(CopyView),
@@ -170,6 +219,14 @@ export const MasterView = z.object({
   notices: z.array(NoticeView),
 });
 export type MasterView = z.infer<typeof MasterView>;
+
+/** What is called something, a few of each. */
+export const Found = z.object({
+  masters: z.array(z.object({ id: z.string(), title: z.string(), owner: z.string() })),
+  copies: z.array(z.object({ id: z.string(), master: z.string(), title: z.string(), label: z.string(), verdict: VerdictName })),
+  revisions: z.array(z.object({ master: z.string(), title: z.string(), rev: z.number(), name: z.string(), message: z.string() })),
+});
+export type Found = z.infer<typeof Found>;
 
 /** One part of a side of a comparison. */
 export const LeafView = z.object({ kind: z.string(), label: z.string() });
@@ -220,11 +277,26 @@ export const TargetView = z.object({
 });
 export type TargetView = z.infer<typeof TargetView>;
 
+/** A window that looks at a master. */
+export const PresentView = z.object({ tab: z.string(), person: z.string(), name: z.string() });
+export type PresentView = z.infer<typeof PresentView>;
+
 export const EventView = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('copies'), master: z.string() }),
   z.object({ kind: z.literal('master'), master: z.string() }),
   /** Word was lost on the way: everything should be asked for again. */
   z.object({ kind: z.literal('again'), master: z.string() }),
+  /** Which windows look at a master now. */
+  z.object({ kind: z.literal('present'), master: z.string(), tabs: z.array(PresentView) }),
+  /** Somebody's draft moved, in one of their windows. */
+  z.object({
+    kind: z.literal('draft'),
+    master: z.string(),
+    person: z.string(),
+    name: z.string(),
+    tab: z.string(),
+    position: z.number(),
+  }),
   /** Something that a person should know and need not answer. */
   z.object({ kind: z.literal('notice'), master: z.string(), message: z.string() }),
   z.object({

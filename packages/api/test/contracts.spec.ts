@@ -19,14 +19,14 @@ describe('the contracts', () => {
       const named = (place: string) => operation.parameters.filter((one) => one.in === place).map(({ name }) => name);
       expect(named('path')).toEqual([...path.matchAll(/:([a-z]+)/g)].map(([, name]) => name));
       expect(named('query')).toEqual(query);
-      expect(named('header')).toEqual(['x-inkwell-person', 'x-inkwell-name']);
+      expect(named('header')).toEqual(['x-inkwell-person', 'x-inkwell-name', 'x-inkwell-tab']);
       expect(operation.requestBody !== undefined).toBe(body !== null);
       expect(Object.keys(operation.responses)).toEqual(['200', 'default']);
     }
     expect(JSON.parse(JSON.stringify(document))).toEqual(document);
   });
   it('refuse bodies that are not as described', () => {
-    expect(CONTRACTS.newMaster.body!.safeParse({ title: '  ', purpose: 'panel', owner: '' }).success).toBe(false);
+    expect(CONTRACTS.newMaster.body!.safeParse({ title: 'x'.repeat(201), purpose: 'panel', owner: '' }).success).toBe(false);
     expect(CONTRACTS.addSteps.body!.safeParse({ base: 0, position: 0, steps: [] }).success).toBe(false);
     expect(CONTRACTS.addRecipe.body!.parse({ target: 'svg', label: 'web' })).toEqual({
       target: 'svg',

@@ -1,4 +1,5 @@
-import { existsSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
 import {
   Failure,
   addCodecs,
@@ -6,7 +7,11 @@ import {
   type MaybePromise,
   type Means,
   type NativePackage,
+  PARTS_ENDING,
+  type ProjectFiles,
   asFailure,
+  isIndexName,
+  openProject,
   readPackage,
 } from '@inkwell-twin/core';
 import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
@@ -40,9 +45,21 @@ function named(file: string, error: unknown): Failure {
   return failure.where.file ? failure : new Failure(failure.code, failure.message, { file, ...failure.where });
 }
 
+/** A folder project: its index and what lies in the folders beside it. */
+function projectAt(file: string): ProjectFiles {
+  const files = new Map([[basename(file), readBytes(file)]]);
+  const around = dirname(file);
+  for (const { name } of readdirSync(around, { withFileTypes: true }).filter(
+    (one) => one.isDirectory() && one.name.endsWith(PARTS_ENDING),
+  ))
+    for (const part of readdirSync(join(around, name), { withFileTypes: true }))
+      if (part.isFile()) files.set(`${name}/${part.name}`, readBytes(join(around, name, part.name)));
+  return files;
+}
+
 export function readMaster(file: string): NativePackage {
   try {
-    return readPackage(readBytes(file));
+    return isIndexName(file) ? openProject(basename(file), projectAt(file)) : readPackage(readBytes(file));
   } catch (error) {
     throw named(file, error);
   }

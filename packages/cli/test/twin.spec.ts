@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
+import { otterPlaque } from '@inkwell-twin/demo';
 import { Output } from '../src/output';
 
 const root = join(__dirname, '../../..');
@@ -319,5 +320,21 @@ describe('twin', () => {
     const { code, out } = twin('info', 'nowhere.svg', '--json');
     expect(code).toBe(2);
     expect(JSON.parse(out)).toMatchObject({ command: 'error', error: { code: 'file-missing', where: { file: 'nowhere.svg' } } });
+  });
+
+  it('reads a folder project of native version 1 where it lies, derives from it, and names a part that is missing', () => {
+    const { files } = otterPlaque();
+    for (const [path, bytes] of files) {
+      mkdirSync(join(folder, 'older', dirname(path)), { recursive: true });
+      writeFileSync(join(folder, 'older', path), bytes);
+    }
+    const index = join(folder, 'older/otter_plaque.inkfolio');
+    expect(twin('info', index).out).toContain('a master, “Otter plaque”, r2, of native version 1');
+    expect(twin('derive', index, '--to', 'svg', '--out', 'otter.svg').code).toBe(0);
+    expect(twin('check', index, 'otter.svg').code).toBe(0);
+    writeFileSync(join(folder, 'older/otter_plaque_parts/notes.txt'), 'words');
+    rmSync(join(folder, 'older/otter_plaque_parts/board_1.json'));
+    const { code, err } = twin('info', index);
+    expect([code, err]).toEqual([2, expect.stringContaining('The part board_1.json of otter_plaque.inkfolio is missing')]);
   });
 });

@@ -11,6 +11,8 @@ export * from './content/packing';
 export * from './content/tool-path/features';
 export * from './content/tool-path/tool-path';
 export * from './copies';
+export { type Drawn, boxOfDrawn, drawnBoard, drawnMaster, scopeOfMaster } from './drawn/drawn';
+export { wantedFor } from './drawn/formulas';
 export * from './failure/failure';
 export * from './fonts/carried';
 export * from './fonts/faces';

@@ -11,6 +11,8 @@ export { footprintOf } from './copies/footprint';
 export type * from './copies/report';
 export { PART_LISTS, type PartList, type Scope, boardsIn, findBoard } from './copies/scope';
 export type { Verdict } from './copies/verdict';
+export { type Drawn, boxOfDrawn, drawnBoard, drawnMaster, scopeOfMaster } from './drawn/drawn';
+export { computedItem, wantedFor } from './drawn/formulas';
 export * from './failure/failure';
 export type { DrawnPicture, Pixels } from './pictures/engine';
 export { pictureOf, pictureWord } from './pictures/word';

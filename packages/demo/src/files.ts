@@ -70,12 +70,12 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
     writeWhole(path, bytes);
     written.push(path);
   };
-  for (const { first, revisions, copies, kept = [] } of masters) {
+  for (const { first, revisions, copies, kept = [], place = '' } of masters) {
     const resources = new Map(kept.map(({ resource, bytes }) => [resource.id, bytes]));
     const own: Means = { ...means, resource: (sha) => resources.get(sha)! };
     const all = [...revisionsOf({ first, revisions })];
     const { master, rev, time } = all.at(-1)!;
-    const home = join(folder, fileName('{title}', { title: master.title }, 'x').slice(0, -2));
+    const home = join(folder, place, fileName('{title}', { title: master.title }, 'x').slice(0, -2));
     const name = fileName('{title}', { title: master.title }, NATIVE_EXTENSION);
     put(join(home, name), writePackage({ master, rev, time, history: { first, revisions }, resources }));
     for (const copy of copies) {

@@ -5,6 +5,7 @@ import { postBracket } from './bracket';
 import { visitorGuide } from './guide';
 import { heronAtThePool } from './heron';
 import { leaflet } from './leaflet';
+import { smallMasters } from './small';
 import type { DemoMaster } from './story';
 import { waymarker } from './waymarker';
 import { weathering } from './weathering';
@@ -18,6 +19,7 @@ const PARTS = {
   solids: async () => [postBracket()],
   texts: async (means: WithPictures, share: number) => [await visitorGuide(means, share)],
   pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share)],
+  small: async () => smallMasters(),
 };
 export type DemoPart = keyof typeof PARTS;
 
@@ -29,4 +31,5 @@ export async function demoMasters(means: WithPictures, parts: readonly DemoPart[
   const named = parts.length ? parts : (Object.keys(PARTS) as DemoPart[]);
   return (await Promise.all(named.map((part) => PARTS[part](means, share)))).flat();
 }
+export { otterPlaque } from './otter-plaque';
 export { poolPicture } from './pool-picture';

@@ -34,6 +34,8 @@ export interface DemoMaster {
   readonly first: Master;
   readonly revisions: readonly RevisionRecord[];
   readonly copies: readonly DemoCopy[];
+  /** Where it lies on the shelf; on the shelf itself where it is not said. */
+  readonly place?: string;
   /** Files that it keeps. */
   readonly kept?: readonly { readonly resource: Resource; readonly bytes: Uint8Array }[];
 }

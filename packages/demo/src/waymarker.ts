@@ -3,7 +3,6 @@ import { arrow, filled, lined, reed } from './shapes';
 import { type DemoMaster, tell } from './story';
 
 const INK = '#14213a';
-const REEDS = 26;
 
 const holes = (): Item[] =>
   Array.from({ length: 5 }, (_, i): Item => ({
@@ -16,21 +15,18 @@ const holes = (): Item[] =>
     cy: 122,
     rx: 4,
     ry: 4,
+    ...(i ? { formulas: { cx: i === 1 ? '18 + hole_spacing' : `18 + ${i} * hole_spacing` } } : {}),
   }));
 
-const reeds = (): Item => ({
-  kind: 'group',
+const border = (): Item => ({
+  kind: 'motif-line',
   id: 'reed-border',
   name: 'Reed border',
   layer: 'colour',
-  items: Array.from({ length: REEDS }, (_, i): Item => ({
-    kind: 'use',
-    id: `reed-${i + 1}`,
-    name: `Reed ${i + 1}`,
-    layer: null,
-    transform: [1, 0, 0, 1, 16 + i * 15.5, 12],
-    symbol: 'reed',
-  })),
+  outlines: [{ start: [16, 12], segments: [{ kind: 'line', to: [403.5, 12] }], closed: false }],
+  symbol: 'reed',
+  spacing: 15.5,
+  manner: 'follow',
 });
 
 function first(): Master {
@@ -49,6 +45,7 @@ function first(): Master {
     layer: 'lettering',
     style: filled(INK),
     text: words,
+    slots: true,
     x,
     y,
     size,
@@ -66,6 +63,12 @@ function first(): Master {
       { id: 'lettering', name: 'Vinyl lettering', colour: '#2b4180', visible: true, locked: false, process: 'cut' },
       { id: 'colour', name: 'Reeds', colour: '#17796a', visible: true, locked: false, process: 'print' },
     ],
+    parameters: [
+      { id: 'p-width', name: 'width', value: 420, measure: 'length', note: 'Of the panel, with its edge' },
+      { id: 'p-spacing', name: 'hole_spacing', value: 96, measure: 'length' },
+      { id: 'p-trail', name: 'trail', value: 'Sedge Loop', measure: 'text' },
+      { id: 'p-length', name: 'trail_length', value: 1.8, measure: 'number', note: 'In kilometres' },
+    ],
     symbols: [reed('#17796a')],
     boards: [
       {
@@ -74,6 +77,7 @@ function first(): Master {
         width: 420,
         height: 140,
         background: '#f7f0e2',
+        formulas: { width: 'width' },
         items: [
           {
             kind: 'rectangle',
@@ -86,12 +90,13 @@ function first(): Master {
             width: 412,
             height: 132,
             radius: 8,
+            formulas: { width: 'width - 8' },
           },
           ...holes(),
-          reeds(),
+          border(),
           arrow('arrow', 'lettering', 30, 68, 96, 18, INK),
-          text('trail', 'Trail name', 'Sedge Loop', 152, 70, 27, 'Commissioner Bold'),
-          text('distance', 'Distance', '1.8 km, back to the hide', 152, 46, 14, 'Commissioner'),
+          text('trail', 'Trail name', '{trail}', 152, 70, 27, 'Commissioner Bold'),
+          text('distance', 'Distance', '{trail_length} km, back to the hide', 152, 46, 14, 'Commissioner'),
         ],
       },
     ],
@@ -102,13 +107,11 @@ function first(): Master {
 
 /** Boardwalk waymarker: a routed panel with vinyl lettering, in step, behind, touched and crossed. */
 export function waymarker(): DemoMaster {
-  const spacing = (step: number) =>
-    [1, 2, 3, 4].map((i) => (now: Master) => setAttribute(now, `hole-${i + 1}`, 'cx', 18 + i * step));
   const story = tell(first(), 'Ines Okoro', { time: '2026-11-02T09:12:00.000Z', message: 'First panel' }, [
     {
       time: '2026-11-04T14:30:00.000Z',
       message: 'Second line in plain words',
-      commands: [(now) => setAttribute(now, 'distance', 'text', '1.8 km, round to the hide')],
+      commands: [(now) => setAttribute(now, 'distance', 'text', '{trail_length} km, round to the hide')],
     },
     {
       time: '2026-11-06T08:05:00.000Z',
@@ -120,7 +123,11 @@ export function waymarker(): DemoMaster {
       message: 'Reeds in the reserve’s new green',
       commands: [(now) => setAttribute(now, 'reed-leaves', 'style.stroke', '#2f6b3c')],
     },
-    { time: '2026-11-16T15:20:00.000Z', message: 'Hole spacing 94', commands: spacing(94) },
+    {
+      time: '2026-11-16T15:20:00.000Z',
+      message: 'Hole spacing 94',
+      commands: [(now) => setAttribute(now, 'p-spacing', 'value', 94)],
+    },
     {
       time: '2026-11-20T11:02:00.000Z',
       message: 'Warmer ground',

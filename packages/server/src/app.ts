@@ -9,8 +9,9 @@ import { Failure } from '@inkwell-twin/core';
 import { assertPlainJson } from './routes/body';
 import { copyRoutes } from './routes/copies';
 import { deskRoutes } from './routes/desk';
+import { findRoutes } from './routes/find';
 import { draftRoutes } from './routes/drafts';
-import { errorHandler, on } from './routes/handle';
+import { errorHandler, on, plain } from './routes/handle';
 import { masterRoutes } from './routes/masters';
 import { Uploads } from './routes/upload';
 import type { Workshop } from './workshop';
@@ -88,6 +89,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   router.get('/api/events', (request, response, next) => streamEvents(workshop, request, response, next));
   const uploads = new Uploads(workshop.settings.uploads);
   deskRoutes(router, workshop);
+  findRoutes(router, workshop);
   masterRoutes(router, workshop, uploads);
   draftRoutes(router, workshop);
   copyRoutes(router, workshop);
@@ -122,7 +124,13 @@ function cutOffTrickle(request: Request, response: Response, next: (error?: unkn
   next();
 }
 
-function streamEvents({ events }: Workshop, request: Request, response: Response, next: (error: unknown) => void): void {
+/** A window that says which master it looks at (?master=, with ?tab=, ?person= and ?name=) is seen there while it listens. */
+function streamEvents(
+  { events, presence }: Workshop,
+  request: Request,
+  response: Response,
+  next: (error: unknown) => void,
+): void {
   if (events.count >= STREAMS) return next(new Failure('busy', `${STREAMS} windows are listening already. Close some.`));
   response.set({ 'Content-Type': 'text/event-stream', 'X-Accel-Buffering': 'no' });
   response.flushHeaders();
@@ -132,9 +140,13 @@ function streamEvents({ events }: Workshop, request: Request, response: Response
     if (response.writableLength > 1_000_000) response.destroy();
     else response.write(`data: ${JSON.stringify(event)}\n\n`);
   });
+  const part = (key: string): string => plain(String(request.query[key] ?? '')).slice(0, 200);
+  const [master, tab, person, name] = ['master', 'tab', 'person', 'name'].map(part) as [string, string, string, string];
+  const leave = master && tab && person ? presence.enter(master, { tab, person, name }) : () => undefined;
   const beat = setInterval(() => response.write(': here\n\n'), 20_000);
   request.on('close', () => {
     stop();
+    leave();
     clearInterval(beat);
   });
 }

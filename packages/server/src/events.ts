@@ -33,9 +33,14 @@ export class Events {
     return this.listeners.size;
   }
 
+  /** Passes something on to the browsers of this server that changed nothing on record. */
+  tell(event: EventView): void {
+    for (const listener of this.listeners) listener(event);
+  }
+
   private pass(event: EventView): void {
     this.heard(event);
-    for (const listener of this.listeners) listener(event);
+    this.tell(event);
   }
 
   close(): Promise<void> {

@@ -29,7 +29,7 @@ async function main(): Promise<void> {
   // A Desk that had masters before keeps to those.
   if (demo) await workshop.loadDemo('drawings');
   const loadRest = async () => {
-    for (const part of ['tables', 'solids', 'texts', 'pictures'] as const) await workshop.loadDemo(part);
+    for (const part of ['tables', 'solids', 'texts', 'pictures', 'small'] as const) await workshop.loadDemo(part);
   };
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {
     console.log(`· Inkwell Twin is ready at http://127.0.0.1:${port}  (Ctrl-C stops it)`);

@@ -6,13 +6,17 @@ import { type CopyRow, namesOf } from './copies/rows';
 import { Jobs } from './jobs/jobs';
 import { JobRunner } from './jobs/runner';
 import { assertSameShelf } from './shelf/same-shelf';
+import { clearThrown } from './masters/thrown';
+import { Presence } from './presence';
 import { Remembered } from './remembered';
 import { summaryOf } from './routes/desk';
+import { endMoves } from './shelf/moves';
 import { Shelf } from './shelf/shelf';
 import { ShelfWatcher } from './shelf/watcher';
 
 /** Milliseconds. */
 const SUMMARY_AGE = 5_000;
+const DAY = 86_400_000;
 
 export interface WorkshopSettings {
   /** For the role that the application works as. */
@@ -32,6 +36,7 @@ export class Workshop {
   readonly database: Database;
   readonly shelf: Shelf;
   readonly events: Events;
+  readonly presence: Presence;
   readonly jobs: Jobs;
   /** For what someone waits for. */
   readonly compute: Compute;
@@ -40,6 +45,7 @@ export class Workshop {
   /** What the Desk says above its rows; every word of a change makes it forget. */
   readonly summary = new Remembered(() => summaryOf(this.database), SUMMARY_AGE);
   private readonly runner: JobRunner | undefined;
+  private clearing: NodeJS.Timeout | undefined;
   private watcher: ShelfWatcher | undefined;
 
   constructor(
@@ -50,6 +56,7 @@ export class Workshop {
     this.shelf = new Shelf(settings.shelf);
     this.shelf.clearTemporaries();
     this.events = new Events(settings.database, ({ kind }) => kind !== 'job' && this.summary.forget());
+    this.presence = new Presence((event) => this.events.tell(event));
     this.jobs = new Jobs(this.database);
     this.compute = new Compute(settings, 2);
     this.journal = new Compute(settings, 1);
@@ -64,6 +71,9 @@ export class Workshop {
   async open(): Promise<void> {
     await assertSameShelf(this.database, this.shelf.root);
     await this.events.open();
+    await endMoves(this.database, this.shelf, this.log);
+    await clearThrown(this.database);
+    this.clearing = setInterval(() => void clearThrown(this.database).catch((error) => this.log('thrown', error)), DAY).unref();
     await this.runner?.open();
     this.watcher = new ShelfWatcher(
       this.shelf,
@@ -74,6 +84,7 @@ export class Workshop {
     for (const master of found.unknown) await jobs.stand(master);
     for (const { master, ids } of found.copies) await jobs.check(master, ids);
     for (const master of found.files) await jobs.writeFile(master);
+    for (const master of found.outside) await this.compute.run('outsideLook', { master }, { whose: 'shelf' });
     for (const master of found.pictures) await jobs.picture(master);
   }
 
@@ -87,6 +98,9 @@ export class Workshop {
       // What our own hands just wrote and checked is no news.
       if ((await this.compute.run('stamps', { folder, files: namesOf(row) }, { whose: 'shelf' })) !== row.file_stamp)
         await this.jobs.check(row.master, [row.id], undefined, file);
+    if (file !== this.shelf.masterFile(folder)) return;
+    for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
+      await this.compute.run('outsideLook', { master: id }, { whose: 'shelf' });
   }
 
   async checkAll(master: string): Promise<string> {
@@ -99,6 +113,7 @@ export class Workshop {
 
   async close(): Promise<void> {
     this.watcher?.close();
+    clearInterval(this.clearing);
     await this.runner?.close();
     await this.events.close();
     await Promise.all([this.compute.close(), this.journal.close()]);

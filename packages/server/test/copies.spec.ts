@@ -149,7 +149,8 @@ describe('the shelf', () => {
     expect(existsSync(join(server.shelf, '.inkwell-left-over.part'))).toBe(false);
     for (const [folder, file] of [
       ['..', 'x'],
-      ['a/b', 'x'],
+      ['a/../b', 'x'],
+      ['a//b', 'x'],
       ['a', '../x'],
       ['a', '..'],
       ['', 'x'],

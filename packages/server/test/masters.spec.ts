@@ -41,6 +41,9 @@ async function added(id: string, base: number, steps: Step[]): Promise<Step[]> {
   expect((await server.addSteps(id, base, [], steps)).status).toBe(200);
   return steps;
 }
+const shelfBytes = (file: string): Uint8Array =>
+  new Uint8Array(readFileSync(join(server.workshop.shelf.root, file.replace('.inkwell', ''), file)));
+
 describe('health', () => {
   it('answers once the server can work', async () =>
     expect((await server.call('GET', '/api/health')).body).toEqual({ status: 'ok' }));
@@ -60,10 +63,95 @@ describe('migrations', () => {
       '004_scopes_and_parts.sql',
       '005_parts_of_masters.sql',
       '006_made_solids.sql',
+      '007_names_of_revisions.sql',
+      '008_places_on_the_shelf.sql',
+      '009_files_changed_outside.sql',
+      '010_older_masters.sql',
+      '011_templates.sql',
     ]);
     await server.stop();
     await server.start();
     expect(await server.workshop.database.rows('select name from migration')).toHaveLength(names.length);
+  });
+});
+
+describe('the past of a master', () => {
+  const updated = async (id: string, base: number, name: string) => {
+    const steps = await added(id, base, [(await renaming(id, name)).step]);
+    expect((await server.update(id, base, steps, `Called ${name}`)).status).toBe(200);
+  };
+
+  it('goes on in another master, which leaves this one byte for byte as it was', async () => {
+    const id = await newMaster('Gate');
+    await updated(id, 1, 'North');
+    await updated(id, 2, 'South');
+    await server.idle();
+    const before = [await documentOf(id), (await open(id)).revisions, shelfBytes((await open(id)).file)];
+    const start = async (body: object) =>
+      (
+        await server.call<{ id: string }>('POST', `/api/masters/${id}/another`, {
+          title: 'Gate two',
+          owner: 'Bram Adler',
+          history: true,
+          ...body,
+        })
+      ).body.id;
+
+    const whole = await start({});
+    expect((await open(whole)).revisions.map(({ message }) => message)).toEqual([
+      'Started',
+      'Called North',
+      'Called South',
+      'Started from “Gate” at r3',
+    ]);
+    expect((await documentOf(whole, 2)).boards[0]!.name).toBe('North');
+    expect(await documentOf(whole)).toMatchObject({
+      id: whole,
+      title: 'Gate two',
+      owner: 'Bram Adler',
+      boards: [{ name: 'South' }],
+    });
+    const bare = await start({ history: false, rev: 2, title: 'Gate three' });
+    expect((await open(bare)).revisions.map(({ message }) => message)).toEqual(['Started from “Gate” at r2']);
+    expect((await documentOf(bare)).boards[0]!.name).toBe('North');
+    expect(
+      (await server.call('POST', `/api/masters/${id}/another`, { title: 'x', owner: '', history: true, rev: 9 })).status,
+    ).toBe(404);
+
+    // Each goes its own way from here.
+    await updated(whole, 4, 'West');
+    await server.idle();
+    expect([await documentOf(id), (await open(id)).revisions, shelfBytes((await open(id)).file)]).toEqual(before);
+    const pkg = readPackage(shelfBytes((await open(whole)).file));
+    expect([pkg.master.id, pkg.history!.first.id, pkg.history!.revisions.length]).toEqual([whole, whole, 5]);
+  });
+
+  it('has names, given at any time, which go into the file and not into what was', async () => {
+    const id = await newMaster('Named');
+    await updated(id, 1, 'North');
+    expect((await server.call('PUT', `/api/masters/${id}/revisions/1/name`, { name: ' As sent to the joiner ' })).status).toBe(
+      200,
+    );
+    expect((await open(id)).revisions.map(({ name }) => name)).toEqual(['As sent to the joiner', '']);
+    await server.idle();
+    const pkg = readPackage(shelfBytes((await open(id)).file));
+    expect(pkg.history!.revisions.map(({ name }) => name)).toEqual(['As sent to the joiner', undefined]);
+    expect((await server.call('PUT', `/api/masters/${id}/revisions/7/name`, { name: 'x' })).status).toBe(404);
+    await server.call('PUT', `/api/masters/${id}/revisions/1/name`, { name: '' });
+    expect((await open(id)).revisions[0]!.name).toBe('');
+  });
+
+  it('is told object by object', async () => {
+    const id = await newMaster('Told');
+    await updated(id, 1, 'North');
+    await updated(id, 2, 'South');
+    const of = async (node: string) =>
+      (
+        await server.call<{ revisions: { rev: number; how: string }[] }>('GET', `/api/masters/${id}/history/${node}`)
+      ).body.revisions.map(({ rev, how }) => `r${rev} ${how}`);
+    expect(await of('board-1')).toEqual(['r3 name North → South', 'r2 name Front → North', 'r1 there from the beginning']);
+    expect(await of('layer-1')).toEqual(['r1 there from the beginning']);
+    expect(await of('nothing-such')).toEqual([]);
   });
 });
 

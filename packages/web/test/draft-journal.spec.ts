@@ -147,6 +147,43 @@ describe('the way of a draft to the server', () => {
     );
   });
 
+  it('two windows of one person that follow each other end alike, whatever each does and when', async () => {
+    const acts = fc.array(
+      fc.tuple(
+        fc.constantFrom(0, 1),
+        fc.oneof(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.nat(90)), fc.constantFrom('undo', 'redo', 'wait', 'follow')),
+      ),
+      { minLength: 1, maxLength: 14 },
+    );
+    await fc.assert(
+      fc.asyncProperty(acts, async (list) => {
+        const server = new FakeServer();
+        const windows = [(await openOn(server)).journal, (await openOn(server)).journal];
+        for (const [of, act] of list) {
+          const journal = windows[of]!;
+          if (act === 'undo') journal.undo();
+          else if (act === 'redo') journal.redo();
+          else if (act === 'wait') await journal.settled();
+          else if (act === 'follow') await journal.follow();
+          else move(journal, ...act);
+          journal.meeting?.settle(new Map());
+        }
+        for (let round = 0; round < 3; round++)
+          for (const journal of windows) {
+            await journal.settled();
+            journal.meeting?.settle(new Map());
+            await journal.settled();
+            await journal.follow();
+          }
+        for (const journal of windows) {
+          expect(journal.saving).toBe('kept');
+          expect(nodeHash(journal.document!)).toBe(nodeHash(server.result));
+          expect(journal.position).toBe(server.position);
+        }
+      }),
+    );
+  });
+
   it('holds everything that was not acknowledged in the browser’s own store, from the moment it shows', async () => {
     const server = new FakeServer();
     server.luck = Array<'lost'>(1000).fill('lost');

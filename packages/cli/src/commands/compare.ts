@@ -1,16 +1,14 @@
 import {
-  changesBetween,
+  changesInWords,
   codecOf,
   compareAs,
   declarationOf,
   Failure,
-  findNode,
   looksNative,
   namesIn,
   pictureRegions,
   type NativePackage,
   type NotUnderstood,
-  nodeInWords,
   parseMark,
   project,
   readPackage,
@@ -47,11 +45,7 @@ export async function compareTwo(args: Arguments): Promise<Answer> {
   need(args.files, 2, 'compare A B');
   const [a, b] = [await sideOf(args.files[0]!, args), await sideOf(args.files[1]!, args)];
   if ('pkg' in a && 'pkg' in b) {
-    const changes = changesBetween(a.pkg.master, b.pkg.master).map((patch) => {
-      const id = patch.op === 'insert' ? (patch.node as { id: string }).id : patch.node;
-      const node = findNode(b.pkg.master, id) ?? findNode(a.pkg.master, id);
-      return `${node ? nodeInWords(node) : id}: ${patch.op === 'set' ? `${patch.attribute} changed` : patch.op === 'insert' ? 'added' : 'taken out'}`;
-    });
+    const changes = changesInWords(a.pkg.master, b.pkg.master).map(({ what, how }) => `${what}: ${how}`);
     return {
       code: changes.length ? 1 : 0,
       output: { command: 'compare', same: !changes.length, differences: [], changes },

@@ -1,5 +1,15 @@
-import { codecOf, declarations, digestOf, looksNative, parseMark, readPackage, recipeOfHow, recognise } from '@inkwell-twin/core';
-import { inFile, means, readBytes } from '../files';
+import {
+  NATIVE_VERSION,
+  codecOf,
+  declarations,
+  digestOf,
+  isIndexName,
+  looksNative,
+  parseMark,
+  recipeOfHow,
+  recognise,
+} from '@inkwell-twin/core';
+import { inFile, means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, filesBeside, need, objectsOf } from './shared';
 
@@ -7,9 +17,9 @@ export async function info({ files }: Arguments): Promise<Answer> {
   need(files, 1, 'info FILE');
   const file = files[0]!;
   const bytes = readBytes(file);
-  if (looksNative(bytes)) {
-    const pkg = await inFile(file, () => readPackage(bytes));
-    const { master, rev } = pkg;
+  if (isIndexName(file) || looksNative(bytes)) {
+    const pkg = readMaster(file);
+    const { master, rev, native = NATIVE_VERSION } = pkg;
     const boards = master.boards.map(
       ({ name, width, height }) => `${name}, ${Number(width.toFixed(2))} × ${Number(height.toFixed(2))} mm`,
     );
@@ -30,7 +40,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         notUnderstood: [],
       },
       lines: [
-        `${file}: a master, “${master.title}”, r${rev}`,
+        `${file}: a master, “${master.title}”, r${rev}${native < NATIVE_VERSION ? `, of native version ${native}` : ''}`,
         `  id ${master.id}`,
         ...boards.map((board) => `  board ${board}`),
         ...tables.map((table) => `  table ${table}`),

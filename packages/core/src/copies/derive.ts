@@ -2,8 +2,11 @@ import { UNSEALED } from '../bytes/seal';
 import type { Comparison, Means } from '../content/kind';
 import { type Leaf, kindById } from '../content/kinds';
 import { Failure } from '../failure/failure';
-import type { Master, Node } from '../master/schema';
-import { childLists, nodeInWords } from '../master/tree';
+import { drawnMaster } from '../drawn/drawn';
+import { measureBy } from '../fonts/font-book';
+import { wordOf } from '../master/commands';
+import type { Item, Master, Node } from '../master/schema';
+import { allItems, childLists, findNode, nodeInWords } from '../master/tree';
 import type { Difference } from '../matching/difference';
 import type { CopyFile, Says } from '../targets/codec';
 import { declarationOf } from '../targets/declarations';
@@ -11,13 +14,12 @@ import { codecOf } from '../targets/registry';
 import { PART_OF } from '../content/footprints';
 import { itemKind } from '../master/kinds';
 import { placedMaster } from '../placed/evaluate';
-import { placedIn } from '../placed/put';
 import { formatMark } from './mark';
 import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
 import { PARTS } from './schemas';
 import { CarryLines, type CarryReport } from './report';
 import { compareSays, digestOf } from './says';
-import { type Parts, boardsIn, countIn } from './scope';
+import { type Parts, type Scope, boardsIn, countIn } from './scope';
 import { unreadDifferences } from './unread';
 
 /** One revision of a master: what a copy is made from. */
@@ -54,9 +56,49 @@ export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 
     throw new Failure('no-part', `${label} says ${word}s, and there is no ${word} in this master.`);
 }
 
+/** Items of a scope, groups opened; symbols are left to what uses them. */
+const itemsIn = (master: Master, scope: Scope): Item[] => {
+  const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;
+  return boardsIn(master, scope).boards.flatMap(({ items }) => [
+    ...allItems(objects ? items.filter(({ id }) => objects.has(id)) : items),
+  ]);
+};
+
+/** Says what of a board follows a rule in the master and no more in a copy. */
+function tellRules(master: Master, scope: Scope, lines: CarryLines): void {
+  for (const item of itemsIn(master, scope)) {
+    const { arrives } = itemKind(item);
+    if (arrives) lines.line(item.kind, 'restated', arrives.what, arrives.becomes)(item.id);
+    if (item.formulas) lines.line('formulas', 'restated', 'Computed measures', 'arrive as what they come to now')(item.id);
+    if ('slots' in item && item.slots)
+      lines.line('slots', 'restated', 'Parameters in texts', 'arrive as the words that they are now')(item.id);
+  }
+}
+
+/**
+ * No copy is made of what can't be computed: it would look right and be wrong.
+ * @throws Failure `formula` that says where, and what is wrong there
+ */
+function assertComputes(master: Master, scope: Scope, { fonts }: Means): void {
+  const { problems } = drawnMaster(master, measureBy(fonts));
+  if (!problems.length) return;
+  const boards = boardsIn(master, scope).boards;
+  const there = new Set([
+    ...boards.map(({ id }) => id),
+    ...itemsIn(master, scope).map(({ id }) => id),
+    ...(boards.length ? master.symbols.flatMap(({ items }) => [...allItems(items)].map(({ id }) => id)) : []),
+  ]);
+  const problem = problems.find(({ node }) => there.has(node));
+  if (!problem) return;
+  const node = findNode(master, problem.node);
+  const what = problem.attribute ? `, ${wordOf(problem.attribute)}` : '';
+  throw new Failure('formula', `${node ? nodeInWords(node) : problem.node}${what}: ${problem.message}`, { node: problem.node });
+}
+
 /** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
 export async function project(master: Master, recipe: Recipe, means: Means): Promise<{ projection: Says; report: CarryReport }> {
   assertHolds(recipe, master);
+  assertComputes(master, recipe.scope, means);
   const lines = new CarryLines();
   const placed = await placedMaster(master, means);
   const leaves: Leaf[] = [];
@@ -73,11 +115,7 @@ export async function project(master: Master, recipe: Recipe, means: Means): Pro
       });
     }
   }
-  if (Object.keys(carriesOf(recipe)).some((id) => !PART_OF.has(id)))
-    for (const item of boardsIn(master, recipe.scope).boards.flatMap(({ items }) => placedIn(items))) {
-      const { what, becomes } = itemKind(item).arrives!;
-      lines.line('placed', 'restated', what, becomes)(item.id);
-    }
+  if (Object.keys(carriesOf(recipe)).some((id) => !PART_OF.has(id))) tellRules(master, recipe.scope, lines);
   const [only] = leaves;
   const projection = {
     leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,

@@ -137,10 +137,13 @@ export class FontBook {
 }
 
 /** How far texts run in the letters of a book, ems. */
-export const measureBy =
-  (fonts: FontBook): Measure =>
-  (font, text) =>
-    fonts.advance(font, text, 1);
+export function measureBy(fonts: FontBook): Measure {
+  let measure = measures.get(fonts);
+  if (!measure) measures.set(fonts, (measure = (font, text) => fonts.advance(font, text, 1)));
+  return measure;
+}
+// The same one for the same book: what was drawn with it is known by it.
+const measures = new WeakMap<FontBook, Measure>();
 
 /** The library's commands have y downwards. */
 const stepOf = (command: opentype.PathCommand): GlyphStep => {

@@ -4,6 +4,8 @@ export * from './fit-arcs';
 export * from './flatten';
 export * from './matrix';
 export * from './measure';
+export * from './nodes';
 export * from './outline';
 export * from './pen';
 export * from './point';
+export * from './run';

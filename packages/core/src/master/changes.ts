@@ -27,7 +27,7 @@ function shareChildren(before: Node, after: Node): boolean {
 }
 
 /** Attributes that change part by part. */
-const PARTED: ReadonlySet<string> = new Set(['style', 'cells']);
+const PARTED: ReadonlySet<string> = new Set(['style', 'cells', 'formulas']);
 
 function walk(before: Node, after: Node, patches: Patch[]): void {
   if (before === after) return;

@@ -1,6 +1,7 @@
 import { type Matrix, apply, identity, invert, multiply, scaling, translation } from '../geometry/matrix';
 import type { Box } from '../geometry/measure';
 import { type RunLook, itemKind, withRun } from './kinds';
+import { shifted } from './parameters';
 import type { Patch } from './patches';
 import type { Board, Item, Layer, Master } from './schema';
 import { nodeInWords, pathTo, pathsTo } from './tree';
@@ -11,8 +12,9 @@ export interface Command {
   readonly patches: Patch[];
 }
 
-const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
-function itemsOf(master: Master, ids: readonly string[]): { item: Item; path: ReturnType<typeof pathTo> }[] {
+export const set = (node: string, attribute: string, value: unknown): Patch => ({ op: 'set', node, attribute, value });
+/** Items by their ids, each with the nodes that lead to it; what is not there is left out. */
+export function itemsOf(master: Master, ids: readonly string[]): { item: Item; path: ReturnType<typeof pathTo> }[] {
   const paths = pathsTo(master, ids);
   return ids.flatMap((id) => {
     const path = paths.get(id);
@@ -20,7 +22,8 @@ function itemsOf(master: Master, ids: readonly string[]): { item: Item; path: Re
     return item && 'kind' in item ? [{ item, path }] : [];
   });
 }
-const boardName = (path: ReturnType<typeof pathTo>) => path?.find((node): node is Board => 'background' in node)?.name ?? '';
+export const boardName = (path: ReturnType<typeof pathTo>) =>
+  path?.find((node): node is Board => 'background' in node)?.name ?? '';
 const millimetres = (value: number) => `${Number(Math.abs(value).toFixed(2))} mm`;
 
 /** "4 mm right", "3 mm up and 2 mm left". */
@@ -33,7 +36,7 @@ export function shiftInWords(dx: number, dy: number): string {
 }
 
 /** From the axes of what holds an item to the board: the transforms of the groups around it. */
-function axesAround(path: ReturnType<typeof pathTo>): Matrix {
+export function axesAround(path: ReturnType<typeof pathTo>): Matrix {
   let outer = identity;
   for (const node of path!.slice(0, -1)) if ('kind' in node && node.transform) outer = multiply(outer, node.transform);
   return outer;
@@ -49,7 +52,16 @@ export function moveItems(master: Master, ids: readonly string[], dx: number, dy
     const outer = !opens && item.transform ? multiply(axesAround(path), item.transform) : axesAround(path);
     const back = invert([outer[0], outer[1], outer[2], outer[3], 0, 0]);
     const [x, y] = back ? apply(back, [dx, dy]) : [dx, dy];
-    if (placed) return Object.entries(placed(item, x, y)).map(([attribute, value]) => set(item.id, attribute, value));
+    if (placed) {
+      const before = placed(item, 0, 0);
+      return Object.entries(placed(item, x, y)).flatMap(([attribute, value]): Patch[] => {
+        const by = Number((value - before[attribute]!).toFixed(9));
+        const formula = item.formulas?.[attribute];
+        // What is computed goes on being computed, from that much farther on.
+        if (formula !== undefined) return by ? [set(item.id, `formulas.${attribute}`, shifted(formula, by))] : [];
+        return [set(item.id, attribute, value)];
+      });
+    }
     const own = item.transform ?? identity;
     const moved = opens ? multiply(translation(x, y), own) : multiply(own, translation(x, y));
     return [set(item.id, 'transform', moved)];
@@ -88,6 +100,9 @@ export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   spans: 'wording',
   grid: 'cells',
   alt: 'description',
+  keywords: 'keywords',
+  rights: 'rights',
+  title: 'title',
   role: 'role',
   size: 'letter size',
   spacing: 'letter spacing',
@@ -125,6 +140,36 @@ export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   blend: 'mixing',
   clip: 'clip',
   mask: 'soft mask',
+  formulas: 'how it is computed',
+  value: 'value',
+  measure: 'kind',
+  note: 'note',
+  slots: 'wording',
+  manner: 'how its marks stand',
+  symbol: 'mark',
+  offset: 'begin',
+  aside: 'distance to the side',
+  even: 'whole steps',
+  first: 'first mark',
+  last: 'last mark',
+  outlines: 'shape',
+  points: 'shape',
+  from: 'one end',
+  to: 'other end',
+  along: 'direction',
+  away: 'distance from what is measured',
+  digits: 'digits',
+  unit: 'unit',
+  before: 'words before the number',
+  after: 'words after the number',
+  guides: 'guides',
+  gridStep: 'grid',
+};
+
+/** What people call an attribute, or what computes one. */
+export const wordOf = (attribute: string): string => {
+  const own = attribute.startsWith('formulas.') ? attribute.slice('formulas.'.length) : attribute;
+  return ATTRIBUTE_WORDS[own] ?? own;
 };
 
 /** A value as a label says it. */
@@ -145,12 +190,18 @@ export function setAttribute(master: Master, id: string, attribute: string, valu
   const shown = valueInWords(value);
   const board = boardName(path);
   const place = board && board !== what ? ` on ${board}` : '';
-  const word = ATTRIBUTE_WORDS[attribute] ?? attribute;
+  const word = wordOf(attribute);
   const quoted = attribute === 'text' ? `“${shown.split('\n')[0]}”` : shown;
   const along = node && 'kind' in node ? (itemKind(node).along?.(node, attribute, value) ?? {}) : {};
+  const formula = node && 'formulas' in node ? node.formulas?.[attribute] : undefined;
   return {
     label: `${what}${place}: ${word} now ${quoted}`,
-    patches: [set(id, attribute, value), ...Object.entries(along).map(([name, other]) => set(id, name, other))],
+    // A value that was given is computed no more.
+    patches: [
+      set(id, attribute, value),
+      ...(formula === undefined ? [] : [set(id, `formulas.${attribute}`, undefined)]),
+      ...Object.entries(along).map(([name, other]) => set(id, name, other)),
+    ],
   };
 }
 

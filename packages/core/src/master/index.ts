@@ -1,6 +1,13 @@
+export * from './acts/arrange';
+export * from './acts/clip';
+export * from './acts/dimensions';
+export * from './acts/parameters';
+export * from './acts/symbols';
+export * from './change-words';
 export * from './changes';
 export * from './commands';
 export * from './count';
+export * from './describe';
 export * from './crop';
 export * from './effects';
 export * from './hash';
@@ -10,11 +17,28 @@ export * from './kinds';
 export * from './limits';
 export { countWithin } from './lists';
 export * from './new-master';
+export * from './purposes';
 export * from './paint';
+export * from './parameters';
 export * from './patches';
 export * from './rebase';
 export * from './resolve';
 export * from './schema';
-export * from './solids/schema';
+export {
+  AXES,
+  type Axis,
+  EdgeRule,
+  FEATURE_OPS,
+  Feature,
+  type FeatureOp,
+  JOINING,
+  type Joining,
+  MOST_FEATURES,
+  MOST_SOLIDS,
+  PLANES,
+  type PlaneName,
+  Solid,
+  SolidOutline,
+} from './solids/schema';
 export * from './tables/schema';
 export * from './tree';

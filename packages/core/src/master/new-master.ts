@@ -1,18 +1,13 @@
+import { PURPOSES } from './purposes';
 import type { Master, Prose, Solid, Table } from './schema';
 
-/** What a new master is for: a sensible size, unit and background, all of which can be changed. */
-export const PURPOSES = [
-  { id: 'sheet', label: 'Printed sheet', width: 210, height: 297, background: '#ffffff', process: 'print' },
-  { id: 'panel', label: 'Cut or routed panel', width: 400, height: 150, background: null, process: 'cut' },
-  {
-    id: 'screen',
-    label: 'Picture for a screen',
-    width: 338.667,
-    height: 190.5,
-    background: '#ffffff',
-    process: 'print',
-  },
-] as const;
+/** What of a purpose somebody wishes otherwise; lengths in mm. */
+export interface Beginning {
+  readonly width?: number | undefined;
+  readonly height?: number | undefined;
+  readonly unit?: Master['unit'] | undefined;
+  readonly background?: string | null | undefined;
+}
 
 /** What a new master of measurements is for: a table, and no board yet. */
 export const SERIES = { id: 'series', label: 'Measured series' } as const;
@@ -78,15 +73,15 @@ const BEGINNINGS: Readonly<Record<string, () => Partial<Pick<Master, 'tables' | 
 };
 
 /** An empty master with one board and one layer, or with one table, one solid or one text. */
-export function newMaster(id: string, title: string, owner: string, purposeId: string): Master {
-  const purpose = PURPOSES.find((one) => one.id === purposeId) ?? PURPOSES[0];
+export function newMaster(id: string, title: string, owner: string, purposeId: string, wish: Beginning = {}): Master {
+  const purpose = PURPOSES.find((one) => one.id === purposeId) ?? PURPOSES[0]!;
   const beginning = Object.hasOwn(BEGINNINGS, purposeId) ? BEGINNINGS[purposeId] : undefined;
   return {
     id,
     title,
     owner,
     purpose: beginning ? purposeId : purpose.id,
-    unit: 'mm',
+    unit: wish.unit ?? purpose.unit,
     layers: [
       {
         id: 'layer-1',
@@ -105,9 +100,9 @@ export function newMaster(id: string, title: string, owner: string, purposeId: s
           {
             id: 'board-1',
             name: 'Front',
-            width: purpose.width,
-            height: purpose.height,
-            background: purpose.background,
+            width: wish.width ?? purpose.width,
+            height: wish.height ?? purpose.height,
+            background: wish.background === undefined ? purpose.background : wish.background,
             items: [],
           },
         ],

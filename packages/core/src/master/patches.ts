@@ -166,7 +166,9 @@ class Editing {
 
   private set({ node: id, attribute, value }: Patch & { op: 'set' }): Patch {
     const holder = this.node(id) as unknown as Loose;
-    const [first, second, ...more] = attribute.split('.') as [string, ...string[]];
+    const [first, ...others] = attribute.split('.') as [string, ...string[]];
+    // A formula stands under the whole name of what it computes, which may be one of a look.
+    const [second, ...more] = first === 'formulas' && others.length ? [others.join('.')] : others;
     if (FIXED.has(first)) throw new Failure('patch-invalid', `The attribute ${attribute} can't be set.`, { node: id });
     if (more.length || !isKnown(holder, this.schemaOf(id), first, second))
       throw new Failure(
@@ -176,7 +178,10 @@ class Editing {
       );
     const inner = holder[first] as Loose | undefined;
     const before = second ? inner?.[second] : holder[first];
-    const next = withAttribute(holder, first, second ? withAttribute(inner ?? {}, second, value) : value);
+    const put = second ? withAttribute(inner ?? {}, second, value) : value;
+    // The last formula taken away leaves what was there before the first.
+    const none = first === 'formulas' && put !== null && typeof put === 'object' && !Object.keys(put).length;
+    const next = withAttribute(holder, first, none ? undefined : put);
     // Children were checked when they came in; only the node's own attributes are checked again.
     const lean = 'boards' in next ? leanMaster(next) : withoutChildren(next);
     checked(this.schemaOf(id), lean, `Setting ${attribute}`);
@@ -229,14 +234,17 @@ function isKnown(node: Loose, schema: z.ZodType, first: string, second: string |
       ? itemKind(node as { kind: string }).schema
       : schema;
   if (!(whole instanceof z.ZodObject) || !Object.hasOwn(whole.shape, first)) return false;
-  return second === undefined || first === 'cells' || (first === 'style' && Object.hasOwn(Style.shape, second));
+  return (
+    second === undefined || first === 'cells' || first === 'formulas' || (first === 'style' && Object.hasOwn(Style.shape, second))
+  );
 }
 
+const PART_NAMES: ReadonlySet<ListName> = new Set<ListName>(['tables', 'solids', 'texts']);
 /** A node of the lists that hold what must not run out: a layer, and one part of any kind. */
 const isLast = (parent: Loose, list: ListName): boolean => {
   const count = (name: ListName) => (parent[name] as unknown[] | undefined)?.length ?? 0;
   if (list === 'layers') return count('layers') === 1;
-  return (list === 'boards' || MAY_LACK.has(list)) && countParts(parent as Partial<Record<'boards', unknown[]>>) === 1;
+  return (list === 'boards' || PART_NAMES.has(list)) && countParts(parent as Partial<Record<'boards', unknown[]>>) === 1;
 };
 
 const CHILDLESS = Object.fromEntries(LISTS.map((list) => [list, []]));

@@ -1,6 +1,6 @@
 import { Failure } from '../failure/failure';
 import { changesBetween } from './changes';
-import { ATTRIBUTE_WORDS } from './commands';
+import { wordOf } from './commands';
 import { type Patch, type Step, applyPatches, stepOf } from './patches';
 import type { Master, Node } from './schema';
 import { columnOfCell, nodeOfMaster } from './tables/words';
@@ -130,7 +130,7 @@ function clashOf(
     if (!other || other.op !== 'set' || JSON.stringify(other.value) === JSON.stringify(patch.value)) return null;
     return {
       key: touched(patch),
-      what: `${called()}: ${ATTRIBUTE_WORDS[patch.attribute] ?? cellName(patch.attribute) ?? patch.attribute}`,
+      what: `${called()}: ${cellName(patch.attribute) ?? wordOf(patch.attribute)}`,
       mine: valueInWords(patch.value),
       theirs: valueInWords(other.value),
     };

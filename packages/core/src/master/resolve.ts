@@ -4,6 +4,7 @@ import { Failure } from '../failure/failure';
 import { type Matrix, identity, meanScale, multiply, scaling, translation } from '../geometry/matrix';
 import { type Box, boxOfOutlines, joinBoxes } from '../geometry/measure';
 import { type Outline, transformOutline } from '../geometry/outline';
+import { drawnBoard } from '../drawn/drawn';
 import { assertOpens } from './count';
 import { type Measure, type TextLine, itemKind, roughly } from './kinds';
 import { OBJECT_LIMIT, tooManyObjects } from './limits';
@@ -92,10 +93,11 @@ export function resolveBoard(
   objects: ReadonlySet<string> | null = null,
   measure: Measure = roughly,
 ): ResolvedBoard {
-  assertOpens(master, board);
+  const { master: drawn, board: sheet } = drawnBoard(master, board, measure);
+  assertOpens(drawn, sheet);
   const hidden: string[] = [];
-  const part = new Resolver(master, hidden, objects, measure).part(board.items, identity, master.layers[0]!.id);
-  return { board, layers: master.layers, ...part, hidden };
+  const part = new Resolver(drawn, hidden, objects, measure).part(sheet.items, identity, drawn.layers[0]!.id);
+  return { board: sheet, layers: drawn.layers, ...part, hidden };
 }
 
 /** Shares of an em: a fair mean width of a letter, and how far letters reach below and above their line. */

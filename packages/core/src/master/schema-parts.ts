@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { FONTS, type FontName } from '../fonts/faces';
 import { Paint } from './paint';
+import { Formulas } from './parameters/schema';
 import { Colour, Id, MatrixSchema, PointSchema, finite, notNegative, positive, share } from './schema-parts-base';
 
 export { Colour, Id, MatrixSchema, PointSchema, finite, notNegative, positive };
@@ -43,6 +44,7 @@ export const itemBase = {
   /** null: the layer of what holds the object (its group, or the symbol use). */
   layer: Id.nullable(),
   transform: MatrixSchema.optional(),
+  formulas: Formulas.optional(),
 };
 /** What every item has that is drawn by itself. */
 export const drawnBase = { ...itemBase, style: Style };

@@ -10,12 +10,15 @@ import type { SolidView } from './kinds/solid-view';
 import { anyItem } from './kinds/table';
 import type { TableFrame } from './kinds/table-frame';
 import type { TextItem } from './kinds/text';
+import type { Dimension } from './kinds/dimension';
+import type { MotifLine } from './kinds/motif-line';
 import type { TextFrame } from './kinds/text-frame';
 import type { UseItem } from './kinds/use';
 import { countParts } from './lists';
 import { Resource } from './resource-schema';
-import { Colour, Id, PointSchema, positive } from './schema-parts';
-import { Feature, MOST_SOLIDS, Parameter, Solid } from './solids/schema';
+import { Formulas, Parameter } from './parameters/schema';
+import { Colour, Id, PointSchema, finite, positive } from './schema-parts';
+import { Feature, MOST_SOLIDS, Solid } from './solids/schema';
 import { Column, Row, Summary, Table } from './tables/schema';
 import { Block, MOST_TEXTS, Prose } from './texts/schema';
 import './kinds';
@@ -30,7 +33,9 @@ export type { GroupItem, PathItem, PictureItem, TextItem, UseItem };
 export type DrawnItem = PathItem | RectangleItem | EllipseItem | PolylineItem | TextItem | PictureItem;
 /** An item that shows another part of its master. */
 export type PlacedItem = TextFrame | TableFrame | ChartFrame | SolidView;
-export type Item = DrawnItem | UseItem | GroupItem | PlacedItem;
+/** An item that draws by a rule: drawn/ says what. */
+export type RuledItem = MotifLine | Dimension;
+export type Item = DrawnItem | UseItem | GroupItem | PlacedItem | RuledItem;
 /** Any item. The kinds that there are stand in `kinds/`. */
 export const Item: z.ZodType<Item> = z.lazy(() => anyItem());
 
@@ -62,6 +67,14 @@ export const Board = z.object({
   width: positive,
   height: positive,
   background: Colour.nullable(),
+  formulas: Formulas.optional(),
+  /** Lines to lay things along, across or up the board: how far from its left or its foot, mm. */
+  guides: z
+    .array(z.object({ axis: z.enum(['x', 'y']), at: finite }))
+    .max(500)
+    .optional(),
+  /** The distance of the lines of a grid to lay things on, mm; none where it is not there. */
+  gridStep: positive.refine((value) => value >= 0.1, 'must be at least 0.1').optional(),
   items: z.array(Item),
 });
 export type Board = z.infer<typeof Board>;
@@ -75,6 +88,7 @@ export const Master = z
     owner: z.string().max(200),
     purpose: z.string().max(100),
     unit: z.enum(['mm', 'cm', 'in', 'pt']),
+    parameters: z.array(Parameter).max(500).optional(),
     layers: z.array(Layer).min(1),
     symbols: z.array(SymbolDefinition),
     boards: z.array(Board),
@@ -83,6 +97,10 @@ export const Master = z
     texts: z.array(Prose).max(MOST_TEXTS).optional(),
     resources: z.array(Resource),
     description: z.string().max(5000),
+    /** What it is about, in single words or short terms. */
+    keywords: z.array(z.string().trim().min(1).max(64)).max(64).optional(),
+    /** Who may do what with it. */
+    rights: z.string().max(1000).optional(),
   })
   .refine((master) => countParts(master) > 0, 'has nothing in it: no board, no table, no solid and no text');
 export type Master = z.infer<typeof Master>;

@@ -4,7 +4,7 @@ import type { Item, Master, Node } from './schema';
 import { blockInWords } from './texts/words';
 
 /** Lists that a master may be without: what is not there is empty. */
-export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['tables', 'solids', 'texts']);
+export const MAY_LACK: ReadonlySet<ListName> = new Set<ListName>(['parameters', 'tables', 'solids', 'texts']);
 export { LISTS, type ListName };
 type Holder = Node & Partial<Record<ListName, Node[]>>;
 

@@ -1,1 +1,2 @@
 export * from './naming';
+export * from './place';

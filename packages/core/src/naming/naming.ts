@@ -8,7 +8,7 @@ export interface NamingRule {
 export const DEFAULT_RULE: NamingRule = { letters: 'lower_underscore', length: 80 };
 
 /** Names that some file systems keep for devices. */
-const RESERVED = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])$/i;
+export const DEVICE_NAMES = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])$/i;
 
 /** One part of a name in plain letters, digits and hyphens. */
 function plainPart(text: string, rule: NamingRule): string {
@@ -39,7 +39,7 @@ export function fileName(
     .replace(/[^A-Za-z0-9._-]+/g, '_')
     .replace(/_{2,}/g, '_')
     .replace(/^[_.-]+|[_.-]+$/g, '');
-  const safe = !stem || RESERVED.test(stem) ? `copy${stem ? `_${stem}` : ''}` : stem;
+  const safe = !stem || DEVICE_NAMES.test(stem) ? `copy${stem ? `_${stem}` : ''}` : stem;
   return `${safe.slice(0, rule.length - extension.length - 1).replace(/[_.-]+$/, '')}.${extension}`;
 }
 

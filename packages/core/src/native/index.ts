@@ -1,4 +1,10 @@
 export * from './history';
 export * from './package';
+export * from './project';
 export { looksNative, readPackage } from './v3/read';
 export { writePackage } from './v3/write';
+export { isIndexName, partsFolderOf, type ProjectFiles } from './v1/read';
+export { INDEX_EXTENSION, PARTS_ENDING, type Board1, type Item1 } from './v1/schema';
+export { type Content1, writeProject } from './v1/write';
+export type { Document2, Item2, Package2 } from './v2/schema';
+export { writePackage2 } from './v2/write';

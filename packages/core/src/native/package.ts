@@ -12,6 +12,8 @@ export const RevisionRecord = z.object({
   time: z.string().max(40),
   author: z.string().max(200),
   message: z.string().max(1000),
+  /** What somebody called it, later. */
+  name: z.string().min(1).max(120).optional(),
   /** From the revision before to this one; empty in the first. */
   patches: z.array(Patch),
 });
@@ -42,6 +44,8 @@ export interface NativePackage {
   readonly history: History | null;
   /** Bytes by SHA-256. */
   readonly resources: ReadonlyMap<string, Uint8Array>;
+  /** The version that the file was of; not there where it comes from no file. */
+  readonly native?: number;
 }
 
 export { NATIVE_VERSION };

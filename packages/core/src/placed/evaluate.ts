@@ -1,5 +1,7 @@
 import type { MaybePromise, Means } from '../content/kind';
 import type { Board, Item, Master, PlacedItem } from '../master/schema';
+import { drawnMaster } from '../drawn/drawn';
+import { measureBy } from '../fonts/font-book';
 import { makeChartFrame } from './chart-frame';
 import { makeSolidView } from './solid-view';
 import { makeTableFrame } from './table-frame';
@@ -34,7 +36,8 @@ async function evaluate(master: Master, means: Means): Promise<Master> {
  * show now. The same master where there is nothing of that kind.
  * @throws Failure where one can't be made: a solid that fails, a chart without numbers
  */
-export function placedMaster(master: Master, means: Means): MaybePromise<Master> {
+export function placedMaster(own: Master, means: Means): MaybePromise<Master> {
+  const { master } = drawnMaster(own, measureBy(means.fonts));
   const some = [...master.boards, ...master.symbols].some(({ items }) => placedIn(items).length);
   if (!some) return master;
   let known = evaluated.get(master);

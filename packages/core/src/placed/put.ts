@@ -15,8 +15,8 @@ export function placedIn(items: readonly Item[]): PlacedItem[] {
   return items.flatMap((item) => (isPlaced(item) ? [item] : 'items' in item ? placedIn(item.items) : []));
 }
 
-/** An item that shows something as a group of what it draws. */
-export const groupOf = (item: PlacedItem, items: Item[]): Item => ({
+/** An item that shows something, or draws by a rule, as a group of what it draws. */
+export const groupOf = (item: Item, items: Item[]): Item => ({
   kind: 'group',
   id: item.id,
   ...(item.name ? { name: item.name } : {}),

@@ -47,7 +47,9 @@ export async function sweepBlobs(client: Queryable): Promise<void> {
   await client.query(
     `delete from blob where not exists (select from original where original.sha256 = blob.sha256)
         and not exists (select from copy where copy.sha256 = blob.sha256)
-        and not exists (select from copy_part where copy_part.sha256 = blob.sha256)`,
+        and not exists (select from copy_part where copy_part.sha256 = blob.sha256)
+        and not exists (select from outside where outside.sha256 = blob.sha256)
+        and not exists (select from template_file where template_file.sha256 = blob.sha256)`,
   );
   await client.query('delete from chunk where not exists (select from blob_chunk where blob_chunk.chunk = chunk.sha256)');
 }

@@ -88,22 +88,22 @@ export class Copies {
     const shas = made.files.map(({ bytes }) => sha256(bytes));
     const id = randomUUID();
     const old = await this.database.transaction(async (client) => {
-      await lockInTransaction(client, `shelf ${master.folder}`);
+      const folder = await turnAtFolder(client, masterId, recipeId);
       const { rows } = await client.query<Pick<CopyRow, 'id' | 'file' | 'sha256' | 'parts'>>(
         'select id, file, sha256, parts from copy_now where recipe = $1',
         [recipeId],
       );
       const before = rows[0];
       const mine = before ? [{ file: before.file, sha256: before.sha256 }, ...before.parts] : [];
-      const standing = this.shelf.read(master.folder, wanted);
-      const taken = [...this.shelf.files(master.folder), ...(await namesOnRecord(client, masterId, recipeId))];
+      const standing = this.shelf.read(folder, wanted);
+      const taken = [...this.shelf.files(folder), ...(await namesOnRecord(client, masterId, recipeId))];
       // Under the same name the new files replace the old ones; the same bytes there are a copy of ours whose record was lost in a crash.
       const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === shas[0]);
       const file = keepsName ? wanted : freeName(wanted, taken);
       const files = made.files.map(({ part }) => partName(file, part));
       files.forEach((name, i) =>
         this.shelf.put(
-          master.folder,
+          folder,
           name,
           made.files[i]!.bytes,
           (sha) => sha === shas[i] || mine.some((one) => one.file === name && one.sha256 === sha),
@@ -137,10 +137,10 @@ export class Copies {
           ]);
       // A picture may stand beside several copies.
       const others = new Set(await namesOnRecord(client, masterId, recipeId));
-      return mine.filter((one) => !files.includes(one.file) && !others.has(one.file));
+      return { folder, files: mine.filter((one) => !files.includes(one.file) && !others.has(one.file)) };
     });
     // Only now, with the new copy on disk and on record, do the old files go.
-    for (const one of old) this.shelf.clear(master.folder, one.file, one.sha256);
+    for (const one of old.files) this.shelf.clear(old.folder, one.file, one.sha256);
     await this.check(id);
     return id;
   }
@@ -263,6 +263,17 @@ export class Copies {
       [id, by, reason, found.sha256, footprintHash(master.head.master, recipeOfRow(row))],
     );
   }
+}
+
+/** Where a recipe's copies lie, held until the transaction ends: who moves the master waits, and what moved is found where it is. */
+async function turnAtFolder(client: Queryable, master: string, recipe: string): Promise<string> {
+  await lockInTransaction(client, `shelf of ${master}`);
+  const { rows } = await client.query<{ folder: string }>(
+    'select coalesce(recipe.folder, master.folder) as folder from recipe join master on master.id = recipe.master where recipe.id = $1',
+    [recipe],
+  );
+  if (!rows[0]) throw new Failure('not-found', 'There is no such recipe any more.');
+  return rows[0].folder;
 }
 
 /** A copy's files as they stand on the shelf. */

@@ -22,6 +22,12 @@ import {
   sizeOfPicture,
   notesOn,
   type Resource,
+  type NativePackage,
+  NATIVE_MEDIA_TYPE,
+  NATIVE_VERSION,
+  digest,
+  holdsProject,
+  openPackedProject,
 } from '@inkwell-twin/core';
 import { storeBlob } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
@@ -59,7 +65,9 @@ const countObjects = (master: Master): number =>
 /** A folder of its own on the shelf, named after the title; nobody else takes it before this transaction ends. */
 async function freeFolder(engine: Engine, client: Queryable, title: string): Promise<string> {
   await lockInTransaction(client, 'folders');
-  const { rows } = await client.query<{ folder: string }>('select folder from master');
+  const { rows } = await client.query<{ folder: string }>(
+    'select folder from master union select folder from recipe where folder is not null union select target from shelf_move',
+  );
   return engine.shelf.freeFolder(
     fileName('{title}', { title }, 'x').slice(0, -2),
     rows.map((row) => row.folder),
@@ -82,23 +90,58 @@ async function announce({ jobs }: Engine, client: Queryable, master: string): Pr
   await jobs.picture(master, client);
 }
 
+/** Adds a master with its first revision, in a transaction, and asks for what follows from it. */
+export async function addMaster(engine: Engine, client: Queryable, first: Master, message: string): Promise<void> {
+  const folder = await freeFolder(engine, client, first.title);
+  const revisions = [{ rev: 1, time: new Date().toISOString(), author: first.owner, message, patches: [] }];
+  await engine.masters.add(client, folder, { first, revisions }, first);
+  await announce(engine, client, first.id);
+}
+
 /** Adds a master with its first revision. @param kept the files that it keeps; its resources are those */
 export async function keepMaster(engine: Engine, first: Master, message: string, kept: readonly Original[] = []): Promise<void> {
-  const { database, masters } = engine;
-  await database.transaction(async (client) => {
-    const folder = await freeFolder(engine, client, first.title);
-    const time = new Date().toISOString();
-    const revisions = [{ rev: 1, time, author: first.owner, message, patches: [] }];
-    await masters.add(client, folder, { first, revisions }, first);
+  await engine.database.transaction(async (client) => {
+    await addMaster(engine, client, first, message);
     for (const original of kept) await keepOriginal(client, first.id, original);
-    await announce(engine, client, first.id);
   });
   await engine.jobs.event({ kind: 'master', master: first.id });
 }
 
+/**
+ * Adds a master that goes on from the history of another, with the files that the other keeps.
+ * @param last who made the new one, and words about it: its last revision, which leads to `document`
+ */
+export async function keepHistory(
+  engine: Engine,
+  { first, revisions }: History,
+  document: Master,
+  last: { readonly author: string; readonly message: string },
+  from: string,
+): Promise<void> {
+  await engine.database.transaction(async (client) => {
+    const folder = await freeFolder(engine, client, document.title);
+    const before = revisions.length
+      ? applyPatches(
+          first,
+          revisions.flatMap(({ patches }) => patches),
+        ).master
+      : document;
+    const patches = changesBetween(before, document);
+    const record = { ...last, rev: revisions.length + 1, time: new Date().toISOString(), patches };
+    await engine.masters.add(client, folder, { first, revisions: [...revisions, record] }, document);
+    await client.query(
+      'insert into original (master, sha256, name, media_type) select $2, sha256, name, media_type from original where master = $1',
+      [from, document.id],
+    );
+    await announce(engine, client, document.id);
+  });
+  await engine.jobs.event({ kind: 'master', master: document.id });
+}
+
 /** A supplied file as a new master. @param wishes of parts that a master can't hold. @throws Failure that says what it is not, or where reading stopped */
 export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string, wishes?: PartWishes): Promise<BroughtIn> {
-  if (looksNative(bytes)) return bringInPackage(engine, bytes);
+  if (looksNative(bytes)) return bringInPackage(engine, readPackage(bytes), { bytes, name, mediaType: NATIVE_MEDIA_TYPE });
+  if (holdsProject(bytes)) return bringInPackage(engine, openPackedProject(bytes), { bytes, name, mediaType: 'application/zip' });
   const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.means, wishes);
   for (const board of master.boards) assertOpens(master, board);
   const own = { ...master, id: newId() };
@@ -124,13 +167,31 @@ export async function keepPicture(engine: Engine, master: string, bytes: Uint8Ar
 }
 
 /** A native file comes in with its history and its originals, as the same master. */
-async function bringInPackage(engine: Engine, bytes: Uint8Array): Promise<BroughtIn> {
+async function bringInPackage(engine: Engine, found: NativePackage, file: Original): Promise<BroughtIn> {
   const { database, masters } = engine;
-  const { master, rev, time, history, resources } = readPackage(bytes);
+  const { rev, time, history, resources, native = NATIVE_VERSION } = found;
+  // The file of an older version is kept as it came: it is what the master was.
+  const isOlder = native < NATIVE_VERSION;
+  const original = {
+    id: digest(file.bytes),
+    name: file.name,
+    mediaType: file.mediaType,
+    size: file.bytes.length,
+    role: 'original' as const,
+  };
+  const master = isOlder ? { ...found.master, resources: [...found.master.resources, original] } : found.master;
   for (const board of master.boards) assertOpens(master, board);
   const whole: History = history ?? {
     first: master,
-    revisions: [{ rev: 1, time, author: master.owner, message: `Brought in at r${rev}`, patches: [] }],
+    revisions: [
+      {
+        rev: 1,
+        time,
+        author: master.owner,
+        message: isOlder ? `Brought in from native version ${native}, r${rev} there` : `Brought in at r${rev}`,
+        patches: [],
+      },
+    ],
   };
   if (history) assertHistory(history, master, rev);
   await database.transaction(async (client) => {
@@ -144,7 +205,8 @@ async function bringInPackage(engine: Engine, bytes: Uint8Array): Promise<Brough
       );
     const folder = await freeFolder(engine, client, master.title);
     await masters.add(client, folder, whole, master);
-    for (const { id, name } of master.resources)
+    if (isOlder) await keepOriginal(client, master.id, file);
+    for (const { id, name } of found.master.resources)
       if (!resources.has(id)) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
     const known = new Map(master.resources.map((resource) => [resource.id, resource]));
     // What only an earlier revision shows is kept as well.

@@ -44,6 +44,7 @@ interface RevisionRow {
   time: Date;
   author: string;
   message: string;
+  name: string;
   patches: string;
   document: string | null;
 }
@@ -53,12 +54,19 @@ const KEPT_BYTES = 384 * 1024 * 1024;
 const WEIGHT = 5;
 
 /** What is stored of a master beside its revisions, so that lists and names need no document. */
-export function rowOfMaster(master: Master): { title: string; owner: string; parts: string; objects: number } {
+export function rowOfMaster(master: Master): {
+  title: string;
+  owner: string;
+  parts: string;
+  objects: number;
+  keywords: string[];
+} {
   return {
     title: master.title,
     owner: master.owner,
     parts: JSON.stringify(partsOf(master)),
     objects: countObjects(master),
+    keywords: [...new Set(master.keywords ?? [])],
   };
 }
 const countObjects = (master: Master): number => {
@@ -89,7 +97,7 @@ export class MasterStore {
     }
     const from = known && known.master.head.rev < row.head ? known.master : undefined;
     const { rows } = await client.query<RevisionRow>(
-      `select rev, time, author, message, patches::text, document::text from revision where master = $1 and rev > $2 order by rev`,
+      `select rev, time, author, message, name, patches::text, document::text from revision where master = $1 and rev > $2 order by rev`,
       [id, from?.head.rev ?? 0],
     );
     const bytes = rows.reduce((sum, { patches, document }) => sum + WEIGHT * (patches.length + (document?.length ?? 0)), 0);
@@ -97,11 +105,12 @@ export class MasterStore {
     const records: RevisionRecord[] = from ? [...from.history.revisions] : [];
     let first = from?.history.first;
     try {
-      const fresh = rows.map(({ rev, time, author, message, patches }) => ({
+      const fresh = rows.map(({ rev, time, author, message, name, patches }) => ({
         rev,
         time: time.toISOString(),
         author,
         message,
+        ...(name ? { name } : {}),
         patches: Patch.array().parse(JSON.parse(patches)),
       }));
       records.push(...fresh);
@@ -133,10 +142,10 @@ export class MasterStore {
 
   /** A master with its first revisions. `head` is the document that they lead to. */
   async add(client: Queryable, folder: string, { first, revisions }: History, head: Master): Promise<void> {
-    const { title, owner, parts, objects } = rowOfMaster(head);
+    const { title, owner, parts, objects, keywords } = rowOfMaster(head);
     await client.query(
-      'insert into master (id, title, folder, head, owner, part_names, objects) values ($1, $2, $3, $4, $5, $6, $7)',
-      [first.id, title, folder, revisions.length, owner, parts, objects],
+      'insert into master (id, title, folder, head, owner, part_names, objects, keywords) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+      [first.id, title, folder, revisions.length, owner, parts, objects, keywords],
     );
     for (const record of revisions) await this.addRevision(client, first.id, record, record.rev === 1 ? first : null);
   }
@@ -144,12 +153,12 @@ export class MasterStore {
   async addRevision(
     client: Queryable,
     id: string,
-    { rev, time, author, message, patches }: RevisionRecord,
+    { rev, time, author, message, name = '', patches }: RevisionRecord,
     document: Master | null,
   ): Promise<void> {
     await client.query(
-      'insert into revision (master, rev, time, author, message, patches, document) values ($1, $2, $3, $4, $5, $6, $7)',
-      [id, rev, time, author, message, JSON.stringify(patches), document && JSON.stringify(document)],
+      'insert into revision (master, rev, time, author, message, patches, document, name) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+      [id, rev, time, author, message, JSON.stringify(patches), document && JSON.stringify(document), name],
     );
   }
 }

@@ -4,28 +4,16 @@ import { Failure } from '@inkwell-twin/core';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import type { Database } from '../database/database';
 import type { Workshop } from '../workshop';
+import { type MasterRow, askDesk, cursorOfRow, oneOnDesk } from './desk-order';
 import { on } from './handle';
 import { type RevisionRow, draftsOf, optionalPerson, viewOfRevision } from './rows';
-
-interface MasterRow {
-  id: string;
-  title: string;
-  owner: string;
-  folder: string;
-  cursor: string;
-  picture: number | null;
-}
-
-const SELECT = `select master.id, title, owner, folder, to_char(created_at at time zone 'utc', 'YYYYMMDDHH24MISSUS') || ' ' || master.id as cursor,
-                       picture.rev as picture
-                  from master left join picture on picture.master = master.id`;
 
 /** Rows of the Desk: a fixed number of questions, however many masters. */
 async function rowsOf(database: Database, masters: readonly MasterRow[], person: string): Promise<DeskRow[]> {
   const ids = masters.map(({ id }) => id);
   const [revisions, copies, drafts] = await Promise.all([
     database.rows<RevisionRow & { master: string }>(
-      'select master, rev, time, author, message from revision where master = any ($1) order by master, rev',
+      'select master, rev, time, author, message, name from revision where master = any ($1) order by master, rev',
       [ids],
     ),
     database.rows<CopyRow>(`${SELECT_COPIES} where master = any ($1) ${IN_ORDER}`, [ids]),
@@ -41,12 +29,14 @@ async function rowsOf(database: Database, masters: readonly MasterRow[], person:
     return found;
   };
   const [revisionsOf, copiesOf] = [byMaster(revisions), byMaster(copies)];
-  return masters.map(({ id, title, owner, folder, cursor, picture }) => ({
+  return masters.map(({ id, title, owner, folder, keywords, days_left, picture, group_name, group_count }) => ({
     id,
-    cursor,
+    keywords,
+    group: { name: group_name, count: group_count },
     title,
     owner,
     folder,
+    daysLeft: days_left,
     revisions: (revisionsOf.get(id) ?? []).map(viewOfRevision),
     copies: (copiesOf.get(id) ?? []).map(viewOfRow),
     ...drafts.get(id)!,
@@ -90,7 +80,7 @@ async function attention(database: Database): Promise<AnswerOf<'desk'>['attentio
 export async function noticesOf(database: Database, master: string | null): Promise<NoticeView[]> {
   const rows = await database.rows<{ id: string; master: string; title: string; message: string; at: Date }>(
     `select notice.id::text, notice.master, master.title, message, at from notice join master on master.id = notice.master
-      where ($1::text is null or notice.master = $1) order by at desc limit 20`,
+      where $1::text is null or (notice.master = $1 and about <> 'outside') order by at desc limit 20`,
     [master],
   );
   return rows.map(({ at, ...rest }) => ({ ...rest, at: at.toISOString() }));
@@ -99,8 +89,8 @@ export async function noticesOf(database: Database, master: string | null): Prom
 /** What the Desk says above its rows, asked over everything there is. */
 export async function summaryOf(database: Database): Promise<Summary> {
   const [counts, needs, notices] = await Promise.all([
-    database.rows<{ total: number; aside: number }>(
-      "select count(*) filter (where state = 'live')::integer as total, count(*) filter (where state = 'aside')::integer as aside from master",
+    database.rows<{ total: number; aside: number; thrown: number }>(
+      "select count(*) filter (where state = 'live')::integer as total, count(*) filter (where state = 'aside')::integer as aside, count(*) filter (where state = 'thrown')::integer as thrown from master",
     ),
     attention(database),
     noticesOf(database, null),
@@ -112,34 +102,30 @@ const text = (value: unknown): string => (typeof value === 'string' ? value.slic
 
 export function deskRoutes(router: Router, { database, shelf, summary }: Workshop): void {
   on(router, 'desk', async ({ request }) => {
-    const [after, find, state] = [text(request.query['after']), text(request.query['find']), text(request.query['state'])];
-    if (state && state !== 'aside' && state !== 'live')
-      throw new Failure('request-invalid', 'The state is either live or aside.');
-    const [time = '', ...rest] = after.split(' ');
-    if (after && !/^\d{20}$/.test(time)) throw new Failure('request-invalid', '“after” is the cursor of a row.');
-    const [all, masters] = await Promise.all([
-      summary.get(),
-      database.rows<MasterRow>(
-        `${SELECT}
-          where state = $1
-            and ($2 = '' or (created_at, master.id) > (to_timestamp($2, 'YYYYMMDDHH24MISSUS')::timestamp at time zone 'utc', $3))
-            and ($4 = '' or position(lower($4) in lower(title || ' ' || owner)) > 0)
-          order by created_at, master.id limit $5`,
-        [state || 'live', after ? time : '', rest.join(' '), find, DESK_PAGE + 1],
-      ),
-    ]);
+    const ask = (key: string): string => text(request.query[key]);
+    const asked = {
+      after: typeof request.query['after'] === 'string' ? request.query['after'].slice(0, 2000) : '',
+      find: ask('find'),
+      state: ask('state'),
+      order: ask('order'),
+      group: ask('group'),
+      verdict: ask('verdict'),
+      keyword: ask('keyword'),
+      place: ask('place'),
+    };
+    const [all, masters] = await Promise.all([summary.get(), askDesk(database, asked, DESK_PAGE + 1)]);
     const page = masters.slice(0, DESK_PAGE);
     return {
       ...all,
       masters: await rowsOf(database, page, optionalPerson(request)),
-      next: masters.length > DESK_PAGE ? page.at(-1)!.cursor : null,
+      next: masters.length > DESK_PAGE ? cursorOfRow(page.at(-1)!) : null,
       shelf: shelf.root,
     };
   });
   on(router, 'summary', () => summary.get());
 
   on(router, 'deskRow', async ({ params, request }) => {
-    const masters = await database.rows<MasterRow>(`${SELECT} where master.id = $1`, [params['id']]);
+    const masters = await oneOnDesk(database, params['id']!);
     const [row] = await rowsOf(database, masters, optionalPerson(request));
     if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
     return row;

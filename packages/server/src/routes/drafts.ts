@@ -1,10 +1,16 @@
 import type { Request, Router } from 'express';
 import { Failure } from '@inkwell-twin/core';
 import type { Workshop } from '../workshop';
-import { on, personOf } from './handle';
+import type { Person } from '../masters/drafts';
+import { on, personOf, tabOf } from './handle';
 import { sendPacked } from './packed';
 
-export function draftRoutes(router: Router, { database, journal }: Workshop): void {
+interface Asked {
+  readonly master: string;
+  readonly person: Person;
+}
+
+export function draftRoutes(router: Router, { database, journal, presence }: Workshop): void {
   const assertKnown = async (id: string): Promise<void> => {
     const [known] = await database.rows('select from master where id = $1', [id]);
     if (!known) throw new Failure('not-found', 'There is no such master on this Desk.');
@@ -18,28 +24,34 @@ export function draftRoutes(router: Router, { database, journal }: Workshop): vo
   });
   /** The bytes of a body that the journal's own thread will read. */
   const bytesOf = ({ body }: Request): Uint8Array => (Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array());
-  on(router, 'addSteps', async ({ params, request }) =>
-    journal.run(
-      'addSteps',
-      { body: bytesOf(request), master: params['id']!, person: personOf(request) },
-      { whose: params['id']! },
-    ),
+  /** Runs a change of a draft, and tells the other windows that look on. */
+  const moving = async <T extends { position: number } | void>(
+    request: Request,
+    run: (asked: Asked) => Promise<T>,
+  ): Promise<T> => {
+    const asked = { master: String(request.params['id']), person: personOf(request) };
+    const done = await run(asked);
+    presence.moved(asked.master, asked.person, tabOf(request), done?.position ?? 0);
+    return done;
+  };
+  on(router, 'addSteps', ({ request }) =>
+    moving(request, (asked) => journal.run('addSteps', { body: bytesOf(request), ...asked }, { whose: asked.master })),
   );
-  on(router, 'moveDraft', async ({ params, body, request }) =>
-    journal.run('moveDraft', { ...body, master: params['id']!, person: personOf(request) }, { whose: params['id']! }),
+  on(router, 'moveDraft', ({ body, request }) =>
+    moving(request, (asked) => journal.run('moveDraft', { ...body, ...asked }, { whose: asked.master })),
   );
-  on(router, 'replaceDraft', async ({ params, request }) =>
-    journal.run(
-      'replaceDraft',
-      { body: bytesOf(request), master: params['id']!, person: personOf(request) },
-      { whose: params['id']! },
-    ),
+  on(router, 'replaceDraft', ({ request }) =>
+    moving(request, (asked) => journal.run('replaceDraft', { body: bytesOf(request), ...asked }, { whose: asked.master })),
   );
-  on(router, 'discardDraft', async ({ params, request }) => {
-    await journal.run('discardDraft', { master: params['id']!, person: personOf(request) }, { whose: params['id']! });
+  on(router, 'discardDraft', async ({ request }) => {
+    await moving(request, (asked) => journal.run('discardDraft', asked, { whose: asked.master }));
     return { done: true as const };
   });
-  on(router, 'update', async ({ params, body, request }) =>
-    journal.run('update', { ...body, master: params['id']!, person: personOf(request) }, { whose: params['id']! }),
-  );
+  // What was a draft is a revision then, in every window.
+  on(router, 'update', async ({ body, request }) => {
+    const asked = { master: String(request.params['id']), person: personOf(request) };
+    const updated = await journal.run('update', { ...body, ...asked }, { whose: asked.master });
+    presence.moved(asked.master, asked.person, tabOf(request), 0);
+    return updated;
+  });
 }

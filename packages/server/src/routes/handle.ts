@@ -7,6 +7,7 @@ import {
   type ErrorBody,
   NAME_HEADER,
   PERSON_HEADER,
+  TAB_HEADER,
 } from '@inkwell-twin/api';
 import type * as z from 'zod';
 import { Failure, asFailure } from '@inkwell-twin/core';
@@ -52,6 +53,9 @@ export function personOf({ headers }: Request): Person {
   }
   return { id, name: plain(name).slice(0, 200) };
 }
+
+/** The window that asks. */
+export const tabOf = ({ headers }: Request): string => plain(String(headers[TAB_HEADER] ?? '')).slice(0, 64);
 
 /** Text without what can't be kept or shown. */
 export const plain = (text: string): string => text.replace(/[\u0000-\u001f\u007f]/g, ' ').trim();

@@ -4,9 +4,12 @@ import { Failure, type PartWishes, digest, partWishes } from '@inkwell-twin/core
 import { blobChunks, sweepBlobs } from '../blobs/blobs';
 import { BoundedCache } from '../compute/cache';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
+import type { Older } from '../masters/older';
+import { removeTemplate } from '../masters/templates';
+import { throwAway } from '../masters/thrown';
 import type { Workshop } from '../workshop';
 import { noticesOf } from './desk';
-import { on, plain } from './handle';
+import { on, personOf, plain } from './handle';
 import { sendPacked } from './packed';
 import { type RevisionRow, draftsOf, optionalPerson, viewOfRevision } from './rows';
 import type { Uploads } from './upload';
@@ -46,7 +49,7 @@ function wishesOf({ query }: Request): PartWishes {
 }
 
 export function masterRoutes(router: Router, workshop: Workshop, uploads: Uploads): void {
-  const { database, compute, jobs, shelf, summary } = workshop;
+  const { database, compute, journal, jobs, shelf, summary } = workshop;
   const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
   const glances = new BoundedCache<Uint8Array>(GLANCES);
   const solids = new BoundedCache<Uint8Array>(SOLIDS);
@@ -64,6 +67,37 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     const id = await compute.run('newOne', body, { whose: 'new' });
     summary.forget();
     return { id };
+  });
+
+  on(router, 'templates', async () => {
+    const rows = await database.rows<{ id: string; name: string; made_by: string; drawn: boolean }>(
+      'select id, name, made_by, png is not null as drawn from template order by lower(name), id',
+    );
+    return {
+      templates: rows.map(({ id, name, made_by: by, drawn }) => ({
+        id,
+        name,
+        by,
+        picture: drawn ? `/api/templates/${id}/picture.png` : null,
+      })),
+    };
+  });
+  router.get('/api/templates/:id/picture.png', (request, response, next) => {
+    const run = async () => {
+      const [row] = await database.rows<{ png: Buffer | null }>('select png from template where id = $1', [request.params.id]);
+      if (!row?.png) throw new Failure('not-found', 'There is no picture of this template.');
+      response.type('image/png').set(SANDBOX).send(row.png);
+    };
+    run().catch(next);
+  });
+  on(router, 'makeTemplate', async ({ params, body, request }) => {
+    const master = params['id']!;
+    const by = personOf(request).name;
+    return { id: await compute.run('template', { master, name: body.name, by }, { whose: master }) };
+  });
+  on(router, 'removeTemplate', async ({ params }) => {
+    await removeTemplate(database, params['id']!);
+    return { done: true as const };
   });
 
   on(router, 'identify', async ({ request }) =>
@@ -130,20 +164,32 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
 
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
-    const [[master], revisions, copies, drafts, notices] = await Promise.all([
-      database.rows<{ title: string; folder: string; head: number }>('select title, folder, head from master where id = $1', [
-        id,
-      ]),
-      database.rows<RevisionRow>('select rev, time, author, message from revision where master = $1 order by rev', [id]),
+    const [[master], revisions, copies, drafts, notices, [outside]] = await Promise.all([
+      database.rows<{ title: string; folder: string; head: number; older: Older | null }>(
+        'select title, folder, head, older from master where id = $1',
+        [id],
+      ),
+      database.rows<RevisionRow>('select rev, time, author, message, name from revision where master = $1 order by rev', [id]),
       database.rows<CopyRow>(`${SELECT_COPIES} where master = $1 ${IN_ORDER}`, [id]),
       draftsOf(database, [id], optionalPerson(request)),
       noticesOf(database, id),
+      database.rows<{ sha256: string; base: number; at: Date; trouble: string | null }>(
+        'select sha256, base, at, trouble from outside where master = $1',
+        [id],
+      ),
     ]);
     if (!master) throw new Failure('not-found', 'There is no such master on this Desk.');
     return {
       id,
       title: master.title,
       file: shelf.masterFile(master.folder),
+      folder: master.folder,
+      older: master.older && {
+        version: master.older.version,
+        files: master.older.files.map(({ file, size }) => ({ file, size })),
+        updated: master.head > 1,
+      },
+      outside: outside ? { ...outside, at: outside.at.toISOString() } : null,
       head: master.head,
       revisions: revisions.map(viewOfRevision),
       copies: copies.map(viewOfRow),
@@ -170,6 +216,32 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       documents.set(key, packed, packed.length);
     }
     await sendPacked(request, response, packed);
+  });
+
+  on(router, 'another', async ({ params, body }) => {
+    const { rev } = body;
+    const id = await compute.run('another', { ...body, rev: rev ?? null, master: params['id']! }, { whose: params['id']! });
+    summary.forget();
+    return { id };
+  });
+
+  on(router, 'nodeHistory', async ({ params }) => ({
+    revisions: await compute.run('nodeHistory', { master: params['id']!, node: params['node']! }, { whose: params['id']! }),
+  }));
+
+  on(router, 'nameRevision', async ({ params, body }) => {
+    const rev = revOf(params['rev']);
+    await database.transaction(async (client) => {
+      const { rowCount } = await client.query('update revision set name = $3 where master = $1 and rev = $2', [
+        params['id'],
+        rev,
+        plain(body.name).trim(),
+      ]);
+      if (!rowCount) throw new Failure('not-found', 'This master has no such revision.');
+      await jobs.writeFile(params['id']!, client);
+    });
+    await jobs.event({ kind: 'master', master: params['id']! });
+    return { done: true as const };
   });
 
   on(router, 'changes', async ({ params, response }) => {
@@ -203,7 +275,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   });
 
   const setState = async (id: string, state: 'live' | 'aside') => {
-    const { rowCount } = await database.query('update master set state = $2 where id = $1', [id, state]);
+    const { rowCount } = await database.query('update master set state = $2, thrown_at = null where id = $1', [id, state]);
     if (!rowCount) throw new Failure('not-found', 'There is no such master on this Desk.');
     summary.forget();
     await jobs.event({ kind: 'master', master: id });
@@ -215,13 +287,67 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     await jobs.stand(params['id']!);
     return done;
   });
+  on(router, 'throwAway', async ({ params }) => {
+    await throwAway(database, params['id']!);
+    summary.forget();
+    await jobs.event({ kind: 'master', master: params['id']! });
+    return { done: true as const };
+  });
+
+  on(router, 'foundOnShelf', async () => ({ found: await compute.run('foundOnShelf', {}, { whose: 'shelf' }) }));
+  on(router, 'openFromShelf', async ({ body }) => {
+    const id = await compute.run('openFromShelf', body, { whose: 'shelf' });
+    summary.forget();
+    return { id };
+  });
+  on(router, 'removeLeftovers', async ({ params }) => {
+    const stayed = await compute.run('removeLeftovers', { master: params['id']! }, { whose: params['id']! });
+    await jobs.event({ kind: 'master', master: params['id']! });
+    return { stayed };
+  });
+
+  on(router, 'outside', async ({ params, request, response }) => {
+    const packed = await compute.run('outside', { master: params['id']! }, { whose: params['id']! });
+    await sendPacked(request, response, packed);
+  });
+  on(router, 'settleOutside', async ({ params, body }) => {
+    await compute.run('outsideSettle', { master: params['id']!, ...body }, { whose: params['id']! });
+    return { done: true as const };
+  });
+
+  on(router, 'describe', async ({ body: { masters, ...said }, request }) => {
+    const { name } = personOf(request);
+    const failed: { master: string; message: string }[] = [];
+    let changed = 0;
+    // One after the other, each whole: what one of them lacks keeps nothing from the others.
+    for (const master of masters)
+      await journal.run('describe', { master, author: name, said }, { whose: master }).then(
+        (done) => void (done && changed++),
+        (error: Error) => failed.push({ master, message: error.message }),
+      );
+    return { changed, failed };
+  });
+
+  on(router, 'places', async () => ({ places: await compute.run('places', {}, { whose: 'shelf' }) }));
+  on(router, 'standing', async ({ params, request }) => {
+    const [place, name] = [String(request.query['place'] ?? ''), plain(String(request.query['name'] ?? ''))];
+    return compute.run('standing', { master: params['id']!, place, name }, { whose: 'shelf' });
+  });
+  on(router, 'move', async ({ params, body }) => {
+    const id = params['id']!;
+    const folder = await compute.run('move', { master: id, ...body, name: plain(body.name) }, { whose: id });
+    await jobs.event({ kind: 'master', master: id });
+    await jobs.event({ kind: 'copies', master: id });
+    return { folder };
+  });
+
   on(router, 'deleteMaster', async ({ params }) => {
     await database.transaction(async (client) => {
-      const { rowCount } = await client.query("delete from master where id = $1 and state = 'aside'", [params['id']]);
+      const { rowCount } = await client.query("delete from master where id = $1 and state <> 'live'", [params['id']]);
       if (!rowCount)
         throw new Failure(
           'conflict',
-          'Only a master that was set aside can be deleted. Set it aside first; nothing was deleted.',
+          'Only a master that was set aside or thrown away can be deleted. Throw it away first; nothing was deleted.',
         );
       await sweepBlobs(client);
     });

@@ -7,13 +7,15 @@ export interface RevisionRow {
   time: Date;
   author: string;
   message: string;
+  name: string;
 }
 
-export const viewOfRevision = ({ rev, time, author, message }: RevisionRow): RevisionView => ({
+export const viewOfRevision = ({ rev, time, author, message, name }: RevisionRow): RevisionView => ({
   rev,
   time: time.toISOString(),
   author,
   message,
+  name,
 });
 
 /** Who asks, where that only decides what is shown as one's own. */

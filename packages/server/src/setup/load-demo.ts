@@ -1,4 +1,4 @@
-import { type DemoMaster, afterMishap, recipeOfDemo } from '@inkwell-twin/demo';
+import { type DemoMaster, afterMishap, otterPlaque, recipeOfDemo } from '@inkwell-twin/demo';
 import { writeFileSync, rmSync } from 'node:fs';
 import { fileName, revisionsOf } from '@inkwell-twin/core';
 import type { Engine } from '../compute/engine';
@@ -10,7 +10,7 @@ export async function loadDemoMaster(engine: Engine, demo: DemoMaster): Promise<
   const { database, masters, copies, shelf, jobs } = engine;
   // What an earlier start, cut short, left of it.
   await database.query('delete from master where id = $1', [demo.first.id]);
-  const folder = shelf.freeFolder(fileName('{title}', { title: demo.first.title }, 'x').slice(0, -2), []);
+  const folder = shelf.freeFolder(fileName('{title}', { title: demo.first.title }, 'x').slice(0, -2), [], demo.place ?? '');
   const head = [...revisionsOf(demo)].at(-1)!.master;
   await database.transaction(async (client) => {
     await masters.add(client, folder, demo, head);
@@ -30,4 +30,14 @@ export async function loadDemoMaster(engine: Engine, demo: DemoMaster): Promise<
   }
   await jobs.writeFile(id);
   await jobs.picture(id);
+}
+
+/** Puts the files of a master of native version 1 on the shelf, where no folder of that name stands yet. */
+export function putOlderMaster({ shelf }: Engine): void {
+  const { folder, files } = otterPlaque();
+  if (shelf.sizeAndTime(folder)) return;
+  for (const [path, bytes] of files) {
+    const cut = path.lastIndexOf('/');
+    shelf.put(cut < 0 ? folder : `${folder}/${path.slice(0, cut)}`, path.slice(cut + 1), bytes, () => true);
+  }
 }

@@ -4,6 +4,7 @@ import {
   existsSync,
   fstatSync,
   linkSync,
+  lstatSync,
   mkdirSync,
   openSync,
   readFileSync,
@@ -14,8 +15,8 @@ import {
   rmSync,
   type BigIntStats,
 } from 'node:fs';
-import { join, relative, sep } from 'node:path';
-import { Failure, NATIVE_EXTENSION, freeName } from '@inkwell-twin/core';
+import { basename, dirname, join, relative, sep } from 'node:path';
+import { DEEPEST, Failure, NATIVE_EXTENSION, freeName } from '@inkwell-twin/core';
 import { TEMPORARY, writeWhole } from '@inkwell-twin/render';
 import { sha256 } from '../blobs/blobs';
 
@@ -46,17 +47,23 @@ export class Shelf {
 
   /** Takes away part files of a start that was cut short. */
   clearTemporaries(): void {
-    for (const folder of [this.root, ...this.folders().map((name) => join(this.root, name))])
-      for (const name of readdirSync(folder)) if (TEMPORARY.test(name)) rmSync(join(folder, name), { force: true });
+    for (const folder of ['', ...this.folders()])
+      for (const name of readdirSync(join(this.root, folder)))
+        if (TEMPORARY.test(name)) rmSync(join(this.root, folder, name), { force: true });
   }
 
-  private folders(): string[] {
-    return readdirSync(this.root, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? [entry.name] : []));
+  /** All folders within folders, by their paths from the shelf on; links are no folders. */
+  folders(within = '', depth = 1): string[] {
+    return readdirSync(join(this.root, within), { withFileTypes: true }).flatMap((entry) => {
+      if (!entry.isDirectory() || entry.name.startsWith('.')) return [];
+      const path = within ? `${within}/${entry.name}` : entry.name;
+      return [path, ...(depth < DEEPEST ? this.folders(path, depth + 1) : [])];
+    });
   }
 
   /** The path of a file; names come from our own naming, and one that leads elsewhere is refused all the same. */
   path(folder: string, file: string): string {
-    if (/[\\/\0]|^\.{1,2}$/.test(folder) || /[\\/\0]|^\.{1,2}$/.test(file) || !folder || !file)
+    if ([...folder.split('/'), file].some((part) => !part || /[\\/\0]|^\.{1,2}$/.test(part)))
       throw new Failure('name-unsafe', `“${folder}/${file}” is not a name for the shelf.`);
     return join(this.root, folder, file);
   }
@@ -64,11 +71,81 @@ export class Shelf {
   /** Folder and file of a path below the shelf. */
   locate(path: string): { folder: string; file: string } | undefined {
     const parts = relative(this.root, path).split(sep);
-    return parts.length === 2 && parts[0] !== '..' ? { folder: parts[0]!, file: parts[1]! } : undefined;
+    return parts.length >= 2 && parts[0] !== '..' ? { folder: parts.slice(0, -1).join('/'), file: parts.at(-1)! } : undefined;
   }
 
-  freeFolder(wanted: string, taken: readonly string[]): string {
-    return freeName(wanted, [...taken, ...readdirSync(this.root)]);
+  /** A path for a new folder in a place. @param taken paths that are spoken for */
+  freeFolder(wanted: string, taken: readonly string[], place = ''): string {
+    const within = place ? `${place}/` : '';
+    const spoken = taken.flatMap((path) =>
+      path.toLowerCase().startsWith(within.toLowerCase()) ? [path.slice(within.length)] : [],
+    );
+    return within + freeName(wanted, [...spoken, ...this.namesIn(place)]);
+  }
+
+  private namesIn(place: string): string[] {
+    try {
+      return readdirSync(join(this.root, place));
+    } catch {
+      return [];
+    }
+  }
+
+  /**
+   * What stands under a name, whatever its letters' case, as on systems where that makes no difference.
+   * @returns its name as it is written there, or null
+   */
+  namesake(place: string, name: string): string | null {
+    return this.namesIn(place).find((one) => one.toLowerCase() === name.toLowerCase()) ?? null;
+  }
+
+  /** Size in bytes and time of what stands at a path below the shelf; a folder's is that of all that is directly in it. */
+  sizeAndTime(path: string): { folder: boolean; size: number; time: string } | null {
+    const stat = lstatSync(join(this.root, path), { throwIfNoEntry: false });
+    if (!stat) return null;
+    if (!stat.isDirectory()) return { folder: false, size: stat.size, time: stat.mtime.toISOString() };
+    const inside = this.namesIn(path).map((name) => lstatSync(join(this.root, path, name), { throwIfNoEntry: false }));
+    return {
+      folder: true,
+      size: inside.reduce((sum, one) => sum + (one?.isFile() ? one.size : 0), 0),
+      time: stat.mtime.toISOString(),
+    };
+  }
+
+  /** Makes the folders that lead to a place, one by one, none of them a link. */
+  private makeFolders(path: string): void {
+    let made = this.root;
+    for (const part of path.split('/')) {
+      made = join(made, part);
+      const stat = lstatSync(made, { throwIfNoEntry: false });
+      if (!stat) mkdirSync(made);
+      else if (!stat.isDirectory())
+        throw new Failure(
+          'link-refused',
+          `On the shelf, “${relative(this.root, made)}” is ${stat.isSymbolicLink() ? 'a link' : 'no folder'}. Links are not followed; put the folder itself there.`,
+          { file: part },
+        );
+    }
+  }
+
+  /**
+   * Moves a master's file, and with `follow` all that lies beside it. May be asked again for a move that was cut short: what is
+   * done is not done twice, and nothing is ever written over.
+   */
+  move(source: string, target: string, follow: boolean): void {
+    this.path(source, 'x');
+    this.path(target, 'x');
+    const at = (path: string) => join(this.root, path);
+    const isThere = (path: string) => lstatSync(at(path), { throwIfNoEntry: false }) !== undefined;
+    const sameButCase = source.toLowerCase() === target.toLowerCase();
+    if (follow) {
+      if (isThere(source) && (!isThere(target) || sameButCase)) {
+        if (target.includes('/')) this.makeFolders(dirname(target));
+        renameSync(at(source), at(target));
+      }
+    } else this.makeFolders(target);
+    const [old, now] = [join(follow ? target : source, this.masterFile(source)), join(target, this.masterFile(target))];
+    if (old !== now && isThere(old) && !isThere(now)) renameSync(at(old), at(now));
   }
 
   /**
@@ -80,7 +157,7 @@ export class Shelf {
    */
   private within<T>(folder: string, make: boolean, otherwise: T, work: (base: string) => T): T {
     const path = join(this.root, this.path(folder, 'x') && folder);
-    if (make) mkdirSync(path, { recursive: true });
+    if (make) this.makeFolders(folder);
     let opened: number;
     try {
       opened = openSync(path, O_RDONLY | O_DIRECTORY | O_NOFOLLOW);
@@ -211,7 +288,13 @@ export class Shelf {
     });
   }
 
-  masterFile = (folder: string): string => `${folder}.${NATIVE_EXTENSION}`;
+  /** Takes away a folder that has nothing in it any more. */
+  clearEmptyFolder(path: string): void {
+    this.path(path, 'x');
+    if (!this.namesIn(path).length) rmSync(join(this.root, path), { recursive: true, force: true });
+  }
+
+  masterFile = (folder: string): string => `${basename(folder)}.${NATIVE_EXTENSION}`;
 }
 
 function kindOf(stat: BigIntStats): string {

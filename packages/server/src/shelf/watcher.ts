@@ -1,5 +1,6 @@
 import { type FSWatcher, lstatSync, readdirSync, watch } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
+import { DEEPEST } from '@inkwell-twin/core';
 import { TEMPORARY } from '@inkwell-twin/render';
 import type { Shelf } from './shelf';
 
@@ -25,8 +26,9 @@ export class ShelfWatcher {
     for (const name of readdirSync(shelf.root)) this.lookAtFolder(name, false);
   }
 
-  /** Begins to watch a folder, or ends when it is gone. What stands in one that came with its files is news. */
+  /** Begins to watch a folder and those in it, or ends when it is gone. What stands in one that came with its files is news. */
   private lookAtFolder(folder: string, isNews: boolean): void {
+    if (folder.split('/').length > DEEPEST || basename(folder).startsWith('.')) return;
     const path = join(this.shelf.root, folder);
     let isFolder = false;
     try {
@@ -36,17 +38,26 @@ export class ShelfWatcher {
     }
     const known = this.folders.get(folder);
     if (known && isFolder && !isNews) return;
-    if (known) {
-      known.close();
-      this.folders.delete(folder);
-    }
+    if (known)
+      for (const [name, one] of this.folders)
+        if (name === folder || name.startsWith(`${folder}/`)) {
+          one.close();
+          this.folders.delete(name);
+        }
     if (!isFolder) return;
     try {
-      const watcher = watch(path, (_event, file) => file !== null && this.notice(folder, file));
-      // A folder that is taken away ends its watch; the root tells of it.
+      const watcher = watch(path, (_event, file) => {
+        if (file === null) return;
+        this.lookAtFolder(`${folder}/${file}`, true);
+        this.notice(folder, file);
+      });
+      // A folder that is taken away ends its watch; the one that it was in tells of it.
       watcher.on('error', () => undefined);
       this.folders.set(folder, watcher);
-      if (isNews) for (const file of readdirSync(path)) this.notice(folder, file);
+      for (const file of readdirSync(path)) {
+        this.lookAtFolder(`${folder}/${file}`, isNews);
+        if (isNews) this.notice(folder, file);
+      }
     } catch {
       /* gone between two looks */
     }

@@ -5,6 +5,7 @@ export const routes: Routes = [
   {
     path: 'masters/:id',
     title: 'Master · Inkwell Twin',
+    canDeactivate: [(page: { mayLeave(): boolean | Promise<boolean> }) => page.mayLeave()],
     loadComponent: () => import('./master/master-page').then((m) => m.MasterPage),
   },
   { path: '**', redirectTo: '' },

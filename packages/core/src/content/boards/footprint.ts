@@ -251,10 +251,14 @@ function partsOf(
         for (const [name, { symbols }] of context.rows.symbols)
           for (const symbol of symbols!(item))
             own.set(name, `${own.get(name) ?? ''} ${symbolHash(context.symbols.get(symbol), layer, context)}`);
-        parts.set(
-          item.id,
-          new Map([['place', `${around}${canonical(item.transform ?? 0)}`], ...own, ...context.layerParts.get(layer)!]),
-        );
+        const read = new Map([
+          ['place', `${around}${canonical(item.transform ?? 0)}`],
+          ...own,
+          ...context.layerParts.get(layer)!,
+        ]);
+        // Marks and lines that something draws by a rule all go by its name.
+        for (const [name, value] of parts.get(item.id) ?? []) read.set(name, digest(`${value}|${read.get(name) ?? ''}`));
+        parts.set(item.id, read);
       }
     }
   };

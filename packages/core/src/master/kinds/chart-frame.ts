@@ -1,5 +1,6 @@
 import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
+import { stretchedFrame } from './shaped';
 
 export const CHART_FORMS = ['lines', 'bars', 'points'] as const;
 export const CHART_TAKES = ['means', 'each'] as const;
@@ -31,6 +32,7 @@ export const chartFrame: ItemKind<ChartFrame> = {
   arrives: { what: 'Charts', becomes: 'arrive as shapes and words' },
   reads: ({ table }) => ({ list: 'tables', id: table }),
   placed: moved,
+  shaped: stretchedFrame,
   sized: true,
   fields: [
     { attribute: 'table', label: 'Table', kind: 'part', of: 'tables' },

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { circleOutline, ellipseOutline } from '../../geometry/arcs';
 import { drawnBase, finite, positive } from '../schema-parts';
 import { type ItemKind, LOOK, freshLine, measure } from './kind';
+import { stretchOf } from './shaped';
 
 export const EllipseItem = z.object({
   kind: z.literal('ellipse'),
@@ -20,6 +21,10 @@ export const ellipse: ItemKind<EllipseItem> = {
   lists: [],
   outlines: ({ cx, cy, rx, ry }) => [rx === ry ? circleOutline([cx, cy], rx) : ellipseOutline([rx, 0, 0, ry, cx, cy])],
   placed: ({ cx, cy }, dx, dy) => ({ cx: cx + dx, cy: cy + dy }),
+  shaped: ({ cx, cy, rx, ry }, matrix) => {
+    const by = stretchOf(matrix);
+    return by && { cx: by.sx * cx + by.e, cy: by.sy * cy + by.f, rx: by.sx * rx, ry: by.sy * ry };
+  },
   sized: true,
   fields: [
     measure('cx', 'Centre across'),

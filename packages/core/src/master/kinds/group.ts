@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { Item } from '../schema';
+import type { Formulas } from '../parameters/schema';
 import { BLENDS, type Blend, type ClipShape, type Mask, groupEffects } from '../effects';
 import { MatrixSchema, itemBase } from '../schema-parts';
 import type { ItemKind } from './kind';
@@ -11,6 +12,7 @@ export interface GroupItem {
   name?: string | undefined;
   layer: string | null;
   transform?: z.infer<typeof MatrixSchema> | undefined;
+  formulas?: Formulas | undefined;
   opacity?: number | undefined;
   blend?: Blend | undefined;
   clip?: ClipShape[] | undefined;

@@ -1,4 +1,5 @@
 import type * as z from 'zod';
+import type { Matrix } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 import type { PlacedPicture } from '../paint';
@@ -12,9 +13,11 @@ export interface Field {
   /**
    * `wording`: of a text, whose parts may look otherwise. `share`: of a whole, said in percent; all of it where nothing is said.
    * `paint`: a colour, a gradient or a pattern. `part`: a part of the master of the list `of`. `column`: one of the table that the
-   * attribute `of` names; an optional one may be none.
+   * attribute `of` names; an optional one may be none. `symbol`: one of the master's, with `unsaid` or none. `yes`: there or not.
+   * `words`: a short text. `anchor`: an end of a dimension.
    */
-  readonly kind: 'number' | 'wording' | 'choice' | 'paint' | 'share' | 'lengths' | 'part' | 'column';
+  readonly kind:
+    'number' | 'wording' | 'choice' | 'paint' | 'share' | 'lengths' | 'part' | 'column' | 'symbol' | 'yes' | 'words' | 'anchor';
   readonly of?: string;
   readonly unit?: string;
   readonly choices?: readonly string[];
@@ -76,10 +79,25 @@ export interface ItemKind<N = never> {
   readonly arrives?: { readonly what: string; readonly becomes: string };
   /** The part of the master that it shows and follows: what it draws comes of that (placed/). */
   readonly reads?: (item: N) => { readonly list: 'tables' | 'solids' | 'texts'; readonly id: string };
+  /** Draws by a rule of its own from what else is in the master, and opens nothing by itself (drawn/). */
+  readonly ruled?: true;
+  /** Ids of the symbols that it draws with. */
+  readonly symbols?: (item: N) => readonly string[];
   /**
    * The attributes that place it, moved in its own axes, mm. A kind without them is moved by its transform.
    */
   readonly placed?: (item: N, dx: number, dy: number) => Readonly<Record<string, number>>;
+  /** The attributes that name other objects, with other ids for some of them. */
+  readonly follows?: (item: N, ids: ReadonlyMap<string, string>) => Readonly<Record<string, unknown>>;
+  /** How it is taken hold of by its points: its outlines, and the attributes that make them others; null where it can't be those. */
+  readonly byPoints?: {
+    readonly outlines: (item: N) => readonly Outline[];
+    readonly take: (item: N, outlines: readonly Outline[]) => Readonly<Record<string, unknown>> | null;
+  };
+  /**
+   * Its attributes after a map in the axes around it, for an item without a transform; null where only a transform can say it.
+   */
+  readonly shaped?: (item: N, matrix: Matrix) => Readonly<Record<string, unknown>> | null;
   /** Whether width and height are attributes of its own; the size of the others is a matter of their transform. */
   readonly sized: boolean;
   readonly fields: readonly Field[];
@@ -87,7 +105,7 @@ export interface ItemKind<N = never> {
   readonly fresh?: {
     readonly label: string;
     /** The list that it shows a part of: one of them is handed to `make`. */
-    readonly of?: 'tables' | 'solids' | 'texts';
+    readonly of?: 'tables' | 'solids' | 'texts' | 'symbols';
     readonly make: (about: {
       readonly cx: number;
       readonly cy: number;

@@ -4,6 +4,7 @@ import { pictureWord } from '../../pictures/word';
 import { Correction, Crop } from '../corrections';
 import { Id, drawnBase, finite, positive } from '../schema-parts';
 import { type ItemKind, measure } from './kind';
+import { stretchedFrame } from './shaped';
 
 /** A picture that is kept as it came, shown in a frame: cropped and corrected, each for as long as one likes. */
 export const PictureItem = z.object({
@@ -46,6 +47,7 @@ export const picture: ItemKind<PictureItem> = {
   },
   resource: ({ resource }) => resource,
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
+  shaped: stretchedFrame,
   sized: true,
   fields: [
     measure('x', 'Across'),

@@ -1,5 +1,7 @@
 import * as z from 'zod';
+import { apply } from '../../geometry/matrix';
 import { fromPoints } from '../../geometry/outline';
+import { near } from '../../geometry/point';
 import { PointSchema, drawnBase } from '../schema-parts';
 import { type ItemKind, LOOK } from './kind';
 
@@ -17,6 +19,16 @@ export const polyline: ItemKind<PolylineItem> = {
   words: () => 'polyline',
   lists: [],
   outlines: ({ points, closed }) => [fromPoints(points, closed)],
+  byPoints: {
+    outlines: ({ points, closed }) => [fromPoints(points, closed)],
+    take: (_item, [one, ...more]) => {
+      if (!one || more.length) return null;
+      const points = [one.start, ...one.segments.map(({ to }) => to)];
+      const joined = one.closed && points.length > 1 && near(points[0]!, points.at(-1)!, 1e-9);
+      return { points: joined ? points.slice(1) : points, closed: one.closed };
+    },
+  },
+  shaped: ({ points }, matrix) => ({ points: points.map((point) => apply(matrix, point)) }),
   sized: false,
   fields: LOOK,
 };

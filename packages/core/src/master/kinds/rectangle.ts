@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { type Outline, type Segment, fromPoints } from '../../geometry/outline';
 import { drawnBase, finite, notNegative, positive } from '../schema-parts';
 import { type ItemKind, LOOK, freshLine, measure } from './kind';
+import { stretchedFrame } from './shaped';
 
 export const RectangleItem = z.object({
   kind: z.literal('rectangle'),
@@ -54,6 +55,7 @@ export const rectangle: ItemKind<RectangleItem> = {
   lists: [],
   outlines: (item) => [outlineOf(item)],
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
+  shaped: stretchedFrame,
   sized: true,
   fields: [
     measure('x', 'Across'),

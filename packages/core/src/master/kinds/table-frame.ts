@@ -1,5 +1,6 @@
 import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
+import { stretchedFrame } from './shaped';
 
 /** A table on a board: its first rows, as many as there is room for. */
 export const TableFrame = z.object({
@@ -20,6 +21,7 @@ export const tableFrame: ItemKind<TableFrame> = {
   arrives: { what: 'Tables on boards', becomes: 'arrive as words and lines: nothing of them is computed any more' },
   reads: ({ table }) => ({ list: 'tables', id: table }),
   placed: moved,
+  shaped: stretchedFrame,
   sized: true,
   fields: [
     { attribute: 'table', label: 'Table', kind: 'part', of: 'tables' },

@@ -1,5 +1,6 @@
 import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
+import { stretchedFrame } from './shaped';
 
 /** A place on a board that a flowing text runs through; frames of one text are filled board by board, in their order. */
 export const TextFrame = z.object({
@@ -20,6 +21,7 @@ export const textFrame: ItemKind<TextFrame> = {
   arrives: { what: 'Texts in frames', becomes: 'arrive as lines of words: they flow no more' },
   reads: ({ text }) => ({ list: 'texts', id: text }),
   placed: moved,
+  shaped: stretchedFrame,
   sized: true,
   fields: [
     { attribute: 'text', label: 'Text', kind: 'part', of: 'texts' },

@@ -38,5 +38,7 @@ export const TextItem = z.object({
   /** Of the box that lines are broken to fit, mm: it lies right of, about or left of the place, by the alignment. */
   width: positive.optional(),
   runs: z.array(TextRun).max(MOST_RUNS).optional(),
+  /** `{name}` in the wording is filled in with what the parameters are worth. */
+  slots: z.literal(true).optional(),
 });
 export type TextItem = z.infer<typeof TextItem>;

@@ -1,5 +1,6 @@
 import { FONTS } from '../schema-parts';
 import { type ItemKind, LOOK, measure } from './kind';
+import { stretchOf } from './shaped';
 import { TextItem } from './text-item';
 import { LEADING, linesOf } from './text-lines';
 import { runsAfter } from './text-runs';
@@ -17,6 +18,19 @@ export const text: ItemKind<TextItem> = {
   along: ({ text: before, runs }, attribute, value) =>
     attribute === 'text' && runs ? { runs: orNone(runsAfter(before, String(value), runs)) } : {},
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
+  shaped: ({ x, y, size, width, runs }, matrix) => {
+    const by = stretchOf(matrix);
+    // Letters grow evenly or not at all: an uneven stretch is left to the transform.
+    if (!by || Math.abs(by.sx - by.sy) > 1e-6 * by.sx) return null;
+    const grown = (value: number) => Number((value * by.sx).toFixed(9));
+    return {
+      x: by.sx * x + by.e,
+      y: by.sy * y + by.f,
+      size: grown(size),
+      ...(width === undefined ? {} : { width: grown(width) }),
+      ...(runs?.some((run) => run.size) ? { runs: runs.map((run) => (run.size ? { ...run, size: grown(run.size) } : run)) } : {}),
+    };
+  },
   sized: true,
   fields: [
     { attribute: 'text', label: 'Wording', kind: 'wording' },

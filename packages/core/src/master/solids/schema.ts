@@ -1,15 +1,10 @@
 import * as z from 'zod';
+import { Amount, Parameter } from '../parameters/schema';
 import { Colour, Id } from '../schema-parts-base';
 
-/** A length in millimetres, an angle in degrees or a count: a number, or how it is computed of the parameters of its solid. */
-export const Amount = z.union([z.number().finite().min(-1e6).max(1e6), z.string().min(1).max(300)]);
-export type Amount = z.infer<typeof Amount>;
+export { Amount, Parameter };
 
 const name = z.string().min(1).max(200);
-
-/** A value with a name, which the features of a solid may use. */
-export const Parameter = z.object({ id: Id, name, value: Amount });
-export type Parameter = z.infer<typeof Parameter>;
 
 export const AXES = ['x', 'y', 'z'] as const;
 export type Axis = (typeof AXES)[number];

@@ -1,8 +1,10 @@
-import type * as z from 'zod';
 import { Failure } from '../../failure/failure';
 import { digest } from '../../master/hash';
 import { Master } from '../../master/schema';
 import { History, Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackage } from '../package';
+import { upgrade2to3 } from '../upgrade/two-to-three';
+import { readEntries2 } from '../v2/read';
+import { fits, parseJson } from '../checked';
 import { entryNames, firstEntryName, unpackEntries } from '../zip';
 
 /** Media types of other packages that begin with an entry of that name, too (ODF 1.3-2, 3.3; EPUB OCF, 4.2). */
@@ -19,7 +21,7 @@ export function looksNative(bytes: Uint8Array): boolean {
 }
 
 /**
- * Reads a native package.
+ * Reads a native package; one of version 2 is brought up to now in memory, and the file stays as it is.
  * @throws Failure `not-native`, `newer-version` (nothing of it is touched), `package-damaged` that names the part
  */
 export function readPackage(bytes: Uint8Array): NativePackage {
@@ -43,9 +45,10 @@ export function readPackage(bytes: Uint8Array): NativePackage {
       `This master is of native version ${version}, written by ${String((raw as { writer?: unknown }).writer ?? 'a newer program')}; ` +
         `this program knows versions up to ${NATIVE_VERSION}. Ask its sender for version ${NATIVE_VERSION}. Nothing was changed.`,
     );
+  if (version === 2) return { ...upgrade2to3(readEntries2(entries)), native: 2 };
   const manifest = fits(Manifest, raw, 'manifest.json');
   if (manifest.version !== NATIVE_VERSION)
-    throw new Failure('older-version', `This master is of native version ${manifest.version}, which is not read yet.`);
+    throw new Failure('older-version', `This says that it is of native version ${manifest.version}; there was no such package.`);
   for (const { path, sha256 } of manifest.entries) {
     const entry = entries.get(path);
     if (!entry || digest(entry) !== sha256)
@@ -65,20 +68,5 @@ export function readPackage(bytes: Uint8Array): NativePackage {
         throw new Failure('package-damaged', `The kept file ${path} is not what its name says.`, { node: path });
       resources.set(sha, content);
     }
-  return { master, rev: manifest.rev, time: manifest.time, history, resources };
-}
-
-function parseJson(text: string, path: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch (error) {
-    throw new Failure('package-damaged', `${path} is not JSON: ${(error as Error).message}.`, { node: path });
-  }
-}
-
-function fits<T>(schema: z.ZodType<T>, value: unknown, path: string): T {
-  const parsed = schema.safeParse(value);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  throw new Failure('package-damaged', `${path}: ${issue.path.join('.')} ${issue.message}.`, { node: path });
+  return { master, rev: manifest.rev, time: manifest.time, history, resources, native: NATIVE_VERSION };
 }

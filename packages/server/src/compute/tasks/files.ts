@@ -1,11 +1,13 @@
 import { readFileSync } from 'node:fs';
-import type { Identified } from '@inkwell-twin/api';
-import { type Look, type PartWishes, lookAt } from '@inkwell-twin/core';
+import type { Identified, StandingView } from '@inkwell-twin/api';
+import { Failure, type Look, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
 import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile } from '../../identify/identify';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
-import { loadDemoMaster } from '../../setup/load-demo';
+import { foundOnShelf as lookForOlder, openFromShelf as openOlder, removeLeftovers as clearLeftovers } from '../../masters/older';
+import { loadDemoMaster, putOlderMaster } from '../../setup/load-demo';
 import { type ChangedOnShelf, changedOnShelf } from '../../shelf/changed';
+import { type Move, freeNameAt, moveMaster, placesOf, standingAt } from '../../shelf/moves';
 import type { Engine } from '../engine';
 
 /** A file that came in, where it lies until it is dealt with. */
@@ -55,6 +57,8 @@ export async function loadDemo(engine: Engine, { part }: { part: DemoPart }): Pr
   if (row!.state === null && taken) return void (await keep('loaded'));
   await keep('begun');
   for (const demo of await demoMasters(engine.means, [part])) await loadDemoMaster(engine, demo);
+  // One that nobody has opened yet since an older version, where its folder is.
+  if (part === 'pictures') putOlderMaster(engine);
   await keep('loaded');
 }
 
@@ -67,3 +71,28 @@ export const stamps = ({ shelf }: Engine, { folder, files }: { folder: string; f
 
 /** Names in a master's folder on the shelf. */
 export const folder = ({ shelf }: Engine, { folder: name }: { folder: string }): string[] => shelf.files(name);
+
+/** Folders in which masters can lie. */
+export const places = ({ database, shelf }: Engine, _input: object): Promise<string[]> => placesOf(database, shelf);
+
+/** What stands where a master would go, and a name that is free there. */
+export async function standing(
+  { database, shelf }: Engine,
+  { master, place, name }: { master: string; place: string; name: string },
+): Promise<{ standing: StandingView | null; free: string }> {
+  const parts = placeOf(place);
+  const trouble = nameTrouble(name);
+  if (trouble) throw new Failure('name-unsafe', `That can’t be a name on the shelf: ${trouble}.`);
+  return {
+    standing: await standingAt(database, shelf, parts, name, master),
+    free: await freeNameAt(database, shelf, parts, name, master),
+  };
+}
+
+export const move = ({ database, shelf }: Engine, { master, ...wish }: Move & { master: string }): Promise<string> =>
+  moveMaster(database, shelf, master, wish);
+
+export const foundOnShelf = (engine: Engine, _input: object) => lookForOlder(engine);
+export const openFromShelf = (engine: Engine, { path }: { path: string }): Promise<string> => openOlder(engine, path);
+export const removeLeftovers = (engine: Engine, { master }: { master: string }): Promise<string[]> =>
+  clearLeftovers(engine, master);

@@ -1,8 +1,23 @@
 import { gzipSync } from 'node:zlib';
-import { derive, newId, newMaster, recipeOf } from '@inkwell-twin/core';
+import {
+  type Beginning,
+  type Description,
+  type Master,
+  type Patch,
+  changesInWords,
+  derive,
+  describe as descriptionPatches,
+  findNode,
+  newId,
+  newMaster,
+  recipeOf,
+} from '@inkwell-twin/core';
 import { boardFor } from './glance';
-import { keepMaster } from '../../masters/keep';
+import { keepHistory, keepMaster } from '../../masters/keep';
+import { lookOutside, outsideOf, settleOutside } from '../../masters/outside';
 import { revisionOf } from '../../masters/store';
+import { UNNAMED, beginFrom, makeTemplate } from '../../masters/templates';
+import { reviseMaster } from '../../masters/updates';
 import type { Engine } from '../engine';
 
 /** The document at a revision, as compressed JSON text. */
@@ -13,12 +28,74 @@ export async function revision({ masters }: Engine, { master, rev }: { master: s
 
 export async function newOne(
   engine: Engine,
-  { title, owner, purpose }: { title: string; owner: string; purpose: string },
+  {
+    title,
+    owner,
+    purpose,
+    template,
+    ...wish
+  }: { title: string; owner: string; purpose: string; template?: string | undefined } & Beginning,
 ): Promise<string> {
-  const master = newMaster(newId(), title, owner, purpose);
+  if (template) return beginFrom(engine, template, title, owner);
+  const master = newMaster(newId(), title || UNNAMED, owner, purpose, wish);
   await keepMaster(engine, master, 'Started');
   return master.id;
 }
+
+/** A history told of another master: its id in the place of the old one, wherever a patch names it. */
+function asOf(patch: Patch, from: string, to: string): Patch {
+  if (patch.op === 'set') return patch.node === from ? { ...patch, node: to } : patch;
+  return patch.parent === from ? { ...patch, parent: to } : patch;
+}
+
+/** Starts another master from one. @throws Failure `not-found` for a revision that is not there */
+export async function another(
+  engine: Engine,
+  { master, title, owner, history, rev }: { master: string; title: string; owner: string; history: boolean; rev: number | null },
+): Promise<string> {
+  const loaded = await engine.masters.load(master);
+  const from = revisionOf(loaded, rev ?? loaded.head.rev);
+  const id = newId();
+  const message = `Started from “${from.master.title}” at r${from.rev}`;
+  const document: Master = { ...from.master, id, title, owner };
+  if (!history) await keepHistory(engine, { first: document, revisions: [] }, document, { author: owner, message }, master);
+  else {
+    const { first, revisions } = loaded.history;
+    const told = revisions
+      .slice(0, from.rev)
+      .map((one) => ({ ...one, patches: one.patches.map((patch) => asOf(patch, master, id)) }));
+    await keepHistory(engine, { first: { ...first, id }, revisions: told }, document, { author: owner, message }, master);
+  }
+  return id;
+}
+
+/** The revisions in which a node changed, newest first, each with what changed in words. */
+export async function nodeHistory(
+  { masters }: Engine,
+  { master, node }: { master: string; node: string },
+): Promise<{ rev: number; time: string; author: string; message: string; name: string; how: string }[]> {
+  const { revisions, history } = await masters.load(master);
+  const found = [];
+  for (const [i, { rev, time, author, message, master: after }] of revisions.entries()) {
+    const before = revisions[i - 1]?.master;
+    const { patches, name = '' } = history.revisions[i]!;
+    const there = before && findNode(before, node);
+    if (before ? !touches(patches, node, there !== undefined, findNode(after, node) !== undefined) : !findNode(after, node))
+      continue;
+    const how = before ? changesInWords(before, after).find((one) => one.node === node)?.how : undefined;
+    found.push({
+      rev,
+      time,
+      author,
+      message,
+      name,
+      how: how ?? (there ? 'changed with what it is in' : 'there from the beginning'),
+    });
+  }
+  return found.reverse();
+}
+const touches = (patches: readonly Patch[], node: string, before: boolean, after: boolean): boolean =>
+  before !== after || patches.some((patch) => (patch.op === 'insert' ? (patch.node as { id?: string }).id : patch.node) === node);
 
 /** Pixels of the longer side of a master's picture. */
 const PICTURE = 480;
@@ -39,5 +116,47 @@ export async function picture({ masters, database, means }: Engine, { master: id
   );
 }
 
+/** Looks at a master's file after something happened to it on the shelf. */
+export async function outsideLook(engine: Engine, { master }: { master: string }): Promise<void> {
+  const found = await lookOutside(engine, master);
+  if (found === 'write') await engine.jobs.writeFile(master);
+  if (found !== 'told') return;
+  const [row] = await engine.database.rows<{ trouble: string | null }>('select trouble from outside where master = $1', [master]);
+  const words =
+    row && `Its file on the shelf was changed by another program. ${row.trouble ?? 'Open it to bring both together.'}`;
+  await engine.jobs.notice(master, 'outside', words ?? null);
+  await engine.jobs.event({ kind: 'master', master });
+}
+
+export const outside = async (engine: Engine, { master }: { master: string }): Promise<Uint8Array> =>
+  gzipSync(JSON.stringify(await outsideOf(engine, master)), { level: 1 });
+
+export async function outsideSettle(
+  engine: Engine,
+  { master, sha256, way }: { master: string; sha256: string; way: 'taken' | 'set aside' },
+): Promise<void> {
+  await settleOutside(engine, master, sha256, way);
+  await engine.jobs.notice(master, 'outside', null);
+  await engine.jobs.event({ kind: 'master', master });
+}
+
 /** Writes a master's native file. @returns words about a file of someone's that was set aside, or null */
 export const file = ({ files }: Engine, { master }: { master: string }): Promise<string | null> => files.write(master);
+
+export const template = (engine: Engine, { master, name, by }: { master: string; name: string; by: string }): Promise<string> =>
+  makeTemplate(engine, master, name, by);
+
+/** Says something of a master, as its next revision. @returns whether that changed it */
+export async function describe(
+  engine: Engine,
+  { master, author, said }: { master: string; author: string; said: Description },
+): Promise<boolean> {
+  const words = [
+    ...(said.add?.length ? [`keywords ${said.add.join(', ')}`] : []),
+    ...(said.remove?.length ? [`without ${said.remove.join(', ')}`] : []),
+    ...(said.caption === undefined ? [] : ['caption']),
+    ...(said.rights === undefined ? [] : ['rights']),
+    ...(said.owner === undefined ? [] : ['owner']),
+  ].join('; ');
+  return (await reviseMaster(engine, master, author, `Described: ${words}`, (now) => descriptionPatches(now, said))) !== null;
+}

@@ -1,18 +1,36 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import type { AnswerOf, CopyView, DeskRow, EventView, Identified, LookView, Summary } from '@inkwell-twin/api';
+import {
+  type AnswerOf,
+  type CopyView,
+  DESK_GROUPS,
+  DESK_ORDERS,
+  type DeskGroup,
+  type DeskOrder,
+  type DeskRow,
+  type EventView,
+  type Identified,
+  type LookView,
+  type Summary,
+} from '@inkwell-twin/api';
 import { Subject, debounceTime, throttleTime } from 'rxjs';
 import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
+import { FindableThings } from '../services/findable';
 import { Thread } from '../shared/thread';
 import { TopBar } from '../shared/top-bar';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
+import { DescribeForm } from './describe-form';
+import { FoundPanel } from './found-panel';
 import { LookPanel } from './look-panel';
 import { needsOf } from './needs';
 import { NewMaster } from './new-master';
+import { PlaceForm } from './place-form';
+import { TemplateForm } from './template-form';
+import { ThrowForm } from './throw-form';
 
 /** What came in, and how it was asked for. */
 type Brought = AnswerOf<'bringIn'> & { readonly file: File; readonly ppi: number };
@@ -20,13 +38,48 @@ type Wishes = Readonly<Record<string, string | number>>;
 type Looked = LookView & { readonly file: File };
 const wishesOf = ({ settings }: Looked): Record<string, string> =>
   Object.fromEntries(settings.map(({ name, value }) => [name, value]));
+interface Lie {
+  readonly order: DeskOrder;
+  readonly group: DeskGroup;
+  readonly verdict: string;
+  readonly keyword: string;
+  readonly place: string;
+}
+const LIE = 'inkwell-desk';
+/** How the Desk lay last, in this browser. */
+function kept(): Lie {
+  const plain: Lie = { order: 'begun', group: 'none', verdict: '', keyword: '', place: '' };
+  try {
+    const { order, group } = JSON.parse(localStorage.getItem(LIE) ?? '{}') as Partial<Lie>;
+    return {
+      ...plain,
+      ...(DESK_ORDERS.includes(order!) ? { order: order! } : {}),
+      ...(DESK_GROUPS.includes(group!) ? { group: group! } : {}),
+    };
+  } catch {
+    return plain;
+  }
+}
 type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
 /** The home view: all masters and how their copies stand. */
 @Component({
   selector: 'twin-desk',
-  imports: [InputText, LookPanel, RouterLink, Thread, TopBar, VerdictMark, NewMaster],
+  imports: [
+    DescribeForm,
+    FoundPanel,
+    InputText,
+    LookPanel,
+    NewMaster,
+    PlaceForm,
+    RouterLink,
+    TemplateForm,
+    Thread,
+    ThrowForm,
+    TopBar,
+    VerdictMark,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './desk.html',
   styleUrl: './desk.css',
@@ -40,8 +93,21 @@ export class Desk {
   /** The cursor of the next page; null when all are here. */
   protected readonly next = signal<string | null>(null);
   protected readonly find = signal('');
-  /** Whether what was set aside is shown instead. */
-  protected readonly asideShown = signal(false);
+  /** What is shown: the masters at work, what was set aside, or what was thrown away. */
+  protected readonly state = signal<'live' | 'aside' | 'thrown'>('live');
+  protected readonly asideShown = computed(() => this.state() !== 'live');
+  protected readonly lie = signal(kept());
+  /** The row whose acts are shown, and which of them is under way. */
+  protected readonly acting = signal<{
+    readonly id: string;
+    readonly act: '' | 'place' | 'describe' | 'template' | 'throw';
+  } | null>(null);
+  /** Rows chosen to do something with all of them; null while nobody chooses. */
+  protected readonly chosen = signal<ReadonlySet<string> | null>(null);
+  protected readonly chosenRows = computed(() => [
+    ...new Map((this.rows() ?? []).filter(({ id }) => this.chosen()?.has(id)).map((row) => [row.id, row])).values(),
+  ]);
+  protected readonly many = signal<'' | 'describe'>('');
   protected readonly deleting = signal<string | null>(null);
   protected readonly shelf = signal('');
   protected readonly problem = signal('');
@@ -57,6 +123,9 @@ export class Desk {
   private readonly stale = new Subject<void>();
 
   constructor() {
+    const things = inject(FindableThings);
+    things.offered.set(() => [{ group: 'Do', name: 'Start a new master', act: () => this.adding.set(true) }]);
+    inject(DestroyRef).onDestroy(() => things.offered.set(() => []));
     this.load();
     const gone = takeUntilDestroyed<unknown>(inject(DestroyRef));
     inject(ServerEvents)
@@ -71,7 +140,7 @@ export class Desk {
   /** A single change is asked for by itself: neither the other rows nor any document. */
   private told(event: EventView): void {
     if (event.kind === 'again') return this.load();
-    if (event.kind === 'job') return;
+    if (event.kind === 'job' || event.kind === 'present' || event.kind === 'draft') return;
     this.stale.next();
     this.refreshRow(event.master);
   }
@@ -79,11 +148,15 @@ export class Desk {
   private refreshRow(id: string): void {
     const known = this.rows()?.some((row) => row.id === id);
     // One that is new comes at the end of the list, if that is in sight.
-    if (!known && (this.next() !== null || this.find() || this.asideShown())) return;
+    const { order, group, verdict, keyword, place } = this.lie();
+    const plain = order === 'begun' && group === 'none' && !verdict && !keyword && !place;
+    if (!known && (this.next() !== null || this.find() || this.asideShown() || !plain)) return;
     this.api.call('deskRow', { id }).subscribe({
       next: (row) =>
         this.rows.update((rows) =>
-          known ? rows!.map((one) => (one.id === id ? row : one)) : [...(rows ?? []).filter((one) => one.id !== id), row],
+          known
+            ? rows!.map((one) => (one.id === id ? { ...row, group: one.group } : one))
+            : [...(rows ?? []).filter((one) => one.id !== id), row],
         ),
       error: () => this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null),
     });
@@ -93,7 +166,9 @@ export class Desk {
     const query: Record<string, string> = {};
     if (after) query['after'] = after;
     if (this.find()) query['find'] = this.find();
-    if (this.asideShown()) query['state'] = 'aside';
+    if (this.asideShown()) query['state'] = this.state();
+    const { order, group, verdict, keyword, place } = this.lie();
+    Object.assign(query, { order, group }, verdict ? { verdict } : {}, keyword ? { keyword } : {}, place ? { place } : {});
     this.api.call('desk', {}, undefined, query).subscribe({
       next: ({ masters, next, shelf, ...summary }) => {
         this.rows.update((rows) => (after ? [...(rows ?? []), ...masters] : masters));
@@ -111,8 +186,10 @@ export class Desk {
     this.searching.next(this.find());
   }
 
-  protected showAside(shown: boolean): void {
-    this.asideShown.set(shown);
+  protected show(state: 'live' | 'aside' | 'thrown'): void {
+    this.state.set(state);
+    this.acting.set(null);
+    this.chosen.set(null);
     this.rows.set(null);
     this.load();
   }
@@ -121,13 +198,72 @@ export class Desk {
     this.api.call('dismiss', { id }).subscribe(() => this.stale.next());
   }
 
-  protected act(id: string, what: 'setAside' | 'bringBack' | 'deleteMaster'): void {
+  /** How the rows lie: in which order, laid together by what, and which of them. */
+  protected lay(wish: Partial<Lie>): void {
+    this.lie.update((lie) => ({ ...lie, ...wish }));
+    const { order, group } = this.lie();
+    localStorage.setItem(LIE, JSON.stringify({ order, group }));
+    this.load();
+  }
+  protected value = (event: Event): string => (event.target as HTMLSelectElement).value;
+  protected layBy(key: 'order' | 'group' | 'verdict', event: Event): void {
+    this.lay({ [key]: this.value(event) } as Partial<Lie>);
+  }
+
+  protected readonly none: ReadonlySet<string> = new Set();
+  protected readonly verdicts = VERDICTS;
+  protected readonly orders = [
+    ['begun', 'in which they came'],
+    ['name', 'of their names'],
+    ['changed', 'of their last change'],
+    ['trouble', 'of what needs someone'],
+  ] as const;
+  protected readonly groups = [
+    ['none', 'as they come'],
+    ['folder', 'by folder'],
+    ['keyword', 'by keyword'],
+    ['owner', 'by owner'],
+  ] as const;
+  protected readonly nameless = computed(
+    () => ({ none: '', folder: 'on the shelf itself', keyword: 'without keywords', owner: 'no owner' })[this.lie().group],
+  );
+  protected readonly ofAll = computed(() => {
+    const [all, { verdict, keyword, place, group }] = [this.summary(), this.lie()];
+    if (this.find() || verdict || keyword || place || group === 'keyword') return 'those found';
+    return String(this.state() === 'live' ? all?.total : this.state() === 'aside' ? all?.aside : all?.thrown);
+  });
+  protected only(name: string): void {
+    this.lay(this.lie().group === 'folder' ? { place: name } : { keyword: name });
+  }
+  protected chooseShown(): void {
+    this.chosen.set(new Set((this.rows() ?? []).map(({ id }) => id)));
+  }
+
+  protected more(id: string): void {
+    this.acting.update((now) => (now?.id === id ? null : { id, act: '' }));
+  }
+  protected choose(id: string): void {
+    this.chosen.update((chosen) => {
+      const next = new Set(chosen);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  }
+  protected done(): void {
+    this.acting.set(null);
+    this.many.set('');
+    this.chosen.set(null);
+    this.load();
+  }
+
+  protected act(id: string, what: 'setAside' | 'bringBack' | 'deleteMaster' | 'throwAway'): void {
     this.deleting.set(null);
+    this.acting.set(null);
     this.api.call(what, { id }).subscribe({
       next: () => {
         this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null);
         this.stale.next();
-        if (what !== 'setAside' && !this.rows()?.length) this.showAside(false);
+        if (this.asideShown() && !this.rows()?.length) this.show('live');
       },
       error: (error: Error) => this.problem.set(error.message),
     });

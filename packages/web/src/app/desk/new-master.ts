@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, type OnInit, computed, inject, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import type { AnswerOf } from '@inkwell-twin/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { PART, PURPOSES, SERIES, TEXT } from '@inkwell-twin/core/web';
@@ -7,7 +8,11 @@ import { Api } from '../services/api.service';
 import { Person } from '../services/person';
 import { Choice } from '../shared/choice';
 
-/** Starts an empty master from a purpose. */
+type Template = AnswerOf<'templates'>['templates'][number];
+const MM = { mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 } as const;
+type Unit = keyof typeof MM;
+
+/** Starts a master: empty, from a purpose whose size, unit and background can be changed, or from a template. */
 @Component({
   selector: 'twin-new-master',
   imports: [FormsModule, Button, Choice, InputText],
@@ -15,20 +20,51 @@ import { Choice } from '../shared/choice';
   template: `
     <form (ngSubmit)="start()" aria-label="New master">
       <label for="title">What is it?</label>
-      <input
-        id="title"
-        pInputText
-        name="title"
-        [(ngModel)]="title"
-        placeholder="Gate sign, north entrance"
-        maxlength="200"
-        required
-      />
+      <input id="title" pInputText name="title" [(ngModel)]="title" placeholder="Gate sign, north entrance" maxlength="200" />
       <div class="purpose">
         <span>What is it for?</span>
-        <twin-choice label="What is it for?" [choices]="purposes" [value]="purpose()" (chosen)="purpose.set($event)" />
+        <twin-choice label="What is it for?" [choices]="purposes" [value]="template() ? '' : purpose()" (chosen)="choose($event)" />
       </div>
-      <p-button type="submit" label="Start master" [disabled]="!title.trim()" />
+      @if (sizes().length && !template()) {
+        <div class="size">
+          <label>Size
+            <select (change)="take($event)">
+              @for (one of sizes(); track one.name; let at = $index) {
+                <option [value]="at" [selected]="at === usual()">{{ one.name }}</option>
+              }
+              <option value="-1" [selected]="usual() < 0">another</option>
+            </select></label>
+          <label>Width <input pInputText type="number" [value]="shown(width())" (change)="measure('width', $event)" min="0.1" step="any" /></label>
+          <label>Height <input pInputText type="number" [value]="shown(height())" (change)="measure('height', $event)" min="0.1" step="any" /></label>
+          <select (change)="unit.set(unitOf($event))" aria-label="Unit">
+            @for (one of units; track one) {
+              <option [value]="one" [selected]="one === unit()">{{ one }}</option>
+            }
+          </select>
+          <twin-choice label="Lies" [choices]="ways" [value]="width() > height() ? 'level' : 'upright'" (chosen)="turn($event)" />
+          <label class="ground"><input type="checkbox" [checked]="background() !== null" (change)="background.set(background() === null ? '#ffffff' : null)" /> background</label>
+          @if (background(); as colour) {
+            <input type="color" [value]="colour" (change)="background.set(text($event))" aria-label="Background colour" />
+          }
+        </div>
+      }
+      @if (templates().length) {
+        <div class="templates" role="group" aria-label="Templates">
+          <span>Or from a template</span>
+          @for (one of templates(); track one.id) {
+            <span class="template" [class.on]="one.id === template()">
+              <button type="button" (click)="template.set(one.id === template() ? '' : one.id)" [attr.aria-pressed]="one.id === template()">
+                @if (one.picture) {
+                  <img [src]="one.picture" alt="" />
+                }
+                {{ one.name }}
+              </button>
+              <button type="button" class="link" (click)="remove(one)" [attr.aria-label]="'Take the template ' + one.name + ' away'" title="Take this template away"><i class="pi pi-times" aria-hidden="true"></i></button>
+            </span>
+          }
+        </div>
+      }
+      <p-button type="submit" label="Start master" />
       <button type="button" class="link" (click)="closed.emit()">Not now</button>
       @if (problem()) {
         <p role="alert">{{ problem() }}</p>
@@ -38,30 +74,112 @@ import { Choice } from '../shared/choice';
   styles: `
     form { display: flex; flex-wrap: wrap; align-items: end; gap: 10px 16px; margin-top: 14px; padding: 14px 16px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); }
     form > label { width: 100%; font-weight: 600; }
-    input[pInputText] { width: 300px; }
-    .purpose { display: flex; align-items: center; gap: 12px; min-height: 33px; color: var(--ink-two); }
+    #title { width: 300px; }
+    .purpose, .size, .templates { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 14px; min-height: 33px; color: var(--ink-two); }
+    .size, .templates { flex: 1 0 100%; }
+    .size label { display: inline-flex; align-items: center; gap: 6px; }
+    .size input[type='number'] { width: 92px; }
+    select { padding: 5px 6px; border: 1px solid var(--hairline); border-radius: 5px; background: var(--sheet); color: var(--ink); font: inherit; }
+    .template { display: inline-flex; align-items: center; gap: 4px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--sheet); }
+    .template.on { border-color: var(--action); background: var(--action-soft); }
+    .template button:first-child { display: inline-flex; align-items: center; gap: 8px; padding: 4px 4px 4px 8px; border: 0; background: none; color: var(--ink); font: inherit; cursor: pointer; }
+    .template img { max-width: 40px; max-height: 28px; background: #fff; }
+    .template .link { padding: 4px 8px; }
+    .template .pi { font-size: 10px; }
   `,
 })
-export class NewMaster {
+export class NewMaster implements OnInit {
   private readonly api = inject(Api);
   private readonly person = inject(Person);
   readonly started = output<string>();
   readonly closed = output<void>();
   protected readonly purposes = [
-    ...PURPOSES.map(({ id, label, width, height }) => ({
-      value: id as string,
-      words: `${label}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`,
-    })),
+    ...PURPOSES.map(({ id, label }) => ({ value: id, words: label })),
     { value: SERIES.id as string, words: SERIES.label },
     { value: PART.id as string, words: PART.label },
     { value: TEXT.id as string, words: TEXT.label },
   ];
+  protected readonly units = Object.keys(MM) as Unit[];
+  protected readonly ways = [
+    { value: 'upright', words: 'upright' },
+    { value: 'level', words: 'level' },
+  ];
   protected readonly purpose = signal<string>('panel');
+  protected readonly template = signal('');
+  protected readonly templates = signal<readonly Template[]>([]);
   protected readonly problem = signal('');
+  protected readonly width = signal(0);
+  protected readonly height = signal(0);
+  protected readonly unit = signal<Unit>('mm');
+  protected readonly background = signal<string | null>(null);
+  protected readonly sizes = computed(() => PURPOSES.find(({ id }) => id === this.purpose())?.sizes ?? []);
+  /** Which of the usual sizes it has, turned or not; -1 for another. */
+  protected readonly usual = computed(() => {
+    const same = (a: number, b: number): boolean => Math.abs(a - b) < 0.01;
+    const [w, h] = [this.width(), this.height()];
+    return this.sizes().findIndex(
+      ({ width, height }) => (same(width, w) && same(height, h)) || (same(width, h) && same(height, w)),
+    );
+  });
   protected title = '';
 
+  ngOnInit(): void {
+    this.choose('panel');
+    this.api.call('templates').subscribe({ next: ({ templates }) => this.templates.set(templates), error: () => undefined });
+  }
+
+  protected choose(id: string): void {
+    this.template.set('');
+    this.purpose.set(id);
+    const purpose = PURPOSES.find((one) => one.id === id);
+    if (!purpose) return;
+    this.width.set(purpose.width);
+    this.height.set(purpose.height);
+    this.unit.set(purpose.unit);
+    this.background.set(purpose.background);
+  }
+
+  protected text = (event: Event): string => (event.target as HTMLInputElement).value;
+  protected unitOf = (event: Event): Unit => this.text(event) as Unit;
+  protected shown = (mm: number): number => Number((mm / MM[this.unit()]).toFixed(3));
+
+  protected take(event: Event): void {
+    const size = this.sizes()[Number(this.text(event))];
+    if (!size) return;
+    this.width.set(size.width);
+    this.height.set(size.height);
+  }
+  protected measure(which: 'width' | 'height', event: Event): void {
+    const value = Number(this.text(event)) * MM[this.unit()];
+    if (value > 0) this[which].set(value);
+  }
+  protected turn(way: string): void {
+    const [short, long] = [Math.min(this.width(), this.height()), Math.max(this.width(), this.height())];
+    this.width.set(way === 'level' ? long : short);
+    this.height.set(way === 'level' ? short : long);
+  }
+
+  protected remove(one: Template): void {
+    this.api.call('removeTemplate', { id: one.id }).subscribe({
+      next: () => {
+        this.templates.update((all) => all.filter(({ id }) => id !== one.id));
+        if (this.template() === one.id) this.template.set('');
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+
   protected start(): void {
-    const body = { title: this.title, purpose: this.purpose(), owner: this.person.name() };
+    const body = {
+      title: this.title.trim(),
+      purpose: this.purpose(),
+      owner: this.person.name(),
+      ...(this.template()
+        ? { template: this.template() }
+        : this.sizes().length
+          ? { width: this.width(), height: this.height(), unit: this.unit(), background: this.background() }
+          : {}),
+    };
     this.api.call('newMaster', {}, body).subscribe({
       next: ({ id }) => this.started.emit(id),
       error: (error: Error) => this.problem.set(error.message),

@@ -14,12 +14,15 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Button } from 'primeng/button';
+import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
-import type { CopyView, EventView, MasterView } from '@inkwell-twin/api';
-import type { Box, Master } from '@inkwell-twin/core/web';
+import { firstValueFrom } from 'rxjs';
+import type { CopyView, EventView, MasterView, PresentView } from '@inkwell-twin/api';
+import { type Box, type Master, allItems, nodeInWords } from '@inkwell-twin/core/web';
 import { Api, ApiError } from '../services/api.service';
 import { DraftSession } from '../services/draft-session';
 import { ServerEvents } from '../services/events.service';
+import { type Findable, FindableThings } from '../services/findable';
 import { Impact } from '../services/impact.service';
 import { Person } from '../services/person';
 import { shortcuts } from '../shared/shortcuts';
@@ -28,9 +31,14 @@ import { TopBar } from '../shared/top-bar';
 import { counted, timeInWords } from '../shared/words';
 import { CopiesLane } from './copies/copies-lane';
 import { DerivePanel } from './derive/derive-panel';
+import { AnotherForm } from './history/another-form';
+import { Here } from './here';
+import { HistoryPanel } from './history/history-panel';
 import { KeepLane } from './keep/keep-lane';
+import { type Leaving, LeavingPanel } from './leaving';
 import { MatchLane } from './match/match-lane';
 import { MeetingPanel } from './meeting/meeting-panel';
+import { OlderPanel } from './older-panel';
 
 /** The first part that a copy is made from; none where it is made from all. */
 const partOfCopy = (copy: CopyView | null | undefined): string | undefined =>
@@ -42,7 +50,24 @@ const WIDTHS = 'inkwell-lanes';
 /** A master and its copies, side by side, on a line of revisions. */
 @Component({
   selector: 'twin-master-page',
-  imports: [Button, CopiesLane, DerivePanel, FormsModule, InputText, KeepLane, MatchLane, MeetingPanel, Thread, TopBar],
+  imports: [
+    AnotherForm,
+    Button,
+    CopiesLane,
+    DerivePanel,
+    Dialog,
+    FormsModule,
+    Here,
+    HistoryPanel,
+    InputText,
+    KeepLane,
+    LeavingPanel,
+    MatchLane,
+    MeetingPanel,
+    OlderPanel,
+    Thread,
+    TopBar,
+  ],
   providers: [DraftSession, Impact],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './master-page.html',
@@ -53,6 +78,8 @@ export class MasterPage {
   readonly id = input.required<string>();
   /** The copy to show first, from the address. */
   readonly copy = input<string>();
+  /** The revision to look at first, from the address. */
+  readonly rev = input<string>();
 
   private readonly api = inject(Api);
   private readonly router = inject(Router);
@@ -76,6 +103,19 @@ export class MasterPage {
   protected readonly looked = signal<number | null>(null);
   /** The document at the revision that one looks at. */
   protected readonly past = signal<Master | null>(null);
+  /** The windows that look at this master now, this one included. */
+  protected readonly present = signal<readonly PresentView[]>([]);
+  protected readonly another = signal(false);
+  /** The revision that is being given a name. */
+  protected readonly naming = signal(0);
+  /** The revision that one looks at beside what the master is now. */
+  protected readonly historyOf = computed(() => {
+    const [revision, past, now] = [this.revision(), this.past(), this.session.document()];
+    return revision && past && now && revision.rev === this.looked() ? { revision, past, now } : null;
+  });
+  protected readonly leaving = signal(false);
+  protected readonly confirming = signal(false);
+  protected answerLeaving: ((way: Leaving) => void) | null = null;
   protected message = '';
   protected readonly counted = counted;
   protected readonly time = timeInWords;
@@ -94,9 +134,25 @@ export class MasterPage {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => (this.gone = true));
+    const events = inject(ServerEvents);
+    inject(DestroyRef).onDestroy(() => events.at(''));
     effect(() => {
       const id = this.id();
+      events.at(id);
       untracked(() => this.open(id));
+    });
+    const things = inject(FindableThings);
+    effect(() => {
+      const view = this.view();
+      if (view?.id === this.id()) untracked(() => things.opened({ id: view.id, title: view.title }));
+    });
+    things.offered.set(() => this.findable());
+    inject(DestroyRef).onDestroy(() => things.offered.set(() => []));
+    effect(() => {
+      const rev = Number(this.rev());
+      const view = this.view();
+      if (view?.id === this.id() && Number.isInteger(rev) && rev > 0)
+        untracked(() => this.looked.set(rev < view.head ? rev : null));
     });
     effect(() => {
       const rev = this.looked();
@@ -116,16 +172,24 @@ export class MasterPage {
     });
     effect(() => this.impact.copies(this.view()?.copies ?? []));
     effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
-    inject(ServerEvents)
-      .all.pipe(takeUntilDestroyed(inject(DestroyRef)))
-      .subscribe((event) => {
-        if (event.kind === 'again') return this.refresh();
-        if (event.master !== this.id()) return;
-        if (event.kind === 'job') {
-          this.job.set(event);
-          if (event.state === 'failed') this.problem.set(event.message);
-        } else this.refresh();
-      });
+    events.all.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe((event) => {
+      if (event.kind === 'again') return this.refresh();
+      if (event.master !== this.id()) return;
+      if (event.kind === 'present') return this.present.set(event.tabs);
+      if (event.kind === 'draft') return this.draftMoved(event);
+      if (event.kind === 'job') {
+        this.job.set(event);
+        if (event.state === 'failed') this.problem.set(event.message);
+      } else this.refresh();
+    });
+  }
+
+  /** A draft changed in another window: one's own is followed, and of another's it is told whether there is one. */
+  private draftMoved({ person, name, position }: EventView & { kind: 'draft' }): void {
+    if (person === this.person.id) return this.session.follow();
+    const view = this.view();
+    const known = view?.others.includes(name || 'someone') ?? false;
+    if (view && known !== position > 0) this.refresh();
   }
 
   private open(id: string): void {
@@ -162,7 +226,7 @@ export class MasterPage {
   }
 
   /** Fetches copies and revisions again. A newer head is shown at once where there is nothing of one's own; else it is offered. */
-  private refresh(): void {
+  protected refresh(): void {
     this.api.call('master', { id: this.id() }).subscribe({
       next: (view) => {
         this.take(view);
@@ -193,10 +257,33 @@ export class MasterPage {
     this.session.carryOver().catch((error: Error) => this.problem.set(error.message));
   }
 
-  protected update(): void {
+  /** Asked before one leaves: with changes that are in no revision, somebody says what becomes of them. */
+  mayLeave(): boolean | Promise<boolean> {
+    if (!this.session.changes() || this.session.offered()) return true;
+    this.answerLeaving?.('stay');
+    return new Promise<Leaving>((answer) => {
+      this.answerLeaving = answer;
+      this.leaving.set(true);
+    }).then(async (way) => {
+      this.leaving.set(false);
+      this.answerLeaving = null;
+      if (way === 'update') await this.update();
+      if (way === 'discard') await this.session.discard().catch((error: Error) => this.problem.set(error.message));
+      return way === 'keep' || (way !== 'stay' && !this.problem());
+    });
+  }
+
+  /** The first update of a master of an older native version is confirmed: it brings another file. */
+  protected askUpdate(): void {
+    const older = this.view()?.older;
+    if (older && !older.updated) this.confirming.set(true);
+    else void this.update();
+  }
+
+  protected update(): Promise<void> {
     this.updating.set(true);
     this.problem.set('');
-    this.session
+    return this.session
       .update(this.message)
       .then(async () => {
         this.message = '';
@@ -211,8 +298,84 @@ export class MasterPage {
       .finally(() => this.updating.set(false));
   }
 
+  /** What another program made of the file on the shelf is taken into one's draft, or the file is set aside. */
+  protected async settleOutside(way: 'taken' | 'set aside', sha: string): Promise<void> {
+    try {
+      const sha256 = way === 'taken' ? await this.session.takeOutside() : sha;
+      await firstValueFrom(this.api.call('settleOutside', { id: this.id() }, { sha256, way }));
+      this.refresh();
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    }
+  }
+
   protected dismiss(id: string): void {
     this.api.call('dismiss', { id }).subscribe(() => this.refresh());
+  }
+
+  /** What can be gone to and done here, by name. */
+  private findable(): Findable[] {
+    const { session } = this;
+    const master = session.document();
+    const head = this.view()?.head ?? 0;
+    const acts: [string, string, () => void][] = [
+      ['Derive a copy', '', () => this.derive()],
+      ['Start another master from this one', '', () => this.another.set(true)],
+      ['Give the newest revision a name', '', () => this.naming.set(head)],
+      ['Give all room to the master', '1', () => this.setWide('keep')],
+      ['Master and copies side by side', '2', () => this.setWide('even')],
+      ['Give the room to the match', '3', () => this.setWide('match')],
+      ...(session.canUndo() ? [['Undo', 'Ctrl Z', () => session.undo()] as [string, string, () => void]] : []),
+      ...(session.canRedo() ? [['Redo', 'Ctrl Shift Z', () => session.redo()] as [string, string, () => void]] : []),
+      ...(session.changes() && session.mayUpdate()
+        ? [[`Update master (r${head + 1})`, '', () => this.askUpdate()] as [string, string, () => void]]
+        : []),
+    ];
+    const objects = (master?.boards ?? []).flatMap((board) =>
+      [...allItems(board.items)].map((item): Findable => ({
+        group: 'On this master',
+        name: nodeInWords(item),
+        beside: board.name,
+        act: () => this.pick(item.id),
+      })),
+    );
+    const parts = [...(master?.boards ?? []), ...(master?.tables ?? []), ...(master?.solids ?? []), ...(master?.texts ?? [])].map(
+      ({ id, name }): Findable => ({ group: 'On this master', name, act: () => this.keep()?.showBoard(id) }),
+    );
+    return [...acts.map(([name, beside, act]): Findable => ({ group: 'Do', name, beside, act })), ...parts, ...objects];
+  }
+
+  /** Letters that a title takes room for. */
+  protected fit = (title: string): number => Math.min(48, Math.max(6, title.length + 1));
+
+  protected retitle(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const [document, title] = [this.session.document(), field.value.trim()];
+    if (!document || !title || title === document.title) {
+      if (document) field.value = document.title;
+      return;
+    }
+    this.session.do({ label: `Called ${title}`, patches: [{ op: 'set', node: document.id, attribute: 'title', value: title }] });
+  }
+
+  protected nameRevision(rev: number, event: Event): void {
+    const name = (event.target as HTMLInputElement).value.trim();
+    this.api.call('nameRevision', { id: this.id(), rev }, { name }).subscribe({
+      next: () => {
+        this.naming.set(0);
+        this.refresh();
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+
+  protected go(id: string): void {
+    this.another.set(false);
+    void this.router.navigate(['/masters', id]);
+  }
+
+  protected pick(node: string): void {
+    this.keep()?.pick(node);
   }
 
   protected setAside(): void {

@@ -8,11 +8,13 @@ import {
   ErrorBody,
   NAME_HEADER,
   PERSON_HEADER,
+  TAB_HEADER,
   readMatch,
   readSolid,
 } from '@inkwell-twin/api';
 import { type Observable, catchError, map, throwError } from 'rxjs';
 import { Person } from './person';
+import { TAB } from './tab';
 
 /** An error of the server in words; `offline` when it could not be reached at all. */
 export class ApiError extends Error {
@@ -63,7 +65,7 @@ export class Api {
   private readonly person = inject(Person);
 
   private get headers(): Record<string, string> {
-    return { [PERSON_HEADER]: this.person.id, [NAME_HEADER]: encodeURIComponent(this.person.name()) };
+    return { [PERSON_HEADER]: this.person.id, [NAME_HEADER]: encodeURIComponent(this.person.name()), [TAB_HEADER]: TAB };
   }
 
   call<K extends keyof Contracts>(

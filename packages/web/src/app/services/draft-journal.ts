@@ -5,6 +5,7 @@ import {
   type Master,
   type Step,
   applyPatches,
+  changesBetween,
   journalHash,
   journalHashes,
   rebaseSteps,
@@ -18,6 +19,8 @@ export type Saving = 'kept' | 'keeping' | 'away' | 'refused' | 'meeting';
 /** Two sides that changed the same, waiting for someone to choose. */
 export interface Meeting {
   readonly clashes: readonly Clash[];
+  /** What the sides are called, where they are not one's own and somebody else's. */
+  readonly sides?: Readonly<Record<'mine' | 'theirs', string>>;
   /** Goes on with what was chosen, by the clash's key. */
   readonly settle: (choices: ReadonlyMap<string, 'mine' | 'theirs'>) => void;
 }
@@ -58,6 +61,8 @@ export class DraftJournal {
   private waiting: Waiting[] = [];
   private working: Promise<void> = Promise.resolve();
   private isWorking = false;
+  private isFollowing = false;
+  private followsAgain = false;
   private there: DraftView | null = null;
   private forgetOffered: () => Promise<void> = () => Promise.resolve();
 
@@ -118,6 +123,34 @@ export class DraftJournal {
     this.saving = 'kept';
     this.changed();
     return this.forgetOffered();
+  }
+
+  /**
+   * Takes up what another window of the same person did meanwhile. What is on its way from here is not touched: the server
+   * refuses what doesn't fit, and then both are brought together.
+   */
+  async follow(): Promise<void> {
+    if (this.isFollowing) return void (this.followsAgain = true);
+    this.isFollowing = true;
+    try {
+      do {
+        this.followsAgain = false;
+        const before = this.hash;
+        const there = await this.server.look();
+        if (this.waiting.length || this.isWorking || this.meeting || this.hash !== before) continue;
+        if (this.offered) {
+          this.open(there, [], this.forgetOffered);
+          continue;
+        }
+        this.start(there.base, there.document, (there.draft?.steps ?? []) as Step[], there.draft?.position ?? 0);
+        this.changed();
+      } while (this.followsAgain);
+    } catch (error) {
+      // A server that is away tells again when it is back.
+      if (this.troubleOf(error) === 'refused') this.refuse(error);
+    } finally {
+      this.isFollowing = false;
+    }
   }
 
   private start(base: number, head: Master, steps: readonly Step[], position: number): void {
@@ -201,6 +234,8 @@ export class DraftJournal {
     } finally {
       // In the same moment in which nothing was left to send, so that whatever comes now begins anew.
       this.isWorking = false;
+      // Someone may have chosen in the very moment in which this ended.
+      if (this.waiting.length && !this.meeting) this.begin();
     }
   }
 
@@ -275,8 +310,35 @@ export class DraftJournal {
     });
   }
 
+  /**
+   * Takes in what came about elsewhere from an earlier state of this master, as one step: what both changed is settled first.
+   * @param before the state that both began from
+   * @returns once it is done
+   */
+  takeIn(before: Master, elsewhere: Master, label: string): Promise<void> {
+    const { step } = stepOf(before, label, changesBetween(before, elsewhere));
+    return new Promise((done) => {
+      this.bringTogether(
+        before,
+        this.document!,
+        [step],
+        (steps) => {
+          for (const { forward } of steps) this.do({ label, patches: forward });
+          done();
+        },
+        { mine: 'In the file', theirs: 'Here' },
+      );
+    });
+  }
+
   /** @returns false where someone has to choose first */
-  private bringTogether(before: Master, after: Master, mine: readonly Step[], go: (rebased: readonly Step[]) => void): boolean {
+  private bringTogether(
+    before: Master,
+    after: Master,
+    mine: readonly Step[],
+    go: (rebased: readonly Step[]) => void,
+    sides?: Meeting['sides'],
+  ): boolean {
     const { steps, clashes } = rebaseSteps(before, after, mine);
     if (!clashes.length) {
       go(steps);
@@ -284,6 +346,7 @@ export class DraftJournal {
     }
     this.meeting = {
       clashes,
+      ...(sides ? { sides } : {}),
       settle: (choices) => {
         const decided = new Map(clashes.map(({ key }) => [key, choices.get(key) ?? 'theirs'] as const));
         this.meeting = null;

@@ -112,6 +112,20 @@ export class DraftSession {
     this.journal?.resume();
   }
 
+  /** Takes in what another program made of this master in its file on the shelf. @returns which file that was */
+  async takeOutside(): Promise<string> {
+    const [id, journal] = [this.id(), this.journal];
+    const { base, sha256, document } = await firstValueFrom(this.api.call('outside', { id }));
+    const before = (await firstValueFrom(this.api.call('revision', { id, rev: base }))).document as unknown as Master;
+    await journal?.takeIn(before, document as unknown as Master, 'Taken in from the file on the shelf');
+    return sha256;
+  }
+
+  /** Another window of the same person changed this draft. */
+  follow(): void {
+    void this.journal?.follow();
+  }
+
   async discard(): Promise<void> {
     const forgotten = this.journal?.discard();
     await firstValueFrom(this.api.call('discardDraft', { id: this.id() }));

@@ -6,11 +6,12 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { Person } from '../services/person';
+import { Finder } from './finder';
 
 /** The bar across the top: our mark, where one is, and who sits here. */
 @Component({
   selector: 'twin-top-bar',
-  imports: [AutoFocus, Button, Dialog, FormsModule, InputText, RouterLink],
+  imports: [AutoFocus, Button, Dialog, Finder, FormsModule, InputText, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -27,6 +28,7 @@ import { Person } from '../services/person';
       <nav aria-label="Views"><a routerLink="/" class="here">Desk</a></nav>
       <ng-content />
       <span class="gap"></span>
+      <twin-finder />
       <ng-content select="[actions]" />
       <button
         class="person"

@@ -12,7 +12,12 @@ import {
   setLayerVisible,
   isPlaced,
   itemKind,
+  newId,
+  placeSymbol,
+  usesOfSymbol,
 } from '@inkwell-twin/core/web';
+import { BoardFields } from './board-fields';
+import { DRAWING_TOOLS } from './drawing';
 import { additionsTo, newItem } from './new-item';
 
 interface Row {
@@ -23,8 +28,21 @@ interface Row {
 /** What is on a board, layer by layer: the way to every object by keyboard. */
 @Component({
   selector: 'twin-contents',
+  imports: [BoardFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (!symbol()) {
+      <details>
+        <summary>Board {{ board().name }}</summary>
+        <twin-board-fields [master]="master()" [board]="board()" [fixed]="fixed()" (command)="command.emit($event)" />
+      </details>
+    }
+    <div class="add">
+      <span>Draw</span>
+      @for (one of tools(); track one.id) {
+        <button type="button" class="link" [class.armed]="drawing() === one.id" [attr.aria-pressed]="drawing() === one.id" [disabled]="fixed()" (click)="draw.emit(drawing() === one.id ? null : one.id)">{{ one.label }}</button>
+      }
+    </div>
     @for (row of rows(); track row.layer.id) {
       <section>
         <header>
@@ -64,7 +82,8 @@ interface Row {
                 type="button"
                 [class.on]="selection().includes(item.id)"
                 [class.faint]="!row.layer.visible"
-                (click)="select.emit([item.id])"
+                (click)="choose(item, $event)"
+                [title]="'With Shift: beside what is selected'"
                 [attr.aria-pressed]="selection().includes(item.id)"
               >
                 {{ words(item) }} <span>{{ kind(item) }}</span>
@@ -76,12 +95,28 @@ interface Row {
         </ul>
       </section>
     }
+    @if (master().symbols.length) {
+      <section>
+        <header><strong>Symbols</strong></header>
+        <ul>
+          @for (one of symbols(); track one.id) {
+            <li class="symbol" [class.on]="one.id === board().id">
+              <span class="name">{{ one.name }}</span> <span>{{ one.uses }}</span>
+              <button type="button" class="link" (click)="edit.emit(one.id)" [attr.aria-label]="'Edit symbol ' + one.name">edit</button>
+              <button type="button" class="link" [disabled]="fixed() || one.id === board().id" (click)="place(one.id)" [attr.aria-label]="'Place symbol ' + one.name">place</button>
+            </li>
+          }
+        </ul>
+      </section>
+    }
+    @if (additions().length) {
     <div class="add">
       <span>Add</span>
       @for (one of additions(); track one.kind) {
         <button type="button" class="link" [disabled]="fixed()" (click)="add(one.kind)">{{ one.label }}</button>
       }
     </div>
+    }
   `,
   styles: `
     :host { display: block; overflow: auto; background: var(--sheet); }
@@ -99,19 +134,40 @@ interface Row {
     li button.faint { color: var(--ink-three); }
     li span { color: var(--ink-three); font-weight: 400; }
     .add { display: flex; flex-wrap: wrap; gap: 4px 12px; padding: 10px 12px; color: var(--ink-two); }
+    .armed { font-weight: 600; text-decoration: underline; }
+    summary { padding: 8px 12px; cursor: pointer; font-weight: 600; }
+    details { border-bottom: 1px solid var(--hairline-soft); }
+    .symbol { display: flex; gap: 8px; padding: 3px 12px 3px 34px; }
+    .symbol.on { background: var(--action-soft); }
+    .symbol .name { flex: 1; color: var(--ink); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    li.symbol button { display: inline; width: auto; padding: 0; }
     .none { padding: 2px 12px 2px 34px; color: var(--ink-three); }
   `,
 })
 export class Contents {
+  /** Whether it is a symbol that one looks into. */
+  readonly symbol = input(false);
+  /** What is drawn by hand now. */
+  readonly drawing = input<string | null>(null);
+  readonly draw = output<string | null>();
+  /** A symbol is to be looked into. */
+  readonly edit = output<string>();
   readonly master = input.required<Master>();
   readonly board = input.required<Board>();
   readonly selection = input.required<readonly string[]>();
-  readonly select = output<readonly string[]>();
+  readonly picked = output<readonly string[]>();
   readonly command = output<Command>();
 
   readonly fixed = input(false);
   protected readonly processes = PROCESSES;
-  protected readonly additions = computed(() => additionsTo(this.master()));
+  protected readonly additions = computed(() => {
+    const byHand = new Set(DRAWING_TOOLS.map(({ kind }) => kind));
+    return additionsTo(this.master()).filter(({ kind }) => !byHand.has(kind));
+  });
+  protected readonly tools = computed(() => DRAWING_TOOLS.filter(({ needs }) => !needs || this.master()[needs]?.length));
+  protected readonly symbols = computed(() =>
+    this.master().symbols.map(({ id, name }) => ({ id, name, uses: usesOfSymbol(this.master(), id).length })),
+  );
   protected readonly words = nodeInWords;
   protected readonly kind = (item: Item): string => {
     const words = isPlaced(item) ? itemKind(item).words(item) : item.kind;
@@ -125,10 +181,25 @@ export class Contents {
     }));
   });
 
+  protected choose(item: Item, event: MouseEvent): void {
+    const before = this.selection();
+    if (!event.shiftKey) this.picked.emit([item.id]);
+    else this.picked.emit(before.includes(item.id) ? before.filter((id) => id !== item.id) : [...before, item.id]);
+  }
+
+  /** Puts a symbol in the middle of the board. */
+  protected place(symbol: string): void {
+    const layer = this.master().layers.find(({ visible, locked }) => visible && !locked) ?? this.master().layers[0]!;
+    const { width, height } = this.board();
+    const id = newId();
+    this.command.emit(placeSymbol(this.master(), this.board(), symbol, [width / 2, height / 2], layer.id, id));
+    this.picked.emit([id]);
+  }
+
   protected add(kind: string): void {
     const item = newItem(kind, this.master(), this.board());
     this.command.emit(addItem(this.board(), item));
-    this.select.emit([item.id]);
+    this.picked.emit([item.id]);
   }
 
   protected visible = (layer: Layer): Command => setLayerVisible(layer, !layer.visible);

@@ -1,13 +1,14 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
+  ElementRef,
   computed,
   effect,
   inject,
   input,
   output,
   signal,
-  untracked,
   viewChild,
 } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
@@ -15,9 +16,29 @@ import { Button } from 'primeng/button';
 import { Tab, TabList, TabPanel, Tabs } from 'primeng/tabs';
 import type { CopyView } from '@inkwell-twin/api';
 import {
+  type Board,
   type Box,
+  Clip,
   type Command,
   type Correction,
+  Failure,
+  type Grip,
+  type Matrix,
+  type Outline,
+  addItem,
+  axesAround,
+  boxesOf,
+  breakAt,
+  copyItems,
+  drawnMaster,
+  invert,
+  joinBoxes,
+  joinOutlines,
+  mapItems,
+  multiply,
+  pasteItems,
+  pathTo,
+  transformOutline,
   type Item,
   type Master,
   PART_LISTS,
@@ -28,6 +49,7 @@ import {
   allItems,
   chainOf,
   itemKind,
+  itemKinds,
   newId,
   nodeInWords,
   placedIn,
@@ -43,9 +65,14 @@ import { counted, timeInWords } from '../../shared/words';
 import { TableFace } from '../../content/grid/table-face';
 import { SolidFace } from '../../content/mesh/solid-face';
 import { ProseFace } from '../../content/prose/prose-face';
+import type { DrawnShape } from '../stage/drawing-hand';
+import { widthOnStage } from '../stage/paint';
 import { Stage } from '../stage/stage';
 import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
+import { DRAWING_TOOLS, drawnItem } from './drawing';
+import { newItem } from './new-item';
+import { ParametersPane } from './parameters-pane';
 import { PicturesIn } from './pictures-in';
 import { PictureString } from './picture-string';
 import { ShownParts } from './shown-parts';
@@ -55,8 +82,11 @@ import { carriedBy } from './carried-by';
 /** What a master is opened at, by its purpose. */
 const FIRST: Readonly<Record<string, PartList>> = { series: 'tables', part: 'solids', text: 'texts' };
 
-/** How far the slip reaches into the stage, and how much of its object it may hide before it moves, pixels. */
-const [SLIP, NUISANCE] = [292, 40];
+/** What objects go by on the clipboard. */
+const CLIP = 'application/x-inkwell-items+json';
+
+/** How wide the lane is from which on the slip lies in columns, pixels; what it takes then, and as a share of a lane that is narrower. */
+const [TRAY, WIDE_FOOT, NARROW_FOOT, HEAD] = [880, 268, 0.5, 40];
 
 /** The master itself: its boards, what is on them, and the slip of what is selected. */
 @Component({
@@ -65,6 +95,7 @@ const [SLIP, NUISANCE] = [292, 40];
     Button,
     Contents,
     NgTemplateOutlet,
+    ParametersPane,
     PictureString,
     ProseFace,
     Slip,
@@ -86,6 +117,9 @@ const [SLIP, NUISANCE] = [292, 40];
     '(dragover)': 'over($event)',
     '(drop)': 'dropped($event)',
     '(document:paste)': 'pasted($event)',
+    '(document:copy)': 'copied($event, false)',
+    '(document:cut)': 'copied($event, true)',
+    '(keyup.space)': 'pan(false)',
   },
 })
 export class KeepLane {
@@ -125,7 +159,35 @@ export class KeepLane {
     const parts = this.parts();
     return (parts.find(({ id, name }) => (this.boardName() ? name === this.boardName() : id === this.boardId())) ?? parts[0])?.id;
   });
-  protected readonly board = computed(() => this.shown()?.boards.find(({ id }) => id === this.wanted()));
+  /** The symbol that one looks into, in the place of a board. */
+  private readonly symbolId = signal<string | null>(null);
+  protected readonly symbol = computed(() => this.shown()?.symbols.find(({ id }) => id === this.symbolId()) ?? null);
+  protected readonly symbolFrame = computed((): Box | null => {
+    const [master, symbol] = [this.shown(), this.symbol()];
+    if (!master || !symbol) return null;
+    const box = joinBoxes(
+      boxesOf(
+        master,
+        symbol.items.map(({ id }) => id),
+        widthOnStage,
+      ).map((one) => one.box),
+    );
+    const [x, y] = symbol.anchor;
+    return box.minX <= box.maxX ? box : { minX: x - 20, minY: y - 20, maxX: x + 20, maxY: y + 20 };
+  });
+  protected readonly board = computed((): Board | undefined => {
+    const [symbol, frame] = [this.symbol(), this.symbolFrame()];
+    if (!symbol || !frame) return this.shown()?.boards.find(({ id }) => id === this.wanted());
+    const { id, name, items } = symbol;
+    return {
+      id,
+      name,
+      width: Math.max(1, frame.maxX - frame.minX),
+      height: Math.max(1, frame.maxY - frame.minY),
+      background: null,
+      items,
+    };
+  });
   protected readonly table = computed(() => this.shown()?.tables?.find(({ id }) => id === this.wanted()));
   protected readonly solid = computed(() => this.shown()?.solids?.find(({ id }) => id === this.wanted()));
   protected readonly prose = computed(() => this.shown()?.texts?.find(({ id }) => id === this.wanted()));
@@ -161,17 +223,29 @@ export class KeepLane {
   });
   /** Whether a bead of their string lies open: its slip stands where that of the picture would. */
   protected readonly beadOpen = signal(false);
-  /** Corrections that are only being tried. */
-  protected readonly trial = signal<readonly Correction[] | null>(null);
-  /** The document with what is being tried; null where nothing is. */
+  /** Changes that are only being tried: they are seen, and no more. */
+  private readonly trial = signal<readonly Patch[] | null>(null);
+  protected tryPatches(patches: readonly Patch[] | null): void {
+    this.trial.set(patches);
+  }
+  protected tryCorrections(corrections: readonly Correction[] | null): void {
+    const ids = this.pictures().map(({ id }) => id);
+    this.trial.set(corrections && ids.length ? setAttributes(ids, 'corrections', [...corrections], '').patches : null);
+  }
+  /** The document with what is being tried; null where nothing is, or it can't be. */
   protected readonly staged = computed(() => {
     const [master, trial] = [this.shown(), this.trial()];
-    const ids = this.pictures().map(({ id }) => id);
-    return master && trial && ids.length
-      ? applyPatches(master, setAttributes(ids, 'corrections', [...trial], '').patches).master
-      : null;
+    try {
+      return master && trial ? applyPatches(master, trial).master : null;
+    } catch {
+      return null;
+    }
   });
-  protected readonly stagedBoard = computed(() => this.staged()?.boards.find(({ id }) => id === this.board()?.id));
+  protected readonly stagedBoard = computed(() => {
+    const [staged, board] = [this.staged(), this.board()];
+    const inside = staged?.symbols.find(({ id }) => id === board?.id);
+    return inside && board ? { ...board, items: inside.items } : staged?.boards.find(({ id }) => id === board?.id);
+  });
   /** The board as it is drawn: texts, tables, charts and solids on it as they are now. */
   protected readonly drawnBoard = computed(() => {
     const board = this.stagedBoard() ?? this.board();
@@ -210,24 +284,23 @@ export class KeepLane {
     this.run({ label: `${counted(count, 'board')} added for the rest of the text`, patches });
   }
 
-  /** Whether the slip stands at the right: where it hides less of what it is about. It moves only for a good reason. */
-  protected readonly atRight = signal(false);
-  private settled: readonly string[] = [];
+  private readonly room = signal({ width: 0, height: 0 });
+  /** Whether the slip has room for several columns below the board. */
+  protected readonly wide = computed(() => this.room().width >= TRAY);
+  /** What the slip may take at the foot of the stage, pixels: the board is laid above that. */
+  protected readonly foot = computed(() =>
+    this.wide() ? WIDE_FOOT : Math.round(NARROW_FOOT * Math.max(0, this.room().height - HEAD)),
+  );
+  private readonly resized = new ResizeObserver(([entry]) => {
+    const { width, height } = entry!.contentRect;
+    this.room.set({ width, height });
+  });
 
   constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    this.resized.observe(host);
+    inject(DestroyRef).onDestroy(() => this.resized.disconnect());
     effect(() => this.showing.show(this.shown()));
-    effect(() => {
-      const ids = this.selection();
-      const seen = ids.length ? this.stage()?.across(ids) : null;
-      if (!seen) return;
-      const hidden = (from: number, to: number) => Math.max(0, Math.min(seen.to, to) - Math.max(seen.from, from));
-      const [left, right] = [hidden(0, SLIP), hidden(seen.width - SLIP, seen.width)];
-      const now = untracked(this.atRight);
-      const [here, there] = now ? [right, left] : [left, right];
-      // Something else is selected: the better side. The same seen otherwise: the other side, where that is much better.
-      if (ids !== this.settled ? there < here : here > NUISANCE && there < here / 2) this.atRight.set(!now);
-      this.settled = ids;
-    });
   }
 
   /** What there is to say of pictures that came in. */
@@ -240,7 +313,11 @@ export class KeepLane {
     event.preventDefault();
     void this.bring([...(event.dataTransfer?.files ?? [])]);
   }
-  protected pasted({ clipboardData }: ClipboardEvent): void {
+  protected pasted({ clipboardData, target }: ClipboardEvent): void {
+    const typing =
+      target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);
+    const clip = clipboardData?.getData(CLIP);
+    if (clip && !typing) return this.lay(clip);
     void this.bring([...(clipboardData?.files ?? [])]);
   }
   protected added(event: Event): void {
@@ -258,7 +335,152 @@ export class KeepLane {
     this.said.set(words);
   }
 
+  protected readonly parameters = signal(false);
+  /** How many things can't be computed. */
+  protected readonly wrongCount = computed(() => {
+    const master = this.shown();
+    return master ? drawnMaster(master, widthOnStage).problems.length : 0;
+  });
+
+  /** What is drawn by hand next. */
+  private readonly toolId = signal<string | null>(null);
+  protected readonly tool = computed(() => DRAWING_TOOLS.find(({ id }) => id === this.toolId()) ?? null);
+  protected arm(id: string | null): void {
+    this.toolId.set(id);
+    if (id) {
+      this.pointsOf.set(null);
+      this.selection.set([]);
+      this.stage()?.focus();
+    }
+  }
+  protected drawn(shape: DrawnShape): void {
+    const [tool, master, board] = [this.tool(), this.session.document(), this.board()];
+    if (!tool || !master || !board) return;
+    const item = drawnItem(tool, shape, master);
+    if (!item) return;
+    this.toolId.set(null);
+    this.run(addItem(board, item));
+    this.selection.set([item.id]);
+  }
+
+  /** Ends a line that is drawn; where nothing was drawn yet, the shape is put into the middle. */
+  private finish(): void {
+    const [tool, master, board] = [this.tool(), this.session.document(), this.board()];
+    if (!tool || this.stage()?.finish() || !master || !board) return;
+    if (!itemKinds().find(({ id }) => id === tool.kind)?.fresh) return;
+    const item = newItem(tool.kind, master, board);
+    this.toolId.set(null);
+    this.run(addItem(board, item));
+    this.selection.set([item.id]);
+  }
+
+  protected map({ matrix, turned }: { matrix: Matrix; turned: boolean }): void {
+    const master = this.session.document();
+    if (master) this.run(mapItems(master, this.selection(), matrix, turned ? 'turned' : 'size changed'));
+  }
+
+  protected moveGuide({ index, at }: { index: number; at: number | null }): void {
+    const board = this.board();
+    if (!board) return;
+    const guides = (board.guides ?? []).flatMap((guide, i) => (i !== index ? [guide] : at === null ? [] : [{ ...guide, at }]));
+    const label = `${board.name}: a guide ${at === null ? 'taken away' : 'moved'}`;
+    this.run({ label, patches: [{ op: 'set', node: board.id, attribute: 'guides', value: guides.length ? guides : undefined }] });
+  }
+
+  /** The object whose points are taken hold of. */
+  protected readonly pointsOf = signal<string | null>(null);
+  protected readonly grip = signal<Grip | null>(null);
+  /** That object, and what maps its own axes onto the board. */
+  private readonly pointed = computed(() => {
+    const [master, id, board] = [this.shown(), this.pointsOf(), this.board()];
+    const path = master && id && board ? pathTo(master, id) : undefined;
+    const item = path?.at(-1);
+    if (!path || !item || !('kind' in item) || !path.some((node) => node.id === board!.id)) return null;
+    const outlines = itemKind(item).byPoints?.outlines(item as never) ?? null;
+    const around = axesAround(path);
+    return outlines && { item, outlines, at: item.transform ? multiply(around, item.transform) : around };
+  });
+  protected readonly pointsName = computed(() => (this.pointed() ? nodeInWords(this.pointed()!.item) : ''));
+  protected readonly heldPoints = computed((): readonly Outline[] | null => {
+    const pointed = this.pointed();
+    return pointed && !this.fixed() ? pointed.outlines.map((one) => transformOutline(one, pointed.at)) : null;
+  });
+  protected reshape(outlines: readonly Outline[]): void {
+    const pointed = this.pointed();
+    const back = pointed && invert(pointed.at);
+    if (!pointed || !back) return;
+    const { item } = pointed;
+    const own = outlines.map((one) => transformOutline(one, back));
+    const what = `${nodeInWords(item)}: shape changed`;
+    if (!own.length) return this.run(removeItems(this.session.document()!, [item.id]));
+    const changed = itemKind(item).byPoints?.take(item as never, own);
+    if (!changed) return this.session.problem.set('This is one line and can’t be broken in two. Draw a line or a curve instead.');
+    const patches = Object.entries(changed).map(([attribute, value]): Patch => ({ op: 'set', node: item.id, attribute, value }));
+    this.run({ label: what, patches });
+  }
+  protected takePoint(): void {
+    this.stage()?.removePoint();
+  }
+  protected breakHere(): void {
+    const [outlines, grip] = [this.heldPoints(), this.grip()];
+    if (outlines && grip) this.reshape(breakAt(outlines, grip));
+  }
+  protected join(): void {
+    const outlines = this.heldPoints();
+    if (outlines) this.reshape(joinOutlines(outlines));
+  }
+
+  protected lookInto(symbol: string): void {
+    this.symbolId.set(symbol);
+    this.selection.set([]);
+    this.pointsOf.set(null);
+  }
+  protected lookOut(): void {
+    this.lookInto('');
+  }
+
+  /** Takes what is selected up, for this board or another. */
+  protected copied(event: ClipboardEvent, away: boolean): void {
+    const master = this.session.document();
+    const target = event.target as HTMLElement;
+    if (
+      !master ||
+      !this.selection().length ||
+      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+      target.isContentEditable ||
+      !this.board()
+    )
+      return;
+    // Words that are marked somewhere on the page are what is meant.
+    if (getSelection()?.toString()) return;
+    const clip = copyItems(master, this.selection());
+    if (!clip || !event.clipboardData) return;
+    event.preventDefault();
+    event.clipboardData.setData(CLIP, JSON.stringify(clip));
+    event.clipboardData.setData('text/plain', clip.items.map(nodeInWords).join('\n'));
+    this.laid = 0;
+    if (away && !this.fixed()) this.remove();
+  }
+  /** How often what was taken up was laid down here: each a little farther. */
+  private laid = 0;
+  private lay(text: string): void {
+    const [master, board] = [this.session.document(), this.board()];
+    if (!master || !board || this.fixed()) return;
+    try {
+      const by = ++this.laid * 5;
+      const { command, ids, left } = pasteItems(master, board, Clip.parse(JSON.parse(text)), [by, -by]);
+      this.run(command);
+      this.selection.set(ids);
+      this.said.set(left.length ? `Not laid down: ${left.join('; ')}.` : '');
+    } catch (error) {
+      this.said.set(error instanceof Failure ? error.message : 'What was taken up can’t be read here.');
+    }
+  }
+
   protected show(id: string): void {
+    this.symbolId.set(null);
+    this.pointsOf.set(null);
+    this.toolId.set(null);
     this.boardId.set(id);
     this.cell.set(null);
     this.spot.set(null);
@@ -297,6 +519,15 @@ export class KeepLane {
     this.paragraph.set({ block });
   }
 
+  /** Shows an object, on whichever board it is; called from the history. */
+  pick(node: string): void {
+    const path = this.shown() && pathTo(this.shown()!, node);
+    const part = path?.[1];
+    if (!part) return;
+    this.showBoard(part.id);
+    if ('kind' in path.at(-1)!) this.selection.set([node]);
+  }
+
   /** The id of the part that one looks at. */
   get seenBoard(): string {
     return this.wanted() ?? '';
@@ -310,6 +541,7 @@ export class KeepLane {
   protected run(command: Command): void {
     if (this.fixed()) return;
     this.session.do(command);
+    this.trial.set(null);
     const ids = new Set([...allItems(this.board()?.items ?? [])].map(({ id }) => id));
     if (this.selection().some((id) => !ids.has(id))) this.selection.set(this.selection().filter((id) => ids.has(id)));
   }
@@ -324,18 +556,29 @@ export class KeepLane {
     if (this.selection().length) this.move({ dx, dy });
   }
 
+  protected pan(on: boolean): void {
+    this.stage()?.hold(on);
+  }
+
   private remove(): void {
+    if (this.stage()?.removePoint()) return;
     const master = this.session.document();
     if (master && this.selection().length) this.run(removeItems(master, this.selection()));
   }
 
   protected readonly key = shortcuts({
-    Escape: () => this.selection.set([]),
+    Escape: () => {
+      if (this.tool()) return this.arm(null);
+      if (this.pointsOf()) return this.pointsOf.set(null);
+      this.selection.set([]);
+    },
     Delete: () => this.remove(),
     Backspace: () => this.remove(),
   });
   /** On the board: by a millimetre, with Shift by ten. */
   protected readonly boardKey = shortcuts({
+    Enter: () => this.finish(),
+    Space: () => this.pan(true),
     ArrowLeft: () => this.nudge(-1, 0),
     ArrowRight: () => this.nudge(1, 0),
     ArrowUp: () => this.nudge(0, 1),

@@ -1,22 +1,35 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { Button } from 'primeng/button';
 import {
+  type Anchor,
   type Board,
   type Command,
+  Failure,
   type Field,
   type Item,
   type Master,
   type Paint,
+  type Patch,
+  SPOTS,
+  type Spot,
   boxOfItem,
+  computedItem,
+  drawnMaster,
+  findNode,
+  hasSlots,
   itemKind,
   moveItems,
   nodeInWords,
   removeItems,
   resizeItem,
   resolveBoard,
+  scopeOfMaster,
   setAttribute,
+  setFormula,
   setPart,
 } from '@inkwell-twin/core/web';
+import { widthOnStage } from '../stage/paint';
+import { type Amount, AmountField, readAmount } from './amount-field';
+import { ArrangeActs } from './arrange-acts';
 import { valueOf } from './fields';
 import { PaintField } from './paint-field';
 import { type PartChange, WordingField } from './wording-field';
@@ -24,7 +37,8 @@ import { type PartChange, WordingField } from './wording-field';
 /** The property slip of what is selected. A value is taken over on Enter or on leaving the field. */
 @Component({
   selector: 'twin-slip',
-  imports: [Button, PaintField, WordingField],
+  host: { '[class.wide]': 'wide()' },
+  imports: [AmountField, ArrangeActs, PaintField, WordingField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -32,36 +46,83 @@ import { type PartChange, WordingField } from './wording-field';
       @if (layer(); as name) {
         <span>on {{ name }}</span>
       }
+      @if (wide()) {
+        <span class="by-whom">{{ usedBy().length ? 'Carried by ' + usedBy().join(', ') : 'No copy carries this.' }}</span>
+      }
+      <button type="button" class="link away" [disabled]="fixed()" (click)="remove()">Delete</button>
       <button type="button" class="link" (click)="closed.emit()" aria-label="Close the slip">
         <i class="pi pi-times" aria-hidden="true"></i>
       </button>
     </header>
+    <div class="body">
     @if (single(); as item) {
       <div class="fields">
       @for (field of fields(); track field.attribute) {
-        <label [class.half]="field.kind === 'number' && field.label.length < 8" [class.high]="field.kind === 'wording'">
+        <label [class.half]="field.kind === 'number' && field.label.length < 8 && !item.formulas?.[field.attribute]" [class.high]="field.kind === 'wording'">
           <span>{{ field.label }}</span>
           @switch (field.kind) {
             @case ('number') {
-              <span class="measure"
-                ><input
-                  class="mono"
-                  inputmode="decimal"
-                  [value]="shown(item, field)"
-                  [placeholder]="field.unsaid ?? ''"
-                  (change)="number(item, field, $event)"
-                  [disabled]="fixed()"
-                  [attr.aria-label]="field.label"
-                />
-                {{ field.unit }}</span
-              >
+              <twin-amount
+                [master]="master()"
+                [label]="field.label"
+                [value]="$any(value(item, field))"
+                [formula]="item.formulas?.[field.attribute]"
+                [unit]="field.unit ?? ''"
+                [wanted]="wanted(field)"
+                [least]="field.least"
+                [most]="field.most"
+                [unsaid]="field.unsaid"
+                [fixed]="fixed()"
+                [problem]="problems()[field.attribute] ?? ''"
+                (changed)="amount(item, field, $event)"
+                (trial)="tryAmount(item, field, $event)"
+              />
+            }
+            @case ('symbol') {
+              <select (change)="set(item, field, $any($event.target).value || undefined)" [disabled]="fixed()" [attr.aria-label]="field.label">
+                @if (field.unsaid) {
+                  <option value="" [selected]="!value(item, field)">{{ field.unsaid }}</option>
+                }
+                @for (one of master().symbols; track one.id) {
+                  <option [value]="one.id" [selected]="one.id === value(item, field)">{{ one.name }}</option>
+                }
+              </select>
+            }
+            @case ('yes') {
+              <input
+                type="checkbox"
+                [checked]="value(item, field) === true"
+                (change)="set(item, field, $any($event.target).checked || undefined)"
+                [disabled]="fixed()"
+                [attr.aria-label]="field.label"
+              />
+            }
+            @case ('words') {
+              <input
+                class="mono"
+                [value]="value(item, field) ?? ''"
+                [placeholder]="field.unsaid ?? ''"
+                (change)="set(item, field, $any($event.target).value || undefined)"
+                [disabled]="fixed()"
+                maxlength="50"
+                [attr.aria-label]="field.label"
+              />
+            }
+            @case ('anchor') {
+              <select (change)="anchor(item, field, $any($event.target).value)" [disabled]="fixed() || !anchorOf(item, field)" [attr.aria-label]="field.label">
+                @for (spot of spots; track spot) {
+                  <option [value]="spot" [selected]="spot === anchorOf(item, field)?.spot">{{ spot }} of {{ anchorName(item, field) }}</option>
+                } @empty {
+                  <option>a place on the board</option>
+                }
+              </select>
             }
             @case ('wording') {
               <twin-wording-field
-                [item]="$any(item)"
+                [item]="$any(raw(item))"
                 [label]="field.label"
                 [fixed]="fixed()"
-                (changed)="set(item, field, $event)"
+                (changed)="words(item, $event)"
                 (partChanged)="part(item, $event)"
                 (wrong)="problem.set($event)"
               />
@@ -124,9 +185,17 @@ import { type PartChange, WordingField } from './wording-field';
               <twin-paint-field
                 [paint]="paintOf(item, field)"
                 [label]="field.label"
-                [fixed]="fixed()"
+                [fixed]="fixed() || !!item.formulas?.[field.attribute]"
                 (changed)="set(item, field, $event)"
               />
+              @if (colours().length) {
+                <select class="by" (change)="colourBy(item, field, $any($event.target).value)" [disabled]="fixed()" [attr.aria-label]="field.label + ' by a parameter'">
+                  <option value="" [selected]="!item.formulas?.[field.attribute]">as given here</option>
+                  @for (one of colours(); track one) {
+                    <option [value]="one" [selected]="one === item.formulas?.[field.attribute]">{{ one }}</option>
+                  }
+                </select>
+              }
             }
           }
         </label>
@@ -144,6 +213,9 @@ import { type PartChange, WordingField } from './wording-field';
     } @else {
       <p>{{ selection().length }} objects are selected. Drag them, or use the arrow keys.</p>
     }
+    @if (problems()[''] || problems()['text']; as words) {
+      <p class="wrong" role="alert">{{ words }}</p>
+    }
     <label>
       <span>Move by</span>
       <span class="measure">
@@ -152,37 +224,55 @@ import { type PartChange, WordingField } from './wording-field';
         <button type="button" class="link" [disabled]="fixed()" (click)="shift(dx, dy)">Move</button>
       </span>
     </label>
-    @if (usedBy().length) {
-      <p class="used">Carried by {{ usedBy().join(', ') }}</p>
-    } @else {
-      <p class="used">No copy carries this.</p>
+    <details [open]="wide()">
+      <summary>Lay out, combine, repeat</summary>
+    <twin-arrange
+        [master]="master()"
+        [board]="board()"
+        [items]="raws()"
+        [fixed]="fixed()"
+        (command)="command.emit($event)"
+        (picked)="picked.emit($event)"
+        (points)="points.emit($event)"
+      />
+    </details>
+    @if (!wide()) {
+      <p class="used">{{ usedBy().length ? 'Carried by ' + usedBy().join(', ') : 'No copy carries this.' }}</p>
     }
     @if (problem()) {
       <p class="wrong" role="alert">{{ problem() }}</p>
     }
-    <p-button
-      label="Delete"
-      size="small"
-      severity="secondary"
-      [outlined]="true"
-      [disabled]="fixed()"
-      (onClick)="remove()"
-    />
+    </div>
   `,
   styles: `
-    :host { display: block; width: 278px; max-height: calc(100vh - 300px); overflow: auto; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    :host { display: block; overflow: auto; padding: 10px 12px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
+    :host(.wide) { max-width: 100%; }
+    :host(.wide) .body { display: flex; flex-flow: column wrap; gap: 0 22px; max-height: 206px; align-content: flex-start; }
+    :host(.wide) .body > * { width: 250px; }
+    :host(.wide) .fields { display: contents; }
+    :host(.wide) .fields label { width: 250px; }
+    :host(.wide) .fields label.half { grid-template-columns: 88px minmax(0, 1fr); }
+    :host(.wide) .half twin-amount { --at: flex-start; --wide: 84px; }
+    details { margin-top: 4px; }
+    summary { cursor: pointer; color: var(--ink-two); }
+    :host(.wide) summary { display: none; }
     header { display: flex; gap: 6px; align-items: baseline; margin-bottom: 6px; }
     header strong { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     header span { color: var(--ink-two); white-space: nowrap; }
-    header button { margin-left: auto; color: var(--ink-two); }
+    header button { color: var(--ink-two); }
+    header .away { margin-left: auto; color: var(--action); }
+    :host(.wide) header strong { flex: none; max-width: 40%; }
+    :host(.wide) details { width: 290px !important; margin: 0; }
+    header .by-whom { overflow: hidden; text-overflow: ellipsis; margin-left: 12px; }
+    header .by-whom + .away { margin-left: auto; }
     label { display: grid; grid-template-columns: 88px minmax(0, 1fr); align-items: center; gap: 6px; min-height: 28px; }
     label > span:first-child { color: var(--ink-two); }
     .fields { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); column-gap: 10px; }
     .fields label { grid-column: 1 / -1; }
     .fields label.high { display: block; }
     .fields label.half { grid-column: auto; grid-template-columns: auto 1fr; }
-    .half .measure { justify-content: flex-end; }
-    .half .measure input { width: 50px; }
+    .half twin-amount { --at: flex-end; --wide: 50px; }
+    .by { grid-column: 2; color: var(--ink-two); font-size: 12px; }
     .measure { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
     input:not([type]), select { width: 100%; min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
     select { font: inherit; }
@@ -198,6 +288,8 @@ import { type PartChange, WordingField } from './wording-field';
   `,
 })
 export class Slip {
+  /** Whether there is room for several columns. */
+  readonly wide = input(false);
   readonly master = input.required<Master>();
   readonly board = input.required<Board>();
   readonly items = input.required<readonly Item[]>();
@@ -206,9 +298,46 @@ export class Slip {
   readonly fixed = input(false);
   readonly command = output<Command>();
   readonly closed = output<void>();
+  readonly picked = output<readonly string[]>();
+  readonly points = output<string>();
+  /** What the master would be while one types; null where nothing is typed. */
+  readonly trial = output<readonly Patch[] | null>();
 
   protected readonly problem = signal('');
-  protected readonly single = computed(() => (this.items().length === 1 ? this.items()[0]! : null));
+  /** The object as it comes to be: what is computed of it computed. */
+  protected readonly single = computed(() => {
+    const [item] = this.items();
+    if (!item || this.items().length > 1) return null;
+    return {
+      ...computedItem(item, scopeOfMaster(this.master())).item,
+      ...(item.formulas ? { formulas: item.formulas } : {}),
+    } as Item;
+  });
+  protected readonly raw = (item: Item): Item => this.items().find(({ id }) => id === item.id) ?? item;
+  protected readonly raws = computed(() => this.items());
+  /** What can't be computed of it, by the attribute. */
+  protected readonly problems = computed((): Readonly<Record<string, string>> => {
+    const item = this.single();
+    if (!item) return {};
+    const { problems } = drawnMaster(this.master(), widthOnStage);
+    return Object.fromEntries(problems.flatMap((one) => (one.node === item.id ? [[one.attribute, one.message]] : [])));
+  });
+  /** The parameters that are colours. */
+  protected readonly colours = computed(() =>
+    (this.master().parameters ?? []).flatMap(({ name, measure }) => (measure === 'colour' ? [name] : [])),
+  );
+  protected readonly spots = Object.keys(SPOTS) as Spot[];
+  protected readonly anchorOf = (item: Item, field: Field): { of: string; spot: Spot } | null => {
+    const anchor = valueOf(item, field.attribute) as Anchor;
+    return 'of' in anchor ? anchor : null;
+  };
+  protected readonly anchorName = (item: Item, field: Field): string => {
+    const anchor = this.anchorOf(item, field);
+    const node = anchor && findNode(this.master(), anchor.of);
+    return node ? nodeInWords(node) : 'what is gone';
+  };
+  protected readonly wanted = (field: Field): 'length' | 'angle' | 'number' =>
+    field.unit === 'mm' ? 'length' : field.unit === '°' ? 'angle' : 'number';
   /** What can be set; how a line is drawn only where there is one. */
   protected readonly fields = computed(() => {
     const item = this.single();
@@ -220,7 +349,7 @@ export class Slip {
   protected readonly box = computed(() => {
     const item = this.single();
     if (!item || itemKind(item).sized) return null;
-    return boxOfItem(resolveBoard(this.master(), this.board()), item.id);
+    return boxOfItem(resolveBoard(this.master(), this.board(), null, widthOnStage), item.id);
   });
   protected readonly title = computed(() => (this.single() ? nodeInWords(this.single()!) : `${this.items().length} objects`));
   protected readonly layer = computed(() => this.master().layers.find(({ id }) => id === this.single()?.layer)?.name);
@@ -271,39 +400,64 @@ export class Slip {
     input.value = this.lengthsOf(item, field);
   }
 
-  protected shown(item: Item, field: Field): string {
-    const value = valueOf(item, field.attribute);
-    return typeof value === 'number' ? String(Number(value.toFixed(3))) : String(value ?? '');
-  }
-
   protected set(item: Item, field: Field, value: unknown): void {
     this.problem.set('');
     if (JSON.stringify(value) !== JSON.stringify(valueOf(item, field.attribute)))
       this.command.emit(setAttribute(this.master(), item.id, field.attribute, value));
   }
 
-  /** A number with a decimal point or comma; what is not one is said and put back. */
-  private parse(field: HTMLInputElement, label: string, least = -Infinity, most = 1e6, unit = 'mm'): number | undefined {
-    const value = Number(
-      field.value
-        .trim()
-        .replace(',', '.')
-        .replace(/\s*(mm|em)$/, ''),
-    );
-    if (field.value.trim() !== '' && Number.isFinite(value) && value >= least && value <= most && value > -1e6) return value;
-    const numbers = unit === 'mm' ? 'a number of millimetres' : 'a number';
-    const bound = value < least ? `at least ${least}` : `at most ${most}`;
-    this.problem.set(`${label}: “${field.value}” is not ${field.value.trim() && Number.isFinite(value) ? bound : numbers}.`);
+  /** A measure as it was typed, mm; what is none is said. */
+  private parse(field: HTMLInputElement, label: string, least = -Infinity): number | undefined {
+    try {
+      const { value } = readAmount(field.value, this.master(), 'length');
+      if (value >= least) return value;
+      this.problem.set(`${label}: “${field.value}” is not at least ${least}.`);
+    } catch (error) {
+      if (!(error instanceof Failure)) throw error;
+      this.problem.set(`${label}: ${error.message}`);
+    }
     return undefined;
   }
 
-  protected number(item: Item, field: Field, event: Event): void {
-    const target = event.target as HTMLInputElement;
-    this.problem.set('');
-    if (field.unsaid !== undefined && !target.value.trim()) return this.set(item, field, undefined);
-    const value = this.parse(target, field.label, field.least, field.most, field.unit);
-    if (value === undefined) target.value = this.shown(item, field);
-    else this.set(item, field, value);
+  /** The patches that give an attribute what was typed. */
+  private amountCommand(item: Item, { attribute }: Field, amount: Amount): Command {
+    if ('nothing' in amount) return setAttribute(this.master(), item.id, attribute, undefined);
+    if ('value' in amount) return setAttribute(this.master(), item.id, attribute, amount.value);
+    return setFormula(this.master(), item.id, attribute, amount.formula);
+  }
+
+  protected amount(item: Item, field: Field, amount: Amount): void {
+    const formula = item.formulas?.[field.attribute];
+    const same =
+      'formula' in amount
+        ? amount.formula === formula
+        : formula === undefined && ('nothing' in amount ? undefined : amount.value) === valueOf(item, field.attribute);
+    if (!same) this.command.emit(this.amountCommand(item, field, amount));
+  }
+
+  protected tryAmount(item: Item, field: Field, amount: Amount | null): void {
+    this.trial.emit(amount && this.amountCommand(item, field, amount).patches);
+  }
+
+  /** A wording is filled in where it names parameters in braces, and there are some. */
+  protected words(item: Item, text: unknown): void {
+    const raw = this.raw(item);
+    if (raw.kind !== 'text' || text === raw.text) return;
+    const command = setAttribute(this.master(), item.id, 'text', text);
+    const slots = hasSlots(String(text)) && (this.master().parameters?.length ?? 0) > 0;
+    const filled: Patch[] =
+      slots === (raw.slots === true) ? [] : [{ op: 'set', node: item.id, attribute: 'slots', value: slots ? true : undefined }];
+    this.command.emit({ ...command, patches: [...command.patches, ...filled] });
+  }
+
+  protected anchor(item: Item, field: Field, spot: Spot): void {
+    const anchor = this.anchorOf(item, field);
+    if (anchor) this.set(item, field, { of: anchor.of, spot });
+  }
+
+  protected colourBy(item: Item, { attribute }: Field, name: string): void {
+    if (name) this.command.emit(setFormula(this.master(), item.id, attribute, name));
+    else this.command.emit(setAttribute(this.master(), item.id, attribute, valueOf(item, attribute)));
   }
 
   protected resize(width: HTMLInputElement, height: HTMLInputElement): void {

@@ -15,8 +15,8 @@ type Choice = 'mine' | 'theirs';
   template: `
     <section role="alert" aria-label="Changes that meet">
       <p>
-        <strong>{{ counted(meeting().clashes.length, 'place') }} changed on both sides.</strong> Everything else of
-        yours goes together with what is there. Say for each which counts:
+        <strong>{{ counted(meeting().clashes.length, 'place') }} changed on both sides.</strong> Everything else
+        goes together. Say for each which counts:
       </p>
       <ul>
         @for (clash of meeting().clashes; track clash.key) {
@@ -28,11 +28,11 @@ type Choice = 'mine' | 'theirs';
                   size="small"
                   [name]="clash.key"
                   [value]="side"
-                  [ariaLabel]="words[side] + ': ' + clash[side]"
+                  [ariaLabel]="words()[side] + ': ' + clash[side]"
                   [ngModel]="choices().get(clash.key)"
                   (ngModelChange)="choose(clash.key, side)"
                 />
-                <span class="side">{{ words[side] }}</span>
+                <span class="side">{{ words()[side] }}</span>
                 <code>{{ clash[side] }}</code></label
               >
             }
@@ -60,7 +60,7 @@ type Choice = 'mine' | 'theirs';
 export class MeetingPanel {
   readonly meeting = input.required<Meeting>();
   protected readonly sides: readonly Choice[] = ['mine', 'theirs'];
-  protected readonly words: Readonly<Record<Choice, string>> = { mine: 'Yours', theirs: 'There now' };
+  protected readonly words = computed(() => this.meeting().sides ?? { mine: 'Yours', theirs: 'There now' });
   protected readonly counted = counted;
   protected readonly choices = linkedSignal<Meeting, ReadonlyMap<string, Choice>>({
     source: this.meeting,

@@ -1,0 +1,19 @@
+import type * as z from 'zod';
+import { Failure } from '../failure/failure';
+
+/** @throws Failure `package-damaged` that names the part */
+export function parseJson(text: string, path: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new Failure('package-damaged', `${path} is not JSON: ${(error as Error).message}.`, { node: path });
+  }
+}
+
+/** @throws Failure `package-damaged` that names the part, and where in it */
+export function fits<T>(schema: z.ZodType<T>, value: unknown, path: string): T {
+  const parsed = schema.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new Failure('package-damaged', `${path}: ${issue.path.join('.')} ${issue.message}.`, { node: path });
+}

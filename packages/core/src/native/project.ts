@@ -1,0 +1,31 @@
+import { Failure } from '../failure/failure';
+import { upgrade1to2 } from './upgrade/one-to-two';
+import { upgrade2to3 } from './upgrade/two-to-three';
+import type { NativePackage } from './package';
+import { type ProjectFiles, isIndexName, readProject } from './v1/read';
+import { entryNames, unpackEntries } from './zip';
+
+/** A folder project of version 1, brought up to now in memory: 1 to 2, then 2 to 3. @throws Failure as `readProject` does */
+export const openProject = (indexName: string, files: ProjectFiles): NativePackage => ({
+  ...upgrade2to3(upgrade1to2(readProject(indexName, files))),
+  native: 1,
+});
+
+/** Whether this is a zip archive with a folder project in it: that is how one goes by mail. */
+export const holdsProject = (bytes: Uint8Array): boolean => entryNames(bytes).some(isIndexName);
+
+/** The project in a zip archive, wherever in it the index lies. @throws Failure as `readProject` does */
+export function openPackedProject(bytes: Uint8Array): NativePackage {
+  const entries = unpackEntries(bytes);
+  const indexes = [...entries.keys()].filter(isIndexName);
+  if (indexes.length !== 1)
+    throw new Failure(
+      'package-damaged',
+      `The archive holds ${indexes.length} folder projects: ${indexes.join(', ').slice(0, 200)}. Send one at a time.`,
+    );
+  const within = indexes[0]!.slice(0, indexes[0]!.lastIndexOf('/') + 1);
+  const files = new Map(
+    [...entries].flatMap(([path, part]) => (path.startsWith(within) ? [[path.slice(within.length), part] as const] : [])),
+  );
+  return openProject(indexes[0]!.slice(within.length), files);
+}

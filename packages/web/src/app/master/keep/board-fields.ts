@@ -1,0 +1,131 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { type Board, type Command, type Master, type Patch, drawnMaster, setAttribute, setFormula } from '@inkwell-twin/core/web';
+import { type Amount, AmountField } from './amount-field';
+
+type Guides = NonNullable<Board['guides']>;
+
+/** A board by its own: name, size, ground, and what helps to lay things out on it. */
+@Component({
+  selector: 'twin-board-fields',
+  imports: [AmountField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label><span>Name</span><input [value]="board().name" [disabled]="fixed()" (change)="name($event)" aria-label="Name of the board" maxlength="200" /></label>
+    @for (side of sides; track side.attribute) {
+      <label>
+        <span>{{ side.label }}</span>
+        <twin-amount
+          [master]="master()"
+          [label]="side.label + ' of the board'"
+          [value]="board()[side.attribute]"
+          [formula]="board().formulas?.[side.attribute]"
+          [least]="0.1"
+          [fixed]="fixed()"
+          [problem]="problems()[side.attribute] ?? ''"
+          (changed)="amount(side.attribute, $event)"
+        />
+      </label>
+    }
+    <label>
+      <span>Ground</span>
+      <span class="ground">
+        <input type="checkbox" [checked]="board().background !== null" [disabled]="fixed()" (change)="ground($event)" aria-label="Has a ground" />
+        @if (board().background; as colour) {
+          <input type="color" [value]="colour" [disabled]="fixed()" (change)="command.emit(set('background', $any($event.target).value))" aria-label="Colour of the ground" />
+        } @else {
+          none
+        }
+      </span>
+    </label>
+    <label>
+      <span>Grid</span>
+      <twin-amount [master]="master()" label="Grid" [value]="board().gridStep" [least]="0.1" unsaid="none" [fixed]="fixed()" (changed)="grid($event)" />
+    </label>
+    <div class="guides">
+      <span>Guides</span>
+      <div>
+        @for (guide of board().guides ?? []; track $index) {
+          <p>
+            {{ guide.axis === 'x' ? 'upright at' : 'level at' }}
+            <twin-amount [master]="master()" [label]="'Guide ' + ($index + 1)" [value]="guide.at" [fixed]="fixed()" (changed)="guide_($index, $event)" />
+            <button type="button" class="link" [disabled]="fixed()" (click)="command.emit(without($index))" [attr.aria-label]="'Take guide ' + ($index + 1) + ' away'"><i class="pi pi-times" aria-hidden="true"></i></button>
+          </p>
+        }
+        <button type="button" class="link" [disabled]="fixed()" (click)="command.emit(with('x'))">upright</button>
+        <button type="button" class="link" [disabled]="fixed()" (click)="command.emit(with('y'))">level</button>
+      </div>
+    </div>
+  `,
+  styles: `
+    :host { display: block; padding: 2px 12px 8px; --wide: 70px; }
+    label, .guides { display: grid; grid-template-columns: 62px minmax(0, 1fr); gap: 6px; align-items: baseline; min-height: 27px; }
+    label > span:first-child, .guides > span { color: var(--ink-two); }
+    label > input { min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font: inherit; }
+    label > input:hover, label > input:focus { border-color: var(--hairline); background: var(--raised); }
+    .ground { display: flex; gap: 8px; align-items: center; }
+    input[type='color'] { width: 34px; height: 20px; padding: 0; border: 1px solid var(--hairline); background: none; }
+    .guides p { display: flex; align-items: baseline; gap: 5px; margin: 0; white-space: nowrap; }
+    .guides .link + .link { margin-left: 10px; }
+  `,
+})
+export class BoardFields {
+  readonly master = input.required<Master>();
+  readonly board = input.required<Board>();
+  readonly fixed = input(false);
+  readonly command = output<Command>();
+
+  protected readonly sides = [
+    { attribute: 'width', label: 'Width' },
+    { attribute: 'height', label: 'Height' },
+  ] as const;
+  protected readonly problems = computed((): Readonly<Record<string, string>> =>
+    Object.fromEntries(
+      drawnMaster(this.master()).problems.flatMap((one) => (one.node === this.board().id ? [[one.attribute, one.message]] : [])),
+    ),
+  );
+
+  protected set = (attribute: string, value: unknown): Command => setAttribute(this.master(), this.board().id, attribute, value);
+
+  protected name(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const name = field.value.trim();
+    if (name && name !== this.board().name) this.command.emit(this.set('name', name));
+    else field.value = this.board().name;
+  }
+  protected amount(attribute: string, amount: Amount): void {
+    if ('formula' in amount) this.command.emit(setFormula(this.master(), this.board().id, attribute, amount.formula));
+    else if ('value' in amount && (amount.value !== this.board()[attribute as 'width'] || this.board().formulas?.[attribute]))
+      this.command.emit(this.set(attribute, amount.value));
+  }
+  protected ground(event: Event): void {
+    this.command.emit(this.set('background', (event.target as HTMLInputElement).checked ? '#ffffff' : null));
+  }
+  /** Guides and the grid are where they are put: a formula gives them the value that it has now. */
+  protected grid(amount: Amount): void {
+    this.command.emit(this.set('gridStep', 'value' in amount ? amount.value : undefined));
+  }
+  private guides(guides: Guides, words: string): Command {
+    const patches: Patch[] = [
+      { op: 'set', node: this.board().id, attribute: 'guides', value: guides.length ? guides : undefined },
+    ];
+    return { label: `${this.board().name}: ${words}`, patches };
+  }
+  protected with = (axis: 'x' | 'y'): Command => {
+    const { guides = [], width, height } = this.board();
+    return this.guides([...guides, { axis, at: Math.round(axis === 'x' ? width / 2 : height / 2) }], 'a guide added');
+  };
+  protected without = (index: number): Command =>
+    this.guides(
+      (this.board().guides ?? []).filter((_, i) => i !== index),
+      'a guide taken away',
+    );
+  protected guide_(index: number, amount: Amount): void {
+    if ('value' in amount)
+      this.command.emit(
+        this.guides(
+          (this.board().guides ?? []).map((one, i) => (i === index ? { ...one, at: amount.value } : one)),
+          'a guide moved',
+        ),
+      );
+  }
+}

@@ -1,0 +1,2 @@
+/** This window, as long as its page is loaded: one person may have several. */
+export const TAB = crypto.randomUUID();
