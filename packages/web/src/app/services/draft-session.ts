@@ -6,12 +6,14 @@ import type { DraftServer, Resting, There } from './draft-acts';
 import { DraftJournal, type Meeting, type Saving } from './draft-journal';
 import { BrowserOutbox } from './outbox';
 import { Person } from './person';
+import { redraws } from './redraw';
 
 /** The draft of the open master as signals: the document as it is now, its steps, and how far they are kept. */
 @Injectable()
 export class DraftSession {
   private readonly api = inject(Api);
   private readonly person = inject(Person);
+  private readonly redraw = redraws();
   private journal: DraftJournal | null = null;
   /** The newest document that came from the server, so that only what changed since has to come. */
   private known: (Resting & { readonly id: string }) | null = null;
@@ -138,14 +140,17 @@ export class DraftSession {
     } catch (error) {
       this.problem.set((error as Error).message);
     }
+    this.redraw();
   }
 
   undo(): void {
     this.journal?.undo();
+    this.redraw();
   }
 
   redo(): void {
     this.journal?.redo();
+    this.redraw();
   }
 
   /** Carries one's changes over onto what somebody else made of the master. */
