@@ -1,4 +1,15 @@
-import { CarryReport, Choice, Difference, PART_LISTS, Scope, Step, USES, VERDICTS } from '@inkwell-twin/core/shapes';
+import {
+  CarryReport,
+  Choice,
+  Difference,
+  LINK_STATES,
+  PART_LISTS,
+  Resource,
+  Scope,
+  Step,
+  USES,
+  VERDICTS,
+} from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 export { Choice, Difference, Scope };
@@ -209,6 +220,8 @@ export const MasterView = z.object({
     .nullable(),
   /** Its file on the shelf that another program changed. */
   outside: z.object({ sha256: z.string(), base: z.number(), at: z.string(), trouble: z.string().nullable() }).nullable(),
+  /** How many of its linked files are not as they were last seen. */
+  brokenLinks: z.number(),
   head: z.number(),
   revisions: z.array(RevisionView),
   copies: z.array(CopyView),
@@ -219,6 +232,34 @@ export const MasterView = z.object({
   notices: z.array(NoticeView),
 });
 export type MasterView = z.infer<typeof MasterView>;
+
+/** How a linked file stands. */
+export const LinkView = z.object({
+  resource: z.string(),
+  state: z.enum(LINK_STATES),
+  /** Where it was found, or was looked for. */
+  path: z.string(),
+  words: z.string(),
+  /** Whether its bytes as they were last seen are kept here. */
+  kept: z.boolean(),
+  /** Bytes of the file as it is now. */
+  size: z.number().nullable(),
+  /** Where the same bytes lie instead. */
+  elsewhere: z.array(z.string()),
+});
+export type LinkView = z.infer<typeof LinkView>;
+
+/** A file on the shelf, by its path. */
+export const ShelfFile = z.object({ path: z.string(), size: z.number(), time: z.string() });
+export type ShelfFile = z.infer<typeof ShelfFile>;
+
+/** A picture that is kept with a master, and the size that it asks for, mm. */
+export const KeptPictureView = z.object({
+  resource: Resource,
+  width: z.number(),
+  height: z.number(),
+  notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
+});
 
 /** What is called something, a few of each. */
 export const Found = z.object({

@@ -1,7 +1,8 @@
 import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
-import { basename, dirname, join } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import {
   Failure,
+  type LinkState,
   addCodecs,
   addSources,
   type MaybePromise,
@@ -10,7 +11,10 @@ import {
   PARTS_ENDING,
   type ProjectFiles,
   asFailure,
+  digest,
   isIndexName,
+  linkPlaces,
+  linkedIn,
   openProject,
   readPackage,
 } from '@inkwell-twin/core';
@@ -57,9 +61,38 @@ function projectAt(file: string): ProjectFiles {
   return files;
 }
 
+/** How a linked file stands, seen from the master's file. */
+export interface StandingLink {
+  readonly name: string;
+  readonly link: string;
+  readonly state: LinkState;
+}
+
+/** What the linked files of a master are: those that are as they were last seen come along. */
+export function followLinks(file: string, pkg: NativePackage): { pkg: NativePackage; links: StandingLink[] } {
+  const resources = new Map(pkg.resources);
+  const links = linkedIn(pkg.master).map(({ id, name, link }): StandingLink => {
+    let state: LinkState = 'missing';
+    for (const path of linkPlaces(resolve(dirname(file)), link).map((one) => `/${one}`)) {
+      const stat = statSync(path, { throwIfNoEntry: false });
+      if (!stat) continue;
+      const bytes = stat.isFile() && stat.size <= LIMIT ? readFileSync(path) : null;
+      if (bytes && digest(bytes) === id) {
+        resources.set(id, bytes);
+        return { name, link, state: 'here' };
+      }
+      if (state === 'missing') state = bytes ? 'changed' : 'not a file';
+    }
+    return { name, link, state };
+  });
+  return { pkg: { ...pkg, resources }, links };
+}
+
+/** A master with the linked files that are where they should be. @throws Failure with the file's name in it */
 export function readMaster(file: string): NativePackage {
   try {
-    return isIndexName(file) ? openProject(basename(file), projectAt(file)) : readPackage(readBytes(file));
+    if (isIndexName(file)) return openProject(basename(file), projectAt(file));
+    return followLinks(file, readPackage(readBytes(file))).pkg;
   } catch (error) {
     throw named(file, error);
   }
@@ -73,8 +106,16 @@ export const means = (...masters: readonly NativePackage[]): Means => ({
   charts: chartEngine,
   resource: (sha) => {
     const bytes = masters.map(({ resources }) => resources.get(sha)).find(Boolean);
-    if (!bytes)
-      throw new Failure('resource-missing', `The master's file does not hold the picture ${sha.slice(0, 12)}….`, { node: sha });
+    if (!bytes) {
+      const linked = masters.flatMap(({ master }) => linkedIn(master)).find((one) => one.id === sha);
+      throw new Failure(
+        'resource-missing',
+        linked
+          ? `${linked.name} is linked and not at ${linked.link} as it was last seen. Put it there again, below the folder of the master's file or one above it.`
+          : `The master's file does not hold the picture ${sha.slice(0, 12)}….`,
+        { node: sha },
+      );
+    }
     return bytes;
   },
 });

@@ -13,6 +13,7 @@ import {
   fileName,
   fixedScope,
   idFrom,
+  linkedIn,
   partName,
   recipeOf,
   partScope,
@@ -70,14 +71,17 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
     writeWhole(path, bytes);
     written.push(path);
   };
-  for (const { first, revisions, copies, kept = [], place = '' } of masters) {
+  for (const { first, revisions, copies, kept = [], beside = [], place = '' } of masters) {
     const resources = new Map(kept.map(({ resource, bytes }) => [resource.id, bytes]));
     const own: Means = { ...means, resource: (sha) => resources.get(sha)! };
     const all = [...revisionsOf({ first, revisions })];
     const { master, rev, time } = all.at(-1)!;
     const home = join(folder, place, fileName('{title}', { title: master.title }, 'x').slice(0, -2));
     const name = fileName('{title}', { title: master.title }, NATIVE_EXTENSION);
-    put(join(home, name), writePackage({ master, rev, time, history: { first, revisions }, resources }));
+    const inside = new Map(resources);
+    for (const { id } of linkedIn(master)) inside.delete(id);
+    put(join(home, name), writePackage({ master, rev, time, history: { first, revisions }, resources: inside }));
+    for (const { path, bytes } of beside) put(join(folder, path), bytes);
     for (const copy of copies) {
       const recipe = recipeOfDemo(master, copy);
       const at = all[copy.rev - 1]!;

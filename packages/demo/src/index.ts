@@ -4,6 +4,7 @@ import type { Means } from '@inkwell-twin/core';
 import { postBracket } from './bracket';
 import { visitorGuide } from './guide';
 import { heronAtThePool } from './heron';
+import { hidePanel } from './hide-panel';
 import { leaflet } from './leaflet';
 import { smallMasters } from './small';
 import type { DemoMaster } from './story';
@@ -18,7 +19,7 @@ const PARTS = {
   tables: async () => [weathering()],
   solids: async () => [postBracket()],
   texts: async (means: WithPictures, share: number) => [await visitorGuide(means, share)],
-  pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share)],
+  pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share), await hidePanel(means, share)],
   small: async () => smallMasters(),
 };
 export type DemoPart = keyof typeof PARTS;

@@ -38,6 +38,8 @@ export interface DemoMaster {
   readonly place?: string;
   /** Files that it keeps. */
   readonly kept?: readonly { readonly resource: Resource; readonly bytes: Uint8Array }[];
+  /** Files that lie on the shelf for it to link to. */
+  readonly beside?: readonly { readonly path: string; readonly bytes: Uint8Array }[];
 }
 
 /** Tells a history: each chapter changes the master by commands. Times are fixed, so that the demo is the same each time. */

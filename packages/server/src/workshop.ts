@@ -86,6 +86,8 @@ export class Workshop {
     for (const master of found.files) await jobs.writeFile(master);
     for (const master of found.outside) await this.compute.run('outsideLook', { master }, { whose: 'shelf' });
     for (const master of found.pictures) await jobs.picture(master);
+    for (const { master } of await this.database.rows<{ master: string }>('select distinct master from link'))
+      await this.compute.run('linksStand', { master }, { whose: 'shelf' });
   }
 
   private async noticed(folder: string, file: string): Promise<void> {
@@ -98,6 +100,11 @@ export class Workshop {
       // What our own hands just wrote and checked is no news.
       if ((await this.compute.run('stamps', { folder, files: namesOf(row) }, { whose: 'shelf' })) !== row.file_stamp)
         await this.jobs.check(row.master, [row.id], undefined, file);
+    for (const { master } of await this.database.rows<{ master: string }>(
+      `select distinct master from link where file = $1 or position('/' || $1 || '/' in '/' || link) > 0`,
+      [file],
+    ))
+      await this.compute.run('linksStand', { master }, { whose: 'shelf' });
     if (file !== this.shelf.masterFile(folder)) return;
     for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
       await this.compute.run('outsideLook', { master: id }, { whose: 'shelf' });

@@ -68,6 +68,7 @@ describe('migrations', () => {
       '009_files_changed_outside.sql',
       '010_older_masters.sql',
       '011_templates.sql',
+      '012_linked_files.sql',
     ]);
     await server.stop();
     await server.start();

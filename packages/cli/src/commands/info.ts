@@ -1,4 +1,5 @@
 import {
+  type LinkState,
   NATIVE_VERSION,
   codecOf,
   declarations,
@@ -9,9 +10,16 @@ import {
   recipeOfHow,
   recognise,
 } from '@inkwell-twin/core';
-import { inFile, means, readBytes, readMaster } from '../files';
+import { followLinks, inFile, means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, filesBeside, need, objectsOf } from './shared';
+
+const STANDING: Readonly<Record<LinkState, string>> = {
+  here: 'as it was last seen',
+  changed: 'changed since it was last seen',
+  missing: 'missing',
+  'not a file': 'no file any more',
+};
 
 export async function info({ files }: Arguments): Promise<Answer> {
   need(files, 1, 'info FILE');
@@ -20,6 +28,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
   if (isIndexName(file) || looksNative(bytes)) {
     const pkg = readMaster(file);
     const { master, rev, native = NATIVE_VERSION } = pkg;
+    const { links } = followLinks(file, pkg);
     const boards = master.boards.map(
       ({ name, width, height }) => `${name}, ${Number(width.toFixed(2))} × ${Number(height.toFixed(2))} mm`,
     );
@@ -47,6 +56,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
         ...solids.map((solid) => `  solid ${solid}`),
         ...texts.map((text) => `  text ${text}`),
         `  ${objectsOf(pkg)} objects, ${pkg.resources.size === 1 ? '1 file' : `${pkg.resources.size} files`} kept inside`,
+        ...links.map(({ name, link, state }) => `  linked ${name} at ${link}: ${STANDING[state]}`),
       ],
     };
   }

@@ -8,6 +8,7 @@ export * from './changes';
 export * from './commands';
 export * from './count';
 export * from './describe';
+export * from './links';
 export * from './crop';
 export * from './effects';
 export * from './hash';

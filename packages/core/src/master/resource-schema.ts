@@ -1,6 +1,14 @@
 import * as z from 'zod';
 import { Id } from './schema-parts-base';
 
+function isLinkPath(path: string): boolean {
+  return path.split('/').every((part) => part !== '' && part !== '.' && part !== '..' && !/[\\\0]/.test(part));
+}
+
+/** What became of a linked file since it was last seen. */
+export const LINK_STATES = ['here', 'changed', 'missing', 'not a file'] as const;
+export type LinkState = (typeof LINK_STATES)[number];
+
 /** A file that came from outside and is kept byte for byte. */
 export const Resource = z.object({
   id: Id,
@@ -12,5 +20,15 @@ export const Resource = z.object({
   width: z.number().int().positive().optional(),
   height: z.number().int().positive().optional(),
   ppi: z.number().positive().optional(),
+  /**
+   * Where the file itself lies, for one that is linked: a path with forward slashes, looked for in the folder of the master's
+   * file and in each one above it. Its bytes are not in the master's file then; `id` is their checksum when they were last seen.
+   */
+  link: z
+    .string()
+    .min(1)
+    .max(500)
+    .refine(isLinkPath, 'is a path below a folder, with forward slashes and without . or ..')
+    .optional(),
 });
 export type Resource = z.infer<typeof Resource>;

@@ -55,7 +55,10 @@ export class Engine {
     if (known) return known;
     const bytes = await readBlob(this.database, sha).catch((error: unknown) => {
       if (error instanceof Failure && error.code === 'not-found')
-        throw new Failure('resource-missing', `The picture ${sha.slice(0, 12)}… is not kept here any more. Bring it in again.`);
+        throw new Failure(
+          'resource-missing',
+          `The picture ${sha.slice(0, 12)}… is not kept here. Mend its link where the master’s files are listed, or bring it in again.`,
+        );
       throw error;
     });
     this.kept.set(sha, bytes, bytes.length);

@@ -206,8 +206,9 @@ async function bringInPackage(engine: Engine, found: NativePackage, file: Origin
     const folder = await freeFolder(engine, client, master.title);
     await masters.add(client, folder, whole, master);
     if (isOlder) await keepOriginal(client, master.id, file);
-    for (const { id, name } of found.master.resources)
-      if (!resources.has(id)) throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
+    for (const { id, name, link } of found.master.resources)
+      if (!resources.has(id) && link === undefined)
+        throw new Failure('package-damaged', `The package lacks the original ${name}.`, { node: id });
     const known = new Map(master.resources.map((resource) => [resource.id, resource]));
     // What only an earlier revision shows is kept as well.
     for (const [id, original] of resources) {

@@ -1,4 +1,4 @@
-import { writePackage } from '@inkwell-twin/core';
+import { Failure, type History, type NativePackage, type Patch, applyPatches, linkedIn, writePackage } from '@inkwell-twin/core';
 import { readBlob, sha256 } from '../blobs/blobs';
 import { type Database, lockInTransaction } from '../database/database';
 import type { Shelf } from '../shelf/shelf';
@@ -12,6 +12,62 @@ export class NativeFiles {
     private readonly shelf: Shelf,
   ) {}
 
+  /** The files that a master keeps, by SHA-256. @param without those that lie beside it and not in it */
+  private async resources(id: string, without: readonly { readonly id: string }[]): Promise<Map<string, Uint8Array>> {
+    const outside = new Set(without.map((one) => one.id));
+    const found = new Map<string, Uint8Array>();
+    for (const { sha256: sha } of await this.database.rows<{ sha256: string }>('select sha256 from original where master = $1', [
+      id,
+    ]))
+      if (!outside.has(sha)) found.set(sha, await readBlob(this.database, sha));
+    return found;
+  }
+
+  /** A master as a file to take along: with all that it shows in it, or with its links as they are. */
+  async package(id: string, form: 'whole' | 'light'): Promise<Uint8Array> {
+    const { head, history } = await this.masters.load(id);
+    const links = linkedIn(head.master);
+    if (form === 'light') return this.written(id, head, history, await this.resources(id, links));
+    const resources = await this.resources(id, []);
+    const lacking = links.find((one) => !resources.has(one.id));
+    if (lacking)
+      throw new Failure(
+        'resource-missing',
+        `${lacking.name} is linked, and its bytes were never here. Mend its link first, or take the light form.`,
+        { node: lacking.id },
+      );
+    // All of it lies inside, and the history leads there.
+    const patches: Patch[] = links.map((one) => ({ op: 'set', node: one.id, attribute: 'link', value: undefined }));
+    if (!patches.length) return this.written(id, head, history, resources);
+    const record = {
+      rev: head.rev + 1,
+      time: head.time,
+      author: history.revisions.at(-1)!.author,
+      message: 'All that was linked is part of the master',
+      patches,
+    };
+    const next = { master: applyPatches(head.master, patches).master, rev: head.rev + 1, time: head.time };
+    return this.written(id, next, { ...history, revisions: [...history.revisions, record] }, resources);
+  }
+
+  private async written(
+    id: string,
+    { master, rev, time }: Pick<NativePackage, 'master' | 'rev' | 'time'>,
+    history: History,
+    resources: ReadonlyMap<string, Uint8Array>,
+  ): Promise<Uint8Array> {
+    // Names are given to revisions that are known already: they are asked for, not remembered.
+    const named = await this.database.rows<{ rev: number; name: string }>('select rev, name from revision where master = $1', [
+      id,
+    ]);
+    const names = new Map(named.map(({ rev: of, name }) => [of, name]));
+    const revisions = history.revisions.map(({ name: _old, ...one }) => {
+      const name = names.get(one.rev);
+      return name ? { ...one, name } : one;
+    });
+    return writePackage({ master, rev, time, history: { ...history, revisions }, resources });
+  }
+
   /**
    * Writes a master's file. The old one stands until the new one is whole and flushed. One that stands there and is not the one
    * we wrote last is someone's work: it gets another name, and is never written over.
@@ -19,27 +75,8 @@ export class NativeFiles {
    */
   async write(id: string): Promise<string | null> {
     const { head, history } = await this.masters.load(id);
-    const resources = new Map<string, Uint8Array>();
-    for (const { sha256: sha } of await this.database.rows<{ sha256: string }>('select sha256 from original where master = $1', [
-      id,
-    ]))
-      resources.set(sha, await readBlob(this.database, sha));
-    // Names are given to revisions that are known already: they are asked for, not remembered.
-    const named = await this.database.rows<{ rev: number; name: string }>('select rev, name from revision where master = $1', [
-      id,
-    ]);
-    const names = new Map(named.map(({ rev, name }) => [rev, name]));
-    const revisions = history.revisions.map(({ name: _old, ...one }) => {
-      const name = names.get(one.rev);
-      return name ? { ...one, name } : one;
-    });
-    const bytes = writePackage({
-      master: head.master,
-      rev: head.rev,
-      time: head.time,
-      history: { ...history, revisions },
-      resources,
-    });
+    const resources = await this.resources(id, linkedIn(head.master));
+    const bytes = await this.written(id, head, history, resources);
     const sha = sha256(bytes);
     const aside = await this.database.transaction(async (client) => {
       await lockInTransaction(client, `shelf of ${id}`);

@@ -35,7 +35,8 @@ const ORDERS: Readonly<Record<DeskOrder, string>> = {
   begun: `to_char(created_at at time zone 'utc', 'YYYYMMDDHH24MISSUS')`,
   name: 'lower(title)',
   changed: `to_char(9999999999999 - extract(epoch from (select time from revision where revision.master = master.id and rev = head)) * 1000, 'FM0000000000000')`,
-  trouble: `to_char(100000 - (select count(*) from copy_now where copy_now.master = master.id and verdict not in ('in step', 'accepted', 'not checked')), 'FM000000')`,
+  trouble: `to_char(100000 - (select count(*) from copy_now where copy_now.master = master.id and verdict not in ('in step', 'accepted', 'not checked'))
+    - (select count(*) from link where link.master = master.id and state <> 'here'), 'FM000000')`,
 };
 /** What a row is laid together by, as a set: a master with two keywords stands under both. */
 const GROUPS: Readonly<Record<DeskGroup, string>> = {

@@ -122,6 +122,27 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     return { look };
   });
 
+  on(router, 'links', async ({ params, body }) => ({
+    links: await compute.run('links', { master: params['id']!, ...body }, { whose: params['id']! }),
+  }));
+  on(router, 'linkable', async ({ request }) => ({
+    files: await compute.run('linkable', { name: nameOf(request) }, { whose: 'shelf' }),
+  }));
+  on(router, 'linkPicture', ({ params, body }) =>
+    compute.run('linkPicture', { master: params['id']!, ...body }, { whose: params['id']!, large: true }),
+  );
+  on(router, 'putOut', async ({ params, body }) => ({
+    link: await compute.run('putOut', { master: params['id']!, ...body }, { whose: params['id']! }),
+  }));
+  on(router, 'package', async ({ params, request, response }) => {
+    const id = params['id']!;
+    const form = request.query['form'] === 'light' ? ('light' as const) : ('whole' as const);
+    const [row] = await database.rows<{ folder: string }>('select folder from master where id = $1', [id]);
+    if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
+    const bytes = await compute.run('packed', { master: id, form }, { whose: id, large: true });
+    response.attachment(shelf.masterFile(row.folder)).type('application/octet-stream').set(SANDBOX).send(Buffer.from(bytes));
+  });
+
   on(router, 'addPicture', async ({ params, request }) =>
     uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('addPicture', { path, name: nameOf(request), master: params['id']! }, { whose: 'upload', large: true }),
@@ -165,8 +186,10 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
     const [[master], revisions, copies, drafts, notices, [outside]] = await Promise.all([
-      database.rows<{ title: string; folder: string; head: number; older: Older | null }>(
-        'select title, folder, head, older from master where id = $1',
+      database.rows<{ title: string; folder: string; head: number; older: Older | null; broken: number }>(
+        `select title, folder, head, older,
+           (select count(*)::integer from link where link.master = master.id and state <> 'here') as broken
+           from master where id = $1`,
         [id],
       ),
       database.rows<RevisionRow>('select rev, time, author, message, name from revision where master = $1 order by rev', [id]),
@@ -190,6 +213,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
         updated: master.head > 1,
       },
       outside: outside ? { ...outside, at: outside.at.toISOString() } : null,
+      brokenLinks: master.broken,
       head: master.head,
       revisions: revisions.map(viewOfRevision),
       copies: copies.map(viewOfRow),

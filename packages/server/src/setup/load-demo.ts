@@ -16,6 +16,10 @@ export async function loadDemoMaster(engine: Engine, demo: DemoMaster): Promise<
     await masters.add(client, folder, demo, head);
     for (const { resource, bytes } of demo.kept ?? []) await keepOriginal(client, head.id, { ...resource, bytes });
   });
+  for (const { path, bytes } of demo.beside ?? []) {
+    const cut = path.lastIndexOf('/');
+    shelf.put(path.slice(0, cut), path.slice(cut + 1), bytes, () => false);
+  }
   const { id } = demo.first;
   for (const copy of demo.copies) {
     const recipe = recipeOfDemo(head, copy);

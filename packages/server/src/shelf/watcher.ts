@@ -21,7 +21,11 @@ export class ShelfWatcher {
     private readonly shelf: Shelf,
     private readonly changed: (folder: string, file: string) => void,
   ) {
-    this.root = watch(shelf.root, (_event, name) => name !== null && this.lookAtFolder(name, true));
+    this.root = watch(shelf.root, (_event, name) => {
+      if (name === null) return;
+      this.lookAtFolder(name, true);
+      this.notice('', name);
+    });
     this.root.on('error', () => undefined);
     for (const name of readdirSync(shelf.root)) this.lookAtFolder(name, false);
   }

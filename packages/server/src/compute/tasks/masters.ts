@@ -13,6 +13,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { boardFor } from './glance';
+import { linksStand } from './links';
 import { keepHistory, keepMaster } from '../../masters/keep';
 import { lookOutside, outsideOf, settleOutside } from '../../masters/outside';
 import { revisionOf } from '../../masters/store';
@@ -141,7 +142,11 @@ export async function outsideSettle(
 }
 
 /** Writes a master's native file. @returns words about a file of someone's that was set aside, or null */
-export const file = ({ files }: Engine, { master }: { master: string }): Promise<string | null> => files.write(master);
+export async function file(engine: Engine, { master }: { master: string }): Promise<string | null> {
+  const words = await engine.files.write(master);
+  await linksStand(engine, { master });
+  return words;
+}
 
 export const template = (engine: Engine, { master, name, by }: { master: string; name: string; by: string }): Promise<string> =>
   makeTemplate(engine, master, name, by);

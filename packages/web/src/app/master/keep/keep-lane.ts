@@ -70,10 +70,11 @@ import { widthOnStage } from '../stage/paint';
 import { Stage } from '../stage/stage';
 import { shortcuts } from '../../shared/shortcuts';
 import { Contents } from './contents';
+import { FilesPane } from './files-pane';
 import { DRAWING_TOOLS, drawnItem } from './drawing';
 import { newItem } from './new-item';
 import { ParametersPane } from './parameters-pane';
-import { PicturesIn } from './pictures-in';
+import { type CameIn, PicturesIn } from './pictures-in';
 import { PictureString } from './picture-string';
 import { ShownParts } from './shown-parts';
 import { Slip } from './slip';
@@ -94,6 +95,7 @@ const [TRAY, WIDE_FOOT, NARROW_FOOT, HEAD] = [880, 268, 0.5, 40];
   imports: [
     Button,
     Contents,
+    FilesPane,
     NgTemplateOutlet,
     ParametersPane,
     PictureString,
@@ -128,6 +130,10 @@ export class KeepLane {
   private readonly picturesIn = inject(PicturesIn);
   protected readonly showing = inject(ShownParts);
   readonly copies = input.required<readonly CopyView[]>();
+  /** How many linked files are not as they were last seen. */
+  readonly troubled = input(0);
+  /** The folder of the master's file on the shelf. */
+  readonly folder = input.required<string>();
   /** What a derivation takes, while one is prepared. */
   readonly lit = input<ReadonlySet<string> | null>(null);
   readonly boardName = input<string | null>(null);
@@ -329,10 +335,27 @@ export class KeepLane {
   private async bring(files: readonly File[]): Promise<void> {
     const [master, board] = [this.session.document(), this.board()];
     if (!files.length || !master || !board || this.fixed()) return;
-    const { command, ids, words } = await this.picturesIn.bring(this.session.id(), files, board);
+    this.lie(await this.picturesIn.bring(this.session.id(), files, board));
+  }
+
+  private lie({ command, ids, words }: CameIn): void {
     if (command) this.run(command(this.session.document()!));
     if (ids.length) this.selection.set(ids);
     this.said.set(words);
+  }
+
+  /** Whether the files that the master keeps are listed. */
+  protected readonly files = signal(false);
+
+  /** Puts a picture that lies on the shelf on the board that one looks at, linked. */
+  protected async link(path: string): Promise<void> {
+    const board = this.board() ?? this.session.document()?.boards[0];
+    if (!board) return this.said.set('A picture stands on a board, and this master has none.');
+    try {
+      this.lie(await this.picturesIn.link(this.session.id(), path, board));
+    } catch (error) {
+      this.said.set((error as Error).message);
+    }
   }
 
   protected readonly parameters = signal(false);

@@ -37,7 +37,19 @@ export class PicturesIn {
   }
 
   async bring(master: string, files: readonly File[], board: Board): Promise<CameIn> {
-    const { kept: came, words } = await this.keep(master, files);
+    const { kept, words } = await this.keep(master, files);
+    return this.laid(kept, words, board);
+  }
+
+  /** Links a picture on the shelf. @throws what the server says of it */
+  async link(master: string, path: string, board: Board): Promise<CameIn> {
+    const kept = await firstValueFrom(this.api.call('linkPicture', { id: master }, { path }));
+    const words = kept.notUnderstood.map(({ kind, count }) => `${path}: ${kind}${count > 1 ? ` (${count})` : ''}`);
+    return this.laid([kept], words.join('. '), board);
+  }
+
+  /** Pictures that are kept by now, each in the middle of a board. */
+  private laid(came: readonly AnswerOf<'addPicture'>[], words: string, board: Board): CameIn {
     const ids = came.map(() => newId());
     const command = (now: Master): Command => {
       const layer = now.layers.find(({ visible, locked }) => visible && !locked) ?? now.layers[0]!;
