@@ -2,7 +2,9 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { heldRows, masterOfPicture, writePackage } from '@inkwell-twin/core';
 import { otterPlaque } from '@inkwell-twin/demo';
+import { pictureEngine } from '@inkwell-twin/render';
 import { Output } from '../src/output';
 
 const root = join(__dirname, '../../..');
@@ -156,6 +158,35 @@ describe('twin', () => {
       code: 2,
       err: expect.stringContaining('says one board'),
     });
+  });
+
+  it('follows links from the folder of a master upwards, says how each stands, and refuses what it can’t show', async () => {
+    const home = join(folder, 'job/panels');
+    const picture = await pictureEngine.encode(heldRows({ width: 4, height: 3, data: new Uint8Array(48).fill(120) }), {
+      format: 'png',
+      depth: 8,
+      alpha: false,
+      profile: 'sRGB',
+      quality: null,
+      ppi: 72,
+    });
+    const { master } = masterOfPicture(picture, 'reeds.png', await pictureEngine.facts(picture));
+    const resources = master.resources.map((resource) => ({ ...resource, link: 'pool/reeds.png' }));
+    mkdirSync(home, { recursive: true });
+    const packed = { master: { ...master, resources }, rev: 1, time: '2026-05-04T08:10:00Z', history: null };
+    writeFileSync(join(home, 'panel.inkwell'), writePackage({ ...packed, resources: new Map() }));
+    const stands = () => twin('info', 'job/panels/panel.inkwell').out;
+    expect(stands()).toContain('linked reeds.png at pool/reeds.png: missing');
+    const refused = twin('derive', 'job/panels/panel.inkwell', '--to', 'png', '--out', 'job/none.png');
+    expect([refused.code, refused.err]).toEqual([2, expect.stringContaining('reeds.png is linked and not at pool/reeds.png')]);
+    expect(existsSync(join(folder, 'job/none.png'))).toBe(false);
+    mkdirSync(join(folder, 'job/pool'));
+    writeFileSync(join(folder, 'job/pool/reeds.png'), 'another');
+    expect(stands()).toContain('changed since it was last seen');
+    writeFileSync(join(folder, 'job/pool/reeds.png'), picture);
+    expect(stands()).toContain('as it was last seen');
+    expect(twin('derive', 'job/panels/panel.inkwell', '--to', 'png', '--out', 'job/panel.png').code).toBe(0);
+    expect(json('check', 'job/panels/panel.inkwell', 'job/panel.png').code).toBe(0);
   });
 
   it('puts pictures beside a DXF, and checks them with it', () => {

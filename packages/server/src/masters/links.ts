@@ -16,7 +16,7 @@ import {
 } from '@inkwell-twin/core';
 import { readBlob } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
-import type { Queryable } from '../database/database';
+import { type Queryable, lockInTransaction } from '../database/database';
 import type { Shelf } from '../shelf/shelf';
 import { type KeptPicture, keepOriginal } from './keep';
 
@@ -190,30 +190,37 @@ export async function linkPicture({ database, shelf, means }: Engine, master: st
  */
 export async function putOut(engine: Engine, master: string, sha: string, link: string | null): Promise<string> {
   const { database, shelf } = engine;
-  const folder = await folderOf(database, master);
-  const [row] = await database.rows<{ name: string }>(
-    'select name from original where sha256 = $1 order by master = $2 desc limit 1',
-    [sha, master],
-  );
-  if (!row) throw new Failure('not-found', 'This master keeps no such file.');
-  const bytes = await readBlob(database, sha);
-  if (link !== null) {
-    const path = linkPlaces(folder, link)
-      .filter((one) => one.includes('/'))
-      .at(-1)!;
-    const at = placed(path);
-    const standing = shelf.look(at.folder, at.file);
-    if (standing.kind !== 'nothing')
-      throw new Failure('name-taken', `Something stands at ${path} by now; nothing was written. Look at it first.`, {
-        file: path,
-      });
-    shelf.put(at.folder, at.file, bytes, () => false);
-    return link;
-  }
-  const place = `${folder}/linked`;
-  const dot = row.name.lastIndexOf('.');
-  const [stem, ending] = dot > 0 ? [row.name.slice(0, dot), row.name.slice(dot + 1)] : [row.name, 'bin'];
-  const file = freeName(fileName('{title}', { title: stem }, ending), shelf.files(place));
-  shelf.put(place, file, bytes, () => false);
-  return linkTo(folder, `${place}/${file}`);
+  return database.transaction(async (client) => {
+    // One after the other: two at once would find the same name free.
+    await lockInTransaction(client, 'linked files');
+    const folder = await folderOf(client, master);
+    const { rows } = await client.query<{ name: string }>(
+      'select name from original where sha256 = $1 order by master = $2 desc limit 1',
+      [sha, master],
+    );
+    if (!rows[0]) throw new Failure('not-found', 'This master keeps no such file.');
+    const bytes = await readBlob(client, sha);
+    const put = (path: string): string => {
+      const at = placed(path);
+      if (shelf.look(at.folder, at.file).kind !== 'nothing')
+        throw new Failure('name-taken', `Something stands at ${path} by now; nothing was written. Look at it first.`, {
+          file: path,
+        });
+      shelf.put(at.folder, at.file, bytes, () => false);
+      return path;
+    };
+    if (link !== null) {
+      put(
+        linkPlaces(folder, link)
+          .filter((one) => one.includes('/'))
+          .at(-1)!,
+      );
+      return link;
+    }
+    const place = `${folder}/linked`;
+    const { name } = rows[0];
+    const dot = name.lastIndexOf('.');
+    const [stem, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot + 1)] : [name, 'bin'];
+    return linkTo(folder, put(`${place}/${freeName(fileName('{title}', { title: stem }, ending), shelf.files(place))}`));
+  });
 }
