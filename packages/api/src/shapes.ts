@@ -2,6 +2,7 @@ import {
   CarryReport,
   Choice,
   Difference,
+  HouseRules,
   LINK_STATES,
   PART_LISTS,
   Resource,
@@ -248,6 +249,10 @@ export const LinkView = z.object({
   elsewhere: z.array(z.string()),
 });
 export type LinkView = z.infer<typeof LinkView>;
+
+/** The rules of the house. */
+export const HouseView = z.object({ rules: HouseRules, by: z.string(), at: z.string().nullable() });
+export type HouseView = z.infer<typeof HouseView>;
 
 /** A file on the shelf, by its path. */
 export const ShelfFile = z.object({ path: z.string(), size: z.number(), time: z.string() });

@@ -22,6 +22,7 @@ export * from './geometry';
 export * from './master';
 export * from './matching/difference';
 export * from './naming';
+export * from './rules';
 export * from './native';
 export { cellInWords, computedTable } from './tables/compute';
 export { nodeOfMaster } from './master/tables/words';

@@ -10,6 +10,7 @@ import { assertPlainJson } from './routes/body';
 import { copyRoutes } from './routes/copies';
 import { deskRoutes } from './routes/desk';
 import { findRoutes } from './routes/find';
+import { houseRoutes } from './routes/house';
 import { draftRoutes } from './routes/drafts';
 import { errorHandler, on, plain } from './routes/handle';
 import { masterRoutes } from './routes/masters';
@@ -90,6 +91,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   const uploads = new Uploads(workshop.settings.uploads);
   deskRoutes(router, workshop);
   findRoutes(router, workshop);
+  houseRoutes(router, workshop);
   masterRoutes(router, workshop, uploads);
   draftRoutes(router, workshop);
   copyRoutes(router, workshop);

@@ -69,6 +69,7 @@ describe('migrations', () => {
       '010_older_masters.sql',
       '011_templates.sql',
       '012_linked_files.sql',
+      '013_house_rules.sql',
     ]);
     await server.stop();
     await server.start();

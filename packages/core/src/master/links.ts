@@ -4,7 +4,7 @@ import type { Resource } from './resource-schema';
 
 export { LINK_STATES, type LinkState } from './resource-schema';
 import type { Master, Node } from './schema';
-import { childLists, nodeInWords, pathTo } from './tree';
+import { allNodes, nodeInWords, pathTo } from './tree';
 
 export const linkedIn = (master: Pick<Master, 'resources'>): readonly (Resource & { readonly link: string })[] =>
   master.resources.filter((one): one is Resource & { link: string } => one.link !== undefined);
@@ -35,15 +35,10 @@ export function linkTo(folder: string, path: string): string {
 /** Attributes by which a node may show a kept file: pictures on boards, in texts, and solids that came in. */
 const SHOWN_BY = ['resource', 'picture'] as const;
 
-function* nodesOf(node: Node): Generator<Node> {
-  yield node;
-  for (const [, children] of childLists(node)) for (const child of children) yield* nodesOf(child);
-}
-
 /** Every node that shows a kept file, with the attribute that names it. */
 export function usesOfResource(master: Master, id: string): { readonly node: Node; readonly attribute: string }[] {
   const found: { node: Node; attribute: string }[] = [];
-  for (const node of nodesOf(master))
+  for (const node of allNodes(master))
     for (const attribute of SHOWN_BY)
       if ((node as unknown as Record<string, unknown>)[attribute] === id) found.push({ node, attribute });
   return found;

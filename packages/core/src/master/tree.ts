@@ -42,6 +42,12 @@ export function pathsTo(root: Node, ids: Iterable<string>): Map<string, Node[]> 
   return found;
 }
 
+/** A node and everything below it. */
+export function* allNodes(node: Node): Generator<Node> {
+  yield node;
+  for (const [, children] of childLists(node)) for (const child of children) yield* allNodes(child);
+}
+
 /** All items below a list, groups opened, in order. */
 export function* allItems(items: readonly Item[]): Generator<Item> {
   for (const item of items) {

@@ -3,6 +3,11 @@ export interface NamingRule {
   readonly letters: 'lower_underscore' | 'CamelParts';
   /** Longest file name, extension included. */
   readonly length: number;
+  /** What stands between the parts of a name; an underscore where it is not said. */
+  readonly separator?: string;
+  /** Letters that no name holds, one behind the other. */
+  readonly forbidden?: string;
+  readonly ending?: 'lower' | 'upper';
 }
 
 export const DEFAULT_RULE: NamingRule = { letters: 'lower_underscore', length: 80 };
@@ -19,9 +24,29 @@ function plainPart(text: string, rule: NamingRule): string {
     .replace(/[\u0300-\u036f]/g, '')
     .split(/[^A-Za-z0-9-]+/)
     .filter(Boolean);
-  return rule.letters === 'CamelParts'
-    ? words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('')
-    : words.join('_').toLowerCase();
+  return without(
+    rule,
+    rule.letters === 'CamelParts'
+      ? words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('')
+      : words.join('_').toLowerCase(),
+  );
+}
+
+/** A text without the letters that a rule forbids. */
+const without = ({ forbidden = '' }: NamingRule, text: string): string =>
+  forbidden ? [...text].filter((letter) => !forbidden.includes(letter)).join('') : text;
+
+/** A stem that is safe on every common file system, and its ending, cut to the length of the rule. */
+function finished(filled: string, extension: string, rule: NamingRule): string {
+  const { separator = '_', ending = 'lower', length } = rule;
+  const stem = without(rule, filled)
+    .replace(/[^A-Za-z0-9._-]+/g, separator)
+    .replace(/_{2,}/g, '_')
+    .replace(separator === '_' ? /_{2,}/g : separator === '-' ? /-{2,}/g : /\.{2,}/g, separator)
+    .replace(/^[_.-]+|[_.-]+$/g, '');
+  const safe = !stem || DEVICE_NAMES.test(stem) ? `copy${stem ? `${separator}${stem}` : ''}` : stem;
+  const written = ending === 'upper' ? extension.toUpperCase() : extension.toLowerCase();
+  return `${safe.slice(0, length - extension.length - 1).replace(/[_.-]+$/, '')}.${written}`;
 }
 
 /**
@@ -35,12 +60,21 @@ export function fileName(
   rule = DEFAULT_RULE,
 ): string {
   const filled = pattern.replace(/\{([a-z]+)\}/g, (_, name: string) => plainPart(String(parts[name] ?? ''), rule));
-  const stem = filled
-    .replace(/[^A-Za-z0-9._-]+/g, '_')
-    .replace(/_{2,}/g, '_')
-    .replace(/^[_.-]+|[_.-]+$/g, '');
-  const safe = !stem || DEVICE_NAMES.test(stem) ? `copy${stem ? `_${stem}` : ''}` : stem;
-  return `${safe.slice(0, rule.length - extension.length - 1).replace(/[_.-]+$/, '')}.${extension}`;
+  return finished(filled, extension, rule);
+}
+
+/**
+ * A name as a rule would have it, part by part; the very same where it keeps to the rule.
+ * @param file a name with its ending
+ */
+export function nameByRule(file: string, rule: NamingRule): string {
+  const { separator = '_' } = rule;
+  const dot = file.lastIndexOf('.');
+  const [stem, extension] = dot > 0 ? [file.slice(0, dot), file.slice(dot + 1)] : [file, ''];
+  // Revisions are written the same way whatever the letters are.
+  const parts = stem.split(separator).map((part) => (/^r\d+$/.test(part) ? part : plainPart(part, rule)));
+  const named = finished(parts.filter(Boolean).join(separator), extension, rule);
+  return extension ? named : named.slice(0, -1);
 }
 
 export const DEFAULT_PATTERN = '{title}_{board}_r{rev}_{version}';

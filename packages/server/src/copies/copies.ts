@@ -17,6 +17,7 @@ import {
 } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
+import { namingOfHouse } from '../house/house';
 import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/store';
 import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
 import { namesOnRecord, plainName } from './names';
@@ -83,8 +84,9 @@ export class Copies {
       head: at.rev,
       owner: at.master.owner,
       parts: partsOf(at.master),
+      time: at.time,
     };
-    const wanted = plainName(named, recipe, row.label, at.rev, row.pattern);
+    const wanted = plainName(named, recipe, row.label, at.rev, await namingOfHouse(this.database));
     const shas = made.files.map(({ bytes }) => sha256(bytes));
     const id = randomUUID();
     const old = await this.database.transaction(async (client) => {

@@ -31,6 +31,7 @@ import {
 } from '@inkwell-twin/core';
 import { storeBlob } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
+import { namingOfHouse } from '../house/house';
 import { lockInTransaction, type Queryable } from '../database/database';
 
 /** What became of a file that was brought in. */
@@ -68,8 +69,9 @@ async function freeFolder(engine: Engine, client: Queryable, title: string): Pro
   const { rows } = await client.query<{ folder: string }>(
     'select folder from master union select folder from recipe where folder is not null union select target from shelf_move',
   );
+  const { rule } = await namingOfHouse(client);
   return engine.shelf.freeFolder(
-    fileName('{title}', { title }, 'x').slice(0, -2),
+    fileName('{title}', { title }, 'x', rule).slice(0, -2),
     rows.map((row) => row.folder),
   );
 }

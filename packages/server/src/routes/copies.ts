@@ -17,6 +17,7 @@ import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { addRecipe } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
+import { namingOfHouse } from '../house/house';
 import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
 import { on } from './handle';
@@ -83,7 +84,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   on(router, 'copyName', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
     const recipe = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
-    const wanted = plainName(master, recipe, body.label, master.head);
+    const wanted = plainName(master, recipe, body.label, master.head, await namingOfHouse(database));
     const files = await compute.run('folder', { folder: master.folder }, { whose: master.id });
     return { wanted, file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]) };
   });

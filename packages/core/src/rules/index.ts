@@ -1,0 +1,4 @@
+export type { Breach } from './breach';
+export * from './check';
+export * from './house';
+export * from './names';
