@@ -20,6 +20,7 @@ export type * from './master/corrections';
 export { FACES, faceOf } from './fonts/faces';
 export * from './geometry';
 export * from './master';
+export { fileName } from './naming';
 export * from './rules';
 export { chainOf } from './placed/chain';
 export { isPlaced, placedIn, withPlaced } from './placed/put';

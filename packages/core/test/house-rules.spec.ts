@@ -13,6 +13,7 @@ import {
   nameByRule,
   namingOf,
   setFormula,
+  standardsOf,
 } from '../src';
 import { filled, layer, lined, masterWith, rectangle, text } from './build';
 import { richMaster } from './rich';
@@ -193,5 +194,17 @@ describe('a file of house rules', () => {
     expect(wrong({ names: { ...RULES.names, forbidden: '_' } })).toThrow(/names forbidden/);
     expect(wrong({ more: 1 })).toThrow(/House rules/);
     expect(wrong({ fonts: ['Nowhere Sans'] })).toThrow(/fonts 0/);
+  });
+});
+
+describe('standards as a master has them', () => {
+  it('are kept by that master in everything', () => {
+    fc.assert(
+      fc.property(richMaster, (master) => {
+        const rules = houseRules(JSON.parse(houseRulesText({ ...NO_RULES, ...standardsOf(master) })));
+        expect(houseBreaches(master, rules)).toEqual([]);
+      }),
+      { numRuns: 40 },
+    );
   });
 });

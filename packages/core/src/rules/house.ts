@@ -52,7 +52,18 @@ export const HouseRules = z.strictObject({
   /** Widths of lines, mm. */
   widths: z.array(Length).max(50),
   /** Types of lines that are not whole: dashes and gaps by turns, mm. */
-  lines: z.array(z.strictObject({ name: Name, dash: z.array(Length).min(1).max(12) })).max(50),
+  lines: z
+    .array(
+      z.strictObject({
+        name: Name,
+        dash: z
+          .array(z.number().min(0).max(1000))
+          .min(1)
+          .max(12)
+          .refine((dash) => dash.some((length) => length > 0), 'draws nothing'),
+      }),
+    )
+    .max(50),
   fonts: z.array(z.enum(FONTS)).max(200),
   /** Names of the symbols that may be used. */
   symbols: z.array(Name).max(500),

@@ -35,7 +35,7 @@ export async function sayHouse(database: Database, value: unknown, by: string, k
     // To the millisecond, as it is told and asked for again.
     const { rows } = await client.query<{ at: Date }>(
       `insert into house (rules, by, at) values ($1, $2, date_trunc('milliseconds', clock_timestamp()))
-       on conflict (only) do update set rules = $1, by = $2, at = date_trunc('milliseconds', clock_timestamp()) returning at`,
+       on conflict (is_it) do update set rules = $1, by = $2, at = date_trunc('milliseconds', clock_timestamp()) returning at`,
       [JSON.stringify(rules), by],
     );
     return { rules, by, at: rows[0]!.at.toISOString() };
@@ -65,21 +65,12 @@ export async function wrongNames(database: Database, id: string, file: string): 
       file,
       proposed: fileName('{title}', { title: master.title }, file.slice(file.lastIndexOf('.') + 1), own),
     });
-  const copies = await database.rows<CopyRow & { time: Date }>(
-    `select copy_now.*, revision.time from copy_now
-       left join revision on revision.master = copy_now.master and revision.rev = copy_now.rev
-      where copy_now.master = $1 order by copy_now.created_at, recipe`,
-    [id],
-  );
+  const copies = await database.rows<CopyRow>('select * from copy_now where master = $1 order by created_at, recipe', [id]);
   for (const row of copies)
+    // It gets another name when it is derived again, from the newest revision.
     if (nameByRule(row.file, rule) !== row.file) {
-      const time = row.time.toISOString();
-      wrong.push({
-        kind: 'copy',
-        id: row.id,
-        file: row.file,
-        proposed: plainName({ ...master, time }, recipeOfRow(row), row.label, row.rev, { rule, pattern }),
-      });
+      const proposed = plainName(master, recipeOfRow(row), row.label, master.head, { rule, pattern });
+      wrong.push({ kind: 'copy', id: row.id, file: row.file, proposed });
     }
   return wrong.filter((one) => one.proposed !== one.file);
 }

@@ -8,5 +8,10 @@ export const routes: Routes = [
     canDeactivate: [(page: { mayLeave(): boolean | Promise<boolean> }) => page.mayLeave()],
     loadComponent: () => import('./master/master-page').then((m) => m.MasterPage),
   },
+  {
+    path: 'house',
+    title: 'House rules · Inkwell Twin',
+    loadComponent: () => import('./house/house-page').then((m) => m.HousePage),
+  },
   { path: '**', redirectTo: '' },
 ];

@@ -322,6 +322,7 @@ export class MasterPage {
       ['Derive a copy', '', () => this.derive()],
       ['Start another master from this one', '', () => this.another.set(true)],
       ['Give the newest revision a name', '', () => this.naming.set(head)],
+      ['Hold it against the house rules', '', () => this.keep()?.rules.set(true)],
       ['Give all room to the master', '1', () => this.setWide('keep')],
       ['Master and copies side by side', '2', () => this.setWide('even')],
       ['Give the room to the match', '3', () => this.setWide('match')],

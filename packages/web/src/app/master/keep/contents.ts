@@ -38,6 +38,9 @@ interface Row {
       </details>
     }
     <div class="add">
+      <button type="button" class="link" (click)="check.emit()">Hold against the house rules</button>
+    </div>
+    <div class="add">
       <span>Draw</span>
       @for (one of tools(); track one.id) {
         <button type="button" class="link" [class.armed]="drawing() === one.id" [attr.aria-pressed]="drawing() === one.id" [disabled]="fixed()" (click)="draw.emit(drawing() === one.id ? null : one.id)">{{ one.label }}</button>
@@ -150,6 +153,8 @@ export class Contents {
   /** What is drawn by hand now. */
   readonly drawing = input<string | null>(null);
   readonly draw = output<string | null>();
+  /** The master is to be held against the house rules. */
+  readonly check = output<void>();
   /** A symbol is to be looked into. */
   readonly edit = output<string>();
   readonly master = input.required<Master>();

@@ -77,6 +77,7 @@ import { ParametersPane } from './parameters-pane';
 import { type CameIn, PicturesIn } from './pictures-in';
 import { PictureString } from './picture-string';
 import { ShownParts } from './shown-parts';
+import { RulesPane } from './rules-pane';
 import { Slip } from './slip';
 import { carriedBy } from './carried-by';
 
@@ -100,6 +101,7 @@ const [TRAY, WIDE_FOOT, NARROW_FOOT, HEAD] = [880, 268, 0.5, 40];
     ParametersPane,
     PictureString,
     ProseFace,
+    RulesPane,
     Slip,
     SolidFace,
     Stage,
@@ -346,6 +348,8 @@ export class KeepLane {
 
   /** Whether the files that the master keeps are listed. */
   protected readonly files = signal(false);
+  /** Whether it is held against the house rules. */
+  readonly rules = signal(false);
 
   /** Puts a picture that lies on the shelf on the board that one looks at, linked. */
   protected async link(path: string): Promise<void> {

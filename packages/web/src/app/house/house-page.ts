@@ -1,0 +1,226 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import { firstValueFrom } from 'rxjs';
+import { Button } from 'primeng/button';
+import type { DeskRow, HouseView } from '@inkwell-twin/api';
+import {
+  FONTS,
+  type FontName,
+  type HouseRules,
+  LETTER_STYLES,
+  type Master,
+  NAME_PARTS,
+  NO_RULES,
+  type NamePart,
+  PROCESSES,
+  SEPARATORS,
+  fileName,
+  houseRules,
+  namingOf,
+  standardsOf,
+} from '@inkwell-twin/core/web';
+import { Api } from '../services/api.service';
+import { ServerEvents } from '../services/events.service';
+import { TopBar } from '../shared/top-bar';
+import { timeInWords } from '../shared/words';
+
+/** What the parts of a name are called, and what stands for them in the example. */
+const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly example: string | number }>> = {
+  owner: { words: 'owner', example: 'Ines Okoro' },
+  title: { words: 'what it is', example: 'Metal shop drawing' },
+  board: { words: 'board', example: 'Front' },
+  date: { words: 'date', example: '2026-11-27' },
+  rev: { words: 'revision', example: 7 },
+  version: { words: 'version', example: 'R12' },
+};
+const numbers = (text: string): number[] | null => {
+  const found = text
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map((one) => Number(one.replace(',', '.').replace(/mm$/, '')));
+  return found.every((value) => value > 0) ? found : null;
+};
+
+/** The rules of the house: how it writes names, and what it draws with. They are kept here, or travel as a file. */
+@Component({
+  selector: 'twin-house-page',
+  imports: [Button, RouterLink, TopBar],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './house-page.html',
+  styleUrl: './house-page.css',
+})
+export class HousePage {
+  private readonly api = inject(Api);
+  protected readonly rules = signal<HouseRules>(NO_RULES);
+  protected readonly kept = signal<HouseView | null>(null);
+  protected readonly problem = signal('');
+  protected readonly said = signal('');
+  protected readonly busy = signal(false);
+  protected readonly masters = signal<readonly DeskRow[]>([]);
+  protected readonly changed = computed(() => JSON.stringify(this.rules()) !== JSON.stringify(this.kept()?.rules ?? NO_RULES));
+  /** Somebody said others while these were written. */
+  protected readonly newer = signal<HouseView | null>(null);
+
+  protected readonly processes = PROCESSES;
+  protected readonly letters = LETTER_STYLES;
+  protected readonly separators = SEPARATORS;
+  protected readonly time = timeInWords;
+  protected readonly partWords = (part: NamePart): string => PARTS[part].words;
+  protected readonly moreParts = computed(() => NAME_PARTS.filter((part) => !this.rules().names.parts.includes(part)));
+  protected readonly moreFonts = computed(() => FONTS.filter((font) => !this.rules().fonts.includes(font)));
+  protected readonly example = computed(() => {
+    const { rule, pattern } = namingOf(this.rules());
+    const parts = Object.fromEntries(NAME_PARTS.map((part) => [part, PARTS[part].example]));
+    return fileName(pattern, parts, 'ending', rule);
+  });
+
+  constructor() {
+    this.load(true);
+    this.api.call('desk', {}, undefined, { order: 'name' }).subscribe(({ masters }) => this.masters.set(masters));
+    inject(ServerEvents)
+      .all.pipe(takeUntilDestroyed())
+      .subscribe(({ kind }) => kind === 'again' && this.load(!this.changed()));
+  }
+
+  /** @param take whether what is written here may be replaced */
+  private load(take: boolean): void {
+    this.api.call('house').subscribe({
+      next: (view) => {
+        if (take || view.at === this.kept()?.at) {
+          this.kept.set(view);
+          this.newer.set(null);
+          if (take) this.rules.set(view.rules);
+        } else this.newer.set(view);
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+
+  protected edit(change: Partial<HouseRules>): void {
+    this.said.set('');
+    this.problem.set('');
+    this.rules.update((rules) => ({ ...rules, ...change }));
+  }
+  protected name(change: Partial<HouseRules['names']>): void {
+    this.edit({ names: { ...this.rules().names, ...change } });
+  }
+  protected value = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
+
+  protected addPart(part: string): void {
+    const one = NAME_PARTS.find((each) => each === part);
+    if (one) this.name({ parts: [...this.rules().names.parts, one] });
+  }
+  protected takePart(part: NamePart): void {
+    this.name({ parts: this.rules().names.parts.filter((one) => one !== part) });
+  }
+  protected earlier(part: NamePart): void {
+    const parts = [...this.rules().names.parts];
+    const at = parts.indexOf(part);
+    if (at > 0) [parts[at - 1], parts[at]] = [part, parts[at - 1]!];
+    this.name({ parts });
+  }
+
+  protected list<K extends 'layers' | 'lines' | 'fonts' | 'symbols'>(
+    key: K,
+    at: number,
+    change: Partial<HouseRules[K][number]> | null,
+  ): void {
+    const list = this.rules()[key] as readonly HouseRules[K][number][];
+    const next =
+      change === null
+        ? list.filter((_, i) => i !== at)
+        : list.map((one, i) => (i === at ? { ...(one as object), ...(change as object) } : one));
+    this.edit({ [key]: next } as Partial<HouseRules>);
+  }
+  protected addLayer(): void {
+    this.edit({
+      layers: [...this.rules().layers, { name: `Layer ${this.rules().layers.length + 1}`, process: 'print', colour: '#14213a' }],
+    });
+  }
+  protected addLine(): void {
+    this.edit({ lines: [...this.rules().lines, { name: `line ${this.rules().lines.length + 1}`, dash: [4, 2] }] });
+  }
+  protected addFont(font: string): void {
+    if (font) this.edit({ fonts: [...this.rules().fonts, font as FontName] });
+  }
+  protected widths(field: HTMLInputElement): void {
+    const found = numbers(field.value);
+    if (found) return this.edit({ widths: [...new Set(found)].sort((a, b) => a - b) });
+    this.problem.set(`Widths of lines: “${field.value}” is not a list of widths such as 0.1 0.25.`);
+    field.value = this.rules().widths.join('  ');
+  }
+  protected dash(at: number, field: HTMLInputElement): void {
+    const found = numbers(field.value);
+    if (found?.length) return this.list('lines', at, { dash: found });
+    this.problem.set(`“${field.value}” is not a list of dashes and gaps such as 4 2.`);
+    field.value = this.rules().lines[at]!.dash.join(' ');
+  }
+  protected symbols(text: string): void {
+    this.edit({
+      symbols: [
+        ...new Set(
+          text
+            .split(',')
+            .map((one) => one.trim())
+            .filter(Boolean),
+        ),
+      ],
+    });
+  }
+
+  protected async learn(id: string): Promise<void> {
+    const row = this.masters().find((one) => one.id === id);
+    if (!row) return;
+    try {
+      const { document } = await firstValueFrom(this.api.call('revision', { id, rev: row.revisions.at(-1)!.rev }));
+      this.edit(standardsOf(document as unknown as Master));
+      this.said.set(`As ${row.title} has them. They count once they are kept.`);
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    }
+  }
+
+  protected async bringIn(field: HTMLInputElement): Promise<void> {
+    const file = field.files?.[0];
+    field.value = '';
+    if (!file) return;
+    try {
+      let value: unknown;
+      try {
+        value = JSON.parse(await file.text());
+      } catch {
+        throw new Error(`${file.name} is no file of house rules: it can’t be read as JSON.`);
+      }
+      this.edit(houseRules(value));
+      this.said.set(`From ${file.name}. They count once they are kept.`);
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    }
+  }
+
+  protected takeKept(): void {
+    this.kept.set(this.newer() ?? this.kept());
+    this.newer.set(null);
+    this.rules.set(this.kept()?.rules ?? NO_RULES);
+    this.problem.set('');
+    this.said.set('');
+  }
+
+  protected keep(): void {
+    this.busy.set(true);
+    this.api.call('sayHouse', {}, { rules: this.rules() as never, knows: this.kept()?.at ?? null }).subscribe({
+      next: (view) => {
+        this.busy.set(false);
+        this.kept.set(view);
+        this.rules.set(view.rules);
+        this.said.set('Kept. New copies are called so, and masters are held against the rest.');
+      },
+      error: (error: Error) => {
+        this.busy.set(false);
+        this.problem.set(error.message);
+        this.load(false);
+      },
+    });
+  }
+}
