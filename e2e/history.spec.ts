@@ -100,3 +100,34 @@ test('anything is found by its name from one field, and done by its name; master
   await page.keyboard.type('nothing is called this');
   await expect(found).toContainText('Nothing is called that.');
 });
+
+test('undo goes on beyond one’s own changes, revision by revision, and redo comes back', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+  const [undo, redo] = [page.getByRole('button', { name: /^Undo/ }), page.getByRole('button', { name: 'Redo' })];
+  await expect(undo).toHaveText(/Undo r\d/);
+  const head = Number((await undo.innerText()).replace(/\D/g, ''));
+  await expect(redo).toBeDisabled();
+  for (let rev = head; rev > 1; rev--) {
+    await expect(undo).toHaveText(`Undo r${rev}`);
+    await undo.click();
+    if (rev > 2) await expect(undo).toHaveText(`Undo r${rev - 1}`);
+  }
+  await expect(undo).toBeDisabled();
+  for (let rev = 1; rev < head; rev++) await redo.click();
+  await expect(redo).toBeDisabled();
+  await expect(page.getByText(`all changes are in r${head}`)).toBeVisible();
+  // Two revisions taken back become the next one, and all of them stay in the history.
+  await undo.click();
+  await expect(undo).toHaveText(`Undo r${head - 1}`);
+  await undo.click();
+  await expect(undo).toHaveText(`Undo r${head - 2}`);
+  await page.getByRole('button', { name: `Update master (r${head + 1})` }).click();
+  await expect(page.getByText(`all changes are in r${head + 1}`)).toBeVisible();
+  const id = page.url().split('/').at(-1)!.replace(/\?.*/, '');
+  const at = async (rev: number): Promise<unknown> =>
+    ((await (await page.request.get(`${workshop.url}/api/masters/${id}/revisions/${rev}`)).json()) as { document: unknown })
+      .document;
+  expect(await at(head + 1)).toEqual(await at(head - 2));
+  expect(await at(head)).not.toEqual(await at(head - 2));
+});

@@ -31,6 +31,7 @@ describe('house rules on the server', () => {
   });
 
   it('name what is new, and say how what is there would be called', async () => {
+    expect((await say(NO_RULES, (await now()).at)).status).toBe(200);
     const { body } = await server.call<{ id: string }>('POST', '/api/masters', {
       title: 'Gate plate',
       purpose: 'panel',

@@ -1,5 +1,5 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import { type Command, type Master, type Patch, type Step, applyPatches } from '@inkwell-twin/core/web';
+import { type Command, type Master, type Patch, type Step, applyPatches, changesBetween } from '@inkwell-twin/core/web';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiError } from './api.service';
 import type { DraftServer, Resting, There } from './draft-acts';
@@ -33,8 +33,20 @@ export class DraftSession {
   readonly changes = computed(() => this.position());
   // While changes are on their way too: what was typed last starts off with the very click on the button, which waits for it.
   readonly mayUpdate = computed(() => !this.meeting() && (this.saving() === 'kept' || this.saving() === 'keeping'));
-  readonly canUndo = computed(() => this.position() > 0 && !this.meeting());
-  readonly canRedo = computed(() => this.position() < this.steps().length && !this.meeting());
+  /** The revision that the last step went back to, where it did nothing else; 0 for another step or none. */
+  private readonly backAt = computed(() => backTo(this.steps()[this.position() - 1]));
+  /** The revision whose changes would be taken back next, where none of one's own are left to be; 0 for none. */
+  readonly takesBack = computed(() => {
+    const at = this.backAt() || (this.position() === 0 ? this.base() : 0);
+    return at > 1 && !this.offered() && !this.meeting() && !this.walking() ? at : 0;
+  });
+  readonly canUndo = computed(() => ((this.position() > 0 && !this.backAt()) || this.takesBack() > 0) && !this.meeting());
+  readonly canRedo = computed(() => {
+    const next = this.steps()[this.position()];
+    return !this.meeting() && (this.backAt() > 0 || (next !== undefined && !backTo(next)));
+  });
+  /** Whether an earlier revision is being fetched. */
+  private readonly walking = signal(false);
 
   /** Opens a master: its document, one's draft, and what an earlier window left unsent. */
   async open(id: string): Promise<void> {
@@ -143,13 +155,35 @@ export class DraftSession {
     this.redraw();
   }
 
+  /** Takes back the last step; with none left, the last revision, and then the one before: as a step that can be redone. */
   undo(): void {
-    this.journal?.undo();
+    const rev = this.takesBack();
+    if (rev) return void this.backTo(rev - 1);
+    if (this.canUndo()) this.journal?.undo();
     this.redraw();
   }
 
+  private async backTo(rev: number): Promise<void> {
+    const [id, journal, before] = [this.id(), this.journal, this.document()];
+    this.walking.set(true);
+    try {
+      const { document } = await firstValueFrom(this.api.call('revision', { id, rev }));
+      // What was changed while this looked comes first.
+      if (journal !== this.journal || before !== this.document() || !before) return;
+      const patches = changesBetween(before, document as unknown as Master);
+      this.do({ label: backLabel(rev), patches });
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    } finally {
+      this.walking.set(false);
+    }
+  }
+
   redo(): void {
-    this.journal?.redo();
+    if (!this.canRedo()) return;
+    // Forward again from an earlier revision is to take that step back.
+    if (this.backAt()) this.journal?.undo();
+    else this.journal?.redo();
     this.redraw();
   }
 
@@ -172,6 +206,10 @@ export class DraftSession {
     return (await firstValueFrom(this.api.call('update', { id: this.id() }, body))).rev;
   }
 }
+
+/** What a step is called that goes back to a revision; how it is known again. */
+const backLabel = (rev: number): string => `Back to r${rev}`;
+const backTo = (step: Step | undefined): number => Number(/^Back to r(\d+)$/.exec(step?.label ?? '')?.[1] ?? 0);
 
 const troubleOf = (error: unknown) => {
   if (!(error instanceof ApiError)) return 'refused';
