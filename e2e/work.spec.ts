@@ -183,3 +183,27 @@ test('the lanes take each other’s room with 1, 2 and 3, and the marks never go
   await page.keyboard.press('2');
   await expect(page.locator('[data-wide="even"]')).toBeVisible();
 });
+
+test('a copy is looked at alone and measured from corner to corner, and one door leads to its master', async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+  await page.locator('[data-copy="trail web page"]').click();
+  await page.getByRole('button', { name: 'The copy alone' }).click();
+  await expect(page.locator('twin-match-lane')).toContainText('it is changed in its master');
+  await page.getByRole('button', { name: 'Measure' }).click();
+  const canvas = page.locator('twin-overlay canvas');
+  const { x, y, width, height } = (await canvas.boundingBox())!;
+  // The sheet of 420 by 140 mm lies in the middle, 16 pixels from the sides.
+  const top = y + (height - ((width - 32) * 140) / 420) / 2;
+  await page.mouse.click(x + 18, top + 2);
+  await page.mouse.move(x + 60, top + 40);
+  await page.mouse.click(x + width - 14, top - 3);
+  const said = page.locator('twin-match-lane .measured');
+  await expect(said).toHaveText('420.00 mm, across 420.00 mm, up 0.00 mm, at 0.0°');
+  await page.mouse.click(x + 18, top + 2);
+  await page.mouse.click(x + 17, y + height - (top - y) + 1);
+  await expect(said).toContainText('140.00 mm, across 0.00 mm, down 140.00 mm');
+  await page.getByRole('button', { name: 'Change it in the master' }).click();
+  await expect(page.getByRole('button', { name: 'Measure', exact: true })).toHaveCount(0);
+  await expect(page.locator('twin-stage')).toBeVisible();
+});

@@ -33,6 +33,8 @@ export interface Shown {
   readonly paint: (context: CanvasRenderingContext2D, entry: number, view: View, manner?: Manner) => void;
   /** The box of an entry on the board, mm. */
   readonly boxOf: (entry: number) => Box;
+  /** Where the lines of an entry begin, end and bend, mm; nothing where that makes no sense. */
+  readonly corners?: (entry: number) => Iterable<readonly [number, number]>;
   /** Whether a point of the board is on an entry: inside its fill, or within `reach` mm of its line. */
   readonly isHit: (entry: number, x: number, y: number, reach: number) => boolean;
 }

@@ -87,6 +87,13 @@ export function showDrawing(drawing: Drawing): Shown {
       else paintPath(context, pathOf(entry), look(entry), view, () => boxOf(entry), manner, cell);
     },
     boxOf,
+    *corners(entry) {
+      for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++) {
+        const { start, segments } = outlineAt(drawing.paths, o);
+        yield start;
+        for (const { to } of segments) yield to;
+      }
+    },
     isHit: (entry, x, y, reach) => {
       const box = boxOf(entry);
       if (x < box.minX - reach || x > box.maxX + reach || y < box.minY - reach || y > box.maxY + reach) return false;

@@ -40,6 +40,10 @@ export function showToolPath(path: ToolPath): Shown {
     paint: (context, entry, view, manner = INK) =>
       paintPath(context, strokeOf(entry), plainStyle, view, () => boxOf(entry), manner),
     boxOf,
+    *corners(entry) {
+      const points = strokePoints(path, entry);
+      for (let i = 0; i < points.length; i += 2) yield [points[i]!, points[i + 1]!];
+    },
     isHit: (entry, x, y, reach) => isOnPath(strokeOf(entry), plainStyle, x, y, reach),
   };
 }

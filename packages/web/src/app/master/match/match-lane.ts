@@ -47,6 +47,14 @@ export class MatchLane {
   protected readonly problem = signal('');
   protected readonly chosen = signal<number | null>(null);
   protected readonly way = signal<Way>('over');
+  protected readonly measuring = signal(false);
+  protected readonly measured = signal<string | null>(null);
+  /** The way back from the copy: its master, as large as there is room for. */
+  readonly mastered = output<void>();
+  protected toMaster(): void {
+    this.way.set('over');
+    this.mastered.emit();
+  }
   protected readonly accepting = signal(false);
   protected reason = '';
   private readonly allWays = [

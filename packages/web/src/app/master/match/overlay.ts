@@ -19,8 +19,9 @@ import { CanvasSurface, themeColour } from '../stage/canvas-surface';
 import { boardAxes, fontsReady, paintSheet } from '../stage/paint';
 import { type ShownPixels, differenceMap, paintLoupe } from './pixels';
 import { type View, fitView, toBoard, zoomView } from '../stage/view';
+import { type Ruler, cornerNear, measureInWords, paintRuler } from './ruler';
 
-export type Way = 'over' | 'beside' | 'blink' | 'map';
+export type Way = 'over' | 'beside' | 'blink' | 'map' | 'copy';
 const BLINK = 700;
 
 /** Master and copy on one stage: over each other, beside each other, or in turn. */
@@ -46,12 +47,17 @@ export class Overlay implements OnDestroy {
   readonly differences = input.required<readonly Difference[]>();
   readonly chosen = input<number | null>(null);
   readonly way = input.required<Way>();
+  /** Whether the pointer measures. */
+  readonly measuring = input(false);
   readonly pick = output<number>();
+  /** What was measured, in words; null where nothing is. */
+  readonly measured = output<string | null>();
 
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
   private readonly view = signal<View | null>(null);
   private readonly phase = signal(false);
+  private readonly ruler = signal<Ruler | null>(null);
   /** Where the pointer is, pixels of the canvas. */
   protected readonly under = signal<readonly [number, number] | null>(null);
   /** Both sides where they are pixels. */
@@ -93,6 +99,15 @@ export class Overlay implements OnDestroy {
       } else this.view.set(fitView(boxOfShown(this.master()), room, height, 16));
     });
     effect(() => {
+      this.copy();
+      this.measuring();
+      this.ruler.set(null);
+    });
+    effect(() => {
+      const ruler = this.ruler();
+      this.measured.emit(ruler && measureInWords(ruler));
+    });
+    effect(() => {
       clearInterval(this.timer);
       if (this.way() === 'blink') this.timer = setInterval(() => this.phase.update((on) => !on), BLINK);
     });
@@ -105,6 +120,7 @@ export class Overlay implements OnDestroy {
       this.view();
       this.phase();
       this.under();
+      this.ruler();
       picturesCome();
       this.surface.request();
     });
@@ -122,7 +138,9 @@ export class Overlay implements OnDestroy {
 
   protected drag(event: PointerEvent): void {
     const held = this.held;
-    if (this.pixels()) this.under.set([event.offsetX, event.offsetY]);
+    if (this.pixels() && !this.measuring()) this.under.set([event.offsetX, event.offsetY]);
+    const ruler = this.ruler();
+    if (!held && ruler && !ruler.set) this.ruler.set({ ...ruler, to: this.pointAt(event) });
     if (!held) return;
     const [dx, dy] = [event.offsetX - held.x, event.offsetY - held.y];
     if (!held.far && Math.hypot(dx, dy) < 3) return;
@@ -136,6 +154,7 @@ export class Overlay implements OnDestroy {
     this.held = null;
     const view = this.view();
     if (!held || held.far || !view) return;
+    if (this.measuring()) return this.measure(event);
     const [x, y] = toBoard(view, event.offsetX, event.offsetY);
     const reach = 5 / view.scale;
     const [master, copy] = [this.master(), this.copy()];
@@ -148,6 +167,30 @@ export class Overlay implements OnDestroy {
         copyEntries.some((entry) => copy.isHit(entry, x, y, reach)),
     );
     if (found >= 0) this.pick.emit(found);
+  }
+
+  /** The first press sets one end, the second the other; a third begins anew. */
+  private measure(event: PointerEvent): void {
+    const [at, ruler] = [this.pointAt(event), this.ruler()];
+    this.ruler.set(ruler && !ruler.set ? { ...ruler, to: at, set: true } : { from: at, to: at, set: false });
+  }
+
+  /** Where the pointer is on the board, mm: on the nearest corner of the copy, where one is near. */
+  private pointAt({ offsetX, offsetY }: PointerEvent): readonly [number, number] {
+    const view = this.view()!;
+    const half = this.surface.size().width / 2;
+    // Beside each other, the right half is the copy's.
+    const across = this.way() === 'beside' && offsetX > half ? offsetX - half : offsetX;
+    return cornerNear(this.copy(), toBoard(view, across, offsetY), 8 / view.scale);
+  }
+
+  private paintMeasure(context: CanvasRenderingContext2D, ratio: number, view: View): void {
+    const ruler = this.ruler();
+    if (!ruler) return;
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const aside = this.way() === 'beside' ? this.surface.size().width / 2 : 0;
+    const colours = { ink: themeColour('--ink'), ground: themeColour('--sheet') };
+    paintRuler(context, ruler, ([x, y]) => [aside + view.x + x * view.scale, view.y - y * view.scale], colours);
   }
 
   private draw(context: CanvasRenderingContext2D, ratio: number): void {
@@ -187,7 +230,8 @@ export class Overlay implements OnDestroy {
       paint(this.master(), (index) => (different.master.has(index) ? ink : faint), view);
       paint(this.copy(), (index) => (different.copy.has(index) ? ochre : null), view);
       this.ring(context, ratio, view);
-    } else if (way === 'blink') own(this.phase() ? this.copy() : this.master(), view);
+    } else if (way === 'copy') own(this.copy(), view);
+    else if (way === 'blink') own(this.phase() ? this.copy() : this.master(), view);
     else {
       [this.master(), this.copy()].forEach((list, side) => {
         context.save();
@@ -203,6 +247,7 @@ export class Overlay implements OnDestroy {
       context.fillRect(width / 2, 0, 1, height);
     }
     this.loupe(context, ratio, view);
+    this.paintMeasure(context, ratio, view);
   }
 
   /** The master, pale, and what differs: its places, or each pixel of it. */
