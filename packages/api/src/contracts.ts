@@ -13,6 +13,7 @@ import {
   LinkView,
   MasterView,
   MatchView,
+  NewerView,
   OlderView,
   RevisionView,
   ShelfFile,
@@ -316,6 +317,21 @@ export const CONTRACTS = {
     z.object({
       names: z.array(z.object({ kind: z.enum(['master', 'copy']), id: z.string(), file: z.string(), proposed: z.string() })),
     }),
+  ),
+  lookNewer: route(
+    'post',
+    '/api/look-newer',
+    'A master that a newer version wrote (the request body), as far as it can be looked at. Keeps nothing',
+    null,
+    NewerView,
+    ['name'],
+  ),
+  newerOnShelf: route(
+    'post',
+    '/api/shelf/look-newer',
+    'The same for a file that lies on the shelf',
+    z.object({ path: z.string().min(1).max(1000) }),
+    NewerView,
   ),
   links: route(
     'post',

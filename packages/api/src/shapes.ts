@@ -107,6 +107,8 @@ export const OlderView = z.object({
   title: z.string(),
   /** 0 where it can't be told. */
   version: z.number(),
+  /** Whether a newer version wrote it: it can be looked at. */
+  newer: z.boolean(),
   /** Why it can't be opened. */
   trouble: z.string().nullable(),
 });
@@ -253,6 +255,20 @@ export type LinkView = z.infer<typeof LinkView>;
 /** The rules of the house. */
 export const HouseView = z.object({ rules: HouseRules, by: z.string(), at: z.string().nullable() });
 export type HouseView = z.infer<typeof HouseView>;
+
+/** A master of a newer native version, as far as it can be looked at. */
+export const NewerView = z.object({
+  version: z.number(),
+  writer: z.string(),
+  title: z.string(),
+  rev: z.number(),
+  /** Whom to ask for a version that can be worked with here; empty where it doesn't say. */
+  ask: z.string(),
+  /** Its boards as PNG, base64. */
+  pictures: z.array(z.object({ name: z.string(), png: z.string() })),
+  notShown: z.array(z.object({ kind: z.string(), count: z.number() })),
+});
+export type NewerView = z.infer<typeof NewerView>;
 
 /** A file on the shelf, by its path. */
 export const ShelfFile = z.object({ path: z.string(), size: z.number(), time: z.string() });

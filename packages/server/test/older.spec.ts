@@ -1,8 +1,20 @@
 import { mkdirSync, readFileSync, readdirSync, renameSync, truncateSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { zipSync } from 'fflate';
-import type { MasterView, OlderView } from '@inkwell-twin/api';
-import { type Content1, type Master, readPackage, setAttribute, stepOf, writePackage2, writeProject } from '@inkwell-twin/core';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { type MasterView, NewerView, type OlderView } from '@inkwell-twin/api';
+import {
+  type Content1,
+  type Master,
+  newMaster,
+  readPackage,
+  setAttribute,
+  stepOf,
+  wholeOf,
+  writePackage,
+  writePackage2,
+  writeProject,
+} from '@inkwell-twin/core';
+import { pictureEngine } from '@inkwell-twin/render';
 import { sha256 } from '../src/blobs/blobs';
 import { TestServer, until } from './harness';
 
@@ -68,7 +80,7 @@ describe('a master of native version 1 on the shelf', () => {
     put('plaques/otter', writeProject('otter_plaque', content('otter-1', 'Otter plaque')));
     const before = listed('plaques/otter');
     expect(await found()).toEqual([
-      { path: 'plaques/otter/otter_plaque.inkfolio', title: 'Otter plaque', version: 1, trouble: null },
+      { path: 'plaques/otter/otter_plaque.inkfolio', title: 'Otter plaque', version: 1, newer: false, trouble: null },
     ]);
     const { id } = (await open('plaques/otter/otter_plaque.inkfolio')).body;
     await server.idle();
@@ -148,5 +160,66 @@ describe('a master of native version 1 on the shelf', () => {
       async () => (await viewOf(body.id)).revisions[0]!.message.includes('native version 2'),
       'it says where it comes from',
     );
+  });
+});
+
+describe('a master that a newer version wrote', () => {
+  /** A package of a later version with a part that nobody here knows. */
+  const later = (title: string): Uint8Array => {
+    const first = newMaster('later-1', title, 'Ansa Brook', 'panel', {});
+    const entries = unzipSync(
+      writePackage({ master: first, rev: 9, time: '2027-03-01T09:00:00Z', history: null, resources: new Map() }),
+    );
+    const json = (name: string) => JSON.parse(strFromU8(entries[name]!)) as { boards: { items: object[] }[] };
+    const document = json('master.json');
+    document.boards[0]!.items.push(
+      { kind: 'hologram', id: 'h1' },
+      {
+        kind: 'rectangle',
+        id: 'r1',
+        layer: null,
+        style: { fill: '#b04a2f', stroke: null, strokeWidth: 0 },
+        x: 10,
+        y: 10,
+        width: 80,
+        height: 40,
+        radius: 0,
+      },
+    );
+    const manifest = { ...json('manifest.json'), version: 4, writer: 'inkwell-twin 1.4' };
+    const said = {
+      ...entries,
+      'master.json': strToU8(JSON.stringify(document)),
+      'manifest.json': strToU8(JSON.stringify(manifest)),
+    };
+    return zipSync(
+      Object.fromEntries(Object.entries(said).map(([name, bytes]) => [name, [bytes, { level: 0 }] as [Uint8Array, object]])),
+    );
+  };
+
+  it('is refused for work, looked at in pictures with what they do not show, and stays as it is', async () => {
+    const bytes = later('Bog bridge');
+    const refused = await server.bringIn<{ error: { code: string; message: string } }>('bog.inkwell', bytes);
+    expect([refused.status, refused.body.error.code]).toEqual([400, 'newer-version']);
+    const answer = await fetch(`${server.url}/api/look-newer?name=bog.inkwell`, { method: 'POST', body: bytes as never });
+    const view = NewerView.parse(await answer.json());
+    expect(view).toMatchObject({ version: 4, writer: 'inkwell-twin 1.4', title: 'Bog bridge', rev: 9, ask: 'Ansa Brook' });
+    expect(view.notShown).toEqual([{ kind: '“hologram”', count: 1 }]);
+    const { rows, facts } = await pictureEngine.raster(Buffer.from(view.pictures[0]!.png, 'base64'));
+    const { data } = wholeOf(rows);
+    const at = (x: number, y: number) => [...data.subarray(4 * (y * facts.width + x), 4 * (y * facts.width + x) + 3)];
+    // The red rectangle, 10 mm from the lower left.
+    expect(at(Math.round(facts.width * 0.05) + 4, facts.height - Math.round(facts.width * 0.05) - 4)).not.toEqual(at(2, 2));
+
+    mkdirSync(join(server.shelf, 'From Ansa'));
+    writeFileSync(join(server.shelf, 'From Ansa/bog.inkwell'), bytes);
+    const found = (await server.call<{ found: OlderView[] }>('GET', '/api/shelf/found')).body.found.find(
+      ({ path }) => path === 'From Ansa/bog.inkwell',
+    );
+    expect(found).toMatchObject({ newer: true, trouble: expect.stringContaining('of native version 4') });
+    const seen = await server.call<NewerView>('POST', '/api/shelf/look-newer', { path: 'From Ansa/bog.inkwell' });
+    expect(seen.body).toEqual(view);
+    expect(readFileSync(join(server.shelf, 'From Ansa/bog.inkwell')).equals(bytes)).toBe(true);
+    expect((await server.call('POST', '/api/shelf/open', { path: 'From Ansa/bog.inkwell' })).status).toBe(400);
   });
 });

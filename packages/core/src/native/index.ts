@@ -1,4 +1,5 @@
 export * from './history';
+export * from './newer';
 export * from './package';
 export * from './project';
 export { looksNative, readPackage } from './v3/read';

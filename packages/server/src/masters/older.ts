@@ -62,9 +62,10 @@ export async function foundOnShelf(engine: Engine): Promise<OlderView[]> {
       if (!names.test(file) || known.has(path) || /_set_aside(_\d+)?\./.test(file)) return [];
       try {
         const { master, native } = openAny(file, filesAt(engine, folder, file));
-        return [{ path, title: master.title, version: native ?? NATIVE_VERSION, trouble: null }];
+        return [{ path, title: master.title, version: native ?? NATIVE_VERSION, newer: false, trouble: null }];
       } catch (error) {
-        return [{ path, title: file, version: 0, trouble: asFailure(error).message }];
+        const { code, message } = asFailure(error);
+        return [{ path, title: file, version: 0, newer: code === 'newer-version', trouble: message }];
       }
     }),
   );

@@ -122,6 +122,12 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     return { look };
   });
 
+  on(router, 'lookNewer', ({ request }) =>
+    uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('lookNewer', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
+    ),
+  );
+  on(router, 'newerOnShelf', ({ body }) => compute.run('newerOnShelf', body, { whose: 'shelf', large: true }));
   on(router, 'links', async ({ params, body }) => ({
     links: await compute.run('links', { master: params['id']!, ...body }, { whose: params['id']! }),
   }));

@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
-import type { Identified, StandingView } from '@inkwell-twin/api';
+import type { Identified, NewerView, StandingView } from '@inkwell-twin/api';
 import { Failure, type Look, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
 import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile } from '../../identify/identify';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
+import { newerOnShelf as newerAt, viewOfNewer } from '../../masters/newer';
 import { foundOnShelf as lookForOlder, openFromShelf as openOlder, removeLeftovers as clearLeftovers } from '../../masters/older';
 import { loadDemoMaster, putOlderMaster } from '../../setup/load-demo';
 import { type ChangedOnShelf, changedOnShelf } from '../../shelf/changed';
@@ -91,6 +92,9 @@ export async function standing(
 
 export const move = ({ database, shelf }: Engine, { master, ...wish }: Move & { master: string }): Promise<string> =>
   moveMaster(database, shelf, master, wish);
+
+export const lookNewer = (engine: Engine, { path }: Uploaded): Promise<NewerView> => viewOfNewer(engine, readFileSync(path));
+export const newerOnShelf = (engine: Engine, { path }: { path: string }): Promise<NewerView> => newerAt(engine, path);
 
 export const foundOnShelf = (engine: Engine, _input: object) => lookForOlder(engine);
 export const openFromShelf = (engine: Engine, { path }: { path: string }): Promise<string> => openOlder(engine, path);

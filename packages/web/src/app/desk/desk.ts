@@ -11,12 +11,13 @@ import {
   type DeskRow,
   type EventView,
   type Identified,
+  type NewerView,
   type LookView,
   type Summary,
 } from '@inkwell-twin/api';
 import { Subject, debounceTime, throttleTime } from 'rxjs';
 import { InputText } from 'primeng/inputtext';
-import { Api } from '../services/api.service';
+import { Api, ApiError } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { FindableThings } from '../services/findable';
 import { Thread } from '../shared/thread';
@@ -28,6 +29,7 @@ import { FoundPanel } from './found-panel';
 import { LookPanel } from './look-panel';
 import { needsOf } from './needs';
 import { NewMaster } from './new-master';
+import { NewerPanel } from './newer-panel';
 import { PlaceForm } from './place-form';
 import { TemplateForm } from './template-form';
 import { ThrowForm } from './throw-form';
@@ -72,6 +74,7 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
     InputText,
     LookPanel,
     NewMaster,
+    NewerPanel,
     PlaceForm,
     RouterLink,
     TemplateForm,
@@ -116,6 +119,7 @@ export class Desk {
   protected readonly brought = signal<Brought | null>(null);
   protected readonly looked = signal<Looked | null>(null);
   protected readonly identified = signal<Known | null>(null);
+  protected readonly newer = signal<NewerView | null>(null);
   protected readonly dragging = signal(false);
   protected readonly needs = computed(() => needsOf(this.summary()?.attention ?? []));
   protected readonly counted = counted;
@@ -361,9 +365,19 @@ export class Desk {
     this.brought.set(null);
     this.looked.set(null);
     this.identified.set(null);
+    this.newer.set(null);
   }
 
   private failed(file: File, error: Error): void {
+    // One that a newer version wrote is not opened, but it can be looked at.
+    if (error instanceof ApiError && error.code === 'newer-version')
+      return void this.api.send('lookNewer', file).subscribe({
+        next: (view) => {
+          this.busy.set('');
+          this.newer.set(view);
+        },
+        error: (other: Error) => this.failed(file, other),
+      });
     this.busy.set('');
     this.problem.set(`${file.name}: ${error.message}`);
   }

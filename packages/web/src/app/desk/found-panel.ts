@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
-import type { OlderView } from '@inkwell-twin/api';
+import type { NewerView, OlderView } from '@inkwell-twin/api';
 import { Api } from '../services/api.service';
 
 /** Native files on the shelf that belong to no master of the Desk: older ones can be opened from where they lie. */
@@ -15,6 +15,9 @@ import { Api } from '../services/api.service';
           {{ one.trouble ?? 'Opening it touches nothing there; its first update puts a file of now beside it.' }}
         </span>
         <span class="ways">
+          @if (one.newer) {
+            <button type="button" class="link" (click)="look(one.path)">Look at it</button>
+          }
           @if (!one.trouble) {
             <button type="button" class="link" (click)="open(one.path)">Open it</button>
           }
@@ -34,6 +37,8 @@ import { Api } from '../services/api.service';
 export class FoundPanel {
   private readonly api = inject(Api);
   readonly opened = output<string>();
+  /** One that a newer version wrote is looked at. */
+  readonly seen = output<NewerView>();
   protected readonly found = signal<readonly OlderView[]>([]);
   protected readonly problem = signal('');
 
@@ -47,6 +52,13 @@ export class FoundPanel {
 
   protected pass(path: string): void {
     this.found.update((all) => all.filter((one) => one.path !== path));
+  }
+
+  protected look(path: string): void {
+    this.api.call('newerOnShelf', {}, { path }).subscribe({
+      next: (view) => this.seen.emit(view),
+      error: (error: Error) => this.problem.set(error.message),
+    });
   }
 
   protected open(path: string): void {

@@ -101,7 +101,7 @@ export class Api {
   }
 
   /** Sends a file, by the contracts that take one. */
-  send<K extends 'bringIn' | 'identify' | 'look' | 'addPicture'>(
+  send<K extends 'bringIn' | 'identify' | 'look' | 'addPicture' | 'lookNewer'>(
     id: K,
     file: File,
     master = '',
