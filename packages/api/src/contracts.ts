@@ -14,6 +14,7 @@ import {
   MasterView,
   MatchView,
   NewerView,
+  OutsideDescription,
   OlderView,
   RevisionView,
   ShelfFile,
@@ -56,6 +57,8 @@ export const RecipeBody = z.object({
 export type RecipeBody = z.input<typeof RecipeBody>;
 const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
 
+const Several = z.object({ masters: z.array(z.string().max(80)).min(1).max(500) });
+const Failed = z.object({ failed: z.array(z.object({ master: z.string(), message: z.string() })) });
 const Hash = z.string().regex(/^[0-9a-f]{64}$/, 'must be a hash of 64 digits');
 const DraftState = z.object({ position: z.number(), hash: z.string() });
 /** Who asks: an id that the browser keeps (and a name, percent-encoded). Needed wherever a draft is touched. */
@@ -317,6 +320,37 @@ export const CONTRACTS = {
     z.object({
       names: z.array(z.object({ kind: z.enum(['master', 'copy']), id: z.string(), file: z.string(), proposed: z.string() })),
     }),
+  ),
+  outsideDescriptions: route(
+    'get',
+    '/api/descriptions',
+    'Descriptions of masters that have a file outside, or are to have one; ?all= those in step, too',
+    null,
+    z.object({ descriptions: z.array(OutsideDescription) }),
+    ['all'],
+  ),
+  writeDescriptions: route(
+    'post',
+    '/api/descriptions/write',
+    'Writes the descriptions of masters out, each into a file beside it; none that someone changed is written over',
+    Several,
+    Failed,
+  ),
+  settleDescriptions: route(
+    'post',
+    '/api/descriptions/settle',
+    'Settles descriptions that were changed outside: which side counts, field by field; where none is said, the side that changed, and ours where both did',
+    Several.extend({
+      choices: z.partialRecord(z.enum(['keywords', 'caption', 'rights']), z.enum(['inside', 'outside'])).default({}),
+    }),
+    Failed,
+  ),
+  orderDescriptions: route(
+    'post',
+    '/api/descriptions/order',
+    'Says of masters whether every update writes their description out',
+    Several.extend({ on: z.boolean() }),
+    Failed,
   ),
   lookNewer: route(
     'post',

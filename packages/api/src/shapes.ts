@@ -270,6 +270,27 @@ export const NewerView = z.object({
 });
 export type NewerView = z.infer<typeof NewerView>;
 
+/** How the description of a master and its file outside stand. */
+export const OutsideDescription = z.object({
+  master: z.string(),
+  title: z.string(),
+  file: z.string(),
+  state: z.enum(['none', 'in step', 'pending', 'outside', 'both', 'gone', 'unreadable']),
+  trouble: z.string().nullable(),
+  /** Whether every update writes it out. */
+  standing: z.boolean(),
+  fields: z.array(
+    z.object({
+      field: z.enum(['keywords', 'caption', 'rights']),
+      base: z.string(),
+      inside: z.string(),
+      outside: z.string(),
+      changed: z.enum(['inside', 'outside', 'both']),
+    }),
+  ),
+});
+export type OutsideDescription = z.infer<typeof OutsideDescription>;
+
 /** A file on the shelf, by its path. */
 export const ShelfFile = z.object({ path: z.string(), size: z.number(), time: z.string() });
 export type ShelfFile = z.infer<typeof ShelfFile>;

@@ -23,6 +23,7 @@ export * from './master';
 export * from './matching/difference';
 export * from './naming';
 export * from './rules';
+export * from './described';
 export * from './native';
 export { cellInWords, computedTable } from './tables/compute';
 export { nodeOfMaster } from './master/tables/words';

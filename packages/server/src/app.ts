@@ -10,6 +10,7 @@ import { assertPlainJson } from './routes/body';
 import { copyRoutes } from './routes/copies';
 import { deskRoutes } from './routes/desk';
 import { findRoutes } from './routes/find';
+import { descriptionRoutes } from './routes/descriptions';
 import { houseRoutes } from './routes/house';
 import { draftRoutes } from './routes/drafts';
 import { errorHandler, on, plain } from './routes/handle';
@@ -92,6 +93,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   deskRoutes(router, workshop);
   findRoutes(router, workshop);
   houseRoutes(router, workshop);
+  descriptionRoutes(router, workshop);
   masterRoutes(router, workshop, uploads);
   draftRoutes(router, workshop);
   copyRoutes(router, workshop);

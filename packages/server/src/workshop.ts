@@ -86,6 +86,8 @@ export class Workshop {
     for (const master of found.files) await jobs.writeFile(master);
     for (const master of found.outside) await this.compute.run('outsideLook', { master }, { whose: 'shelf' });
     for (const master of found.pictures) await jobs.picture(master);
+    for (const { master } of await this.database.rows<{ master: string }>("select master from sidecar where state <> 'none'"))
+      await this.compute.run('sidecarStand', { master }, { whose: 'shelf' });
     for (const { master } of await this.database.rows<{ master: string }>('select distinct master from link'))
       await this.compute.run('linksStand', { master }, { whose: 'shelf' });
   }
@@ -105,6 +107,9 @@ export class Workshop {
       [file],
     ))
       await this.compute.run('linksStand', { master }, { whose: 'shelf' });
+    if (file === this.shelf.sidecarFile(folder))
+      for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
+        await this.compute.run('sidecarStand', { master: id }, { whose: 'shelf' });
     if (file !== this.shelf.masterFile(folder)) return;
     for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
       await this.compute.run('outsideLook', { master: id }, { whose: 'shelf' });

@@ -70,6 +70,7 @@ describe('migrations', () => {
       '011_templates.sql',
       '012_linked_files.sql',
       '013_house_rules.sql',
+      '014_descriptions_outside.sql',
     ]);
     await server.stop();
     await server.start();

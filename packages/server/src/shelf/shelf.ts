@@ -144,8 +144,10 @@ export class Shelf {
         renameSync(at(source), at(target));
       }
     } else this.makeFolders(target);
-    const [old, now] = [join(follow ? target : source, this.masterFile(source)), join(target, this.masterFile(target))];
-    if (old !== now && isThere(old) && !isThere(now)) renameSync(at(old), at(now));
+    for (const file of [this.masterFile, this.sidecarFile]) {
+      const [old, now] = [join(follow ? target : source, file(source)), join(target, file(target))];
+      if (old !== now && isThere(old) && !isThere(now)) renameSync(at(old), at(now));
+    }
   }
 
   /**
@@ -295,6 +297,8 @@ export class Shelf {
   }
 
   masterFile = (folder: string): string => `${basename(folder)}.${NATIVE_EXTENSION}`;
+  /** The file beside a master that says its description to other programs. */
+  sidecarFile = (folder: string): string => `${basename(folder)}.xmp`;
 }
 
 function kindOf(stat: BigIntStats): string {

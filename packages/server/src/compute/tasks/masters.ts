@@ -14,6 +14,7 @@ import {
 } from '@inkwell-twin/core';
 import { boardFor } from './glance';
 import { linksStand } from './links';
+import { sidecarStand } from './sidecars';
 import { keepHistory, keepMaster } from '../../masters/keep';
 import { lookOutside, outsideOf, settleOutside } from '../../masters/outside';
 import { revisionOf } from '../../masters/store';
@@ -145,6 +146,7 @@ export async function outsideSettle(
 export async function file(engine: Engine, { master }: { master: string }): Promise<string | null> {
   const words = await engine.files.write(master);
   await linksStand(engine, { master });
+  await sidecarStand(engine, { master });
   return words;
 }
 

@@ -1,0 +1,2 @@
+export * from './meet';
+export * from './sidecar';

@@ -1,0 +1,40 @@
+import type { Router } from 'express';
+import { type OutsideDescription } from '@inkwell-twin/api';
+import type { Workshop } from '../workshop';
+import { on, personOf } from './handle';
+
+/** Most descriptions that one answer holds. */
+const MOST = 500;
+
+export function descriptionRoutes(router: Router, { database, compute, journal, jobs, shelf }: Workshop): void {
+  on(router, 'outsideDescriptions', async ({ request }) => {
+    const rows = await database.rows<Omit<OutsideDescription, 'file'> & { folder: string }>(
+      `select master, title, folder, sidecar.state, trouble, standing, fields from sidecar join master on master.id = sidecar.master
+        where master.state = 'live' and (sidecar.state not in ('none', 'in step') or $1) order by lower(title), master limit $2`,
+      [request.query['all'] === 'yes', MOST],
+    );
+    return { descriptions: rows.map(({ folder, ...rest }) => ({ ...rest, file: `${folder}/${shelf.sidecarFile(folder)}` })) };
+  });
+
+  /** One after the other, each whole: what goes wrong with one keeps nothing from the others. */
+  const each = async (masters: readonly string[], work: (master: string) => Promise<unknown>) => {
+    const failed: { master: string; message: string }[] = [];
+    for (const master of masters) {
+      await work(master).catch((error: Error) => failed.push({ master, message: error.message }));
+      await jobs.event({ kind: 'master', master });
+    }
+    return { failed };
+  };
+  on(router, 'writeDescriptions', ({ body }) =>
+    each(body.masters, (master) => compute.run('sidecarWrite', { master }, { whose: master })),
+  );
+  on(router, 'orderDescriptions', ({ body }) =>
+    each(body.masters, (master) => compute.run('sidecarOrder', { master, on: body.on }, { whose: master })),
+  );
+  on(router, 'settleDescriptions', ({ body, request }) => {
+    const { name: author } = personOf(request);
+    return each(body.masters, (master) =>
+      journal.run('sidecarSettle', { master, author, choices: body.choices }, { whose: master }),
+    );
+  });
+}
