@@ -148,6 +148,8 @@ export const DeskRow = z.object({
   title: z.string(),
   owner: z.string(),
   folder: z.string(),
+  /** How its description outside stands, where that is not in step. */
+  description: z.enum(['pending', 'outside', 'both', 'gone', 'unreadable']).nullable(),
   keywords: z.array(z.string()),
   /** What it is laid together by, and how many stand there; a master may stand in several groups. */
   group: z.object({ name: z.string(), count: z.number() }),

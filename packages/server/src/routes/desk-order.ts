@@ -1,5 +1,5 @@
 import { Failure } from '@inkwell-twin/core';
-import { DESK_GROUPS, DESK_ORDERS, type DeskGroup, type DeskOrder } from '@inkwell-twin/api';
+import { DESK_GROUPS, DESK_ORDERS, type DeskGroup, type DeskOrder, type DeskRow } from '@inkwell-twin/api';
 import type { Database } from '../database/database';
 import { DAYS } from '../masters/thrown';
 
@@ -23,6 +23,7 @@ export interface MasterRow {
   owner: string;
   folder: string;
   keywords: string[];
+  description: DeskRow['description'];
   days_left: number | null;
   picture: number | null;
   group_name: string;
@@ -46,7 +47,8 @@ const GROUPS: Readonly<Record<DeskGroup, string>> = {
   owner: 'select owner',
 };
 
-const COLUMNS = `master.id, title, owner, folder, keywords, picture.rev as picture,
+const COLUMNS = `master.id, title, owner, folder, keywords,
+    (select state from sidecar where sidecar.master = master.id and state not in ('none', 'in step')) as description, picture.rev as picture,
   ceil(extract(epoch from thrown_at + make_interval(days => ${DAYS}) - now()) / 86400)::integer as days_left`;
 
 const known = <T extends string>(text: string, names: readonly T[], what: string): T => {

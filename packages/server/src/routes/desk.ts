@@ -29,9 +29,10 @@ async function rowsOf(database: Database, masters: readonly MasterRow[], person:
     return found;
   };
   const [revisionsOf, copiesOf] = [byMaster(revisions), byMaster(copies)];
-  return masters.map(({ id, title, owner, folder, keywords, days_left, picture, group_name, group_count }) => ({
+  return masters.map(({ id, title, owner, folder, keywords, description, days_left, picture, group_name, group_count }) => ({
     id,
     keywords,
+    description,
     group: { name: group_name, count: group_count },
     title,
     owner,

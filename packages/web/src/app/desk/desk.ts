@@ -15,7 +15,7 @@ import {
   type LookView,
   type Summary,
 } from '@inkwell-twin/api';
-import { Subject, debounceTime, throttleTime } from 'rxjs';
+import { type Observable, Subject, debounceTime, throttleTime } from 'rxjs';
 import { InputText } from 'primeng/inputtext';
 import { Api, ApiError } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
@@ -30,6 +30,7 @@ import { LookPanel } from './look-panel';
 import { needsOf } from './needs';
 import { NewMaster } from './new-master';
 import { NewerPanel } from './newer-panel';
+import { OutsidePanel } from './outside-panel';
 import { PlaceForm } from './place-form';
 import { TemplateForm } from './template-form';
 import { ThrowForm } from './throw-form';
@@ -75,6 +76,7 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
     LookPanel,
     NewMaster,
     NewerPanel,
+    OutsidePanel,
     PlaceForm,
     RouterLink,
     TemplateForm,
@@ -110,6 +112,28 @@ export class Desk {
   protected readonly chosenRows = computed(() => [
     ...new Map((this.rows() ?? []).filter(({ id }) => this.chosen()?.has(id)).map((row) => [row.id, row])).values(),
   ]);
+  /** Counts how often descriptions were written out from here. */
+  protected readonly written = signal(0);
+  protected readonly said = signal('');
+  protected writeOut(): void {
+    this.outside(this.api.call('writeDescriptions', {}, { masters: [...this.chosen()!] }), 'written out');
+  }
+  protected alwaysOut(): void {
+    const asked = this.api.call('orderDescriptions', {}, { masters: [...this.chosen()!], on: true });
+    this.outside(asked, 'written out from now on');
+  }
+  private outside(asked: Observable<AnswerOf<'writeDescriptions'>>, words: string): void {
+    const count = this.chosen()!.size;
+    asked.subscribe({
+      next: ({ failed }) => {
+        this.said.set(
+          `${counted(count - failed.length, 'description')} ${words}. ${failed.map(({ message }) => message).join(' ')}`,
+        );
+        this.written.update((some) => some + 1);
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
   protected readonly many = signal<'' | 'describe'>('');
   protected readonly deleting = signal<string | null>(null);
   protected readonly shelf = signal('');
