@@ -47,7 +47,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = { keywords: 'Keywords',
           }
           @for (one of list(); track one.master) {
             <article [attr.aria-label]="one.title">
-              <p><strong>{{ one.title }}</strong> <span>{{ words(one) }}</span> <code>{{ one.file }}</code></p>
+              <p class="title"><strong>{{ one.title }}</strong> <span>{{ words(one) }}</span> <code>{{ one.file }}</code></p>
               @if (one.trouble) { <p class="why">{{ one.trouble }}</p> }
               @if (one.fields.length) {
                 <table>
@@ -90,6 +90,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = { keywords: 'Keywords',
     .head .ways { margin-left: auto; white-space: nowrap; }
     .all { padding: 8px 0; }
     .all .link { margin-left: 12px; }
+    .title { display: flex; flex-wrap: wrap; align-items: baseline; gap: 0 10px; }
     article { padding: 10px 0; border-top: 1px solid var(--hairline-soft); }
     article span, .why, em { color: var(--ink-two); }
     code { font: 12px var(--mono); color: var(--ink-three); }
