@@ -8,6 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { benchmarkDeriving } from './deriving';
 import { benchmarkFootprints } from './footprints';
 import { benchmarkDesk } from './ground/desk';
+import { benchmarkKeeping } from './ground/keeping';
 import { benchmarkKills } from './ground/kills';
 import { benchmarkLoad } from './ground/load';
 import { benchmarkReading } from './reading';
@@ -36,6 +37,7 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   desk: benchmarkDesk,
   load: benchmarkLoad,
   kills: benchmarkKills,
+  keeping: benchmarkKeeping,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !(name in PARTS));

@@ -111,6 +111,9 @@ export const CONTRACTS = {
         .regex(/^#[0-9a-f]{6}$/)
         .nullable()
         .optional(),
+      /** Pixels per inch of copies in pixels; null for as it comes. */
+      ppi: z.number().min(1).max(2400).nullable().optional(),
+      profile: z.enum(['sRGB', 'Display P3']).optional(),
       /** A template to begin from, instead of a purpose. */
       template: z.string().max(80).optional(),
     }),

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { heldRows, masterOfPicture, writePackage } from '@inkwell-twin/core';
+import { heldRows, masterOfPicture, newMaster, writePackage } from '@inkwell-twin/core';
 import { otterPlaque } from '@inkwell-twin/demo';
 import { pictureEngine } from '@inkwell-twin/render';
 import { Output } from '../src/output';
@@ -158,6 +158,25 @@ describe('twin', () => {
       code: 2,
       err: expect.stringContaining('says one board'),
     });
+  });
+
+  it('derives pixels as the master has them where nothing else is asked for', async () => {
+    const master = newMaster('screen-1', 'Welcome screen', 'Ines Okoro', 'screen', {});
+    const packed = { master, rev: 1, time: '2026-05-04T08:10:00Z', history: null, resources: new Map() };
+    writeFileSync(join(folder, 'welcome.inkwell'), writePackage(packed));
+    for (const [more, size] of [
+      [[], [1280, 720]],
+      [
+        ['--set', 'ppi=192'],
+        [2560, 1440],
+      ],
+    ] as const) {
+      const out = `welcome_${size[0]}.png`;
+      expect(twin('derive', 'welcome.inkwell', '--to', 'png', ...more, '--out', out).code).toBe(0);
+      const { width, height } = await pictureEngine.facts(readFileSync(join(folder, out)));
+      expect([width, height]).toEqual(size);
+      expect(twin('check', 'welcome.inkwell', out).code).toBe(0);
+    }
   });
 
   it('follows links from the folder of a master upwards, says how each stands, and refuses what it can’t show', async () => {

@@ -14,6 +14,8 @@ export type { Verdict } from './copies/verdict';
 export { type Drawn, boxOfDrawn, drawnBoard, drawnMaster, scopeOfMaster } from './drawn/drawn';
 export { computedItem, wantedFor } from './drawn/formulas';
 export * from './failure/failure';
+export { PROFILES, type ProfileName } from './pictures/encoding';
+export { optionsByMaster } from './copies/by-master';
 export type { DrawnPicture, Pixels } from './pictures/engine';
 export { pictureOf, pictureWord } from './pictures/word';
 export type * from './master/corrections';

@@ -169,6 +169,9 @@ describe('a linked file', () => {
     expect(await verdict()).toEqual(['behind']);
     expect((await states(id)).map(({ state, resource: of }) => [state, of])).toEqual([['here', digest(mere)]]);
     expect(linkedIn(await server.document(id, 2))[0]!.id).toBe(digest(reeds));
+    // Taken along light, what it was before makes it no heavier.
+    expect(readPackage(await packageOf(id, 'light')).resources.size).toBe(0);
+    expect(readPackage(await packageOf(id, 'whole')).resources.size).toBe(2);
     for (const bytes of [reeds, mere]) {
       const kept = await fetch(`${server.url}/api/masters/${id}/originals/${digest(bytes)}`);
       expect(Buffer.from(await kept.arrayBuffer()).equals(bytes)).toBe(true);

@@ -33,6 +33,13 @@ describe('what a new master is for', () => {
     expect([document.title, document.unit]).toEqual(['Unnamed', 'in']);
     expect(document.boards[0]).toMatchObject({ width: 88.9, height: 50.8, background: '#102030' });
     expect((await begin({ width: -1 })).status).toBe(400);
+    // Copies in pixels: as the purpose has it, or as it is wished.
+    const screen = await server.document((await begin({ purpose: 'screen' })).body.id);
+    expect([screen.ppi, screen.profile]).toEqual([96, 'sRGB']);
+    const other = await server.document((await begin({ purpose: 'screen', ppi: 192, profile: 'Display P3' })).body.id);
+    expect([other.ppi, other.profile]).toEqual([192, 'Display P3']);
+    expect((await server.document((await begin({ purpose: 'photograph', ppi: null })).body.id)).ppi).toBeUndefined();
+    expect((await begin({ ppi: 0 })).status).toBe(400);
   });
 
   it('has usual sizes that are what their standards say', () => {

@@ -14,6 +14,7 @@ import {
   partName,
   type Recipe,
   fittedTo,
+  optionsByMaster,
   recognise,
   scopeInWords,
   versionIn,
@@ -27,7 +28,12 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR]');
   const pkg = readMaster(args.files[0]!);
   const { master, rev } = pkg;
-  const asked = fittedTo(recipeFrom(args), master);
+  const names = args.to ? Object.keys(declarationOf(args.to).options.shape) : [];
+  // Words, as if they had been given on the line.
+  const options = Object.fromEntries(
+    Object.entries(optionsByMaster(master, names, args.options)).map(([name, value]) => [name, String(value)]),
+  );
+  const asked = fittedTo(recipeFrom({ ...args, options }), master);
   // By their ids, so that the copy keeps to its parts when they get other names.
   const named = asked.scope.of !== 'master' && asked.scope.ids.length > 0;
   const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;

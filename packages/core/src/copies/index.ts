@@ -1,3 +1,4 @@
+export * from './by-master';
 export * from './check';
 export * from './derive';
 export * from './footprint';

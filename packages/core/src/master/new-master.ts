@@ -7,6 +7,9 @@ export interface Beginning {
   readonly height?: number | undefined;
   readonly unit?: Master['unit'] | undefined;
   readonly background?: string | null | undefined;
+  /** Pixels per inch, and the colours of copies in pixels; null for as it comes. */
+  readonly ppi?: number | null | undefined;
+  readonly profile?: Master['profile'] | undefined;
 }
 
 /** What a new master of measurements is for: a table, and no board yet. */
@@ -76,6 +79,9 @@ const BEGINNINGS: Readonly<Record<string, () => Partial<Pick<Master, 'tables' | 
 export function newMaster(id: string, title: string, owner: string, purposeId: string, wish: Beginning = {}): Master {
   const purpose = PURPOSES.find((one) => one.id === purposeId) ?? PURPOSES[0]!;
   const beginning = Object.hasOwn(BEGINNINGS, purposeId) ? BEGINNINGS[purposeId] : undefined;
+  const [ppi, profile] = beginning
+    ? []
+    : [wish.ppi === undefined ? purpose.ppi : wish.ppi, wish.profile === undefined ? purpose.profile : wish.profile];
   return {
     id,
     title,
@@ -108,5 +114,7 @@ export function newMaster(id: string, title: string, owner: string, purposeId: s
         ],
     resources: [],
     description: '',
+    ...(ppi ? { ppi } : {}),
+    ...(profile ? { profile } : {}),
   };
 }

@@ -1,3 +1,4 @@
+import type { ProfileName } from '../pictures/encoding';
 import type { Master } from './schema';
 
 /** A size that is usual for something, mm, upright or level as it is written. */
@@ -17,6 +18,9 @@ export interface Purpose {
   readonly background: string | null;
   readonly process: 'print' | 'cut';
   readonly sizes: readonly UsualSize[];
+  /** Pixels per inch of copies in pixels, and the colours that they are stated in; nothing for what is cut. */
+  readonly ppi?: number;
+  readonly profile?: ProfileName;
 }
 
 /** Pixels of a screen at the 96 to the inch that CSS counts by (CSS Values 4, 6.2), as mm. */
@@ -31,6 +35,8 @@ export const PURPOSES: readonly Purpose[] = [
   {
     id: 'sheet',
     label: 'Printed sheet',
+    ppi: 300,
+    profile: 'sRGB',
     unit: 'mm',
     width: 210,
     height: 297,
@@ -72,6 +78,8 @@ export const PURPOSES: readonly Purpose[] = [
   {
     id: 'screen',
     label: 'Picture for a screen',
+    ppi: 96,
+    profile: 'sRGB',
     unit: 'mm',
     width: 338.667,
     height: 190.5,
@@ -89,6 +97,8 @@ export const PURPOSES: readonly Purpose[] = [
   {
     id: 'device',
     label: 'Display of a device',
+    ppi: 96,
+    profile: 'sRGB',
     unit: 'mm',
     ...sizeOnly(pixels(800, 480)),
     background: '#000000',
@@ -98,6 +108,8 @@ export const PURPOSES: readonly Purpose[] = [
   {
     id: 'photograph',
     label: 'Photograph',
+    ppi: 300,
+    profile: 'Display P3',
     unit: 'mm',
     width: 150,
     height: 100,

@@ -1,3 +1,4 @@
+import { PROFILES } from '../pictures/encoding';
 import * as z from 'zod';
 import type { ChartFrame } from './kinds/chart-frame';
 import type { EllipseItem } from './kinds/ellipse';
@@ -101,6 +102,9 @@ export const Master = z
     keywords: z.array(z.string().trim().min(1).max(64)).max(64).optional(),
     /** Who may do what with it. */
     rights: z.string().max(1000).optional(),
+    /** Pixels per inch that copies in pixels have, and in which colours they are stated, where nothing else is asked for. */
+    ppi: z.number().min(1).max(2400).optional(),
+    profile: z.enum(PROFILES).optional(),
   })
   .refine((master) => countParts(master) > 0, 'has nothing in it: no board, no table, no solid and no text');
 export type Master = z.infer<typeof Master>;

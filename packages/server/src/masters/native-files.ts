@@ -1,4 +1,13 @@
-import { Failure, type History, type NativePackage, type Patch, applyPatches, linkedIn, writePackage } from '@inkwell-twin/core';
+import {
+  Failure,
+  type History,
+  type NativePackage,
+  type Patch,
+  applyPatches,
+  linkedIn,
+  revisionsOf,
+  writePackage,
+} from '@inkwell-twin/core';
 import { readBlob, sha256 } from '../blobs/blobs';
 import { type Database, lockInTransaction } from '../database/database';
 import type { Shelf } from '../shelf/shelf';
@@ -27,7 +36,13 @@ export class NativeFiles {
   async package(id: string, form: 'whole' | 'light'): Promise<Uint8Array> {
     const { head, history } = await this.masters.load(id);
     const links = linkedIn(head.master);
-    if (form === 'light') return this.written(id, head, history, await this.resources(id, links));
+    if (form === 'light') {
+      // What was linked at some time lies outside, also as it was then: it would make the light form a heavy one by and by.
+      const ever = [...revisionsOf(history)].flatMap(({ master }) => linkedIn(master));
+      const inside = new Set(head.master.resources.filter(({ link }) => link === undefined).map((one) => one.id));
+      const outside = [...links, ...ever].filter((one) => !inside.has(one.id));
+      return this.written(id, head, history, await this.resources(id, outside));
+    }
     const resources = await this.resources(id, []);
     const lacking = links.find((one) => !resources.has(one.id));
     if (lacking)

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { AnswerOf } from '@inkwell-twin/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { PART, PURPOSES, SERIES, TEXT } from '@inkwell-twin/core/web';
+import { PART, PURPOSES, SERIES, TEXT, PROFILES, type ProfileName } from '@inkwell-twin/core/web';
 import { Api } from '../services/api.service';
 import { Person } from '../services/person';
 import { Choice } from '../shared/choice';
@@ -46,6 +46,12 @@ type Unit = keyof typeof MM;
           @if (background(); as colour) {
             <input type="color" [value]="colour" (change)="background.set(text($event))" aria-label="Background colour" />
           }
+          <label title="Of copies in pixels, where nothing else is asked for">Pixels per inch <input pInputText type="number" [value]="ppi() ?? ''" (change)="ppi.set(number($event))" min="1" max="2400" placeholder="as it comes" /></label>
+          <select (change)="profile.set(profileOf($event))" aria-label="Colours of copies in pixels">
+            @for (one of profiles; track one) {
+              <option [value]="one" [selected]="one === profile()">{{ one }}</option>
+            }
+          </select>
         </div>
       }
       @if (templates().length) {
@@ -112,6 +118,9 @@ export class NewMaster implements OnInit {
   protected readonly height = signal(0);
   protected readonly unit = signal<Unit>('mm');
   protected readonly background = signal<string | null>(null);
+  protected readonly ppi = signal<number | null>(null);
+  protected readonly profiles = PROFILES;
+  protected readonly profile = signal<ProfileName>('sRGB');
   protected readonly sizes = computed(() => PURPOSES.find(({ id }) => id === this.purpose())?.sizes ?? []);
   /** Which of the usual sizes it has, turned or not; -1 for another. */
   protected readonly usual = computed(() => {
@@ -137,9 +146,16 @@ export class NewMaster implements OnInit {
     this.height.set(purpose.height);
     this.unit.set(purpose.unit);
     this.background.set(purpose.background);
+    this.ppi.set(purpose.ppi ?? null);
+    this.profile.set(purpose.profile ?? 'sRGB');
   }
 
   protected text = (event: Event): string => (event.target as HTMLInputElement).value;
+  protected number(event: Event): number | null {
+    const value = Number(this.text(event));
+    return value >= 1 && value <= 2400 ? value : null;
+  }
+  protected profileOf = (event: Event): ProfileName => this.profiles.find((one) => one === this.text(event)) ?? 'sRGB';
   protected unitOf = (event: Event): Unit => this.text(event) as Unit;
   protected shown = (mm: number): number => Number((mm / MM[this.unit()]).toFixed(3));
 
@@ -177,7 +193,15 @@ export class NewMaster implements OnInit {
       ...(this.template()
         ? { template: this.template() }
         : this.sizes().length
-          ? { width: this.width(), height: this.height(), unit: this.unit(), background: this.background() }
+          ? {
+              width: this.width(),
+              height: this.height(),
+              unit: this.unit(),
+              background: this.background(),
+              ppi: this.ppi(),
+              // What every copy has anyway needs no word.
+              ...(this.ppi() === null && this.profile() === 'sRGB' ? {} : { profile: this.profile() }),
+            }
           : {}),
     };
     this.api.call('newMaster', {}, body).subscribe({

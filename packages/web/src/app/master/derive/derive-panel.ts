@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -6,7 +6,7 @@ import { Subject, catchError, debounceTime, of, switchMap } from 'rxjs';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { AnswerOf, BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
-import { type Master, PART_LISTS } from '@inkwell-twin/core/web';
+import { type Master, PART_LISTS, optionsByMaster } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
@@ -145,8 +145,13 @@ export class DerivePanel {
       const kept = remembered(target.id);
       const known = (name: string, { choices }: TargetView['options'][number]) =>
         choices.length ? choices.some(({ value }) => value === kept[name]) : name in kept;
+      const names = target.options.map(({ name }) => name);
+      // What the master says of its copies counts more than how somebody derived another one last.
+      const own: Record<string, OptionValue> = untracked(() => optionsByMaster(this.master(), names, {}));
       this.options.set(
-        Object.fromEntries(target.options.map((one) => [one.name, known(one.name, one) ? kept[one.name]! : one.standard])),
+        Object.fromEntries(
+          target.options.map((one) => [one.name, own[one.name] ?? (known(one.name, one) ? kept[one.name]! : one.standard)]),
+        ),
       );
       this.leftOut.set(new Set());
     });

@@ -1,5 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { type Board, type Command, type Master, type Patch, drawnMaster, setAttribute, setFormula } from '@inkwell-twin/core/web';
+import {
+  type Board,
+  type Command,
+  type Master,
+  type Patch,
+  drawnMaster,
+  setAttribute,
+  setFormula,
+  PROFILES,
+} from '@inkwell-twin/core/web';
 import { type Amount, AmountField } from './amount-field';
 
 type Guides = NonNullable<Board['guides']>;
@@ -36,6 +45,19 @@ type Guides = NonNullable<Board['guides']>;
           none
         }
       </span>
+    </label>
+    <label title="Of copies in pixels, where nothing else is asked for">
+      <span>Pixels</span>
+      <input type="number" min="1" max="2400" placeholder="per inch, as it comes" [value]="master().ppi ?? ''" [disabled]="fixed()" (change)="pixels($event)" aria-label="Pixels per inch of copies" />
+    </label>
+    <label title="Of copies in pixels, where nothing else is asked for">
+      <span>Colours</span>
+      <select [disabled]="fixed()" (change)="colours($event)" aria-label="Colours of copies in pixels">
+        <option value="" [selected]="!master().profile">as it comes</option>
+        @for (one of profiles; track one) {
+          <option [value]="one" [selected]="master().profile === one">{{ one }}</option>
+        }
+      </select>
     </label>
     <label>
       <span>Grid</span>
@@ -96,6 +118,18 @@ export class BoardFields {
     if ('formula' in amount) this.command.emit(setFormula(this.master(), this.board().id, attribute, amount.formula));
     else if ('value' in amount && (amount.value !== this.board()[attribute as 'width'] || this.board().formulas?.[attribute]))
       this.command.emit(this.set(attribute, amount.value));
+  }
+  protected readonly profiles = PROFILES;
+  /** Said of the whole master, not of one board. */
+  protected pixels(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const value = Number(field.value);
+    if (field.value && !(value >= 1 && value <= 2400)) return void (field.value = String(this.master().ppi ?? ''));
+    this.command.emit(setAttribute(this.master(), this.master().id, 'ppi', field.value ? value : undefined));
+  }
+  protected colours(event: Event): void {
+    const value = (event.target as HTMLSelectElement).value || undefined;
+    this.command.emit(setAttribute(this.master(), this.master().id, 'profile', value));
   }
   protected ground(event: Event): void {
     this.command.emit(this.set('background', (event.target as HTMLInputElement).checked ? '#ffffff' : null));
