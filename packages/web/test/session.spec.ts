@@ -1,5 +1,5 @@
 import '@angular/compiler';
-import { Injector, runInInjectionContext } from '@angular/core';
+import { ApplicationRef, Injector, runInInjectionContext } from '@angular/core';
 import { of, throwError } from 'rxjs';
 import type { CopyView } from '@inkwell-twin/api';
 import { type Patch, type Step, journalHash, moveItems, recipeOf } from '@inkwell-twin/core';
@@ -24,11 +24,12 @@ class FakeApi {
   head = 1;
   changes: Patch[] | null = [];
   readonly asked: string[] = [];
-  call(id: string, _parameters: object, body?: { steps?: Step[]; position?: number; hash?: string }) {
+  call(id: string, parameters: { rev?: number }, body?: { steps?: Step[]; position?: number; hash?: string }) {
     this.asked.push(id);
     if (this.away) return throwError(() => new ApiError('offline', 'The server can’t be reached.', true));
     if (id === 'master') return of({ head: this.head });
-    if (id === 'revision') return of({ document: master });
+    if (id === 'revision')
+      return of({ document: parameters.rev! < this.head ? { ...master, title: `As at r${parameters.rev}` } : master });
     if (id === 'changes') return of({ patches: this.changes });
     if (id === 'draft') return of({ draft: null });
     if (id === 'addSteps') {
@@ -44,10 +45,14 @@ class FakeApi {
 
 const settled = () => new Promise((done) => setTimeout(done, 30));
 
-async function opened() {
+/** @param head the newest revision; each earlier one has a title of its own */
+async function opened(head = 1) {
   const api = new FakeApi();
+  api.head = head;
+  const app = { destroyed: false, drawn: 0, tick: () => void app.drawn++ };
   const injector = Injector.create({
     providers: [
+      { provide: ApplicationRef, useValue: app },
       { provide: Api, useValue: api },
       { provide: Person, useValue: { id: 'ines-okoro-1', name: () => 'Ines Okoro' } },
       { provide: DraftSession, useClass: DraftSession },
@@ -55,10 +60,45 @@ async function opened() {
   });
   const session = runInInjectionContext(injector, () => new DraftSession());
   await session.open('m1');
-  return { api, session };
+  return { api, app, session };
 }
 
 describe('the session of a draft', () => {
+  it('has all drawn anew before anything else happens, once for whatever was done in one breath', async () => {
+    const { app, session } = await opened();
+    session.do(moveItems(session.document()!, ['a'], 5, 0));
+    session.do(moveItems(session.document()!, ['b'], 5, 0));
+    expect(app.drawn).toBe(0);
+    await Promise.resolve();
+    expect(app.drawn).toBe(1);
+    session.undo();
+    await Promise.resolve();
+    expect(app.drawn).toBe(2);
+  });
+
+  it('goes back beyond one’s own changes to earlier revisions, and forward again', async () => {
+    const { api, session } = await opened(3);
+    expect([session.takesBack(), session.canUndo(), session.canRedo()]).toEqual([3, true, false]);
+    session.undo();
+    await settled();
+    // What r2 said differs from now in one place: that is the step.
+    expect([session.changes(), session.takesBack(), api.steps.at(-1)!.label]).toEqual([1, 2, 'Back to r2']);
+    expect(session.document()!.title).toBe('As at r2');
+    session.undo();
+    await settled();
+    expect([session.document()!.title, session.takesBack(), session.canUndo()]).toEqual(['As at r1', 0, false]);
+    session.redo();
+    session.redo();
+    await settled();
+    expect([session.changes(), session.canRedo(), session.takesBack()]).toEqual([0, false, 3]);
+    expect(session.document()).toEqual(master);
+    // One’s own change comes first.
+    session.do(moveItems(session.document()!, ['a'], 5, 0));
+    expect(session.takesBack()).toBe(0);
+    session.undo();
+    expect([session.document(), session.takesBack()]).toEqual([master, 3]);
+  });
+
   it('opens the document, keeps what is done, and undoes it', async () => {
     const { api, session } = await opened();
     expect(session.document()).toEqual(master);
