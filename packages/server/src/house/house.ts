@@ -1,10 +1,17 @@
-import { type HouseRules, type NamingRule, NO_RULES, houseRules, namingOf } from '@inkwell-twin/core';
-import { Failure, fileName, nameByRule } from '@inkwell-twin/core';
 import type { HouseView } from '@inkwell-twin/api';
-import { type CopyRow, recipeOfRow } from '../copies/rows';
+import {
+  Failure,
+  type HouseRules,
+  type NamingRule,
+  NO_RULES,
+  fileName,
+  houseRules,
+  nameByRule,
+  namingOf,
+} from '@inkwell-twin/core';
 import { SELECT_NAMED, type NamedMaster, plainName } from '../copies/names';
-import { type Queryable, lockInTransaction } from '../database/database';
-import type { Database } from '../database/database';
+import { type CopyRow, recipeOfRow } from '../copies/rows';
+import { type Database, type Queryable, lockInTransaction } from '../database/database';
 
 /** The rules of the house, and who said them when. */
 export async function houseOf(client: Queryable): Promise<{ rules: HouseRules; by: string; at: string | null }> {
