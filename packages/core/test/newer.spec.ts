@@ -81,6 +81,13 @@ describe('a master that a newer version wrote', () => {
     );
   });
 
+  it('that is nested without end, or whose writer has no end, is refused in a sentence', () => {
+    const entries = unpackEntries(later(plain(), () => undefined, { writer: 'x'.repeat(5000) }));
+    expect(() => readPackage(packEntries(entries, new Set(['mimetype'])))).toThrow(/^.{0,300}$/);
+    entries.set('master.json', encodeText(`{"title":${'['.repeat(20_000)}${']'.repeat(20_000)}}`));
+    expect(() => lookAtNewer(packEntries(entries, new Set(['mimetype'])))).toThrow('master.json is nested deeper than');
+  });
+
   it('that is damaged says so', () => {
     expect(() => lookAtNewer(packEntries(new Map([['mimetype', encodeText(NATIVE_MEDIA_TYPE)]]), new Set()))).toThrow(
       'no manifest.json',

@@ -42,7 +42,7 @@ export function readPackage(bytes: Uint8Array): NativePackage {
   if (version > NATIVE_VERSION)
     throw new Failure(
       'newer-version',
-      `This master is of native version ${version}, written by ${String((raw as { writer?: unknown }).writer ?? 'a newer program')}; ` +
+      `This master is of native version ${version}, written by ${String((raw as { writer?: unknown }).writer ?? 'a newer program').slice(0, 80)}; ` +
         `this program knows versions up to ${NATIVE_VERSION}. Ask its sender for version ${NATIVE_VERSION}. Nothing was changed.`,
     );
   if (version === 2) return { ...upgrade2to3(readEntries2(entries)), native: 2 };
