@@ -47,8 +47,8 @@ type Guides = NonNullable<Board['guides']>;
       </span>
     </label>
     <label title="Of copies in pixels, where nothing else is asked for">
-      <span>Pixels</span>
-      <input type="number" min="1" max="2400" placeholder="per inch, as it comes" [value]="master().ppi ?? ''" [disabled]="fixed()" (change)="pixels($event)" aria-label="Pixels per inch of copies" />
+      <span>Pixels/in</span>
+      <input type="number" min="1" max="2400" placeholder="as it comes" [value]="master().ppi ?? ''" [disabled]="fixed()" (change)="pixels($event)" aria-label="Pixels per inch of copies" />
     </label>
     <label title="Of copies in pixels, where nothing else is asked for">
       <span>Colours</span>
@@ -84,6 +84,7 @@ type Guides = NonNullable<Board['guides']>;
     label > span:first-child, .guides > span { color: var(--ink-two); }
     label > input { min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font: inherit; }
     label > input:hover, label > input:focus { border-color: var(--hairline); background: var(--raised); }
+    label > select { min-width: 0; padding: 2px 4px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font: inherit; font-size: 13px; }
     .ground { display: flex; gap: 8px; align-items: center; }
     input[type='color'] { width: 34px; height: 20px; padding: 0; border: 1px solid var(--hairline); background: none; }
     .guides p { display: flex; align-items: baseline; gap: 5px; margin: 0; white-space: nowrap; }
