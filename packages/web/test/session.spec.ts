@@ -160,7 +160,8 @@ describe('live impact', () => {
   Object.assign(globalThis, { Worker: FakeWorker });
   const step = (label: string): Step => ({ label, forward: [{ op: 'set', node: 'a', attribute: 'x', value: 1 }], inverse: [] });
 
-  it('sends the document once and then only the steps that are new', () => {
+  it('sends the document once and then only the steps that are new, after what is on the screen was painted', async () => {
+    Object.assign(globalThis, { requestAnimationFrame: (then: () => void) => setTimeout(then) });
     const impact = new Impact();
     const [one, two, three] = [step('one'), step('two'), step('three')];
     impact.document(master);
@@ -169,6 +170,8 @@ describe('live impact', () => {
     impact.change([one, two]);
     impact.change([one]);
     impact.change([one, three]);
+    expect(sent).toEqual([]);
+    await new Promise((done) => setTimeout(done, 20));
     expect(sent.map((request) => (request.kind === 'steps' ? [request.from, request.steps.length] : request.kind))).toEqual([
       'document',
       [0, 1],

@@ -193,20 +193,18 @@ export class MasterPage {
   }
 
   private open(id: string): void {
-    this.api.call('master', { id }).subscribe({
-      next: (view) => {
-        this.take(view);
-        this.recipe.set(view.copies.find((copy) => copy.id === this.copy())?.recipe ?? null);
-        this.session
-          .open(id)
-          .then(() => {
-            const board = partOfCopy(this.selected());
-            if (board) setTimeout(() => this.keep()?.showBoard(board));
-          })
-          .catch((error: Error) => this.failed(id, error));
-      },
-      error: (error: Error) => this.failed(id, error),
+    // Copies and document come side by side: what is waited for longest is the document.
+    const view = firstValueFrom(this.api.call('master', { id })).then((view) => {
+      if (this.id() !== id) return;
+      this.take(view);
+      this.recipe.set(view.copies.find((copy) => copy.id === this.copy())?.recipe ?? null);
     });
+    Promise.all([view, this.session.open(id)])
+      .then(() => {
+        const board = this.id() === id && partOfCopy(this.selected());
+        if (board) setTimeout(() => this.keep()?.showBoard(board));
+      })
+      .catch((error: Error) => this.failed(id, error));
   }
 
   /** A server that is away is asked again until it is back or one has gone elsewhere. */

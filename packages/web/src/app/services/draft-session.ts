@@ -18,6 +18,9 @@ export class DraftSession {
   /** The newest document that came from the server, so that only what changed since has to come. */
   private known: (Resting & { readonly id: string }) | null = null;
 
+  /** The master that was asked for last. */
+  private opening = '';
+
   readonly id = signal('');
   readonly base = signal(0);
   /** The document at the base. */
@@ -50,6 +53,7 @@ export class DraftSession {
 
   /** Opens a master: its document, one's draft, and what an earlier window left unsent. */
   async open(id: string): Promise<void> {
+    this.opening = id;
     const [same, length, position] = [this.id() === id, this.steps().length, this.position()];
     const server = this.serverOf(id);
     const outbox = new BrowserOutbox(this.person.id, id);
@@ -59,6 +63,8 @@ export class DraftSession {
       .then(() => outbox.left())
       .catch(() => ({ acts: [], forget: () => Promise.resolve() }));
     const there = await server.look();
+    // One went on to another master meanwhile.
+    if (this.opening !== id) return;
     // What was changed while this looked stays; that it rests on an older revision is told and settled like any other.
     if (same && this.id() === id && (this.steps().length !== length || this.position() !== position)) return;
     const journal = new DraftJournal(id, server, outbox, troubleOf, () => this.show(journal));
@@ -75,7 +81,8 @@ export class DraftSession {
       return { base: rev, document };
     };
     const whole = async (rev: number) => (await firstValueFrom(api.call('revision', { id, rev }))).document as unknown as Master;
-    const newest = async () => at((await firstValueFrom(api.call('master', { id }))).head);
+    const head = async () => (await firstValueFrom(api.call('master', { id }))).head;
+    const newest = async () => at(await head());
     return {
       send: (act) =>
         act.kind === 'add'
@@ -86,9 +93,9 @@ export class DraftSession {
       replace: ({ base, replaces, steps }) =>
         firstValueFrom(api.call('replaceDraft', { id }, { base, replaces, steps: steps as never })),
       look: async (): Promise<There> => {
-        const { draft } = await firstValueFrom(api.call('draft', { id }));
+        const [{ draft }, last] = await Promise.all([firstValueFrom(api.call('draft', { id })), head()]);
         // A draft rests on the revision that it was begun on; its steps can be read on no other.
-        return { ...(draft ? await at(draft.base) : await newest()), draft };
+        return { ...(await at(draft?.base ?? last)), draft };
       },
       newest,
     };

@@ -37,8 +37,16 @@ export class Impact implements OnDestroy {
     this.send({ kind: 'steps', from, steps: steps.slice(from).map(({ forward }) => forward) });
   }
 
+  /** What is to be told once the master is on the screen: a large document takes long to be handed over. */
+  private waiting: ImpactRequest[] = [];
+
   private send(request: ImpactRequest): void {
-    this.worker.postMessage(request);
+    if (this.waiting.push(request) > 1) return;
+    requestAnimationFrame(() =>
+      setTimeout(() => {
+        for (const one of this.waiting.splice(0)) this.worker.postMessage(one);
+      }),
+    );
   }
 
   ngOnDestroy(): void {

@@ -85,10 +85,14 @@ function paintSpan(context: Context, scene: Scene, span: Span, paint: (context: 
   );
 }
 
-/** Paints everything; the context has the board's axes. */
-export function paintScene(context: Context, scene: Scene): void {
+/**
+ * Paints everything, or a part that no span crosses the ends of; the context has the board's axes.
+ * @param first number of the first thing @param end number of the one after the last
+ */
+export function paintScene(context: Context, scene: Scene, first = 0, end = scene.count): void {
   const { spans } = scene;
-  let next = 0;
+  let next = first ? spans.findIndex((span) => span.first >= first) : 0;
+  if (next < 0) next = spans.length;
   const paint = (own: Context, from: number, to: number) => {
     for (let at = from; at < to;) {
       const span = spans[next];
@@ -99,5 +103,5 @@ export function paintScene(context: Context, scene: Scene): void {
       } else scene.paint(own, at++);
     }
   };
-  paint(context, 0, scene.count);
+  paint(context, first, end);
 }

@@ -4,8 +4,8 @@ import type { View } from './view';
 const REST = 90;
 
 /**
- * The last full painting of a stage, to be shown shifted and scaled while a view is on the move: painting tens of thousands
- * of objects takes longer than a frame.
+ * The last full painting of a stage, to be shown as it is while only what lies over it changes, and shifted and scaled while a
+ * view is on the move: painting tens of thousands of objects takes longer than a frame.
  */
 export class Snapshot {
   private readonly canvas = document.createElement('canvas');
@@ -35,10 +35,11 @@ export class Snapshot {
   /** Shows it as it would look in another view, if there is one of this size; a full painting follows when the view rests. */
   show(context: CanvasRenderingContext2D, view: View, ratio: number): boolean {
     const kept = this.view;
-    if (!kept || kept === view || this.size !== `${context.canvas.width}x${context.canvas.height}`) return false;
+    if (!kept || this.size !== `${context.canvas.width}x${context.canvas.height}`) return false;
     const scale = view.scale / kept.scale;
     context.setTransform(scale, 0, 0, scale, ratio * (view.x - kept.x * scale), ratio * (view.y - kept.y * scale));
     context.drawImage(this.canvas, 0, 0);
+    if (kept === view) return true;
     clearTimeout(this.timer);
     this.timer = setTimeout(() => {
       this.drop();

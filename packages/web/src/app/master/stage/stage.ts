@@ -43,6 +43,7 @@ import { noteWidths, picturesCome } from './pictures';
 import { cellsOf, spansOf } from './resolved-scene';
 import { paintScene } from './scene';
 import type { SnapLine, SnapLines } from './snap';
+import { Lifted } from './lifted';
 import { Snapshot } from './snapshot';
 import { type View, fitView, toBoard, zoomView } from './view';
 
@@ -142,6 +143,7 @@ export class Stage implements OnDestroy {
   private readonly over = viewChild.required<ElementRef<HTMLDivElement>>('handles');
   private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
   private readonly snapshot = new Snapshot(() => this.surface.request());
+  private readonly lifted = new Lifted();
   private readonly view = signal<View | null>(null);
   private readonly drag = signal<Drag | null>(null);
   /** What a pull of the handles would do to the selection, in board millimetres. */
@@ -211,10 +213,11 @@ export class Stage implements OnDestroy {
     effect(() => noteWidths(this.master().resources));
     effect(() => {
       this.resolved();
-      this.selection();
       this.lit();
+      this.frame();
       picturesCome();
       this.snapshot.drop();
+      this.lifted.drop();
     });
     effect(() => {
       this.resolved();
@@ -579,27 +582,47 @@ export class Stage implements OnDestroy {
     const drag = this.drag();
     const moving = drag?.kind === 'move' && drag.far;
     const still = !moving && !this.pull();
+    if (still) this.lifted.drop();
     if (many && still && this.snapshot.show(context, view, ratio)) return this.paintOver(context, view, ratio, 0, 0);
-    paintGrid(context, view, ratio, size.width, size.height);
-    boardAxes(context, view, ratio);
-    if (!this.frame()) paintSheet(context, board, board.background, view, themeColour('--hairline'));
+    const ground = (own: CanvasRenderingContext2D) => {
+      paintGrid(own, view, ratio, size.width, size.height);
+      boardAxes(own, view, ratio);
+      if (!this.frame()) paintSheet(own, board, board.background, view, themeColour('--hairline'));
+    };
     const chosen = new Set(this.selection());
     this.nowSnapped = [];
     const { dx, dy } = moving ? this.shift(drag, view) : { dx: 0, dy: 0 };
     const map = this.pull() ?? (dx || dy ? translation(dx, dy) : identity);
     const lit = this.lit();
     const cells = cellsOf(this.resolved());
-    const paint = (own: CanvasRenderingContext2D, at: number) => {
+    const moves = (at: number) => {
+      const { source, within } = entries[at]!;
+      return chosen.has(source) || within.some(({ id }) => chosen.has(id));
+    };
+    const paint = (own: CanvasRenderingContext2D, at: number, by: Matrix | null) => {
       const entry = entries[at]!;
-      const isChosen = chosen.has(entry.source) || entry.within.some(({ id }) => chosen.has(id));
-      if (isChosen) own.transform(...map);
+      const isMoved = by !== null && moves(at);
+      if (isMoved) own.transform(...by);
       if (lit && !lit.has(entry.source))
         paintEntry(own, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
       else paintEntry(own, entry, view, undefined, cells);
-      if (isChosen) boardAxes(own, view, ratio);
+      if (isMoved) boardAxes(own, view, ratio);
     };
-    paintScene(context, { count: entries.length, spans: spansOf(this.resolved()), paint, cell: cells });
-    if (many && still) this.snapshot.keep(context, view);
+    const scene = (by: Matrix | null) => ({
+      count: entries.length,
+      spans: spansOf(this.resolved()),
+      paint: (own: CanvasRenderingContext2D, at: number) => paint(own, at, by),
+      cell: cells,
+    });
+    if (many && !still) {
+      const now = { contents: this.resolved(), selection: this.selection(), lit, view };
+      this.lifted.paint(context, now, scene, moves, map, ground, (own) => boardAxes(own, view, ratio));
+    } else {
+      ground(context);
+      boardAxes(context, view, ratio);
+      paintScene(context, scene(still ? null : map));
+      if (many) this.snapshot.keep(context, view);
+    }
     this.paintOver(context, view, ratio, dx, dy);
   }
 
