@@ -58,6 +58,8 @@ export type RecipeBody = z.input<typeof RecipeBody>;
 const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
 
 const Several = z.object({ masters: z.array(z.string().max(80)).min(1).max(500) });
+/** Descriptions of masters and of the pictures that they link to: all of them, or some by what they are about. */
+const Described = Several.extend({ about: z.array(z.string().max(80)).min(1).max(500).optional() });
 const Failed = z.object({ failed: z.array(z.object({ master: z.string(), message: z.string() })) });
 const Hash = z.string().regex(/^[0-9a-f]{64}$/, 'must be a hash of 64 digits');
 const DraftState = z.object({ position: z.number(), hash: z.string() });
@@ -336,14 +338,14 @@ export const CONTRACTS = {
     'post',
     '/api/descriptions/write',
     'Writes the descriptions of masters out, each into a file beside it; none that someone changed is written over',
-    Several,
+    Described,
     Failed,
   ),
   settleDescriptions: route(
     'post',
     '/api/descriptions/settle',
     'Settles descriptions that were changed outside: which side counts, field by field; where none is said, the side that changed, and ours where both did',
-    Several.extend({
+    Described.extend({
       choices: z.partialRecord(z.enum(['keywords', 'caption', 'rights']), z.enum(['inside', 'outside'])).default({}),
     }),
     Failed,
@@ -352,7 +354,7 @@ export const CONTRACTS = {
     'post',
     '/api/descriptions/order',
     'Says of masters whether every update writes their description out',
-    Several.extend({ on: z.boolean() }),
+    Described.extend({ on: z.boolean() }),
     Failed,
   ),
   lookNewer: route(

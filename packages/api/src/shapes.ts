@@ -272,10 +272,14 @@ export const NewerView = z.object({
 });
 export type NewerView = z.infer<typeof NewerView>;
 
-/** How the description of a master and its file outside stand. */
+/** How the description of a master, or of a picture that it links to, and its file outside stand. */
 export const OutsideDescription = z.object({
   master: z.string(),
   title: z.string(),
+  /** A picture that the master links to, by its id; empty for the master itself. */
+  about: z.string(),
+  /** What that picture is called. */
+  picture: z.string(),
   file: z.string(),
   state: z.enum(['none', 'in step', 'pending', 'outside', 'both', 'gone', 'unreadable']),
   trouble: z.string().nullable(),

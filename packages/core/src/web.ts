@@ -24,6 +24,7 @@ export * from './geometry';
 export * from './master';
 export { fileName } from './naming';
 export * from './rules';
+export { describePictures } from './described/subject';
 export { chainOf } from './placed/chain';
 export { isPlaced, placedIn, withPlaced } from './placed/put';
 export type * from './matching/difference';

@@ -86,7 +86,9 @@ export class Workshop {
     for (const master of found.files) await jobs.writeFile(master);
     for (const master of found.outside) await this.compute.run('outsideLook', { master }, { whose: 'shelf' });
     for (const master of found.pictures) await jobs.picture(master);
-    for (const { master } of await this.database.rows<{ master: string }>("select master from sidecar where state <> 'none'"))
+    for (const { master } of await this.database.rows<{ master: string }>(
+      "select distinct master from sidecar where state <> 'none'",
+    ))
       await this.compute.run('sidecarStand', { master }, { whose: 'shelf' });
     for (const { master } of await this.database.rows<{ master: string }>('select distinct master from link'))
       await this.compute.run('linksStand', { master }, { whose: 'shelf' });
@@ -110,6 +112,13 @@ export class Workshop {
     if (file === this.shelf.sidecarFile(folder))
       for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
         await this.compute.run('sidecarStand', { master: id }, { whose: 'shelf' });
+    if (file.endsWith('.xmp'))
+      for (const { master } of await this.database.rows<{ master: string }>(
+        // A description may have come beside a picture that had none.
+        `select distinct master from link where starts_with($1, regexp_replace(file, '\\.[^.]*$', '') || '.') and state <> 'missing'`,
+        [file],
+      ))
+        await this.compute.run('sidecarStand', { master }, { whose: 'shelf' });
     if (file !== this.shelf.masterFile(folder)) return;
     for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
       await this.compute.run('outsideLook', { master: id }, { whose: 'shelf' });

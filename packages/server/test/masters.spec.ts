@@ -71,6 +71,7 @@ describe('migrations', () => {
       '012_linked_files.sql',
       '013_house_rules.sql',
       '014_descriptions_outside.sql',
+      '015_descriptions_of_pictures.sql',
     ]);
     await server.stop();
     await server.start();

@@ -1,2 +1,4 @@
 export * from './meet';
+export * from './said';
 export * from './sidecar';
+export * from './subject';

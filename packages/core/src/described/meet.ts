@@ -1,4 +1,4 @@
-import { SAID_FIELDS, type Said, type SaidField } from './sidecar';
+import { SAID_FIELDS, type Said, type SaidField } from './said';
 
 /** What a master and its sidecar say of one thing, and what both said when they were last the same. */
 export interface FieldMeeting {

@@ -1,16 +1,7 @@
 import { SaxesParser } from 'saxes';
 import { Failure } from '../failure/failure';
 import { plainXml } from '../bytes/xml-text';
-import type { Master } from '../master/schema';
-
-/** What is said of a master, for people and for files outside. */
-export interface Said {
-  readonly keywords: readonly string[];
-  readonly caption: string;
-  readonly rights: string;
-}
-export const SAID_FIELDS = ['keywords', 'caption', 'rights'] as const;
-export type SaidField = (typeof SAID_FIELDS)[number];
+import { type Said, type SaidField } from './said';
 
 /** Namespaces of ISO 16684-1 (XMP), 7.4 and 8.4. */
 const [RDF, DC] = ['http://www.w3.org/1999/02/22-rdf-syntax-ns#', 'http://purl.org/dc/elements/1.1/'];
@@ -20,27 +11,6 @@ const XML_LANG = 'xml:lang';
 const FIELDS: Readonly<Record<string, SaidField>> = { subject: 'keywords', description: 'caption', rights: 'rights' };
 /** Longest that a sidecar may be, letters. */
 const LONGEST = 4_000_000;
-
-// What XML can't hold, and the ends of lines that it reads otherwise, would come back as something else.
-const clean = (text: string): string =>
-  text
-    .replace(/\r\n?/g, '\n')
-    .replace(
-      /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
-      '',
-    )
-    .trim();
-
-/** What a master says of itself, as a file can say it too. */
-export const saidOf = ({
-  keywords = [],
-  description,
-  rights = '',
-}: Pick<Master, 'keywords' | 'description' | 'rights'>): Said => ({
-  keywords: [...new Set(keywords.map(clean).filter(Boolean))],
-  caption: clean(description),
-  rights: clean(rights),
-});
 
 interface Found {
   readonly said: Said;

@@ -20,10 +20,14 @@ export function keywordsOf(words: readonly string[]): string[] {
   return found;
 }
 
+/** Words without some of them, whatever the case of their letters. */
+export const withoutWords = (words: readonly string[], remove: readonly string[]): string[] =>
+  words.filter((word) => !remove.some((one) => same(one.trim(), word)));
+
 /** What of a master changes when it is described so; nothing for what it says already. */
 export function describe(master: Master, { add = [], remove = [], caption, rights, owner }: Description): Patch[] {
   const before = master.keywords ?? [];
-  const keywords = keywordsOf([...before, ...add]).filter((word) => !remove.some((one) => same(one.trim(), word)));
+  const keywords = withoutWords(keywordsOf([...before, ...add]), remove);
   const set = (attribute: string, value: unknown, old: unknown): Patch[] =>
     JSON.stringify(value) === JSON.stringify(old) ? [] : [{ op: 'set', node: master.id, attribute, value } as Patch];
   return [

@@ -58,7 +58,9 @@ export function replaceResource(master: Master, id: string, by: Resource): Comma
   }));
   const known = master.resources.find((one) => one.id === by.id);
   if (by.id === id) return setLink(master, id, by.link, `${old.name}: linked to ${by.link}`);
-  const comes: Patch[] = known ? [] : [{ op: 'insert', parent: master.id, list: 'resources', after: old.id, node: by }];
+  const comes: Patch[] = known
+    ? []
+    : [{ op: 'insert', parent: master.id, list: 'resources', after: old.id, node: old.said ? { ...by, said: old.said } : by }];
   return { label, patches: [...comes, ...uses, { op: 'remove', parent: master.id, list: 'resources', node: id }] };
 }
 

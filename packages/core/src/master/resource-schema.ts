@@ -20,6 +20,14 @@ export const Resource = z.object({
   width: z.number().int().positive().optional(),
   height: z.number().int().positive().optional(),
   ppi: z.number().positive().optional(),
+  /** What is said of a picture, for people and for the file of its description. */
+  said: z
+    .object({
+      keywords: z.array(z.string().min(1).max(64)).max(64),
+      caption: z.string().max(5000),
+      rights: z.string().max(1000),
+    })
+    .optional(),
   /**
    * Where the file itself lies, for one that is linked: a path with forward slashes, looked for in the folder of the master's
    * file and in each one above it. Its bytes are not in the master's file then; `id` is their checksum when they were last seen.

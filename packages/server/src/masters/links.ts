@@ -48,7 +48,7 @@ function placed(path: string): { folder: string; file: string } {
 }
 
 /** Looks for one linked file: what it was last seen as counts more than what lies nearer. */
-function lookFor(shelf: Shelf, folder: string, { resource, link }: Linked): Found {
+export function lookFor(shelf: Shelf, folder: string, { resource, link }: Linked): Found {
   let other: Found | null = null;
   for (const path of linkPlaces(folder, link).filter((one) => one.includes('/'))) {
     const at = placed(path);

@@ -8,12 +8,17 @@ const MOST = 500;
 
 export function descriptionRoutes(router: Router, { database, compute, journal, jobs, shelf }: Workshop): void {
   on(router, 'outsideDescriptions', async ({ request }) => {
-    const rows = await database.rows<Omit<OutsideDescription, 'file'> & { folder: string }>(
-      `select master, title, folder, sidecar.state, trouble, standing, fields from sidecar join master on master.id = sidecar.master
-        where master.state = 'live' and (sidecar.state not in ('none', 'in step') or $1) order by lower(title), master limit $2`,
+    const rows = await database.rows<OutsideDescription & { folder: string }>(
+      `select master, title, folder, about, sidecar.name as picture, sidecar.file, sidecar.state, trouble, standing, fields from sidecar join master on master.id = sidecar.master
+        where master.state = 'live' and (sidecar.state not in ('none', 'in step') or $1) order by lower(title), master, sidecar.name, about limit $2`,
       [request.query['all'] === 'yes', MOST],
     );
-    return { descriptions: rows.map(({ folder, ...rest }) => ({ ...rest, file: `${folder}/${shelf.sidecarFile(folder)}` })) };
+    return {
+      descriptions: rows.map(({ folder, ...rest }) => ({
+        ...rest,
+        file: rest.about ? rest.file : `${folder}/${shelf.sidecarFile(folder)}`,
+      })),
+    };
   });
 
   /** One after the other, each whole: what goes wrong with one keeps nothing from the others. */
@@ -26,15 +31,15 @@ export function descriptionRoutes(router: Router, { database, compute, journal, 
     return { failed };
   };
   on(router, 'writeDescriptions', ({ body }) =>
-    each(body.masters, (master) => compute.run('sidecarWrite', { master }, { whose: master })),
+    each(body.masters, (master) => compute.run('sidecarWrite', { master, about: body.about }, { whose: master })),
   );
   on(router, 'orderDescriptions', ({ body }) =>
-    each(body.masters, (master) => compute.run('sidecarOrder', { master, on: body.on }, { whose: master })),
+    each(body.masters, (master) => compute.run('sidecarOrder', { master, about: body.about, on: body.on }, { whose: master })),
   );
   on(router, 'settleDescriptions', ({ body, request }) => {
     const { name: author } = personOf(request);
     return each(body.masters, (master) =>
-      journal.run('sidecarSettle', { master, author, choices: body.choices }, { whose: master }),
+      journal.run('sidecarSettle', { master, about: body.about, author, choices: body.choices }, { whose: master }),
     );
   });
 }

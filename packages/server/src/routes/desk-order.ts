@@ -48,7 +48,7 @@ const GROUPS: Readonly<Record<DeskGroup, string>> = {
 };
 
 const COLUMNS = `master.id, title, owner, folder, keywords,
-    (select state from sidecar where sidecar.master = master.id and state not in ('none', 'in step')) as description, picture.rev as picture,
+    (select state from sidecar where sidecar.master = master.id and state not in ('none', 'in step') order by about limit 1) as description, picture.rev as picture,
   ceil(extract(epoch from thrown_at + make_interval(days => ${DAYS}) - now()) / 86400)::integer as days_left`;
 
 const known = <T extends string>(text: string, names: readonly T[], what: string): T => {

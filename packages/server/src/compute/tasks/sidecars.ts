@@ -1,18 +1,24 @@
 import type { SaidField } from '@inkwell-twin/core';
-import { orderSidecar, settleSidecar, standSidecar, writeOut } from '../../masters/sidecars';
+import { orderSidecars, settleSidecars, standSidecars, writeOut } from '../../masters/sidecars';
 import type { Engine } from '../engine';
 
-/** Finds again how a description and its file stand, and says it where that is news. */
+/** Finds again how descriptions and their files stand, and says it where that is news. */
 export async function sidecarStand(engine: Engine, { master }: { master: string }): Promise<void> {
-  if (await standSidecar(engine, master)) await engine.jobs.event({ kind: 'master', master });
+  if (await standSidecars(engine, master)) await engine.jobs.event({ kind: 'master', master });
 }
 
-export const sidecarWrite = (engine: Engine, { master }: { master: string }): Promise<void> => writeOut(engine, master);
+/** Some descriptions of a master, or all of them. */
+interface Of {
+  readonly master: string;
+  readonly about?: readonly string[];
+}
+
+export const sidecarWrite = (engine: Engine, { master, about }: Of): Promise<void> => writeOut(engine, master, about);
 
 export const sidecarSettle = (
   engine: Engine,
-  { master, author, choices }: { master: string; author: string; choices: Partial<Record<SaidField, 'inside' | 'outside'>> },
-): Promise<void> => settleSidecar(engine, master, author, choices);
+  { master, about, author, choices }: Of & { author: string; choices: Partial<Record<SaidField, 'inside' | 'outside'>> },
+): Promise<void> => settleSidecars(engine, master, author, choices, about);
 
-export const sidecarOrder = (engine: Engine, { master, on }: { master: string; on: boolean }): Promise<void> =>
-  orderSidecar(engine, master, on);
+export const sidecarOrder = (engine: Engine, { master, about, on }: Of & { on: boolean }): Promise<void> =>
+  orderSidecars(engine, master, on, about);

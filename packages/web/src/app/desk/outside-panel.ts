@@ -45,9 +45,9 @@ const FIELDS: Readonly<Record<Field['field'], string>> = { keywords: 'Keywords',
               <button type="button" class="link" [disabled]="busy()" (click)="settle(touched(), every('inside'))">what the masters say</button>
             </p>
           }
-          @for (one of list(); track one.master) {
-            <article [attr.aria-label]="one.title">
-              <p class="title"><strong>{{ one.title }}</strong> <span>{{ words(one) }}</span> <code>{{ one.file }}</code></p>
+          @for (one of list(); track keyOf(one)) {
+            <article [attr.aria-label]="nameOf(one)">
+              <p class="title"><strong>{{ nameOf(one) }}</strong> <span>{{ words(one) }}</span> <code>{{ one.file }}</code></p>
               @if (one.trouble) { <p class="why">{{ one.trouble }}</p> }
               @if (one.fields.length) {
                 <table>
@@ -58,7 +58,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = { keywords: 'Keywords',
                         <th scope="row">{{ name(field) }}</th>
                         @for (side of sides; track side) {
                           <td [class.on]="sideOf(one, field) === side">
-                            <label><input type="radio" [name]="one.master + field.field" [checked]="sideOf(one, field) === side" (change)="choose(one, field, side)" /> {{ field[side] || 'nothing' }}@if (field.changed === 'both' || field.changed === side) { <em>changed</em> }</label>
+                            <label><input type="radio" [name]="keyOf(one) + field.field" [checked]="sideOf(one, field) === side" (change)="choose(one, field, side)" /> {{ field[side] || 'nothing' }}@if (field.changed === 'both' || field.changed === side) { <em>changed</em> }</label>
                           </td>
                         }
                       </tr>
@@ -71,7 +71,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = { keywords: 'Keywords',
                   <button type="button" class="link" [disabled]="busy()" (click)="write([one])">Write it out</button>
                 }
                 @if (one.fields.length) {
-                  <button type="button" class="link" [disabled]="busy()" (click)="settle([one], chosen()[one.master] ?? {})">Settle as chosen</button>
+                  <button type="button" class="link" [disabled]="busy()" (click)="settle([one], chosen()[keyOf(one)] ?? {})">Settle as chosen</button>
                 }
                 <label class="order"><input type="checkbox" [checked]="one.standing" (change)="order(one, $any($event.target).checked)" /> every update writes it out</label>
               </p>
@@ -111,7 +111,7 @@ export class OutsidePanel {
   protected readonly open = signal(false);
   protected readonly busy = signal(false);
   protected readonly problem = signal('');
-  /** Which side counts, by master and field, where somebody said so. */
+  /** Which side counts, by description and field, where somebody said so. */
   protected readonly chosen = signal<Readonly<Record<string, Partial<Record<Field['field'], Side>>>>>({});
   protected readonly sides: readonly Side[] = ['inside', 'outside'];
   protected readonly counted = counted;
@@ -126,7 +126,7 @@ export class OutsidePanel {
       [count(['gone', 'unreadable']), 'whose file is gone or can’t be read'],
     ];
     const parts = said.filter(([some]) => some).map(([some, words]) => `${some} ${words}`);
-    return `Descriptions of masters in files beside them: ${parts.join(', ')}.`;
+    return `Descriptions in files outside: ${parts.join(', ')}.`;
   });
 
   constructor() {
@@ -148,11 +148,14 @@ export class OutsidePanel {
   protected words = ({ state }: OutsideDescription): string => STATES[state];
   protected name = ({ field }: Field): string => FIELDS[field];
   protected every = (side: Side): Record<Field['field'], Side> => ({ keywords: side, caption: side, rights: side });
-  protected sideOf({ master }: OutsideDescription, { field, changed }: Field): Side {
-    return this.chosen()[master]?.[field] ?? (changed === 'outside' ? 'outside' : 'inside');
+  protected keyOf = ({ master, about }: OutsideDescription): string => `${master} ${about}`;
+  protected nameOf = ({ title, picture }: OutsideDescription): string => (picture ? `${picture} in ${title}` : title);
+  protected sideOf(one: OutsideDescription, { field, changed }: Field): Side {
+    return this.chosen()[this.keyOf(one)]?.[field] ?? (changed === 'outside' ? 'outside' : 'inside');
   }
-  protected choose({ master }: OutsideDescription, { field }: Field, side: Side): void {
-    this.chosen.update((all) => ({ ...all, [master]: { ...all[master], [field]: side } }));
+  protected choose(one: OutsideDescription, { field }: Field, side: Side): void {
+    const key = this.keyOf(one);
+    this.chosen.update((all) => ({ ...all, [key]: { ...all[key], [field]: side } }));
   }
 
   private after(asked: Observable<AnswerOf<'writeDescriptions'>>): void {
@@ -170,13 +173,17 @@ export class OutsidePanel {
       },
     });
   }
+  private which(some: readonly OutsideDescription[]): { masters: string[]; about: string[] } {
+    const once = (words: readonly string[]): string[] => [...new Set(words)];
+    return { masters: once(some.map(({ master }) => master)), about: once(some.map(({ about }) => about)) };
+  }
   protected write(some: readonly OutsideDescription[]): void {
-    this.after(this.api.call('writeDescriptions', {}, { masters: some.map(({ master }) => master) }));
+    this.after(this.api.call('writeDescriptions', {}, this.which(some)));
   }
   protected settle(some: readonly OutsideDescription[], choices: Partial<Record<Field['field'], Side>>): void {
-    this.after(this.api.call('settleDescriptions', {}, { masters: some.map(({ master }) => master), choices }));
+    this.after(this.api.call('settleDescriptions', {}, { ...this.which(some), choices }));
   }
-  protected order({ master }: OutsideDescription, on: boolean): void {
-    this.after(this.api.call('orderDescriptions', {}, { masters: [master], on }));
+  protected order(one: OutsideDescription, on: boolean): void {
+    this.after(this.api.call('orderDescriptions', {}, { ...this.which([one]), on }));
   }
 }

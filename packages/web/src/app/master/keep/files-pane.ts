@@ -4,8 +4,10 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { LinkView, ShelfFile } from '@inkwell-twin/api';
 import {
   type Command,
+  type Description,
   type Master,
   type Resource,
+  describePictures,
   linkTo,
   linkedIn,
   replaceResource,
@@ -14,6 +16,7 @@ import {
 } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { ServerEvents } from '../../services/events.service';
+import { DescribeFields } from '../../shared/describe-fields';
 import { sizeInWords, counted } from '../../shared/words';
 
 interface Row {
@@ -22,6 +25,8 @@ interface Row {
   readonly uses: readonly { readonly id: string; readonly words: string }[];
   /** How it stands, for one that is linked; null until the server has looked. */
   readonly link: LinkView | null;
+  /** What is said of it, in words. */
+  readonly said: string;
 }
 
 const ROLES: Readonly<Record<Resource['role'], string>> = {
@@ -33,6 +38,7 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
 /** The files that a master keeps or links to: each can be taken out as it came, linked, put in, and mended. */
 @Component({
   selector: 'twin-files',
+  imports: [DescribeFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Files</h3>
@@ -54,12 +60,17 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
     } @else {
       @for (row of rows(); track row.file.id) {
         <section [class.wrong]="row.link && row.link.state !== 'here'" [attr.aria-label]="'File ' + row.file.name">
-          <p class="name"><strong>{{ row.file.name }}</strong> <span>{{ size(row.file.size) }}</span></p>
+          <p class="name">
+            @if (row.file.role === 'picture' && pictures().length > 1 && !fixed()) {
+              <input type="checkbox" [checked]="several().has(row.file.id)" (change)="choosePicture(row.file.id)" [attr.aria-label]="'Choose ' + row.file.name" />
+            }
+            <strong>{{ row.file.name }}</strong> <span>{{ size(row.file.size) }}</span></p>
           @if (row.link && row.link.state !== 'here') {
             <p class="state"><b>linked, {{ row.link.state }}</b> — {{ row.link.path }} {{ row.link.words }}</p>
           } @else {
             <p class="state">{{ row.file.link ? 'linked to ' + row.file.link : row.role + ', in the master' }}</p>
           }
+          @if (row.said) { <p class="use said">{{ row.said }}</p> }
           @for (use of row.uses.slice(0, 3); track use.id) {
             <p class="use">shown as <button type="button" class="link" (click)="picked.emit(use.id)">{{ use.words }}</button></p>
           }
@@ -86,10 +97,16 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
             } @else if (!row.file.link && row.file.role === 'picture' && !fixed()) {
               <button type="button" class="link" title="The file goes to the shelf, and the master only says where it is" (click)="out(row.file, null)">Link instead</button>
             }
+            @if (row.file.role === 'picture' && !fixed()) {
+              <button type="button" class="link" (click)="describing.set([row.file.id])">Describe …</button>
+            }
             @if (!row.link || row.link.kept) {
               <a class="link" [href]="'/api/masters/' + masterId() + '/originals/' + row.file.id" [title]="'Unchanged, SHA-256 ' + row.file.id">Take out</a>
             }
           </p>
+          @if (describing().length && describing().at(-1) === row.file.id) {
+            <twin-describe-fields [many]="described()" [note]="note()" (say)="describe($event)" (closed)="describing.set([])" />
+          }
         </section>
       } @empty {
         <p class="none">Nothing that came from outside is kept here.</p>
@@ -99,6 +116,9 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
           <button type="button" class="link" (click)="search(null)">Link a picture on the shelf …</button>
           @if (found().length > 1) {
             <button type="button" class="link" (click)="mendAll()">Link {{ found().length }} where they were found</button>
+          }
+          @if (chosen().length > 1) {
+            <button type="button" class="link" (click)="describing.set(chosen())">Describe {{ chosen().length }} pictures …</button>
           }
           @if (linked().length > 1) {
             <button type="button" class="link" (click)="embed(linked())">Put all into the master</button>
@@ -119,15 +139,15 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
     section { padding: 8px 0; border-top: 1px solid var(--hairline-soft); }
     section.wrong { margin-left: -12px; padding-left: 9px; border-left: 3px solid var(--ink); }
     p { margin: 0; }
-    .name { display: flex; justify-content: space-between; gap: 8px; }
-    .name strong { min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    .name { display: flex; gap: 8px; }
+    .name strong { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     span, .state, .use, .none { color: var(--ink-two); }
     .state, .use { font-size: 12px; overflow-wrap: anywhere; }
     .acts { display: flex; flex-wrap: wrap; gap: 2px 12px; margin-top: 4px; }
     .acts .link { text-align: left; }
     .all { padding-top: 8px; border-top: 1px solid var(--hairline-soft); }
     .problem { margin-top: 8px; padding: 6px 8px; border-left: 3px solid var(--ink); background: var(--raised); }
-    input { width: 100%; margin: 8px 0; padding: 4px 6px; border: 1px solid var(--hairline); border-radius: 4px; background: none; color: var(--ink); font: inherit; }
+    input[type='search'] { width: 100%; margin: 8px 0; padding: 4px 6px; border: 1px solid var(--hairline); border-radius: 4px; background: none; color: var(--ink); font: inherit; }
     ul { list-style: none; margin: 0; padding: 0; }
     li button { display: flex; justify-content: space-between; gap: 8px; width: 100%; padding: 4px 0; border: 0; background: none; color: var(--ink); text-align: left; overflow-wrap: anywhere; cursor: pointer; }
     li button:hover { background: var(--action-soft); }
@@ -162,8 +182,28 @@ export class FilesPane {
       role: ROLES[file.role],
       uses: usesInWords(master, file.id),
       link: file.link === undefined ? null : (states.get(file.id) ?? null),
+      said: [file.said?.caption, file.said?.keywords.join(', '), file.said?.rights].filter(Boolean).join(' · '),
     }));
   });
+  protected readonly pictures = computed(() => this.master().resources.filter(({ role }) => role === 'picture'));
+  /** Pictures that are chosen to be described together, while they are of the master. */
+  protected readonly several = signal<ReadonlySet<string>>(new Set());
+  protected readonly chosen = computed(() =>
+    this.pictures()
+      .map(({ id }) => id)
+      .filter((id) => this.several().has(id)),
+  );
+  protected readonly describing = signal<readonly string[]>([]);
+  protected readonly described = computed(() =>
+    this.pictures()
+      .filter(({ id }) => this.describing().includes(id))
+      .map(({ said }) => said?.keywords ?? []),
+  );
+  protected readonly note = computed(() =>
+    this.pictures().some(({ id, link }) => link && this.describing().includes(id))
+      ? 'Reaches the files beside linked pictures when it is written out, from the Desk.'
+      : 'Is kept in the master.',
+  );
   protected readonly found = computed(() => this.rows().filter(({ link }) => link?.elsewhere.length));
   protected readonly choices = computed(() => {
     const sought = this.sought().trim().toLowerCase();
@@ -199,6 +239,21 @@ export class FilesPane {
       .subscribe(({ kind, master }) => {
         if (kind === 'again' || (kind === 'master' && master === this.masterId())) this.looks.next(this.asked());
       });
+  }
+
+  protected choosePicture(id: string): void {
+    this.several.update((some) => {
+      const next = new Set(some);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  }
+
+  protected describe(what: Description): void {
+    const master = this.master();
+    const ids = this.describing().filter((id) => master.resources.some((one) => one.id === id));
+    this.describing.set([]);
+    if (ids.length) this.command.emit(describePictures(master, ids, what));
   }
 
   protected embed(files: readonly Resource[]): void {
