@@ -40,6 +40,7 @@ const words = (text: string): string[] =>
     </form>
   `,
   styles: `
+    :host { display: block; container-type: inline-size; }
     form { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 14px; padding: 10px 14px; border-top: 1px solid var(--hairline-soft); background: var(--raised); }
     label { display: inline-flex; align-items: center; gap: 8px; font-weight: 600; }
     input[pInputText] { width: 200px; }
@@ -50,6 +51,11 @@ const words = (text: string): string[] =>
     small { color: var(--ink-three); }
     .acts { display: inline-flex; gap: 14px; align-items: center; margin-left: auto; }
     p { flex: 1 0 100%; margin: 0; color: var(--ink-two); }
+    @container (max-width: 400px) {
+      form { padding: 8px 0; border: 0; background: none; }
+      label { flex: 1 0 100%; }
+      label input[pInputText] { flex: 1; width: auto; min-width: 0; margin-left: auto; max-width: 190px; }
+    }
   `,
 })
 export class DescribeFields implements OnInit {
