@@ -119,7 +119,13 @@ describe('text of an SVG', () => {
     const note = (kind: string) => void noted.push(kind);
     // Each letter half an em wide.
     const measure = (_font: string, text: string) => text.length / 2;
-    const chunks = textChunks(element, sheet.propertiesOf(element, {}), { sheet, viewport: view, measure, note });
+    const chunks = textChunks(element, sheet.propertiesOf(element, {}), {
+      sheet,
+      viewport: view,
+      measure,
+      note,
+      look: () => undefined,
+    });
     return { chunks: chunks.map(({ parts, x, y }) => [parts.map(({ text }) => text).join('|'), x, y]), noted };
   };
   it('is one chunk where nothing changes, blanks collapsed', () => {

@@ -166,6 +166,9 @@ const byName = new Map(FACES.map((face) => [face.name, face]));
 export const faceOf = (name: FontName): Face => byName.get(name) ?? FACES[0]!;
 export const capHeight = (name: FontName): number => faceOf(name).capHeight;
 
+/** Whether a family is one that ships with the application, as a drawing names it. */
+export const isShipped = (family: string): boolean => FACES.some((face) => face.family.toLowerCase() === family.toLowerCase());
+
 /**
  * The shipped font that is asked for, or stands for what is asked for.
  * @param families in the order in which they are wished; none at all asks for nothing special

@@ -1,14 +1,14 @@
 import { directedDeviationToAll } from '../geometry/deviation';
 import type { Box } from '../geometry/measure';
-import { likeLengths } from './pair';
 import type { Piece } from './pieces';
+import { drawnAsOften } from './visits';
 
 const touches = (a: Box, b: Box, within: number): boolean =>
   a.minX - within <= b.maxX && b.minX - within <= a.maxX && a.minY - within <= b.maxY && b.minY - within <= a.maxY;
 
 /**
- * Finds outlines that say the same although they are cut differently: each side lies wholly on the other, and the lengths
- * tally. Works on what pairing left over, group by group of touching pieces.
+ * Finds outlines that say the same although they are cut differently: each side lies wholly on the other, and every stretch is
+ * drawn as often. Works on what pairing left over, group by group of touching pieces.
  * @returns what is still left over on either side
  */
 export function dropCovered(as: readonly Piece[], bs: readonly Piece[], tolerance: number): { onlyA: Piece[]; onlyB: Piece[] } {
@@ -22,9 +22,7 @@ export function dropCovered(as: readonly Piece[], bs: readonly Piece[], toleranc
     for (const group of groups([...onB, ...onA], tolerance)) {
       const sides = [group.filter((piece) => onB.has(piece)), group.filter((piece) => onA.has(piece))] as const;
       if (!sides[0].length || !sides[1].length) continue;
-      const [first, second] = sides.map((side) => side.reduce((sum, { length }) => sum + length, 0)) as [number, number];
-      const pieces = group.length;
-      if (likeLengths(first, second, tolerance * pieces)) for (const piece of group) gone.add(piece);
+      if (drawnAsOften(...sides, tolerance)) for (const piece of group) gone.add(piece);
     }
   }
   return { onlyA: as.filter((piece) => !gone.has(piece)), onlyB: bs.filter((piece) => !gone.has(piece)) };

@@ -8,6 +8,7 @@ import type { Sameness } from './paints';
 import { type Placing, coveringOtherwise, outOfOrder } from './order';
 import { type Pair, pairOutlines } from './pair';
 import type { Piece } from './pieces';
+import { filledTheSame, isFillAlone } from './regions';
 
 export type NameOf = ((source: string) => string | undefined) | undefined;
 
@@ -16,16 +17,18 @@ export interface Matched {
   readonly pairs: readonly Pair[];
   readonly onlyA: readonly Piece[];
   readonly onlyB: readonly Piece[];
+  /** Entries of the master whose area is filled all the same, although their outlines have no equal. */
+  readonly areas: ReadonlySet<number>;
 }
 
 /**
  * Matches outlines by place and shape, without ids: as they are, then joined where they were split, then as inked lines that
- * lie on each other. What is shorter than the tolerance could be anywhere within it: it is neither missed nor found too much,
- * but may be the other side of something that is a hair longer.
+ * lie on each other, then as areas. What is shorter than the tolerance could be anywhere within it: it is neither missed nor
+ * found too much, but may be the other side of something that is a hair longer. With a wide line it is a dot that one sees.
  */
 export function matchOutlines(a: readonly Piece[], b: readonly Piece[], tolerance: number): Matched {
-  const pairable = ({ length }: Piece) => length > tolerance / 2;
-  const worthwhile = ({ length }: Piece) => length > tolerance;
+  const pairable = (piece: Piece) => piece.length > tolerance / 2 || isDot(piece, tolerance);
+  const worthwhile = (piece: Piece) => piece.length > tolerance || isDot(piece, tolerance);
   const first = pairOutlines(a.filter(pairable), b.filter(pairable), tolerance);
   let { onlyA, onlyB } = first;
   const pairs = [...first.pairs];
@@ -34,8 +37,24 @@ export function matchOutlines(a: readonly Piece[], b: readonly Piece[], toleranc
     pairs.push(...second.pairs);
     ({ onlyA, onlyB } = dropCovered(second.onlyA, second.onlyB, tolerance));
   }
-  return { pairs, onlyA: onlyA.filter(worthwhile), onlyB: onlyB.filter(worthwhile) };
+  [onlyA, onlyB] = [onlyA.filter(worthwhile), onlyB.filter(worthwhile)];
+  if (!onlyA.some(isFillAlone) || !onlyB.some(isFillAlone)) return { pairs, onlyA, onlyB, areas: new Set() };
+  const inQuestion = (all: readonly Piece[], only: readonly Piece[]) => {
+    const entries = new Set(only.map(({ entry }) => entry));
+    return all.filter(({ entry }) => entries.has(entry));
+  };
+  const areas = filledTheSame(inQuestion(a, onlyA), inQuestion(b, onlyB), tolerance);
+  return {
+    pairs,
+    onlyA: onlyA.filter(({ entry }) => !areas.a.has(entry)),
+    onlyB: onlyB.filter(({ entry }) => !areas.b.has(entry)),
+    areas: areas.a,
+  };
 }
+
+/** Whether what is nearly a point is one that shows: its line is wider than the tolerance, and it is drawn at all (SVG 2, 13.5.4). */
+const isDot = ({ length, style: { stroke, strokeWidth, line } }: Piece, tolerance: number): boolean =>
+  stroke !== null && strokeWidth > 2 * tolerance && (length > 1e-6 || (line !== undefined && line.cap !== 'butt'));
 
 export function wordsFor(piece: Pick<Piece, 'source' | 'closed' | 'layer'>, nameOf: NameOf): string {
   const name = piece.source === null ? undefined : nameOf?.(piece.source);
@@ -47,7 +66,11 @@ const entriesOf = (pieces: readonly (Piece | null)[]): number[] => [
 ];
 
 /** What became of outlines without an equal: one difference per object and kind, however many outlines it has. */
-export function leftoverDifferences({ onlyA, onlyB }: Matched, tolerance: number, nameOf: NameOf): Difference[] {
+export function leftoverDifferences(
+  { onlyA, onlyB }: Pick<Matched, 'onlyA' | 'onlyB'>,
+  tolerance: number,
+  nameOf: NameOf,
+): Difference[] {
   const groups = new Map<string, Finding[]>();
   for (const finding of explain(onlyA, onlyB, tolerance)) {
     const { a, b, kind } = finding;

@@ -1,6 +1,7 @@
 import { deviation, vertexDeviation } from '../geometry/deviation';
 import { BoxGrid } from './box-grid';
 import type { Piece } from './pieces';
+import { drawnAsOften } from './visits';
 
 export interface Pair {
   readonly a: Piece;
@@ -12,15 +13,18 @@ export interface Pairing {
   readonly onlyB: Piece[];
 }
 
-/** Two lengths that the same outline can have, drawn twice within a tolerance: a line there and back again is not a line. */
+/** Two lengths that outlines of one shape can have, drawn twice within a tolerance. */
 export const likeLengths = (a: number, b: number, tolerance: number): boolean =>
   Math.abs(a - b) <= 4 * tolerance + 0.02 * Math.max(a, b);
+
+/** Whether two lengths are near enough to look closer: a line that trembles within the tolerance is longer, but not twice as long. */
+const mayBeAlike = (a: number, b: number, tolerance: number): boolean => Math.max(a, b) <= 1.5 * Math.min(a, b) + 4 * tolerance;
 
 /** Whether two pieces are the same outline within the tolerance, wherever it starts and whichever way it runs. */
 export function sameOutline(a: Piece, b: Piece, tolerance: number): boolean {
   if (vertexDeviation(a.points, b.points) <= tolerance) return true;
-  if (a.closed !== b.closed || !likeLengths(a.length, b.length, tolerance)) return false;
-  return deviation(a.points, b.points, tolerance) <= tolerance;
+  if (a.closed !== b.closed || !mayBeAlike(a.length, b.length, tolerance)) return false;
+  return deviation(a.points, b.points, tolerance) <= tolerance && drawnAsOften([a], [b], tolerance);
 }
 
 /**

@@ -30,10 +30,17 @@ export class Trial {
     return new Trial(master, recipe, made.files[0]!.bytes, made.says, means);
   }
 
-  async verdict(changed: Uint8Array): Promise<Verdict> {
+  private check(changed: Uint8Array): ReturnType<typeof checkCopy> {
     const { master, recipe, says, means } = this;
     const files = [{ part: '', bytes: changed }];
-    return (await checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means)).verdict;
+    return checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means);
+  }
+  verdict = async (changed: Uint8Array): Promise<Verdict> => (await this.check(changed)).verdict;
+
+  /** The first things that differ, in words, for whoever reads that a test failed. */
+  async why(changed: Uint8Array): Promise<string> {
+    const { differences, proof } = await this.check(changed);
+    return [...differences.slice(0, 2).map(({ kind, what, copy }) => `${kind}: ${what} ${copy}`), proof].join('; ');
   }
 
   /** The changed bytes of a change that this copy offers something for and that changes it, from a seed. */

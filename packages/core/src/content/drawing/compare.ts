@@ -56,8 +56,8 @@ function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameO
     outlines += master.firstOutline[i + 1]! - master.firstOutline[i]!;
     if (looks(i) !== otherLooks(j)) otherwise.push([i, j]);
   }
-  const leftA = leftOver(master, (i) => partner[i]! < 0);
-  const leftB = leftOver(copy, (j) => !taken[j]);
+  const leftA = leftOver(master, (i) => partner[i]! < 0 && isSeen(master, i));
+  const leftB = leftOver(copy, (j) => !taken[j] && isSeen(copy, j));
   const as = piecesOf(master, leftA.paths, tolerance);
   const bs = piecesOf(copy, leftB.paths, tolerance);
   const matched = matchOutlines(as, bs, tolerance);
@@ -77,7 +77,15 @@ function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameO
     ...leftoverDifferences(matched, tolerance, nameOf),
     ...lookDifferencesOf(lookPairs(master, copy, otherwise, matched.pairs, looks, otherLooks), { tolerance, sameCell }, nameOf),
     ...fillDifferences(
-      [...filledOtherwise(matched.pairs, as, bs, tolerance), ...filledInPairs(master, copy, refilled, tolerance)],
+      [
+        ...filledOtherwise(
+          matched.pairs.filter(({ a: { entry } }) => !matched.areas.has(entry)),
+          as,
+          bs,
+          tolerance,
+        ),
+        ...filledInPairs(master, copy, refilled, tolerance),
+      ],
       nameOf,
     ),
     ...(carries.order === 'left out' ? [] : orderOf(master, copy, partner, matched.pairs, texts.placings, nameOf, tolerance)),
@@ -130,6 +138,12 @@ function placesOf({ count, text, texts, firstOutline, paths }: Drawing): Placed 
     return words ? words.frame[4 + axis]! : (paths.coords[paths.firstCoord[firstOutline[entry]!]! + axis] ?? 0);
   };
   return { count, x: (i) => at(i, 0), y: (i) => at(i, 1) };
+}
+
+/** Whether an entry shows: with no colour at all, or as see-through as can be, nobody sees it. */
+function isSeen(drawing: Drawing, entry: number): boolean {
+  const { fill, stroke, opacity, fillOpacity = 1, strokeOpacity = 1 } = drawing.looks[drawing.look[entry]!]!;
+  return opacity > 0 && ((fill !== null && fillOpacity > 0) || (stroke !== null && strokeOpacity > 0));
 }
 
 function leftOver(drawing: Drawing, isLeft: (entry: number) => boolean): { paths: number[]; texts: number[] } {

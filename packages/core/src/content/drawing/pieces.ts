@@ -1,6 +1,7 @@
 import { flatten } from '../../geometry/flatten';
 import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
 import { type Piece, FINER, lookOf, pieceOf } from '../../matching/pieces';
+import { isFillAlone } from '../../matching/regions';
 import { type Drawing, sourceAt } from './drawing';
 import { LINE, outlineAt } from './paths';
 
@@ -43,8 +44,12 @@ export function piecesOf(drawing: Drawing, entries: Iterable<number>, tolerance:
       look: lookWord(entry),
       source: sourceAt(drawing, entry),
     };
-    for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++)
-      pieces.push(pieceOf(polylineOf(drawing, o, tolerance / FINER), origin));
+    for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++) {
+      const points = polylineOf(drawing, o, tolerance / FINER);
+      // What is only filled is filled as if it were closed (SVG 1.1, 11.3).
+      if (isFillAlone(origin) && points.length > 4) points.push(points[0]!, points[1]!);
+      pieces.push(pieceOf(points, origin));
+    }
   }
   return pieces;
 }

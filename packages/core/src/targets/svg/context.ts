@@ -6,7 +6,7 @@ import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import { type Measure, roughly } from '../../master/kinds';
 import type { Budget } from '../../master/limits';
 import { type OpenFont, TooManyLetters } from '../../fonts/carried';
-import { type Effects, effectsIn } from './effects';
+import { unknownIn } from './known';
 import { CarriedFonts } from './font-faces';
 import { Looks } from './looks';
 import { type Properties, StyleSheet } from './style';
@@ -26,6 +26,10 @@ export interface Around {
   /** How deep in uses. */
   readonly depth: number;
 }
+
+/** Elements that change a drawing once it is shown (SVG 1.1, 18 and 19). */
+const MOVING = new Set(['animate', 'animateColor', 'animateMotion', 'animateTransform', 'set', 'script', 'handler']);
+export const isMoving = ({ name }: XmlElement): boolean => MOVING.has(name);
 
 /** A document that is being read: what its elements share. */
 export class Reading {
@@ -63,13 +67,17 @@ export class Reading {
     this.collect(root);
     this.carried = openFont && new CarriedFonts(this.sheet.faces, openFont);
     for (const selector of this.sheet.unknown) this.tally.add(selector);
+    for (const words of root.unknown ?? []) this.tally.add(words);
   }
 
   /** Ids, style sheets and the mark, wherever they stand. */
   private collect(element: XmlElement): void {
     const id = element.attributes['id'];
     if (id && !this.ids.has(id)) this.ids.set(id, element);
-    if (element.name === 'style') this.sheet.add(textOf(element));
+    if (element.name === 'style' && /^(text\/css)?$/i.test(element.attributes['type']?.trim() ?? ''))
+      this.sheet.add(textOf(element), element.attributes['media']);
+    // Wherever they stand: what they change may be anything, and elsewhere.
+    if (MOVING.has(element.name)) this.tally.add(`element ${element.name}`);
     if (element.name === 'metadata') {
       const text = textOf(element);
       if (text.includes('inkwell-twin;')) this.mark ??= text;
@@ -110,8 +118,9 @@ export class Reading {
     }
   }
 
-  noteEffects(properties: Properties, effects: Effects): void {
-    for (const words of effectsIn(properties, effects)) this.tally.add(words);
+  /** Counts what of an element is not understood. */
+  noteUnknown(element: XmlElement, properties: Properties): void {
+    for (const words of unknownIn(element, properties)) this.tally.add(words);
   }
 
   /** Whether nothing is drawn; a group may be invisible and still hold something visible (SVG 1.1, 11.5). */

@@ -9,9 +9,11 @@ import type { NotUnderstood } from '../codec';
 import { Reading, childrenOf, titleOf } from './context';
 import { inside, isSilent, readElement } from './elements';
 import { effectsOf, hasEffects } from './grouping';
-import { type Properties, parseColour, shareOf } from './style';
+import { unknownIn, withGeometry } from './known';
+import { parseLength } from './lengths';
+import { type Properties, alphaOf, parseColour, shareOf } from './style';
 import type { StandingPicture } from './images';
-import { type Viewport, viewportOf } from './viewport';
+import { type Viewport, viewBoxOf, viewportOf } from './viewport';
 import { type XmlElement, parseXml, textOf } from './xml';
 
 /** What stands around the drawing in a file. */
@@ -90,16 +92,38 @@ function sheetsOf(root: XmlElement): XmlElement[] {
 
 function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading: Reading, around: Properties): void {
   reading.look(viewport);
-  const properties = reading.sheet.propertiesOf(root, around);
-  const drawing = childrenOf(root).filter((child) => !isSilent(child) && !reading.isForeign(child));
+  let properties = reading.sheet.propertiesOf(root, around);
+  noteWhole(root, properties, reading);
+  const drawnIn = (element: XmlElement) => childrenOf(element).filter((child) => !isSilent(child) && !reading.isForeign(child));
+  let drawing = drawnIn(root);
+  // A view in the sheet that is all of it adds nothing.
+  for (let only = drawing[0]; drawing.length === 1 && only?.name === 'svg' && isWholeView(only, viewport); only = drawing[0]) {
+    properties = reading.sheet.propertiesOf(only, properties);
+    noteWhole(only, properties, reading);
+    drawing = drawnIn(only);
+  }
   const first = drawing[0];
   let background: string | null = null;
-  if (first && isBackground(first)) {
-    background = parseColour(reading.sheet.propertiesOf(first, properties)['fill'] ?? '#000000') ?? null;
+  const own = first && reading.sheet.propertiesOf(first, properties);
+  if (first && isBackground(first, own!)) {
+    background = parseColour(own!['fill'] ?? '#000000') ?? null;
     drawing.shift();
   }
   reading.sink.page(label, viewport.width, viewport.height, background);
   tellLayers(drawing, properties, reading);
+}
+
+/** Whether a view within a sheet shows the very same. */
+function isWholeView({ attributes }: XmlElement, { userWidth, userHeight }: Viewport): boolean {
+  const length = (name: string, whole: number, otherwise: number) => parseLength(attributes[name], whole) ?? otherwise;
+  const box = viewBoxOf(attributes['viewBox']) ?? [0, 0, userWidth, userHeight];
+  return (
+    length('x', userWidth, 0) === 0 &&
+    length('y', userHeight, 0) === 0 &&
+    length('width', userWidth, userWidth) === userWidth &&
+    length('height', userHeight, userHeight) === userHeight &&
+    box.join(' ') === `0 0 ${userWidth} ${userHeight}`
+  );
 }
 
 /**
@@ -153,9 +177,38 @@ function holdsLayers(element: XmlElement): boolean {
   );
 }
 
-const isBackground = ({ name, attributes }: XmlElement): boolean =>
-  name === 'rect' &&
-  attributes['width'] === '100%' &&
-  attributes['height'] === '100%' &&
-  !attributes['stroke'] &&
-  !attributes['transform'];
+/** Attributes of a ground besides its colour. */
+const OF_GROUND = new Set(['id', 'class', 'x', 'y', 'width', 'height', 'fill', 'style']);
+/** Whether an element is the ground of a sheet: all of it, in one colour, and nothing else. */
+function isBackground(element: XmlElement, properties: Properties): boolean {
+  const { name, attributes } = element;
+  const zero = (text = '0') => Number.parseFloat(text) === 0;
+  return (
+    name === 'rect' &&
+    attributes['width'] === '100%' &&
+    attributes['height'] === '100%' &&
+    zero(attributes['x']) &&
+    zero(attributes['y']) &&
+    Object.keys(attributes).every((one) => OF_GROUND.has(one)) &&
+    childrenOf(element).every(isSilent) &&
+    !hasEffects(properties) &&
+    withGeometry(element, properties) === element &&
+    !unknownIn(element, properties).length &&
+    properties['display'] !== 'none' &&
+    (properties['visibility'] ?? 'visible') === 'visible' &&
+    (properties['stroke'] ?? 'none') === 'none' &&
+    shareOf(properties['opacity']) * shareOf(properties['fill-opacity']) * alphaOf(properties['fill']) === 1
+  );
+}
+
+/** What is done to a drawing as a whole, which a board has no place for. */
+function noteWhole(root: XmlElement, properties: Properties, reading: Reading): void {
+  reading.noteUnknown(root, properties);
+  const whole: readonly (readonly [words: string, is: boolean])[] = [
+    ['see-through', shareOf(properties['opacity']) < 1],
+    ['hidden', properties['display'] === 'none'],
+    ['moved', /\S/.test(root.attributes['transform'] ?? '')],
+    ['clipped, masked or mixed', hasEffects(properties)],
+  ];
+  for (const [words, is] of whole) if (is) reading.tally.add(`the whole drawing ${words}`);
+}

@@ -2,9 +2,9 @@ import { PathStore } from '../../content/drawing/paths';
 import { AROUND, NO_EFFECTS } from '../../content/drawing/sink';
 import { Failure } from '../../failure/failure';
 import { type Matrix, apply, multiply, scaling, translation } from '../../geometry/matrix';
-import { type Around, type Reading, axesOf, childrenOf, titleOf } from './context';
-import { EFFECTS, TEXT_EFFECTS } from './effects';
-import { effectsOf } from './grouping';
+import { type Around, type Reading, axesOf, childrenOf, isMoving, titleOf } from './context';
+import { withGeometry } from './known';
+import { cutOf, effectsOf } from './grouping';
 import { readImage, windowOf } from './images';
 import type { CarriedFont } from '../../fonts/carried';
 import type { FontName } from '../../fonts/faces';
@@ -45,7 +45,7 @@ function nestedViewport(element: XmlElement, { viewport }: Reading, width?: stri
 export function inside(element: XmlElement, around: Around, reading: Reading, asLayer = false): void {
   const properties = reading.sheet.propertiesOf(element, around.properties);
   if (!asLayer && reading.isHidden(properties, true)) return;
-  reading.noteEffects(properties, EFFECTS);
+  reading.noteUnknown(element, properties);
   let matrix = axesOf(element, around);
   if (element.name === 'svg') matrix = multiply(matrix, nestedViewport(element, reading));
   const drawn = element.name === 'switch' ? childrenOf(element).filter(isOffered).slice(0, 1) : childrenOf(element);
@@ -59,8 +59,10 @@ const group: Handler = (element, around, reading) => {
   const opacity = shareOf(properties['opacity']);
   const cropped = element.name === 'svg' ? onlyImage(element) : undefined;
   if (cropped && effects === NO_EFFECTS && opacity === 1) return croppedImage(cropped, element, properties, around, reading);
+  const cut = cutOf(element, properties, around, reading);
+  const told = () => inside(element, { ...around, layer: AROUND }, reading);
   reading.sink.group(around.layer, titleOf(element), { ...effects, opacity }, () =>
-    inside(element, { ...around, layer: AROUND }, reading),
+    cut ? reading.sink.group(AROUND, undefined, { ...NO_EFFECTS, clip: [cut] }, told) : told(),
   );
 };
 
@@ -77,12 +79,15 @@ function withEffects(
   reading.sink.group(around.layer, titleOf(element), effects, () => draw({ ...around, layer: AROUND }));
 }
 
-const use: Handler = (element, around, reading) => {
-  const properties = visible(element, around, reading);
+const use: Handler = (stated, around, reading) => {
+  const properties = visible(stated, around, reading);
   if (!properties) return;
+  const element = withGeometry(stated, properties);
   const reference = element.attributes['href'] ?? element.attributes['xlink:href'] ?? '';
   const target = reference.startsWith('#') ? reading.ids.get(reference.slice(1)) : undefined;
-  if (!target) return reading.tally.add(reference.startsWith('#') ? 'use of something missing' : 'use of another file');
+  // What is not there is not drawn; what is in another file may be.
+  if (!target && reference.startsWith('#')) return reading.tally.addUnseen('use of something missing');
+  if (!target) return reading.tally.add('use of another file');
   for (let up: XmlElement | null = element; up; up = up.parent)
     if (up === target) throw new Failure('svg-use-cycle', `The element “${reference}” uses itself.`, { line: element.line });
   if (around.depth > USE_DEPTH)
@@ -120,18 +125,21 @@ const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
 function visible(element: XmlElement, around: Around, reading: Reading): Properties | undefined {
   const properties = reading.sheet.propertiesOf(element, around.properties);
   if (reading.isHidden(properties)) return undefined;
-  reading.noteEffects(properties, EFFECTS);
+  reading.noteUnknown(element, properties);
   return properties;
 }
 
 const shape: Handler = (element, around, reading) => {
   const properties = visible(element, around, reading);
   if (!properties) return;
+  // What is in a shape describes it, or changes it.
+  for (const child of childrenOf(element))
+    if (!isSilent(child) && !reading.isForeign(child)) reading.read(child, around, reading);
   const { viewport, looks } = reading;
   withEffects(element, properties, around, reading, ({ layer }) => {
     let { paths } = reading;
     paths.clear();
-    SHAPES[element.name]!(element, viewport, paths);
+    SHAPES[element.name]!(withGeometry(element, properties), viewport, paths);
     if (!paths.count) return;
     reading.budget.pieces(paths.firstVerb[paths.count]!);
     const whole = multiply(viewport.toBoard, axesOf(element, around));
@@ -149,7 +157,8 @@ const shape: Handler = (element, around, reading) => {
 
 const image: Handler = (element, around, reading) => {
   const properties = visible(element, around, reading);
-  if (properties) withEffects(element, properties, around, reading, (held) => readImage(element, properties, held, reading));
+  const shown = properties && withGeometry(element, properties);
+  if (shown) withEffects(shown, properties, around, reading, (held) => readImage(shown, properties, held, reading));
 };
 
 /** The picture that a viewport holds, where it holds nothing else: then it is there to cut it off. */
@@ -172,7 +181,6 @@ const text: Handler = (element, around, reading) => {
 };
 
 function words(element: XmlElement, properties: Properties, around: Around, reading: Reading): void {
-  reading.noteEffects(properties, TEXT_EFFECTS);
   const { viewport, tally, looks, sink } = reading;
   // Letters stand upright in both worlds, so the turning-over of y is taken out of the text's own axes.
   const whole = multiply(multiply(viewport.toBoard, axesOf(element, around)), scaling(1, -1));
@@ -194,6 +202,7 @@ function words(element: XmlElement, properties: Properties, around: Around, read
     viewport,
     measure: reading.width,
     note,
+    look: (part, own) => reading.noteUnknown(part, own),
   })) {
     if (parts.some((part) => carriedFor(part, reading))) {
       asOutlines(x, y, parts, element, around, reading);
@@ -315,14 +324,16 @@ export const ELEMENTS: Readonly<Record<string, Handler>> = {
       'filter',
       'marker',
       'solidColor',
+      'view',
     ].map((name) => [name, silent]),
   ),
 };
 
-export const isSilent = ({ name }: XmlElement): boolean => ELEMENTS[name] === silent;
+export const isSilent = (element: XmlElement): boolean => ELEMENTS[element.name] === silent || isMoving(element);
 
 /** Reads any element; one that is not in the table is counted as not understood. */
 export const readElement: Handler = (element, around, reading) => {
+  if (isMoving(element)) return;
   const handler = Object.hasOwn(ELEMENTS, element.name) ? ELEMENTS[element.name] : undefined;
   if (handler) handler(element, around, reading);
   else if (!reading.isForeign(element)) reading.tally.add(`element ${element.name}`);

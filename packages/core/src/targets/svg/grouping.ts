@@ -2,7 +2,7 @@ import { AROUND, NO_EFFECTS, type StatedEffects } from '../../content/drawing/si
 import { boxOfOutlinesIn } from '../../content/drawing/pieces';
 import { PackingSink } from '../../content/drawing/sink';
 import { outlineAt } from '../../content/drawing/paths';
-import { type Matrix, multiply } from '../../geometry/matrix';
+import { type Matrix, apply, invert, multiply } from '../../geometry/matrix';
 import { type Box, joinBoxes } from '../../geometry/measure';
 import { fromPoints, transformOutline } from '../../geometry/outline';
 import { BLENDS, type ClipShape, MASK_KINDS } from '../../master/effects';
@@ -130,6 +130,26 @@ function defineMask(mask: XmlElement, around: Around, axes: Matrix, box: () => B
     }),
   );
 }
+
+/** What a view within a drawing cuts off (SVG 1.1, 14.3.3); null where that is nothing of the sheet. */
+export function cutOf(element: XmlElement, properties: Properties, around: Around, reading: Reading): ClipShape | null {
+  if (element.name !== 'svg' || reading.measuring || /^(visible|auto)$/.test(properties['overflow'] ?? '')) return null;
+  const { userWidth, userHeight, toBoard, width, height } = reading.viewport;
+  const { attributes } = element;
+  const x = parseLength(attributes['x'], userWidth) ?? 0;
+  const y = parseLength(attributes['y'], userHeight) ?? 0;
+  const w = parseLength(attributes['width'], userWidth) ?? userWidth;
+  const h = parseLength(attributes['height'], userHeight) ?? userHeight;
+  const whole = multiply(toBoard, axesOf(element, around));
+  const back = invert(whole);
+  const corners = [placeOf(back, 0, 0), placeOf(back, width, 0), placeOf(back, width, height), placeOf(back, 0, height)];
+  const near = 1e-6 * Math.max(userWidth, userHeight);
+  const covers = corners.every(
+    (at) => at && at[0] >= x - near && at[0] <= x + w + near && at[1] >= y - near && at[1] <= y + h + near,
+  );
+  return covers ? null : rectangle(x, y, w, h, whole);
+}
+const placeOf = (matrix: Matrix | undefined, x: number, y: number) => matrix && apply(matrix, [x, y]);
 
 /** Whether an element may do something to what is in it besides its opacity. */
 export const hasEffects = (properties: Properties): boolean =>

@@ -53,6 +53,8 @@ export function readImage(element: XmlElement, properties: Properties, around: A
   const { viewport, tally, sink } = reading;
   const href = hrefOf(element);
   if (!href) return;
+  if (['width', 'height'].some((side) => parseLength(element.attributes[side], 1) === 0))
+    return tally.addUnseen('picture without a size');
   const picture = reading.pictures.get(href);
   if (typeof picture !== 'object') {
     tally.add(

@@ -5,7 +5,7 @@ import { type Paint, boxMatrix } from '../../master/paint';
 import { CAPS, JOINS, MITER_LIMIT, type Style } from '../../master/schema-parts';
 import { type Paths, outlineAt } from '../../content/drawing/paths';
 import type { Reading } from './context';
-import { LINE_EFFECTS, effectsIn } from './effects';
+import { OF_LINES, unknownProperties } from './known';
 import { type SvgGradient, gradientOf, isGradientElement } from './gradients';
 import { parseLength } from './lengths';
 import { type SvgPattern, isPatternElement, layPattern } from './patterns';
@@ -27,7 +27,7 @@ const PARTS = [
   'stroke-linecap',
   'stroke-linejoin',
   'stroke-miterlimit',
-  ...Object.keys(LINE_EFFECTS),
+  'vector-effect',
 ];
 
 type SvgPaint = SvgGradient | SvgPattern;
@@ -149,15 +149,16 @@ export class Looks {
     const current = (properties['color'] && parseColour(properties['color'])) || '#000000';
     const filled = this.paintOf(properties['fill'] ?? '#000000', current, notes, 'fill');
     const stroked = this.paintOf(properties['stroke'] ?? 'none', current, notes, 'stroke');
-    const [fill, stroke] = [filled.colour, stroked.colour];
+    const width = parseLength(properties['stroke-width'], diagonal) ?? 1;
+    // A line of no width is not drawn (SVG 1.1, 11.4).
+    const [fill, stroke] = [filled.colour, width === 0 ? null : stroked.colour];
     const inFill = shareOf(properties['fill-opacity']) * alphaOf(properties['fill']) * solidShare(filled.gradient);
     const inStroke = shareOf(properties['stroke-opacity']) * alphaOf(properties['stroke']) * solidShare(stroked.gradient);
     const own = shareOf(properties['opacity']);
     // Where one share says it all, it is said of the whole.
     const inner = fill && !stroke ? inFill : stroke && !fill ? inStroke : 1;
-    if (stroke) notes.push(...effectsIn(properties, LINE_EFFECTS));
+    if (stroke) notes.push(...unknownProperties(properties, OF_LINES));
     if (fill && stroke && /^\s*stroke/.test(properties['paint-order'] ?? '')) notes.push('line under its fill');
-    const width = parseLength(properties['stroke-width'], diagonal) ?? 1;
     const { pen } = penUnder(matrix);
     const scale = meanScale(matrix);
     const both = fill && stroke;

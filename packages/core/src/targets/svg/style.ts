@@ -1,8 +1,11 @@
 import * as csstree from 'css-tree';
 import { formatHex, parse } from 'culori';
 import type { CssNode, SelectorList } from 'css-tree';
+import { isShipped } from '../../fonts/faces';
 import { type FontFace, faceOfRule } from './font-faces';
+import { isInherited, isPresentation } from './known';
 import { matcherOf } from './selectors';
+import { fontFamilies } from './text';
 import type { XmlElement } from './xml';
 
 interface Rule {
@@ -13,52 +16,6 @@ interface Rule {
 
 export type Properties = Readonly<Record<string, string>>;
 
-const INHERITED = new Set([
-  'fill',
-  'fill-rule',
-  'clip-rule',
-  'stroke',
-  'stroke-width',
-  'font-family',
-  'font-size',
-  'font-weight',
-  'text-anchor',
-  'visibility',
-  'color',
-  'fill-opacity',
-  'stroke-opacity',
-  'stroke-dasharray',
-  'stroke-dashoffset',
-  'stroke-linecap',
-  'stroke-linejoin',
-  'stroke-miterlimit',
-  'font-style',
-  'letter-spacing',
-  'word-spacing',
-  'writing-mode',
-  'paint-order',
-  'xml:space',
-  'marker-start',
-  'marker-mid',
-  'marker-end',
-  'marker',
-]);
-const PRESENTATION = new Set([
-  ...INHERITED,
-  'opacity',
-  'display',
-  'clip-path',
-  'mask',
-  'filter',
-  'text-decoration',
-  'baseline-shift',
-  'dominant-baseline',
-  'mix-blend-mode',
-  'vector-effect',
-  'stop-color',
-  'stop-opacity',
-  'mask-type',
-]);
 /** Above every selector: declarations that say so (CSS 2.1, 6.4.2). */
 const IMPORTANT = 1e12;
 
@@ -70,7 +27,12 @@ export class StyleSheet {
   /** Selectors that were not understood. */
   readonly unknown: string[] = [];
 
-  add(text: string): void {
+  /** @param media which screens or papers it is for */
+  add(text: string, media = 'all'): void {
+    if (!/^\s*((only\s+)?(all|screen)\s*(,|$))/i.test(media || 'all')) {
+      if (/[^\s]/.test(text)) this.unknown.push('style sheet for some media only');
+      return;
+    }
     const tree = csstree.parse(text, { parseValue: false, onParseError: () => void this.unknown.push('style rule') });
     const keep = (selectors: SelectorList, block: CssNode) => this.addRule(selectors, block);
     csstree.walk(tree, {
@@ -87,6 +49,8 @@ export class StyleSheet {
       enter: ({ name, block }) => {
         const face = name === 'font-face' && block ? faceOfRule(declarationsOf(block).plain) : null;
         if (face) this.faces.push(face);
+        const family = name === 'font-face' && block ? fontFamilies(declarationsOf(block).plain['font-family'])[0] : undefined;
+        if (family && isShipped(family)) this.unknown.push(`font ${family} of its own`);
         if (name !== 'font-face' && name !== 'charset') this.unknown.push(`style rule @${name}`);
       },
     });
@@ -110,7 +74,7 @@ export class StyleSheet {
   private inheritedOf(parent: Properties): Properties {
     let found = this.inherited.get(parent);
     if (!found) {
-      found = Object.fromEntries(Object.entries(parent).filter(([name]) => INHERITED.has(name)));
+      found = Object.fromEntries(Object.entries(parent).filter(([name]) => isInherited(name)));
       this.inherited.set(parent, found);
     }
     return found;
@@ -122,7 +86,7 @@ export class StyleSheet {
     const text = attributes['style'];
     if (!this.rules.length && !text) return this.plainProperties(attributes, parent);
     const own: Record<string, string> = {};
-    for (const name in attributes) if (PRESENTATION.has(name)) own[name] = attributes[name]!;
+    for (const name in attributes) if (isPresentation(name)) own[name] = attributes[name]!;
     const matching = this.rules.filter(({ matches }) => matches(element)).sort((a, b) => a.weight - b.weight);
     const inline = text ? declarationsOf(csstree.parse(text, { context: 'declarationList', parseValue: false })) : undefined;
     for (const rule of matching) if (rule.weight < IMPORTANT) Object.assign(own, rule.declarations);
@@ -139,10 +103,10 @@ export class StyleSheet {
     let known = this.plain.get(parent);
     if (!known) this.plain.set(parent, (known = new Map()));
     let key = '';
-    for (const name in attributes) if (PRESENTATION.has(name)) key += `${name}\n${attributes[name]!}\n`;
+    for (const name in attributes) if (isPresentation(name)) key += `${name}\n${attributes[name]!}\n`;
     let found = known.get(key);
     if (!found) {
-      const own = Object.fromEntries(Object.entries(attributes).filter(([name]) => PRESENTATION.has(name)));
+      const own = Object.fromEntries(Object.entries(attributes).filter(([name]) => isPresentation(name)));
       known.set(key, (found = this.together(own, parent)));
     }
     return found;
@@ -150,9 +114,17 @@ export class StyleSheet {
 
   private together(own: Properties, parent: Properties): Properties {
     const all: Record<string, string> = { ...this.inheritedOf(parent) };
-    for (const name in own) if (own[name] !== 'inherit') all[name] = own[name]!;
+    for (const name in own) {
+      const value = own[name]!;
+      // Words that take over or take back (CSS Cascade 4, 7.3): what starts anew, or comes from what holds it.
+      if (name === 'all') all[name] = value;
+      else if (value === 'inherit') {
+        if (parent[name] !== undefined) all[name] = parent[name];
+      } else if (value === 'initial' || (value === 'unset' && !isInherited(name))) delete all[name];
+      else if (value !== 'unset') all[name] = value;
+    }
     // What is inherited is the size that came out, not the words for it (CSS 2.1, 15.7).
-    if (own['font-size'] && own['font-size'] !== 'inherit')
+    if (own['font-size'] && !/^(inherit|initial|unset)$/.test(own['font-size']))
       all['font-size'] = computedFontSize(own['font-size'], parent['font-size']);
     // So is the space between letters: that of the letters where it was said (CSS Text 3, 8.2).
     const em = /^([+-]?[\d.]+)em$/.exec(own['letter-spacing']?.trim() ?? '');

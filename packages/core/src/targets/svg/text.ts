@@ -27,12 +27,14 @@ interface Setting {
   /** Places what goes on where something else ended. */
   readonly measure: Measure;
   readonly note: (kind: string) => void;
+  /** Counts what of a part of a text is not understood. */
+  readonly look: (element: XmlElement, properties: Properties) => void;
 }
 
 /** A text element as chunks: a new one wherever a place is given (SVG 1.1, 10.5), with a part for each look. */
 export function textChunks(element: XmlElement, properties: Properties, setting: Setting): TextChunk[] {
   const chunks: { x: number; y: number; parts: TextPart[] }[] = [];
-  const { sheet, viewport, measure, note } = setting;
+  const { sheet, viewport, measure, note, look } = setting;
   let [x, y, fresh, preceded] = [0, 0, true, true];
   const place = (node: XmlElement, own: Properties) => {
     const em = fontSize(own, viewport);
@@ -78,8 +80,11 @@ export function textChunks(element: XmlElement, properties: Properties, setting:
     const preserve = (node.attributes['xml:space'] ?? own['xml:space']) === 'preserve';
     for (const child of node.children) {
       if (typeof child === 'string') say(child, preserve ? { ...own, 'xml:space': 'preserve' } : own, preserve);
-      else if (child.name === 'tspan' || child.name === 'a') visit(child, sheet.propertiesOf(child, own));
-      else if (child.name !== 'title' && child.name !== 'desc') note(`element ${child.name} in text`);
+      else if (child.name === 'tspan' || child.name === 'a') {
+        const inner = sheet.propertiesOf(child, own);
+        look(child.name === 'a' ? { ...child, name: 'tspan' } : child, inner);
+        if (inner['display'] !== 'none') visit(child, inner);
+      } else if (child.name !== 'title' && child.name !== 'desc') note(`element ${child.name} in text`);
     }
   };
   visit(element, properties);

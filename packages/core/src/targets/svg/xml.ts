@@ -9,6 +9,8 @@ export interface XmlElement {
   readonly children: (XmlElement | string)[];
   readonly parent: XmlElement | null;
   readonly line: number;
+  /** Of a root: what stands around it that can change how it looks, in words. */
+  readonly unknown?: readonly string[];
 }
 
 const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
@@ -44,7 +46,12 @@ export function parseAnyXml(text: string): XmlElement {
       line: parser.line,
     });
   });
+  const unknown: string[] = [];
+  parser.on('processinginstruction', ({ target }) => {
+    if (target === 'xml-stylesheet') unknown.push('style sheet by instruction');
+  });
   parser.on('doctype', (doctype) => {
+    if (/<!ATTLIST/i.test(doctype)) unknown.push('attributes by declaration');
     if (/<!ENTITY/i.test(doctype))
       throw new Failure('xml-entities', 'The document declares entities, which are not read for safety. Save it without them.', {
         line: parser.line,
@@ -81,7 +88,7 @@ export function parseAnyXml(text: string): XmlElement {
   parser.on('cdata', addText);
   parser.write(text).close();
   if (!root) throw new Failure('xml-damaged', 'The file holds no XML element.', { line: 1 });
-  return root;
+  return unknown.length ? Object.assign(root as XmlElement, { unknown }) : root;
 }
 
 /** All text inside an element. */

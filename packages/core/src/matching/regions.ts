@@ -1,0 +1,98 @@
+import { ClipType, Clipper, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
+import { type Box, joinBoxes } from '../geometry/measure';
+import type { Piece } from './pieces';
+
+/** Whole numbers per millimetre, as the polygon library wants them: a ten-thousandth of a tolerance of 0.01 mm. */
+const UNITS = 1e5;
+
+/** What is filled and has no line: where its outline begins, closes or is cut is nothing that shows. */
+export const isFillAlone = ({ style: { fill, stroke } }: Pick<Piece, 'style'>): boolean => fill !== null && stroke === null;
+
+const touches = (a: Box, b: Box, within: number): boolean =>
+  a.minX - within <= b.maxX && b.minX - within <= a.maxX && a.minY - within <= b.maxY && b.minY - within <= a.maxY;
+
+/** Everything that some entries fill, each by its own rule. */
+function filledBy(pieces: readonly Piece[]): Paths64 {
+  const byEntry = new Map<number, Piece[]>();
+  for (const piece of pieces) {
+    const list = byEntry.get(piece.entry);
+    if (list) list.push(piece);
+    else byEntry.set(piece.entry, [piece]);
+  }
+  const areas: Paths64 = [];
+  for (const list of byEntry.values()) {
+    const paths: Paths64 = list.map(({ points }) =>
+      Array.from({ length: points.length / 2 }, (_, i) => ({
+        x: Math.round(points[2 * i]! * UNITS),
+        y: Math.round(points[2 * i + 1]! * UNITS),
+      })),
+    );
+    areas.push(...Clipper.union(paths, list[0]!.style.fillRule === 'evenodd' ? FillRule.EvenOdd : FillRule.NonZero));
+  }
+  return Clipper.union(areas, FillRule.NonZero);
+}
+
+/** Whether two areas are the same but for a rim that is thinner than the tolerance. */
+function sameArea(as: readonly Piece[], bs: readonly Piece[], tolerance: number): boolean {
+  const [a, b] = [filledBy(as), filledBy(bs)];
+  const far = tolerance * UNITS;
+  // What is left of one when the other, grown by the tolerance, is taken away, must be nothing that can be seen.
+  const beyond = (one: Paths64, other: Paths64): number =>
+    Math.abs(Clipper.areaPaths(Clipper.booleanOp(ClipType.Difference, one, grown(other, far), FillRule.NonZero)));
+  return Math.max(beyond(a, b), beyond(b, a)) <= far * far;
+}
+
+const grown = (paths: Paths64, by: number): Paths64 => Clipper.inflatePaths(paths, by, JoinType.Miter, EndType.Polygon);
+
+/**
+ * Of fills whose outlines have no equal, those that fill the same area all the same: in two halves, with a hole by a bridge,
+ * with outlines that overlap. Compared look by look, where they touch.
+ * @param as all pieces of the master's entries that are in question, @param bs those of the copy
+ * @returns the entries of either side that are explained by it
+ */
+export function filledTheSame(
+  as: readonly Piece[],
+  bs: readonly Piece[],
+  tolerance: number,
+): { readonly a: ReadonlySet<number>; readonly b: ReadonlySet<number> } {
+  const [a, b] = [new Set<number>(), new Set<number>()];
+  // Where see-through fills overlap they show more.
+  const isOpaque = ({ style }: Piece) => style.opacity === 1 && (style.fillOpacity ?? 1) === 1;
+  const plain = (pieces: readonly Piece[]) => pieces.filter((piece) => isFillAlone(piece) && isOpaque(piece));
+  const [mine, theirs] = [plain(as), plain(bs)];
+  for (const look of new Set(mine.map((piece) => piece.look))) {
+    const sides = [mine, theirs].map((side) => side.filter((piece) => piece.look === look)) as [Piece[], Piece[]];
+    for (const group of touching(sides, tolerance)) {
+      if (!group[0].length || !group[1].length || !sameArea(group[0], group[1], tolerance)) continue;
+      for (const { entry } of group[0]) a.add(entry);
+      for (const { entry } of group[1]) b.add(entry);
+    }
+  }
+  return { a, b };
+}
+
+/** Entries of two sides in groups wherever their boxes touch. */
+function touching([as, bs]: readonly [readonly Piece[], readonly Piece[]], tolerance: number): [Piece[], Piece[]][] {
+  type Group = { box: Box; a: Piece[]; b: Piece[] };
+  const entries = (pieces: readonly Piece[], side: 'a' | 'b'): Group[] => {
+    const found = new Map<number, Group>();
+    for (const piece of pieces) {
+      const one = found.get(piece.entry) ?? { box: piece.box, a: [], b: [] };
+      one[side].push(piece);
+      found.set(piece.entry, { ...one, box: joinBoxes([one.box, piece.box]) });
+    }
+    return [...found.values()];
+  };
+  let groups: Group[] = [];
+  for (const one of [...entries(as, 'a'), ...entries(bs, 'b')].sort((p, q) => p.box.minX - q.box.minX)) {
+    const near = groups.filter(({ box }) => touches(box, one.box, tolerance));
+    groups = groups.filter((group) => !near.includes(group));
+    const all = [...near, one];
+    groups.push({
+      box: joinBoxes(all.map(({ box }) => box)),
+      a: all.flatMap(({ a }) => a),
+      b: all.flatMap(({ b }) => b),
+    });
+  }
+  return groups.map(({ a, b }) => [a, b]);
+}
