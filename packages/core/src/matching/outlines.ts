@@ -56,6 +56,17 @@ export function matchOutlines(a: readonly Piece[], b: readonly Piece[], toleranc
 const isDot = ({ length, style: { stroke, strokeWidth, line } }: Piece, tolerance: number): boolean =>
   stroke !== null && strokeWidth > 2 * tolerance && (length > 1e-6 || (line !== undefined && line.cap !== 'butt'));
 
+/** Matches strokes that are done one after the other: half of one that is done later is other work, so nothing is joined or laid together. */
+export function matchInTurn(a: readonly Piece[], b: readonly Piece[], tolerance: number): Matched {
+  const { pairs, onlyA, onlyB } = pairOutlines(
+    a.filter(({ length }) => length > tolerance / 2),
+    b.filter(({ length }) => length > tolerance / 2),
+    tolerance,
+  );
+  const worthwhile = ({ length }: Piece) => length > tolerance;
+  return { pairs, onlyA: onlyA.filter(worthwhile), onlyB: onlyB.filter(worthwhile), areas: new Set() };
+}
+
 export function wordsFor(piece: Pick<Piece, 'source' | 'closed' | 'layer'>, nameOf: NameOf): string {
   const name = piece.source === null ? undefined : nameOf?.(piece.source);
   return name ?? `${piece.closed ? 'Outline' : 'Line'} on ${piece.layer}`;

@@ -56,8 +56,9 @@ function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameO
     outlines += master.firstOutline[i + 1]! - master.firstOutline[i]!;
     if (looks(i) !== otherLooks(j)) otherwise.push([i, j]);
   }
-  const leftA = leftOver(master, (i) => partner[i]! < 0 && isSeen(master, i));
-  const leftB = leftOver(copy, (j) => !taken[j] && isSeen(copy, j));
+  const coloured = isColoured(master) || isColoured(copy);
+  const leftA = leftOver(master, (i) => partner[i]! < 0 && isSeen(master, i, coloured));
+  const leftB = leftOver(copy, (j) => !taken[j] && isSeen(copy, j, coloured));
   const as = piecesOf(master, leftA.paths, tolerance);
   const bs = piecesOf(copy, leftB.paths, tolerance);
   const matched = matchOutlines(as, bs, tolerance);
@@ -140,11 +141,16 @@ function placesOf({ count, text, texts, firstOutline, paths }: Drawing): Placed 
   return { count, x: (i) => at(i, 0), y: (i) => at(i, 1) };
 }
 
-/** Whether an entry shows: with no colour at all, or as see-through as can be, nobody sees it. */
-function isSeen(drawing: Drawing, entry: number): boolean {
+/**
+ * Whether an entry shows: with no colour at all, or as see-through as can be, nobody sees it. Where nothing on either side has a
+ * colour, colours are not what it is about.
+ */
+function isSeen(drawing: Drawing, entry: number, coloured: boolean): boolean {
   const { fill, stroke, opacity, fillOpacity = 1, strokeOpacity = 1 } = drawing.looks[drawing.look[entry]!]!;
-  return opacity > 0 && ((fill !== null && fillOpacity > 0) || (stroke !== null && strokeOpacity > 0));
+  if (opacity === 0) return false;
+  return !coloured || (fill !== null && fillOpacity > 0) || (stroke !== null && strokeOpacity > 0);
 }
+const isColoured = ({ looks }: Drawing): boolean => looks.some(({ fill, stroke }) => fill !== null || stroke !== null);
 
 function leftOver(drawing: Drawing, isLeft: (entry: number) => boolean): { paths: number[]; texts: number[] } {
   const left: { paths: number[]; texts: number[] } = { paths: [], texts: [] };

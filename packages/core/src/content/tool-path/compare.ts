@@ -6,6 +6,7 @@ import {
   type NameOf,
   leftoverDifferences,
   lookDifferencesOf,
+  matchInTurn,
   matchOutlines,
   orderDifferences,
   reordered,
@@ -62,9 +63,11 @@ function compareAsIs(master: ToolPath, copy: ToolPath, { tolerance, carries, nam
   const [a, b] = [placesOf(master), placesOf(copy)];
   align(a, b, (i, j) => likewise(i, j) && samePoints(i, j), tolerance, partner, taken);
   align(a, b, samePoints, tolerance, partner, taken);
-  const as = piecesOf(master, (i) => partner[i]! < 0, speeds);
-  const bs = piecesOf(copy, (j) => !taken[j], speeds);
-  const matched = matchOutlines(as, bs, tolerance);
+  const inTurn = carries.order !== 'left out';
+  const [left, over] = [piecesOf(master, (i) => partner[i]! < 0, speeds), piecesOf(copy, (j) => !taken[j], speeds)];
+  const matched = inTurn
+    ? matchInTurn(goneOn(left, tolerance), goneOn(over, tolerance), tolerance)
+    : matchOutlines(left, over, tolerance);
   const pairs: Pair[] = [...matched.pairs];
   for (let i = 0; i < master.count; i++)
     if (partner[i]! >= 0 && !likewise(i, partner[i]!))
@@ -81,6 +84,22 @@ function compareAsIs(master: ToolPath, copy: ToolPath, { tolerance, carries, nam
   ];
   const outlines = master.count;
   return { differences: found.sort(byImportance), outlines, equal: Math.max(0, outlines - matched.onlyA.length) };
+}
+
+/** Strokes that go on where the one right before them ended, as one: lifting the pen in between changes nothing of the work. */
+function goneOn(pieces: readonly Piece[], tolerance: number): Piece[] {
+  const done: Piece[] = [];
+  let last = -2;
+  for (const piece of pieces) {
+    const before = done.at(-1);
+    const [n, [x, y]] = [before?.points.length ?? 0, piece.points as [number, number]];
+    const meets = before && Math.hypot(before.points[n - 2]! - x, before.points[n - 1]! - y) <= tolerance;
+    if (before && meets && piece.entry === last + 1 && piece.look === before.look)
+      done[done.length - 1] = pieceOf([...before.points, ...piece.points.slice(2)], before);
+    else done.push(piece);
+    last = piece.entry;
+  }
+  return done;
 }
 
 const numberOf = ({ tools, tool }: ToolPath, i: number): number => tools[tool[i]!]!.number;

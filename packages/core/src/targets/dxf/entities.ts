@@ -9,6 +9,7 @@ import { tellHatch } from './hatch-tell';
 import type { DxfReader } from './reader';
 import type { DxfRecord } from './records';
 import { outlineOfSpline } from './spline';
+import { unknownGroups } from './known';
 import { plainMtext, plainText } from './text';
 
 type Reader = (groups: DxfRecord, reader: DxfReader, following: () => DxfRecord | undefined) => void;
@@ -55,6 +56,8 @@ const insert: Reader = (groups, reader, following) => {
       if (next.type !== 'ATTRIB') reader.tally.add(`${next.type} of an insert`);
       else if (next.number(70, 0) & 1) reader.tally.addUnseen('hidden entity');
       else words.push(next);
+  if (groups.anyNonZero([30])) reader.tally.add('height above the board');
+  if (groups.anyNonZero([210, 220])) reader.tally.add('entity in a tilted plane');
   const [columns, rows] = [Math.max(1, groups.number(70, 1)), Math.max(1, groups.number(71, 1))];
   if (columns * rows > 10_000) return reader.tally.add('insert of more than 10,000 copies');
   const turn = rotation(radians(groups.number(50, 0)));
@@ -98,6 +101,7 @@ const text: Reader = (groups, reader) => {
   if (Math.abs(groups.number(51, 0)) > 1e-6) reader.tally.add('slanted text');
   if (groups.number(71, 0) & 6) reader.tally.add('mirrored text');
   if (groups.number(230, 1) < 0) reader.tally.add('text seen from behind');
+  if (/%%[uok]/i.test(groups.text(1) ?? '')) reader.tally.add('text with a line');
   const turn = radians(groups.number(50, 0));
   const lower = up === 3 ? -height : up === 2 ? -height / 2 : up === 1 ? height * 0.28 : across === 4 ? -height / 2 : 0;
   const at: Point = [x - lower * Math.sin(turn), y + lower * Math.cos(turn)];
@@ -184,7 +188,7 @@ export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
         else if (code === 20 && points.length) points[points.length - 1] = value;
         else if (code === 42 && points.length) bulges[points.length / 2 - 1] = value;
       });
-      if (groups.number(43, 0) > 0 || groups.has(40)) reader.tally.add('polyline width');
+      if (groups.anyNonZero([40, 41, 43])) reader.tally.add('polyline width');
       reader.paths.clear();
       polyline(reader.paths, points, bulges, (groups.number(70, 0) & 1) === 1);
       reader.shape(groups, facing(groups));
@@ -193,15 +197,19 @@ export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
       const flags = groups.number(70, 0);
       const points: number[] = [];
       const bulges: number[] = [];
+      let wide = groups.anyNonZero([40, 41]);
       for (let next = following(); next && next.type !== 'SEQEND'; next = following()) {
         if (next.type !== 'VERTEX') continue;
         // Frame points of a fitted curve (16) are not on it.
         if (next.number(70, 0) & 16) continue;
-        if (next.number(30, 0) !== 0) reader.tally.add('height above the board');
+        for (const words of unknownGroups(next)) reader.tally.add(words);
+        if (next.anyNonZero([30])) reader.tally.add('height above the board');
+        wide ||= next.anyNonZero([40, 41]);
         bulges[points.length / 2] = next.number(42, 0);
         points.push(next.number(10, 0), next.number(20, 0));
       }
       if (flags & (16 | 64)) return reader.tally.add('polygon mesh');
+      if (wide) reader.tally.add('polyline width');
       reader.paths.clear();
       polyline(reader.paths, points, bulges, (flags & 1) === 1);
       reader.shape(groups, facing(groups));

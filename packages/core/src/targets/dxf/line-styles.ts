@@ -9,6 +9,18 @@ const OWN = [62, 370, 6, 420, 440] as const;
 /** Bits of group 440: whether a share is stated, and the share. */
 const [STATED, SHARE] = [0x02000000, 0xff];
 
+/** What an insert hands down to what is in its block (DXF reference: layer 0 and BYBLOCK). */
+export interface HandedDown {
+  /** The layer that layer 0 stands for. */
+  readonly layer: NamedLayer;
+  /** What BYBLOCK stands for: colour, line width in hundredths of a millimetre, line type. */
+  readonly colour: string;
+  readonly width: number;
+  readonly type: string;
+  /** How much larger it is drawn than it is: line widths stay as they are. */
+  readonly scale: number;
+}
+
 /** How lines look: what an entity states itself, else what its layer does. */
 export class LineStyles {
   /** By colour, dashes and width. */
@@ -34,25 +46,41 @@ export class LineStyles {
     this.lineTypes.set((record.text(2) ?? '').trim().toUpperCase(), dashesOf(record));
   }
 
-  /** How the line of an entity looks. @param on the layer that it is on */
-  styleOf(groups: DxfRecord, on: NamedLayer): Style {
-    if (OWN.some((code) => groups.has(code))) return this.find(groups, on);
+  /** How the line of an entity looks. @param on the layer that it is on @param within what the insert that it is in hands down */
+  styleOf(groups: DxfRecord, on: NamedLayer, within: HandedDown | null = null): Style {
+    if (within || OWN.some((code) => groups.has(code))) return this.find(groups, on, within);
     let style = this.asLayer.get(on);
     // What dashes mean depends on the entity, too.
-    if (!style && !on.lines.type) this.asLayer.set(on, (style = this.find(groups, on)));
-    return style ?? this.find(groups, on);
+    if (!style && !on.lines.type) this.asLayer.set(on, (style = this.find(groups, on, within)));
+    return style ?? this.find(groups, on, within);
   }
 
-  private find(groups: DxfRecord, { lines, layer }: NamedLayer): Style {
+  /** Colour, width and line type of an entity, its own or its layer's or those of the insert that it is in. */
+  private stated(
+    groups: DxfRecord,
+    { lines, layer }: NamedLayer,
+    within: HandedDown | null,
+  ): Omit<HandedDown, 'layer' | 'scale'> {
     const own = groups.number(370, -1);
-    const hundredths = own === -1 ? lines.width : own;
     const named = groups.text(6)?.trim().toUpperCase() || 'BYLAYER';
-    const type = named === 'BYLAYER' ? lines.type : named;
-    const dash = this.dashes(type, groups);
-    const strokeWidth = hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0;
     const number = groups.number(62, 256);
     const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
-    const stroke = exactColour(groups) ?? numbered ?? layer?.colour ?? '#000000';
+    return {
+      colour: exactColour(groups) ?? numbered ?? (number === 0 && within ? within.colour : layer?.colour) ?? '#000000',
+      width: own === -1 ? lines.width : own === -2 ? (within?.width ?? -1) : own,
+      type: named === 'BYLAYER' ? lines.type : named === 'BYBLOCK' ? (within?.type ?? '') : named,
+    };
+  }
+
+  /** What an insert hands down. @param on the layer that it is on, where it is on none of its own that of what it is in */
+  handedDown(groups: DxfRecord, on: NamedLayer, within: HandedDown | null, scale: number): HandedDown {
+    return { layer: on, ...this.stated(groups, on, within), scale: scale * (within?.scale ?? 1) };
+  }
+
+  private find(groups: DxfRecord, on: NamedLayer, within: HandedDown | null): Style {
+    const { colour: stroke, width: hundredths, type } = this.stated(groups, on, within);
+    const dash = this.dashes(type, groups);
+    const strokeWidth = (hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0) / (within?.scale ?? 1);
     // One object for each look: a drawing has few, and many entities.
     const through = groups.number(440, 0);
     const opacity = through & STATED ? (through & SHARE) / 255 : 1;

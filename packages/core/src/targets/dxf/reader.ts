@@ -2,7 +2,7 @@ import { Tally } from '../../bytes/tally';
 import { PathStore } from '../../content/drawing/paths';
 import type { DrawingSink, StatedText } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
-import { type Matrix, apply, identity, invert, multiply, rotation, scaling, translation } from '../../geometry/matrix';
+import { type Matrix, apply, identity, invert, meanScale, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 import type { Point } from '../../geometry/point';
 import type { Budget } from '../../master/limits';
 import type { FontName, Style } from '../../master/schema';
@@ -11,10 +11,11 @@ import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
 import { type ReferredPicture, readImage } from './image-read';
 import { Layers, NO_LAYER, type NamedLayer } from './layers';
-import { LineStyles } from './line-styles';
+import { type HandedDown, LineStyles } from './line-styles';
 import { labelOfBlock } from './names';
+import { unknownGroups, unknownInBlock, unknownInLayer, unknownInStyle, unknownObjects, unknownVariables } from './known';
 import type { DxfFile, DxfRecord, DxfRecords } from './records';
-import { lineScaleOf, unitOf } from './units';
+import { lineScaleOf, statedUnit, unitOf } from './units';
 
 const BLOCK_DEPTH = 16;
 
@@ -58,9 +59,15 @@ export class DxfReader {
   /** From a block's axes to its symbol's: the unit alone, because a symbol does not lie on the board before it is used. */
   private readonly inSymbol: Matrix;
   private readonly unscale: Matrix;
+  /** What of a layer is not understood, told where something is drawn on it. */
+  private readonly onLayers = new Map<string, readonly string[]>();
+  /** What of a text style is not understood. */
+  private readonly styles = new Map<string, readonly string[]>();
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly lines: LineStyles;
   private readonly blocks = new Map<string, Block>();
+  /** What of a block is not understood. */
+  private readonly unknown = new Map<string, readonly string[]>();
   /** Blocks that were told of: what is not understood in them is counted once. */
   private readonly told = new Set<string>();
   private readonly open = new Set<string>();
@@ -79,6 +86,7 @@ export class DxfReader {
     this.layers = new Layers(sink, settings.showAll ?? false);
     const unit = unitOf(file);
     this.unitStated = unit !== undefined;
+    if (unit === undefined && statedUnit(file)) this.tally.add(`unit number ${statedUnit(file)}`);
     this.lines = new LineStyles(this.keep, (unit ?? 1) * lineScaleOf(file), (kind) => this.tally.add(kind));
     this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
     this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
@@ -89,6 +97,7 @@ export class DxfReader {
     if (!entities)
       throw new Failure('dxf-damaged', 'The DXF file has no ENTITIES section, so nothing is drawn in it.', { line: 1 });
     this.entities = entities;
+    for (const words of [...unknownVariables(file), ...unknownObjects(file)]) this.tally.add(words);
     const tables = file.sections.get('TABLES');
     if (tables) this.readTables(tables);
   }
@@ -128,10 +137,15 @@ export class DxfReader {
 
   private readTables(records: DxfRecords): void {
     for (const record of records)
-      if (record.type === 'LAYER') this.layers.read(record);
-      else if (record.type === 'LTYPE') this.lines.type(record);
-      else if (record.type === 'STYLE')
-        this.fonts.set((record.text(2) ?? '').trim().toUpperCase(), fontOfFile((record.text(3) ?? '').trim()));
+      if (record.type === 'LAYER') {
+        this.onLayers.set((record.text(2)?.trim() || '0').toUpperCase(), unknownInLayer(record));
+        this.layers.read(record);
+      } else if (record.type === 'LTYPE') this.lines.type(record);
+      else if (record.type === 'STYLE') {
+        const name = (record.text(2) ?? '').trim().toUpperCase();
+        this.fonts.set(name, fontOfFile((record.text(3) ?? '').trim()));
+        this.styles.set(name, unknownInStyle(record));
+      }
   }
 
   private readBlocks(records: DxfRecords): void {
@@ -146,6 +160,8 @@ export class DxfReader {
         end();
         const name = (record.text(2) ?? '').trim().toUpperCase();
         begun = { name, origin: [record.number(10, 0), record.number(20, 0)], from: i + 1 };
+        const unknown = unknownInBlock(record);
+        if (unknown.length) this.unknown.set(name, unknown);
       } else if (record.type === 'ENDBLK') end();
       i++;
     }
@@ -161,6 +177,7 @@ export class DxfReader {
         this.tally.addUnseen('object on a sheet layout');
         continue;
       }
+      for (const words of unknownGroups(record)) this.tally.add(words);
       const make = ENTITIES.get(record.type);
       if (!make) {
         if (record.type !== 'SEQEND' && record.type !== 'VERTEX') this.tally.add(`entity ${record.type}`);
@@ -193,18 +210,29 @@ export class DxfReader {
     if (!(this.depth && on === '0') && this.layers.isFrozen(on)) return this.tally.addUnseen('insert on a frozen layer');
     if (this.depth >= BLOCK_DEPTH)
       throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
+    for (const words of this.unknown.get(key) ?? []) this.tally.add(words);
     const symbol = { name: name.slice(0, 200) || 'Block', anchor: apply(this.inSymbol, block.origin) };
     const layer = this.layerOf(groups);
+    const handed = this.lines.handedDown(groups, this.looksAs(groups), this.within, places[0] ? meanScale(places[0]) : 1);
+    // Used with other looks, or at another scale, it is another symbol: its lines look otherwise.
+    const { colour, width, type, scale } = handed;
+    const looks = this.inherits(block)
+      ? `${handed.layer.layer?.name ?? ''} ${handed.layer.layer?.colour ?? ''} ${colour} ${width} ${type}`
+      : '';
+    const larger = Math.abs(scale - 1) > 1e-9 ? scale.toFixed(9) : '';
+    const as = looks || larger ? `${key} ${looks} ${larger}` : key;
     for (const place of places) {
       const at = multiply(multiply(this.scale, place), this.unscale);
-      this.sink.use(layer, undefined, key, symbol, at, () => {
-        const before = this.told.has(key);
+      this.sink.use(layer, undefined, as, symbol, at, () => {
+        const [before, around] = [this.told.has(key), this.within];
+        this.within = handed;
         this.told.add(key);
         this.open.add(key);
         this.depth++;
         if (before) this.again++;
         this.read(block.records);
         if (before) this.again--;
+        this.within = around;
         this.depth--;
         this.open.delete(key);
       });
@@ -228,6 +256,7 @@ export class DxfReader {
     const onZero = text.trim() === '0';
     if (this.depth && onZero) return NO_LAYER;
     const outside = this.layers.named(text);
+    for (const words of this.onLayers.get(text.trim().toUpperCase()) ?? []) this.tally.add(words);
     this.lastLayer = { text, outside, inside: onZero ? NO_LAYER : outside };
     return outside;
   }
@@ -237,8 +266,36 @@ export class DxfReader {
     return this.named(groups).number;
   }
 
+  /** The layer by which an entity looks: layer 0 of a block is that of the insert. */
+  private looksAs(groups: DxfRecord): NamedLayer {
+    const named = this.named(groups);
+    return named === NO_LAYER && this.within ? this.within.layer : named;
+  }
+  private styleOf(groups: DxfRecord): Style {
+    return this.lines.styleOf(groups, this.looksAs(groups), this.within);
+  }
+  /** What the insert hands down whose block is being read. */
+  private within: HandedDown | null = null;
+
+  /** Whether what is in a block looks by what its insert is. */
+  private inherits(block: Block, seen: ReadonlySet<Block> = new Set()): boolean {
+    let found = this.inheriting.get(block);
+    if (found === undefined) {
+      const inner = (record: DxfRecord) => this.blocks.get(record.text(2)?.trim().toUpperCase() ?? '');
+      found = [...block.records].some((record) => {
+        if ((record.text(8)?.trim() || '0') === '0' || record.number(62, 256) === 0) return true;
+        if (record.number(370, -1) === -2 || record.text(6)?.trim().toUpperCase() === 'BYBLOCK') return true;
+        const nested = record.type === 'INSERT' ? inner(record) : undefined;
+        return nested !== undefined && !seen.has(nested) && this.inherits(nested, new Set([...seen, block]));
+      });
+      this.inheriting.set(block, found);
+    }
+    return found;
+  }
+  private readonly inheriting = new Map<Block, boolean>();
+
   textStyle(groups: DxfRecord): Style {
-    const style = this.lines.styleOf(groups, this.named(groups));
+    const style = this.styleOf(groups);
     return this.keep ? { fill: style.stroke, stroke: null, strokeWidth: 0 } : style;
   }
 
@@ -249,7 +306,7 @@ export class DxfReader {
     if (typeof found === 'string') return this.tally.add(found);
     for (const note of found.notes) this.tally.add(note);
     this.noteSpace(groups);
-    const { opacity = 1 } = this.lines.styleOf(groups, this.named(groups));
+    const { opacity = 1 } = this.styleOf(groups);
     this.sink.picture(found.picture, multiply(this.scale, found.at), found.crop, this.layerOf(groups), opacity, 'picture');
   }
 
@@ -259,12 +316,13 @@ export class DxfReader {
     this.noteSpace(groups);
     this.budget.pieces(paths.firstVerb[paths.count]!, { line: groups.line });
     const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
-    return { layer: this.layerOf(groups), look: this.lines.styleOf(groups, this.named(groups)), at };
+    return { layer: this.layerOf(groups), look: this.styleOf(groups), at };
   }
 
   font(groups: DxfRecord): FontName {
     const style = (groups.text(7)?.trim() || 'STANDARD').toUpperCase();
     const found = this.fonts.get(style) ?? { font: 'Commissioner' as const, exact: false };
+    for (const words of this.styles.get(style) ?? []) this.tally.add(words);
     if (!found.exact) this.tally.add(`text style ${style}, shown in ${found.font}`);
     return found.font;
   }
@@ -296,18 +354,12 @@ export class DxfReader {
     this.noteSpace(groups);
     this.budget.pieces(paths.firstVerb[paths.count]!, { line: groups.line });
     const at = facing ? multiply(scale, facing) : scale === identity ? null : scale;
-    this.sink.path(
-      paths,
-      at,
-      this.layerOf(groups),
-      this.lines.styleOf(groups, this.named(groups)),
-      groups.type,
-      NAMES.get(groups.type),
-    );
+    this.sink.path(paths, at, this.layerOf(groups), this.styleOf(groups), groups.type, NAMES.get(groups.type));
   }
 
   /** Tells of a text. @param turn radians */
   text(groups: DxfRecord, words: Omit<StatedText, 'x' | 'y' | 'transform'>, at: Point, turn: number): void {
+    this.noteSpace(groups);
     const [x, y] = this.place(at);
     const transform = turn ? multiply(translation(x, y), rotation(turn)) : null;
     const stated = { ...words, ...(turn ? { x: 0, y: 0 } : { x, y }), transform };

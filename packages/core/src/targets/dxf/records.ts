@@ -174,6 +174,16 @@ export class DxfRecord {
     return found;
   }
 
+  /** Whether it has a group that is not marked in a table by code; data of other programs, from 1000 on, aside. */
+  hasOther(table: Uint8Array): boolean {
+    const { codes } = this.store;
+    for (let i = this.from; i < this.to; i++) {
+      const code = codes[i]!;
+      if (table[code] !== 1 && !(code >= 1000 && code <= 1071)) return true;
+    }
+    return false;
+  }
+
   /** Every group in order: its code, and ways to its value. */
   each(visit: (code: number, number: () => number, text: () => string) => void): void {
     for (let i = this.from; i < this.to; i++)
@@ -190,16 +200,19 @@ export class DxfRecord {
     for (let i = this.from; i < this.to; i++) if (isNumeric(codes[i]!)) visit(codes[i]!, numbers[i]!);
   }
 
-  /** Whether any of these groups is there with a number other than zero. */
+  /** Whether any of these groups is there with a number that is not as good as zero. */
   anyNonZero(codes: readonly number[]): boolean {
     for (const code of codes) {
       if (!this.mayHave(code)) continue;
       const { numbers, codes: all } = this.store;
-      for (let i = this.from; i < this.to; i++) if (all[i] === code && numbers[i] !== 0) return true;
+      for (let i = this.from; i < this.to; i++) if (all[i] === code && Math.abs(numbers[i]!) > NOISE) return true;
     }
     return false;
   }
 }
+
+/** What programs leave of a zero, in whatever unit. */
+const NOISE = 1e-7;
 
 /** Codes whose values are numbers (DXF reference, group code value types), whatever entity they stand in. */
 const NUMERIC = Uint8Array.from({ length: 10_000 }, (_, code) =>

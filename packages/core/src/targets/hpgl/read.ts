@@ -2,19 +2,38 @@ import { Tally } from '../../bytes/tally';
 import { decodeText } from '../../bytes/text';
 import { type ToolPath, ToolPathBuilder } from '../../content/tool-path/tool-path';
 import { Failure } from '../../failure/failure';
-import { circleOutline, pointOnArc } from '../../geometry/arcs';
+import { circleOutline } from '../../geometry/arcs';
 import { flatten } from '../../geometry/flatten';
-import type { Segment } from '../../geometry/outline';
 import { type Point, distance } from '../../geometry/point';
 import type { NotUnderstood } from '../codec';
 import { MM_PER_CM, UNITS_PER_MM, pen as penOf } from './declare';
 
-/** Instructions that change nothing of what is drawn, or only its force. */
-const SILENT = new Set(['IN', 'DF', 'FS', 'IP', 'BP', 'PG', 'PS', 'WU', 'PW', 'NP', 'TR', 'SM', 'EC']);
-/** Instructions that change nothing without a value: a solid line, no window. */
-const PLAIN_WITHOUT_VALUE = new Set(['LT', 'IW']);
-/** Arcs become chords as a plotter draws them, this close, mm. */
+/**
+ * Instructions that nobody sees (HP-GL/2 reference): force, acceleration, widths of pens, letters and fills that are set up before
+ * anything is drawn by them, places that a drawing is scaled to where it is not scaled, and questions to the machine.
+ */
+const SILENT = new Set(
+  `FS AS VA VN AP IP BP PS WU PW NP TR EC EN CV CR PC MC
+  SA SS SD SI SR SL SB CA CS CP DI DR DT DV ES LO AD TD
+  FT PT UL AC CT
+  OA OC OD OE OF OG OH OI OK OL OO OP OS OT OW`.split(/\s+/),
+);
+/** Instructions that change nothing without a value, or with one of these: a solid line, no window, no turn, no scale, no symbols. */
+const PLAIN: Readonly<Record<string, RegExp>> = {
+  LT: /^$/,
+  IW: /^$/,
+  SC: /^$/,
+  SM: /^$/,
+  RO: /^(0|)$/,
+  QL: /^(0|)$/,
+  MG: /^$/,
+};
+/** Instructions after which a machine goes on on another sheet. */
+const NEXT_SHEET = new Set(['PG', 'AF', 'AH', 'FR']);
+/** Circles become chords as a plotter draws them, this close, mm. */
 const CHORD = 0.01;
+/** Arcs become chords of so many degrees, where none is said (HP-GL/2 reference, AA). */
+const CHORD_ANGLE = 5;
 /** Points closer than this are one, mm. */
 const SAME = 1e-9;
 
@@ -29,7 +48,29 @@ class Machine {
   private tool = -1;
   private readonly speeds = new Map<number, number>();
   private isDown = false;
+  /** Whether it moved since the pen was put down. */
+  private moved = false;
+  /** Whether it goes on on another sheet. */
+  private fed = false;
   relative = false;
+
+  constructor(private readonly note: (kind: string) => void) {}
+
+  /** As it is when it is switched on: at its origin, with the pen up. */
+  initialize(): void {
+    this.setDown(false);
+    this.at = [0, 0];
+    this.default();
+  }
+  /** Settings as they are when it is switched on; the pen stays where and what it is. */
+  default(): void {
+    this.relative = false;
+    this.speeds.clear();
+  }
+  feed(): void {
+    this.setDown(false);
+    this.fed = true;
+  }
 
   get down(): boolean {
     return this.isDown;
@@ -55,17 +96,23 @@ class Machine {
     this.lift();
     this.pen = pen;
     this.tool = -1;
-    this.isDown = false;
+    this.setDown(false);
   }
 
   setDown(down: boolean): void {
     if (!down) this.lift();
+    // A pen that goes down and up in one place leaves a dot.
+    if (!down && this.isDown && !this.moved) this.note('dot');
+    if (down && !this.isDown) this.moved = false;
     this.isDown = down;
   }
 
   moveTo(x: number, y: number): void {
     const [fromX, fromY] = this.at;
     if (!this.isDown) this.lift();
+    if (this.isDown && this.fed) this.note('another sheet');
+    if (this.isDown && (Math.abs(fromX - x) > SAME || Math.abs(fromY - y) > SAME)) this.moved = true;
+    if (!this.isDown) this.at = [x, y];
     else if (Math.abs(fromX - x) > SAME || Math.abs(fromY - y) > SAME) {
       if (!this.builder.begun) this.builder.point(fromX, fromY);
       this.builder.point(x, y);
@@ -83,19 +130,19 @@ class Machine {
     }
   }
 
-  arc(name: string, [x, y, degrees]: readonly number[], byte: number): void {
+  arc(name: string, [x, y, degrees, chord = CHORD_ANGLE]: readonly number[], byte: number): void {
     if (x === undefined || y === undefined || degrees === undefined) throw damaged(byte, `${name} needs a centre and an angle`);
     const off: Point = [x / UNITS_PER_MM, y / UNITS_PER_MM];
     const centre: Point = name === 'AA' ? off : [this.at[0] + off[0], this.at[1] + off[1]];
     const from = this.at;
     const radius = distance(from, centre);
     if (!(radius > 0)) return;
-    const end = Math.atan2(from[1] - centre[1], from[0] - centre[0]) + (degrees * Math.PI) / 180;
-    const to: Point = Math.abs(degrees) >= 360 ? from : [centre[0] + radius * Math.cos(end), centre[1] + radius * Math.sin(end)];
-    const segment: Segment = { kind: 'arc', to, centre, clockwise: degrees < 0 };
-    for (const part of [pointOnArc(from, segment, 0.5), to]) {
-      const points = flatten({ start: this.at, segments: [{ ...segment, to: part }], closed: false }, CHORD);
-      for (let i = 2; i < points.length; i += 2) this.moveTo(points[i]!, points[i + 1]!);
+    const start = Math.atan2(from[1] - centre[1], from[0] - centre[0]);
+    // As many equal chords as are no longer than the angle that is said.
+    const chords = Math.ceil(Math.abs(degrees) / Math.min(180, Math.max(0.1, Math.abs(chord))) - 1e-9);
+    for (let k = 1; k <= chords; k++) {
+      const angle = start + ((degrees * Math.PI) / 180) * (k / chords);
+      this.moveTo(centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle));
     }
   }
 
@@ -113,6 +160,8 @@ type Instruction = (machine: Machine, numbers: readonly number[], byte: number) 
 
 /** How each instruction moves the machine. */
 const INSTRUCTIONS: Readonly<Record<string, Instruction>> = {
+  IN: (machine) => machine.initialize(),
+  DF: (machine) => machine.default(),
   SP: (machine, [pen = 0]) => machine.select(pen),
   PU: (machine, numbers, byte) => {
     machine.setDown(false);
@@ -135,6 +184,17 @@ const INSTRUCTIONS: Readonly<Record<string, Instruction>> = {
   CI: (machine, numbers, byte) => machine.circle(numbers, byte),
   VS: (machine, [speed, pen]) => machine.speed(speed, pen),
 };
+
+const ESCAPE = 27;
+/** What may follow an escape: how a machine is spoken to (nobody sees it), and what a printer is told, which may be anything. */
+const ESCAPES: readonly (readonly [pattern: RegExp, words: string])[] = [
+  [/^%-12345X(@PJL[^\n]*\n)*/, ''],
+  [/^\.[@HIMNPQST][\d;]*:/, ''],
+  [/^\.[A-Z()]/, ''],
+  [/^%-?\d*[AB]/, ''],
+  [/^E/, ''],
+  [/^[&*(][a-z]?-?\d*[A-Z@]/, 'instruction of a printer'],
+];
 
 const isLetter = (code: number): boolean => (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
 const isBlank = (code: number): boolean => code <= 32 || code === 44;
@@ -174,15 +234,22 @@ function numbersIn(text: string, from: number, to: number, into: number[], byte:
 export function readHpgl(bytes: Uint8Array): { path: ToolPath; mark: string | null; notUnderstood: NotUnderstood[] } {
   const text = decodeText(bytes);
   const tally = new Tally();
-  const machine = new Machine();
+  const machine = new Machine((kind) => tally.add(kind));
   const numbers: number[] = [];
   let mark: string | null = null;
   let known = 0;
   let i = 0;
   while (i < text.length) {
     const code = text.charCodeAt(i);
-    if (code <= 32 || code === 59) {
+    if ((code <= 32 && code !== ESCAPE) || code === 59) {
       i++;
+      continue;
+    }
+    const escaped = code === ESCAPE ? ESCAPES.find(([pattern]) => pattern.test(text.slice(i + 1, i + 80))) : undefined;
+    if (escaped) {
+      const [pattern, words] = escaped;
+      if (words) tally.add(words);
+      i += 1 + pattern.exec(text.slice(i + 1, i + 80))![0].length;
       continue;
     }
     if (!isLetter(code) || !isLetter(text.charCodeAt(i + 1)))
@@ -209,12 +276,16 @@ export function readHpgl(bytes: Uint8Array): { path: ToolPath; mark: string | nu
       numbersIn(text, begin, end, numbers, i);
       instruction(machine, numbers, i);
       known++;
-    } else if (SILENT.has(name) || (PLAIN_WITHOUT_VALUE.has(name) && !text.slice(begin, end).trim())) known++;
-    else tally.add(`instruction ${name}`);
+    } else if (SILENT.has(name) || PLAIN[name]?.test(text.slice(begin, end).trim())) known++;
+    else if (NEXT_SHEET.has(name)) {
+      machine.feed();
+      known++;
+    } else tally.add(`instruction ${name}`);
     i = end;
   }
-  machine.lift();
+  const wasDown = machine.down;
+  machine.setDown(false);
   if (!known) throw new Failure('not-hpgl', 'This is not an HP-GL file: it holds no instruction.', { byte: 0 });
-  if (machine.down && text.trimEnd().at(-1) !== ';') throw damaged(text.length, 'the file ends in the middle of a move');
+  if (wasDown && text.trimEnd().at(-1) !== ';') throw damaged(text.length, 'the file ends in the middle of a move');
   return { path: machine.builder.finish(), mark, notUnderstood: tally.list() };
 }

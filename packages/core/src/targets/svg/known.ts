@@ -17,7 +17,6 @@ const list = (names: string, known: Known): [string, Known][] => names.split(/\s
 const effect = (where: Where, words: string, names: string, plain: RegExp): [string, Known][] =>
   list(names, { where, plain, words });
 const NONE = /^none$/;
-const NORMAL = /^normal$/;
 
 const PROPERTIES: ReadonlyMap<string, Known> = new Map([
   ...list(
@@ -56,7 +55,7 @@ const PROPERTIES: ReadonlyMap<string, Known> = new Map([
   ...effect('root', 'edge by style', 'border border-style outline box-shadow', /^(none|0)$/),
   ...effect('text', 'letter spacing', 'letter-spacing', /^(normal|[+-]?[\d.]+(px|pt|pc|mm|cm|in|em|ex|rem|%)?)\s*$/i),
   ...effect('text', 'word spacing', 'word-spacing', /^(normal|0(px|em)?)$/),
-  ...effect('text', 'text with a line', 'text-decoration text-decoration-line', NONE),
+  ...effect('text', 'text with a line', 'text-decoration text-decoration-line', /^none\b/),
   ...effect('text', 'shifted baseline', 'baseline-shift', /^(baseline|0(px|%)?)$/),
   ...effect('text', 'baseline', 'dominant-baseline alignment-baseline', /^(auto|alphabetic|baseline|no-change|use-script)$/),
   ...effect('text', 'writing direction', 'writing-mode', /^(lr-tb|lr|horizontal-tb)$/),

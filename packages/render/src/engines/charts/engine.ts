@@ -25,6 +25,8 @@ const MIDDLE = 0.35;
 const plainSvg = (drawn: string): string =>
   drawn
     .replace(/<style[^>]*>[\s\S]*?<\/style>/g, '')
+    // What it remembers of its own data.
+    .replace(/ ecmeta_\w+="[^"]*"/g, '')
     .replace(/ class="[^"]*"/g, '')
     // The library counts the charts that it drew.
     .replace(/zr\d+-/g, 'part-')

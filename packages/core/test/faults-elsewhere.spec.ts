@@ -1,0 +1,29 @@
+import { spoilt } from './faults/board';
+import { ELSEWHERE, kindsAmong, tryElsewhere } from './faults/elsewhere';
+import { Trial } from './faults/trial';
+import { hasModule } from './python';
+
+const SEED = 20_261_127;
+/** So many kinds of fault, and of change without harm, there are at least of each format. */
+const KINDS: Readonly<Record<string, readonly [faults: number, harmless: number]>> = {
+  SVG: [200, 110],
+  'DXF R12': [65, 24],
+  'DXF 2000': [95, 28],
+  'HP-GL': [38, 28],
+};
+/** What the check is known to be too strict about; each is said in docs/trust.md. */
+const KNOWN = /^alarm: line and fill apart:/;
+
+describe('copies that other hands changed', () => {
+  for (const { name, extension, module, recipe } of ELSEWHERE)
+    (hasModule(module) ? it : it.skip)(
+      `${name}: whatever shows is found out, and nothing else alarms (seed ${SEED})`,
+      async () => {
+        const { wrong, faults, harmless } = await tryElsewhere(await Trial.of(spoilt, recipe), extension, SEED, 1);
+        expect(wrong.filter((words) => !KNOWN.test(words))).toEqual([]);
+        expect(kindsAmong(faults)).toBeGreaterThanOrEqual(KINDS[name]![0]);
+        expect(kindsAmong(harmless)).toBeGreaterThanOrEqual(KINDS[name]![1]);
+      },
+      300_000,
+    );
+});
