@@ -163,7 +163,7 @@ describe('small files that would become large drawings', () => {
     expect(failure('dxf', pairs(`${block}0 SECTION|2 ENTITIES|${single.repeat(1_000_000)}0 ENDSEC|0 EOF`)).code).toBe(
       'too-many-objects',
     );
-    expect(performance.now() - begun).toBeLessThan(20_000);
+    expect(performance.now() - begun).toBeLessThan(60_000);
   });
   it('a hundred thousand repeats come in, are derived and read back', () => {
     const { master } = targetById('svg').bringIn!(nested(4), 'repeats.svg');

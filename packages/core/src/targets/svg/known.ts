@@ -130,7 +130,7 @@ const ATTRIBUTES = new Set(
   `id class style lang tabindex role focusable x y width height rx ry cx cy r x1 y1 x2 y2 points d href viewBox preserveAspectRatio
   transform transform-origin transform-box dx dy rotate textLength lengthAdjust pathLength version baseProfile zoomAndPan
   contentScriptType contentStyleType requiredFeatures externalResourcesRequired target rel type media download hreflang ping
-  referrerpolicy crossorigin decoding loading fetchpriority title name xmlns slot part itemscope itemprop autofocus nonce
+  referrerpolicy crossorigin decoding loading fetchpriority title name xmlns slot part itemscope itemprop autofocus nonce space
   xml:space offset gradientTransform`.split(/\s+/),
 );
 /** Conditions (SVG 1.1, 5.8.2) that a reader of a drawing can't decide: another viewer may show it, or not. */

@@ -150,8 +150,8 @@ export class Looks {
     const filled = this.paintOf(properties['fill'] ?? '#000000', current, notes, 'fill');
     const stroked = this.paintOf(properties['stroke'] ?? 'none', current, notes, 'stroke');
     const width = parseLength(properties['stroke-width'], diagonal) ?? 1;
-    // A line of no width is not drawn (SVG 1.1, 11.4).
-    const [fill, stroke] = [filled.colour, width === 0 ? null : stroked.colour];
+    // A line of no width is not drawn (SVG 1.1, 11.4), nor is what rounding left of one.
+    const [fill, stroke] = [filled.colour, Math.abs(width) < 1e-9 ? null : stroked.colour];
     const inFill = shareOf(properties['fill-opacity']) * alphaOf(properties['fill']) * solidShare(filled.gradient);
     const inStroke = shareOf(properties['stroke-opacity']) * alphaOf(properties['stroke']) * solidShare(stroked.gradient);
     const own = shareOf(properties['opacity']);
