@@ -18,6 +18,7 @@ import { peakMemory } from './timing';
 import { benchmarkSolids } from './solids';
 import { benchmarkTexts } from './texts';
 import { benchmarkTrust } from './trust';
+import { benchmarkOtherHands } from './trust-other-hands';
 import { benchmarkWriting } from './writing';
 
 type Figures = Record<string, number>;
@@ -32,6 +33,7 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   'raster-check': benchmarkRasterCheck,
   pictures: benchmarkPictures,
   trust: benchmarkTrust,
+  'trust-other-hands': benchmarkOtherHands,
   solids: () => benchmarkSolids(20_261_126),
   texts: () => benchmarkTexts(20_261_126),
   desk: benchmarkDesk,

@@ -1,12 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { type Master, type Means, type Recipe, addCodecs, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
-import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { chartEngine, nodeCodecs, pictureEngine, shippedFonts, solidEngine } from '@inkwell-twin/render';
 import { CHANGES, Trial, runTrials } from '../packages/core/test/faults/trial';
 import { PDF_CHANGES } from '../packages/render/test/faults/pdf';
 import { PICTURE_CHANGES } from '../packages/render/test/faults/pictures';
-import { spoilt } from '../packages/core/test/faults/board';
-import { ELSEWHERE, tryElsewhere } from '../packages/core/test/faults/elsewhere';
 import { benchmarkTableTrust } from './trust-tables';
 
 const SEED = 20261124;
@@ -17,7 +15,7 @@ const SHARE = 0.15;
 /** Masters with means that know their pictures. */
 async function masters(): Promise<{ title: string; master: Master; means: Means; of: 'drawings' | 'pictures' }[]> {
   const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
-  const plain: Means = { fonts: shippedFonts(), pictures: pictureEngine };
+  const plain: Means = { fonts: shippedFonts(), pictures: pictureEngine, charts: chartEngine, solids: solidEngine };
   const { master } = await codecOf('svg').bringIn!(readFileSync(drawing), 'weathervane.svg');
   const demo = await demoMasters(plain, [], SHARE);
   return [
@@ -53,28 +51,6 @@ const TARGETS = {
   ],
 } as const;
 
-/** How often each change by other hands is made, from a seed that the tests do not have. */
-const [OTHER_SEED, OTHER_ROUNDS] = [SEED + 7, 5];
-
-/** Copies that lxml, ezdxf and a plotter's list of instructions change. */
-async function byOtherHands(): Promise<Record<string, number>> {
-  let [faults, harmless, missed, alarms] = [0, 0, 0, 0];
-  for (const { name, extension, recipe } of ELSEWHERE) {
-    const found = await tryElsewhere(await Trial.of(spoilt, recipe), extension, OTHER_SEED, OTHER_ROUNDS);
-    for (const words of found.wrong) console.log(`${name}: ${words}`);
-    faults += found.faults.length;
-    harmless += found.harmless.length;
-    missed += found.wrong.filter((words) => words.startsWith('missed')).length;
-    alarms += found.wrong.filter((words) => words.startsWith('alarm')).length;
-  }
-  return {
-    'faults by other hands tried': faults,
-    'faults by other hands caught, %': (100 * (faults - missed)) / faults,
-    'harmless changes by other hands tried': harmless,
-    'false alarms of those, %': (100 * alarms) / harmless,
-  };
-}
-
 /** Spoils true copies in every way known, by code that is not ours where there is any, and counts what the check finds. */
 export async function benchmarkTrust(): Promise<Record<string, number>> {
   addCodecs(nodeCodecs);
@@ -102,7 +78,6 @@ export async function benchmarkTrust(): Promise<Record<string, number>> {
     'faults caught, %': (100 * faults.right) / faults.tried,
     'harmless changes tried': harmless.tried,
     'false alarms, %': (100 * (harmless.tried - harmless.right)) / harmless.tried,
-    ...(await byOtherHands()),
     ...(await benchmarkTableTrust(SEED)),
     'seed of the faults': SEED,
   };
