@@ -5,6 +5,9 @@ import type { Piece } from './pieces';
 /** Whole numbers per millimetre, as the polygon library wants them: a ten-thousandth of a tolerance of 0.01 mm. */
 const UNITS = 1e5;
 
+/** Most outlines of a side whose areas are computed. */
+const MOST_FILLS = 2000;
+
 /** What is filled and has no line: where its outline begins, closes or is cut is nothing that shows. */
 export const isFillAlone = ({ style: { fill, stroke } }: Pick<Piece, 'style'>): boolean => fill !== null && stroke === null;
 
@@ -60,6 +63,8 @@ export function filledTheSame(
   const isOpaque = ({ style }: Piece) => style.opacity === 1 && (style.fillOpacity ?? 1) === 1;
   const plain = (pieces: readonly Piece[]) => pieces.filter((piece) => isFillAlone(piece) && isOpaque(piece));
   const [mine, theirs] = [plain(as), plain(bs)];
+  // So many that are left over are changed, not cut otherwise.
+  if (Math.max(mine.length, theirs.length) > MOST_FILLS) return { a, b };
   for (const look of new Set(mine.map((piece) => piece.look))) {
     const sides = [mine, theirs].map((side) => side.filter((piece) => piece.look === look)) as [Piece[], Piece[]];
     for (const group of touching(sides, tolerance)) {

@@ -81,12 +81,66 @@ function longestExcess(of: Drawn, than: Drawn, tolerance: number): number {
 }
 
 /**
+ * Whether one line runs along another from end to end, never back: each of its points is near the other, no further back than the
+ * one before, and what the other passes in between is near it, too.
+ */
+function runsAlong(a: readonly number[], b: readonly number[], tolerance: number): boolean {
+  const [n, m] = [a.length / 2, b.length / 2];
+  if (n < 2 || m < 2 || Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!) > tolerance) return false;
+  const near = (x: number, y: number, of: readonly number[], i: number): boolean =>
+    distanceToSegment(x, y, of[2 * i]!, of[2 * i + 1]!, of[2 * i + 2]!, of[2 * i + 3]!) <= tolerance;
+  /** How far along segment `j` of the second line a place is, mm. */
+  const along = (x: number, y: number, j: number): number => {
+    const [dx, dy] = [b[2 * j + 2]! - b[2 * j]!, b[2 * j + 3]! - b[2 * j + 1]!];
+    const length = Math.hypot(dx, dy);
+    return length ? Math.min(length, Math.max(0, ((x - b[2 * j]!) * dx + (y - b[2 * j + 1]!) * dy) / length)) : 0;
+  };
+  let [j, reached] = [0, 0];
+  for (let i = 1; i < n; i++) {
+    const [x, y] = [a[2 * i]!, a[2 * i + 1]!];
+    while (!near(x, y, b, j) || along(x, y, j) < reached - 2 * tolerance) {
+      if (j + 2 >= m || !near(b[2 * j + 2]!, b[2 * j + 3]!, a, i - 1)) return false;
+      j++;
+      reached = 0;
+    }
+    reached = Math.max(reached, along(x, y, j));
+  }
+  for (j++; j < m; j++) if (Math.hypot(b[2 * j]! - a[2 * n - 2]!, b[2 * j + 1]! - a[2 * n - 1]!) > tolerance) return false;
+  return true;
+}
+
+/** The points of a line from its other end; of a closed one, from the point that is nearest to a place. */
+function turned(points: readonly number[]): number[] {
+  const found: number[] = [];
+  for (let i = points.length - 2; i >= 0; i -= 2) found.push(points[i]!, points[i + 1]!);
+  return found;
+}
+function begunAt(points: readonly number[], x: number, y: number): number[] {
+  let [at, best] = [0, Infinity];
+  for (let i = 0; i + 2 < points.length; i += 2) {
+    const far = Math.hypot(points[i]! - x, points[i + 1]! - y);
+    if (far < best) [at, best] = [i, far];
+  }
+  return [...points.slice(at, -2), ...points.slice(0, at), points[at]!, points[at + 1]!];
+}
+
+/** Whether two lines run along each other, whichever way and, where they are closed, wherever they begin. */
+function alongEachOther(a: Piece, b: Piece, tolerance: number): boolean {
+  const points = a.closed && b.closed ? begunAt(b.points, a.points[0]!, a.points[1]!) : b.points;
+  const both = (one: readonly number[], other: readonly number[]) =>
+    runsAlong(one, other, tolerance) && runsAlong(other, one, tolerance);
+  return both(a.points, points) || both(a.points, turned(points));
+}
+
+/**
  * Whether every stretch of line is drawn as often on one side as on the other: a side cut twice, or a line that runs on over its
  * own beginning, is other work although it lies where it should. For outlines that are known to lie on each other.
  */
 export function drawnAsOften(as: readonly Piece[], bs: readonly Piece[], tolerance: number): boolean {
+  const lengthOf = (pieces: readonly Piece[]) => pieces.reduce((sum, { length }) => sum + length, 0);
+  if (Math.abs(lengthOf(as) - lengthOf(bs)) <= SHORTEST * tolerance) return true;
+  if (as.length === 1 && bs.length === 1 && alongEachOther(as[0]!, bs[0]!, tolerance)) return true;
   const [a, b] = [new Drawn(as), new Drawn(bs)];
-  if (Math.abs(a.length - b.length) <= SHORTEST * tolerance) return true;
   const most = SHORTEST * tolerance;
   return longestExcess(a, b, tolerance) <= most && longestExcess(b, a, tolerance) <= most;
 }

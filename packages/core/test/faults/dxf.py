@@ -195,7 +195,7 @@ for unit in (1, 2, 3, 5, 6, 7, 8, 9, 10, 13, 14, 15, 16, 18, 20, 21, 22, 23):
     def run(doc, space, rnd, unit=unit):
         doc.header["$INSUNITS"] = unit
     act("fault", f"unit {unit}", later=True)(run)
-for name, (variable, value) in {"fills as outlines": ("$FILLMODE", 0), "texts as boxes": ("$QTEXTMODE", 1), "angles clockwise": ("$ANGDIR", 1)}.items():
+for name, (variable, value) in {"fills as outlines": ("$FILLMODE", 0), "texts as boxes": ("$QTEXTMODE", 1)}.items():
     def run(doc, space, rnd, variable=variable, value=value):
         doc.header[variable] = value
     act("fault", name)(run)
@@ -492,6 +492,8 @@ def variables(doc, space, rnd):
     doc.header["$LWDISPLAY" if not R12 else "$REGENMODE"] = 1
     doc.header["$TEXTSIZE"] = 7
     doc.header["$DIMSCALE"] = 3
+    # How angles are typed in: those of the file are what they are.
+    doc.header["$ANGDIR"] = 1
 
 
 @act("same", "on a sheet layout", later=True)

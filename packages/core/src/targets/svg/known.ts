@@ -36,7 +36,7 @@ const PROPERTIES: ReadonlyMap<string, Known> = new Map([
     margin margin-top margin-right margin-bottom margin-left padding padding-top padding-right padding-bottom padding-left
     box-sizing vertical-align float position top left right bottom z-index object-fit max-width min-width max-height min-height
     overflow overflow-x overflow-y caret-color accent-color appearance resize scroll-behavior font-smoothing
-    text-align-last text-decoration-skip kerning-mode tap-highlight-color`,
+    text-align-last text-decoration-skip tap-highlight-color transform-origin transform-box`,
     'unseen',
   ),
   ...effect('any', 'filter', 'filter backdrop-filter', NONE),
