@@ -261,7 +261,10 @@ describe('bringing in a DXF', () => {
     expect(board(gate).width).toBeGreaterThan(25 * 25.4);
   });
   it('makes symbols of blocks and uses of inserts, rows and columns included', () => {
-    expect(gate.symbols.map(({ name }) => name)).toEqual(['HINGE', 'PAIR']);
+    // A line is as wide in an insert that is twice as large: what is used at both sizes is two symbols.
+    expect(gate.symbols.map(({ name }) => name)).toEqual(['HINGE', 'PAIR', 'HINGE × 1']);
+    const widths = gate.symbols.map(({ items: [one] }) => (one as { style?: { strokeWidth: number } }).style?.strokeWidth);
+    expect(widths[0]).toBeCloseTo(widths[2]! / 2, 9);
     const uses = board(gate).items.filter(({ kind }) => kind === 'use');
     expect(uses).toHaveLength(1 + 6);
     const hinge = resolved.entries.filter(({ within }) => within.some(({ kind }) => kind === 'use'));

@@ -200,6 +200,6 @@ describe('many uses', () => {
       const [used, opened] = [await copyOf(many, target), await copyOf(many, target, { symbols: of })];
       expect([used.defects, used.bytes.length < opened.bytes.length / 4]).toEqual([[], true]);
     }
-    expect(performance.now() - started).toBeLessThan(20_000);
+    expect(performance.now() - started).toBeLessThan(60_000);
   });
 });

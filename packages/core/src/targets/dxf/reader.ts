@@ -66,6 +66,8 @@ export class DxfReader {
   private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly lines: LineStyles;
   private readonly blocks = new Map<string, Block>();
+  /** Of each block, how it was used first. */
+  private readonly firstUse = new Map<string, string>();
   /** What of a block is not understood. */
   private readonly unknown = new Map<string, readonly string[]>();
   /** Blocks that were told of: what is not understood in them is counted once. */
@@ -211,7 +213,6 @@ export class DxfReader {
     if (this.depth >= BLOCK_DEPTH)
       throw new Failure('dxf-block-cycle', `Blocks are nested more than ${BLOCK_DEPTH} deep at “${name}”.`);
     for (const words of this.unknown.get(key) ?? []) this.tally.add(words);
-    const symbol = { name: name.slice(0, 200) || 'Block', anchor: apply(this.inSymbol, block.origin) };
     const layer = this.layerOf(groups);
     const handed = this.lines.handedDown(groups, this.looksAs(groups), this.within, places[0] ? meanScale(places[0]) : 1);
     // Used with other looks, or at another scale, it is another symbol: its lines look otherwise.
@@ -221,6 +222,11 @@ export class DxfReader {
       : '';
     const larger = Math.abs(scale - 1) > 1e-9 ? scale.toFixed(9) : '';
     const as = looks || larger ? `${key} ${looks} ${larger}` : key;
+    // The first keeps the block's name.
+    const first = this.firstUse.get(key) ?? as;
+    this.firstUse.set(key, first);
+    const called = as === first ? name.slice(0, 200) : `${name.slice(0, 180)} × ${Number(scale.toFixed(3))}`;
+    const symbol = { name: called || 'Block', anchor: apply(this.inSymbol, block.origin) };
     for (const place of places) {
       const at = multiply(multiply(this.scale, place), this.unscale);
       this.sink.use(layer, undefined, as, symbol, at, () => {
