@@ -49,7 +49,8 @@ export class TestWorkshop {
 
   async start(): Promise<void> {
     const migrating = this.run('server', { INKWELL_DATABASE: this.database.owner }, '--migrate');
-    await new Promise((done) => migrating.once('exit', done));
+    const left = await new Promise((done) => migrating.once('exit', done));
+    if (left !== 0) throw new Error(`The migration ended with ${left}.`);
     this.processes = [
       this.run('server', {
         INKWELL_DATABASE: this.database.app,
@@ -61,7 +62,9 @@ export class TestWorkshop {
       this.run('worker', { INKWELL_DATABASE: this.database.app }),
     ];
     for (let i = 0; i < 600; i++) {
-      const answer = await fetch(`${this.url}/api/health`).catch(() => null);
+      const ended = this.processes.find((one) => one.exitCode !== null);
+      if (ended) throw new Error(`${ended.spawnargs.join(' ')} ended with ${ended.exitCode}.`);
+      const answer = await fetch(`${this.url}/api/health`, { signal: AbortSignal.timeout(5_000) }).catch(() => null);
       if (answer?.ok) return;
       await new Promise((done) => setTimeout(done, 100));
     }

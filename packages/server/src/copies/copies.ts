@@ -24,6 +24,9 @@ import { namesOnRecord, plainName } from './names';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
 import { keepStandings, standingAt } from './standings';
 
+/** A file that changes at every look is judged by the last one. */
+const LOOKS = 4;
+
 /** Copies: deriving them, checking them, and how they stand. Runs in worker threads. */
 export class Copies {
   constructor(
@@ -197,13 +200,22 @@ export class Copies {
     }
   }
 
-  /** Checks a copy and keeps the verdict. */
+  /** Checks a copy and keeps the verdict. What moved or changed in the meantime is looked at again. */
   async check(id: string): Promise<void> {
+    for (let looks = 1; !(await this.checkOnce(id, looks === LOOKS)); looks++);
+  }
+
+  /** @param evenSo whether the verdict is kept although the files are not as they were when they were looked at */
+  private async checkOnce(id: string, evenSo: boolean): Promise<boolean> {
     const row = await this.find(id);
     const master = await this.masters.load(row.master);
     const { result, found } = await this.run(row, master, false);
     const standing = standingAt(master, row);
-    await this.database.transaction(async (client) => {
+    return this.database.transaction(async (client) => {
+      const folder = await turnAtFolder(client, row.master, row.recipe);
+      const stamp = this.shelf.stamps(folder, namesOf(row));
+      const asLooked = found.files ? stamp === found.stamp : found.other !== null || !this.shelf.stamp(folder, row.file);
+      if (!evenSo && (folder !== row.folder || !asLooked)) return false;
       await keepStandings(client, [[id, standing]]);
       await client.query(
         `update standing set verdict = $2, remark = $3, proof = $4, checked_footprint = $5, file_sha256 = $6, file_stamp = $7,
@@ -216,10 +228,11 @@ export class Copies {
           result.proof,
           standing.footprint,
           found.sha256,
-          found.files ? found.stamp : this.shelf.stamps(row.folder, namesOf(row)),
+          found.files ? found.stamp : stamp,
           standing.head,
         ],
       );
+      return true;
     });
   }
 
