@@ -61,6 +61,8 @@ export const Output = z.discriminatedUnion('command', [
     copies: z.array(
       z.object({
         file: z.string(),
+        /** From what it is taken how the copy was made. */
+        by: z.string(),
         verdict: z.string(),
         remark: z.string(),
         /** Null where nobody knows. */

@@ -33,6 +33,21 @@ const way = (file: string) => `boardwalk_waymarker/${file}`;
 const MASTER = way('boardwalk_waymarker.inkwell');
 
 describe('twin', () => {
+  it('goes by a mark that is whole whatever --to says, and by the file itself where there is none', () => {
+    expect(twin('derive', MASTER, '--to', 'dxf', '--set', 'version=R12', '--out', 'old.dxf').code).toBe(0);
+    const told = json('check', MASTER, 'old.dxf', '--to', 'svg', '--set', 'precision=5');
+    expect(told).toMatchObject({ code: 0, output: { copies: [{ verdict: 'in step' }] } });
+    expect(told.output).toMatchObject({ copies: [{ by: 'its mark of origin; --to and --set say nothing beside it' }] });
+    const words = readFileSync(join(folder, 'old.dxf'), 'utf8').replaceAll('inkwell-twin', 'some-shop');
+    writeFileSync(join(folder, 'lost.dxf'), words);
+    const lost = twin('check', MASTER, 'lost.dxf');
+    expect(lost).toMatchObject({ code: 0 });
+    expect(lost.out).toContain('taken from the file itself (version R12, ');
+    expect(lost.out).toContain('no mark of origin');
+    // What is said beside it counts then.
+    expect(twin('check', MASTER, 'lost.dxf', '--to', 'dxf', '--set', 'text=outlines').out).toContain('text outlines');
+  });
+
   it('brings a drawing in, derives every target from it, and finds each in step', () => {
     const before = readFileSync(drawing);
     const brought = json('import', drawing, '--out', 'vane.inkwell');
@@ -130,11 +145,11 @@ describe('twin', () => {
     const how = /how=b64\.([\w-]+)/.exec(words)![1]!;
     const stated = JSON.parse(Buffer.from(how, 'base64url').toString()) as object;
     const older = Buffer.from(JSON.stringify({ ...stated, writer: '0' })).toString('base64url');
-    writeFileSync(join(folder, 'older.svg'), words.replace(how, older));
+    writeFileSync(join(folder, 'older.svg'), words.replaceAll(how, older));
     const { output } = json('check', MASTER, 'older.svg');
     expect(output).toMatchObject({ copies: [{ verdict: 'in step', remark: '', whole: null, fresh: true, true: true }] });
     expect(twin('check', MASTER, 'older.svg').out).toContain('Nobody knows whether the bytes are as written');
-    writeFileSync(join(folder, 'spoilt.svg'), words.replace(how, older).replace('r="4"', 'r="5"'));
+    writeFileSync(join(folder, 'spoilt.svg'), words.replaceAll(how, older).replace('r="4"', 'r="5"'));
     expect(json('check', MASTER, 'spoilt.svg').output).toMatchObject({ copies: [{ verdict: 'touched', whole: null }] });
   });
 

@@ -413,7 +413,7 @@ describe('writing SVG', () => {
     expect(new TextDecoder().decode(svg.write(projection, parseOptions(svg, {}), 'mark < here'))).toBe(
       [
         '<?xml version="1.0" encoding="UTF-8"?>',
-        '<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="200mm" height="100mm" viewBox="0 0 200 100">',
+        '<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="200mm" height="100mm" viewBox="0 0 200 100" data-inkwell-twin="mark &lt; here">',
         '<metadata>mark &lt; here</metadata>',
         '<g><title>cut</title>',
         '<path d="M12 90L48 90A2 2 0 0 0 50 88L50 72A2 2 0 0 0 48 70L12 70A2 2 0 0 0 10 72L10 88A2 2 0 0 0 12 90Z" fill="none" stroke="#14213a" stroke-width="0.5"/>',

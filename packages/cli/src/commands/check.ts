@@ -18,7 +18,7 @@ import {
 } from '@inkwell-twin/core';
 import { means, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, filesBeside, need, recipeFrom, scopeFrom } from './shared';
+import { type Arguments, differenceLines, filesBeside, need, recipeOfFile } from './shared';
 
 /**
  * Whether a copy's bytes are those that were written: the same revision, recipe and writer give the same bytes, so writing them
@@ -48,11 +48,11 @@ export async function check(args: Arguments): Promise<Answer> {
         recipe: recipeOf(args.to ?? declarations()[0]!.id, {}),
         then: null,
       };
-      results.push({ file, ...(await checkCopy(gone, means())) });
+      results.push({ file, by: '', ...(await checkCopy(gone, means())) });
       continue;
     }
     const bytes = readBytes(file);
-    const target = args.to ?? recognise(bytes)?.id;
+    const target = recognise(bytes)?.id ?? args.to;
     if (!target) throw new Failure('not-known', `${file} is of no known kind. Say which with --to TARGET.`, { file });
     let mark: Mark | null = null;
     try {
@@ -65,7 +65,7 @@ export async function check(args: Arguments): Promise<Answer> {
     }
     if (mark && mark.master !== pkg.master.id)
       throw new Failure('other-master', `${file} is a copy of another master (${mark.master}).`, { file });
-    const asked = args.to ? recipeFrom(args) : mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target, {}, scopeFrom(args));
+    const { recipe: asked, by } = await recipeOfFile(bytes, mark, target, args);
     const recipe = fittedTo(asked, pkg.master);
     const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
     const files = many ? filesBeside(file, bytes, codecOf(recipe.target)) : [{ part: '', bytes }];
@@ -73,13 +73,13 @@ export async function check(args: Arguments): Promise<Answer> {
     const whole = mark ? await isWhole(pkg, mark, files) : null;
     const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };
     const result = await checkCopy(input, means(pkg));
-    if (!mark && result.verdict !== 'in step' && result.verdict !== 'unreadable' && !args.to)
+    if (!mark && !codecOf(target).stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)
       throw new Failure(
         'no-mark',
         `${file} has no mark of origin. Say how it was made with --to ${target} and its --set options.`,
         { file },
       );
-    results.push({ file, ...result });
+    results.push({ file, by, ...result });
   }
   return {
     code: results.some(({ verdict }) => verdict === 'unreadable')
@@ -89,8 +89,9 @@ export async function check(args: Arguments): Promise<Answer> {
         : 1,
     output: {
       command: 'check',
-      copies: results.map(({ file, verdict, remark, whole, fresh, true: says, proof, differences }) => ({
+      copies: results.map(({ file, by, verdict, remark, whole, fresh, true: says, proof, differences }) => ({
         file,
+        by,
         verdict,
         remark,
         whole,
@@ -100,8 +101,9 @@ export async function check(args: Arguments): Promise<Answer> {
         differences: [...differences],
       })),
     },
-    lines: results.flatMap(({ file, verdict, remark, proof, differences }) => [
+    lines: results.flatMap(({ file, by, verdict, remark, proof, differences }) => [
       `${file}: ${verdict}${remark ? ` (${remark})` : ''}. ${proof}`,
+      ...(by && by !== 'its mark of origin' ? [`  How it was made is taken from ${by}.`] : []),
       ...differenceLines(differences),
     ]),
   };

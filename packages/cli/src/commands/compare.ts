@@ -13,15 +13,13 @@ import {
   project,
   readPackage,
   type Recipe,
-  recipeOf,
-  recipeOfHow,
   recognise,
   type Says,
   unreadDifferences,
 } from '@inkwell-twin/core';
 import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, filesBeside, need, scopeFrom } from './shared';
+import { type Arguments, differenceLines, filesBeside, need, recipeOfFile } from './shared';
 
 type Side = { pkg: NativePackage } | { says: Says; recipe: Recipe; notUnderstood: readonly NotUnderstood[] };
 
@@ -35,7 +33,7 @@ async function sideOf(file: string, args: Arguments): Promise<Side> {
     inFile(file, () => codecOf(target.id).read(files, {}, means()));
   const first = await read([{ part: '', bytes }]);
   const mark = parseMark(first.mark);
-  const recipe = mark ? recipeOfHow(mark.how, mark.recipe) : recipeOf(target.id, args.options, scopeFrom(args));
+  const { recipe } = await recipeOfFile(bytes, mark, target.id, args);
   const many = declarationOf(target.id).holds.files(recipe.options) === 'many';
   const says = many ? await read(filesBeside(file, bytes, codecOf(target.id))) : first;
   return { says, notUnderstood: says.notUnderstood, recipe };

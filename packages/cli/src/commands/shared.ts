@@ -10,13 +10,16 @@ import {
   declarationOf,
   differenceInWords,
   Failure,
+  type Mark,
   type NativePackage,
   partName,
   type Recipe,
+  codecOf,
   recipeOf,
+  recipeOfHow,
   type Scope,
 } from '@inkwell-twin/core';
-import { readBytes } from '../files';
+import { means, readBytes } from '../files';
 
 /** What a command line gives to a command. */
 export interface Arguments {
@@ -64,6 +67,30 @@ export function recipeFrom(args: Arguments): Recipe {
       throw new Failure('usage', `There is no feature “${feature}” in ${to}. Known: ${known.join(', ')}.`);
   const choices = without.map((feature) => ({ feature, take: 'left out' as const }));
   return recipeOf(to, options, scopeFrom(args), undefined, choices);
+}
+
+/**
+ * How a copy was made: as its mark of origin says, whatever a command line says beside it; without a mark, as the file shows,
+ * with what --set says on top.
+ * @param target what the file is
+ * @returns the recipe, and in words what it was taken from
+ */
+export async function recipeOfFile(
+  bytes: Uint8Array,
+  mark: Mark | null,
+  target: string,
+  args: Arguments,
+): Promise<{ readonly recipe: Recipe; readonly by: string }> {
+  if (mark) {
+    const recipe = recipeOfHow(mark.how, mark.recipe);
+    const needless = args.to || Object.keys(args.options).length ? '; --to and --set say nothing beside it' : '';
+    return { recipe, by: `its mark of origin${needless}` };
+  }
+  const stated = await codecOf(target).stated?.(bytes, means());
+  const recipe = recipeFrom({ ...args, to: target, options: { ...stated, ...args.options } });
+  const words = Object.entries(stated ?? {}).map(([name, value]) => `${name} ${args.options[name] ?? value}`);
+  const shown = words.length ? `the file itself (${words.join(', ')})` : 'the command line';
+  return { recipe, by: `${shown}: it has no mark of origin` };
 }
 
 /** The parts that --board, --table, --solid, --text, --all-boards and --all name. */

@@ -77,6 +77,8 @@ export interface Comparison {
   /** Outlines of the master's side, and how many have their equal in the copy. */
   readonly outlines: number;
   readonly equal: number;
+  /** What is otherwise and changes nothing of what a copy says. */
+  readonly remarks?: readonly string[];
   /** What is counted; outlines where nothing is said. */
   readonly counted?: string;
 }

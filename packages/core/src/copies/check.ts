@@ -116,13 +116,15 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     // The table asks this only of copies that say neither.
     nowIsThen: !saysThen && !saysNow && (fresh ?? (await past.isNow())),
   };
+  const { verdict, remark } = whole === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers);
   return {
-    ...(whole === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers)),
+    verdict,
     whole,
     fresh,
     true: saysNow,
     proof: sight ? `${proofOf(whole, saysThen, comparison)} ${sightInWords(sight)}` : proofOf(whole, saysThen, comparison),
     ...comparison,
+    remark: [remark, ...(comparison.remarks ?? [])].filter(Boolean).join('; '),
     differences: await pictureRegions(comparison.differences, saysNowInFull, read, means.pictures),
     sides: { master: saysNowInFull, copy: read },
   };

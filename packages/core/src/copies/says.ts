@@ -59,6 +59,7 @@ function partners(master: readonly Leaf[], copy: readonly Leaf[]): number[] {
 export function compareSays(master: Says, copy: Says, { tolerance, carries, nameOf }: SaysSettings): Comparison {
   const partner = partners(master.leaves, copy.leaves);
   const differences: Difference[] = [];
+  const remarks: string[] = [];
   let [outlines, equal] = [0, 0];
   let counted: string | undefined;
   let last = -1;
@@ -71,7 +72,8 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, name
       if (other) differences.push(difference('sheet added', other.label || `Sheet ${j + 1}`, { leaf: i }));
       return;
     }
-    if (other.label !== leaf.label)
+    // The only board's name is not carried: a title that a file has beside it takes nothing away.
+    if (leaf.label && other.label !== leaf.label)
       differences.push(difference('sheet renamed', what, { leaf: i, master: leaf.label, copy: other.label }));
     if (j < last)
       differences.push(difference('sheet re-ordered', what, { leaf: i, master: `sheet ${i + 1}`, copy: `sheet ${j + 1}` }));
@@ -81,6 +83,7 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, name
       carries: carries[leaf.kind],
       nameOf,
     });
+    remarks.push(...(found.remarks ?? []));
     differences.push(...(i ? found.differences.map((one) => ({ ...one, leaf: i })) : found.differences));
     counted = found.counted;
     outlines += found.outlines;
@@ -90,5 +93,5 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, name
     if (!partner.includes(j))
       differences.push(difference('sheet added', leaf.label || `Sheet ${j + 1}`, { leaf: master.leaves.length + j }));
   });
-  return { differences: differences.sort(byImportance), outlines, equal, ...(counted === undefined ? {} : { counted }) };
+  return { differences: differences.sort(byImportance), remarks, outlines, equal, ...(counted === undefined ? {} : { counted }) };
 }

@@ -29,6 +29,17 @@ export function joinBoxes(boxes: Iterable<Box>): Box {
 }
 
 /** The box of a flat polyline (x, y, x, y …). */
+/** Whether two boxes have more than an edge in common. */
+export const boxesOverlap = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
+
+/** A box with a margin around it. */
+export const widened = ({ minX, minY, maxX, maxY }: Box, by: number): Box => ({
+  minX: minX - by,
+  minY: minY - by,
+  maxX: maxX + by,
+  maxY: maxY + by,
+});
+
 export function boxOfPolyline(points: readonly number[]): Box {
   const box = emptyBox();
   for (let i = 0; i < points.length; i += 2) growBox(box, points[i]!, points[i + 1]!);

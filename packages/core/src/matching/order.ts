@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import type { Box } from '../geometry/measure';
+import { type Box, boxesOverlap } from '../geometry/measure';
 import type { Pair } from './pair';
 
 /** Two things that are the same on both sides, with their places in the order and on the board. */
@@ -46,7 +46,9 @@ export function coveringOtherwise<P extends Pick<Placing, 'a' | 'b'>>(suspects: 
     index.search(minX, minY, maxX, maxY, (i) => {
       const other = pairs[i]!;
       found ||=
-        other !== one && overlap(one.a.box, other.a.box) && (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0;
+        other !== one &&
+        boxesOverlap(one.a.box, other.a.box) &&
+        (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0;
       return false;
     });
     return found;
@@ -54,7 +56,6 @@ export function coveringOtherwise<P extends Pick<Placing, 'a' | 'b'>>(suspects: 
 }
 
 /** Whether boxes have more than an edge in common. */
-const overlap = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
 
 /** Whether an outline runs the other way: an open one by its ends, a closed one by its winding. */
 export function runsBackwards({ a, b }: Pair): boolean {

@@ -78,6 +78,8 @@ export interface Codec {
   readonly beside?: (first: Uint8Array) => readonly string[];
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
+  /** Options that a file shows it was made by, for copies that lost their mark. */
+  readonly stated?: (bytes: Uint8Array, means: Partial<Means>) => MaybePromise<Readonly<Record<string, string>>>;
   /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
   readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => Look | null;
   /** Present where such a file can become a master. */

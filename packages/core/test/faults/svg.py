@@ -643,13 +643,47 @@ def rule(root, rnd):
     rnd.choice(filled(root)).set("fill-rule", "evenodd")
 
 
-@kind("same", "line and fill apart")
-def apart(root, rnd):
+def split(root, rnd):
+    """A filled and lined circle in two: the fill, and the line as an element of its own."""
     one = rnd.choice(circles(root))
     line = copy.deepcopy(one)
     line.set("fill", "none")
     for name in ("stroke", "stroke-width"):
         del one.attrib[name]
+    return one, line
+
+
+@kind("fault", "a line under its fill")
+def under(root, rnd):
+    one, line = split(root, rnd)
+    one.addprevious(line)
+
+
+@kind("fault", "something between a fill and its line")
+def between(root, rnd):
+    one, line = split(root, rnd)
+    x, y, r = (float(one.get(name)) for name in ("cx", "cy", "r"))
+    one.addnext(line)
+    one.addnext(new("rect", x=x - r, y=y - r, width=r, height=2 * r, fill="#101010"))
+
+
+@kind("fault", "a line away from its fill")
+def away(root, rnd):
+    one, line = split(root, rnd)
+    line.set("cx", str(float(line.get("cx")) + 0.5))
+    one.addnext(line)
+
+
+@kind("fault", "a line apart in another colour")
+def apart_recoloured(root, rnd):
+    one, line = split(root, rnd)
+    line.set("stroke", "#0a7d0a")
+    one.addnext(line)
+
+
+@kind("same", "line and fill apart")
+def apart(root, rnd):
+    one, line = split(root, rnd)
     one.addnext(line)
 
 

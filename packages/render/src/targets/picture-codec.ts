@@ -1,4 +1,13 @@
-import { type Codec, type Declaration, type Encoding, Failure, type Raster, onlyFile, sealText } from '@inkwell-twin/core';
+import {
+  type Codec,
+  type Declaration,
+  type Encoding,
+  Failure,
+  PROFILES,
+  type Raster,
+  onlyFile,
+  sealText,
+} from '@inkwell-twin/core';
 import { bringInPicture } from '../sources';
 import { mendChecksums } from './png/chunks';
 import { markInXmp, xmpOf } from './xmp';
@@ -25,6 +34,12 @@ export const pictureCodec = (declaration: Declaration): Codec => ({
     const body: Raster = { rows, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
     const notUnderstood = facts.frames > 1 ? [{ kind: 'picture after the first', count: facts.frames - 1, shows: true }] : [];
     return { leaves: [{ kind: 'raster', key: '', label: '', body }], mark: markInXmp(xmp), notUnderstood };
+  },
+  stated: async (bytes, { pictures }) => {
+    if (!pictures) return {};
+    const { facts, rows } = await pictures.raster(bytes);
+    const { profile } = facts;
+    return { width: String(rows.width), ...(PROFILES.some((one) => one === profile) ? { profile } : {}) };
   },
   bringIn: bringInPicture,
 });

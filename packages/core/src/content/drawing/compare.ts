@@ -1,5 +1,5 @@
 import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
-import { type Placed, align } from '../../matching/align';
+import { align } from '../../matching/align';
 import { type Difference, byImportance, difference } from '../../matching/difference';
 import { type FilledOtherwise, filledOtherwise } from '../../matching/fills';
 import { type Placing, winding } from '../../matching/order';
@@ -19,6 +19,9 @@ import type { CompareSettings, Comparison } from '../kind';
 import { type Drawing, sourceAt } from './drawing';
 import type { DrawingCarries } from './features';
 import { compareSpans } from './compare-spans';
+import { joined } from './joined';
+import { withoutLostNames } from './nameless';
+import { boxOfEntry, placesOf } from './places';
 import { scaled } from './scaled';
 import { boxOfOutlinesIn, lookWords, piecesOf, polylineOf } from './pieces';
 import { sameEntry } from './same';
@@ -40,7 +43,17 @@ export function compareDrawings(master: Drawing, copy: Drawing, settings: Settin
   );
 }
 
-function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameOf }: Settings): Comparison {
+/** As they are, or with fills and lines together that one side paints apart, where that leaves less to tell. */
+function compareAsIs(master: Drawing, copy: Drawing, settings: Settings): Comparison {
+  const plain = compareOnce(master, copy, settings);
+  if (!plain.differences.length) return plain;
+  const [one, other] = [joined(master, settings.tolerance), joined(copy, settings.tolerance)];
+  if (!one && !other) return plain;
+  const together = compareOnce(one ?? master, other ?? copy, settings);
+  return together.differences.length < plain.differences.length ? together : plain;
+}
+
+function compareOnce(master: Drawing, copy: Drawing, { tolerance, carries, nameOf }: Settings): Comparison {
   const same = sameEntry(master, copy, tolerance);
   const [looks, otherLooks] = [lookWords(master), lookWords(copy)];
   const partner = new Int32Array(master.count).fill(-1);
@@ -99,7 +112,13 @@ function compareAsIs(master: Drawing, copy: Drawing, { tolerance, carries, nameO
     ...texts.differences,
   ];
   outlines += as.length;
-  return { differences: found.sort(byImportance), outlines, equal: Math.max(0, outlines - matched.onlyA.length) };
+  const { differences, remarks } = withoutLostNames(found, master, copy);
+  return {
+    differences: differences.sort(byImportance),
+    remarks,
+    outlines,
+    equal: Math.max(0, outlines - matched.onlyA.length),
+  };
 }
 
 /** Whether two drawings that others are painted with say the same. */
@@ -130,15 +149,6 @@ function pairing(partner: Int32Array, matched: readonly Pair[], texts: readonly 
   const all = partner.slice();
   for (const { a, b } of [...matched, ...texts]) if (all[a.entry]! < 0) all[a.entry] = b.entry;
   return all;
-}
-
-/** Where an entry is found: its first point. */
-function placesOf({ count, text, texts, firstOutline, paths }: Drawing): Placed {
-  const at = (entry: number, axis: 0 | 1): number => {
-    const words = texts[text[entry]!];
-    return words ? words.frame[4 + axis]! : (paths.coords[paths.firstCoord[firstOutline[entry]!]! + axis] ?? 0);
-  };
-  return { count, x: (i) => at(i, 0), y: (i) => at(i, 1) };
 }
 
 /**
@@ -183,15 +193,6 @@ function compareSheets(master: Drawing, copy: Drawing, tolerance: number): Diffe
     if (colour && there && there !== colour) recoloured(`Layer ${name}`, colour, there);
   }
   return found;
-}
-
-function boxOfEntry(drawing: Drawing, entry: number, tolerance: number): Box {
-  const words = drawing.texts[drawing.text[entry]!];
-  if (words) return boxOfWords(words);
-  const boxes: Box[] = [];
-  for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++)
-    boxes.push(boxOfPolyline(polylineOf(drawing, o, tolerance)));
-  return joinBoxes(boxes);
 }
 
 const boxOfDrawing = (drawing: Drawing): Box => boxOfOutlinesIn(drawing, 0.1);

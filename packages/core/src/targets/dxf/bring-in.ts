@@ -56,5 +56,5 @@ export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
     description: '',
   };
   assertOpens(master, master.boards[0]!);
-  return { master, mark: markOf(file.comments), notUnderstood: reader.noted };
+  return { master, mark: markOf(file), notUnderstood: reader.noted };
 }

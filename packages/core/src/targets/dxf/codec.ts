@@ -11,6 +11,7 @@ import { type DxfVersion, dxfDeclaration } from './declare';
 import { markOf } from './names';
 import { DxfReader } from './reader';
 import { type DxfFile, parseRecords } from './records';
+import { statedInDxf } from './stated';
 import { writeDxf } from './write';
 
 export const dxfCodec = {
@@ -29,6 +30,7 @@ export const dxfCodec = {
     return opened instanceof Promise ? opened.then((pictures) => readWith(file, pictures)) : readWith(file, opened);
   },
   beside: (first) => filesReferred(parseRecords(decodeText(first))),
+  stated: statedInDxf,
   bringIn: bringInDxf,
 } satisfies Codec;
 
@@ -43,5 +45,5 @@ function readWith(file: DxfFile, pictures: ReadonlyMap<string, ReferredPicture>)
     // The format has no sheet: the page is only there to hold what is drawn.
     body: { ...drawing, sheet: null },
   }));
-  return { leaves, mark: markOf(file.comments), notUnderstood: reader.noted };
+  return { leaves, mark: markOf(file), notUnderstood: reader.noted };
 }

@@ -21,7 +21,7 @@ export const dxfDeclaration: Declaration = {
   label: 'Drawing interchange (DXF)',
   standard: 'DXF, text; AC1009, AC1015 or AC1018',
   mediaType: 'image/vnd.dxf',
-  writer: '5',
+  writer: '6',
   options: z.strictObject({
     version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
     curves: z

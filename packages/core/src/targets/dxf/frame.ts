@@ -41,7 +41,9 @@ export function frameOf(
   const ofSheets = sheets.length > 1 ? sheets.map(({ label }, i) => sheetBlock(i + 1, label)) : [];
   const names = [...symbols.map(({ name }) => name), ...ofSheets];
   const comments = markLines(mark).map((line): Pair => [999, line]);
-  const { tables, next } = r12 ? { tables: tablesR12(all), next: FIRST_HANDLE } : tables2000(all, names, version === '2004');
+  const { tables, next } = r12
+    ? { tables: tablesR12(all, mark), next: FIRST_HANDLE }
+    : tables2000(all, names, version === '2004', mark);
   const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
   return {
     start: pairsText([...comments, ...header(all, version, images.classes)]) + tables + (r12 ? '' : blocks2000()),

@@ -1,3 +1,7 @@
+import { parseMark } from '../../copies/mark';
+import type { Pair } from './pairs';
+import type { DxfFile } from './records';
+
 /** R12 symbol names: capitals, digits, $ - and _, at most 31 of them. */
 const plain = (name: string): string =>
   name
@@ -32,11 +36,35 @@ export function markLines(mark: string): string[] {
   return lines;
 }
 
-/** The mark in a file's comments, its lines joined. */
-export function markOf(comments: readonly string[]): string | null {
-  const first = comments.findIndex((line) => line.includes('inkwell-twin;'));
+/** Under which name the mark stands in the data of a layer. */
+export const APPLICATION = 'INKWELL_TWIN';
+
+/** A mark as data of a record: other programs drop comments when they save a file anew, and keep those. */
+export const markData = (mark: string): Pair[] => [[1001, APPLICATION], ...markLines(mark).map((line): Pair => [1000, line])];
+
+/** The mark of a file: in its comments, or else in the data of a layer. */
+export function markOf({ comments, sections }: DxfFile): string | null {
+  const said = joinedMark(comments);
+  if (parseMark(said)) return said;
+  for (const record of sections.get('TABLES') ?? []) {
+    if (record.type !== 'LAYER') continue;
+    const lines: string[] = [];
+    let own = false;
+    record.each((code, _number, text) => {
+      if (code === 1001) own = text().trim() === APPLICATION;
+      else if (own && code === 1000) lines.push(text());
+    });
+    const found = joinedMark(lines);
+    if (parseMark(found)) return found;
+  }
+  return said;
+}
+
+/** The mark that begins in one of several lines and goes on in the next. */
+function joinedMark(lines: readonly string[]): string | null {
+  const first = lines.findIndex((line) => line.includes('inkwell-twin;'));
   if (first < 0) return null;
-  let mark = comments[first]!;
-  for (let i = first + 1; comments[i]?.startsWith(GOES_ON); i++) mark += comments[i]!.slice(GOES_ON.length);
+  let mark = lines[first]!;
+  for (let i = first + 1; lines[i]?.startsWith(GOES_ON); i++) mark += lines[i]!.slice(GOES_ON.length);
   return mark;
 }

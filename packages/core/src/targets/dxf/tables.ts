@@ -3,6 +3,7 @@ import { nearestColour } from '../../content/drawing/colour';
 import { PALETTE, numberOfColour } from './colours';
 import { fileOfFont, styleOfFont } from './fonts';
 import { type LineType, patternPairs } from './line-types';
+import { APPLICATION, markData } from './names';
 import { type Pair, pairsText } from './pairs';
 
 /** What the tables of a file name: its layers and the fonts of its texts. */
@@ -24,7 +25,7 @@ export const FIRST_HANDLE = 0x100;
 export const recordHandle = (i: number): string => (0xf0000 + i).toString(16).toUpperCase();
 
 /** The tables of an R12 file, and the start of its blocks. */
-export function tablesR12({ layers, fonts, lineTypes }: Named): string {
+export function tablesR12({ layers, fonts, lineTypes }: Named, mark: string): string {
   const pairs: Pair[] = [
     [0, 'SECTION'],
     [2, 'TABLES'],
@@ -36,13 +37,15 @@ export function tablesR12({ layers, fonts, lineTypes }: Named): string {
   for (const type of lineTypes) pairs.push([0, 'LTYPE'], [2, type.name], [70, 0], ...patternPairs(type));
   pairs.push([0, 'ENDTAB']);
   pairs.push([0, 'TABLE'], [2, 'LAYER'], [70, layers.length]);
-  for (const { name, colour } of layers)
-    pairs.push([0, 'LAYER'], [2, name], [70, 0], [62, numberOfColour(colour)], [6, 'CONTINUOUS']);
+  layers.forEach(({ name, colour }, i) => {
+    pairs.push([0, 'LAYER'], [2, name], [70, 0], [62, numberOfColour(colour)], [6, 'CONTINUOUS'], ...(i ? [] : markData(mark)));
+  });
   pairs.push([0, 'ENDTAB'], [0, 'TABLE'], [2, 'STYLE'], [70, fonts.length]);
   for (const font of fonts) {
     const [style, file] = [styleOfFont(font), fileOfFont(font)];
     pairs.push([0, 'STYLE'], [2, style], [70, 0], [40, 0], [41, 1], [50, 0], [71, 0], [42, 1], [3, file], [4, '']);
   }
+  pairs.push([0, 'ENDTAB'], [0, 'TABLE'], [2, 'APPID'], [70, 1], [0, 'APPID'], [2, APPLICATION], [70, 0]);
   pairs.push([0, 'ENDTAB'], [0, 'ENDSEC'], [0, 'SECTION'], [2, 'BLOCKS']);
   return pairsText(pairs);
 }
@@ -52,6 +55,7 @@ export function tables2000(
   { layers, fonts, lineTypes }: Named,
   blocks: readonly string[],
   exact: boolean,
+  mark: string,
 ): { tables: string; next: number } {
   let handle = 0x40;
   const next = () => (handle++).toString(16).toUpperCase();
@@ -91,7 +95,7 @@ export function tables2000(
   table(
     'LAYER',
     '2',
-    layers.map(({ name, colour }) =>
+    layers.map(({ name, colour }, i) =>
       record('LAYER', 'AcDbLayerTableRecord', next(), [
         [2, name],
         [70, 0],
@@ -100,6 +104,7 @@ export function tables2000(
         [6, 'CONTINUOUS'],
         [370, -3],
         [390, 'F'],
+        ...(i ? [] : markData(mark)),
       ]),
     ),
   );
@@ -126,12 +131,19 @@ export function tables2000(
   );
   table('VIEW', '6', []);
   table('UCS', '7', []);
-  table('APPID', '9', [
-    record('APPID', 'AcDbRegAppTableRecord', next(), [
-      [2, 'ACAD'],
-      [70, 0],
-    ]),
-  ]); // term-guard: standard (DXF reference, APPID table)
+  table(
+    'APPID',
+    '9',
+    [
+      ['ACAD', next()],
+      [APPLICATION, '22'],
+    ].map(([name, own]) =>
+      record('APPID', 'AcDbRegAppTableRecord', own!, [
+        [2, name!],
+        [70, 0],
+      ]),
+    ),
+  ); // term-guard: standard (DXF reference, APPID table)
   table(
     'DIMSTYLE',
     'A',

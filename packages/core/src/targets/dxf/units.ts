@@ -27,7 +27,7 @@ const MM_PER_UNIT: Record<number, number> = {
 };
 
 /** A variable of the header, as it stands there. */
-function variable(file: DxfFile, wanted: string): string | undefined {
+export function variable(file: DxfFile, wanted: string): string | undefined {
   let [name, stated]: [string, string | undefined] = ['', undefined];
   file.sections
     .get('HEADER')

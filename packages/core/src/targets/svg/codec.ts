@@ -10,6 +10,7 @@ import type { MaybePromise, Means } from '../../content/kind';
 import { measureBy } from '../../fonts/font-book';
 import { openSvg, tellSvg } from './document';
 import { type StandingPicture, openPictures } from './images';
+import { statedInSvg } from './stated';
 import { type Sheet, writeSvg } from './write';
 
 const leaf = (drawing: Drawing, label: string) => ({ kind: 'drawing' as const, key: '', label, body: drawing });
@@ -65,5 +66,6 @@ export const svgCodec = {
     const read = files.map((file) => readFile(file, means));
     return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
   },
+  stated: statedInSvg,
   bringIn: bringInSvg,
 } satisfies Codec;

@@ -4,11 +4,13 @@ import type { DrawingSink } from '../../content/drawing/sink';
 import { Failure, asFailure } from '../../failure/failure';
 import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import { type Measure, roughly } from '../../master/kinds';
+import { parseMark } from '../../copies/mark';
 import type { Budget } from '../../master/limits';
 import { type OpenFont, TooManyLetters } from '../../fonts/carried';
 import { unknownIn } from './known';
 import { CarriedFonts } from './font-faces';
 import { Looks } from './looks';
+import { MARK } from './mark';
 import { type Properties, StyleSheet } from './style';
 import { parseTransform } from './transform';
 import type { StandingPicture } from './images';
@@ -65,6 +67,7 @@ export class Reading {
     openFont: OpenFont | null = null,
   ) {
     this.collect(root);
+    this.mark ??= root.attributes[MARK] ?? null;
     this.carried = openFont && new CarriedFonts(this.sheet.faces, openFont);
     for (const selector of this.sheet.unknown) this.tally.add(selector);
     for (const words of root.unknown ?? []) this.tally.add(words);
@@ -80,7 +83,7 @@ export class Reading {
     if (MOVING.has(element.name)) this.tally.add(`element ${element.name}`);
     if (element.name === 'metadata') {
       const text = textOf(element);
-      if (text.includes('inkwell-twin;')) this.mark ??= text;
+      if (parseMark(text)) this.mark ??= text;
     }
     for (const child of element.children) if (typeof child !== 'string') this.collect(child);
   }

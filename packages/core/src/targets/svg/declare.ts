@@ -7,7 +7,7 @@ export const svgDeclaration: Declaration = {
   label: 'SVG drawing',
   standard: 'SVG 1.1 (Second Edition)',
   mediaType: 'image/svg+xml',
-  writer: '3',
+  writer: '4',
   options: z.strictObject({
     version: z.enum(['1.1']).default('1.1').describe('SVG version'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text, or becomes outlines that need no font'),

@@ -1,3 +1,4 @@
+import { namelessLayer } from '../../content/drawing/nameless';
 import { type DrawingSink, NO_EFFECTS } from '../../content/drawing/sink';
 import { decodeText } from '../../bytes/text';
 import { Failure } from '../../failure/failure';
@@ -150,19 +151,19 @@ function tellLayers(drawing: readonly XmlElement[], properties: Properties, read
     const taken = element.name === 'g' && (opacity < 1 || hasEffects(own));
     if (taken && holdsLayers(element)) {
       const layers = childrenOf(element).filter((child) => !isSilent(child));
-      const layer = layerFor(titleOf(layers[0]!) ?? 'Drawing', true);
+      const layer = layerFor(titleOf(layers[0]!) ?? namelessLayer(), true);
       const effects = { ...NO_EFFECTS, ...effectsOf(element, own, around(layer), reading), opacity };
       reading.sink.group(layer, undefined, effects, () => tellLayers(layers, own, reading));
       continue;
     }
     if (element.name !== 'g' || taken || (!onlyGroups && name === undefined)) {
-      reading.guarded(element, around(layerFor('Drawing', true)));
+      reading.guarded(element, around(layerFor(namelessLayer(), true)));
       continue;
     }
-    const layer = layerFor(name ?? `Layer ${byName.size + 1}`, own['display'] !== 'none');
+    const layer = layerFor(name ?? namelessLayer(byName.size + 1), own['display'] !== 'none');
     reading.guarded(element, around(layer), (group, holder) => inside(group, holder, reading, true));
   }
-  if (!drawing.length) layerFor('Drawing', true);
+  if (!drawing.length) layerFor(namelessLayer(), true);
 }
 
 /** Whether a group holds nothing but groups with titles: what several layers show, taken as one. */

@@ -8,6 +8,7 @@ import { type Matrix, invert, multiply } from '../../geometry/matrix';
 import { type Pen, inversePen } from '../../geometry/pen';
 import { isPicture, isPlain } from '../../master/paint';
 import { imageText } from './image-text';
+import { MARK } from './mark';
 import type { Span } from '../../content/drawing/spans';
 import { type Point, distance } from '../../geometry/point';
 import { Definitions, styleText } from './paints';
@@ -47,7 +48,9 @@ export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string)
   const width = Math.max(...sizes.map((size) => size.width));
   const height = sizes.reduce((sum, size) => sum + size.height, (sizes.length - 1) * GAP);
   const open = sheets.some(({ drawing }) => refers(drawing)) ? OPEN + LINKS : OPEN;
-  out.text(`${open} width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}">\n`);
+  out.text(
+    `${open} width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}" ${MARK}="${escape(mark)}">\n`,
+  );
   if (!many && sheets[0]!.label) out.text(`<title>${escape(sheets[0]!.label)}</title>\n`);
   out.text(metadata);
   let top = 0;

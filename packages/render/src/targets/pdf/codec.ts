@@ -10,8 +10,7 @@ export const pdfCodec = {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
     return onlyFile(await writePdf(sheets, Number(bleed ?? 0), mark, means));
   },
-  // It stands in the document's information and in its metadata.
-  seal: (files, says) => sealText(sealText(files, says), says),
+  seal: sealText,
   read: async (files, { options }, means) => {
     const { sheets, mark, notUnderstood } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), means);
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
