@@ -1,4 +1,5 @@
 export * from './bytes/hasher';
+export { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './copies/distance';
 export { UNSEALED, sealText } from './bytes/seal';
 export * from './content/drawing/display-list';
 export * from './content/drawing/drawing';

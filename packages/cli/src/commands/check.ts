@@ -72,7 +72,7 @@ export async function check(args: Arguments): Promise<Answer> {
     const then = mark ? atRevision(pkg, mark.rev) : null;
     const whole = mark ? await isWhole(pkg, mark, files) : null;
     const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };
-    const result = await checkCopy(input, means(pkg));
+    const result = await checkCopy(input, means(pkg), true);
     if (!mark && !codecOf(target).stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)
       throw new Failure(
         'no-mark',
@@ -89,7 +89,7 @@ export async function check(args: Arguments): Promise<Answer> {
         : 1,
     output: {
       command: 'check',
-      copies: results.map(({ file, by, verdict, remark, whole, fresh, true: says, proof, differences }) => ({
+      copies: results.map(({ file, by, verdict, remark, whole, fresh, true: says, proof, off, differences }) => ({
         file,
         by,
         verdict,
@@ -98,6 +98,7 @@ export async function check(args: Arguments): Promise<Answer> {
         fresh,
         true: says,
         proof,
+        off,
         differences: [...differences],
       })),
     },

@@ -9,6 +9,7 @@ import type { Difference, DifferenceKind } from '../matching/difference';
 import type { Master } from '../master/schema';
 import type { ChartEngine } from '../placed/chart-frame';
 import type { SolidEngine } from '../solids/engine';
+import type { Off } from './off';
 
 export type MaybePromise<T> = T | Promise<T>;
 
@@ -138,6 +139,10 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */
   readonly digest: (body: Body, into: Hasher) => void;
   readonly compare: (master: Body, copy: Body, settings: CompareSettings<Carries>) => Comparison;
+  /** What a target would carry that rewrote no line; null where it rewrites none. */
+  readonly exactly?: (carries: Carries) => object | null;
+  /** Where a copy's body is farthest from one without rewritten lines. Present with `exactly`. */
+  readonly farthest?: (exact: Body, copy: Body) => Off | null;
   /** The picture that an entry shows, where it shows one. */
   readonly pictureAt?: (body: Body, entry: number) => ShownPicture | null;
   readonly pack: (body: Body) => Packed;

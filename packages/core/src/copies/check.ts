@@ -6,6 +6,7 @@ import { type Difference, byImportance } from '../matching/difference';
 import type { CopyFile, ReadCopy, Says } from '../targets/codec';
 import { codecOf } from '../targets/registry';
 import { compareAs, namesIn, project } from './derive';
+import { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './distance';
 import { footprintHash } from './footprint';
 import type { Recipe } from './recipe';
 import { digestOf } from './says';
@@ -44,16 +45,19 @@ export interface CheckResult {
   readonly differences: readonly Difference[];
   readonly outlines: number;
   readonly equal: number;
+  /** How far the copy is from the master itself, where that was asked for and the target rewrites lines. */
+  readonly off: DistanceFromMaster | null;
   /** Both sides, where the file was read. */
   readonly sides: { readonly master: Says; readonly copy: Says } | null;
 }
 
-const none = { differences: [], outlines: 0, equal: 0, sides: null, remark: '' };
+const none = { off: null, differences: [], outlines: 0, equal: 0, sides: null, remark: '' };
 
 /**
  * Checks one copy: is it whole, is it fresh, is it true? A whole copy whose footprint is unchanged is in step by proof and
  * is not even read; in every other case the file is read and compared.
- * @param always reads and compares even where the short proof would do, to have both sides for showing
+ * @param always reads and compares even where the short proof would do, to have both sides for showing, and measures how far the
+ *   copy is from the master itself
  */
 export async function checkCopy(input: CheckInput, means: Means, always = false): Promise<CheckResult> {
   const { files, recipe, now, then, whole } = input;
@@ -117,12 +121,20 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     nowIsThen: !saysThen && !saysNow && (fresh ?? (await past.isNow())),
   };
   const { verdict, remark } = whole === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers);
+  // One that says something else is told of by its differences.
+  const off = always && saysNow ? await distanceFromMaster(now, recipe, read, means) : null;
+  const sentences = [
+    proofOf(whole, saysThen, comparison),
+    distanceInWords(off, read.leaves.length),
+    sight ? sightInWords(sight) : '',
+  ];
   return {
     verdict,
     whole,
     fresh,
     true: saysNow,
-    proof: sight ? `${proofOf(whole, saysThen, comparison)} ${sightInWords(sight)}` : proofOf(whole, saysThen, comparison),
+    proof: sentences.filter(Boolean).join(' '),
+    off,
     ...comparison,
     remark: [remark, ...(comparison.remarks ?? [])].filter(Boolean).join('; '),
     differences: await pictureRegions(comparison.differences, saysNowInFull, read, means.pictures),

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import { distanceToSegment } from './point';
+import { type Point, distanceToSegment } from './point';
 
 /** Finds the segment of some polylines that is nearest to a point. Few segments are searched through, many are indexed. */
 class NearestSegment {
@@ -36,6 +36,18 @@ class NearestSegment {
   anyAround(x: number, y: number, within: number): boolean {
     if (!this.index) return true;
     return this.index.search(x - within, y - within, x + within, y + within).length > 0;
+  }
+
+  /** The distance to the nearest segment. @param guess about how far it is, mm: the better, the quicker */
+  distanceFrom(x: number, y: number, guess: number): number {
+    if (!this.index) return this.nearest(x, y).distance;
+    for (let within = Math.max(guess, 1e-4), tries = 0; tries < 6; within *= 4, tries++) {
+      let best = Infinity;
+      for (const i of this.index.search(x - within, y - within, x + within, y + within))
+        best = Math.min(best, this.distance(i, x, y));
+      if (best <= within) return best;
+    }
+    return this.nearest(x, y).distance;
   }
 
   nearest(x: number, y: number): { at: number; distance: number } {
@@ -96,6 +108,22 @@ export function directedDeviationToAll(
       previous = next;
     }
     return worst;
+  };
+}
+
+/** A function that finds of a polyline the vertex that is farthest from some others, and how far that is, mm. */
+export function farthestVertex(
+  polylines: readonly (readonly number[])[],
+): (points: readonly number[]) => { readonly distance: number; readonly at: Point } {
+  const target = new NearestSegment(polylines);
+  return (points) => {
+    let [distance, at] = [-1, [0, 0] as Point];
+    let found = 0.01;
+    for (let i = 0; i < points.length; i += 2) {
+      found = target.distanceFrom(points[i]!, points[i + 1]!, 2 * found);
+      if (found > distance) [distance, at] = [found, [points[i]!, points[i + 1]!]];
+    }
+    return { distance, at };
   };
 }
 

@@ -31,24 +31,47 @@ const [FEW, MANY] = [12, 64];
 /** How much longer than the chords of the curve an arc may be that stands for it. */
 const LONGER = 1.05;
 
-function deviationFrom(piece: Segment, from: Point, cubic: Cubic, samples: number): number {
+/**
+ * How far a curve is from what is to stand for it. Every free curve is measured so, many times: nothing here makes objects.
+ * @param enough above it the result is only a lower bound, mm
+ */
+function deviationFrom(piece: Segment, from: Point, { c1, c2, to }: Cubic, samples: number, enough = Infinity): number {
+  const isArc = piece.kind === 'arc';
+  const [ax, ay, tx, ty] = [from[0], from[1], piece.to[0], piece.to[1]];
+  const [cx, cy] = isArc ? [piece.centre[0], piece.centre[1]] : [0, 0];
+  const radius = isArc ? distance(from, piece.centre) : 0;
+  const sweep = isArc ? sweepOf(from, piece) : 0;
+  // What is beside the arc's ends is farther round from its middle than they are.
+  const [cos, sin, least] = [Math.cos(sweep / 2), Math.sin(sweep / 2), Math.cos(Math.min(Math.abs(sweep) / 2 + 1e-9, Math.PI))];
+  const mx = (cos * (ax - cx) - sin * (ay - cy)) / radius;
+  const my = (sin * (ax - cx) + cos * (ay - cy)) / radius;
   let worst = 0;
   let length = 0;
-  let before = from;
+  let [bx, by] = [ax, ay];
   for (let i = 1; i <= samples; i++) {
-    const p = pointOnCubic(from, cubic, i / samples);
-    length += distance(before, p);
-    before = p;
+    const t = i / samples;
+    const s = 1 - t;
+    const a = s * s * s;
+    const b = 3 * s * s * t;
+    const c = 3 * s * t * t;
+    const d = t * t * t;
+    const x = a * ax + b * c1[0] + c * c2[0] + d * to[0];
+    const y = a * ay + b * c1[1] + c * c2[1] + d * to[1];
+    length += Math.sqrt((x - bx) * (x - bx) + (y - by) * (y - by));
+    bx = x;
+    by = y;
     if (i === samples) break;
-    if (piece.kind === 'arc') {
-      worst = Math.max(worst, Math.abs(distance(p, piece.centre) - distance(from, piece.centre)));
+    if (isArc) {
+      const away = Math.sqrt((x - cx) * (x - cx) + (y - cy) * (y - cy));
+      worst = Math.max(worst, Math.abs(away - radius));
       // A point beside the arc's ends is not on it, however well it lies on the circle.
-      const part = sweepOf(from, { ...piece, to: p });
-      if (Math.abs(part) > Math.abs(sweepOf(from, piece)) + 1e-9) worst = Math.max(worst, distance(p, piece.to), 1);
-    } else worst = Math.max(worst, distanceToSegment(p[0], p[1], from[0], from[1], piece.to[0], piece.to[1]));
+      if ((x - cx) * mx + (y - cy) * my < away * least)
+        worst = Math.max(worst, Math.sqrt((x - tx) * (x - tx) + (y - ty) * (y - ty)), 1);
+    } else worst = Math.max(worst, distanceToSegment(x, y, ax, ay, tx, ty));
+    if (worst > enough) return worst;
   }
   // Where a curve turns back, the circle through its points lies near all of them and then goes round the far side.
-  const way = piece.kind === 'arc' ? Math.abs(sweepOf(from, piece)) * distance(from, piece.centre) : 0;
+  const way = Math.abs(sweep) * radius;
   return way > LONGER * length + 1e-9 ? Math.max(worst, way) : worst;
 }
 
@@ -67,8 +90,8 @@ export function arcsOfCubic(from: Point, cubic: Cubic, tolerance: number): { pie
       if (!candidate) continue;
       // Sampling misses a little between samples: keep a fifth in hand.
       const enough = tolerance * 0.8;
-      if (depth < 16 && deviationFrom(candidate, start, part, FEW) > enough) continue;
-      const off = deviationFrom(candidate, start, part, MANY);
+      if (depth < 16 && deviationFrom(candidate, start, part, FEW, enough) > enough) continue;
+      const off = deviationFrom(candidate, start, part, MANY, depth < 16 ? enough : Infinity);
       if (off <= enough || depth >= 16) {
         pieces.push(candidate);
         deviation = Math.max(deviation, off);

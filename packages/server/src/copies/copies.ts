@@ -309,6 +309,7 @@ export type PackedSides = Readonly<Record<'master' | 'copy', ({ readonly kind: s
 /** What stands there can't be read as a copy at all. */
 const notAFile = (words: string): CheckResult => ({
   verdict: 'unreadable',
+  off: null,
   remark: '',
   whole: false,
   fresh: null,

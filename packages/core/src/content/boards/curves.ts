@@ -1,7 +1,7 @@
 import type { LineNote } from '../../copies/report';
 import { CUBICS_OFF, arcToCubics, sweepOf } from '../../geometry/arcs';
 import { arcsOfCubic } from '../../geometry/fit-arcs';
-import { chordsOfArc, chordsOfCubic, flatten, pointOnCubic } from '../../geometry/flatten';
+import { chordsOfArc, chordsOfCubic, flatten } from '../../geometry/flatten';
 import type { Arc, Cubic, Outline, Segment } from '../../geometry/outline';
 import { type Point, distance, distanceToSegment, near } from '../../geometry/point';
 
@@ -68,18 +68,28 @@ function sagittaOfArc(from: Point, arc: Arc, within: number): number {
 /** Points of a cubic between two that are measured against its chord. */
 const BETWEEN = 8;
 
-/** How far a cubic stands off the chords that `flatten` makes of it, mm, measured between their ends. */
-function sagittaOfCubic(from: Point, cubic: Cubic, within: number): number {
-  const count = chordsOfCubic(from, cubic, within);
+/**
+ * How far a cubic stands off the chords that `flatten` makes of it, mm, measured between their ends. Every curve that becomes
+ * chords is measured so: nothing here makes objects.
+ */
+function sagittaOfCubic([ax, ay]: Point, cubic: Cubic, within: number): number {
+  const count = chordsOfCubic([ax, ay], cubic, within);
+  const [bx, by, cx, cy, dx, dy] = [cubic.c1[0], cubic.c1[1], cubic.c2[0], cubic.c2[1], cubic.to[0], cubic.to[1]];
+  const along = (from: number, one: number, two: number, to: number, t: number): number => {
+    const s = 1 - t;
+    return s * s * s * from + 3 * s * s * t * one + 3 * s * t * t * two + t * t * t * to;
+  };
   let worst = 0;
-  let a = from;
+  let [px, py] = [ax, ay];
   for (let i = 1; i <= count; i++) {
-    const b = pointOnCubic(from, cubic, i / count);
+    const qx = along(ax, bx, cx, dx, i / count);
+    const qy = along(ay, by, cy, dy, i / count);
     for (let k = 1; k < BETWEEN; k++) {
-      const [x, y] = pointOnCubic(from, cubic, (i - 1 + k / BETWEEN) / count);
-      worst = Math.max(worst, distanceToSegment(x, y, a[0], a[1], b[0], b[1]));
+      const t = (i - 1 + k / BETWEEN) / count;
+      worst = Math.max(worst, distanceToSegment(along(ax, bx, cx, dx, t), along(ay, by, cy, dy, t), px, py, qx, qy));
     }
-    a = b;
+    px = qx;
+    py = qy;
   }
   return worst;
 }

@@ -6,6 +6,7 @@ import type { ContentKind } from '../kind';
 import { packObject, unpackObject } from '../packing';
 import { adaptDrawing } from './adapt';
 import { compareDrawings } from './compare';
+import { exactDrawing, farthestInDrawing } from './off';
 import { digestDrawing } from './digest';
 import type { Drawing } from './drawing';
 import { type DrawingCarries, drawingFeatures } from './features';
@@ -21,6 +22,8 @@ export const drawingKind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = 
   adapt: adaptDrawing,
   digest: digestDrawing,
   compare: compareDrawings,
+  exactly: exactDrawing,
+  farthest: farthestInDrawing,
   pictureAt: (drawing, entry) => {
     const fill = drawing.looks[drawing.look[entry]!]?.fill;
     return isPicture(fill) ? { picture: drawing.pictures[fill.picture]!, at: fill.at } : null;

@@ -5,6 +5,7 @@ import type { ContentKind } from '../kind';
 import { packObject, unpackObject } from '../packing';
 import { adaptToolPath } from './adapt';
 import { compareToolPaths } from './compare';
+import { exactToolPath, farthestInToolPath } from './off';
 import { digestToolPath } from './digest';
 import { type ToolPathCarries, toolPathFeatures } from './features';
 import type { ToolPath } from './tool-path';
@@ -20,6 +21,8 @@ export const toolPathKind: ContentKind<ResolvedBoard, ToolPath, ToolPathCarries>
   adapt: adaptToolPath,
   digest: digestToolPath,
   compare: compareToolPaths,
+  exactly: exactToolPath,
+  farthest: farthestInToolPath,
   pack: packObject,
   unpack: unpackObject,
 };

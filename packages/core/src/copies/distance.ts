@@ -1,0 +1,54 @@
+import type { Means } from '../content/kind';
+import { kindById } from '../content/kinds';
+import type { Off } from '../content/off';
+import type { Master } from '../master/schema';
+import type { Says } from '../targets/codec';
+
+import { placedMaster } from '../placed/evaluate';
+import { type Recipe, carriesOf } from './recipe';
+import { CarryLines } from './report';
+
+/** How far a copy is from the master itself, and in which of its parts. */
+export interface DistanceFromMaster extends Off {
+  readonly leaf: number;
+}
+
+/**
+ * Measures how far a copy is from the master itself. A copy is checked against its own recipe, so that a chord of 1 mm is in step
+ * although it is 1 mm off; this says how far off that is.
+ * @param copy what the copy says, in step with the master
+ * @returns the largest distance and where it is; null where the target keeps every line as it is, or has none
+ */
+export async function distanceFromMaster(
+  master: Master,
+  recipe: Recipe,
+  copy: Says,
+  means: Means,
+): Promise<DistanceFromMaster | null> {
+  const placed = await placedMaster(master, means);
+  let worst: DistanceFromMaster | null = null;
+  let leaf = 0;
+  for (const [id, carries] of Object.entries(carriesOf(recipe))) {
+    const kind = kindById(id);
+    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), means) : placed;
+    for (const { source } of kind.resolve(own, recipe.scope, means, carries)) {
+      const body = copy.leaves[leaf]?.body;
+      const exact = body && kind.exactly?.(carries);
+      const off = exact ? kind.farthest!(await kind.adapt(source, exact as never, new CarryLines(), means), body as never) : null;
+      if (off && off.amount > (worst?.amount ?? 0)) worst = { ...off, leaf };
+      leaf++;
+    }
+  }
+  return worst;
+}
+
+/** Closer than this is as good as on it, mm. */
+const LEAST = 0.0005;
+
+/** "It is up to 0.050 mm from the master’s own lines, at x 12.30, y 4.05 mm." */
+export function distanceInWords(off: DistanceFromMaster | null, parts: number): string {
+  if (!off || off.amount < LEAST) return '';
+  const [x, y] = off.at.map((value) => value.toFixed(2));
+  const where = parts > 1 ? ` of sheet ${off.leaf + 1}` : '';
+  return `It is up to ${off.amount.toFixed(3)} mm from the master’s own lines, at x ${x}, y ${y} mm${where}.`;
+}
