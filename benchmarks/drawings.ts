@@ -1,7 +1,8 @@
-// Brings drawings from elsewhere in, derives a copy (SVG, or PDF), checks it, and has another program draw both sides.
-// Use: npm run drawings -- [--seed N] [--count N] [--folder PATH] [--keep FOLDER] [--to svg|pdf]; the drawings are those of Debian's
-// openclipart-svg unless a folder is given. Prints what differs, by what was said about it, and the slowest. Where librsvg sees
-// a difference, a second program is asked: what only one of them sees is a matter between the two, and said apart.
+// Brings drawings from elsewhere in, derives copies of them, checks each, and has another program draw both sides of SVG or PDF.
+// Use: npm run drawings -- [--seed N] [--count N] [--folder PATH] [--keep FOLDER] [--to svg|pdf|dxf|hpgl|dxf:version=R12 …, by commas];
+// the drawings are those of Debian's openclipart-svg unless a folder is given. Prints what differs, by what was said about it,
+// and the slowest. Where librsvg sees a difference, a second program is asked: what only one of them sees is a matter between
+// the two, and said apart.
 import { execFile } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -17,7 +18,7 @@ const { values } = parseArgs({
     count: { type: 'string', default: '250' },
     folder: { type: 'string', default: '/usr/share/openclipart/svg' },
     keep: { type: 'string' },
-    to: { type: 'string', default: 'svg' },
+    to: { type: 'string', default: 'svg,dxf,dxf:version=R12,hpgl' },
   },
 });
 const run = promisify(execFile);
@@ -49,10 +50,19 @@ const sample: string[] = [];
 for (const left = [...all]; sample.length < Number(values.count) && left.length;)
   sample.push(left.splice(throwDice() % left.length, 1)[0]!);
 
+/** What is derived: a target, and after a colon what is set of it. */
+const targets = values.to.split(',').map((name) => {
+  const [target, ...sets] = name.split(':');
+  return { name, target: target!, options: Object.fromEntries(sets.map((set) => set.split('=') as [string, string])) };
+});
+
 interface Outcome {
   readonly file: string;
+  readonly to: string;
   readonly kind:
     | 'faithful'
+    | 'in step'
+    | 'underivable'
     | 'different, said'
     | 'different in silence'
     | 'different to one judge'
@@ -69,10 +79,7 @@ mkdirSync(folder, { recursive: true });
 
 /** Programs that draw a file, by its ending. */
 const JUDGES: Readonly<Record<string, (file: string) => [program: string, args: string[]]>> = {
-  svg: (file) => [
-    'rsvg-convert',
-    ['-w', String(values.to === 'pdf' ? 4 * ACROSS : ACROSS), '--keep-aspect-ratio', '--background-color', 'white', file],
-  ],
+  svg: (file) => ['rsvg-convert', ['-w', String(4 * ACROSS), '--keep-aspect-ratio', '--background-color', 'white', file]],
   // Drawn larger and made smaller: it widens what is thinner than a pixel.
   pdf: (file) => ['pdftocairo', ['-png', '-singlefile', '-scale-to-x', String(4 * ACROSS), '-scale-to-y', '-1', file, '-']],
 };
@@ -123,52 +130,69 @@ function shareOff(a: { data: Buffer; height: number }, b: { data: Buffer; height
   return off / (size / 3);
 }
 
-async function judge(file: string, at: number): Promise<Outcome> {
+type Judged = Omit<Outcome, 'file' | 'to' | 'ms'>;
+const words = (kind: Outcome['kind'], said: string): Judged => ({ kind, share: 0, words: said });
+
+/** How another program sees a copy beside what it was made of. */
+async function seen(
+  file: string,
+  theirs: { data: Buffer; height: number },
+  copy: string,
+  target: string,
+  said: string,
+): Promise<Judged> {
+  const share = shareOff(theirs, await drawn(copy));
+  if (share < LIMIT) return { kind: 'faithful', share, words: said };
+  let alone = false;
+  if (target === 'svg') {
+    const [one, other] = [await drawnByAnother(file, theirs.height), await drawnByAnother(copy, theirs.height)];
+    alone = (one && other ? shareOff(one, other) : 1) < LIMIT;
+  }
+  return { kind: said ? 'different, said' : alone ? 'different to one judge' : 'different in silence', share, words: said };
+}
+
+async function judge(file: string, at: number): Promise<Outcome[]> {
   const name = basename(file);
-  let theirs;
-  try {
-    theirs = await drawn(file);
-  } catch {
-    return { file, kind: 'not drawn by the judge', share: 0, ms: 0, words: '' };
-  }
+  const none = (kind: Outcome['kind'], said = ''): Outcome[] =>
+    targets.map(({ name: to }) => ({ file, to, ms: 0, ...words(kind, said) }));
+  const wanted = targets.some(({ target }) => JUDGES[target]);
+  const theirs = wanted ? await drawn(file).catch(() => null) : null;
+  if (wanted && !theirs) return none('not drawn by the judge');
   const start = performance.now();
-  const took = () => performance.now() - start;
+  const engine = { pictures: pictureEngine };
+  let brought;
   try {
-    const engine = { pictures: pictureEngine };
-    const { master, notUnderstood, resources } = await codecOf('svg').bringIn!(readFileSync(file), name, engine);
-    const means = { ...engine, fonts: shippedFonts(), resource: (sha: string) => resources!.get(sha)! };
-    const recipe = recipeOf(values.to, {});
-    const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
-    const checked = await checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means, true);
-    const ms = took();
-    if (defects.length || checked.verdict !== 'in step') {
-      const words = [checked.verdict, ...defects.slice(0, 3).map(({ kind, what }) => `${what}: ${kind}`)].join('; ');
-      return { file, kind: 'defect', share: 0, ms, words };
-    }
-    const copy = join(folder, `${at}-${name.replace(/svg$/, values.to)}`);
-    writeFileSync(copy, files[0]!.bytes);
-    const ours = await drawn(copy);
-    const share = shareOff(theirs, ours);
-    let alone = false;
-    if (share >= LIMIT && values.to === 'svg') {
-      const [one, other] = [await drawnByAnother(file, theirs.height), await drawnByAnother(copy, theirs.height)];
-      const second = one && other ? shareOff(one, other) : 1;
-      alone = second < LIMIT;
-    }
-    if (!values.keep) rmSync(copy);
-    const said = notUnderstood.filter(({ shows }) => shows).map(({ kind, count }) => `${kind} (${count})`);
-    const kind =
-      share < LIMIT
-        ? 'faithful'
-        : alone && !said.length
-          ? 'different to one judge'
-          : said.length
-            ? 'different, said'
-            : 'different in silence';
-    return { file, kind, share, ms, words: said.join(', ') };
+    brought = await codecOf('svg').bringIn!(readFileSync(file), name, engine);
   } catch (error) {
-    return { file, kind: 'refused', share: 0, ms: took(), words: asFailure(error).message };
+    return none('refused', asFailure(error).message);
   }
+  const { master, notUnderstood, resources } = brought;
+  const bringing = performance.now() - start;
+  const said = notUnderstood.flatMap(({ kind, count, shows }) => (shows ? `${kind} (${count})` : [])).join(', ');
+  const means = { ...engine, fonts: shippedFonts(), resource: (sha: string) => resources!.get(sha)! };
+  const found: Outcome[] = [];
+  for (const { name: to, target, options } of targets) {
+    const begun = performance.now();
+    const outcome = (judged: Judged, ms = bringing + performance.now() - begun) => found.push({ file, to, ms, ...judged });
+    try {
+      const recipe = recipeOf(target, options);
+      const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
+      const checked = await checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means);
+      const ms = bringing + performance.now() - begun;
+      if (defects.length || checked.verdict !== 'in step') {
+        const off = [checked.verdict, ...defects.slice(0, 3).map(({ kind, what }) => `${what}: ${kind}`)].join('; ');
+        outcome(words('defect', off), ms);
+        continue;
+      }
+      const copy = join(folder, `${at}-${name.replace(/svg$/, target)}`);
+      writeFileSync(copy, files[0]!.bytes);
+      outcome(theirs && JUDGES[target] ? await seen(file, theirs, copy, target, said) : words('in step', ''), ms);
+      if (!values.keep) rmSync(copy);
+    } catch (error) {
+      outcome(words('underivable', asFailure(error).message));
+    }
+  }
+  return found;
 }
 
 const outcomes: Outcome[] = [];
@@ -176,20 +200,18 @@ let next = 0;
 // Two at a time: while one is drawn by the judge, the other is derived.
 await Promise.all(
   [0, 1].map(async () => {
-    for (let at = next++; at < sample.length; at = next++) outcomes.push(await judge(sample[at]!, at));
+    for (let at = next++; at < sample.length; at = next++) outcomes.push(...(await judge(sample[at]!, at)));
   }),
 );
 if (!values.keep) rmSync(folder, { recursive: true });
 
-const count = (kind: Outcome['kind']) => outcomes.filter((one) => one.kind === kind).length;
-const judged = outcomes.length - count('not drawn by the judge');
-for (const one of outcomes.filter(({ kind }) => kind !== 'faithful' && kind !== 'not drawn by the judge'))
-  console.log(`${one.kind}: ${one.file} ${(100 * one.share).toFixed(1)} % ${one.words}`);
-for (const { file, ms } of [...outcomes].sort((a, b) => b.ms - a.ms).slice(0, 5))
-  console.log(`slow: ${file} ${ms.toFixed(0)} ms`);
-console.log(
-  `${judged} drawings of seed ${values.seed}: faithful ${count('faithful')} (${((100 * count('faithful')) / judged).toFixed(1)} %), ` +
-    (['different, said', 'different to one judge', 'different in silence', 'refused', 'defect'] as const)
-      .map((kind) => `${kind} ${count(kind)}`)
-      .join(', '),
-);
+const SILENT: readonly Outcome['kind'][] = ['faithful', 'in step', 'not drawn by the judge'];
+for (const { kind, to, file, share, words: said } of outcomes.filter((one) => !SILENT.includes(one.kind)))
+  console.log(`${kind}: ${to} of ${file} ${(100 * share).toFixed(1)} % ${said}`);
+for (const { to, file, ms } of [...outcomes].sort((a, b) => b.ms - a.ms).slice(0, 6))
+  console.log(`slow: ${to} of ${file} ${ms.toFixed(0)} ms`);
+for (const { name } of targets) {
+  const kinds = new Map<string, number>();
+  for (const { to, kind } of outcomes) if (to === name) kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
+  console.log(`${name}, seed ${values.seed}: ${[...kinds].map(([kind, many]) => `${kind} ${many}`).join(', ')}`);
+}

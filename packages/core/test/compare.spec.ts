@@ -34,9 +34,59 @@ const far = fc
 /** Squares of different sizes that do not touch each other. */
 const apart = far.map((cells) => cells.map(([x, y], i) => square(x * 30, y * 30, 8 + (i % 7))));
 
+describe('a text', () => {
+  const words = 'A line of letters that is long enough to end somewhere else when they are a hair smaller';
+  const drawn = (size: number) =>
+    listOf([], {
+      entries: [
+        {
+          kind: 'text',
+          text: words,
+          frame: [1, 0, 0, 1, 10, 10],
+          size,
+          font: 'Commissioner',
+          align: 'start',
+          layer: 'cut',
+          style: plainStyle,
+        },
+      ],
+    });
+  it('that ends elsewhere is another, although every letter is as large as it was within the tolerance', () => {
+    expect(kinds(drawn(4), drawn(4))).toEqual([]);
+    expect(kinds(drawn(4), drawn(4.0005))).toEqual([]);
+    expect(kinds(drawn(4), drawn(4.008))).toEqual(['resized']);
+    expect(compare(drawn(4), drawn(4.008), settings).differences[0]!.copy).toBe('4.0080 mm, ends about 0.42 mm elsewhere');
+  });
+});
+
 describe('the same outline', () => {
   const same = (a: readonly Outline[], b: readonly Outline[]) => expect(kinds(listOf(a), listOf(b))).toEqual([]);
 
+  it('is the same in pieces of which one is hardly longer than the tolerance', () => {
+    const points: Point[] = [
+      [10, 10],
+      [40, 10],
+      [40.0098, 10.0028],
+      [40.01, 40],
+    ];
+    const pieces = [
+      fromPoints(points.slice(0, 2), false),
+      fromPoints(points.slice(1, 3), false),
+      fromPoints(points.slice(2), false),
+    ];
+    same([fromPoints(points, false)], pieces);
+    same(pieces, [fromPoints(points, false)]);
+    // Elsewhere it is one too many.
+    const [first, , last] = pieces as [Outline, Outline, Outline];
+    const elsewhere = fromPoints(
+      [
+        [70, 10],
+        [70.03, 10],
+      ],
+      false,
+    );
+    expect(kinds(listOf([first, last]), listOf([first, last, elsewhere]))).toEqual(['added']);
+  });
   it('is the same started elsewhere', () => {
     same(
       [square(0, 0, 10)],

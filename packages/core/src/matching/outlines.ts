@@ -1,3 +1,5 @@
+import { directedDeviationToAll } from '../geometry/deviation';
+import { SHORTEST } from './visits';
 import { type Box, joinBoxes } from '../geometry/measure';
 import { chainPieces } from './chain';
 import { dropCovered } from './cover';
@@ -38,6 +40,7 @@ export function matchOutlines(a: readonly Piece[], b: readonly Piece[], toleranc
     ({ onlyA, onlyB } = dropCovered(second.onlyA, second.onlyB, tolerance));
   }
   [onlyA, onlyB] = [onlyA.filter(worthwhile), onlyB.filter(worthwhile)];
+  [onlyA, onlyB] = [withoutJoints(onlyA, b, tolerance), withoutJoints(onlyB, a, tolerance)];
   if (!onlyA.some(isFillAlone) || !onlyB.some(isFillAlone)) return { pairs, onlyA, onlyB, areas: new Set() };
   const inQuestion = (all: readonly Piece[], only: readonly Piece[]) => {
     const entries = new Set(only.map(({ entry }) => entry));
@@ -50,6 +53,16 @@ export function matchOutlines(a: readonly Piece[], b: readonly Piece[], toleranc
     onlyB: onlyB.filter(({ entry }) => !areas.b.has(entry)),
     areas: areas.a,
   };
+}
+
+/**
+ * Leaves out what is so short that it is a matter of where lines meet, and lies on a line of the other side: a joint between two
+ * others, which were joined past it.
+ */
+function withoutJoints(only: readonly Piece[], others: readonly Piece[], tolerance: number): Piece[] {
+  if (!only.some(({ length }) => length <= SHORTEST * tolerance)) return [...only];
+  const away = directedDeviationToAll(others.map(({ points }) => points));
+  return only.filter(({ length, points }) => length > SHORTEST * tolerance || away(points, 2 * tolerance) > 2 * tolerance);
 }
 
 /** Whether what is nearly a point is one that shows: its line is wider than the tolerance, and it is drawn at all (SVG 2, 13.5.4). */

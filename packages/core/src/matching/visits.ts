@@ -5,7 +5,7 @@ import type { Piece } from './pieces';
 /** Most places that a group of outlines is looked at. */
 const MOST_PLACES = 20_000;
 /** A stretch that is drawn more often by less than this is a matter of where lines meet, in tolerances. */
-const SHORTEST = 4;
+export const SHORTEST = 4;
 
 /** Some outlines, able to say how often they come past a place. */
 class Drawn {

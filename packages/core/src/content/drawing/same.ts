@@ -64,6 +64,9 @@ export const apart = (x: Words, y: Words): number => Math.hypot(x.frame[4] - y.f
 export const spacedApart = (x: Words, y: Words): number =>
   Math.abs((x.spacing ?? 0) - (y.spacing ?? 0)) * Math.max(1, x.text.length);
 
+/** How far the ends of two lines are apart because their letters differ in size, mm: six tenths of an em is a fair mean width. */
+export const sizedApart = (x: Words, y: Words): number => Math.abs(x.size - y.size) * Math.max(1, x.text.length * 0.6);
+
 function sameWords(x: Words, y: Words, tolerance: number): boolean {
   return (
     x.text === y.text &&
@@ -71,6 +74,7 @@ function sameWords(x: Words, y: Words, tolerance: number): boolean {
     x.align === y.align &&
     apart(x, y) <= tolerance &&
     Math.abs(x.size - y.size) <= tolerance &&
+    sizedApart(x, y) <= 4 * tolerance &&
     spacedApart(x, y) <= 4 * tolerance &&
     slantBetween(x, y) <= 4 * tolerance
   );

@@ -7,7 +7,7 @@ import type { Sameness } from '../../matching/paints';
 import type { Placing } from '../../matching/order';
 import type { NameOf } from '../../matching/outlines';
 import { type Drawing, type Words, sourceAt } from './drawing';
-import { apart, slantBetween, spacedApart } from './same';
+import { apart, sizedApart, slantBetween, spacedApart } from './same';
 
 /** A text of a drawing. */
 interface Text extends Words {
@@ -126,8 +126,14 @@ export function compareTexts(
     const distance = apart(x, y);
     if (distance > tolerance) report('moved', x, y, { amount: distance, unit: 'mm' });
     const size = Math.abs(x.size - y.size);
-    if (size > tolerance)
-      report('resized', x, y, { amount: size, unit: 'mm', master: `${x.size.toFixed(2)} mm`, copy: `${y.size.toFixed(2)} mm` });
+    const [digits, end] = [size > tolerance ? 2 : 4, sizedApart(x, y)];
+    if (size > tolerance || end > 4 * tolerance)
+      report('resized', x, y, {
+        amount: size,
+        unit: 'mm',
+        master: `${x.size.toFixed(digits)} mm`,
+        copy: `${y.size.toFixed(digits)} mm${digits > 2 ? `, ends about ${end.toFixed(2)} mm elsewhere` : ''}`,
+      });
     if (slantBetween(x, y) > 4 * tolerance) report('turned', x, y, { amount: Math.abs(angle(x) - angle(y)), unit: '°' });
     if (x.font !== y.font) report('font changed', x, y, { master: x.font, copy: y.font });
     if (spacedApart(x, y) > 4 * tolerance)

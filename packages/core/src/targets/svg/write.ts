@@ -332,7 +332,7 @@ class SheetWriter {
     const apart = spacing ? ` letter-spacing="${shortNumber(spacing, this.digits + 2)}"` : '';
     const style = upright || !this.hasPlane(entry) ? this.style(entry) : this.style(entry, multiply(invert(turned)!, this.down));
     this.out.text(
-      `<text xml:space="preserve"${place} font-family="${called}, ${generic}"${weight} font-size="${n(size)}"${apart}${anchor}${style}>${escape(text)}</text>\n`,
+      `<text xml:space="preserve"${place} font-family="${called}, ${generic}"${weight} font-size="${shortNumber(size, this.digits + 2)}"${apart}${anchor}${style}>${escape(text)}</text>\n`,
     );
   }
 
