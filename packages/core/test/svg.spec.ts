@@ -363,7 +363,7 @@ describe('bringing in an SVG', () => {
     ['broken XML', '<svg xmlns="http://www.w3.org/2000/svg">\n<g>', 'xml-damaged', 2],
     [
       'an entity bomb',
-      '<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>\n<svg xmlns="http://www.w3.org/2000/svg">&b;</svg>',
+      `<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa">${[...'bcdefgh'].map((name, i) => `<!ENTITY ${name} "${`&${'abcdefg'[i]};`.repeat(10)}">`).join('')}]>\n<svg xmlns="http://www.w3.org/2000/svg">&h;</svg>`,
       'xml-entities',
       1,
     ],

@@ -137,7 +137,7 @@ describe('two tables', () => {
     const before = performance.now();
     const { differences } = compareAs(json, one.projection, other.projection);
     expect(differences.map(({ kind }) => kind)).toEqual(['rows re-ordered']);
-    expect(performance.now() - before).toBeLessThan(8000);
+    expect(performance.now() - before).toBeLessThan(20_000);
   }, 60_000);
 });
 

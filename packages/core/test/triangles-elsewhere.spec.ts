@@ -287,7 +287,7 @@ describe('3MF as others write it', () => {
       const model = modelOf(`<object id="1">${innermost}</object>${doubled.join('')}`, '<item objectid="31"/>');
       const begun = performance.now();
       await expect(bodiesIn('3mf', packed(model))).rejects.toThrow(/parts/);
-      expect(performance.now() - begun).toBeLessThan(10_000);
+      expect(performance.now() - begun).toBeLessThan(20_000);
     }
   }, 120_000);
 });
@@ -387,6 +387,6 @@ describe('glTF as others write it', () => {
         ),
       ),
     ).rejects.toThrow(/parts/);
-    expect(performance.now() - begun).toBeLessThan(5000);
+    expect(performance.now() - begun).toBeLessThan(20_000);
   }, 30_000);
 });

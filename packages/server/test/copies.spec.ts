@@ -104,7 +104,7 @@ describe('the shelf', () => {
     const begun = Date.now();
     writeFileSync(path(file), words.replace('Sedge Loop', 'Sedge Lopp'));
     await verdictBecomes('joiner’s drawing', 'touched');
-    expect(Date.now() - begun).toBeLessThan(process.env.CI ? 10_000 : 2000);
+    expect(Date.now() - begun).toBeLessThan(process.env.CI ? 30_000 : 2000);
     rmSync(path(file));
     await verdictBecomes('joiner’s drawing', 'gone');
     writeFileSync(path(file), words);

@@ -144,6 +144,12 @@ export class Reading {
 
   /** Reads an element; whatever goes wrong in it gets its line. */
   guarded(element: XmlElement, around: Around, read = this.read): void {
+    const stated = element.attributes['transform'];
+    if (stated && !/\)[\s,]*$/.test(stated)) {
+      // A list that breaks off moves nothing, to browsers.
+      this.tally.add('transform that breaks off');
+      return this.guarded({ ...element, attributes: { ...element.attributes, transform: '' } }, around, read);
+    }
     try {
       read(element, around, this);
     } catch (error) {

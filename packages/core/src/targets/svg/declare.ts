@@ -59,6 +59,6 @@ export const svgDeclaration: Declaration = {
     const start = new TextDecoder('latin1').decode(head);
     // A page may show drawings: it is a page all the same.
     if (/^\W*<(!doctype\s+html|html|head|body)\b/i.test(start)) return false;
-    return /<svg[\s>]/.test(start) || /^\s*<\?xml[\s\S]*<(!DOCTYPE\s+)?svg/.test(start);
+    return /<(?:[\w.-]+:)?svg[\s>]/.test(start) || /^\s*<\?xml[\s\S]*<(!DOCTYPE\s+)?svg/.test(start);
   },
 };

@@ -2,7 +2,7 @@ import { namelessLayer } from '../../content/drawing/nameless';
 import { type DrawingSink, NO_EFFECTS } from '../../content/drawing/sink';
 import { decodeText } from '../../bytes/text';
 import { Failure } from '../../failure/failure';
-import { identity, meanScale } from '../../geometry/matrix';
+import { type Matrix, identity, invert, meanScale, multiply } from '../../geometry/matrix';
 import type { Measure } from '../../master/kinds';
 import type { OpenFont } from '../../fonts/carried';
 import type { Budget } from '../../master/limits';
@@ -11,7 +11,8 @@ import { Reading, childrenOf, titleOf } from './context';
 import { inside, isSilent, readElement } from './elements';
 import { effectsOf, hasEffects } from './grouping';
 import { unknownIn, withGeometry } from './known';
-import { parseLength } from './lengths';
+import { MM_PER_PX, parseLength } from './lengths';
+import { parseTransform } from './transform';
 import { type Properties, alphaOf, parseColour, shareOf } from './style';
 import type { StandingPicture } from './images';
 import { type Viewport, viewBoxOf, viewportOf } from './viewport';
@@ -92,9 +93,11 @@ function sheetsOf(root: XmlElement): XmlElement[] {
 }
 
 function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading: Reading, around: Properties): void {
-  reading.look(viewport);
+  reading.look({ ...viewport, toBoard: movedWhole(root, viewport) });
   let properties = reading.sheet.propertiesOf(root, around);
-  noteWhole(root, properties, reading);
+  reading.noteUnknown(root, properties);
+  if (properties['display'] === 'none') reading.tally.add('the whole drawing hidden');
+  const isOne = isGroup(properties);
   const drawnIn = (element: XmlElement) => childrenOf(element).filter((child) => !isSilent(child) && !reading.isForeign(child));
   let drawing = drawnIn(root);
   // A view in the sheet that is all of it adds nothing.
@@ -106,12 +109,44 @@ function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading:
   const first = drawing[0];
   let background: string | null = null;
   const own = first && reading.sheet.propertiesOf(first, properties);
-  if (first && isBackground(first, own!)) {
+  if (first && !isOne && isBackground(first, own!)) {
     background = parseColour(own!['fill'] ?? '#000000') ?? null;
     drawing.shift();
   }
   reading.sink.page(label, viewport.width, viewport.height, background);
-  tellLayers(drawing, properties, reading);
+  tellLayers(isOne ? [groupOf(root, properties, drawing, viewport)] : drawing, properties, reading);
+}
+
+/** What a root does to all of a drawing besides placing it. */
+const OF_GROUPS = ['opacity', 'clip-path', 'mask', 'mix-blend-mode'];
+const isGroup = (properties: Properties): boolean => shareOf(properties['opacity']) < 1 || hasEffects(properties);
+
+/**
+ * A root as the group that it is: see-through, clipped, masked or mixed as a whole. What it is clipped and masked by lies on the
+ * sheet in pixels, before the view box (as browsers and librsvg have it).
+ */
+function groupOf(root: XmlElement, properties: Properties, children: XmlElement[], { height, toBoard }: Viewport): XmlElement {
+  const group = (attributes: Record<string, string>, inner: XmlElement[]): XmlElement => ({
+    name: 'g',
+    attributes,
+    children: inner,
+    parent: root,
+    line: root.line,
+  });
+  const style = OF_GROUPS.flatMap((name) => (properties[name] ? `${name}:${properties[name]}` : [])).join(';');
+  const toPixels = multiply(invert([MM_PER_PX, 0, 0, -MM_PER_PX, 0, height])!, toBoard);
+  if (!hasEffects(properties) || toPixels.every((value, i) => Math.abs(value - identity[i]!) < 1e-9))
+    return group({ style }, children);
+  const words = (matrix: Matrix) => `matrix(${matrix.join(' ')})`;
+  return group({ style, transform: words(invert(toPixels)!) }, [group({ transform: words(toPixels) }, children)]);
+}
+
+/** From user units to the board, with what a root's own transform adds: it acts on the sheet, about its middle (SVG 2, 8.5). */
+function movedWhole({ attributes }: XmlElement, { width, height, toBoard }: Viewport): Matrix {
+  const stated = attributes['transform'];
+  if (!stated?.trim()) return toBoard;
+  const toSheet: Matrix = [MM_PER_PX, 0, 0, -MM_PER_PX, width / 2, height / 2];
+  return multiply(toSheet, multiply(parseTransform(stated), multiply(invert(toSheet)!, toBoard)));
 }
 
 /** Whether a view within a sheet shows the very same. */

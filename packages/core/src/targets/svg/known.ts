@@ -2,6 +2,7 @@
  * What is known of the properties and attributes of a drawing (SVG 1.1, SVG 2, CSS). Whatever is in no list here is not
  * understood where it stands: only what is listed as seen by nobody may be passed over.
  */
+import { inUserUnits } from './lengths';
 
 /** Where a property counts: for anything that is drawn, for lines, for texts, or for the whole drawing alone. */
 type Where = 'any' | 'line' | 'text' | 'root';
@@ -107,6 +108,8 @@ const GEOMETRY: Readonly<Record<string, readonly string[]>> = {
   svg: ['x', 'y', 'width', 'height'],
   path: ['d'],
 };
+/** Attributes of shapes and pictures that are single lengths. */
+const LENGTHS = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'rx', 'ry', 'x1', 'y1', 'x2', 'y2'];
 const ANY_GEOMETRY = new Set(Object.values(GEOMETRY).flat());
 
 type Attributes = Readonly<Record<string, string>>;
@@ -116,13 +119,20 @@ export function withGeometry<T extends { readonly name: string; readonly attribu
   element: T,
   properties: Attributes,
 ): T {
-  const own = GEOMETRY[element.name]?.filter((name) => name in properties && properties[name] !== 'auto');
-  if (!own?.length) return element;
-  const said = own.map((name) => {
+  const { attributes } = element;
+  const said: Record<string, string> = {};
+  for (const name of GEOMETRY[element.name] ?? []) {
+    if (!(name in properties) || properties[name] === 'auto') continue;
     const value = properties[name]!;
-    return [name, name === 'd' ? (/^path\(\s*['"](.*)['"]\s*\)$/.exec(value)?.[1] ?? '') : value];
-  });
-  return { ...element, attributes: { ...element.attributes, ...Object.fromEntries(said) } };
+    said[name] = name === 'd' ? (/^path\(\s*['"](.*)['"]\s*\)$/.exec(value)?.[1] ?? '') : value;
+  }
+  for (const name of LENGTHS) {
+    const value = said[name] ?? attributes[name];
+    if (value !== undefined && /[\d.]\s*r?e[mx]\s*$/i.test(value))
+      said[name] = inUserUnits(value, Number.parseFloat(properties['font-size'] ?? '16'));
+  }
+  for (const _ in said) return { ...element, attributes: { ...attributes, ...said } };
+  return element;
 }
 
 /** Attributes that are read where they count, or that nobody sees. */

@@ -30,6 +30,20 @@ export function parseLength(text: string | undefined, whole: number, em = 16): n
 }
 
 /**
+ * Lengths that go by the size of letters in user units; all else as it is.
+ * @param size of the letters, in user units
+ */
+export const inUserUnits = (text: string, size: number): string =>
+  text.replace(/([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(em|ex|rem)\b/gi, (_, number: string, unit: string) =>
+    String(Number(number) * BY_LETTERS[unit.toLowerCase()]!(size)),
+  );
+const BY_LETTERS: Readonly<Record<string, (size: number) => number>> = {
+  em: (size) => size,
+  ex: (size) => size / 2,
+  rem: () => 16,
+};
+
+/**
  * A list of numbers, which blanks, commas or just a sign may part (SVG 1.1, 4.2).
  * @returns undefined where something else stands in it
  */

@@ -1,3 +1,4 @@
+import { inUserUnits } from './lengths';
 import * as csstree from 'css-tree';
 import { formatHex, parse } from 'culori';
 import type { CssNode, SelectorList } from 'css-tree';
@@ -126,6 +127,9 @@ export class StyleSheet {
     // What is inherited is the size that came out, not the words for it (CSS 2.1, 15.7).
     if (own['font-size'] && !/^(inherit|initial|unset)$/.test(own['font-size']))
       all['font-size'] = computedFontSize(own['font-size'], parent['font-size']);
+    for (const name of OF_LINES)
+      if (own[name] && /[\d.]\s*r?e[mx]/i.test(own[name]))
+        all[name] = inUserUnits(own[name], Number.parseFloat(all['font-size'] ?? '16'));
     // So is the space between letters: that of the letters where it was said (CSS Text 3, 8.2).
     const em = /^([+-]?[\d.]+)em$/.exec(own['letter-spacing']?.trim() ?? '');
     if (em && /^[\d.]+(px)?$/.test(all['font-size'] ?? '16'))
@@ -133,6 +137,9 @@ export class StyleSheet {
     return all;
   }
 }
+
+/** Properties of lines that are lengths. */
+const OF_LINES = ['stroke-width', 'stroke-dasharray', 'stroke-dashoffset'];
 
 /** A font size that is relative to the parent's, in user units; other sizes as they are. */
 function computedFontSize(text: string, parent = '16'): string {
@@ -182,7 +189,8 @@ export function parseColour(text: string, current = '#000000'): string | null | 
   if (value === 'none' || value === 'transparent') return null;
   if (value === 'currentcolor') return current;
   if (PLAIN.test(value)) return value;
-  const found = parse(value);
+  // A bracket that nobody closed is closed by the end (CSS Syntax 3, 5.4.9).
+  const found = parse(/\([^)]*$/.test(value) ? `${value})` : value);
   return found && formatHex({ ...found, alpha: 1 });
 }
 const PLAIN = /^#[0-9a-f]{6}$/;

@@ -1,5 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { Failure } from '../../failure/failure';
+import { entitiesIn } from './entities';
 import { parsePlainXml } from './plain-xml';
 
 /** An element of an XML document, with the line it starts on. */
@@ -26,8 +27,8 @@ function prefixOf(attributes: Readonly<Record<string, string>>): string {
 }
 
 /**
- * Reads XML with limits on depth and count, and without entities of its own: a document that declares some is refused,
- * because they are how a few bytes become gigabytes.
+ * Reads XML with limits on depth and count. Of the entities that a document declares those are read that are plain text, as far
+ * as they come to little: they are how a few bytes become gigabytes.
  * @throws Failure `xml-damaged` with the line, `xml-entities`, `xml-too-large`
  */
 export const parseXml = (text: string): XmlElement =>
@@ -52,10 +53,7 @@ export function parseAnyXml(text: string): XmlElement {
   });
   parser.on('doctype', (doctype) => {
     if (/<!ATTLIST/i.test(doctype)) unknown.push('attributes by declaration');
-    if (/<!ENTITY/i.test(doctype))
-      throw new Failure('xml-entities', 'The document declares entities, which are not read for safety. Save it without them.', {
-        line: parser.line,
-      });
+    for (const [name, value] of entitiesIn(doctype, text, parser.line)) parser.ENTITIES[name] = value;
   });
   parser.on('opentag', (tag) => {
     if (++depth > DEPTH || ++count > ELEMENTS)
