@@ -187,6 +187,10 @@ test('the lanes take each other’s room with 1, 2 and 3, and the marks never go
 test('a copy is looked at alone and measured from corner to corner, and one door leads to its master', async ({ page }) => {
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+  await page.locator('[data-copy="vinyl lettering"]').click();
+  await expect(page.locator('twin-match-lane')).toContainText(
+    /up to 0\.0\d\d mm from the master’s own lines, at x [\d.]+, y [\d.]+ mm/,
+  );
   await page.locator('[data-copy="trail web page"]').click();
   await page.getByRole('button', { name: 'The copy alone' }).click();
   await expect(page.locator('twin-match-lane')).toContainText('it is changed in its master');

@@ -329,6 +329,8 @@ export const MatchView = z.object({
   outlines: z.number(),
   equal: z.number(),
   tolerance: z.number(),
+  /** How far it is from the master itself, in words; empty where no line was rewritten, or it is not in step. */
+  apart: z.string(),
   differences: z.array(Difference),
   /** The sheets of both sides, part by part, for asking for what each says; null where the file could not be read. */
   sides: z.object({ master: z.array(LeafView), copy: z.array(LeafView) }).nullable(),

@@ -123,11 +123,8 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
   const { verdict, remark } = whole === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers);
   // One that says something else is told of by its differences.
   const off = always && saysNow ? await distanceFromMaster(now, recipe, read, means) : null;
-  const sentences = [
-    proofOf(whole, saysThen, comparison),
-    distanceInWords(off, read.leaves.length),
-    sight ? sightInWords(sight) : '',
-  ];
+  const far = distanceInWords(off, read.leaves.length);
+  const sentences = [proofOf(whole, saysThen, comparison), far && `It is ${far}.`, sight ? sightInWords(sight) : ''];
   return {
     verdict,
     whole,

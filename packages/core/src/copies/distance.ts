@@ -45,10 +45,10 @@ export async function distanceFromMaster(
 /** Closer than this is as good as on it, mm. */
 const LEAST = 0.0005;
 
-/** "It is up to 0.050 mm from the master’s own lines, at x 12.30, y 4.05 mm." */
+/** "up to 0.050 mm from the master’s own lines, at x 12.30, y 4.05 mm", from the lower left; empty where that is nothing. */
 export function distanceInWords(off: DistanceFromMaster | null, parts: number): string {
   if (!off || off.amount < LEAST) return '';
   const [x, y] = off.at.map((value) => value.toFixed(2));
   const where = parts > 1 ? ` of sheet ${off.leaf + 1}` : '';
-  return `It is up to ${off.amount.toFixed(3)} mm from the master’s own lines, at x ${x}, y ${y} mm${where}.`;
+  return `up to ${off.amount.toFixed(3)} mm from the master’s own lines, at x ${x}, y ${y} mm${where}`;
 }
