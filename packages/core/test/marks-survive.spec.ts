@@ -72,6 +72,14 @@ describe('the mark of origin', () => {
   });
 });
 
+describe('a line of hardly any width', () => {
+  it.each([3.7e-6, 0.0004])('of %d mm is a line all the same', async (strokeWidth) => {
+    const thin = masterWith([rectangle('a', 10, 10, { style: { ...filled('#c23b22'), stroke: '#000000', strokeWidth } })]);
+    const { defects } = await derive({ master: thin, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('svg', {}), means);
+    expect(defects).toEqual([]);
+  });
+});
+
 describe('a copy that lost its mark', () => {
   const unmarked = (bytes: Uint8Array) => Buffer.from(Buffer.from(bytes).toString().replaceAll('inkwell-twin', 'a-shop'));
 

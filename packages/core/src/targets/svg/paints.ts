@@ -100,13 +100,19 @@ function lineText({ dash, dashOffset, cap, join, miterLimit }: LineForm, digits:
   return text;
 }
 
+/** A line that rounding would take away keeps the width that it has: one of no width is none (SVG 1.1, 11.4). */
+function widthText(width: number, digits: number): string {
+  const text = shortNumber(width, digits);
+  return text === '0' && width > 0 ? String(Number(width.toPrecision(4))) : text;
+}
+
 /** The attributes of a look. @param paint how a paint is named in the axes of the element */
 export function styleText(style: DisplayStyle, digits: number, paint: (one: PlacedPaint | null) => string): string {
   const { fill, fillRule, stroke, strokeWidth, opacity, fillOpacity = 1, strokeOpacity = 1, line } = style;
   let text = ` fill="${paint(fill)}"`;
   if (fill && fillRule === 'evenodd') text += ' fill-rule="evenodd"';
   if (fill && fillOpacity < 1) text += ` fill-opacity="${share(fillOpacity)}"`;
-  if (stroke) text += ` stroke="${paint(stroke)}" stroke-width="${shortNumber(strokeWidth, digits)}"`;
+  if (stroke) text += ` stroke="${paint(stroke)}" stroke-width="${widthText(strokeWidth, digits)}"`;
   if (stroke && line) text += lineText(line, digits);
   if (stroke && strokeOpacity < 1) text += ` stroke-opacity="${share(strokeOpacity)}"`;
   if (opacity < 1) text += ` opacity="${share(opacity)}"`;
