@@ -31,6 +31,13 @@ export class ByteWriter {
     }
   }
 
+  /** Bytes as they are. */
+  raw(bytes: Uint8Array): void {
+    this.room(bytes.length);
+    this.buffer.set(bytes, this.length);
+    this.length += bytes.length;
+  }
+
   /** A whole number below 2³¹, found from the right and so laid down from the right. */
   private digits(value: number): void {
     let count = 1;

@@ -13,8 +13,11 @@ const MARKS: readonly (readonly [encoding: string, mark: readonly number[]])[] =
   ['utf-16be', [0, 0x3c, 0, 0x73]],
 ];
 
-/** The bytes as text: UTF-16 where they begin so, else UTF-8, and Latin-1 where they are not valid UTF-8 (older interchange files). */
-export function decodeText(bytes: Uint8Array): string {
+/**
+ * The bytes as text: UTF-16 where they begin so, else UTF-8, and where they are not valid UTF-8 (older interchange files) another.
+ * @param older that other encoding, by a label of the WHATWG's
+ */
+export function decodeText(bytes: Uint8Array, older = 'latin1'): string {
   if (bytes.length > READ_LIMIT)
     throw new Failure('file-too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; readers take up to 64 MB.`);
   const wide = MARKS.find(([, mark]) => mark.every((byte, i) => bytes[i] === byte));
@@ -22,7 +25,7 @@ export function decodeText(bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return new TextDecoder('latin1').decode(bytes);
+    return new TextDecoder(older).decode(bytes);
   }
 }
 

@@ -1,5 +1,4 @@
 import { digest } from '../../bytes/hasher';
-import { decodeText } from '../../bytes/text';
 import { boxOfOutlinesIn } from '../../content/drawing/pieces';
 import { PackingSink } from '../../content/drawing/sink';
 import { Failure } from '../../failure/failure';
@@ -11,8 +10,8 @@ import type { Master } from '../../master/schema';
 import type { ReadMaster } from '../codec';
 import { MasterSink } from '../master-sink';
 import { markOf } from './names';
+import { openDxf } from './open';
 import { DxfReader } from './reader';
-import { parseRecords } from './records';
 
 const MARGIN = 10;
 
@@ -21,8 +20,7 @@ const MARGIN = 10;
  * margin of 10 mm, because the format has no sheet.
  */
 export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
-  const text = decodeText(bytes);
-  const file = parseRecords(text);
+  const { text, file, told } = openDxf(bytes);
   const measured = new PackingSink();
   new DxfReader(file, measured, new Budget(), { keep: true, showAll: true }).tell();
   const { drawing } = measured.drawings()[0]!;
@@ -41,6 +39,7 @@ export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
   const sink = new MasterSink(budget, 'e', {});
   const size = [box.maxX - box.minX + 2 * MARGIN, box.maxY - box.minY + 2 * MARGIN] as const;
   const reader = new DxfReader(file, sink, budget, { keep: true, shift: [MARGIN - box.minX, MARGIN - box.minY], size });
+  if (told) reader.tally.add(told);
   reader.tell();
   if (!reader.unitStated) reader.tally.addUnseen('no unit stated, taken as millimetres');
   const master: Master = {

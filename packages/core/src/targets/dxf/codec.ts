@@ -1,5 +1,4 @@
 import { sealText } from '../../bytes/seal';
-import { decodeText } from '../../bytes/text';
 import type { Drawing } from '../../content/drawing/drawing';
 import { PackingSink } from '../../content/drawing/sink';
 import { Budget } from '../../master/limits';
@@ -9,8 +8,8 @@ import { type ReferredPicture, filesReferred, openReferred } from './image-read'
 import { bringInDxf } from './bring-in';
 import { type DxfVersion, dxfDeclaration } from './declare';
 import { markOf } from './names';
+import { type OpenedDxf, openDxf } from './open';
 import { DxfReader } from './reader';
-import { type DxfFile, parseRecords } from './records';
 import { statedInDxf } from './stated';
 import { writeDxf } from './write';
 
@@ -25,18 +24,19 @@ export const dxfCodec = {
   seal: sealText,
   read: (files, _hints, { pictures: engine }: Partial<Means> = {}) => {
     const [first, ...parts] = files;
-    const file = parseRecords(decodeText(first!.bytes));
-    const opened = openReferred(file, parts, engine);
-    return opened instanceof Promise ? opened.then((pictures) => readWith(file, pictures)) : readWith(file, opened);
+    const opened = openDxf(first!.bytes);
+    const referred = openReferred(opened.file, parts, engine);
+    return referred instanceof Promise ? referred.then((pictures) => readWith(opened, pictures)) : readWith(opened, referred);
   },
-  beside: (first) => filesReferred(parseRecords(decodeText(first))),
+  beside: (first) => filesReferred(openDxf(first).file),
   stated: statedInDxf,
   bringIn: bringInDxf,
 } satisfies Codec;
 
-function readWith(file: DxfFile, pictures: ReadonlyMap<string, ReferredPicture>): ReadCopy {
+function readWith({ file, told }: OpenedDxf, pictures: ReadonlyMap<string, ReferredPicture>): ReadCopy {
   const sink = new PackingSink();
   const reader = new DxfReader(file, sink, new Budget(), { pictures });
+  if (told) reader.tally.add(told);
   reader.tell();
   const leaves = sink.drawings().map(({ label, drawing }) => ({
     kind: 'drawing' as const,

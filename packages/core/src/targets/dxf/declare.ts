@@ -1,3 +1,4 @@
+import { isBinary } from './binary';
 import * as z from 'zod';
 import type { Declaration, Options } from '../declaration';
 import { PALETTE } from './colours';
@@ -128,5 +129,6 @@ export const dxfDeclaration: Declaration = {
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: (options) => (beside(options) ? 'many' : 'one'), mark: 'inside' },
   limits: {},
-  recognise: (head) => /^(\s*999\r?\n[^\n]*\r?\n)*\s*0\s*\r?\n\s*SECTION\b/.test(new TextDecoder('latin1').decode(head)),
+  recognise: (head) =>
+    isBinary(head) || /^(\s*999\r?\n[^\n]*\r?\n)*\s*0\s*\r?\n\s*SECTION\b/.test(new TextDecoder('latin1').decode(head)),
 };

@@ -1,6 +1,6 @@
-import { decodeText } from '../../bytes/text';
 import type { DxfVersion } from './declare';
-import { type DxfFile, parseRecords } from './records';
+import { openDxf } from './open';
+import type { DxfFile } from './records';
 import { variable } from './units';
 
 /** The first numbers of $ACADVER that have what a version of ours writes. */ // term-guard: standard (DXF reference, HEADER section)
@@ -12,7 +12,7 @@ const SINCE: readonly (readonly [number: number, version: DxfVersion])[] = [
 
 /** How a DXF without a mark was made, as far as it shows: its version, and which kinds of entity stand in it. */
 export function statedInDxf(bytes: Uint8Array): Readonly<Record<string, string>> {
-  const file = parseRecords(decodeText(bytes));
+  const { file } = openDxf(bytes);
   const number = versionNumber(file);
   const version = SINCE.find(([since]) => number >= since)![1];
   const types = new Set<string>();
