@@ -16,6 +16,44 @@ const failureOf = (words: string): Failure => {
   throw new Error('nothing was thrown');
 };
 
+describe('units of a file’s own', () => {
+  /** Where lines go, mm. */
+  const drawn = (words: string) => {
+    const { list, notUnderstood } = read(words);
+    const points = list.entries.map((one) => pointsOf(one).map((value) => Number(value.toFixed(3))));
+    return { points, told: notUnderstood.map(({ kind }) => kind) };
+  };
+
+  it.each([
+    ['each axis by its own', 'IP400,800,4400,4800;SC0,100,0,50;', [10, 20, 60, 120]],
+    ['turned about', 'IP4400,4800,400,800;SC0,100,0,50;', [110, 120, 60, 20]],
+    ['as an instruction says: both by the smaller, in the middle', 'IP0,0,4000,8000;SC0,100,0,100,1;', [0, 50, 50, 100]],
+    ['as an instruction says: both by the smaller, at the lower edge', 'IP0,0,4000,8000;SC0,100,0,100,1,0,0;', [0, 0, 50, 50]],
+    ['by plotter units to one of its own', 'IP400,400,9999,9999;SC0,40,0,80,2;', [10, 10, 60, 110]],
+    ['none again', 'IP400,800,4400,4800;SC0,100,0,50;SC;', [0, 0, 1.25, 1.25]],
+    ['none after the machine began anew', 'IP400,800,4400,4800;SC0,100,0,50;IN;', [0, 0, 1.25, 1.25]],
+    ['places that move on', 'IP0,0,4000,4000;SC0,100,0,100;IP400,400;', [10, 10, 60, 60]],
+  ])('%s', (_, setUp, expected) => {
+    expect(drawn(`IN;${setUp}SP1;PU0,0;PD50,50;PU;`)).toEqual({ points: [expected], told: [] });
+    // The same by steps.
+    expect(drawn(`IN;${setUp}SP1;PU0,0;PD;PR50,50;PU;`).points).toEqual([expected]);
+  });
+
+  it('circles and arcs become what the axes make of them', () => {
+    const [circle] = drawn('IN;IP0,0,4000,8000;SC0,100,0,100;SP1;PU50,50;CI10;').points;
+    const xs = circle!.filter((_, i) => i % 2 === 0);
+    const ys = circle!.filter((_, i) => i % 2 === 1);
+    expect([Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)].map(Math.round)).toEqual([40, 60, 80, 120]);
+    const [arc] = drawn('IN;IP0,0,4000,8000;SC0,100,0,100;SP1;PU60,50;PD;AA50,50,90;PU;').points;
+    expect(arc!.slice(-2)).toEqual([50, 120]);
+  });
+
+  it('that go by places of the machine are told', () => {
+    expect(drawn('IN;SC0,100,0,100;SP1;PU0,0;PD50,50;PU;').told).toEqual(['scale to places of the machine']);
+    expect(drawn('IN;IP0,0,4000,4000;SC0,0,0,100;SP1;PU0,0;PD50,50;PU;').told).toEqual(['scale to places of the machine']);
+  });
+});
+
 describe('writing HP-GL', () => {
   it('reads back as what the machine is told, in its order, for any master', () => {
     fc.assert(

@@ -180,7 +180,7 @@ def short(rnd):
 
 # ---------------------------------------------------------------- without harm
 for name, words in {
-    "force": "FS12;", "speed where none is asked for": "VS2;", "acceleration": "AS3;", "corners of the paper": "IP0,0,9000,9000;", "no window": "IW;", "no scale": "SC;", "no turn": "RO0;", "solid line": "LT;", "no symbols": "SM;",
+    "force": "FS12;", "speed where none is asked for": "VS2;", "acceleration": "AS3;", "corners of the paper": "IP0,0,9000,9000;", "no window": "IW;", "no scale": "SC;", "scaled one to one": "IP0,0,1000,1000;SC0,1000,0,1000;", "scaled by units": "IP0,0,1,1;SC0,1,0,1,2;", "no turn": "RO0;", "solid line": "LT;", "no symbols": "SM;",
     "letters set up": "SI0.2,0.3;DI1,0;SL0;CS0;DT\x03,1;", "fills set up": "FT3,100,45;PT0.3;", "dashes set up": "UL1,20,80;", "a question": "OA;", "absolute": "PA;", "comment": 'CO "by somebody";',
     "machine spoken to": ESC + ".I81;;17:" + ESC + ".N;19:", "machine switched on": ESC + ".(", "language entered": ESC + "%0B", "pen width": "PW0.3;WU0;", "defaults": "DF;",
 }.items():

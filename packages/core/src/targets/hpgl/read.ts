@@ -6,14 +6,15 @@ import { circleOutline } from '../../geometry/arcs';
 import { flatten } from '../../geometry/flatten';
 import { type Point, distance } from '../../geometry/point';
 import type { NotUnderstood } from '../codec';
-import { MM_PER_CM, UNITS_PER_MM, pen as penOf } from './declare';
+import { MM_PER_CM, pen as penOf } from './declare';
+import { PLAIN_SCALE, scaleOf } from './scale';
 
 /**
  * Instructions that nobody sees (HP-GL/2 reference): force, acceleration, widths of pens, letters and fills that are set up before
- * anything is drawn by them, places that a drawing is scaled to where it is not scaled, and questions to the machine.
+ * anything is drawn by them, and questions to the machine.
  */
 const SILENT = new Set(
-  `FS AS VA VN AP IP BP PS WU PW NP TR EC EN CV CR PC MC
+  `FS AS VA VN AP BP PS WU PW NP TR EC EN CV CR PC MC
   SA SS SD SI SR SL SB CA CS CP DI DR DT DV ES LO AD TD
   FT PT UL AC CT
   OA OC OD OE OF OG OH OI OK OL OO OP OS OT OW`.split(/\s+/),
@@ -22,7 +23,6 @@ const SILENT = new Set(
 const PLAIN: Readonly<Record<string, RegExp>> = {
   LT: /^$/,
   IW: /^$/,
-  SC: /^$/,
   SM: /^$/,
   RO: /^(0|)$/,
   QL: /^(0|)$/,
@@ -53,6 +53,11 @@ class Machine {
   /** Whether it goes on on another sheet. */
   private fed = false;
   relative = false;
+  private scale = PLAIN_SCALE;
+  /** P1 and P2 where the file says them, plotter units: else they are where the machine has them. */
+  private places: readonly number[] = [];
+  /** What SC says; empty where nothing is scaled. */
+  private scaling: readonly number[] = [];
 
   constructor(private readonly note: (kind: string) => void) {}
 
@@ -60,12 +65,37 @@ class Machine {
   initialize(): void {
     this.setDown(false);
     this.at = [0, 0];
+    this.places = [];
     this.default();
   }
   /** Settings as they are when it is switched on; the pen stays where and what it is. */
   default(): void {
     this.relative = false;
     this.speeds.clear();
+    this.scaleTo([]);
+  }
+  /** Puts P1 and P2 somewhere; with P1 alone, P2 follows. */
+  placeAt(places: readonly number[]): void {
+    const [x, y] = places;
+    const [x1, y1, x2, y2] = this.places;
+    const follows = places.length === 2 && x2 !== undefined;
+    this.places = follows ? [x!, y!, x! + x2 - x1!, y! + y2! - y1!] : [...places];
+    this.scaleTo(this.scaling);
+  }
+  /** Units of its own from now on; none by no values. */
+  scaleTo(said: readonly number[]): void {
+    this.scaling = [...said];
+    const scale = said.length ? scaleOf(this.places, said) : PLAIN_SCALE;
+    if (!scale) this.note('scale to places of the machine');
+    this.scale = scale ?? PLAIN_SCALE;
+  }
+  private toMm(x: number, y: number): Point {
+    const { factor, offset } = this.scale;
+    return [x * factor[0] + offset[0], y * factor[1] + offset[1]];
+  }
+  private get atInUnits(): Point {
+    const { factor, offset } = this.scale;
+    return [(this.at[0] - offset[0]) / factor[0], (this.at[1] - offset[1]) / factor[1]];
   }
   feed(): void {
     this.setDown(false);
@@ -120,21 +150,21 @@ class Machine {
     this.at = [x, y];
   }
 
-  /** Moves to points in plotter units. */
+  /** Moves to points in the units in force. */
   follow(numbers: readonly number[], byte: number): void {
     if (numbers.length % 2) throw damaged(byte, 'a point has only one coordinate');
+    const { factor, offset } = this.scale;
     for (let i = 0; i < numbers.length; i += 2) {
-      const [x, y] = [numbers[i]! / UNITS_PER_MM, numbers[i + 1]! / UNITS_PER_MM];
+      const [x, y] = [numbers[i]! * factor[0], numbers[i + 1]! * factor[1]];
       if (this.relative) this.moveTo(this.at[0] + x, this.at[1] + y);
-      else this.moveTo(x, y);
+      else this.moveTo(x + offset[0], y + offset[1]);
     }
   }
 
   arc(name: string, [x, y, degrees, chord = CHORD_ANGLE]: readonly number[], byte: number): void {
     if (x === undefined || y === undefined || degrees === undefined) throw damaged(byte, `${name} needs a centre and an angle`);
-    const off: Point = [x / UNITS_PER_MM, y / UNITS_PER_MM];
-    const centre: Point = name === 'AA' ? off : [this.at[0] + off[0], this.at[1] + off[1]];
-    const from = this.at;
+    const from = this.atInUnits;
+    const centre: Point = name === 'AA' ? [x, y] : [from[0] + x, from[1] + y];
     const radius = distance(from, centre);
     if (!(radius > 0)) return;
     const start = Math.atan2(from[1] - centre[1], from[0] - centre[0]);
@@ -142,7 +172,7 @@ class Machine {
     const chords = Math.ceil(Math.abs(degrees) / Math.min(180, Math.max(0.1, Math.abs(chord))) - 1e-9);
     for (let k = 1; k <= chords; k++) {
       const angle = start + ((degrees * Math.PI) / 180) * (k / chords);
-      this.moveTo(centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle));
+      this.moveTo(...this.toMm(centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)));
     }
   }
 
@@ -150,8 +180,9 @@ class Machine {
   circle([radius]: readonly number[], byte: number): void {
     if (!radius) throw damaged(byte, 'CI needs a radius');
     this.lift();
-    const points = flatten(circleOutline(this.at, Math.abs(radius) / UNITS_PER_MM), CHORD);
-    for (let i = 0; i < points.length; i += 2) this.builder.point(points[i]!, points[i + 1]!);
+    const largest = Math.max(...this.scale.factor.map(Math.abs));
+    const points = flatten(circleOutline(this.atInUnits, Math.abs(radius)), CHORD / largest);
+    for (let i = 0; i < points.length; i += 2) this.builder.point(...this.toMm(points[i]!, points[i + 1]!));
     this.end();
   }
 }
@@ -182,6 +213,8 @@ const INSTRUCTIONS: Readonly<Record<string, Instruction>> = {
   AA: (machine, numbers, byte) => machine.arc('AA', numbers, byte),
   AR: (machine, numbers, byte) => machine.arc('AR', numbers, byte),
   CI: (machine, numbers, byte) => machine.circle(numbers, byte),
+  IP: (machine, numbers) => machine.placeAt(numbers),
+  SC: (machine, numbers) => machine.scaleTo(numbers),
   VS: (machine, [speed, pen]) => machine.speed(speed, pen),
 };
 
