@@ -1,10 +1,11 @@
 import type { PathStore } from '../../content/drawing/paths';
 import { capHeight } from '../../fonts/faces';
 import { bulgeSegment, ellipseOutline, pointOnArc } from '../../geometry/arcs';
-import { type Matrix, meanScale, multiply, rotation, scaling, translation } from '../../geometry/matrix';
+import { type Matrix, identity, meanScale, multiply, rotation, scaling, translation } from '../../geometry/matrix';
 import type { Outline, Segment } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 import type { FontName } from '../../master/schema';
+import { tellFace, tellSolid } from './faces';
 import { tellHatch } from './hatch-tell';
 import type { DxfReader } from './reader';
 import type { DxfRecord } from './records';
@@ -92,7 +93,8 @@ function words(
 const text: Reader = (groups, reader) => {
   const font = reader.font(groups);
   const across = groups.number(72, 0);
-  const up = groups.number(73, 0);
+  // In words of an insert that group is how many letters they may have (DXF reference, ATTRIB).
+  const up = groups.number(groups.type === 'ATTRIB' ? 74 : 73, 0);
   const height = groups.number(40, 0);
   const second = groups.has(11) && (across !== 0 || up !== 0);
   const [x, y] = point(groups, second ? 11 : 10);
@@ -117,6 +119,9 @@ const text: Reader = (groups, reader) => {
   );
 };
 
+/** How wide a letter is on the average, in heights of a capital. */
+const WIDE = 0.85;
+
 const mtext: Reader = (groups, reader) => {
   const parts: string[] = [];
   groups.each((code, _number, text) => {
@@ -128,6 +133,10 @@ const mtext: Reader = (groups, reader) => {
   const place = groups.number(71, 1);
   const align = (['start', 'middle', 'end'] as const)[(place - 1) % 3] ?? 'start';
   const lines = plain.split('\n').length;
+  const width = groups.number(41, 0);
+  const widest = plain.split('\n').reduce((most, { length }) => Math.max(most, length), 0) * height * WIDE;
+  if (width > 0 && widest > width && /\S\s+\S/.test(plain)) reader.tally.add('lines of MTEXT that its width breaks');
+  if (lines > 1 && Math.abs(groups.number(44, 1) - 1) > 1e-3) reader.tally.add('MTEXT with lines closer or wider');
   const font = reader.font(groups);
   const step = (height / capHeight(font)) * 1.25;
   const row = Math.floor((place - 1) / 3);
@@ -225,6 +234,23 @@ export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
     },
     IMAGE: (groups, reader) => reader.image(groups),
     HATCH: (groups, reader) => tellHatch(groups, reader, facing(groups)),
+    SOLID: (groups, reader) => tellSolid(groups, reader, facing(groups)),
+    TRACE: (groups, reader) => tellSolid(groups, reader, facing(groups)),
+    '3DFACE': tellFace,
+    // What it measures is drawn in a block of its own, in place.
+    DIMENSION: (groups, reader) => reader.use(groups, groups.text(2)?.trim() ?? '', [identity]),
+    LEADER: (groups, reader) => {
+      if (groups.number(72, 0) === 1) return reader.tally.add('LEADER along a curve');
+      if (groups.number(71, 1) === 1) reader.tally.add('arrow of a LEADER');
+      reader.paths.clear();
+      polyline(reader.paths, pairs(groups, 10).flat(), [], false);
+      reader.shape(groups);
+    },
+    POINT: (groups, reader) => {
+      // What dimensions were hung on is never plotted.
+      if (groups.text(8)?.trim().toUpperCase() === 'DEFPOINTS') reader.tally.addUnseen('point of a dimension');
+      else reader.tally.add('entity POINT');
+    },
     TEXT: text,
     MTEXT: mtext,
     INSERT: insert,

@@ -29,7 +29,7 @@ export function tellHatch(groups: DxfRecord, reader: DxfReader, facing: Matrix |
 const fills = new WeakMap<Style, Style>();
 
 /** The look of what is filled with the colour of a line. */
-function filledAs(look: Style): Style {
+export function filledAs(look: Style): Style {
   let style = fills.get(look);
   if (!style) {
     const { stroke: fill, opacity } = look;

@@ -1,0 +1,110 @@
+import { type Drawing, codecOf, entryAt } from '../src';
+import { hasModule, python } from './python';
+
+/** What is read of a drawing that another library made. */
+async function read(script: string) {
+  const { written } = python(`
+import ezdxf
+doc = ezdxf.new('R2000', setup=True)
+doc.units = 4
+space = doc.modelspace()
+${script}
+doc.saveas('a.dxf')
+`);
+  const { leaves, notUnderstood } = await codecOf('dxf').read([{ part: '', bytes: written }], {}, {} as never);
+  const drawing = leaves[0]!.body as Drawing;
+  const entries = Array.from({ length: drawing.count }, (_, i) => entryAt(drawing, i));
+  const shows = notUnderstood.flatMap(({ kind, shows }) => (shows && !kind.startsWith('text style') ? [kind] : []));
+  return { entries, shows, written };
+}
+const corners = (entry: ReturnType<typeof entryAt>) =>
+  entry.kind === 'path'
+    ? entry.outlines.map(({ start, segments }) => [start, ...segments.map(({ to }) => to)].map(([x, y]) => [x, y]))
+    : [];
+
+(hasModule('ezdxf') ? describe : describe.skip)('entities of a DXF that another library wrote', () => {
+  it('areas of four corners are filled in their order, crosswise', async () => {
+    const { entries, shows } = await read(
+      "space.add_solid([(0, 0), (10, 0), (0, 8), (10, 8)], dxfattribs={'color': 1})\nspace.add_trace([(20, 0), (30, 0), (25, 8)])",
+    );
+    expect(shows).toEqual([]);
+    expect(corners(entries[0]!)[0]!.slice(0, 4)).toEqual([
+      [0, 0],
+      [10, 0],
+      [10, 8],
+      [0, 8],
+    ]);
+    expect(entries[0]!.style).toMatchObject({ fill: '#ff0000', stroke: null });
+    expect(corners(entries[1]!)[0]!.slice(0, 3)).toEqual([
+      [20, 0],
+      [30, 0],
+      [25, 8],
+    ]);
+  });
+
+  it('faces are their edges, those that are hidden left out', async () => {
+    const { entries, shows } = await read(
+      "space.add_3dface([(0, 0), (10, 0), (10, 8), (0, 8)])\nspace.add_3dface([(0, 0), (10, 0), (10, 8), (0, 8)], dxfattribs={'invisible': 2})",
+    );
+    expect(shows).toEqual([]);
+    expect(corners(entries[0]!)).toHaveLength(1);
+    expect(corners(entries[1]!)).toEqual([
+      [
+        [0, 0],
+        [10, 0],
+      ],
+      [
+        [10, 8],
+        [0, 8],
+      ],
+      [
+        [0, 8],
+        [0, 0],
+      ],
+    ]);
+  });
+
+  it('a dimension is what its block draws, in place: lines, and the words that it measures', async () => {
+    const { entries, shows, written } = await read(
+      'space.add_line((5, 5), (45, 5))\nspace.add_linear_dim(base=(5, 15), p1=(5, 5), p2=(45, 5)).render()',
+    );
+    // Its arrows are tapering lines.
+    expect(shows).toEqual(['polyline width']);
+    // That library's standard style measures a drawing at 1 : 100 in centimetres.
+    expect(entries.flatMap((one) => (one.kind === 'text' ? [one.text] : []))).toEqual(['4000']);
+    expect(entries.length).toBeGreaterThan(4);
+    const { master } = await codecOf('dxf').bringIn!(written, 'a.dxf');
+    expect(master.boards[0]!.items).toHaveLength(2);
+  });
+
+  it('a leader is its line; its arrow is told', async () => {
+    const { entries, shows } = await read("space.add_leader([(0, 0), (10, 10), (20, 10)], dxfattribs={'has_arrowhead': 1})");
+    expect(shows).toEqual(['arrow of a LEADER']);
+    expect(corners(entries[0]!)).toEqual([
+      [
+        [0, 0],
+        [10, 10],
+        [20, 10],
+      ],
+    ]);
+  });
+
+  it('lines of a text that its width breaks are told, and others are not', async () => {
+    const words = 'A long line of words that another program would break into several';
+    expect((await read(`space.add_mtext('${words}', dxfattribs={'width': 30, 'char_height': 2.5})`)).shows).toEqual([
+      'lines of MTEXT that its width breaks',
+    ]);
+    expect((await read(`space.add_mtext('${words}', dxfattribs={'width': 300, 'char_height': 2.5})`)).shows).toEqual([]);
+  });
+
+  it('words of an insert stand as their own groups say', async () => {
+    const { entries } = await read(`
+block = doc.blocks.new('TAG')
+block.add_circle((0, 0), 4)
+use = space.add_blockref('TAG', (20, 20))
+mark = use.add_attrib('NO', '17', (20, 20), dxfattribs={'height': 3, 'field_length': 3})
+`);
+    const [words] = entries.filter(({ kind }) => kind === 'text');
+    expect(words).toMatchObject({ text: '17', frame: [1, 0, 0, 1, 20, 20] });
+  });
+});
