@@ -70,6 +70,9 @@ describe('what browsers read', () => {
     const { drawing, told } = await read('<g transform="translate(10 10"><rect width="9" height="9" fill="rgb(0, 120, 0"/></g>');
     expect(told).toEqual(['transform that breaks off']);
     expect(corners(drawing)[0]).toEqual([0, 0]);
+    const whole = await read(TWO, 'transform="rotate(90"');
+    expect(whole.told).toEqual(['transform that breaks off']);
+    expect(corners(whole.drawing)[0]).toEqual([10, 10]);
     expect(drawing.looks[drawing.look[0]!]!.fill).toBe('#007800');
   });
 });

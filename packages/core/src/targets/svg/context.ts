@@ -12,7 +12,7 @@ import { CarriedFonts } from './font-faces';
 import { Looks } from './looks';
 import { MARK } from './mark';
 import { type Properties, StyleSheet } from './style';
-import { parseTransform } from './transform';
+import { breaksOff, parseTransform } from './transform';
 import type { StandingPicture } from './images';
 import type { Viewport } from './viewport';
 import { type XmlElement, textOf } from './xml';
@@ -145,8 +145,7 @@ export class Reading {
   /** Reads an element; whatever goes wrong in it gets its line. */
   guarded(element: XmlElement, around: Around, read = this.read): void {
     const stated = element.attributes['transform'];
-    if (stated && !/\)[\s,]*$/.test(stated)) {
-      // A list that breaks off moves nothing, to browsers.
+    if (stated && breaksOff(stated)) {
       this.tally.add('transform that breaks off');
       return this.guarded({ ...element, attributes: { ...element.attributes, transform: '' } }, around, read);
     }

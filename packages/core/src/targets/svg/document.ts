@@ -12,7 +12,7 @@ import { inside, isSilent, readElement } from './elements';
 import { effectsOf, hasEffects } from './grouping';
 import { unknownIn, withGeometry } from './known';
 import { MM_PER_PX, parseLength } from './lengths';
-import { parseTransform } from './transform';
+import { breaksOff, parseTransform } from './transform';
 import { type Properties, alphaOf, parseColour, shareOf } from './style';
 import type { StandingPicture } from './images';
 import { type Viewport, viewBoxOf, viewportOf } from './viewport';
@@ -93,7 +93,7 @@ function sheetsOf(root: XmlElement): XmlElement[] {
 }
 
 function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading: Reading, around: Properties): void {
-  reading.look({ ...viewport, toBoard: movedWhole(root, viewport) });
+  reading.look({ ...viewport, toBoard: movedWhole(root, viewport, reading) });
   let properties = reading.sheet.propertiesOf(root, around);
   reading.noteUnknown(root, properties);
   if (properties['display'] === 'none') reading.tally.add('the whole drawing hidden');
@@ -142,9 +142,13 @@ function groupOf(root: XmlElement, properties: Properties, children: XmlElement[
 }
 
 /** From user units to the board, with what a root's own transform adds: it acts on the sheet, about its middle (SVG 2, 8.5). */
-function movedWhole({ attributes }: XmlElement, { width, height, toBoard }: Viewport): Matrix {
+function movedWhole({ attributes }: XmlElement, { width, height, toBoard }: Viewport, { tally }: Reading): Matrix {
   const stated = attributes['transform'];
   if (!stated?.trim()) return toBoard;
+  if (breaksOff(stated)) {
+    tally.add('transform that breaks off');
+    return toBoard;
+  }
   const toSheet: Matrix = [MM_PER_PX, 0, 0, -MM_PER_PX, width / 2, height / 2];
   return multiply(toSheet, multiply(parseTransform(stated), multiply(invert(toSheet)!, toBoard)));
 }

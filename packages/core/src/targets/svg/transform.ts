@@ -17,6 +17,9 @@ const FUNCTIONS: Record<string, { counts: readonly number[]; make: (n: readonly 
   skewY: { counts: [1], make: (n) => [1, Math.tan(radians(n[0]!)), 0, 1, 0, 0] },
 };
 
+/** Whether a transform list has no end: it moves nothing then, to browsers. */
+export const breaksOff = (text: string): boolean => /\S/.test(text) && !/\)[\s,]*$/.test(text);
+
 /** A transform list (SVG 1.1, 7.6). */
 export function parseTransform(text: string): Matrix {
   let matrix = identity;
