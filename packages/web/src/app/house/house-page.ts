@@ -76,22 +76,22 @@ export class HousePage {
   });
 
   constructor() {
-    this.load(true);
+    this.load();
     this.api.call('desk', {}, undefined, { order: 'name' }).subscribe(({ masters }) => this.masters.set(masters));
     inject(ServerEvents)
       .all.pipe(takeUntilDestroyed())
-      .subscribe(({ kind }) => kind === 'again' && this.load(!this.changed()));
+      .subscribe(({ kind }) => kind === 'again' && this.load());
   }
 
-  /** @param take whether what is written here may be replaced */
-  private load(take: boolean): void {
+  /** What is written here when the answer comes is never replaced. */
+  private load(): void {
     this.api.call('house').subscribe({
       next: (view) => {
-        if (take || view.at === this.kept()?.at) {
-          this.kept.set(view);
-          this.newer.set(null);
-          if (take) this.rules.set(view.rules);
-        } else this.newer.set(view);
+        const [written, kept] = [this.changed(), this.kept()];
+        if (written && kept && view.at !== kept.at) return this.newer.set(view);
+        this.kept.set(view);
+        this.newer.set(null);
+        if (!written) this.rules.set(view.rules);
       },
       error: (error: Error) => this.problem.set(error.message),
     });
@@ -209,17 +209,18 @@ export class HousePage {
 
   protected keep(): void {
     this.busy.set(true);
-    this.api.call('sayHouse', {}, { rules: this.rules() as never, knows: this.kept()?.at ?? null }).subscribe({
+    const sent = this.rules();
+    this.api.call('sayHouse', {}, { rules: sent as never, knows: this.kept()?.at ?? null }).subscribe({
       next: (view) => {
         this.busy.set(false);
         this.kept.set(view);
-        this.rules.set(view.rules);
+        if (this.rules() === sent) this.rules.set(view.rules);
         this.said.set('Kept. New copies are called so, and masters are held against the rest.');
       },
       error: (error: Error) => {
         this.busy.set(false);
         this.problem.set(error.message);
-        this.load(false);
+        this.load();
       },
     });
   }

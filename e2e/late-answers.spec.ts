@@ -1,0 +1,55 @@
+import { type Page, expect, test } from '@playwright/test';
+import { TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+test.beforeAll(async () => {
+  workshop = await TestWorkshop.open('late_answers_e2e');
+});
+test.afterAll(() => workshop.close());
+
+/** Answers to what matches come late, by as much as is said for each in turn. @returns how many have come so far */
+async function late(page: Page, path: string, delay: (url: URL, count: number) => number): Promise<() => number> {
+  let [asked, answered] = [0, 0];
+  await page.route(
+    (url) => url.pathname === path,
+    async (route) => {
+      const wait = delay(new URL(route.request().url()), (asked += 1));
+      const response = await route.fetch();
+      await new Promise((done) => setTimeout(done, wait));
+      await route.fulfill({ response }).catch(() => undefined);
+      answered += 1;
+    },
+  );
+  return () => answered;
+}
+
+test('the Desk shows what was asked for last, whichever answer comes last', async ({ page }) => {
+  await page.goto(workshop.url);
+  await expect(page.locator('.rows .title')).toHaveText(['Boardwalk waymarker', 'Fen map leaflet']);
+  const answered = await late(page, '/api/desk', (url) => (url.searchParams.get('verdict') ? 1500 : 0));
+  await page.getByRole('combobox', { name: /^with/ }).selectOption('a copy gone');
+  await page.getByRole('combobox', { name: /^with/ }).selectOption('any copies or none');
+  await expect.poll(answered).toBe(2);
+  await expect(page.locator('.rows .title')).toHaveText(['Boardwalk waymarker', 'Fen map leaflet']);
+});
+
+test('rules that are written while those of the house are asked for again stay as written', async ({ page }) => {
+  const answered = await late(page, '/api/house', (_, count) => (count > 1 ? 2000 : 0));
+  await page.goto(workshop.url);
+  await expect(page.locator('.rows .title')).toHaveCount(2);
+  await page.getByRole('link', { name: 'House rules' }).click();
+  await page.getByLabel('Take standards from a master').selectOption({ label: 'Boardwalk waymarker' });
+  await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
+  await expect.poll(answered).toBeGreaterThan(1);
+  await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
+});
+
+test('nothing can be written into rules before those of the house are here', async ({ page }) => {
+  await late(page, '/api/house', (_, count) => (count === 1 ? 1500 : 0));
+  await page.goto(`${workshop.url}/house`);
+  await expect(page.getByText('The rules of the house are being asked for')).toBeVisible();
+  await expect(page.getByLabel('Between parts')).toHaveCount(0);
+  await page.getByLabel('Between parts').selectOption('-');
+  await expect(page.getByLabel('Between parts')).toHaveValue('-');
+  await expect(page.getByRole('button', { name: 'Keep these rules' })).toBeEnabled();
+});
