@@ -15,12 +15,13 @@ import {
   type LookView,
   type Summary,
 } from '@inkwell-twin/api';
-import { EMPTY, type Observable, Subject, catchError, debounceTime, map, switchMap, throttleTime } from 'rxjs';
+import { type Observable, Subject, debounceTime, throttleTime } from 'rxjs';
 import { InputText } from 'primeng/inputtext';
 import { Api, ApiError } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { FindableThings } from '../services/findable';
 import { Thread } from '../shared/thread';
+import { Latest } from '../shared/latest';
 import { TopBar } from '../shared/top-bar';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
@@ -63,8 +64,6 @@ function kept(): Lie {
     return plain;
   }
 }
-/** An answer of the Desk, and the cursor that it was asked for with. */
-type Page = { readonly after: string | null; readonly answer: AnswerOf<'desk'> };
 type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
@@ -151,21 +150,17 @@ export class Desk {
   protected readonly counted = counted;
   private readonly searching = new Subject<string>();
   private readonly stale = new Subject<void>();
-  /** What is asked of the server: the first page of the rows, or what comes after a cursor. Only the last question is answered. */
-  private readonly asked = new Subject<string | null>();
+  private readonly latest = new Latest();
 
   constructor() {
     const things = inject(FindableThings);
     things.offered.set(() => [{ group: 'Do', name: 'Start a new master', act: () => this.adding.set(true) }]);
-    inject(DestroyRef).onDestroy(() => things.offered.set(() => []));
-    const gone = takeUntilDestroyed<unknown>(inject(DestroyRef));
-    this.asked
-      .pipe(
-        switchMap((after) => this.page(after)),
-        gone,
-      )
-      .subscribe((page) => this.take(page as Page));
+    inject(DestroyRef).onDestroy(() => {
+      things.offered.set(() => []);
+      this.latest.forget();
+    });
     this.load();
+    const gone = takeUntilDestroyed<unknown>(inject(DestroyRef));
     inject(ServerEvents)
       .all.pipe(gone)
       .subscribe((event) => this.told(event as EventView));
@@ -189,43 +184,35 @@ export class Desk {
     const { order, group, verdict, keyword, place } = this.lie();
     const plain = order === 'begun' && group === 'none' && !verdict && !keyword && !place;
     if (!known && (this.next() !== null || this.find() || this.asideShown() || !plain)) return;
-    this.api.call('deskRow', { id }).subscribe({
-      next: (row) =>
+    const answer = {
+      next: (row: DeskRow) =>
         this.rows.update((rows) =>
           known
-            ? rows!.map((one) => (one.id === id ? { ...row, group: one.group } : one))
+            ? (rows?.map((one) => (one.id === id ? { ...row, group: one.group } : one)) ?? null)
             : [...(rows ?? []).filter((one) => one.id !== id), row],
         ),
       error: () => this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null),
-    });
+    };
+    this.latest.ask(this.api.call('deskRow', { id }), answer, id, id);
   }
 
   protected load(after: string | null = null): void {
-    this.asked.next(after);
-  }
-
-  private page(after: string | null): Observable<Page> {
     const query: Record<string, string> = {};
     if (after) query['after'] = after;
     if (this.find()) query['find'] = this.find();
     if (this.asideShown()) query['state'] = this.state();
     const { order, group, verdict, keyword, place } = this.lie();
     Object.assign(query, { order, group }, verdict ? { verdict } : {}, keyword ? { keyword } : {}, place ? { place } : {});
-    return this.api.call('desk', {}, undefined, query).pipe(
-      map((answer) => ({ after, answer })),
-      catchError((error: Error) => {
-        this.problem.set(error.message);
-        return EMPTY;
-      }),
-    );
-  }
-
-  private take({ after, answer: { masters, next, shelf, ...summary } }: Page): void {
-    this.rows.update((rows) => (after ? [...(rows ?? []), ...masters] : masters));
-    this.next.set(next);
-    this.summary.set(summary);
-    this.shelf.set(shelf);
-    this.problem.set('');
+    this.latest.ask(this.api.call('desk', {}, undefined, query), {
+      next: ({ masters, next, shelf, ...summary }) => {
+        this.rows.update((rows) => (after ? [...(rows ?? []), ...masters] : masters));
+        this.next.set(next);
+        this.summary.set(summary);
+        this.shelf.set(shelf);
+        this.problem.set('');
+      },
+      error: (error: Error) => this.problem.set(error.message),
+    });
   }
 
   protected search(event: Event): void {

@@ -25,6 +25,7 @@ import { ServerEvents } from '../services/events.service';
 import { type Findable, FindableThings } from '../services/findable';
 import { Impact } from '../services/impact.service';
 import { Person } from '../services/person';
+import { Latest } from '../shared/latest';
 import { shortcuts } from '../shared/shortcuts';
 import { Thread } from '../shared/thread';
 import { TopBar } from '../shared/top-bar';
@@ -131,9 +132,13 @@ export class MasterPage {
   });
 
   private gone = false;
+  private readonly latest = new Latest();
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => (this.gone = true));
+    inject(DestroyRef).onDestroy(() => {
+      this.gone = true;
+      this.latest.forget();
+    });
     const events = inject(ServerEvents);
     inject(DestroyRef).onDestroy(() => events.at(''));
     effect(() => {
@@ -225,14 +230,17 @@ export class MasterPage {
 
   /** Fetches copies and revisions again. A newer head is shown at once where there is nothing of one's own; else it is offered. */
   protected refresh(): void {
-    this.api.call('master', { id: this.id() }).subscribe({
-      next: (view) => {
+    const id = this.id();
+    const answer = {
+      next: (view: MasterView) => {
+        if (id !== this.id()) return;
         this.take(view);
         const { session } = this;
         const untouched = !session.changes() && !session.offered() && session.saving() === 'kept';
         if (session.id() === view.id && view.head > session.base() && untouched) void this.reopen();
       },
-    });
+    };
+    this.latest.ask(this.api.call('master', { id }), answer, '', id);
   }
 
   private reopen(): Promise<void> {

@@ -11,6 +11,7 @@ import {
   nodeInWords,
 } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
+import { Latest } from '../../shared/latest';
 import { counted, timeInWords } from '../../shared/words';
 
 /** Lines of changes that are shown before one asks for the rest. */
@@ -136,12 +137,14 @@ export class HistoryPanel {
   });
   protected readonly shown = computed(() => (this.whole() ? this.changes() : this.changes().slice(0, FIRST)));
 
+  private readonly latest = new Latest();
+
   constructor() {
     effect(() => {
       const rev = Number(this.chosen());
       this.problem.set('');
-      if (!Number.isInteger(rev)) return;
-      this.api.call('revision', { id: this.masterId(), rev }).subscribe({
+      if (!Number.isInteger(rev)) return this.latest.forget();
+      this.latest.ask(this.api.call('revision', { id: this.masterId(), rev }), {
         next: ({ document }) => this.fetched.set({ rev, master: document as unknown as Master }),
         error: (error: Error) => this.problem.set(error.message),
       });

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import type { Observer } from 'rxjs';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { SelectButton } from 'primeng/selectbutton';
-import type { CopyView, Difference, MatchView } from '@inkwell-twin/api';
+import type { CopyView, Difference, MatchView, readMatch } from '@inkwell-twin/api';
 import { type Box, formatAmount } from '@inkwell-twin/core/web';
 import { proseOf, shownOf, solidOf, tableOf } from '../../content/kinds';
 import { SolidMatch } from '../../content/mesh/solid-match';
@@ -16,6 +17,7 @@ import type { Shown } from '../../content/shown';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
 import { Choice } from '../../shared/choice';
+import { Latest } from '../../shared/latest';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, sizeInWords } from '../../shared/words';
 import { Overlay, type Way } from './overlay';
@@ -91,6 +93,7 @@ export class MatchLane {
   protected readonly size = sizeInWords;
   protected readonly encoded = encodeURIComponent;
   private asked = '';
+  private readonly latest = new Latest();
 
   constructor() {
     effect(() => {
@@ -113,11 +116,10 @@ export class MatchLane {
     }
     this.asked = copy?.id ?? '';
     this.problem.set('');
-    if (!copy) return;
+    if (!copy) return this.latest.forget();
     const leaf = this.leaf();
-    this.api.match(copy.id, leaf).subscribe({
+    const answer: Partial<Observer<ReturnType<typeof readMatch>>> = {
       next: ({ view: match, master, copy: body }) => {
-        if (this.asked !== copy.id || this.leaf() !== leaf) return;
         this.match.set(match);
         const [one, other] = [master && shownOf(master), body && shownOf(body)];
         this.sides.set(one && other && { master: one, copy: other });
@@ -129,8 +131,9 @@ export class MatchLane {
         this.texts.set(text && read && { master: text, copy: read });
         if ((this.chosen() ?? 0) >= match.differences.length) this.chosen.set(null);
       },
-      error: (error: Error) => this.asked === copy.id && this.problem.set(error.message),
-    });
+      error: (error: Error) => this.problem.set(error.message),
+    };
+    this.latest.ask(this.api.match(copy.id, leaf), answer, '', `${copy.id} ${leaf}`);
   }
 
   protected amount = ({ amount, unit }: Difference): string => (amount === null ? '' : formatAmount(amount, unit));
