@@ -55,3 +55,13 @@ export function attributeOf(attributes: Attributes, name: string): string | unde
   const found = Object.keys(attributes).find((one) => local(one) === name);
   return found === undefined ? undefined : attributes[found];
 }
+
+const NONE: readonly string[] = [];
+/** Attributes that are not among known ones, whatever their prefixes; what names spaces or says how blanks count is none. */
+export function strangersAmong(attributes: Attributes, known: ReadonlySet<string>): readonly string[] {
+  let found: string[] | null = null;
+  for (const name in attributes)
+    if (!known.has(name) && !known.has(local(name)) && !/^(xmlns(:|$)|xml:|[^:]+:Ignorable$)/.test(name))
+      (found ??= []).push(name);
+  return found ?? NONE;
+}

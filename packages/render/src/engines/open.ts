@@ -11,11 +11,11 @@ import {
 } from '@inkwell-twin/core';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { bmpPixels, isBmp } from './bmp';
-import { profileName } from './icc';
 import { PIXEL_LIMIT, WHOLE_LIMIT, limits } from './limits';
 import { restated } from './profiles';
 import { fromPixels, partsIn } from './raw';
 import { laidByBand, laidByPipeline } from './strips';
+import { trueName } from './true-profile';
 import { damaged, megapixels, wordsOf } from './words';
 
 const MEDIA_TYPES: Readonly<Record<string, string>> = {
@@ -79,7 +79,7 @@ export async function facts(bytes: Uint8Array): Promise<PictureFacts> {
       'picture-too-large',
       `The picture has ${width} × ${height} pixels and is saved for being shown bit by bit, which takes all of it at once to open. Save it as a plain ${meta.format?.toUpperCase()} first.`,
     );
-  const profile = meta.icc ? profileName(meta.icc) : null;
+  const profile = meta.icc ? await trueName(meta.icc) : null;
   return {
     mediaType,
     width,
@@ -90,7 +90,7 @@ export async function facts(bytes: Uint8Array): Promise<PictureFacts> {
     depth: meta.depth === 'ushort' || meta.depth === 'short' ? 16 : 8,
     alpha: meta.hasAlpha ?? false,
     profile,
-    plain: (profile === null || /srgb/i.test(profile)) && ['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space ?? ''),
+    plain: (profile === null || profile === 'sRGB') && ['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space ?? ''),
     frames: meta.pages ?? 1,
   };
 }

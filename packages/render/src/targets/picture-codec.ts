@@ -3,8 +3,11 @@ import {
   type Declaration,
   type Encoding,
   Failure,
+  type NotUnderstood,
   PROFILES,
+  type PictureFacts,
   type Raster,
+  Tally,
   onlyFile,
   sealText,
 } from '@inkwell-twin/core';
@@ -12,8 +15,18 @@ import { bringInPicture } from '../sources';
 import { mendChecksums } from './png/chunks';
 import { markInXmp, xmpOf } from './xmp';
 
+/** What a file of a format says that the library does not read and that may show, in words. */
+export type Unread = (bytes: Uint8Array, facts: PictureFacts) => readonly string[];
+
+function told(bytes: Uint8Array, facts: PictureFacts, unread: Unread): NotUnderstood[] {
+  const tally = new Tally();
+  for (const words of unread(bytes, facts)) tally.add(words);
+  const more = facts.frames - 1;
+  return [...(more > 0 ? [{ kind: 'picture after the first', count: more, shows: true }] : []), ...tally.list()];
+}
+
 /** Reader and writer of a format of pixels: the library knows the formats, what differs is declared. */
-export const pictureCodec = (declaration: Declaration): Codec => ({
+export const pictureCodec = (declaration: Declaration, unread: Unread): Codec => ({
   declaration,
   write: async ({ leaves }, options, mark, { pictures }) => {
     const raster = leaves[0]!.body as Raster;
@@ -32,7 +45,7 @@ export const pictureCodec = (declaration: Declaration): Codec => ({
     if (!pictures) throw new Failure('no-pictures', 'Pictures can’t be read here.');
     const { facts, xmp, rows } = await pictures.raster(files[0]!.bytes);
     const body: Raster = { rows, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
-    const notUnderstood = facts.frames > 1 ? [{ kind: 'picture after the first', count: facts.frames - 1, shows: true }] : [];
+    const notUnderstood = told(files[0]!.bytes, facts, unread);
     return { leaves: [{ kind: 'raster', key: '', label: '', body }], mark: markInXmp(xmp), notUnderstood };
   },
   stated: async (bytes, { pictures }) => {
@@ -41,5 +54,10 @@ export const pictureCodec = (declaration: Declaration): Codec => ({
     const { profile } = facts;
     return { width: String(rows.width), ...(PROFILES.some((one) => one === profile) ? { profile } : {}) };
   },
-  bringIn: bringInPicture,
+  bringIn: async (bytes, name, means) => {
+    const brought = await bringInPicture(bytes, name, means);
+    const tally = new Tally();
+    for (const words of unread(bytes, await means!.pictures!.facts(bytes))) tally.add(words);
+    return { ...brought, notUnderstood: [...brought.notUnderstood, ...tally.list()] };
+  },
 });

@@ -1,5 +1,5 @@
 import { Tally } from '../../bytes/tally';
-import { type Attributes, attributeOf, walkXml } from '../../bytes/walk-xml';
+import { type Attributes, attributeOf, strangersAmong, walkXml } from '../../bytes/walk-xml';
 import type { Leaf } from '../../content/kinds';
 import type { Mesh } from '../../content/mesh/mesh';
 import { Failure } from '../../failure/failure';
@@ -69,23 +69,27 @@ function after(a: Transform, b: Transform): Transform {
   });
 }
 
-/** What is known and says nothing of the shape, the name or the colour. */
-const NEUTRAL: ReadonlySet<string> = new Set([
-  ...[
-    'model',
-    'metadata',
-    'metadatagroup',
-    'resources',
-    'build',
-    'object',
-    'mesh',
-    'vertices',
-    'vertex',
-    'triangles',
-    'triangle',
-  ],
-  ...['components', 'component', 'item', 'basematerials', 'base'],
-]);
+/** Elements that are known, with the attributes of each that are read or say nothing of shape, name and colour (core specification). */
+const KNOWN: ReadonlyMap<string, ReadonlySet<string>> = new Map(
+  Object.entries({
+    model: ['unit', 'lang', 'requiredextensions', 'recommendedextensions'],
+    metadata: ['name', 'preserve', 'type'],
+    metadatagroup: [],
+    resources: [],
+    build: ['uuid'],
+    object: ['id', 'type', 'name', 'pid', 'pindex', 'partnumber', 'thumbnail', 'uuid'],
+    mesh: [],
+    vertices: [],
+    vertex: ['x', 'y', 'z'],
+    triangles: [],
+    triangle: ['v1', 'v2', 'v3', 'pid', 'p1', 'p2', 'p3'],
+    components: [],
+    component: ['objectid', 'transform', 'uuid'],
+    item: ['objectid', 'transform', 'partnumber', 'printable', 'uuid'],
+    basematerials: ['id'],
+    base: ['name', 'displaycolor'],
+  }).map(([name, attributes]) => [name, new Set(attributes)]),
+);
 
 class Reader {
   readonly parts = new Map<string, Part>();
@@ -99,10 +103,13 @@ class Reader {
   private outside = 0;
 
   open(name: string, attributes: Attributes): void {
-    if (this.outside || !NEUTRAL.has(name)) {
+    const known = KNOWN.get(name);
+    if (this.outside || !known) {
       if (!this.outside++) this.told.add(`element “${name.slice(0, 40)}”`);
       return;
     }
+    for (const attribute of strangersAmong(attributes, known))
+      this.told.add(`attribute “${attribute.slice(0, 40)}” of “${name}”`);
     const has = (key: string) => attributeOf(attributes, key);
     switch (name) {
       case 'model':

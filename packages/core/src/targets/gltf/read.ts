@@ -4,6 +4,7 @@ import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
 import type { NotUnderstood } from '../codec';
 import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
+import { tellStrangers } from './known';
 import { Gltf } from './schema';
 
 export interface ReadGltf {
@@ -177,6 +178,7 @@ class Reader {
     for (const name of document.extensionsRequired ?? []) this.told.add(`extension “${name.slice(0, 60)}” that must be known`);
     if (document.animations?.length) this.told.add('movement');
     if (document.skins?.length) this.told.add('skin that moves corners');
+    tellStrangers(document, this.told);
     const roots = document.scenes.length ? (document.scenes[document.scene ?? 0]?.nodes ?? []) : this.orphans();
     for (const root of roots) this.node(root, IDENTITY, []);
   }

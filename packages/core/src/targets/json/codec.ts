@@ -1,5 +1,7 @@
 import * as z from 'zod';
 import { sealText } from '../../bytes/seal';
+import { type Known, strangers } from '../../bytes/strangers';
+import { Tally } from '../../bytes/tally';
 import type { Leaf } from '../../content/kinds';
 import { type Grid, type GridColumn, plainColumn } from '../../content/grid/grid';
 import { Failure } from '../../failure/failure';
@@ -7,7 +9,7 @@ import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schem
 import { dateOf, daysOf } from '../../tables/dates';
 import { plainFormula } from '../../tables/formula';
 import { PLAIN } from '../../tables/typed';
-import { type Codec, onlyFile } from '../codec';
+import { type Codec, type NotUnderstood, onlyFile } from '../codec';
 import { gridsToMaster } from '../tables/bring-in';
 import { jsonDeclaration } from './declare';
 
@@ -99,7 +101,26 @@ function columnOf(
   };
 }
 
-function parse(bytes: Uint8Array): z.infer<typeof Document> {
+const SAID: Known = { name: true, unit: true, decimals: true, formula: true, type: true, value: true };
+const KNOWN: Known = {
+  origin: true,
+  tables: [{ name: true, key: true, columns: [SAID], rows: true, summaries: [SAID] }],
+};
+/** Members that nobody asks for, and values in rows that stand in no column. */
+function toldOf(value: unknown, { tables }: z.infer<typeof Document>): NotUnderstood[] {
+  const tally = new Tally();
+  strangers(value, KNOWN, (member) => tally.add(`member “${member}”`));
+  for (const { columns, rows } of tables) {
+    const names = new Set(columns.map(({ name }) => name));
+    for (const row of rows) {
+      const beyond = Array.isArray(row) ? row.length > columns.length : Object.keys(row).some((name) => !names.has(name));
+      if (beyond) tally.add('row with a value that stands in no column');
+    }
+  }
+  return tally.list();
+}
+
+function parse(bytes: Uint8Array): { document: z.infer<typeof Document>; notUnderstood: NotUnderstood[] } {
   let value: unknown;
   try {
     value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
@@ -107,7 +128,7 @@ function parse(bytes: Uint8Array): z.infer<typeof Document> {
     throw new Failure('json-damaged', `This is no JSON: ${error instanceof Error ? error.message : ''}.`);
   }
   const found = Document.safeParse(value);
-  if (found.success) return found.data;
+  if (found.success) return { document: found.data, notUnderstood: toldOf(value, found.data) };
   const issue = found.error.issues[0]!;
   throw new Failure(
     'json-damaged',
@@ -145,12 +166,12 @@ export const jsonCodec = {
   },
   seal: sealText,
   read: (files) => {
-    const document = parse(files[0]!.bytes);
-    return { leaves: leavesOf(document), mark: document.origin ?? null, notUnderstood: [] };
+    const { document, notUnderstood } = parse(files[0]!.bytes);
+    return { leaves: leavesOf(document), mark: document.origin ?? null, notUnderstood };
   },
   bringIn: (bytes, name) => {
-    const document = parse(bytes);
+    const { document, notUnderstood } = parse(bytes);
     const grids = leavesOf(document).map(({ label, body }) => ({ name: label, grid: body }));
-    return { master: gridsToMaster(grids, bytes, name, PLAIN), mark: document.origin ?? null, notUnderstood: [] };
+    return { master: gridsToMaster(grids, bytes, name, PLAIN), mark: document.origin ?? null, notUnderstood };
   },
 } satisfies Codec;

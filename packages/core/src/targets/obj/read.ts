@@ -10,7 +10,10 @@ export interface ReadObj {
   readonly notUnderstood: readonly NotUnderstood[];
 }
 
-/** What says nothing of the shape: directions and pictures of surfaces, smoothing, groups within an object. */
+/**
+ * What says nothing of the shape: directions and pictures of surfaces, smoothing, groups within an object. Colours stand in another
+ * file and are no part of such a copy.
+ */
 const NEUTRAL: ReadonlySet<string> = new Set(['vn', 'vt', 's', 'g', 'usemtl', 'mtllib']);
 
 /**
@@ -44,8 +47,9 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
       if (values.length < 3 || place.some((value) => Number.isNaN(value)))
         throw damaged(`A corner is not three numbers (“${line.trim().slice(0, 60)}”)`);
       corners.push(...place);
-      // Some programs paint corners.
+      // Some programs paint corners; a fourth number alone is a weight.
       if (values.length > 4) tell('colour of a corner');
+      else if (values.length === 4 && Number(values[3]) !== 1) tell('weight of a corner');
     } else if (key === 'f') {
       const count = corners.length / 3;
       const ids = values.map((value) => {

@@ -1,4 +1,5 @@
 import type { Exchange, Value } from './part21';
+import { isKnown, isNote } from './step-known';
 
 /** A solid as the entities of a file name and paint it. */
 export interface NamedBody {
@@ -137,8 +138,8 @@ export class StepWords {
           kind === 'CSG_SOLID'
         )
           count(kind.toLowerCase().replaceAll('_', ' '));
-        if (/^(DIMENSIONAL_|ANNOTATION_|DRAUGHTING_CALLOUT|GEOMETRIC_TOLERANCE)/.test(kind))
-          count('dimension, note or tolerance');
+        if (isNote(kind)) count('dimension, note or tolerance');
+        if (!isKnown(kind)) count(`entity “${kind.slice(0, 60)}”`);
         if (kind === 'INVISIBILITY') count('hidden thing');
       }
     if (this.paintedFaces) found.set('colour of a single face', this.paintedFaces);

@@ -84,11 +84,7 @@ export async function readShapes({ r, oc }: Kernel, bytes: Uint8Array): Promise<
     reader.delete();
   }
   const bodies = shape?.solids ?? [];
-  const told = [...words.others()].map(([kind, count]): NotUnderstood => ({
-    kind,
-    count,
-    shows: kind !== 'dimension, note or tolerance',
-  }));
+  const told = [...words.others()].map(([kind, count]): NotUnderstood => ({ kind, count, shows: true }));
   if (named.reduce((sum, one) => sum + one.bodies, 0) !== bodies.length)
     // Placed several times, or made of each other: then order tells nothing, and each body stands for itself.
     return { solids: bodies.map((body) => ({ shape: body as unknown as Shape3D, name: '', colour: '' })), told };

@@ -1,4 +1,5 @@
 import { pngDeclaration } from '@inkwell-twin/core';
 import { pictureCodec } from '../picture-codec';
+import { unreadInPng } from './known';
 
-export const pngCodec = pictureCodec(pngDeclaration);
+export const pngCodec = pictureCodec(pngDeclaration, unreadInPng);
