@@ -14,8 +14,18 @@ export class Tally {
     this.count(kind, false);
   }
 
-  private count(kind: string, shows: boolean): void {
-    this.counts.set(kind, { kind, count: (this.counts.get(kind)?.count ?? 0) + 1, shows });
+  /** Something that counts and that no picture of the file can show. */
+  addBeyondSight(kind: string): void {
+    this.count(kind, true, { beyondSight: true });
+  }
+
+  /** What turned out to be known after all. */
+  forget(kind: string): void {
+    this.counts.delete(kind);
+  }
+
+  private count(kind: string, shows: boolean, more: { readonly beyondSight?: true } = {}): void {
+    this.counts.set(kind, { kind, count: (this.counts.get(kind)?.count ?? 0) + 1, shows, ...more });
   }
 
   list(): NotUnderstood[] {

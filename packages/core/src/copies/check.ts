@@ -102,10 +102,13 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     compareAs(recipe, side, read, nameOf, input.tolerance);
   const saysNowInFull = (await project(now, recipe, means)).projection;
   // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
-  const unknown = whole ? [] : unreadDifferences(read.notUnderstood);
+  const unreadOf = (beyondSight: boolean) =>
+    whole ? [] : unreadDifferences(read.notUnderstood.filter((one) => !!one.beyondSight === beyondSight));
+  const [unknown, beyondSight] = [unreadOf(false), unreadOf(true)];
   // What the reader does not know may still be seen; where that is the same, it says nothing else.
   const sight = unknown.length ? await lookAt(files, saysNowInFull, recipe, means) : null;
-  const unread = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
+  const unseen = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
+  const unread = [...unseen, ...beyondSight];
   const compared = compareTo(saysNowInFull, namesIn(now));
   const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
   const saysNow = comparison.differences.length === 0;

@@ -23,6 +23,8 @@ export interface NotUnderstood {
   readonly count: number;
   /** Whether it changes what one sees, so that a file with it says something that was not read. */
   readonly shows: boolean;
+  /** Whether no picture of the file can tell: how it is printed, what it does when it is opened, what it carries beside. */
+  readonly beyondSight?: true;
 }
 
 /** What a reader makes of a copy's files. */

@@ -432,7 +432,6 @@ def spoil_json():
         "plain letters": json.dumps(whole, ensure_ascii=True),
         "packed": json.dumps(whole, separators=(",", ":")),
         "rows by name": json.dumps(named),
-        "more is said": json.dumps({**whole, "by": "T"}),
         "formulas in brackets": json.dumps(whole).replace("100 * (Gloss_before - Gloss_after) / Gloss_before", "(100*(Gloss_before-Gloss_after))/Gloss_before"),
     }
     for name, data in same.items():

@@ -33,6 +33,6 @@ export function exifOf(block: Uint8Array): Exif {
   return found;
 }
 
-/** Whether two densities are not one, beyond what is lost in writing them in other units. */
+/** Whether two densities are not one, beyond what is lost in writing them in other units, and in whole numbers by the library. */
 export const otherDensity = (a: number | null, b: number | null): boolean =>
-  a !== null && b !== null && Math.abs(a - b) > 0.005 * Math.max(a, b);
+  a !== null && b !== null && Math.abs(a - b) > Math.max(0.51, 0.005 * Math.max(a, b));

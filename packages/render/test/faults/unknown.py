@@ -37,7 +37,7 @@ def all_of(ext, faults, same):
             except ValueError:
                 out = None
             if out is None or out == data:
-                open("/tmp/unchanged","a").write(f"{ext} {name}\n"); continue
+                raise SystemExit(f"{ext} {name}: nothing changed")
             put(kind, name, ext, out)
 
 
@@ -445,7 +445,6 @@ all_of("pdf", {
     "script": pdf_root("/Names", lambda objects: {"/JavaScript": {"/Names": ["u:a", {"/S": "/JavaScript", "/JS": "u:this.getField('a')"}]}}),
     "attached": pdf_root("/Names", lambda objects: {"/EmbeddedFiles": {"/Names": ["u:a.txt", pdf_new(objects, {
         "/Type": "/Filespec", "/F": "u:a.txt", "/EF": {"/F": pdf_new(objects, stream=b"words", dict_={"/Type": "/EmbeddedFile"})}})]}}),
-    "timed": pdf_page("/Dur", 1),
     "print-intent": pdf_root("/OutputIntents", lambda objects: [{"/Type": "/OutputIntent", "/S": "/GTS_PDFX",
                                                                  "/OutputConditionIdentifier": "u:Newsprint"}]),
     "trimmed": pdf_page("/TrimBox", [40, 40, 140, 140]),
@@ -461,6 +460,7 @@ all_of("pdf", {
     "language": pdf_root("/Lang", "u:en"),
     "preferences": pdf_root("/ViewerPreferences", {"/FitWindow": True}),
     "private": pdf_page("/PieceInfo", {"/Fen": {"/LastModified": "u:D:20261120", "/Private": 1}}),
+    "timed": pdf_page("/Dur", 1),
     "said-state": pdf_drawn(before=b"q", after=b"Q"),
     "flatness": pdf_drawn(before=b"0 i /Perceptual ri"),
     "marked": pdf_drawn(before=b"/Span <</Lang (en)>> BDC", after=b"EMC"),
@@ -524,16 +524,23 @@ all_of("xlsx", {
     "reference-by-number": part_sub(r"workbook\.xml$", r"</workbook>", '<calcPr iterate="1" iterateCount="9"/></workbook>'),
     "struck-font": part_sub(r"styles\.xml$", r"<font>", "<font><strike/>", 99),
     "white-font": part_sub(r"styles\.xml$", r"<font>", '<font><color rgb="FFFFFFFF"/>', 99),
-    "protected-and-hidden": part_sub(r"styles\.xml$", r'(<xf [^>]*?)/>(?=</cellXfs>)', r'\1 applyProtection="1"><protection hidden="1"/></xf>'),
-    "sideways": part_sub(r"styles\.xml$", r'(<xf [^>]*?)/>(?=</cellXfs>)', r'\1 applyAlignment="1"><alignment textRotation="90"/></xf>'),
     "external": part_sub(r"workbook\.xml$", r"</sheets>", '</sheets><externalReferences><externalReference xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships" r:id="rId99"/></externalReferences>'),
-    "another-name": part_sub(r"workbook\.xml$", r"</sheets>", "</sheets><definedNames><definedName name=\"Loss\">'Panels'!$A$1</definedName></definedNames>"),
     "macro": zip_changed(lambda files: files.update({"xl/vbaProject.bin": b"\xd0\xcf\x11\xe0"})),
     "unknown-element": part_sub(SHEET, r"</sheetData>", "</sheetData><fen:seen xmlns:fen=\"https://fen.example\"/>"),
     "unknown-attribute": part_sub(SHEET, r"<c r=\"B3\"", '<c fen="1" r="B3"'),
-    "rich-cell": part_sub(SHEET, r"(<is>)<t[^>]*>([^<]{4,})</t>", r"\1<r><rPr><strike/></rPr><t>\2</t></r>"),
+    "rich-words": part_sub(r"sharedStrings\.xml$", r"<si><t[^>]*>([^<]{4,})</t>", r"<si><r><rPr><strike/></rPr><t>\1</t></r>"),
+    "negatives-hidden": part_sub(r"styles\.xml$", r'formatCode="0\.0"', 'formatCode="0.0;;0.0"'),
+    "negatives-without-sign": part_sub(r"styles\.xml$", r'formatCode="0\.0"', 'formatCode="0.0;0.0"'),
+    "zeros-hidden": part_sub(r"styles\.xml$", r'formatCode="0\.0"', 'formatCode="0.0;-0.0;"'),
+    "tiny": part_sub(r"styles\.xml$", r'<sz val="11"/>', '<sz val="1"/>'),
+    "computed-by-hand": part_sub(r"workbook\.xml$", r"</workbook>", '<calcPr calcMode="manual"/></workbook>'),
+    "no-width": part_sub(SHEET, r'(<col [^>]*width=")[^"]*', r"\g<1>0"),
     "sheet-script": part_sub(SHEET, r"</worksheet>", '<oleObjects><oleObject progId="Fen" shapeId="1"/></oleObjects></worksheet>'),
 }, {
+    "sideways": part_sub(r"styles\.xml$", r'(<xf [^>]*?)/>(?=</cellXfs>)', r'\1 applyAlignment="1"><alignment textRotation="90"/></xf>'),
+    "another-name": part_sub(r"workbook\.xml$", r"</sheets>", "</sheets><definedNames><definedName name=\"Loss\">'Panels'!$A$1</definedName></definedNames>"),
+    "red-negatives": part_sub(r"styles\.xml$", r'formatCode="0\.0"', 'formatCode="0.0;[Red]-0.0"'),
+    "white-on-dark": part_sub(r"styles\.xml$", r'<patternFill patternType="none"/>', '<patternFill patternType="solid"><fgColor rgb="FF102030"/></patternFill>'),
     "active-cell": part_sub(SHEET, r"<sheetData>", "<sheetData>\n"),
     "margins": part_sub(SHEET, r"</worksheet>", '<pageMargins left="0.7" right="0.7" top="0.75" bottom="0.75" header="0.3" footer="0.3"/></worksheet>'),
     "page": part_sub(SHEET, r"</worksheet>", '<pageSetup paperSize="9" orientation="landscape"/></worksheet>'),
@@ -582,17 +589,17 @@ all_of("odt", {
     "unknown-element": part_sub(CONTENT, r"</text:p>", "<text:sedge>reeds</text:sedge></text:p>"),
     "ruby": part_sub(CONTENT, r"</text:p>", "<text:ruby><text:ruby-base>a</text:ruby-base><text:ruby-text>b</text:ruby-text></text:ruby></text:p>"),
     "shape": part_sub(CONTENT, r"</text:p>", '<draw:rect xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0"/></text:p>'),
-    "change": part_sub(CONTENT, r"</text:p>", '<text:change text:change-id="ct1"/></text:p>'),
     "index": part_sub(CONTENT, r"</office:text>", '<text:table-of-content text:name="t"><text:index-body><text:p>One 3</text:p></text:index-body></text:table-of-content></office:text>'),
     "conditional": part_sub(CONTENT, r"</text:p>", '<text:conditional-text text:condition="1" text:string-value-if-true="yes" text:string-value-if-false="no">yes</text:conditional-text></text:p>'),
     "script": part_sub(CONTENT, r"<office:body>", '<office:scripts><office:script script:language="x" xmlns:script="urn:oasis:names:tc:opendocument:xmlns:script:1.0"/></office:scripts><office:body>'),
 }, {
+    "change": part_sub(CONTENT, r"</text:p>", '<text:change text:change-id="ct1"/></text:p>'),
     "soft-page": part_sub(CONTENT, r"</text:p>", "<text:soft-page-break/></text:p>"),
     "bookmark": part_sub(CONTENT, r"</text:p>", '<text:bookmark text:name="fen"/></text:p>'),
     "declarations": part_sub(CONTENT, r"<office:text[^>]*>", lambda m: m.group(0) + "<text:sequence-decls/>"),
 })
 
-PAGE = r"\.xhtml$"
+PAGE = r"text-\d+\.xhtml$"
 all_of("epub", {
     "script": part_sub(PAGE, r"</body>", "<script>x()</script></body>"),
     "sum": part_sub(PAGE, r"</body>", '<math xmlns="http://www.w3.org/1998/Math/MathML"><mi>x</mi></math></body>'),
@@ -605,6 +612,9 @@ all_of("epub", {
     "fixed": part_sub(r"\.opf$", r"</metadata>", '<meta property="rendition:layout">pre-paginated</meta></metadata>'),
     "other-page": part_sub(r"\.opf$", r"</spine>", '<itemref idref="none"/></spine>'),
     "sheet": part_sub(r"\.css$", r"^", "p{display:none}"),
+    "contents-script": part_sub(r"nav\.xhtml$", r"</body>", "<script>x()</script></body>"),
+    "contents-other": part_sub(r"nav\.xhtml$", r"<span>[^<]+</span>", "<span>Something else</span>"),
+    "contents-more": part_sub(r"nav\.xhtml$", r"</nav>", "</nav><p>Read this first.</p>"),
 }, {
     "comment": part_sub(PAGE, r"</body>", "<!-- seen --></body>"),
     "kind": part_sub(PAGE, r"<body", '<body epub:type="bodymatter" xmlns:epub="http://www.idpf.org/2007/ops"'),

@@ -11,6 +11,7 @@ import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
+import { tellOfDocument, tellOfParagraph, tellOfSection } from './known';
 import { Numbering } from './numbering';
 import { Styles, isOn } from './read-styles';
 
@@ -216,20 +217,14 @@ class Reading {
     if (breaks) this.blocks.push({ block: 'break', of: 'page', source: '' });
     if (isOn(own_, 'bidi')) this.tally.add('words from right to left');
     if (childOf(own_, 'framePr')) this.tally.add('box of words');
+    tellOfParagraph(own_, filled, this.tally);
     const section = childOf(own_, 'sectPr');
-    if (section) this.section(section);
+    if (section) tellOfSection(section, this.tally);
   }
 
   private roleOf(look: ReturnType<Styles['paragraph']>): Role {
     if (look.heading) return `heading ${Math.min(6, look.heading)}` as Role;
     return look.quote ? 'quote' : look.continued >= 0 ? 'continued' : 'body';
-  }
-
-  private section(node: XmlNode): void {
-    if (childrenOf(node).some(({ name }) => name === 'headerReference' || name === 'footerReference'))
-      this.tally.addUnseen('header or footer of pages');
-    const columns = childOf(node, 'cols');
-    if (columns && Number(own(columns, 'num') ?? 1) > 1) this.tally.addUnseen('columns');
   }
 
   private cell(node: XmlNode): ProseSpan[] {
@@ -277,7 +272,7 @@ class Reading {
     if (node.name === 'p') this.paragraph(node);
     else if (node.name === 'tbl') this.table(node);
     else if (HOLDERS.has(node.name)) for (const child of childrenOf(node)) this.block(child);
-    else if (node.name === 'sectPr') this.section(node);
+    else if (node.name === 'sectPr') tellOfSection(node, this.tally);
     else if (node.name === 'ins' || node.name === 'moveTo') {
       this.tally.add('change that is not settled');
       for (const child of childrenOf(node)) this.block(child);
@@ -313,12 +308,19 @@ export async function readDocx(
     const found = name === undefined ? undefined : entries.get(name);
     return found && xmlTree(found, name!);
   };
-  const document = childOf(part(main), 'body');
-  if (!document) throw new Failure('package-damaged', `The package has no text: “${main}” is missing, or is something else.`);
+  const whole = part(main);
+  const document = childOf(whole, 'body');
+  if (!whole || !document)
+    throw new Failure('package-damaged', `The package has no text: “${main}” is missing, or is something else.`);
   const relations = relationsOf(entries, main);
   const of = (type: string) => part([...relations.values()].find((one) => one.type === type)?.target);
   const tally = new Tally();
-  for (const name of entries.keys()) if (/vbaProject|\.bin$/i.test(name)) tally.addUnseen('script');
+  for (const name of entries.keys()) if (/vbaProject|\.bin$/i.test(name)) tally.add('script');
+  tellOfDocument(
+    whole,
+    [...relations.values()].map(({ type }) => type),
+    tally,
+  );
   const images = [...relations.values()].filter(({ type, external }) => type === 'image' && !external);
   const pictures = await PicturesIn.read(
     images.map(({ target }) => target),

@@ -10,6 +10,7 @@ import type { NotUnderstood } from '../codec';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import { TEXT_STYLE } from '../texts/html-write';
 import { PicturesIn } from '../texts/pictures';
+import { tellOfBook, tellOfContents } from './known';
 
 type Element = DefaultTreeAdapterTypes.Element;
 const VOID = /^(area|base|br|col|embed|hr|img|input|link|meta|source|track|wbr)$/i;
@@ -112,6 +113,18 @@ export async function readEpub(
         pictures: Object.fromEntries(Object.entries(pictures.all).filter(([word]) => shown.has(word))),
       },
     });
+  }
+  tellOfBook(book, entries, tally);
+  for (const item of hrefs.values()) {
+    if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
+    const name = join(at, own(item, 'href') ?? '');
+    const body = entries.has(name) && elementsOf(pageOf(entries.get(name)!, name)).find(({ tagName }) => tagName === 'body');
+    if (body)
+      tellOfContents(
+        textOfHtml(body, () => null, tally),
+        leaves,
+        tally,
+      );
   }
   const origin = childrenOf(metadata, 'meta').find((one) => own(one, 'property') === 'dcterms:provenance');
   return { leaves, mark: origin ? wordsBelow(origin) : null, notUnderstood: tally.list() };

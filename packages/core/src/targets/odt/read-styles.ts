@@ -158,6 +158,11 @@ export class Styles {
     return look;
   }
 
+  /** What styles made for one place say of a paragraph. */
+  made(name: string | undefined): readonly (readonly [property: string, value: string])[] {
+    return this.chain('paragraph', name).flatMap(({ paragraph, automatic }) => (automatic ? [...paragraph] : []));
+  }
+
   paragraph(name: string | undefined): ParagraphLook {
     let look = this.paragraphs.get(name ?? '');
     if (!look) {

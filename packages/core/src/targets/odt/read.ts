@@ -11,6 +11,7 @@ import { lengthInMm } from '../texts/lengths';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { type CaptionOf, withCaptions } from '../texts/captions';
+import { tellOfContent, tellOfGround } from './known';
 import { Styles } from './read-styles';
 
 /** Cells that a row says again, and rows of a table that say the same, as far as they hold words. */
@@ -173,6 +174,7 @@ class Reading {
     const role: Role = level > 0 ? (`heading ${Math.min(6, level)}` as Role) : look.quote ? 'quote' : 'body';
     const block = { ...plainWords(spans, role), ...(as && level === 0 ? as : {}), align: look.align };
     if (filled) {
+      tellOfGround(this.styles.made(own(node, 'style-name')), this.tally);
       if (look.caption && !as) this.captions.set(block, look.caption);
       this.blocks.push(block);
     }
@@ -296,7 +298,8 @@ export async function readOdt(
   };
   find(text);
   const pictures = await PicturesIn.read(addresses, (name) => entries.get(name), means);
-  for (const name of entries.keys()) if (/^Basic\/|^Scripts\//.test(name) && !name.endsWith('/')) tally.addUnseen('script');
+  for (const name of entries.keys()) if (/^Basic\/|^Scripts\//.test(name) && !name.endsWith('/')) tally.add('script');
+  tellOfContent(content, part('styles.xml'), tally);
   const reading = new Reading(styles, pictures, tally);
   for (const node of childrenOf(text)) reading.block(node);
   const say = (name: string) => {

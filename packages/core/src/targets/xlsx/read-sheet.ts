@@ -5,6 +5,7 @@ import { daysOf } from '../../tables/dates';
 import { EPOCH } from './epoch';
 import type { Format } from './formats';
 import { columnNumber } from './formula-read';
+import { tellAttributes } from './known';
 import { attributeOf, walkXml } from '../../bytes/walk-xml';
 import { plainText } from '../../bytes/xml-text';
 
@@ -89,7 +90,6 @@ const NEUTRAL = new Set([
   'dataValidation',
   'formula1',
   'formula2',
-  'legacyDrawing',
   'sheetProtection',
   'protectedRanges',
   'protectedRange',
@@ -100,6 +100,8 @@ const NEUTRAL = new Set([
   'webPublishItems',
 ]);
 
+/** Notes are drawn by such a part, and so are controls. */
+export const OLD_DRAWING = 'drawing of an older kind';
 /** What of the rest is told under which name. */
 const TOLD: Readonly<Record<string, string>> = {
   mergeCell: 'merged cells',
@@ -109,6 +111,8 @@ const TOLD: Readonly<Record<string, string>> = {
   picture: 'background picture',
   oleObject: 'embedded object',
   control: 'control',
+  strike: 'words struck out',
+  legacyDrawing: OLD_DRAWING,
 };
 const WITHIN = new Set([
   'mergeCells',
@@ -208,13 +212,10 @@ export function readSheet(
           column = -1;
           if (!(row >= 0 && row <= MOST_ROWS + 100))
             throw new Failure('too-many-rows', `This sheet has a row ${row + 1}; at most ${MOST_ROWS} can be kept.`);
-          if (attributeOf(attributes, 'hidden') === '1') tally.add('hidden row');
-          return;
+          return tellAttributes(name, attributes, tally);
         }
-        case 'col':
-          if (attributeOf(attributes, 'hidden') === '1') tally.add('hidden column');
-          return;
         case 'c':
+          tellAttributes(name, attributes, tally);
           return start(attributes);
         case 'v':
           inValue = true;
@@ -232,6 +233,7 @@ export function readSheet(
           skipping = deep;
           return;
         default:
+          tellAttributes(name, attributes, tally);
           if (TOLD[name]) tally.add(TOLD[name]);
           else if (!NEUTRAL.has(name) && !WITHIN.has(name)) tally.add(`“${name}” of a sheet`);
       }
@@ -254,7 +256,7 @@ export function readSheet(
 }
 
 /** The words of a workbook, by their numbers: pieces of several looks together, readings left away. */
-export function readStrings(bytes: Uint8Array | undefined, part: string): string[] {
+export function readStrings(bytes: Uint8Array | undefined, part: string, tally: Tally): string[] {
   const all: string[] = [];
   if (!bytes) return all;
   let [text, inText, spoken] = ['', false, 0];
@@ -263,6 +265,7 @@ export function readStrings(bytes: Uint8Array | undefined, part: string): string
       if (name === 'si') text = '';
       else if (name === 'rPh') spoken++;
       else if (name === 't') inText = spoken === 0;
+      else if (name === 'strike') tally.add('words struck out');
     },
     close: (name) => {
       if (name === 'si') all.push(plainText(text));

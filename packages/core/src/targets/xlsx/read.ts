@@ -9,7 +9,8 @@ import { relationsOf } from '../relations';
 import { type Format, readStyles, tellOdd } from './formats';
 import { type Seen, fromWorkbook } from './formula-read';
 import { attributeOf, walkXml } from '../../bytes/walk-xml';
-import { type RawCell, type RawSheet, readSheet, readStrings } from './read-sheet';
+import { OLD_DRAWING, type RawCell, type RawSheet, readSheet, readStrings } from './read-sheet';
+import { tellOfWorkbook } from './known';
 import { SUMMARY_END, SUMMARY_HEADS } from './sheet-names';
 import { EPOCH } from './epoch';
 import { MARK_ENTRY } from './write';
@@ -149,7 +150,7 @@ function columnOf(
   cells.forEach((cell, row) => {
     if (!cell || cell.value === null) return;
     const { value, format } = cell;
-    if (typeof value === 'number' && format?.odd) odd.add(format);
+    if (format?.veiled || (typeof value === 'number' && format?.odd)) odd.add(format);
     if (typeof value === 'string') word(row, value);
     else if (typeof value === 'boolean') {
       if (type === 'yes or no') numbers[row] = Number(value);
@@ -249,8 +250,12 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
   };
   const listed: { name: string; part: string }[] = [];
   let epoch = EPOCH;
+  const open: string[] = [];
   walkXml(workbook, main, {
+    close: () => void open.pop(),
     open: (tag, attributes) => {
+      tellOfWorkbook(tag, attributes, open, tally);
+      open.push(tag);
       if (tag === 'workbookPr' && /^(1|true)$/.test(attributeOf(attributes, 'date1904') ?? '')) epoch = EPOCH - 1462;
       if (tag !== 'sheet') return;
       const state = attributeOf(attributes, 'state');
@@ -261,7 +266,7 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
       });
     },
   });
-  const strings = readStrings(...partOf('sharedStrings'));
+  const strings = readStrings(...partOf('sharedStrings'), tally);
   const formats = readStyles(...partOf('styles'));
   const sheets = listed.flatMap(({ name, part }): Sheet[] => {
     const own = entries.get(part);
@@ -273,8 +278,12 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
     }
     return [{ name, ...readSheet(own, part, strings, formats, tally) }];
   });
-  if ([...entries.keys()].some((name) => /vbaProject\.bin$/i.test(name))) tally.addUnseen('macro');
-  if ([...entries.keys()].some((name) => /\/comments\d*\.xml$/i.test(name))) tally.addUnseen('comments');
+  const has = (pattern: RegExp): boolean => [...entries.keys()].some((name) => pattern.test(name));
+  if (has(/vbaProject\.bin$/i)) tally.add('macro');
+  if (has(/\/comments?[^/]*\.xml$/i)) {
+    tally.addUnseen('comments');
+    tally.forget(OLD_DRAWING);
+  }
   const names = new Set(sheets.map(({ name }) => name));
   const sums = new Map(
     sheets.filter((sheet) => isSummary(sheet, names)).map((sheet) => [sheet.name.slice(0, -SUMMARY_END.length), sheet]),

@@ -15,6 +15,7 @@ import { CarriedFonts } from './read/carried';
 import type { GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
 import { standIn } from './read/images';
+import { unreadInPdf } from './read/known';
 import { PictureFinder } from './read/pictures';
 import { Teller } from './read/tell';
 import { TreeReader } from './read/tree';
@@ -64,9 +65,16 @@ function* picturesIn(nodes: readonly Node[]): Generator<{ name: string; inline: 
 /** mm that a ground may be off its page. */
 const NEAR = 0.02;
 
+/** What holds the first thing that is drawn: marks around it do nothing. */
+function firstHolder(holder: GroupNode): GroupNode {
+  const [first] = holder.nodes;
+  return first?.kind === 'group' && first.by === 'mark' ? firstHolder(first) : holder;
+}
+
 /** The colour of a page's ground, which is taken out: something plain that fills all of the page before any layer begins. */
 function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, number, number]): string | null {
-  const [first] = root.nodes;
+  const { nodes } = firstHolder(root);
+  const [first] = nodes;
   if (first?.kind !== 'path' || first.layer !== null) return null;
   const { style, at, data } = first;
   if (typeof style.fill !== 'string' || style.stroke || (style.fillOpacity ?? 1) < 1 || data.length > 16) return null;
@@ -87,7 +95,7 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, n
     [x0, y1],
   ].every(([x, y]) => corners.some(([a, b]) => near(a, x!) && near(b, y!)));
   if (!fits || !all) return null;
-  root.nodes.shift();
+  nodes.shift();
   return style.fill;
 }
 
@@ -95,6 +103,7 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, n
  * Tells a sink what a PDF says, a board for each page.
  * @param bleed around each board, mm
  * @param openFont opens fonts that the file carries: text in them becomes outlines
+ * @param strict whether boxes on the pages are to lie where the bleed says
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
  */
 export async function tellPdf(
@@ -103,11 +112,15 @@ export async function tellPdf(
   sink: DrawingSink,
   { pictures: engine, signal }: Pick<Means, 'pictures' | 'signal'>,
   openFont?: OpenFont,
+  strict = false,
 ): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'> & { readonly asOutlines: number }> {
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
   const stood = standIn(bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
+  for (const { words, seen } of await unreadInPdf(bytes, strict ? bleed : null))
+    if (seen) tally.add(words);
+    else tally.addBeyondSight(words);
   const finder = new PictureFinder(stood, engine);
   const carried = openFont ? new CarriedFonts(openFont) : null;
   try {
@@ -125,7 +138,7 @@ export async function tellPdf(
 /** Reads a PDF, a drawing for each page. @throws as `tellPdf` */
 export async function readPdf(bytes: Uint8Array, bleed: number, means: Means): Promise<ReadPdf> {
   const sink = new PackingSink();
-  const told = await tellPdf(bytes, bleed, sink, means);
+  const told = await tellPdf(bytes, bleed, sink, means, undefined, true);
   return { sheets: sink.drawings(), ...told };
 }
 
