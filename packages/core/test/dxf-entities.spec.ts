@@ -107,4 +107,33 @@ mark = use.add_attrib('NO', '17', (20, 20), dxfattribs={'height': 3, 'field_leng
     const [words] = entries.filter(({ kind }) => kind === 'text');
     expect(words).toMatchObject({ text: '17', frame: [1, 0, 0, 1, 20, 20] });
   });
+
+  it('a file that only has sheet layouts comes in as the one that shows, or as the first that has something', async () => {
+    const drawn = "space.add_circle((30, 20), 10)\nspace.add_text('Sedge', height=3).set_placement((5, 5))";
+    const first = await read(`space = doc.layout('Layout1')\n${drawn}`);
+    const second = await read(`doc.layouts.new('Other')\nspace = doc.layout('Other')\n${drawn}`);
+    const both = await read(`doc.layouts.new('Other').add_line((0, 0), (9, 9))\nspace = doc.layout('Layout1')\n${drawn}`);
+    for (const [written, more] of [
+      [first.written, 0],
+      [second.written, 0],
+      [both.written, 1],
+    ] as const) {
+      const { master, notUnderstood } = await codecOf('dxf').bringIn!(written, 'a.dxf');
+      expect(master.boards[0]!.items.map(({ kind }) => kind)).toEqual(['path', 'text']);
+      expect(notUnderstood.filter(({ shows, kind }) => shows && /entity/.test(kind))).toEqual([]);
+      const told = notUnderstood.filter(({ kind }) => kind === 'sheet layout beside the one that is read');
+      expect(told.map(({ count }) => count)).toEqual(more ? [more] : []);
+    }
+    // In a copy, what lies on a layout is not in the drawing, and machines do not see it.
+    expect(first.entries).toEqual([]);
+  });
+
+  it('lines as thin as can be come in thin, and it is told', async () => {
+    const { written } = await read(
+      "space.add_line((0, 0), (9, 9), dxfattribs={'lineweight': 0})\nspace.add_line((0, 5), (9, 9))",
+    );
+    const { master, notUnderstood } = await codecOf('dxf').bringIn!(written, 'a.dxf');
+    expect(master.boards[0]!.items).toMatchObject([{ style: { strokeWidth: 0.05 } }, { style: { strokeWidth: 0.25 } }]);
+    expect(notUnderstood.map(({ kind }) => kind)).toContain('line as thin as can be, taken as 0.05 mm');
+  });
 });

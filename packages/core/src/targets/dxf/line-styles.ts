@@ -6,6 +6,8 @@ import type { DxfRecord } from './records';
 
 /** Groups by which an entity states its own look. */
 const OWN = [62, 370, 6, 420, 440] as const;
+/** Width of a line that states none, and of one that is to be as thin as can be, mm (DXF group 370: by default, and 0). */
+const [USUAL, THINNEST] = [0.25, 0.05];
 /** Bits of group 440: whether a share is stated, and the share. */
 const [STATED, SHARE] = [0x02000000, 0xff];
 
@@ -66,7 +68,8 @@ export class LineStyles {
     const number = groups.number(62, 256);
     const numbered = number > 0 && number < 256 ? COLOUR_OF_NUMBER[number] : undefined;
     return {
-      colour: exactColour(groups) ?? numbered ?? (number === 0 && within ? within.colour : layer?.colour) ?? '#000000',
+      // As the insert has it, where there is none, is the plain colour.
+      colour: exactColour(groups) ?? numbered ?? (number === 0 ? within?.colour : layer?.colour) ?? '#000000',
       width: own === -1 ? lines.width : own === -2 ? (within?.width ?? -1) : own,
       type: named === 'BYLAYER' ? lines.type : named === 'BYBLOCK' ? (within?.type ?? '') : named,
     };
@@ -80,7 +83,7 @@ export class LineStyles {
   private find(groups: DxfRecord, on: NamedLayer, within: HandedDown | null): Style {
     const { colour: stroke, width: hundredths, type } = this.stated(groups, on, within);
     const dash = this.dashes(type, groups);
-    const strokeWidth = (hundredths > 0 ? hundredths / 100 : this.keep ? 0.25 : 0) / (within?.scale ?? 1);
+    const strokeWidth = (hundredths > 0 ? hundredths / 100 : this.keep ? this.unstated(hundredths) : 0) / (within?.scale ?? 1);
     // One object for each look: a drawing has few, and many entities.
     const through = groups.number(440, 0);
     const opacity = through & STATED ? (through & SHARE) / 255 : 1;
@@ -94,6 +97,13 @@ export class LineStyles {
         (style = { fill: null, stroke, strokeWidth, ...(dash ? { dash } : {}), ...(opacity < 1 ? { opacity } : {}) }),
       );
     return style;
+  }
+
+  /** The width of a line of which no number above nothing is stated, mm: the usual one, or as thin as can be (DXF group 370). */
+  private unstated(hundredths: number): number {
+    if (hundredths !== 0) return USUAL;
+    this.note('line as thin as can be, taken as 0.05 mm');
+    return THINNEST;
   }
 
   /** The dashes of a line type on an entity, mm; undefined for a whole line. */

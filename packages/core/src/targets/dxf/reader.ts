@@ -122,9 +122,31 @@ export class DxfReader {
     if (sheets.length) return;
     const [width, height] = this.settings.size ?? [100, 100];
     this.sink.page(this.keep ? 'Drawing' : '', width, height, null);
-    this.read(this.entities);
+    this.read(this.keep ? this.drawn() : this.entities);
     this.layers.atLeastOne();
   }
+
+  /**
+   * What is to be kept: the drawing itself, or, where nothing is in it, the sheet layout that shows, or the first of the others,
+   * which lie in blocks of their own.
+   */
+  private drawn(): DxfRecords {
+    const draws = (record: DxfRecord): boolean => ENTITIES.has(record.type);
+    const onSheet = (record: DxfRecord): boolean => record.number(67, 0) === 1;
+    const all = [...this.entities];
+    if (all.some((record) => draws(record) && !onSheet(record))) return this.entities;
+    const layouts = [...this.blocks].flatMap(([name, { records }]) =>
+      /^\*PAPER_SPACE\d*$/.test(name) && [...records].some(draws) ? [records] : [],
+    );
+    const shows = all.some((record) => draws(record) && onSheet(record));
+    const more = layouts.length - (shows ? 0 : 1);
+    for (let i = 0; i < more; i++) this.tally.add('sheet layout beside the one that is read');
+    if (!shows && !layouts.length) return this.entities;
+    this.onSheet = true;
+    return shows ? this.entities : layouts[0]!;
+  }
+  /** Whether a sheet layout is read, as there is nothing else. */
+  private onSheet = false;
 
   private sheets(): { label: string; block: Block }[] {
     const found: { label: string; block: Block }[] = [];
@@ -175,8 +197,12 @@ export class DxfReader {
     const following = () => records.at(++i);
     for (; i < records.length; i++) {
       const record = records.at(i)!;
-      if (record.number(67, 0) === 1) {
+      if (record.number(67, 0) === 1 && !this.onSheet) {
         this.tally.addUnseen('object on a sheet layout');
+        continue;
+      }
+      if (record.type === 'VIEWPORT' && this.onSheet) {
+        this.tally.addUnseen('view of the drawing, which is empty');
         continue;
       }
       for (const words of unknownGroups(record)) this.tally.add(words);
