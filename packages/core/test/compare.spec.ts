@@ -347,7 +347,8 @@ describe('order', () => {
     expect(kinds(listOf(squares), listOf(swapped), { order: 'sequence' })).toEqual(['re-ordered']));
   it('counts in a picture only where one thing covers another', () => {
     expect(kinds(listOf(squares), listOf(swapped), { order: 'paint' })).toEqual([]);
-    const covering = [square(0, 0, 10), square(5, 5, 10)];
+    const drawnIn = (stroke: string, at: number) => entry(square(at, at, 10), { style: { ...plainStyle, stroke } });
+    const covering = [drawnIn('#14213a', 0), drawnIn('#c23b22', 5)];
     expect(kinds(listOf(covering), listOf([...covering].reverse()), { order: 'paint' })).toEqual(['re-ordered']);
   });
   it('counts for text and outlines together: a line of text that went under a filled shape is found', () => {

@@ -33,8 +33,15 @@ export function outOfOrder<P extends Pick<Placing, 'a' | 'b'>>(pairs: readonly P
   return sorted.filter((_, i) => !inOrder.has(i));
 }
 
-/** Of what is out of order, all that now covers something it did not cover, or is covered. */
-export function coveringOtherwise<P extends Pick<Placing, 'a' | 'b'>>(suspects: readonly P[], pairs: readonly P[]): P[] {
+/**
+ * Of what is out of order, all that now covers something it did not cover, or is covered.
+ * @param shows whether it shows which of two comes first whose boxes overlap
+ */
+export function coveringOtherwise<P extends Pick<Placing, 'a' | 'b'>>(
+  suspects: readonly P[],
+  pairs: readonly P[],
+  shows: (one: P, other: P) => boolean = () => true,
+): P[] {
   if (!suspects.length) return [];
   const index = new Flatbush(pairs.length);
   for (const { a } of pairs) index.add(a.box.minX, a.box.minY, a.box.maxX, a.box.maxY);
@@ -48,7 +55,8 @@ export function coveringOtherwise<P extends Pick<Placing, 'a' | 'b'>>(suspects: 
       found ||=
         other !== one &&
         boxesOverlap(one.a.box, other.a.box) &&
-        (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0;
+        (one.a.entry - other.a.entry) * (one.b.entry - other.b.entry) < 0 &&
+        shows(one, other);
       return false;
     });
     return found;

@@ -157,9 +157,13 @@ export function lookDifferencesOf(pairs: Iterable<LookPair>, within: Sameness, n
 }
 
 /** Things that come in another order: of a painting those that now cover something else, of work all that is out of turn. */
-export function orderDifferences(placings: readonly Placing[], order: 'paint' | 'sequence'): Difference[] {
+export function orderDifferences(
+  placings: readonly Placing[],
+  order: 'paint' | 'sequence',
+  shows?: (one: Placing, other: Placing) => boolean,
+): Difference[] {
   const suspects = outOfOrder(placings);
-  return (order === 'paint' ? coveringOtherwise(suspects, placings) : suspects).map((one) =>
+  return (order === 'paint' ? coveringOtherwise(suspects, placings, shows) : suspects).map((one) =>
     reordered(one, order, `${order === 'paint' ? 'place' : 'step'} ${one.b.entry + 1}`),
   );
 }

@@ -35,6 +35,21 @@ function filledBy(pieces: readonly Piece[]): Paths64 {
   return Clipper.union(areas, FillRule.NonZero);
 }
 
+const isOpaque = ({ style }: Piece): boolean => style.opacity === 1 && (style.fillOpacity ?? 1) === 1;
+
+/** Whether what some entries fill lies on each other, by more than a rim. */
+function liesOnItself(pieces: readonly Piece[], tolerance: number): boolean {
+  const entries = [...new Set(pieces.map(({ entry }) => entry))];
+  const areas = entries.map((entry) => filledBy(pieces.filter((piece) => piece.entry === entry)));
+  let before: Paths64 = [];
+  for (const area of areas) {
+    const both = Clipper.booleanOp(ClipType.Intersection, before, area, FillRule.NonZero);
+    if (both.length && grown(both, (-tolerance / 4) * UNITS).length) return true;
+    before = Clipper.union([...before, ...area], FillRule.NonZero);
+  }
+  return false;
+}
+
 /** Whether two areas are the same but for a rim that is thinner than the tolerance. */
 function sameArea(as: readonly Piece[], bs: readonly Piece[], tolerance: number): boolean {
   const [a, b] = [filledBy(as), filledBy(bs)];
@@ -59,9 +74,7 @@ export function filledTheSame(
   tolerance: number,
 ): { readonly a: ReadonlySet<number>; readonly b: ReadonlySet<number> } {
   const [a, b] = [new Set<number>(), new Set<number>()];
-  // Where see-through fills overlap they show more.
-  const isOpaque = ({ style }: Piece) => style.opacity === 1 && (style.fillOpacity ?? 1) === 1;
-  const plain = (pieces: readonly Piece[]) => pieces.filter((piece) => isFillAlone(piece) && isOpaque(piece));
+  const plain = (pieces: readonly Piece[]) => pieces.filter(isFillAlone);
   const [mine, theirs] = [plain(as), plain(bs)];
   // So many that are left over are changed, not cut otherwise.
   if (Math.max(mine.length, theirs.length) > MOST_FILLS) return { a, b };
@@ -69,6 +82,8 @@ export function filledTheSame(
     const sides = [mine, theirs].map((side) => side.filter((piece) => piece.look === look)) as [Piece[], Piece[]];
     for (const group of touching(sides, tolerance)) {
       if (!group[0].length || !group[1].length || !sameArea(group[0], group[1], tolerance)) continue;
+      // Where see-through fills overlap they show more.
+      if (!group[0].every(isOpaque) && group.some((side) => liesOnItself(side, tolerance))) continue;
       for (const { entry } of group[0]) a.add(entry);
       for (const { entry } of group[1]) b.add(entry);
     }

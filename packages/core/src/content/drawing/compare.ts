@@ -1,4 +1,4 @@
-import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
+import { type Box, joinBoxes } from '../../geometry/measure';
 import { align } from '../../matching/align';
 import { type Difference, byImportance, difference } from '../../matching/difference';
 import { type FilledOtherwise, filledOtherwise } from '../../matching/fills';
@@ -9,23 +9,22 @@ import {
   leftoverDifferences,
   lookDifferencesOf,
   matchOutlines,
-  orderDifferences,
   wordsFor,
 } from '../../matching/outlines';
 import type { Pair } from '../../matching/pair';
-import { FINER } from '../../matching/pieces';
 import { orAtAnotherScale } from '../../matching/scale';
 import type { CompareSettings, Comparison } from '../kind';
-import { type Drawing, sourceAt } from './drawing';
+import type { Drawing } from './drawing';
 import type { DrawingCarries } from './features';
 import { compareSpans } from './compare-spans';
 import { joined } from './joined';
+import { described, orderOf } from './in-order';
 import { withoutLostNames } from './nameless';
 import { boxOfEntry, placesOf } from './places';
 import { scaled } from './scaled';
-import { boxOfOutlinesIn, lookWords, piecesOf, polylineOf } from './pieces';
+import { boxOfOutlinesIn, lookWords, piecesOf } from './pieces';
 import { sameEntry } from './same';
-import { boxOfWords, compareTexts } from './texts';
+import { compareTexts } from './texts';
 
 type Settings = CompareSettings<DrawingCarries>;
 
@@ -197,22 +196,6 @@ function compareSheets(master: Drawing, copy: Drawing, tolerance: number): Diffe
 
 const boxOfDrawing = (drawing: Drawing): Box => boxOfOutlinesIn(drawing, 0.1);
 
-/** What `wordsFor` wants to know of an entry. */
-const described = (drawing: Drawing, entry: number) => ({
-  entry,
-  layer: drawing.layers[drawing.layer[entry]!]!.name,
-  style: drawing.looks[drawing.look[entry]!]!,
-  source: sourceAt(drawing, entry),
-  closed: drawing.paths.closed[drawing.firstOutline[entry]!] === 1,
-});
-
-const nameOfEntry = (drawing: Drawing, entry: number, nameOf: NameOf): string => {
-  const words = drawing.texts[drawing.text[entry]!];
-  const source = sourceAt(drawing, entry);
-  if (words) return (source !== null && nameOf?.(source)) || `“${words.text.slice(0, 60)}”`;
-  return wordsFor(described(drawing, entry), nameOf);
-};
-
 function* lookPairs(
   master: Drawing,
   copy: Drawing,
@@ -279,42 +262,4 @@ function fillDifferences(found: readonly FilledOtherwise[], nameOf: NameOf): Dif
       source: a.source,
     });
   });
-}
-
-/** Things that now cover what they did not cover, of whatever kind: text covers outlines as outlines cover text. */
-function orderOf(
-  master: Drawing,
-  copy: Drawing,
-  partner: Int32Array,
-  matched: readonly Pair[],
-  texts: readonly Placing[],
-  nameOf: NameOf,
-  tolerance: number,
-): Difference[] {
-  const others = [
-    ...matched.map(({ a, b }) => [a.entry, b.entry] as const),
-    ...texts.map(({ a, b }) => [a.entry, b.entry] as const),
-  ];
-  const all = [...[...partner].flatMap((j, i) => (j < 0 ? [] : [[i, j] as const])), ...others].sort(([i], [k]) => i - k);
-  if (all.every(([, j], at) => at === 0 || all[at - 1]![1] <= j)) return [];
-  const boxes = (drawing: Drawing, entry: number): Box[] => {
-    const words = drawing.texts[drawing.text[entry]!];
-    if (words) return [boxOfWords(words)];
-    const found: Box[] = [];
-    for (let o = drawing.firstOutline[entry]!; o < drawing.firstOutline[entry + 1]!; o++)
-      found.push(boxOfPolyline(polylineOf(drawing, o, tolerance / FINER)));
-    return found;
-  };
-  const placings: Placing[] = [];
-  partner.forEach((j, i) => {
-    if (j < 0) return;
-    const what = () => nameOfEntry(master, i, nameOf);
-    const source = sourceAt(master, i);
-    for (const box of boxes(master, i)) placings.push({ a: { entry: i, box }, b: { entry: j, box }, what, source });
-  });
-  for (const { a, b } of matched) placings.push({ a, b, what: () => wordsFor(a, nameOf), source: a.source });
-  const found = orderDifferences([...placings, ...texts], 'paint');
-  // An object of several outlines is out of place once.
-  const seen = new Set<number>();
-  return found.filter(({ masterEntries: [entry] }) => !seen.has(entry!) && seen.add(entry!));
 }
