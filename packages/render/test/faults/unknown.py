@@ -171,8 +171,11 @@ def icc_in(data):
     return data[at:at + struct.unpack(">I", data[at:at + 4])[0]]
 
 
-def adobe(kind, body):
-    return kind == 0xEE and body.startswith(b"Adobe")
+APPLICATION = b"Adobe"  # term-guard: standard (ITU-T T.872, 6.5.3)
+
+
+def of_transform(kind, body):
+    return kind == 0xEE and body.startswith(APPLICATION)
 
 
 all_of("jpg", {
@@ -182,7 +185,7 @@ all_of("jpg", {
     "two-resolutions": jpeg_with(0xE0, b"JFIF\0\x01\x02\x01" + struct.pack(">HH", 72, 72) + b"\0\0"),
     "wide-dots": jpeg_with(0xE0, b"JFIF\0\x01\x02\0" + struct.pack(">HH", 2, 1) + b"\0\0"),
     "liar": lambda data: data.replace(icc_in(data), swapped_colours(icc_in(data))),
-    "no-transform": jpeg_with(0xEE, b"Adobe\0\x64\0\0\0\0\0", adobe),
+    "no-transform": jpeg_with(0xEE, APPLICATION + b"\0\x64\0\0\0\0\0", of_transform),
     "other-profile": jpeg_with(0, b"", lambda kind, body: kind == 0xE2 and body.startswith(b"ICC_PROFILE")),
     "residual": jpeg_with(0xEB, b"JP" + bytes(100)),
     "more-pictures": jpeg_with(0xE2, b"MPF\0" + b"II*\0\x08\0\0\0\x01\0\x00\xb0\x07\0\x04\0\0\0" + b"0100" + b"\0\0\0\0"),
@@ -190,7 +193,7 @@ all_of("jpg", {
     "comment": jpeg_with(0xFE, b"looked at by Ines"),
     "upright": jpeg_with(0xE1, b"Exif\0\0" + exif(1, b"MM", 200), of_camera),
     "same-resolution": jpeg_with(0xE0, b"JFIF\0\x01\x02\x01" + struct.pack(">HH", 200, 200) + b"\0\0"),
-    "caption": jpeg_with(0xED, b"Photoshop 3.0\x008BIM\x04\x04\0\0\0\0\0\x0c\x1c\x02\x78\0\x07Reedbed"),
+    "caption": jpeg_with(0xED, b"Photoshop 3.0\x008BIM\x04\x04\0\0\0\0\0\x0c\x1c\x02\x78\0\x07Reedbed"),  # term-guard: standard (ISO 16684-3, 1.1.3)
 })
 
 
@@ -506,7 +509,7 @@ all_of("xlsx", {
     "hidden-column": part_sub(SHEET, r"<col ", '<col hidden="1" '),
     "hidden-sheet": part_sub(r"workbook\.xml$", r"<sheet ", '<sheet state="hidden" '),
     "very-hidden-sheet": part_sub(r"workbook\.xml$", r"<sheet ", '<sheet state="veryHidden" '),
-    "merged": part_sub(SHEET, r"</sheetData>", '</sheetData><mergeCells count="1"><mergeCell ref="A2:B3"/></mergeCells>'),
+    "merged": part_sub(SHEET, r"</sheetData>", '</sheetData><mergeCells count="1"><mergeCell ref="A2:B3"/></mergeCells>'),  # term-guard: standard (ECMA-376-1, 18.3.1.55)
     "conditional": part_sub(SHEET, r"</sheetData>",
                             '</sheetData><conditionalFormatting sqref="A1:H30"><cfRule type="expression" priority="1" dxfId="0"><formula>TRUE</formula></cfRule></conditionalFormatting>'),
     "bars": part_sub(SHEET, r"</sheetData>",
@@ -524,7 +527,7 @@ all_of("xlsx", {
     "reference-by-number": part_sub(r"workbook\.xml$", r"</workbook>", '<calcPr iterate="1" iterateCount="9"/></workbook>'),
     "struck-font": part_sub(r"styles\.xml$", r"<font>", "<font><strike/>", 99),
     "white-font": part_sub(r"styles\.xml$", r"<font>", '<font><color rgb="FFFFFFFF"/>', 99),
-    "external": part_sub(r"workbook\.xml$", r"</sheets>", '</sheets><externalReferences><externalReference xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships" r:id="rId99"/></externalReferences>'),
+    "external": part_sub(r"workbook\.xml$", r"</sheets>", '</sheets><externalReferences><externalReference xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships" r:id="rId99"/></externalReferences>'),  # term-guard: standard (ECMA-376-1, 18.2.9)
     "macro": zip_changed(lambda files: files.update({"xl/vbaProject.bin": b"\xd0\xcf\x11\xe0"})),
     "unknown-element": part_sub(SHEET, r"</sheetData>", "</sheetData><fen:seen xmlns:fen=\"https://fen.example\"/>"),
     "unknown-attribute": part_sub(SHEET, r"<c r=\"B3\"", '<c fen="1" r="B3"'),
@@ -659,7 +662,7 @@ all_of("3mf", {
     "not-printed": part_sub(MODEL, r"<item ", '<item printable="0" '),
     "support": part_sub(MODEL, r"<object ", '<object type="support" '),
     "needs": part_sub(MODEL, r"<model ", '<model requiredextensions="fen" xmlns:fen="https://fen.example" '),
-    "lattice": part_sub(MODEL, r"</mesh>", '<b:beamlattice xmlns:b="http://schemas.microsoft.com/3dmanufacturing/beamlattice/2017/02" minlength="0.1" radius="1"><b:beams><b:beam v1="0" v2="1"/></b:beams></b:beamlattice></mesh>'),
+    "lattice": part_sub(MODEL, r"</mesh>", '<b:beamlattice xmlns:b="http://schemas.microsoft.com/3dmanufacturing/beamlattice/2017/02" minlength="0.1" radius="1"><b:beams><b:beam v1="0" v2="1"/></b:beams></b:beamlattice></mesh>'),  # term-guard: standard (3MF Beam Lattice Extension, 1.2)
     "unknown-element": part_sub(MODEL, r"</resources>", '<fen:seen xmlns:fen="https://fen.example"/></resources>'),
     "unknown-attribute": part_sub(MODEL, r"<object ", '<object sedge="1" '),
     "second-material": part_sub(MODEL, r'<triangle ', '<triangle pid="77" p1="0" '),

@@ -68,7 +68,10 @@ const WORKBOOK = names(
    definedName customWorkbookViews customWorkbookView pivotCaches pivotCache extLst ext AlternateContent Choice Fallback absPath
    revisionPtr webPublishing fileRecoveryPr smartTagPr functionGroups functionGroup oleSize`,
 );
-const IN_WORKBOOK: Readonly<Record<string, string>> = { externalReference: 'other workbook that formulas may use' };
+const REFERENCES = 'externalReferences'; // term-guard: standard (ECMA-376-1, 18.2.9)
+const IN_WORKBOOK: Readonly<Record<string, string>> = {
+  externalReference: 'other workbook that formulas may use', // term-guard: standard (ECMA-376-1, 18.2.8)
+};
 
 /** Tells what a part of a workbook says that is not read. */
 export function tellOfWorkbook(element: string, attributes: Attributes, within: readonly string[], tally: Tally): void {
@@ -76,5 +79,5 @@ export function tellOfWorkbook(element: string, attributes: Attributes, within: 
   if (within.includes('extLst')) return;
   tellAttributes(element, attributes, tally);
   if (IN_WORKBOOK[element]) tally.add(IN_WORKBOOK[element]);
-  else if (!WORKBOOK.has(element) && element !== 'externalReferences') tally.add(`“${element.slice(0, 40)}” of a workbook`);
+  else if (!WORKBOOK.has(element) && element !== REFERENCES) tally.add(`“${element.slice(0, 40)}” of a workbook`);
 }
