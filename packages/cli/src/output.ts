@@ -71,7 +71,7 @@ export const Output = z.discriminatedUnion('command', [
         true: z.boolean().nullable(),
         proof: z.string(),
         /** Where it is farthest from the master itself, mm; null where nothing is rewritten, or it is not in step. */
-        off: z.object({ amount: z.number(), at: z.tuple([z.number(), z.number()]).readonly(), leaf: z.number() }).nullable(),
+        off: z.object({ amount: z.number(), at: z.array(z.number()).readonly(), leaf: z.number() }).nullable(),
         differences: z.array(Difference),
       }),
     ),

@@ -33,7 +33,7 @@ describe('how far a copy is from the master itself', () => {
     // Within the chord and the steps that a plotter goes in, and not far below: the arrow of equal parts of the circle.
     expect(amount).toBeLessThanOrEqual(chord + 0.02);
     expect(amount).toBeGreaterThan(chord / 3);
-    expect(Math.abs(Math.hypot(at[0] - cx, at[1] - cy) - r)).toBeLessThan(0.002);
+    expect(Math.abs(Math.hypot(at[0]! - cx, at[1]! - cy) - r)).toBeLessThan(0.002);
     expect(proof).toContain(`It is up to ${amount.toFixed(3)} mm from the master’s own lines, at x `);
   });
 

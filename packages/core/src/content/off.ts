@@ -1,12 +1,11 @@
 import { farthestVertex } from '../geometry/deviation';
-import type { Point } from '../geometry/point';
 
 /** The place where a copy is farthest from what it was made of. */
 export interface Off {
   /** mm */
   readonly amount: number;
-  /** On the part, mm. */
-  readonly at: Point;
+  /** On the part, mm: x and y, and of a solid z. */
+  readonly at: readonly number[];
 }
 
 /** How exactly curves are followed where a copy is held against them, mm. */

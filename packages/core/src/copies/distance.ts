@@ -48,7 +48,8 @@ const LEAST = 0.0005;
 /** "up to 0.050 mm from the master’s own lines, at x 12.30, y 4.05 mm", from the lower left; empty where that is nothing. */
 export function distanceInWords(off: DistanceFromMaster | null, parts: number): string {
   if (!off || off.amount < LEAST) return '';
-  const [x, y] = off.at.map((value) => value.toFixed(2));
-  const where = parts > 1 ? ` of sheet ${off.leaf + 1}` : '';
-  return `up to ${off.amount.toFixed(3)} mm from the master’s own lines, at x ${x}, y ${y} mm${where}`;
+  const isSolid = off.at.length === 3;
+  const at = off.at.map((value, axis) => `${'xyz'[axis]} ${value.toFixed(2)}`).join(', ');
+  const where = parts > 1 ? ` of ${isSolid ? 'solid' : 'sheet'} ${off.leaf + 1}` : '';
+  return `up to ${off.amount.toFixed(3)} mm from the master’s own ${isSolid ? 'surfaces' : 'lines'}, at ${at} mm${where}`;
 }

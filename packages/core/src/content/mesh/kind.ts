@@ -9,6 +9,7 @@ import { compareMeshes } from './compare';
 import { digestMesh } from './digest';
 import { type MeshCarries, meshFeatures } from './features';
 import type { Mesh } from './mesh';
+import { exactMesh, farthestInMesh } from './off';
 
 /** Solids: triangles, and what a kernel measures of them. */
 export const meshKind: ContentKind<PlannedSolid, Mesh, MeshCarries> = {
@@ -31,6 +32,8 @@ export const meshKind: ContentKind<PlannedSolid, Mesh, MeshCarries> = {
   adapt: adaptSolid,
   digest: digestMesh,
   compare: compareMeshes,
+  exactly: exactMesh,
+  farthest: farthestInMesh,
   pack: packObject,
   unpack: unpackObject,
 };

@@ -1,0 +1,36 @@
+import { addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { nodeCodecs } from '../src';
+import { knob, masterOf, means, plate, time } from './part';
+
+addCodecs(nodeCodecs);
+const master = masterOf(plate(), knob());
+
+/** How far a fresh copy of the solids is from them, and its proof. */
+async function offOf(target: string, options: Record<string, number | string>) {
+  const recipe = recipeOf(target, options, { of: 'solids', ids: [] });
+  const { files } = await derive({ master, rev: 1, time }, recipe, means);
+  const input = { files, whole: true, says: '', recipe, now: master, then: master };
+  const { verdict, off, proof } = await checkCopy(input, means, true);
+  expect(verdict).toBe('in step');
+  return { off, proof };
+}
+
+describe('how far triangles are from the solid itself', () => {
+  it.each([0.5, 0.1])('by no more than the chord, and not far below: %f mm', async (chord) => {
+    const { off, proof } = await offOf('obj', { chord, angle: 45 });
+    const { amount, at, leaf } = off!;
+    expect(amount).toBeLessThanOrEqual(chord * 1.05);
+    expect(amount).toBeGreaterThan(chord / 5);
+    expect(at).toHaveLength(3);
+    const [x, y, z] = at.map((value) => value.toFixed(2));
+    expect(proof).toContain(
+      `It is up to ${amount.toFixed(3)} mm from the master’s own surfaces, at x ${x}, y ${y}, z ${z} mm of solid ${leaf + 1}.`,
+    );
+  });
+
+  it('nothing is told where surfaces are held exactly', async () => {
+    const { off, proof } = await offOf('step', {});
+    expect(off).toBeNull();
+    expect(proof).not.toContain('up to');
+  });
+});
