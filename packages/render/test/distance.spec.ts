@@ -23,9 +23,7 @@ describe('how far triangles are from the solid itself', () => {
     expect(amount).toBeGreaterThan(chord / 5);
     expect(at).toHaveLength(3);
     const [x, y, z] = at.map((value) => value.toFixed(2));
-    expect(proof).toContain(
-      `It is up to ${amount.toFixed(3)} mm from the master’s own surfaces, at x ${x}, y ${y}, z ${z} mm.`,
-    );
+    expect(proof).toContain(`It is up to ${amount.toFixed(3)} mm from the master’s own surfaces, at x ${x}, y ${y}, z ${z} mm.`);
   });
 
   it('nothing is told where surfaces are held exactly', async () => {
