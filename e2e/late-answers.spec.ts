@@ -53,3 +53,28 @@ test('nothing can be written into rules before those of the house are here', asy
   await expect(page.getByLabel('Between parts')).toHaveValue('-');
   await expect(page.getByRole('button', { name: 'Keep these rules' })).toBeEnabled();
 });
+
+test('descriptions outside are asked for again after an answer that failed', async ({ page }) => {
+  let asked = 0;
+  await page.route(
+    (url) => url.pathname === '/api/descriptions',
+    async (route) => {
+      asked += 1;
+      if (asked === 1) await route.fulfill({ status: 500, contentType: 'application/json', body: '{}' });
+      else await route.continue();
+    },
+  );
+  await page.goto(workshop.url);
+  await expect.poll(() => asked).toBe(1);
+  const choose = async () => {
+    await page.getByRole('button', { name: 'Choose several' }).click();
+    await page.getByRole('button', { name: 'All 2 shown' }).click();
+  };
+  await choose();
+  await page.getByRole('button', { name: 'Write descriptions out' }).click();
+  await expect(page.getByRole('status').filter({ hasText: '2 descriptions written out.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Describe them …' }).click();
+  await page.getByLabel('Caption').fill('Seen from the hide');
+  await page.getByRole('button', { name: /^Say it/ }).click();
+  await expect(page.locator('twin-outside-panel')).toContainText('2 not yet written out', { timeout: 60_000 });
+});

@@ -6,8 +6,8 @@ export default defineConfig({
   workers: 1,
   fullyParallel: false,
   // Above what single steps may wait for, so that it is a step that says what did not come about.
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json']],
   outputDir: '../.tmp/e2e',
   use: {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { type Observable, Subject, merge, switchMap, throttleTime } from 'rxjs';
+import { catchError, EMPTY, merge, type Observable, Subject, switchMap, throttleTime } from 'rxjs';
 import type { AnswerOf, OutsideDescription } from '@inkwell-twin/api';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
@@ -134,10 +134,11 @@ export class OutsidePanel {
     merge(again, toObservable(this.stamp))
       .pipe(
         throttleTime(500, undefined, { leading: true, trailing: true }),
-        switchMap(() => this.api.call('outsideDescriptions')),
+        // One answer that fails is not the last: the next change asks again.
+        switchMap(() => this.api.call('outsideDescriptions').pipe(catchError(() => EMPTY))),
         takeUntilDestroyed(),
       )
-      .subscribe({ next: ({ descriptions }) => this.list.set(descriptions), error: () => undefined });
+      .subscribe(({ descriptions }) => this.list.set(descriptions));
     inject(ServerEvents)
       .all.pipe(takeUntilDestroyed())
       .subscribe(({ kind }) => (kind === 'master' || kind === 'again') && again.next());
