@@ -54,8 +54,11 @@ export function tellAttributes(element: string, attributes: Attributes, tally: T
   const known = ATTRIBUTES[element];
   if (!known) return;
   for (const name of strangersAmong(attributes, known)) tally.add(`“${name.slice(0, 40)}” of “${element}”`);
+  const asked = BY_ELEMENT.get(element);
+  // There are millions of cells, and nothing is asked of them.
+  if (!asked) return;
   const told = new Set<string>();
-  for (const [, attribute, counts, words] of BY_ELEMENT.get(element) ?? []) {
+  for (const [, attribute, counts, words] of asked) {
     const value = attributeOf(attributes, attribute);
     if (value !== undefined && counts(value)) told.add(words);
   }
