@@ -13,12 +13,8 @@ const pathOf = (points: ArrayLike<number>): Paths64[number] =>
     y: Math.round(points[2 * i + 1]! * UNITS),
   }));
 
-/** Where something lays ink on the sheet, and in which colour. */
-export interface Ink {
-  readonly area: Paths64;
-  /** The one plain colour of all of it, null where it has several or others. */
-  readonly colour: string | null;
-}
+/** Where something lays ink on the sheet. */
+export type Ink = Paths64;
 
 /** How far the ink of a line goes beyond its middle at most, mm: corners stand out, as far as their limit lets them. */
 export function reachOf({ stroke, strokeWidth, line }: DisplayStyle): number {
@@ -52,27 +48,21 @@ export function inkOf(outlines: readonly (readonly number[])[], style: DisplaySt
       area.push(...Clipper.inflatePaths([path], by, join, end, line?.miterLimit ?? 4));
     }
   }
-  return { area: Clipper.union(area, FillRule.NonZero), colour: colourOf(style) };
+  return Clipper.union(area, FillRule.NonZero);
 }
 
-function colourOf({ fill, stroke }: DisplayStyle): string | null {
+/** The one plain colour of all that a style inks; null where it has several, or others. */
+export function colourOf({ fill, stroke }: DisplayStyle): string | null {
   const [one, other] = [fill ?? stroke, stroke ?? fill];
   return typeof one === 'string' && one === other ? one : null;
 }
 
 /** Ink of words: their box, as if it were inked all over. */
-export const inkOfBox = ({ minX, minY, maxX, maxY }: Box, style: DisplayStyle): Ink => ({
-  area: [pathOf([minX, minY, maxX, minY, maxX, maxY, minX, maxY])],
-  colour: colourOf(style),
-});
+export const inkOfBox = ({ minX, minY, maxX, maxY }: Box): Ink => [pathOf([minX, minY, maxX, minY, maxX, maxY, minX, maxY])];
 
-/**
- * Whether it shows which of two comes first: their ink lies on each other, by more than a rim, and is of other colours.
- * @param tolerance mm
- */
-export function orderShows(one: Ink, other: Ink, tolerance: number): boolean {
-  if (one.colour !== null && one.colour === other.colour) return false;
-  const both = Clipper.booleanOp(ClipType.Intersection, one.area, other.area, FillRule.NonZero);
+/** Whether some ink lies on other ink, by more than a rim. @param tolerance mm */
+export function liesOn(one: Ink, other: Ink, tolerance: number): boolean {
+  const both = Clipper.booleanOp(ClipType.Intersection, one, other, FillRule.NonZero);
   if (!both.length) return false;
   // Where two only touch, rounding leaves slivers.
   return Clipper.inflatePaths(both, -Math.min(tolerance / 4, HAIR / 8) * UNITS, JoinType.Miter, EndType.Polygon).length > 0;

@@ -1,6 +1,6 @@
 import { type Box, boxOfPolyline } from '../../geometry/measure';
 import type { Difference } from '../../matching/difference';
-import { type Ink, inkOf, inkOfBox, orderShows, reachOf } from '../../matching/ink';
+import { type Ink, colourOf, inkOf, inkOfBox, liesOn, reachOf } from '../../matching/ink';
 import type { Placing } from '../../matching/order';
 import { type NameOf, orderDifferences, wordsFor } from '../../matching/outlines';
 import type { Pair } from '../../matching/pair';
@@ -44,21 +44,25 @@ const MOST_INKS = 5000;
 
 /** Whether it shows which of two entries of a drawing comes first. */
 function orderShowsIn(drawing: Drawing, tolerance: number): (one: Placing, other: Placing) => boolean {
+  const styleAt = (entry: number) => drawing.looks[drawing.look[entry]!]!;
   const inks = new Map<number, Ink | null>();
   const inkAt = (entry: number): Ink | null => {
     const found = inks.get(entry);
     if (found !== undefined) return found;
-    const style = drawing.looks[drawing.look[entry]!]!;
     const words = drawing.texts[drawing.text[entry]!];
-    const made = words ? inkOfBox(boxOfWords(words), style) : inkOf(polylinesOf(drawing, entry, tolerance), style);
+    const made = words ? inkOfBox(boxOfWords(words)) : inkOf(polylinesOf(drawing, entry, tolerance), styleAt(entry));
     inks.set(entry, made);
     return made;
   };
   let left = MOST_INKS;
   return ({ a: { entry: one } }, { a: { entry: other } }) => {
-    if (one === other || left-- <= 0) return one !== other;
+    if (one === other) return false;
+    // Asked first, as it costs nothing: of one colour there may be any number.
+    const colour = colourOf(styleAt(one));
+    if (colour !== null && colour === colourOf(styleAt(other))) return false;
+    if (left-- <= 0) return true;
     const [a, b] = [inkAt(one), inkAt(other)];
-    return a === null || b === null || orderShows(a, b, tolerance);
+    return a === null || b === null || liesOn(a, b, tolerance);
   };
 }
 
