@@ -29,7 +29,7 @@ test('the Desk shows what was asked for last, whichever answer comes last', asyn
   const answered = await late(page, '/api/desk', (url) => (url.searchParams.get('verdict') ? 1500 : 0));
   await page.getByRole('combobox', { name: /^with/ }).selectOption('a copy gone');
   await page.getByRole('combobox', { name: /^with/ }).selectOption('any copies or none');
-  await expect.poll(answered).toBe(2);
+  await expect.poll(answered).toBeGreaterThanOrEqual(2);
   await expect(page.locator('.rows .title')).toHaveText(['Boardwalk waymarker', 'Fen map leaflet']);
 });
 
@@ -65,7 +65,7 @@ test('descriptions outside are asked for again after an answer that failed', asy
     },
   );
   await page.goto(workshop.url);
-  await expect.poll(() => asked).toBe(1);
+  await expect.poll(() => asked).toBeGreaterThan(0);
   const choose = async () => {
     await page.getByRole('button', { name: 'Choose several' }).click();
     await page.getByRole('button', { name: 'All 2 shown' }).click();

@@ -23,7 +23,7 @@ function resourcesIn(body: Uint8Array): string[] {
     // A name with its length before it, padded to even.
     const name = at + 6 + ((body[at + 6]! + 2) & ~1);
     if (name + 4 > body.length) break;
-    if (!SEEN_BY_NOBODY.has(id)) found.push(`part ${id} of what a program keeps beside it`);
+    if (!SEEN_BY_NOBODY.has(id)) found.push('part of what a program keeps beside the picture');
     at = name + 4 + ((view.getUint32(name) + 1) & ~1);
   }
   return found;

@@ -89,6 +89,8 @@ export class HousePage {
       next: (view) => {
         const [written, kept] = [this.changed(), this.kept()];
         if (written && kept && view.at !== kept.at) return this.newer.set(view);
+        // What kept the page from being shown is over.
+        if (!kept) this.problem.set('');
         this.kept.set(view);
         this.newer.set(null);
         if (!written) this.rules.set(view.rules);
