@@ -255,11 +255,12 @@ export const DXF_HARMLESS: Changes = {
     },
   ),
   'a polyline as lines': onEntity(
-    (entity) => has('LWPOLYLINE', 'POLYLINE')(entity) && value(entity, 42) === undefined,
+    // Dashes run from where a line begins.
+    (entity) => has('LWPOLYLINE', 'POLYLINE')(entity) && value(entity, 42) === undefined && value(entity, 6) === undefined,
     (entity) => {
       const spots = spotsOf(entity);
       const closed = value(entity, 70) === '1';
-      const common = entity.slice(1).filter(([code]) => code === 8 || code === 62 || code === 370);
+      const common = entity.slice(1).filter(([code]) => [8, 62, 370, 420, 440].includes(code));
       const shared = common.slice(0, new Set(common.map(([code]) => code)).size);
       return spots.slice(0, closed ? spots.length : -1).map((from, i): Pair[] => {
         const to = spots[(i + 1) % spots.length]!;

@@ -50,6 +50,41 @@ function spotsOf(element: Element): Line {
   ];
 }
 
+/** The colour that an element inks a place in, well within its edges; null where it does not, or nobody can say by it alone. */
+function inkAt(element: Element, [x, y]: Spot): string | null {
+  const isCircle = element.tagName === 'circle';
+  const [cx, cy, r] = [number(element, 'cx'), number(element, 'cy'), number(element, 'r')];
+  const lines = isCircle ? [] : linesOf(element.getAttribute('d')!);
+  const shown = (name: string): string | null =>
+    element.getAttribute(name)?.startsWith('#') ? element.getAttribute(name) : null;
+  const half = number(element, 'stroke-width') / 2 - 0.02;
+  const near = isCircle
+    ? Math.abs(Math.hypot(x - cx, y - cy) - r) < half
+    : lines.some((line) => line.some((from, i) => i > 0 && toSegment([x, y], line[i - 1]!, from) < half));
+  if (shown('stroke') && near) return shown('stroke');
+  const within = isCircle ? Math.hypot(x - cx, y - cy) < r : lines.filter((line) => inside([x, y], line)).length % 2 === 1;
+  return within ? shown('fill') : null;
+}
+function toSegment([x, y]: Spot, [ax, ay]: Spot, [bx, by]: Spot): number {
+  const square = (bx - ax) ** 2 + (by - ay) ** 2;
+  const t = square ? Math.max(0, Math.min(1, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / square)) : 0;
+  return Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay));
+}
+/** Whether two elements ink some place in different colours: their corners are looked at, and places all over both. */
+function inkedOtherwise(one: Element, other: Element): boolean {
+  const [a, b] = [boxOf(spotsOf(one)), boxOf(spotsOf(other))];
+  const [left, right] = [Math.max(a.minX, b.minX), Math.min(a.maxX, b.maxX)];
+  const [low, high] = [Math.max(a.minY, b.minY), Math.min(a.maxY, b.maxY)];
+  const spread = Array.from({ length: 400 }, (_, i): Spot => {
+    const [u, v] = [((i % 20) + 0.5) / 20, (Math.floor(i / 20) + 0.5) / 20];
+    return [left + u * (right - left), low + v * (high - low)];
+  });
+  return [...spotsOf(one), ...spotsOf(other), ...spread].some((spot) => {
+    const [mine, theirs] = [inkAt(one, spot), inkAt(other, spot)];
+    return mine !== null && theirs !== null && mine !== theirs;
+  });
+}
+
 /** A change to one element that fits. */
 const onElement =
   (
@@ -175,14 +210,15 @@ export const SVG_FAULTS: Changes = {
   ),
   're-order': (words, dice) => {
     const document = parse(words);
-    const pairs = all(document, ...DRAWN).flatMap((one) => {
+    const pairs = all(document, 'path', 'circle').flatMap((one) => {
       const box = boxOf(spotsOf(one));
       const others: Element[] = [];
       for (let next = one.nextSibling; next; next = next.nextSibling) {
         const other = next as Element;
-        if (!DRAWN.includes(other.tagName) || other.hasAttribute('transform') || one.hasAttribute('transform')) continue;
+        if (!['path', 'circle'].includes(other.tagName)) continue;
+        if (other.hasAttribute('transform') || one.hasAttribute('transform')) continue;
         const at = boxOf(spotsOf(other));
-        if (at.minX < box.maxX - 0.1 && box.minX < at.maxX - 0.1 && at.minY < box.maxY - 0.1 && box.minY < at.maxY - 0.1)
+        if (at.minX < box.maxX && box.minX < at.maxX && at.minY < box.maxY && box.minY < at.maxY && inkedOtherwise(one, other))
           others.push(other);
       }
       return others.map((other) => [one, other] as const);
