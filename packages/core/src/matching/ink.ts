@@ -2,12 +2,13 @@ import { ClipType, Clipper, EndType, FillRule, JoinType, type Paths64 } from 'cl
 import type { DisplayStyle } from '../content/drawing/display-list';
 import type { Box } from '../geometry/measure';
 
-/** Whole numbers per millimetre, as the polygon library wants them. */
-const UNITS = 1e5;
+/** Whole numbers per millimetre, as the polygon library wants them: a ten-thousandth of a tolerance of 0.01 mm. */
+export const UNITS = 1e5;
 /** A line without a width is drawn as thin as can be seen, mm. */
 const HAIR = 0.1;
 
-const pathOf = (points: ArrayLike<number>): Paths64[number] =>
+/** A polyline as that library has it. */
+export const pathOf = (points: ArrayLike<number>): Paths64[number] =>
   Array.from({ length: points.length / 2 }, (_, i) => ({
     x: Math.round(points[2 * i]! * UNITS),
     y: Math.round(points[2 * i + 1]! * UNITS),

@@ -1,9 +1,7 @@
 import { ClipType, Clipper, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import { type Box, joinBoxes } from '../geometry/measure';
+import { UNITS, pathOf } from './ink';
 import type { Piece } from './pieces';
-
-/** Whole numbers per millimetre, as the polygon library wants them: a ten-thousandth of a tolerance of 0.01 mm. */
-const UNITS = 1e5;
 
 /** Most outlines of a side whose areas are computed. */
 const MOST_FILLS = 2000;
@@ -24,12 +22,7 @@ function filledBy(pieces: readonly Piece[]): Paths64 {
   }
   const areas: Paths64 = [];
   for (const list of byEntry.values()) {
-    const paths: Paths64 = list.map(({ points }) =>
-      Array.from({ length: points.length / 2 }, (_, i) => ({
-        x: Math.round(points[2 * i]! * UNITS),
-        y: Math.round(points[2 * i + 1]! * UNITS),
-      })),
-    );
+    const paths: Paths64 = list.map(({ points }) => pathOf(points));
     areas.push(...Clipper.union(paths, list[0]!.style.fillRule === 'evenodd' ? FillRule.EvenOdd : FillRule.NonZero));
   }
   return Clipper.union(areas, FillRule.NonZero);
