@@ -1,6 +1,6 @@
 const transform = {
   '^.+\\.(ts|mjs|js)$': [
-    '@swc/jest',
+    '<rootDir>/scripts/lib/jest-transform.mjs',
     { jsc: { parser: { syntax: 'typescript', decorators: true }, target: 'es2022' }, module: { type: 'commonjs' } },
   ],
 };
@@ -15,7 +15,16 @@ const moduleNameMapper = {
   '^@inkwell-twin/([a-z]+)$': '<rootDir>/packages/$1/src/index.ts',
 };
 const setupFiles = ['<rootDir>/packages/core/test/seed.ts'];
-const shared = { rootDir: '.', setupFiles, transform, transformIgnorePatterns, moduleNameMapper, testEnvironment: 'node' };
+const sandboxInjectedGlobals = ['Math', 'Infinity', 'Float64Array', 'Uint8Array', 'Uint32Array', 'Int32Array'];
+const shared = {
+  rootDir: '.',
+  sandboxInjectedGlobals,
+  setupFiles,
+  transform,
+  transformIgnorePatterns,
+  moduleNameMapper,
+  testEnvironment: 'node',
+};
 
 export default {
   projects: [

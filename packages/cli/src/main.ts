@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { isMainThread } from 'node:worker_threads';
 import { Failure, asFailure, whereInWords } from '@inkwell-twin/core';
 import { COMMANDS } from './commands';
 import { type Answer, print } from './output';
@@ -86,4 +87,5 @@ export async function run(args: readonly string[]): Promise<number> {
   }
 }
 
-process.exitCode = await run(process.argv.slice(2));
+// In a thread of another program it is that program who says what to run.
+if (isMainThread) process.exitCode = await run(process.argv.slice(2));

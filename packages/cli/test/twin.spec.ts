@@ -6,13 +6,17 @@ import { heldRows, masterOfPicture, newMaster, writePackage } from '@inkwell-twi
 import { otterPlaque } from '@inkwell-twin/demo';
 import { pictureEngine } from '@inkwell-twin/render';
 import { Output } from '../src/output';
+import { CommandLine } from './command-line';
 
 const root = join(__dirname, '../../..');
 const drawing = join(root, 'packages/core/test/fixtures/weathervane.svg');
 let folder: string;
 
-/** Runs the built command line, as a person would. */
-function twin(...args: string[]): { code: number; out: string; err: string } {
+/** Runs the built command line in a thread that stays, which is there sooner than a process. */
+const commands = new CommandLine();
+const twin = (...args: string[]) => commands.run(folder, args);
+/** The same in a process of its own, as a person would. */
+function twinProcess(...args: string[]): { code: number; out: string; err: string } {
   const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'packages/cli/bin/twin.mjs'), ...args], {
     cwd: folder,
     encoding: 'utf8',
@@ -28,7 +32,10 @@ beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'inkwell-twin-'));
   spawnSync(process.execPath, [join(root, 'dist/demo.mjs'), '--out', folder, '--part', 'drawings']);
 });
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
+afterAll(async () => {
+  await commands.close();
+  rmSync(folder, { recursive: true, force: true });
+});
 const way = (file: string) => `boardwalk_waymarker/${file}`;
 const MASTER = way('boardwalk_waymarker.inkwell');
 
@@ -101,8 +108,9 @@ describe('twin', () => {
   });
 
   it('exits with 0 when all is in step, 1 when something is not, 2 when something can’t be read', () => {
-    expect(twin('check', MASTER, way('trail_web_page_r6.svg')).code).toBe(0);
-    expect(twin('check', MASTER, way('proof_for_the_reserve_r4.svg')).code).toBe(1);
+    expect(twinProcess('check', MASTER, way('trail_web_page_r6.svg'))).toMatchObject({ code: 0, err: '' });
+    expect(twinProcess('check', MASTER, way('proof_for_the_reserve_r4.svg')).code).toBe(1);
+    expect(twinProcess('--help')).toMatchObject({ code: 0, err: '' });
     writeFileSync(join(folder, 'half.svg'), readFileSync(join(folder, way('trail_web_page_r6.svg'))).subarray(0, 900));
     const half = twin('check', MASTER, 'half.svg');
     expect(half).toMatchObject({ code: 2 });
@@ -382,7 +390,7 @@ describe('twin', () => {
   });
 
   it('keeps to one object on standard output, errors included', () => {
-    const { code, out } = twin('info', 'nowhere.svg', '--json');
+    const { code, out } = twinProcess('info', 'nowhere.svg', '--json');
     expect(code).toBe(2);
     expect(JSON.parse(out)).toMatchObject({ command: 'error', error: { code: 'file-missing', where: { file: 'nowhere.svg' } } });
   });
