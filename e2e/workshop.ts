@@ -1,8 +1,10 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { test } from '@playwright/test';
+import pg from 'pg';
 import { freshDatabase } from '../packages/server/test/database';
 
 const freePort = (): Promise<number> =>
@@ -14,6 +16,12 @@ const freePort = (): Promise<number> =>
     });
   });
 
+/** What a workshop begins with: nothing, the drawings of the demo, or all of the demo. */
+type Demo = false | true | 'yes';
+
+/** Workshops whose demo is loaded, derived and checked: those of tests begin as copies of one. */
+const begun = new Map<Demo, Promise<TestWorkshop>>();
+
 /** A server and a worker of its own on a database and a shelf of its own, which a test can kill and start again. */
 export class TestWorkshop {
   private processes: ChildProcess[] = [];
@@ -23,16 +31,48 @@ export class TestWorkshop {
   private constructor(
     private readonly database: { owner: string; app: string },
     private readonly port: number,
-    private readonly demo: boolean | 'yes',
+    private readonly demo: Demo,
   ) {
     this.shelf = mkdtempSync(join(tmpdir(), 'inkwell-shelf-'));
     this.url = `http://127.0.0.1:${port}`;
   }
 
-  static async open(name: string, demo: boolean | 'yes' = true): Promise<TestWorkshop> {
-    const workshop = new TestWorkshop(await freshDatabase(name), await freePort(), demo);
+  static async open(name: string, demo: Demo = true): Promise<TestWorkshop> {
+    if (!demo) return new TestWorkshop(await freshDatabase(name), await freePort(), demo).started();
+    const before = begun.get(demo) ?? TestWorkshop.finished(demo);
+    begun.set(demo, before);
+    const { database, shelf } = await before;
+    const workshop = new TestWorkshop(await freshDatabase(name, database.owner), await freePort(), demo);
+    cpSync(shelf, workshop.shelf, { recursive: true, preserveTimestamps: true });
+    return workshop.started();
+  }
+
+  /** One with the demo in it and all work of it done, stopped. */
+  private static async finished(demo: Demo): Promise<TestWorkshop> {
+    test.setTimeout(test.info().timeout + 300_000);
+    const workshop = new TestWorkshop(await freshDatabase('demo'), await freePort(), demo);
+    // Whoever ends the tests ends them without a word: what lies on the disk goes with the process.
+    process.once('exit', () => workshop.clear());
     await workshop.start();
+    const client = new pg.Client({ connectionString: workshop.database.owner });
+    await client.connect();
+    const last = demo === 'yes' ? 'demo small' : 'demo';
+    for (let quiet = 0; quiet < 3; await new Promise((done) => setTimeout(done, 500))) {
+      const { rows } = await client.query(
+        `select exists (select from setting where name = $1 and value = 'loaded') and not exists (
+           select from pgboss.job where state < 'completed' and name in ('small', 'large')) as done`,
+        [last],
+      );
+      quiet = rows[0].done ? quiet + 1 : 0;
+    }
+    await client.end();
+    await workshop.kill('SIGTERM');
     return workshop;
+  }
+
+  private async started(): Promise<this> {
+    await this.start();
+    return this;
   }
 
   /** For what a test does to the rows themselves. */
@@ -85,7 +125,10 @@ export class TestWorkshop {
 
   async close(): Promise<void> {
     await this.kill('SIGTERM');
-    rmSync(this.shelf, { recursive: true, force: true });
-    rmSync(`${this.shelf}-uploads`, { recursive: true, force: true });
+    this.clear();
+  }
+
+  private clear(): void {
+    for (const path of [this.shelf, `${this.shelf}-uploads`]) rmSync(path, { recursive: true, force: true });
   }
 }

@@ -6,6 +6,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { forNode } from './lib/inside.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const bundles = {
@@ -17,17 +18,6 @@ const bundles = {
   benchmarks: 'benchmarks/main.ts',
   drawings: 'benchmarks/drawings.ts',
 };
-// Packages of hundreds of small files are bundled with what they ask for: a process is there in a third of the time.
-// What reads files of its own or has native parts stays in node_modules, as does all that is small.
-const MANY_FILES = ['mathjs', 'echarts', 'culori', 'css-tree', 'zod', 'parse5', 'css-select', 'diff'];
-const fromPackage = /node_modules[\\/]/;
-
-function whatIsInside({ path, kind, importer }) {
-  if (kind === 'entry-point' || path.startsWith('@inkwell-twin/')) return undefined;
-  const many = MANY_FILES.some((name) => path === name || path.startsWith(`${name}/`));
-  return many || (fromPackage.test(importer) && !path.startsWith('node:')) ? undefined : { path, external: true };
-}
-
 const argument = (name) => (process.argv.includes(name) ? process.argv[process.argv.indexOf(name) + 1] : undefined);
 const only = argument('--only')?.split(',');
 const force = process.argv.includes('--force');
@@ -65,23 +55,20 @@ const nodeStamp = stampOf([
   'packages/cli',
   'packages/server',
   'benchmarks',
+  'scripts/lib',
 ]);
 for (const [name, entry] of Object.entries(bundles)) {
   if ((only && !only.includes(name)) || !existsSync(join(root, entry))) continue;
   const outfile = join(root, 'dist', `${name}.mjs`);
   if (unchanged(name, nodeStamp, outfile)) continue;
   await build({
+    ...forNode,
     entryPoints: [join(root, entry)],
     outfile,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
     sourcemap: 'linked',
+    // Every process reads the map; the sources are beside it.
+    sourcesContent: false,
     logLevel: 'warning',
-    // One file instead of a hundred: its own entry reads its data with require().
-    alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
-    plugins: [{ name: 'what-is-inside', setup: (b) => b.onResolve({ filter: /^[^./]/ }, whatIsInside) }],
   });
   keepStamp(name, nodeStamp);
 }

@@ -30,6 +30,9 @@ function jest(project, env) {
       '--selectProjects',
       project,
       '--testTimeout=120000',
+      // A worker keeps some of each file that it ran, and slows down by it: a new one takes over in time.
+      '--maxWorkers=2',
+      '--workerIdleMemoryLimit=700MB',
       '--json',
       `--outputFile=${report}`,
       '--silent=false',

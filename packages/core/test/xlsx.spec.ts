@@ -304,12 +304,12 @@ describe('a workbook that is not as it should be', () => {
   });
 
   it('that unpacks to more than is sensible is not unpacked', async () => {
-    const bomb = await parts((entries) => entries.set('xl/worksheets/sheet1.xml', new Uint8Array(400_000_000)));
+    const bomb = await parts((entries) => entries.set('xl/worksheets/sheet1.xml', new Uint8Array(40_000_000)));
     // Our own writer stores what would look like that; a harmful one packs it.
     const { zipSync } = await import('fflate');
     const harmful = zipSync({
       '[Content_Types].xml': text('<x/>'),
-      'xl/workbook.xml': [new Uint8Array(60_000_000), { level: 9 }],
+      'xl/workbook.xml': [new Uint8Array(60_000_000), { level: 1 }],
     });
     expect(bomb.length).toBeGreaterThan(1_000_000);
     await expect(async () => gridOf(harmful)).rejects.toThrow(/unpacks to more than is sensible/);

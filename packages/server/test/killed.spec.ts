@@ -5,6 +5,7 @@ import { type Interface, createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { build } from 'esbuild';
 import { type Master, nodeHash, readPackage, revisionsOf, setAttribute, stepOf, journalHashes } from '@inkwell-twin/core';
+import { forNode } from '../../../scripts/lib/inside.mjs';
 import { Database } from '../src/database/database';
 import { Drafts } from '../src/masters/drafts';
 import { NativeFiles } from '../src/masters/native-files';
@@ -22,25 +23,19 @@ beforeAll(async () => {
   mkdirSync(below, { recursive: true });
   folder = mkdtempSync(join(below, 'updating-'));
   await build({
+    ...forNode,
     entryPoints: [join(__dirname, 'updating.ts')],
     outfile: join(folder, 'updating.mjs'),
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
     logLevel: 'error',
     plugins: [
       {
-        name: 'our own packages from source',
+        name: 'all that is needed of it here; the rest takes a second to load',
         setup: (at) =>
-          at.onResolve({ filter: /^[^.]/ }, ({ path, kind }) =>
-            path === '@inkwell-twin/render'
-              ? // All that is needed of it here; the rest takes a second to load.
-                { path: join(__dirname, '../../render/src/write-whole.ts') }
-              : kind === 'entry-point' || path.startsWith('@inkwell-twin/')
-                ? undefined
-                : { path, external: true },
-          ),
+          at.onResolve({ filter: /^@inkwell-twin\/render$/ }, () => ({
+            path: join(__dirname, '../../render/src/write-whole.ts'),
+          })),
       },
+      ...forNode.plugins!,
     ],
   });
 }, 60_000);
