@@ -38,7 +38,7 @@ test('descriptions are written out for many, marked where they are not, and sett
   await describe('Seen from the hide');
   const panel = page.locator('twin-outside-panel');
   // The files of both are written first, and their copies checked, however busy the machine is.
-  await expect(panel).toContainText('2 not yet written out', { timeout: 60_000 });
+  await expect(panel).toContainText('2 not yet written out');
   const row = page.locator('.rows li', { has: page.getByRole('link', { name: 'Fen map leaflet', exact: true }) });
   await expect(row).toContainText('description not written out');
   // Another program changes one of them, too.

@@ -76,5 +76,5 @@ test('descriptions outside are asked for again after an answer that failed', asy
   await page.getByRole('button', { name: 'Describe them …' }).click();
   await page.getByLabel('Caption').fill('Seen from the hide');
   await page.getByRole('button', { name: /^Say it/ }).click();
-  await expect(page.locator('twin-outside-panel')).toContainText('2 not yet written out', { timeout: 60_000 });
+  await expect(page.locator('twin-outside-panel')).toContainText('2 not yet written out');
 });

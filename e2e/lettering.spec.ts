@@ -73,9 +73,7 @@ test('a text breaks in its box, is spaced, and a part of it looks otherwise: see
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByLabel('Name it').fill('inside, set anew');
   await page.getByRole('button', { name: 'Write copy' }).click();
-  await expect(page.locator('[data-copy="inside, set anew"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step', {
-    timeout: 30_000,
-  });
+  await expect(page.locator('[data-copy="inside, set anew"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step');
   const folder = readdirSync(workshop.shelf, { recursive: true }).map(String);
   const file = folder.find((name) => name.includes('inside_set_anew'))!;
   const words = readFileSync(join(workshop.shelf, file), 'utf8');

@@ -20,9 +20,9 @@ test('all boards become pages of a PDF, which is in step, and is not after a pag
   await page.getByLabel('Name it').fill('proof pages');
   await page.getByRole('button', { name: 'Write copy' }).click();
   const copy = page.locator('[data-copy="proof pages"]');
-  await expect(copy).toBeVisible({ timeout: 20_000 });
+  await expect(copy).toBeVisible();
   const lane = page.locator('twin-match-lane');
-  await expect(lane).toContainText('In step', { timeout: 20_000 });
+  await expect(lane).toContainText('In step');
   await expect(lane).toContainText('PDF pages 1.7');
 
   const name = 'proof_pages_all_r4.pdf';
@@ -37,7 +37,7 @@ test('all boards become pages of a PDF, which is in step, and is not after a pag
   writeFileSync(path, readFileSync(first));
   await copy.click();
   await page.getByRole('button', { name: 'Check now' }).click();
-  await expect(lane).toContainText('sheet missing', { timeout: 20_000 });
+  await expect(lane).toContainText('sheet missing');
 });
 
 test('a PDF from elsewhere becomes a master of as many boards', async ({ page }, info) => {
@@ -55,7 +55,7 @@ test('a PDF from elsewhere becomes a master of as many boards', async ({ page },
   );
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(file);
-  await expect(page.getByText('is a master now')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('is a master now')).toBeVisible();
   await expect(page.getByText('Everything in it was understood.')).toBeVisible();
   await page.getByRole('link', { name: 'two squares', exact: true }).first().click();
   await expect(page.getByText('Page 2', { exact: true }).first()).toBeVisible();
@@ -72,9 +72,9 @@ test('the pictures of a DXF stand beside it; each file can be had, and one that 
   await page.getByLabel('Name it').fill('map to draw over');
   await page.getByRole('button', { name: 'Write copy' }).click();
   const copy = page.locator('[data-copy="map to draw over"]');
-  await expect(copy).toBeVisible({ timeout: 20_000 });
+  await expect(copy).toBeVisible();
   const lane = page.locator('twin-match-lane');
-  await expect(lane).toContainText('In step', { timeout: 20_000 });
+  await expect(lane).toContainText('In step');
   const beside = lane.getByRole('link', { name: /^picture_[0-9a-f]{16}\.png$/ });
   const name = (await beside.textContent())!;
   const [download] = await Promise.all([page.waitForEvent('download'), beside.click()]);
@@ -83,5 +83,5 @@ test('the pictures of a DXF stand beside it; each file can be had, and one that 
   rmSync(join(workshop.shelf, file));
   await copy.click();
   await page.getByRole('button', { name: 'Check now' }).click();
-  await expect(lane).toContainText('picture in another file', { timeout: 20_000 });
+  await expect(lane).toContainText('picture in another file');
 });

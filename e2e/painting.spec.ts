@@ -64,9 +64,7 @@ test('gradients, dashes, opacity and fonts are set on the slip, kept over a relo
   await expect(page.getByText('all changes are in r5')).toBeVisible();
   await page.locator('[data-copy="map for the printer"]').click();
   await page.getByRole('button', { name: 'Derive again' }).click();
-  await expect(page.locator('[data-copy="map for the printer"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step', {
-    timeout: 20_000,
-  });
+  await expect(page.locator('[data-copy="map for the printer"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step');
   await page.getByRole('button', { name: 'Beside', exact: true }).click();
   await expect(page.locator('twin-match-lane')).toContainText('In step');
 });

@@ -16,11 +16,11 @@ test('a drawing sheet follows its solid: a hole is drilled larger, its size is s
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Post bracket', exact: true }).click({ timeout: 90_000 });
-  await expect(page.locator('[data-copy="drawing for the shop"]')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('link', { name: 'Post bracket', exact: true }).click();
+  await expect(page.locator('[data-copy="drawing for the shop"]')).toBeVisible();
   // The master of a part opens at the part; its sheet is the next.
   const face = page.locator('twin-solid-face');
-  await expect(face.getByText('cm³')).toBeVisible({ timeout: 30_000 });
+  await expect(face.getByText('cm³')).toBeVisible();
   await face.getByLabel('screw', { exact: true }).fill('7.5');
   await face.getByLabel('screw', { exact: true }).press('Enter');
   await expect(page.getByLabel('What this draft would outdate')).toContainText('drawing for the shop');
@@ -31,21 +31,21 @@ test('a drawing sheet follows its solid: a hole is drilled larger, its size is s
   await expect(slip.getByLabel('Solid')).toHaveValue('bracket');
   await slip.getByLabel('Hidden edges').selectOption('left out');
   await page.getByRole('button', { name: /Update master/ }).click();
-  await expect(page.getByText('all changes are in r5')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('all changes are in r5')).toBeVisible();
 
   // The copy of the sheet says what the sheet said: the proof shows where it is other now.
   await page.locator('[data-copy="drawing for the shop"]').click();
-  await expect(page.locator('twin-match-lane').getByText('Behind.')).toBeVisible({ timeout: 120_000 });
+  await expect(page.locator('twin-match-lane').getByText('Behind.')).toBeVisible();
   await expect(page.locator('twin-match-lane tbody')).toContainText('Ø6.5');
   await expect(page.locator('twin-match-lane tbody')).toContainText('Ø7.5');
   await page.getByRole('button', { name: 'Derive again' }).click();
-  await expect(page.getByText(/outlines? read back; each has its equal/)).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(/outlines? read back; each has its equal/)).toBeVisible();
   expect(broken).toEqual([]);
 });
 
 test('a chart is put on a board, chooses its columns, and says why it can’t be drawn', async ({ page }) => {
   await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click();
   await page.getByRole('tab', { name: 'Report' }).click();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.locator('twin-contents').getByRole('button', { name: 'chart', exact: true }).click();
@@ -56,9 +56,9 @@ test('a chart is put on a board, chooses its columns, and says why it can’t be
   await slip.getByLabel('Form').selectOption('bars');
   await expect(page.getByRole('alert')).toHaveCount(0);
   await slip.getByLabel('Drawn').selectOption('Coating');
-  await expect(page.getByRole('alert')).toContainText('no column of numbers', { timeout: 20_000 });
+  await expect(page.getByRole('alert')).toContainText('no column of numbers');
   await slip.getByLabel('Drawn').selectOption('Gloss');
-  await expect(page.getByRole('alert')).toHaveCount(0, { timeout: 20_000 });
+  await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
 test('boards with tables and charts pass WCAG 2.2 AA by machine', async ({ browser }) => {
@@ -66,7 +66,7 @@ test('boards with tables and charts pass WCAG 2.2 AA by machine', async ({ brows
   for (const colorScheme of ['light', 'dark'] as const) {
     const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
     await page.goto(workshop.url);
-    await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click({ timeout: 90_000 });
+    await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click();
     await page.getByRole('tab', { name: 'Report' }).click();
     const offered = page.getByRole('button', { name: 'Go on with it' });
     if (await offered.isVisible()) await offered.click();

@@ -38,11 +38,11 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
 
   const string = page.locator('twin-string');
   await expect(string.getByText('as it came')).toBeVisible();
-  await expect.poll(async () => (await stage.screenshot()).length, { timeout: 15_000 }).toBeGreaterThan(8000);
+  await expect.poll(async () => (await stage.screenshot()).length).toBeGreaterThan(8000);
   const before = await stage.screenshot();
   await string.getByLabel('Put a correction on the string').selectOption('single ink');
   await expect(string.getByRole('button', { name: 'single ink' })).toHaveAttribute('aria-pressed', 'true');
-  await expect.poll(async () => before.equals(await stage.screenshot()), { timeout: 15_000 }).toBe(false);
+  await expect.poll(async () => before.equals(await stage.screenshot())).toBe(false);
   await string.getByLabel('Put a correction on the string').selectOption('levels');
   await expect(string.getByRole('img', { name: /light is spread/ })).toBeVisible();
   await string.getByLabel('Darkest as a number').fill('0,2');
@@ -65,11 +65,11 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
     .or(panel.getByRole('button', { name: /PNG picture/ }))
     .first()
     .click();
-  await expect(panel.getByText(/600 × 400 pixels/)).toBeVisible({ timeout: 20_000 });
+  await expect(panel.getByText(/600 × 400 pixels/)).toBeVisible();
   await page.getByLabel('Name it').fill('pool for the web');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copies = page.locator('twin-copies-lane');
-  await expect(copies.getByText('.png')).toBeVisible({ timeout: 20_000 });
+  await expect(copies.getByText('.png')).toBeVisible();
 
   const folder = join(workshop.shelf, 'north_pool');
   const file = join(
@@ -88,8 +88,8 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
       .toBuffer(),
   );
   const match = page.locator('twin-match-lane');
-  await expect(match.getByText('Touched.')).toBeVisible({ timeout: 30_000 });
-  await expect(match.getByRole('button', { name: /region changed/i })).toBeVisible({ timeout: 20_000 });
+  await expect(match.getByText('Touched.')).toBeVisible();
+  await expect(match.getByRole('button', { name: /region changed/i })).toBeVisible();
   await match.getByText('Map', { exact: true }).click();
   await expect(match.getByText('pixels that differ')).toBeVisible();
 });
@@ -145,7 +145,7 @@ test('what is cut out of a picture is pressed on it: from points outwards, and i
   await string.getByLabel('Put a correction on the string').selectOption('cut-out');
   const pane = string.locator('twin-cut-pane canvas');
   await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
-  await expect.poll(async () => (await pane.screenshot()).length, { timeout: 15_000 }).toBeGreaterThan(2000);
+  await expect.poll(async () => (await pane.screenshot()).length).toBeGreaterThan(2000);
   const white = await string.getByLabel('Takes away').inputValue();
   await pane.click({ position: { x: 40, y: 60 } });
   await expect(string.getByText('Taken away from 1 point outwards')).toBeVisible();

@@ -3,11 +3,14 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  workers: 1,
+  // Files beside each other, what is in one file after each other.
+  workers: 2,
   fullyParallel: false,
+  globalSetup: './shared-folder.ts',
+  // How long something takes is asked in benchmarks; here, on a machine that others share, only whether it comes about.
+  expect: { timeout: 90_000 },
   // Above what single steps may wait for, so that it is a step that says what did not come about.
-  timeout: 180_000,
-  expect: { timeout: 30_000 },
+  timeout: 400_000,
   reporter: [['list'], ['json']],
   outputDir: '../.tmp/e2e',
   use: {

@@ -63,7 +63,7 @@ test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is lo
       const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
       await page.goto(own.url);
       const series = page.getByRole('link', { name: 'Coating weathering series', exact: true });
-      await expect(series).toBeVisible({ timeout: 60_000 });
+      await expect(series).toBeVisible();
       const cells = {
         name: 'rack.csv',
         mimeType: 'text/csv',
@@ -74,7 +74,7 @@ test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is lo
       expect(await violations(page)).toEqual([]);
       await series.click();
       await page.locator('[data-copy="readings for the laboratory"]').click();
-      await expect(page.locator('twin-table-match td.differs')).toHaveCount(1, { timeout: 20_000 });
+      await expect(page.locator('twin-table-match td.differs')).toHaveCount(1);
       await page.locator('.tabulator-col', { hasText: 'Coating' }).click();
       await expect(page.locator('twin-table-slip')).toBeVisible();
       expect(await violations(page)).toEqual([]);
@@ -94,11 +94,11 @@ test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', asy
       const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
       await page.goto(own.url);
       const bracket = page.getByRole('link', { name: 'Post bracket', exact: true });
-      await expect(bracket).toBeVisible({ timeout: 90_000 });
+      await expect(bracket).toBeVisible();
       await bracket.click();
-      await expect(page.locator('twin-solid-face').getByText('cm³')).toBeVisible({ timeout: 30_000 });
+      await expect(page.locator('twin-solid-face').getByText('cm³')).toBeVisible();
       await page.locator('[data-copy="bracket for the mill"]').click();
-      await expect(page.locator('twin-solid-match')).toBeVisible({ timeout: 30_000 });
+      await expect(page.locator('twin-solid-match')).toBeVisible();
       await page.getByRole('button', { name: /Rounded top corners/ }).click();
       await expect(page.locator('twin-solid-slip')).toBeVisible();
       expect(await violations(page)).toEqual([]);
@@ -118,12 +118,12 @@ test('a text and what differs in a copy of it pass WCAG 2.2 AA by machine', asyn
       const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
       await page.goto(own.url);
       const guide = page.getByRole('link', { name: 'Lantern Fen visitor guide', exact: true });
-      await expect(guide).toBeVisible({ timeout: 90_000 });
+      await expect(guide).toBeVisible();
       await guide.click();
       const words = page.getByRole('textbox', { name: 'Text Visitor guide' });
-      await expect(words).toBeVisible({ timeout: 30_000 });
+      await expect(words).toBeVisible();
       await page.locator('[data-copy="guide for the web page"]').click();
-      await expect(page.locator('twin-prose-match ins')).toHaveText('three', { timeout: 30_000 });
+      await expect(page.locator('twin-prose-match ins')).toHaveText('three');
       expect(await violations(page)).toEqual([]);
       for (const place of ['The whole walk takes', 'January, February', 'The boardwalk and its ten posts']) {
         await words.getByText(place).first().click();

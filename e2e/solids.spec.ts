@@ -21,18 +21,18 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
   await page.getByRole('button', { name: 'Start master' }).click();
 
   const face = page.locator('twin-solid-face');
-  await expect(face.getByText('100 × 60 × 8 mm')).toBeVisible({ timeout: 60_000 });
+  await expect(face.getByText('100 × 60 × 8 mm')).toBeVisible();
   await expect(face.getByText('48 cm³')).toBeVisible();
   // A parameter is changed, and the solid follows; what can't be made is said, and what was there stays.
   await face.getByLabel('height', { exact: true }).fill('width / 10');
   await face.getByLabel('height', { exact: true }).press('Enter');
-  await expect(face.getByText('100 × 60 × 10 mm')).toBeVisible({ timeout: 30_000 });
+  await expect(face.getByText('100 × 60 × 10 mm')).toBeVisible();
   await face.getByLabel('height', { exact: true }).fill('wide / 10');
   await face.getByLabel('height', { exact: true }).press('Enter');
   await expect(face.getByRole('alert')).toContainText('no parameter “wide”');
   await expect(face.getByText('100 × 60 × 10 mm')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(face.getByRole('alert')).toHaveCount(0, { timeout: 30_000 });
+  await expect(face.getByRole('alert')).toHaveCount(0);
 
   await face.getByLabel('Add a feature').selectOption('hole');
   const slip = face.locator('twin-solid-slip');
@@ -45,10 +45,10 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
   await slip.getByLabel('Count').press('Enter');
   await slip.getByLabel('Step x, mm').fill('width * 0.3');
   await slip.getByLabel('Step x, mm').press('Enter');
-  await expect(face.locator('.facts')).toContainText('Holes3', { timeout: 30_000 });
+  await expect(face.locator('.facts')).toContainText('Holes3');
   await face.getByLabel('Add a feature').selectOption('fillet');
   await expect(slip.getByText('edges along z')).toBeVisible();
-  await expect(face.locator('.state')).toHaveCount(0, { timeout: 30_000 });
+  await expect(face.locator('.state')).toHaveCount(0);
   await expect(face.getByRole('alert')).toHaveCount(0);
 
   // The keys turn it: it is drawn again.
@@ -69,13 +69,13 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
     .getByText(/Shared triangles/)
     .first()
     .click();
-  await expect(panel.getByText(/become triangles/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByText(/become triangles/).first()).toBeVisible();
   await page.getByLabel('Name it').fill('for the mill');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the mill"]');
-  await expect(copy).toContainText('.obj', { timeout: 30_000 });
+  await expect(copy).toContainText('.obj');
   await copy.click();
-  await expect(page.getByText(/triangles read back; the surfaces agree within/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/triangles read back; the surfaces agree within/)).toBeVisible();
 
   // Somebody widens the hole at x = -30 by half a millimetre.
   const folder = join(workshop.shelf, 'rail_clip');
@@ -88,7 +88,7 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
     return Math.abs(off - 3) > 0.01 ? line : `v ${-30 + ((Number(x) + 30) * 3.25) / off} ${(Number(y) * 3.25) / off} ${z}`;
   });
   writeFileSync(file, spoiled);
-  await expect(page.getByRole('button', { name: 'hole changed' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'hole changed' })).toBeVisible();
   await expect(page.locator('twin-match-lane')).toContainText('0.50 mm');
   await page.getByRole('button', { name: 'hole changed' }).click();
   await expect(page.locator('twin-solid-match')).toBeVisible();

@@ -97,10 +97,10 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
   await page.getByLabel('Name it').fill('for the laboratory');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('twin-copies-lane').getByText('for the laboratory').first();
-  await expect(copy).toBeVisible({ timeout: 20_000 });
+  await expect(copy).toBeVisible();
   const folder = join(workshop.shelf, 'north_rack');
   const name = () => readdirSync(folder).find((one) => one.endsWith('.csv') || one.endsWith('.json'));
-  await expect.poll(name, { timeout: 20_000 }).toBeTruthy();
+  await expect.poll(name).toBeTruthy();
   const path = join(
     folder,
     readdirSync(folder).find((one) => one.startsWith('for_the_laboratory') && one.endsWith('.csv'))!,
@@ -108,7 +108,7 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
   writeFileSync(path, readFileSync(path, 'utf8').replace('P-07,2026-04-07,74.5', 'P-07,2026-04-07,79.5'));
   await copy.click();
   const lane = page.locator('twin-match-lane');
-  await expect(lane.getByText('Touched.')).toBeVisible({ timeout: 20_000 });
+  await expect(lane.getByText('Touched.')).toBeVisible();
   await expect(lane.getByText('master 74.5, copy 79.5')).toBeVisible();
   await lane.getByRole('button', { name: 'value changed' }).click();
   await expect(lane.locator('td.chosen')).toContainText('79.5');

@@ -85,9 +85,9 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
   await page.getByLabel('Name it').fill('for the web');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the web"]');
-  await expect(copy).toContainText('.html', { timeout: 30_000 });
+  await expect(copy).toContainText('.html');
   await copy.click();
-  await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible();
 
   const folder = join(workshop.shelf, 'bench_notes');
   const file = join(
@@ -95,7 +95,7 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
     readdirSync(folder).find((name) => name.endsWith('.html'))!,
   );
   writeFileSync(file, readFileSync(file, 'utf8').replace('eleven', 'seven'));
-  await expect(page.getByRole('button', { name: 'words changed' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'words changed' })).toBeVisible();
   const match = page.locator('twin-prose-match');
   await expect(match.locator('del')).toHaveText('eleven');
   await expect(match.locator('ins')).toHaveText('seven');
@@ -104,7 +104,7 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
 
   // While one edits, the paragraph says whom it outdates.
   await page.getByRole('button', { name: 'Derive again' }).click();
-  await expect(page.getByText(/words read back, with their looks/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/words read back, with their looks/)).toBeVisible();
   await words.getByText('steps from the pond').click();
   await page.keyboard.press('End');
   await page.keyboard.type(' Sit down.');
@@ -122,13 +122,13 @@ test('a text is laid out on boards, runs on through more of them, follows its wo
   ).join('\n\n');
   const file = { name: 'long walk.txt', mimeType: 'text/plain', buffer: Buffer.from(long) };
   await page.locator('input[type=file]').first().setInputFiles(file);
-  await page.getByRole('link', { name: 'long walk', exact: true }).click({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'long walk', exact: true }).click();
   const face = page.locator('twin-prose-face');
   const words = face.getByRole('textbox', { name: 'Text long walk' });
-  await expect(words).toBeVisible({ timeout: 30_000 });
+  await expect(words).toBeVisible();
   await face.getByRole('button', { name: 'Lay out on a board' }).click();
   await page.getByRole('tab', { name: 'long walk' }).last().click();
-  await page.getByRole('button', { name: /^Add \d+ boards? like this one$/ }).click({ timeout: 30_000 });
+  await page.getByRole('button', { name: /^Add \d+ boards? like this one$/ }).click();
   await expect(page.getByText('The text goes on where this frame ends.')).toHaveCount(0);
   await expect(page.getByRole('tab', { name: 'long walk 2' })).toBeVisible();
 
@@ -138,10 +138,10 @@ test('a text is laid out on boards, runs on through more of them, follows its wo
   await page.getByRole('button', { name: 'Derive …' }).click();
   const panel = page.locator('twin-derive-panel');
   await panel.getByText(/SVG/).first().click();
-  await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible();
   await page.getByLabel('Name it').fill('first page');
   await panel.getByRole('button', { name: /^Write/ }).click();
-  await expect(page.locator('[data-copy="first page"]')).toContainText('.svg', { timeout: 30_000 });
+  await expect(page.locator('[data-copy="first page"]')).toContainText('.svg');
 
   // Its words change: the copy of the page would be outdated.
   await page.getByRole('tab', { name: 'long walk' }).first().click();
@@ -172,7 +172,7 @@ test('two people write in one text: other paragraphs go together, the same one i
   };
   await ines.locator('input[type=file]').first().setInputFiles(file);
   const open = async (page: typeof ines) => {
-    await page.getByRole('link', { name: 'guide', exact: true }).click({ timeout: 30_000 });
+    await page.getByRole('link', { name: 'guide', exact: true }).click();
     const words = page.getByRole('textbox', { name: 'Text guide' });
     await expect(words).toBeVisible();
     return words;
@@ -196,10 +196,10 @@ test('two people write in one text: other paragraphs go together, the same one i
   await bram.getByRole('button', { name: 'Carry them over onto r2' }).click();
   // What both changed stands side by side, word for word.
   const meeting = bram.getByRole('alert', { name: 'Changes that meet' });
-  await expect(meeting).toContainText('“Third words here. Hers, too.”', { timeout: 30_000 });
+  await expect(meeting).toContainText('“Third words here. Hers, too.”');
   await meeting.getByLabel('Yours: “Third words here. His as well.”').check();
   await meeting.getByRole('button', { name: 'Go on with these' }).click();
-  await expect(his.getByText('First words here. Hers alone.')).toBeVisible({ timeout: 30_000 });
+  await expect(his.getByText('First words here. Hers alone.')).toBeVisible();
   await expect(his.getByText('Second words here. His alone.')).toBeVisible();
 });
 
@@ -207,7 +207,7 @@ test('what was typed just before the window goes is there when one comes back', 
   await page.goto(workshop.url);
   const file = { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Some words that stay.\n') };
   await page.locator('input[type=file]').first().setInputFiles(file);
-  await page.getByRole('link', { name: 'notes', exact: true }).click({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'notes', exact: true }).click();
   const words = page.getByRole('textbox', { name: 'Text notes' });
   await words.getByText('Some words').click();
   await page.keyboard.press('End');
@@ -216,15 +216,15 @@ test('what was typed just before the window goes is there when one comes back', 
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'notes', exact: true }).click();
   const offered = page.getByRole('button', { name: 'Go on with it' });
-  await offered.click({ timeout: 15_000 });
-  await expect(words.getByText('And the last ones.')).toBeVisible({ timeout: 15_000 });
+  await offered.click();
+  await expect(words.getByText('And the last ones.')).toBeVisible();
 });
 
 test('pictures, tables, links and roles of a text are set at its foot', async ({ page }) => {
   await page.goto(workshop.url);
   const file = { name: 'walk.txt', mimeType: 'text/plain', buffer: Buffer.from('Round the fen\n\nThe map shows the way.\n') };
   await page.locator('input[type=file]').first().setInputFiles(file);
-  await page.getByRole('link', { name: 'walk', exact: true }).click({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'walk', exact: true }).click();
   const face = page.locator('twin-prose-face');
   const words = face.getByRole('textbox', { name: 'Text walk' });
   await words.getByText('Round the fen').click();
@@ -254,7 +254,7 @@ test('pictures, tables, links and roles of a text are set at its foot', async ({
   await face
     .getByLabel('Picture to add')
     .setInputFiles({ name: 'heron.png', mimeType: 'image/png', buffer: Buffer.from(picture, 'base64') });
-  await expect(words.locator('figure img')).toHaveAttribute('alt', 'heron', { timeout: 20_000 });
+  await expect(words.locator('figure img')).toHaveAttribute('alt', 'heron');
   await words.locator('figure').click();
   await face.getByLabel('Shows').fill('A heron on one leg');
   await face.getByLabel('Shows').press('Tab');
@@ -285,7 +285,7 @@ test('pictures, tables, links and roles of a text are set at its foot', async ({
   await page.getByLabel('Name it').fill('for the editor');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the editor"]');
-  await expect(copy).toContainText('.docx', { timeout: 30_000 });
+  await expect(copy).toContainText('.docx');
   await copy.click();
-  await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible();
 });

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -19,8 +19,12 @@ const freePort = (): Promise<number> =>
 /** What a workshop begins with: nothing, the drawings of the demo, or all of the demo. */
 type Demo = false | true | 'yes';
 
-/** Workshops whose demo is loaded, derived and checked: those of tests begin as copies of one. */
-const begun = new Map<Demo, Promise<TestWorkshop>>();
+/** A demo that is loaded, derived and checked: tests begin with a copy of it. */
+interface Finished {
+  /** Its database, which nobody is connected to. */
+  readonly database: string;
+  readonly shelf: string;
+}
 
 /** A server and a worker of its own on a database and a shelf of its own, which a test can kill and start again. */
 export class TestWorkshop {
@@ -39,20 +43,22 @@ export class TestWorkshop {
 
   static async open(name: string, demo: Demo = true): Promise<TestWorkshop> {
     if (!demo) return new TestWorkshop(await freshDatabase(name), await freePort(), demo).started();
-    const before = begun.get(demo) ?? TestWorkshop.finished(demo);
-    begun.set(demo, before);
-    const { database, shelf } = await before;
-    const workshop = new TestWorkshop(await freshDatabase(name, database.owner), await freePort(), demo);
+    const { database, shelf } = await TestWorkshop.finished(demo);
+    const workshop = new TestWorkshop(await freshDatabase(name, database), await freePort(), demo);
     cpSync(shelf, workshop.shelf, { recursive: true, preserveTimestamps: true });
     return workshop.started();
   }
 
-  /** One with the demo in it and all work of it done, stopped. */
-  private static async finished(demo: Demo): Promise<TestWorkshop> {
+  /** The demo with all work of it done: whoever needs it first makes it, the others wait. */
+  private static async finished(demo: Demo): Promise<Finished> {
     test.setTimeout(test.info().timeout + 300_000);
+    const folder = join(process.env['INKWELL_JOURNEYS']!, `demo ${demo}`);
+    const note = join(folder, 'finished.json');
+    if (!mkdirSync(folder, { recursive: true })) {
+      while (!existsSync(note)) await new Promise((done) => setTimeout(done, 200));
+      return JSON.parse(readFileSync(note, 'utf8')) as Finished;
+    }
     const workshop = new TestWorkshop(await freshDatabase('demo'), await freePort(), demo);
-    // Whoever ends the tests ends them without a word: what lies on the disk goes with the process.
-    process.once('exit', () => workshop.clear());
     await workshop.start();
     const client = new pg.Client({ connectionString: workshop.database.owner });
     await client.connect();
@@ -67,7 +73,13 @@ export class TestWorkshop {
     }
     await client.end();
     await workshop.kill('SIGTERM');
-    return workshop;
+    const shelf = join(folder, 'shelf');
+    cpSync(workshop.shelf, shelf, { recursive: true, preserveTimestamps: true });
+    workshop.clear();
+    const finished: Finished = { database: workshop.database.owner, shelf };
+    writeFileSync(`${note}.part`, JSON.stringify(finished));
+    renameSync(`${note}.part`, note);
+    return finished;
   }
 
   private async started(): Promise<this> {
