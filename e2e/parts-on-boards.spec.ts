@@ -12,7 +12,6 @@ test('a drawing sheet follows its solid: a hole is drilled larger, its size is s
   page,
 }) => {
   // All copies of the part are checked anew after it.
-  test.setTimeout(240_000);
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await page.goto(workshop.url);

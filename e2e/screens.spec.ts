@@ -56,7 +56,6 @@ for (const scheme of ['light', 'dark'] as const)
   });
 
 test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is looked at', async ({ browser }) => {
-  test.setTimeout(240_000);
   const own = await TestWorkshop.open('screens_tables', 'yes');
   try {
     for (const colorScheme of ['light', 'dark'] as const) {
@@ -87,7 +86,6 @@ test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is lo
 });
 
 test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', async ({ browser }) => {
-  test.setTimeout(240_000);
   const own = await TestWorkshop.open('screens_solids', 'yes');
   try {
     for (const colorScheme of ['light', 'dark'] as const) {
@@ -111,7 +109,6 @@ test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', asy
 });
 
 test('a text and what differs in a copy of it pass WCAG 2.2 AA by machine', async ({ browser }) => {
-  test.setTimeout(240_000);
   const own = await TestWorkshop.open('screens_texts', 'yes');
   try {
     for (const colorScheme of ['light', 'dark'] as const) {

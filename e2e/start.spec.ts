@@ -62,7 +62,7 @@ test('starts, keeps what was made over a stop and a start, and stops all that it
 
   const begun = Date.now();
   const again = start('--empty', '--port', String(port), '--data', data);
-  await expect.poll(() => answers(port), { timeout: 20_000 }).toBe(true);
+  await expect.poll(() => answers(port), { timeout: 60_000 }).toBe(true);
   expect(Date.now() - begun).toBeLessThan(30_000);
   const desk = (await (await fetch(`http://127.0.0.1:${port}/api/desk`)).json()) as { masters: { title: string }[] };
   expect(desk.masters.map(({ title }) => title)).toEqual(['Gate']);
@@ -117,7 +117,7 @@ test('ends with npm, even when only npm was told to', async () => {
   const npm = spawn('npm', ['start', '--', '--empty', '--port', String(port), '--data', data], { stdio: 'ignore' });
   await expect.poll(() => answers(port), { timeout: 60_000 }).toBe(true);
   npm.kill('SIGTERM');
-  await expect.poll(() => existsSync(join(data, 'postgres/cluster/postmaster.pid')), { timeout: 20_000 }).toBe(false);
+  await expect.poll(() => existsSync(join(data, 'postgres/cluster/postmaster.pid')), { timeout: 60_000 }).toBe(false);
   expect(await answers(port)).toBe(false);
 });
 
