@@ -27,6 +27,7 @@ const shared = {
 };
 
 export default {
+  testSequencer: '<rootDir>/scripts/lib/longest-first.mjs',
   projects: [
     {
       ...shared,

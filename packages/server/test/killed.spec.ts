@@ -154,5 +154,5 @@ describe('an update that is killed', () => {
     new Shelf(server.shelf).clearTemporaries();
     expect(readdirSync(join(server.shelf, 'killed_often'))).toEqual(['killed_often.inkwell']);
     await database.close();
-  }, 400_000);
+  }, 1_500_000);
 });
