@@ -8,9 +8,9 @@ export default defineConfig({
   fullyParallel: false,
   globalSetup: './shared-folder.ts',
   // How long something takes is asked in benchmarks; here, on a machine that others share, only whether it comes about.
-  expect: { timeout: 90_000 },
+  expect: { timeout: 180_000 },
   // Above what single steps may wait for, so that it is a step that says what did not come about.
-  timeout: 400_000,
+  timeout: 600_000,
   reporter: [['list'], ['json']],
   outputDir: '../.tmp/e2e',
   use: {
