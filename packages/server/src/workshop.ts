@@ -45,6 +45,7 @@ export class Workshop {
   /** What the Desk says above its rows; every word of a change makes it forget. */
   readonly summary = new Remembered(() => summaryOf(this.database), SUMMARY_AGE);
   private readonly runner: JobRunner | undefined;
+  private closed = false;
   private clearing: NodeJS.Timeout | undefined;
   private watcher: ShelfWatcher | undefined;
 
@@ -77,7 +78,8 @@ export class Workshop {
     await this.runner?.open();
     this.watcher = new ShelfWatcher(
       this.shelf,
-      (folder, file) => void this.noticed(folder, file).catch((error) => this.log('shelf', error)),
+      // What is cut off because everything ends is found again at the next start.
+      (folder, file) => void this.noticed(folder, file).catch((error) => this.closed || this.log('shelf', error)),
     );
     const { jobs } = this;
     const found = await this.compute.run('changed', {}, { whose: 'shelf' });
@@ -133,6 +135,7 @@ export class Workshop {
   }
 
   async close(): Promise<void> {
+    this.closed = true;
     this.watcher?.close();
     clearInterval(this.clearing);
     await this.runner?.close();

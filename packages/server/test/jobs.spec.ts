@@ -41,6 +41,33 @@ describe('a job', () => {
     expect(copies.map(({ label, verdict }) => [label, verdict]).sort()).toEqual(labels.map((label) => [label, 'in step']).sort());
   });
 
+  it('that a person waits for comes before checks that are under way, and those go on after it', async () => {
+    const ids: string[] = [];
+    for (const name of ['left.svg', 'right.svg']) ids.push((await server.bringIn(name, drawing)).body.id);
+    for (const id of ids) for (let i = 0; i < 24; i++) await derive(id, `copy ${i}`);
+    await server.idle();
+    await restart(false);
+    for (const id of ids) await server.call('POST', `/api/masters/${id}/check`);
+    const events: (EventView & { kind: 'job' })[] = [];
+    const checked = () => events.filter(({ label, state }) => label === 'Checking' && state === 'running').length;
+    await restart(true);
+    server.workshop.events.listen((event) => event.kind === 'job' && events.push(event));
+    // Both hands are busy with two dozen copies each.
+    await until(async () => new Set(events.map(({ master }) => master)).size === 2, 'both checks', 8_000);
+    const before = checked();
+    const { job } = (await derive(ids[0]!, 'wanted now')).body;
+    const begun = () => events.findIndex(({ id }) => id === job);
+    await until(async () => begun() >= 0, 'the copy');
+    // Each hand ends at most the copy that it is at; a few more while the question is on its way.
+    expect(events.slice(0, begun()).filter(({ label }) => label === 'Checking').length - before).toBeLessThan(10);
+    await server.idle();
+    expect(checked()).toBeGreaterThanOrEqual(40);
+    for (const id of ids)
+      expect((await view(id)).copies.map(({ verdict }) => verdict)).toEqual(
+        Array.from({ length: id === ids[0] ? 25 : 24 }, () => 'in step'),
+      );
+  });
+
   it('that waits is asked for once, however often it is asked for', async () => {
     const { body } = await server.bringIn('again.svg', drawing);
     await derive(body.id, 'plan');

@@ -11,7 +11,9 @@ export type JobData =
   | { readonly kind: 'file' | 'picture' | 'stand'; readonly master: string; readonly label: string };
 
 /** Who waits for a person's click comes before what only keeps things up to date. */
-const RANK: Record<JobData['kind'], number> = { derive: 300, check: 200, stand: 200, file: 100, picture: 0 };
+const RANK: Record<JobData['kind'], number> = { derive: 400, check: 200, stand: 200, file: 100, picture: 0 };
+/** Of a check that a person asked for. */
+const ASKED = 300;
 /** So many jobs of one master push its next ones back at most. */
 const PUSHED_BACK = 99;
 /**
@@ -26,6 +28,8 @@ const EXPIRES = 3_600;
 export const CHANNELS = { wake: 'inkwell_job', cancel: 'inkwell_cancel', event: 'inkwell_event' } as const;
 /** PostgreSQL takes notifications of up to 8000 bytes. */
 const LONGEST = 6_000;
+
+const checkKey = (master: string, copies: readonly string[]): string => `check ${master} ${copies.join(' ')}`.slice(0, 2_000);
 
 /** The queue library asks by our own connections, so that errors, limits and transactions are the same everywhere. */
 export const bossOn = (client: Queryable): PgBoss =>
@@ -42,7 +46,20 @@ export class Jobs {
     return this.send({ kind: 'derive', master, recipe, label }, `derive ${recipe}`, client);
   }
   check(master: string, copies: readonly string[], client?: Queryable, label = 'Checking'): Promise<string> {
-    return this.send({ kind: 'check', master, copies, label }, `check ${master} ${copies.join(' ')}`.slice(0, 2_000), client);
+    return this.send({ kind: 'check', master, copies, label }, checkKey(master, copies), client);
+  }
+  /** A check that a person waits for: it comes before those that only keep things up to date. */
+  checkNow(master: string, copies: readonly string[]): Promise<string> {
+    const data = { kind: 'check', master, copies, label: 'Checking' } as const;
+    return this.send(data, `asked: ${checkKey(master, copies)}`, this.database, 0, ASKED);
+  }
+  /** Whether anything waits that comes before whatever has a rank like this one, however far that was pushed back. */
+  async isPressed(queue: Queue, rank: number): Promise<boolean> {
+    const [row] = await this.database.rows<{ pressed: boolean }>(
+      "select exists (select from pgboss.job where name = $1 and state = 'created' and start_after <= now() and priority > $2) as pressed",
+      [queue, Math.ceil(rank / 100) * 100],
+    );
+    return row!.pressed;
   }
   /** Finds again how each copy of a master stands, then checks those whose verdict is not known. */
   stand(master: string, client?: Queryable): Promise<string> {
@@ -56,7 +73,13 @@ export class Jobs {
   }
 
   /** @param after seconds to wait before it is begun */
-  async send(data: JobData, key: string, client: Queryable = this.database, after = 0): Promise<string> {
+  async send(
+    data: JobData,
+    key: string,
+    client: Queryable = this.database,
+    after = 0,
+    rank = RANK[data.kind],
+  ): Promise<string> {
     const boss = bossOn(client);
     const { rows } = await client.query<{ objects: number; waiting: number }>(
       `select objects, (select count(*)::integer from pgboss.job where state < 'active' and data->>'master' = $1) as waiting
@@ -66,7 +89,7 @@ export class Jobs {
     const { objects, waiting } = rows[0] ?? { objects: 0, waiting: 0 };
     const options = {
       singletonKey: key,
-      priority: RANK[data.kind] - Math.min(PUSHED_BACK, waiting),
+      priority: rank - Math.min(PUSHED_BACK, waiting),
       retryLimit: RETRIES,
       retryDelay: RETRY_DELAY,
       expireInSeconds: EXPIRES,

@@ -18,7 +18,7 @@ const WHEN_THERE_IS_ROOM = 15;
 /** Names the locks by which workers show that they live. */
 const ALIVE = 20261125;
 
-type Found = PgBoss.Job<JobData> & { readonly retryCount: number; readonly retryLimit: number };
+type Found = PgBoss.Job<JobData> & { readonly priority: number; readonly retryCount: number; readonly retryLimit: number };
 
 /**
  * Does the jobs: two hands, one of which only ever takes small ones. A worker holds a lock in the database as long as it
@@ -127,7 +127,7 @@ export class JobRunner {
     }
   }
 
-  private async work(queue: Queue, { id, data }: Found, signal: AbortSignal): Promise<Failure | null> {
+  private async work(queue: Queue, { id, data, priority }: Found, signal: AbortSignal): Promise<Failure | null> {
     const large = queue === 'large';
     const shown = data.kind === 'derive' || data.kind === 'check';
     return WORK[data.kind]({
@@ -136,6 +136,7 @@ export class JobRunner {
       database: this.database,
       compute: (task, input) => this.compute.run(task, input, { whose: data.master, large, signal, limit: PART_LIMIT }),
       tell: (done, total, state, message) => (shown ? this.jobs.tell(id, data, done, total, state, message) : Promise.resolve()),
+      pressed: () => this.jobs.isPressed(queue, priority),
       log: this.log,
     }).then(
       () => null,

@@ -15,6 +15,8 @@ export interface WorkInput<D extends JobData = JobData> {
     state: 'running' | 'done' | 'failed' | 'cancelled',
     message: string,
   ) => Promise<void>;
+  /** Whether somebody waits for something that comes before this. */
+  readonly pressed: () => Promise<boolean>;
   readonly log: (what: string, error: unknown) => void;
 }
 
@@ -40,14 +42,22 @@ const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, datab
   await tell(1, 1, 'done', '');
 };
 
-/** Copy by copy, with progress; one that fails does not keep the others from being checked. */
-const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, tell, log }) => {
+/**
+ * Copy by copy, with progress; one that fails does not keep the others from being checked. As soon as somebody waits for
+ * something else, the rest goes back on the list.
+ */
+const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, jobs, tell, pressed, log }) => {
   const rows = await database.rows<{ id: string; file: string }>(
     'select id, file from copy_now where master = $1 and id = any ($2) order by created_at, recipe',
     [data.master, data.copies],
   );
   const failures: string[] = [];
   for (const [done, { id, file }] of rows.entries()) {
+    if (done && (await pressed())) {
+      const rest = rows.slice(done).map((row) => row.id);
+      await jobs.check(data.master, rest, undefined, data.label);
+      break;
+    }
     await tell(done, rows.length, 'running', file);
     try {
       await compute('check', { copy: id });

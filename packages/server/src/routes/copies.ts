@@ -110,7 +110,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
 
   on(router, 'check', async ({ params }) => {
     const row = await copyRow(params['id']!);
-    return { job: await jobs.check(row.master, [row.id]) };
+    return { job: await jobs.checkNow(row.master, [row.id]) };
   });
   on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masterRow(params['id']!)).id) }));
   on(router, 'match', async ({ params, request, response }) => {
