@@ -90,6 +90,23 @@ describe('pictures of a master', () => {
     expect(Buffer.from(kept.resources.get(digest(bytes))!).equals(bytes)).toBe(true);
   });
 
+  it('tell what of them is not read, put on a board as brought in by themselves', async () => {
+    const id = await started();
+    const rows = heldRows({ width: 8, height: 8, data: new Uint8Array(256).fill(200) });
+    const how = { format: 'jpeg', depth: 8, alpha: false, profile: 'sRGB', quality: 90, ppi: 150 } as const;
+    const plain = await pictureEngine.encode(rows, how);
+    // A part for applications that nobody here knows, right behind the start of the file (ITU-T T.81, B.2.4.6).
+    const part = [0xff, 0xeb, 0, 6, 74, 80, 1, 2];
+    const more = Uint8Array.from([...plain.subarray(0, 2), ...part, ...plain.subarray(2)]);
+    interface Told {
+      notUnderstood: { kind: string }[];
+    }
+    expect((await send<Told>(id, 'plain.jpg', plain)).body.notUnderstood).toEqual([]);
+    const told = [{ kind: 'part for applications (APP11)' }];
+    expect((await send<Told>(id, 'more.jpg', more)).body.notUnderstood).toMatchObject(told);
+    expect((await server.bringIn('more.jpg', more)).body).toMatchObject({ notUnderstood: told });
+  });
+
   it('stand beside the DXF copies that refer to them, one file for several, and go when none does any more', async () => {
     const id = await started();
     const { body } = await send<{ resource: Resource }>(id, 'dots.png', bytes);

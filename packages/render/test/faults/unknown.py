@@ -188,6 +188,8 @@ all_of("jpg", {
     "no-transform": jpeg_with(0xEE, APPLICATION + b"\0\x64\0\0\0\0\0", of_transform),
     "other-profile": jpeg_with(0, b"", lambda kind, body: kind == 0xE2 and body.startswith(b"ICC_PROFILE")),
     "residual": jpeg_with(0xEB, b"JP" + bytes(100)),
+    "beside-broken": jpeg_with(0xED, b"Photoshop 3.0\x008BIM\x04\x04\0\0\0\0\xff\xff\x1c\x02\x78"),  # term-guard: standard (ISO 16684-3, 1.1.3)
+    "beside-tail": jpeg_with(0xED, b"Photoshop 3.0\x008BIM\x04\x04\0\0\0\0\0\x02\x1c\x02once more"),  # term-guard: standard (ISO 16684-3, 1.1.3)
     "more-pictures": jpeg_with(0xE2, b"MPF\0" + b"II*\0\x08\0\0\0\x01\0\x00\xb0\x07\0\x04\0\0\0" + b"0100" + b"\0\0\0\0"),
 }, {
     "comment": jpeg_with(0xFE, b"looked at by Ines"),

@@ -73,13 +73,7 @@ export class Jobs {
   }
 
   /** @param after seconds to wait before it is begun */
-  async send(
-    data: JobData,
-    key: string,
-    client: Queryable = this.database,
-    after = 0,
-    rank = RANK[data.kind],
-  ): Promise<string> {
+  async send(data: JobData, key: string, client: Queryable = this.database, after = 0, rank = RANK[data.kind]): Promise<string> {
     const boss = bossOn(client);
     const { rows } = await client.query<{ objects: number; waiting: number }>(
       `select objects, (select count(*)::integer from pgboss.job where state < 'active' and data->>'master' = $1) as waiting

@@ -20,7 +20,6 @@ import {
   readPackage,
   resourceOfPicture,
   sizeOfPicture,
-  notesOn,
   type Resource,
   type NativePackage,
   NATIVE_MEDIA_TYPE,
@@ -33,6 +32,7 @@ import { storeBlob } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
 import { namingOfHouse } from '../house/house';
 import { lockInTransaction, type Queryable } from '../database/database';
+import { notUnderstoodIn } from './picture-notes';
 
 /** What became of a file that was brought in. */
 export interface BroughtIn {
@@ -165,7 +165,7 @@ export async function keepPicture(engine: Engine, master: string, bytes: Uint8Ar
     if (!rowCount) throw new Failure('not-found', 'There is no such master on this Desk.');
     await keepOriginal(client, master, { ...resource, bytes });
   });
-  return { resource, ...sizeOfPicture(facts), notUnderstood: notesOn(facts) };
+  return { resource, ...sizeOfPicture(facts), notUnderstood: [...(await notUnderstoodIn(bytes, name, facts, means))] };
 }
 
 /** A native file comes in with its history and its originals, as the same master. */

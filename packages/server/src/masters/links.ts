@@ -10,7 +10,6 @@ import {
   linkPlaces,
   linkTo,
   linkedIn,
-  notesOn,
   resourceOfPicture,
   sizeOfPicture,
 } from '@inkwell-twin/core';
@@ -19,6 +18,7 @@ import type { Engine } from '../compute/engine';
 import { type Queryable, lockInTransaction } from '../database/database';
 import type { Shelf } from '../shelf/shelf';
 import { type KeptPicture, keepOriginal } from './keep';
+import { notUnderstoodIn } from './picture-notes';
 
 /** A linked file as a master or a draft of it names it. */
 export interface Linked {
@@ -180,7 +180,7 @@ export async function linkPicture({ database, shelf, means }: Engine, master: st
   const link = linkTo(await folderOf(database, master), path);
   const resource: Resource = { ...resourceOfPicture(standing.bytes, file, facts), link };
   await database.transaction((client) => keepOriginal(client, master, { ...resource, bytes: standing.bytes }));
-  return { resource, ...sizeOfPicture(facts), notUnderstood: notesOn(facts) };
+  return { resource, ...sizeOfPicture(facts), notUnderstood: [...(await notUnderstoodIn(standing.bytes, file, facts, means))] };
 }
 
 /**

@@ -14,11 +14,13 @@ function densityOf(body: Uint8Array): number | null {
 }
 
 /** Captions, a small picture, and their checksums among what a program keeps beside a picture (IPTC IIM 4.2, by number). */
+const BROKEN = 'part of what a program keeps beside the picture, which breaks off';
 const SEEN_BY_NOBODY = new Set([0x0404, 0x0409, 0x040c, 0x0425]);
 function resourcesIn(body: Uint8Array): string[] {
   const view = new DataView(body.buffer, body.byteOffset, body.byteLength);
   const found: string[] = [];
-  for (let at = 14; at + 12 <= body.length && startsWith(body.subarray(at), '8BIM');) {
+  let at = 14;
+  while (at + 12 <= body.length && startsWith(body.subarray(at), '8BIM')) {
     const id = view.getUint16(at + 4);
     // A name with its length before it, padded to even.
     const name = at + 6 + ((body[at + 6]! + 2) & ~1);
@@ -26,6 +28,8 @@ function resourcesIn(body: Uint8Array): string[] {
     if (!SEEN_BY_NOBODY.has(id)) found.push('part of what a program keeps beside the picture');
     at = name + 4 + ((view.getUint32(name) + 1) & ~1);
   }
+  // The last may be without its even byte.
+  if (at > body.length + 1 || body.subarray(at).some((byte) => byte)) found.push(BROKEN);
   return found;
 }
 

@@ -1,0 +1,15 @@
+import { type Means, type NotUnderstood, type PictureFacts, codecs, notesOn } from '@inkwell-twin/core';
+
+/**
+ * What of a picture does not arrive where it is put on a board: the same as where it is brought in by itself.
+ * @param name of its file
+ */
+export async function notUnderstoodIn(
+  bytes: Uint8Array,
+  name: string,
+  facts: PictureFacts,
+  means: Means,
+): Promise<readonly NotUnderstood[]> {
+  const codec = codecs().find(({ declaration }) => declaration.mediaType === facts.mediaType);
+  return codec?.bringIn ? (await codec.bringIn(bytes, name, means)).notUnderstood : notesOn(facts);
+}
