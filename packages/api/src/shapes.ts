@@ -287,7 +287,7 @@ export const OutsideDescription = z.object({
   standing: z.boolean(),
   fields: z.array(
     z.object({
-      field: z.enum(['keywords', 'caption', 'rights']),
+      field: z.enum(['keywords', 'caption', 'rights', 'corrections']),
       base: z.string(),
       inside: z.string(),
       outside: z.string(),

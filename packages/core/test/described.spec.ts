@@ -1,4 +1,4 @@
-import { Master, applyPatches, describePictures, sayAbout, saidAbout } from '../src';
+import { type Correction, Master, applyPatches, describePictures, sayAbout, saidAbout } from '../src';
 import { masterWith, rectangle } from './build';
 
 const picture = (id: string, said?: { keywords: string[]; caption: string; rights: string }) => ({
@@ -32,6 +32,34 @@ describe('pictures', () => {
   it('of which nothing is said any more are as they were before anything was', () => {
     const { master: now } = applyPatches(master, sayAbout(master, 'reeds', { keywords: [], caption: '', rights: '' }));
     expect(now.resources[0]).toEqual(picture('reeds'));
+  });
+
+  it('have the corrections that all their places on boards have, and get new ones in all of them', () => {
+    const shown = (id: string, corrections?: Correction[]) => ({
+      kind: 'picture' as const,
+      id,
+      layer: 'layer-1',
+      style: { fill: null, stroke: null, strokeWidth: 0 },
+      resource: 'mere',
+      x: 0,
+      y: 0,
+      width: 30,
+      height: 20,
+      ...(corrections ? { corrections } : {}),
+    });
+    const dark: Correction[] = [{ kind: 'exposure', stops: -1 }];
+    const board = { ...masterWith([shown('one', dark), { kind: 'group', id: 'g', layer: null, items: [shown('two', dark)] }]) };
+    const twice = { ...board, resources: master.resources };
+    expect(saidAbout(twice, 'mere').corrections).toEqual(dark);
+    expect(saidAbout(twice, 'reeds').corrections).toBeUndefined();
+    const bright: Correction[] = [{ kind: 'exposure', stops: 1 }];
+    const { master: now } = applyPatches(twice, sayAbout(twice, 'mere', { ...saidAbout(twice, 'mere'), corrections: bright }));
+    expect(saidAbout(now, 'mere').corrections).toEqual(bright);
+    // Here with some and there with others, there is no single answer, and what is said of words leaves them alone.
+    const apart = applyPatches(now, [{ op: 'set', node: 'two', attribute: 'corrections', value: undefined }]).master;
+    expect(saidAbout(apart, 'mere').corrections).toBeUndefined();
+    expect(sayAbout(apart, 'mere', { keywords: [], caption: 'A mere', rights: '' })).toHaveLength(1);
+    expect(describePictures(apart, ['mere'], { caption: 'A mere' }).patches).toHaveLength(1);
   });
 
   it('that are gone can’t be described, and more than there is room for is cut where the room ends', () => {

@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import type { MasterView, OutsideDescription } from '@inkwell-twin/api';
 import {
   type Command,
+  type Correction,
   type Description,
   type Master,
   type Resource,
@@ -113,6 +114,50 @@ describe('descriptions of pictures that are linked', () => {
     await server.idle();
     expect(await said()).toEqual({ keywords: ['owl'], caption: 'A barn owl', rights: 'Ines' });
     expect(says('Loft/owl.xmp')).toEqual({ keywords: ['owl'], caption: 'A barn owl', rights: 'Ines' });
+  });
+
+  it('take corrections along: written out they reach the file, and one that came in the file is taken wherever the picture is', async () => {
+    place('Weir/weir.png', await painted(19));
+    const { id, pictures } = await linking('Weir', 'Weir/weir.png');
+    const dark: Correction[] = [{ kind: 'exposure', stops: -1 }];
+    await update(id, (now) => ({
+      label: 'Shown',
+      patches: [
+        {
+          op: 'insert',
+          parent: now.boards[0]!.id,
+          list: 'items',
+          after: null,
+          node: {
+            kind: 'picture',
+            id: 'shown',
+            layer: now.layers[0]!.id,
+            style: { fill: null, stroke: null, strokeWidth: 0 },
+            resource: pictures[0]!,
+            x: 5,
+            y: 5,
+            width: 30,
+            height: 20,
+            corrections: dark,
+          },
+        },
+      ],
+    }));
+    expect(await post('write', [id], { about: pictures })).toEqual([]);
+    expect(says('Weir/weir.xmp').corrections).toEqual(dark);
+    const brighter = readFileSync(at('Weir/weir.xmp'), 'utf8')
+      .replace('&quot;stops&quot;:-1', '&quot;stops&quot;:1')
+      .replace('"stops":-1', '"stops":1');
+    writeFileSync(at('Weir/weir.xmp'), brighter);
+    await stands(id, pictures[0]!, 'outside');
+    const [met] = (await all(id)).find(({ about }) => about === pictures[0])!.fields;
+    expect(met).toMatchObject({ field: 'corrections', inside: 'exposure: stops -1', outside: 'exposure: stops 1' });
+    expect(await post('settle', [id], { about: pictures })).toEqual([]);
+    await server.idle();
+    expect((await server.document(id)).boards[0]!.items[0]).toMatchObject({ corrections: [{ kind: 'exposure', stops: 1 }] });
+    await stands(id, pictures[0]!, 'in step');
+    writeFileSync(at('Weir/weir.xmp'), brighter.replace('exposure', 'glow'));
+    await stands(id, pictures[0]!, 'unreadable');
   });
 
   it('stay with a picture that is taken as it is now, and a picture that is gone is named', async () => {

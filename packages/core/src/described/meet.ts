@@ -1,3 +1,4 @@
+import { correctionsInWords, correctionsKey } from './corrections';
 import { SAID_FIELDS, type Said, type SaidField } from './said';
 
 /** What a master and its sidecar say of one thing, and what both said when they were last the same. */
@@ -11,8 +12,13 @@ export interface FieldMeeting {
 }
 
 /** A thing that is said, in words; keywords in an order that says nothing. */
-export const saidWords = (said: Said, field: SaidField): string =>
-  field === 'keywords' ? [...said.keywords].sort((a, b) => a.localeCompare(b)).join(', ') : said[field];
+const saidWords = (said: Said, field: SaidField): string => {
+  if (field === 'corrections') return correctionsInWords(said.corrections ?? []);
+  return field === 'keywords' ? [...said.keywords].sort((a, b) => a.localeCompare(b)).join(', ') : said[field];
+};
+/** A thing that is said, equal where it is the same. */
+const saidKey = (said: Said, field: SaidField): string =>
+  field === 'corrections' ? correctionsKey(said.corrections ?? []) : saidWords(said, field);
 const NOTHING: Said = { keywords: [], caption: '', rights: '' };
 
 /**
@@ -20,15 +26,15 @@ const NOTHING: Said = { keywords: [], caption: '', rights: '' };
  * @param base null where they were never the same: then what only one side says is that side's
  */
 export function meetingOf(base: Said | null, inside: Said, outside: Said): FieldMeeting[] {
+  const sides = [base ?? NOTHING, inside, outside] as const;
   return SAID_FIELDS.flatMap((field): FieldMeeting[] => {
-    const [before, here, there] = [base ?? NOTHING, inside, outside].map((said) => saidWords(said, field)) as [
-      string,
-      string,
-      string,
-    ];
+    // Of what has no single answer here, what stands outside is neither other nor the same.
+    if (field === 'corrections' && !inside.corrections) return [];
+    const [before, here, there] = sides.map((said) => saidKey(said, field));
     if (here === there) return [];
     const changed = here === before ? 'outside' : there === before ? 'inside' : 'both';
-    return [{ field, base: before, inside: here, outside: there, changed }];
+    const words = (side: 0 | 1 | 2): string => saidWords(sides[side], field);
+    return [{ field, base: words(0), inside: words(1), outside: words(2), changed }];
   });
 }
 
@@ -54,5 +60,12 @@ export function settled(
     const side = choices[field] ?? (meeting?.changed === 'outside' ? 'outside' : 'inside');
     return meeting && side === 'outside' ? outside : inside;
   };
-  return { keywords: of('keywords').keywords, caption: of('caption').caption, rights: of('rights').rights };
+  const { corrections } = of('corrections');
+  return {
+    keywords: of('keywords').keywords,
+    caption: of('caption').caption,
+    rights: of('rights').rights,
+    // A file without any says that there are none.
+    ...(inside.corrections ? { corrections: corrections ?? [] } : {}),
+  };
 }

@@ -1,12 +1,15 @@
+import type { Correction } from '../master/corrections';
 import type { Master } from '../master/schema';
 
-/** What is said of a master, for people and for files outside. */
+/** What is said of a master or of a picture of it, for people and for files outside. */
 export interface Said {
   readonly keywords: readonly string[];
   readonly caption: string;
   readonly rights: string;
+  /** Of a picture; not there where there is no single answer, and in what a file says where it has none. */
+  readonly corrections?: readonly Correction[] | undefined;
 }
-export const SAID_FIELDS = ['keywords', 'caption', 'rights'] as const;
+export const SAID_FIELDS = ['keywords', 'caption', 'rights', 'corrections'] as const;
 export type SaidField = (typeof SAID_FIELDS)[number];
 
 // What XML can't hold, and the ends of lines that it reads otherwise, would come back as something else.

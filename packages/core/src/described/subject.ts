@@ -4,6 +4,7 @@ import { type Description, keywordsOf, withoutWords } from '../master/describe';
 import type { Patch } from '../master/patches';
 import type { Resource } from '../master/resource-schema';
 import type { Master } from '../master/schema';
+import { correctEverywhere, correctionsOf } from './corrections';
 import { type Said, saidOf } from './said';
 
 /** What a description can be about: the master itself, or a picture of it by its id. */
@@ -18,16 +19,19 @@ const picture = (master: Master, about: string): Resource => {
   return found;
 };
 
-/** What a picture says of itself. */
-export const saidOfPicture = ({ said }: Pick<Resource, 'said'>): Said =>
-  saidOf({ keywords: said?.keywords, description: said?.caption ?? '', rights: said?.rights });
+/** What is said of a picture of a master. */
+export function saidOfPicture(master: Master, { id, said }: Pick<Resource, 'id' | 'said'>): Said {
+  const corrections = correctionsOf(master, id);
+  const words = saidOf({ keywords: said?.keywords, description: said?.caption ?? '', rights: said?.rights });
+  return { ...words, ...(corrections ? { corrections } : {}) };
+}
 
 /** What is said of a master or of a picture of it. @throws Failure `not-found` */
 export const saidAbout = (master: Master, about: string): Said =>
-  about === THE_MASTER ? saidOf(master) : saidOfPicture(picture(master, about));
+  about === THE_MASTER ? saidOf(master) : saidOfPicture(master, picture(master, about));
 
 /** As much of it as there is room for. */
-const fitting = ({ keywords, caption, rights }: Said): Said => ({
+const fitting = ({ keywords, caption, rights }: Said) => ({
   keywords: keywords.slice(0, LONGEST.keywords).map((word) => word.slice(0, LONGEST.word)),
   caption: caption.slice(0, LONGEST.caption),
   rights: rights.slice(0, LONGEST.rights),
@@ -42,10 +46,13 @@ export function sayAbout(master: Master, about: string, said: Said): Patch[] {
     caption: before.caption !== now.caption,
     rights: before.rights !== now.rights,
   };
-  if (about !== THE_MASTER)
-    return Object.values(differs).includes(true)
-      ? [{ op: 'set', node: about, attribute: 'said', value: isSaid(now) ? { ...now, keywords: [...now.keywords] } : undefined }]
-      : [];
+  if (about !== THE_MASTER) {
+    const value = isSaid(now) ? { ...now, keywords: [...now.keywords] } : undefined;
+    return [
+      ...(Object.values(differs).includes(true) ? [{ op: 'set', node: about, attribute: 'said', value } as const] : []),
+      ...(said.corrections ? correctEverywhere(master, about, said.corrections) : []),
+    ];
+  }
   const set = (attribute: string, value: unknown): Patch => ({ op: 'set', node: master.id, attribute, value });
   return [
     ...(differs.keywords ? [set('keywords', now.keywords)] : []),
@@ -55,7 +62,8 @@ export function sayAbout(master: Master, about: string, said: Said): Patch[] {
 }
 
 /** Whether anything is said. */
-export const isSaid = ({ keywords, caption, rights }: Said): boolean => keywords.length > 0 || caption !== '' || rights !== '';
+export const isSaid = ({ keywords, caption, rights, corrections = [] }: Said): boolean =>
+  keywords.length > 0 || caption !== '' || rights !== '' || corrections.length > 0;
 
 /** Describes pictures of a master, several in one step: keywords are added and taken off, the rest is replaced where it is given. */
 export function describePictures(master: Master, ids: readonly string[], what: Omit<Description, 'owner'>): Command {

@@ -82,7 +82,7 @@ async function subjectsOf({ masters, shelf }: Engine, client: Queryable, id: str
       const lies = (state === 'here' || state === 'changed') && path.includes('/');
       const within = path.slice(0, path.lastIndexOf('/'));
       const file = lies ? besidePicture(shelf, within, path.slice(within.length + 1)) : '';
-      return { about: one.id, name: one.name, inside: saidOfPicture(one), at: lies ? { folder: within, file } : null };
+      return { about: one.id, name: one.name, inside: saidOfPicture(master, one), at: lies ? { folder: within, file } : null };
     });
   const itself = { about: THE_MASTER, name: '', inside: saidOf(master), at: { folder, file: shelf.sidecarFile(folder) } };
   return [itself, ...pictures];

@@ -18,7 +18,12 @@ const STATES: Readonly<Record<OutsideDescription['state'], string>> = {
   gone: 'the file is gone',
   unreadable: 'the file can’t be read',
 };
-const FIELDS: Readonly<Record<Field['field'], string>> = { keywords: 'Keywords', caption: 'Caption', rights: 'Rights' };
+const FIELDS: Readonly<Record<Field['field'], string>> = {
+  keywords: 'Keywords',
+  caption: 'Caption',
+  rights: 'Rights',
+  corrections: 'Corrections',
+};
 
 /** Descriptions that are not the same in their masters and in the files outside: written out, or settled, one by one or all. */
 @Component({
@@ -148,7 +153,12 @@ export class OutsidePanel {
 
   protected words = ({ state }: OutsideDescription): string => STATES[state];
   protected name = ({ field }: Field): string => FIELDS[field];
-  protected every = (side: Side): Record<Field['field'], Side> => ({ keywords: side, caption: side, rights: side });
+  protected every = (side: Side): Record<Field['field'], Side> => ({
+    keywords: side,
+    caption: side,
+    rights: side,
+    corrections: side,
+  });
   protected keyOf = ({ master, about }: OutsideDescription): string => `${master} ${about}`;
   protected nameOf = ({ title, picture }: OutsideDescription): string => (picture ? `${picture} in ${title}` : title);
   protected sideOf(one: OutsideDescription, { field, changed }: Field): Side {
