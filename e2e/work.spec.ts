@@ -109,6 +109,17 @@ test('a copy that is dropped on the Desk is named and leads to its master; it do
 
   await page.goto(workshop.url);
   await page.getByLabel('Choose a file …').setInputFiles(file);
+  // It is held against the master where it is dropped, and nothing of it is kept.
+  await card.getByRole('button', { name: 'Hold it against its master' }).click();
+  const held = page.getByRole('region', { name: 'and its master' });
+  await held.getByRole('row').nth(1).click();
+  await expect(held.getByRole('row').nth(1).getByRole('button')).toHaveAttribute('aria-pressed', 'true');
+  await expect(held.locator('twin-overlay canvas').first()).toBeVisible();
+  await held.getByRole('button', { name: 'Beside' }).click();
+  await expect(held.getByText('Left: the master now. Right: the copy.')).toBeVisible();
+  await held.getByRole('button', { name: 'Look no more' }).click();
+  await expect(held).toHaveCount(0);
+  await expect(page.locator('.rows .title')).toHaveCount(2);
   await card.getByRole('button', { name: 'Make another master of it' }).click();
   await expect(page.locator('.rows .title')).toHaveCount(3);
 });

@@ -169,6 +169,14 @@ export const CONTRACTS = {
     Identified,
     ['name'],
   ),
+  matchFile: route(
+    'post',
+    '/api/identify/match',
+    'A full comparison of a copy of ours (the request body; name in ?name=) with its master as it is now, packed as that of a copy on record is; the part of it in ?leaf=. Keeps nothing',
+    null,
+    MatchView,
+    ['name', 'leaf'],
+  ),
   master: route(
     'get',
     '/api/masters/:id',

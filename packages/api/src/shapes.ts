@@ -321,7 +321,8 @@ export type Found = z.infer<typeof Found>;
 export const LeafView = z.object({ kind: z.string(), label: z.string() });
 
 export const MatchView = z.object({
-  copy: CopyView,
+  /** Null of a file that is not on record. */
+  copy: CopyView.nullable(),
   /** Null where nobody knows. */
   whole: z.boolean().nullable(),
   fresh: z.boolean().nullable(),

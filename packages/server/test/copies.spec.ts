@@ -91,7 +91,7 @@ describe('a full comparison', () => {
     await verdictBecomes('trail web page', 'unreadable');
     const match = (await server.match(id)).view;
     expect(match.sides).toBeNull();
-    expect(match.copy.proof).toMatch(/line \d+/);
+    expect(match.copy!.proof).toMatch(/line \d+/);
     writeFileSync(path(file), bytes);
     await verdictBecomes('trail web page', 'in step');
   });

@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Identified } from '@inkwell-twin/api';
+import { type Identified, readMatch } from '@inkwell-twin/api';
 import { TestServer } from './harness';
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
@@ -52,6 +52,25 @@ describe('identifying a file', () => {
       words: expect.stringContaining('re-written elsewhere'),
     });
     expect(await identify('b.dxf', edited('joiner_s_drawing', 'Sedge Loop', 'Sedge Lopp'))).toMatchObject({ verdict: 'touched' });
+  });
+  it('holds a changed copy against its master, part by part, and keeps nothing of it', async () => {
+    const ask = async (bytes: Uint8Array, leaf = 0) => {
+      const url = `${server.url}/api/identify/match?name=held.dxf&leaf=${leaf}`;
+      return fetch(url, { method: 'POST', body: bytes as never });
+    };
+    const { view, master, copy } = readMatch(
+      await (await ask(edited('joiner_s_drawing', 'Sedge Loop', 'Sedge Lopp'))).arrayBuffer(),
+    );
+    expect(view).toMatchObject({ copy: null, whole: false, true: false });
+    expect(view.differences).toEqual([expect.objectContaining({ kind: 'retyped', copy: expect.stringContaining('Sedge Lopp') })]);
+    expect([master?.kind, copy?.kind]).toEqual(['drawing', 'drawing']);
+    expect(readMatch(await (await ask(onShelf('joiner_s_drawing'))).arrayBuffer()).view).toMatchObject({
+      whole: true,
+      differences: [],
+    });
+    const none = await ask(drawing);
+    expect([none.status, (await none.json()).error.message]).toEqual([404, '“held.dxf” is no copy of a master of this Desk.']);
+    expect((await ask(onShelf('joiner_s_drawing'), -1)).status).toBe(400);
   });
   it('knows masters and originals', async () => {
     expect(await identify('x.inkwell', onShelf('boardwalk_waymarker.inkwell'))).toMatchObject({

@@ -1,18 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import type { MatchView } from '@inkwell-twin/api';
 import {
   type CheckResult,
   type CopyFile,
   Failure,
   type Means,
-  type Packed,
   checkCopy,
-  distanceInWords,
   declarationOf,
   derive,
   footprintHash,
   freeName,
-  kindById,
   partName,
   partsOf,
 } from '@inkwell-twin/core';
@@ -21,6 +17,7 @@ import { type Database, type Queryable, lockInTransaction } from '../database/da
 import { namingOfHouse } from '../house/house';
 import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/store';
 import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
+import { type Match, matchOf } from './match-wire';
 import { namesOnRecord, plainName } from './names';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
 import { keepStandings, standingAt } from './standings';
@@ -238,34 +235,14 @@ export class Copies {
   }
 
   /** A full comparison, and both sides of one part of the copy, packed, for showing. */
-  async match(id: string, leaf: number): Promise<{ view: MatchView; bodies: PackedSides | null }> {
+  async match(id: string, leaf: number): Promise<Match> {
     const row = await this.find(id);
     const master = await this.masters.load(row.master);
     const { result } = await this.run(row, master, true);
-    const { whole, fresh, true: says, outlines, equal, differences, sides } = result;
     const view = viewOfRow(row);
     const settled =
       view.verdict === 'accepted' ? view : { ...view, verdict: result.verdict, remark: result.remark, proof: result.proof };
-    const named = (side: 'master' | 'copy') => sides![side].leaves.map(({ kind, label }) => ({ kind, label }));
-    const packed = (side: 'master' | 'copy') => {
-      const one = sides![side].leaves[leaf];
-      return one ? { kind: one.kind, ...kindById(one.kind).pack(one.body) } : null;
-    };
-    return {
-      view: {
-        copy: settled,
-        whole,
-        fresh,
-        true: says,
-        outlines,
-        equal,
-        apart: distanceInWords(result.off, result.sides?.copy.leaves.length ?? 0),
-        tolerance: Math.max(...Object.values(declarationOf(row.target).tolerance)),
-        differences: [...differences],
-        sides: sides && { master: named('master'), copy: named('copy') },
-      },
-      bodies: sides && { master: packed('master'), copy: packed('copy') },
-    };
+    return matchOf(result, row.target, leaf, settled);
   }
 
   async accept(id: string, by: string, reason: string): Promise<void> {
@@ -304,9 +281,6 @@ interface Found {
   /** What stands there instead of a file. */
   readonly other: string | null;
 }
-
-/** Both sides of one part of a copy; null where a side has no such part. */
-export type PackedSides = Readonly<Record<'master' | 'copy', ({ readonly kind: string } & Packed) | null>>;
 
 /** What stands there can't be read as a copy at all. */
 const notAFile = (words: string): CheckResult => ({

@@ -1,6 +1,43 @@
-import { type MatchHead, type MatchView, type SolidHead, alignedTo8 } from '@inkwell-twin/api';
-import type { Packed } from '@inkwell-twin/core';
-import type { PackedSides } from './copies';
+import { type CopyView, type MatchHead, type MatchView, type SolidHead, alignedTo8 } from '@inkwell-twin/api';
+import { type CheckResult, type Packed, declarationOf, distanceInWords, kindById } from '@inkwell-twin/core';
+
+/** Both sides of one part of a copy; null where a side has no such part. */
+type PackedSides = Readonly<Record<'master' | 'copy', ({ readonly kind: string } & Packed) | null>>;
+
+/** A full comparison for showing, with both sides of one part of it. */
+export interface Match {
+  readonly view: MatchView;
+  readonly bodies: PackedSides | null;
+}
+
+/**
+ * A comparison for showing.
+ * @param leaf the part of which both sides are shown
+ * @param copy null of a file that is not on record
+ */
+export function matchOf(result: CheckResult, target: string, leaf: number, copy: CopyView | null): Match {
+  const { whole, fresh, true: says, outlines, equal, differences, sides, off } = result;
+  const named = (side: 'master' | 'copy') => sides![side].leaves.map(({ kind, label }) => ({ kind, label }));
+  const packed = (side: 'master' | 'copy') => {
+    const one = sides![side].leaves[leaf];
+    return one ? { kind: one.kind, ...kindById(one.kind).pack(one.body) } : null;
+  };
+  return {
+    view: {
+      copy,
+      whole,
+      fresh,
+      true: says,
+      outlines,
+      equal,
+      apart: distanceInWords(off, sides?.copy.leaves.length ?? 0),
+      tolerance: Math.max(...Object.values(declarationOf(target).tolerance)),
+      differences: [...differences],
+      sides: sides && { master: named('master'), copy: named('copy') },
+    },
+    bodies: sides && { master: packed('master'), copy: packed('copy') },
+  };
+}
 
 /**
  * A comparison as it goes over the wire: the length of the head (4 bytes, little-endian), the head as JSON, and then the

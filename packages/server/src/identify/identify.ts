@@ -1,5 +1,6 @@
 import { type Identified, VerdictName } from '@inkwell-twin/api';
 import {
+  Failure,
   type Mark,
   checkCopy,
   codecOf,
@@ -12,6 +13,8 @@ import {
 } from '@inkwell-twin/core';
 import { sha256 } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
+import { type Match, matchOf } from '../copies/match-wire';
+import { type CopyRow, recipeOfRow } from '../copies/rows';
 import type { LoadedMaster } from '../masters/store';
 
 const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, verdict: null };
@@ -41,11 +44,53 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
       words: `“${name}” is the file that ${original.title} was brought in from; it is kept there byte for byte.`,
       master: { id: original.master, title: original.title },
     };
-  const target = recognise(bytes);
-  const mark = target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, engine.means)).mark);
+  const mark = await markIn(engine, bytes);
   if (!mark) return byChecksum(engine, bytes, name);
   const known = await database.rows('select id from master where id = $1', [mark.master]);
   return known.length ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name) : OTHER;
+}
+
+/** The mark of origin that a file carries, or null. */
+async function markIn({ means }: Engine, bytes: Uint8Array): Promise<Mark | null> {
+  const target = recognise(bytes);
+  return (target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, means)).mark)) ?? null;
+}
+
+/**
+ * A full comparison of a file that is a copy of ours with its master as it is now, by its mark of origin or by its bytes.
+ * @param leaf the part of it of which both sides are shown
+ * @throws Failure `not-found` for a file that is none, or of a revision that this Desk does not know
+ */
+export async function matchFile(engine: Engine, bytes: Uint8Array, name: string, leaf: number): Promise<Match> {
+  const { database, masters, means } = engine;
+  const mark = await markIn(engine, bytes);
+  const file = sha256(bytes);
+  const [row] = await database.rows<CopyRow>(
+    `select recipe.id as recipe, recipe.master, target, options, scope, choices, copy.rev, says
+       from copy join recipe on recipe.id = copy.recipe where copy.sha256 = $1 order by written_at desc limit 1`,
+    [file],
+  );
+  const id = mark?.master ?? row?.master;
+  const known = id ? await database.rows('select id from master where id = $1', [id]) : [];
+  if (!id || !known.length) throw new Failure('not-found', `“${name}” is no copy of a master of this Desk.`);
+  const master = await masters.load(id);
+  const then = master.revisions[(mark?.rev ?? row!.rev) - 1];
+  if (!then) throw new Failure('not-found', `This Desk knows the master only up to r${master.head.rev}.`);
+  const recipe = mark ? recipeOfHow(mark.how, mark.recipe) : recipeOfRow(row!);
+  const result = await checkCopy(
+    {
+      files: [{ part: '', bytes }],
+      whole: row !== undefined,
+      says: mark?.says ?? row!.says,
+      now: master.head.master,
+      then: then.master,
+      recipe,
+      fresh: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
+    },
+    means,
+    true,
+  );
+  return matchOf(result, recipe.target, leaf, null);
 }
 
 /** A file without a mark of origin: still ours where it is, byte for byte, one that was written. */

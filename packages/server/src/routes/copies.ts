@@ -1,4 +1,4 @@
-import type { Request, Router } from 'express';
+import type { Router } from 'express';
 import {
   FEATURES,
   Failure,
@@ -22,15 +22,7 @@ import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
 import { on } from './handle';
 import { SANDBOX } from './masters';
-import { sendPacked } from './packed';
-
-/** Which part of a copy is to be shown. */
-function leafOf({ query }: Request): number {
-  const leaf = Number(query['leaf'] ?? 0);
-  if (!Number.isInteger(leaf) || leaf < 0 || leaf > 10_000)
-    throw new Failure('request-invalid', 'A part of a copy is a number from 0.');
-  return leaf;
-}
+import { leafOf, sendPacked } from './packed';
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
   const { compute, jobs, database } = workshop;

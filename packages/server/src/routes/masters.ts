@@ -10,7 +10,7 @@ import { throwAway } from '../masters/thrown';
 import type { Workshop } from '../workshop';
 import { noticesOf } from './desk';
 import { on, personOf, plain } from './handle';
-import { sendPacked } from './packed';
+import { leafOf, sendPacked } from './packed';
 import { type RevisionRow, draftsOf, optionalPerson, viewOfRevision } from './rows';
 import type { Uploads } from './upload';
 
@@ -105,6 +105,13 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       compute.run('identify', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
     ),
   );
+  on(router, 'matchFile', async ({ request, response }) => {
+    const leaf = leafOf(request);
+    const packed = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('matchFile', { path, name: nameOf(request), leaf }, { whose: 'upload', large: true }),
+    );
+    await sendPacked(request, response, packed, 'application/octet-stream');
+  });
   on(router, 'bringIn', async ({ request }) => {
     const wishes = wishesOf(request);
     const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>

@@ -1,6 +1,7 @@
 import type { Request, Response } from 'express';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
+import { Failure } from '@inkwell-twin/core';
 
 const unpack = promisify(gunzip);
 
@@ -15,4 +16,12 @@ export async function sendPacked(
   const bytes = Buffer.from(packed.buffer, packed.byteOffset, packed.byteLength);
   if (request.acceptsEncodings('gzip')) response.set('Content-Encoding', 'gzip').end(bytes);
   else response.end(await unpack(bytes));
+}
+
+/** Which part of a copy is to be shown. */
+export function leafOf({ query }: Request): number {
+  const leaf = Number(query['leaf'] ?? 0);
+  if (!Number.isInteger(leaf) || leaf < 0 || leaf > 10_000)
+    throw new Failure('request-invalid', 'A part of a copy is a number from 0.');
+  return leaf;
 }

@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
 import type { Identified, NewerView, StandingView } from '@inkwell-twin/api';
 import { Failure, type Look, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
 import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
-import { identify as identifyFile } from '../../identify/identify';
+import { identify as identifyFile, matchFile as matchOfFile } from '../../identify/identify';
+import { packMatch } from '../../copies/match-wire';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
 import { newerOnShelf as newerAt, viewOfNewer } from '../../masters/newer';
 import { foundOnShelf as lookForOlder, openFromShelf as openOlder, removeLeftovers as clearLeftovers } from '../../masters/older';
@@ -19,6 +21,12 @@ interface Uploaded {
 
 export const identify = (engine: Engine, { path, name }: Uploaded): Promise<Identified> =>
   identifyFile(engine, readFileSync(path), name);
+
+/** A full comparison of a file with its master, packed and compressed. */
+export async function matchFile(engine: Engine, { path, name, leaf }: Uploaded & { leaf: number }): Promise<Uint8Array> {
+  const { view, bodies } = await matchOfFile(engine, readFileSync(path), name, leaf);
+  return gzipSync(packMatch(view, bodies), { level: 1 });
+}
 
 export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<BroughtIn> =>
   bringInFile(engine, readFileSync(path), name, wishes);

@@ -26,6 +26,7 @@ import { TopBar } from '../shared/top-bar';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
 import { DescribeForm } from './describe-form';
+import { DroppedPanel } from './dropped-panel';
 import { FoundPanel } from './found-panel';
 import { LookPanel } from './look-panel';
 import { needsOf } from './needs';
@@ -72,6 +73,7 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
   selector: 'twin-desk',
   imports: [
     DescribeForm,
+    DroppedPanel,
     FoundPanel,
     InputText,
     LookPanel,
@@ -144,6 +146,12 @@ export class Desk {
   protected readonly brought = signal<Brought | null>(null);
   protected readonly looked = signal<Looked | null>(null);
   protected readonly identified = signal<Known | null>(null);
+  /** A dropped copy that is held against its master. */
+  protected readonly held = signal<File | null>(null);
+  protected forget(): void {
+    this.identified.set(null);
+    this.held.set(null);
+  }
   protected readonly newer = signal<NewerView | null>(null);
   protected readonly dragging = signal(false);
   protected readonly needs = computed(() => needsOf(this.summary()?.attention ?? []));
@@ -394,7 +402,7 @@ export class Desk {
     this.problem.set('');
     this.brought.set(null);
     this.looked.set(null);
-    this.identified.set(null);
+    this.forget();
     this.newer.set(null);
   }
 

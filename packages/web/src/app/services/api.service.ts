@@ -91,6 +91,16 @@ export class Api {
     );
   }
 
+  /** A full comparison of a file that is a copy of ours, with both sides of one sheet. Nothing of it is kept. */
+  matchFile(file: File, leaf: number): Observable<ReturnType<typeof readMatch>> {
+    const params = { name: file.name, leaf };
+    const headers = { ...this.headers, 'content-type': 'application/octet-stream' };
+    return this.http.post(CONTRACTS.matchFile.path, file, { headers, params, responseType: 'arraybuffer' }).pipe(
+      map(readMatch),
+      catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
+    );
+  }
+
   /** A solid of a draft as it would be made. */
   solid(master: string, body: BodyOf<'solid'>): Observable<ReturnType<typeof readSolid>> {
     const url = CONTRACTS.solid.path.replace(':id', encodeURIComponent(master));

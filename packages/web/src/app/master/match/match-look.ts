@@ -1,0 +1,85 @@
+import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
+import { SolidMatch } from '../../content/mesh/solid-match';
+import { ProseMatch } from '../../content/prose/prose-match';
+import { TableMatch } from '../../content/grid/table-match';
+import { Choice } from '../../shared/choice';
+import type { Compared } from './compared';
+import { Overlay } from './overlay';
+
+/** Both sides of a comparison, over each other or beside each other, to look at and to measure. */
+@Component({
+  selector: 'twin-match-look',
+  imports: [Choice, Overlay, ProseMatch, SolidMatch, TableMatch],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @let it = compared();
+    @if (it.leaves().length) {
+      <div class="sheets">
+        <span>Sheet</span>
+        <twin-choice label="Which sheet" [choices]="it.leaves()" [value]="'' + it.leaf()" (chosen)="turned.emit(+$event)" />
+      </div>
+    }
+    @if (it.sides(); as both) {
+      <p class="legend">
+        @switch (it.way()) {
+          @case ('over') {
+            @if (both.master.pixels) { Pale: the master now. Ochre: where the copy differs. }
+            @else { Ink: the master now, where the copy differs. Ochre: the copy there. }
+          }
+          @case ('map') { Ochre: pixels that differ; the darker, the more. }
+          @case ('beside') { Left: the master now. Right: the copy. }
+          @case ('blink') { In turn: the master now, and the copy. }
+          @case ('copy') { The copy alone, to be looked at: it is changed in its master. }
+        }
+      </p>
+      <p class="legend ways">
+        <button type="button" class="link" [attr.aria-pressed]="it.way() === 'copy'" (click)="it.way.set(it.way() === 'copy' ? 'over' : 'copy')">{{ it.way() === 'copy' ? 'With the master' : 'The copy alone' }}</button>
+        <button type="button" class="link" [attr.aria-pressed]="measuring()" (click)="measuring.set(!measuring())">{{ measuring() ? 'Measure no more' : 'Measure' }}</button>
+        @if (it.way() === 'copy' && door()) {
+          <button type="button" class="link" (click)="mastered.emit()">Change it in the master</button>
+        }
+        @if (measuring()) {
+          <span class="measured" role="status">{{ measured() ?? 'Press on a point of the copy, then on another.' }}</span>
+        }
+      </p>
+      <twin-overlay
+        [master]="both.master"
+        [copy]="both.copy"
+        [differences]="it.here()"
+        [chosen]="it.chosen()"
+        [way]="it.way()"
+        [measuring]="measuring()"
+        (pick)="pick.emit($event)"
+        (measured)="measured.set($event)"
+      />
+    } @else if (it.tables(); as both) {
+      @defer { <twin-table-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> }
+    } @else if (it.solids(); as both) {
+      @defer { <twin-solid-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> }
+    } @else if (it.texts(); as both) {
+      @defer { <twin-prose-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> }
+    } @else if (waiting()) {
+      <div class="waiting" role="status">Reading the copy back …</div>
+    }
+  `,
+  styles: `
+    :host { display: contents; }
+    .sheets { display: flex; align-items: center; gap: 10px; padding: 6px 14px 0; color: var(--ink-two); }
+    .legend { padding: 6px 14px; background: var(--stage); color: var(--ink-two); font-size: 12.5px; }
+    .legend.ways { display: flex; flex-wrap: wrap; gap: 2px 14px; padding-top: 0; }
+    .measured { flex: 1 0 100%; color: var(--ink); font: 12px var(--mono); }
+    twin-overlay { height: var(--look-height, 210px); flex: none; border-bottom: 1px solid var(--hairline); }
+    .waiting { padding: 28px 18px; color: var(--ink-two); }
+  `,
+})
+export class MatchLook {
+  readonly compared = input.required<Compared>();
+  readonly waiting = input.required<boolean>();
+  /** Whether the way back to the master is here. */
+  readonly door = input(false);
+  readonly pick = output<number>();
+  readonly turned = output<number>();
+  readonly mastered = output<void>();
+  protected readonly measuring = signal(false);
+  protected readonly measured = signal<string | null>(null);
+}
