@@ -354,7 +354,9 @@ export const CONTRACTS = {
     '/api/descriptions/settle',
     'Settles descriptions that were changed outside: which side counts, field by field; where none is said, the side that changed, and ours where both did',
     Described.extend({
-      choices: z.partialRecord(z.enum(['keywords', 'caption', 'rights', 'corrections']), z.enum(['inside', 'outside'])).default({}),
+      choices: z
+        .partialRecord(z.enum(['keywords', 'caption', 'rights', 'corrections']), z.enum(['inside', 'outside']))
+        .default({}),
     }),
     Failed,
   ),

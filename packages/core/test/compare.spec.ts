@@ -1,9 +1,12 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import {
   type DisplayList,
   type Outline,
   type PathEntry,
   type Point,
+  bringInAny,
   circleOutline,
   flatten,
   fromPoints,
@@ -12,7 +15,7 @@ import {
 } from '../src';
 import { master, measure, outline } from './arbitrary';
 import { entry, listOf, masterWith, square, text } from './build';
-import { compare, project, targetById } from './flat';
+import { compare, deriveFlat, project, targetById } from './flat';
 
 const settings = { tolerance: 0.01, order: 'none' as const };
 const kinds = (a: DisplayList, b: DisplayList, more = {}) =>
@@ -33,6 +36,14 @@ const far = fc
   .map((cells) => [...new Set(cells.map(String))].map((cell) => cell.split(',').map(Number) as [number, number]));
 /** Squares of different sizes that do not touch each other. */
 const apart = far.map((cells) => cells.map(([x, y], i) => square(x * 30, y * 30, 8 + (i % 7))));
+
+describe('lines of two looks over each other', () => {
+  it('are told apart where one comes round and the other ends within a hair of its beginning, whatever meets them on the way', async () => {
+    const { master: drawn } = await bringInAny(readFileSync(join(__dirname, 'fixtures/lines-along-lines.svg')), 'lines.svg', {});
+    const { defects } = await deriveFlat(drawn, recipeOf('dxf', {}));
+    expect(defects).toEqual([]);
+  });
+});
 
 describe('a text', () => {
   const words = 'A line of letters that is long enough to end somewhere else when they are a hair smaller';

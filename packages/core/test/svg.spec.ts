@@ -16,6 +16,7 @@ import {
   resolveBoard,
   allItems,
 } from '../src';
+import type { PathItem } from '../src';
 import { parsePathData } from '../src/targets/svg/path-data';
 import { parseTransform } from '../src/targets/svg/transform';
 import { parseColour } from '../src/targets/svg/style';
@@ -153,7 +154,7 @@ describe('path data', () => {
     ['M0 0 X 1 1', '“X” is not a path command'],
     ['M0 0Z 5', 'where a command should'],
     ['M0 0L1e999 0', 'is too large'],
-  ])('says where %s goes wrong', (data, words) => expect(failureOf(() => outlinesOfData(data)).message).toContain(words));
+  ])('says where %s goes wrong', (data, words) => expect(parsePathData(data, new PathStore())).toContain(words));
 });
 
 describe('transforms, colours and lengths', () => {
@@ -369,7 +370,6 @@ describe('bringing in an SVG', () => {
     ],
     ['an unknown entity', '<svg xmlns="http://www.w3.org/2000/svg">\n&boom;</svg>', 'xml-damaged', 2],
     ['elements nested without end', `<svg xmlns="http://www.w3.org/2000/svg">${'<g>'.repeat(400)}`, 'xml-too-large', 1],
-    ['a path with NaN', '<svg xmlns="http://www.w3.org/2000/svg">\n\n<path d="M0 0L NaN 2"/></svg>', 'svg-path', 3],
     ['a use of itself', '<svg xmlns="http://www.w3.org/2000/svg"><g id="a">\n<use href="#a"/></g></svg>', 'svg-use-cycle', 2],
     ['a sheet without size', '<svg xmlns="http://www.w3.org/2000/svg" width="0" height="5"/>', 'svg-size', 1],
     ['a viewBox of three', '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 5"/>', 'svg-viewbox', undefined],
@@ -377,6 +377,24 @@ describe('bringing in an SVG', () => {
   ])('refuses %s and says where', (_, words, code, line) => {
     const failure = failureOf(() => svg.bringIn!(encode(words), 'x.svg'));
     expect({ code: failure.code, line: failure.where.line }).toEqual({ code, line });
+  });
+
+  it.each<[string, string, number, string]>([
+    ['a path with NaN', '<path d="M0 0L5 5L NaN 2"/>', 1, 'path data that breaks off'],
+    ['an arc without flags', '<path d="M0 0L5 5 9 2A 3 3 0 1 "/>', 2, 'path data that breaks off'],
+    ['a command that is none', '<path d="M0 0H4V4K9 9"/>', 2, 'path data that breaks off'],
+    ['corners of which one is half', '<polyline points="0,0 5,5 9,2 7"/>', 2, 'list of points that breaks off'],
+    ['corners of which one is none', '<polyline points="0,0 5,5 x,2 7,7"/>', 1, 'list of points that breaks off'],
+  ])('draws %s up to the error, and tells of it', (_, shape, segments, kind) => {
+    const { master, notUnderstood } = bring(shape);
+    const [item] = master.boards[0]!.items.flatMap((one) => ('items' in one ? one.items : [one]));
+    const drawn = item!.kind === 'polyline' ? item!.points.length - 1 : (item as PathItem).outlines[0]!.segments.length;
+    expect(drawn).toBe(segments);
+    expect(notUnderstood).toContainEqual({ kind, count: 1, shows: true });
+    // Nothing of it is a shape of its own, and nothing is refused.
+    expect(
+      bring('<path d="nothing"/><path d="M3 3"/>').master.boards[0]!.items.flatMap((one) => ('items' in one ? one.items : [one])),
+    ).toEqual([]);
   });
 
   it('ends in bounded time on uses that multiply', () => {

@@ -54,6 +54,14 @@ describe('parts of a drawing under a filter', () => {
     expect(notUnderstood).toContainEqual({ kind: 'part with a filter, left out as asked', count: 1, shows: true });
   });
 
+  it('are told where they look otherwise at every resolution: light falls on pixels, however large those are', async () => {
+    const lit =
+      drawing(`<filter id="light"><feSpecularLighting surfaceScale="5"><feDistantLight azimuth="45" elevation="50"/></feSpecularLighting></filter>
+      <rect x="5" y="5" width="20" height="20" fill="#17796a" filter="url(#light)"/>`);
+    const kind = 'part with light or a filter of pixels, which looks otherwise at every resolution';
+    expect((await bring(lit)).notUnderstood).toEqual([{ kind, count: 1, shows: true }]);
+  });
+
   it('are refused a density that makes no sense, in words', () =>
     expect(() => partWishes({ ppi: 5 })).toThrow(/How it comes in: ppi .*What can be said: ppi, parts, fonts/));
 

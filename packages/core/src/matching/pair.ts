@@ -20,10 +20,14 @@ export const likeLengths = (a: number, b: number, tolerance: number): boolean =>
 /** Whether two lengths are near enough to look closer: a line that trembles within the tolerance is longer, but not twice as long. */
 const mayBeAlike = (a: number, b: number, tolerance: number): boolean => Math.max(a, b) <= 1.5 * Math.min(a, b) + 4 * tolerance;
 
+/** Whether a piece ends where it begins, as near as anything is looked at. */
+const comesRound = ({ closed, points }: Piece, tolerance: number): boolean =>
+  closed || Math.hypot(points[0]! - points.at(-2)!, points[1]! - points.at(-1)!) <= tolerance;
+
 /** Whether two pieces are the same outline within the tolerance, wherever it starts and whichever way it runs. */
 export function sameOutline(a: Piece, b: Piece, tolerance: number): boolean {
   if (vertexDeviation(a.points, b.points) <= tolerance) return true;
-  if (a.closed !== b.closed || !mayBeAlike(a.length, b.length, tolerance)) return false;
+  if (comesRound(a, tolerance) !== comesRound(b, tolerance) || !mayBeAlike(a.length, b.length, tolerance)) return false;
   return deviation(a.points, b.points, tolerance) <= tolerance && drawnAsOften([a], [b], tolerance);
 }
 

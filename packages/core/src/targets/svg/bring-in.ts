@@ -62,7 +62,7 @@ function masterWith(
   opened: OpenedSvg,
   name: string,
   standing: ReadonlyMap<string, StandingPicture>,
-  { pictures: ofParts, asPictures, left }: TakenParts,
+  { pictures: ofParts, asPictures, left, bySize }: TakenParts,
   width: Measure | undefined,
   openFont: OpenFont | undefined,
 ): ReadMaster {
@@ -83,6 +83,10 @@ function masterWith(
     description: '',
   };
   for (const board of master.boards) assertOpens(master, board);
-  const stayed = left ? [{ kind: 'part with a filter, left out as asked', count: left, shows: true }] : [];
+  const told = (kind: string, count: number): NotUnderstood[] => (count ? [{ kind, count, shows: true }] : []);
+  const stayed = [
+    ...told('part with a filter, left out as asked', left),
+    ...told('part with light or a filter of pixels, which looks otherwise at every resolution', bySize),
+  ];
   return { master, mark, notUnderstood: [...stayed, ...notUnderstood], asPictures, asOutlines, resources: sink.resources };
 }

@@ -139,7 +139,8 @@ const shape: Handler = (element, around, reading) => {
   withEffects(element, properties, around, reading, ({ layer }) => {
     let { paths } = reading;
     paths.clear();
-    SHAPES[element.name]!(withGeometry(element, properties), viewport, paths);
+    const broken = SHAPES[element.name]!(withGeometry(element, properties), viewport, paths);
+    if (broken) reading.tally.add(broken);
     if (!paths.count) return;
     reading.budget.pieces(paths.firstVerb[paths.count]!);
     const whole = multiply(viewport.toBoard, axesOf(element, around));

@@ -74,7 +74,8 @@ function clipShapes(clip: XmlElement, axes: Matrix, box: () => Box, reading: Rea
     }
     const { paths } = reading;
     paths.clear();
-    shape(element, reading.viewport, paths);
+    const broken = shape(element, reading.viewport, paths);
+    if (broken) reading.tally.add(broken);
     const outlines = Array.from({ length: paths.count }, (_, o) => transformOutline(outlineAt(paths, o), at));
     reading.budget.pieces(outlines.reduce((sum, { segments }) => sum + segments.length, 0));
     const rule = properties['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero';

@@ -52,3 +52,15 @@ export function parseNumbers(text: string): number[] | undefined {
   const rest = text.replace(/[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/g, (number) => (numbers.push(Number(number)), ' '));
   return /^[\s,]*$/.test(rest) && numbers.every(Number.isFinite) ? numbers : undefined;
 }
+
+/** The numbers that a list begins with, up to whatever is none, and whether that is all of it. */
+export function numbersUpTo(text: string): { readonly numbers: readonly number[]; readonly whole: boolean } {
+  const one = /[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)/y;
+  const numbers: number[] = [];
+  let at = 0;
+  for (let found = one.exec(text); found && Number.isFinite(Number(found[1])); found = one.exec(text)) {
+    numbers.push(Number(found[1]));
+    at = one.lastIndex;
+  }
+  return { numbers, whole: /^[\s,]*$/.test(text.slice(at)) };
+}

@@ -27,7 +27,16 @@ interface Part {
   readonly element: XmlElement;
   /** From its parent's user units to those of the sheet. */
   readonly axes: Matrix;
+  /** Whether it looks otherwise at every resolution. */
+  readonly bySize: boolean;
 }
+
+/** What a filter does pixel by pixel, however large a pixel is (Filter Effects Level 1, 9.9, 9.12, 9.21). */
+const BY_PIXEL = new Set(['feDiffuseLighting', 'feSpecularLighting', 'feConvolveMatrix']);
+const isBySize = ({ filter = '' }: Properties, ids: ReadonlyMap<string, XmlElement>): boolean =>
+  (ids.get(/url\(\s*['"]?#([^'")]+)/.exec(filter)?.[1] ?? '')?.children ?? []).some(
+    (child) => typeof child !== 'string' && BY_PIXEL.has(child.name),
+  );
 
 /** Whether a property asks for a filter that is there (Filter Effects Level 1, 5). */
 const hasFilter = ({ filter }: Properties, ids: ReadonlyMap<string, XmlElement>): boolean => {
@@ -62,7 +71,7 @@ function* partsIn(
     if (typeof child === 'string' || isSilent(child) || child.name === 'svg' || child.name.includes(':')) continue;
     const own = sheet.propertiesOf(child, properties);
     if (own['display'] === 'none') continue;
-    if (hasFilter(own, ids)) yield { element: child, axes };
+    if (hasFilter(own, ids)) yield { element: child, axes, bySize: isBySize(own, ids) };
     else if (HOLDERS.has(child.name))
       yield* partsIn(child, own, multiply(axes, parseTransform(child.attributes['transform'] ?? '')), sheet, ids);
   }
@@ -173,6 +182,8 @@ export interface TakenParts {
   /** How many came in as pictures of themselves, and how many stayed away. */
   readonly asPictures: number;
   readonly left: number;
+  /** How many of the pictures look otherwise at every resolution. */
+  readonly bySize: number;
 }
 
 /**
@@ -184,7 +195,7 @@ export function takeParts(
   engine: PictureEngine | undefined,
   wishes: PartWishes,
 ): TakenParts | Promise<TakenParts> {
-  const none = { pictures: new Map<string, DrawnPicture>(), asPictures: 0, left: 0 };
+  const none = { pictures: new Map<string, DrawnPicture>(), asPictures: 0, left: 0, bySize: 0 };
   if (!engine || root.name !== 'svg') return none;
   const ids = new Map<string, XmlElement>();
   const sheet = new StyleSheet();
@@ -210,7 +221,7 @@ async function takeAll(root: XmlElement, parts: readonly Part[], { ids, styles, 
   const [x1, y1] = apply(toUser, [(1 + BEYOND) * viewport.width, -BEYOND * viewport.height]);
   const area: Frame = { x: x0, y: y0, width: x1 - x0, height: y1 - y0 };
   const perUnit = (wishes.ppi / 25.4) * meanScale(viewport.toBoard);
-  let left = 0;
+  let [left, bySize] = [0, 0];
   let pixelsLeft = MOST_PIXELS;
   for (const part of parts) {
     const { children } = part.element.parent!;
@@ -230,12 +241,13 @@ async function takeAll(root: XmlElement, parts: readonly Part[], { ids, styles, 
     }
     const { pixels, frame } = made;
     pixelsLeft -= pixels.width * pixels.height;
+    if (part.bySize) bySize++;
     const href = `part:${pictures.size}`;
     const { width, height } = pixels;
     pictures.set(href, { word: wordOfPixels(pixels), width, height, mediaType: 'image/png', bytes: await engine.png(pixels) });
     children[at] = pictureOf(part, frame, back, href);
   }
-  return { pictures, asPictures: pictures.size, left };
+  return { pictures, asPictures: pictures.size, left, bySize };
 }
 
 /** The element that stands for a part. */

@@ -101,12 +101,12 @@ function circularArc(
 }
 
 /**
- * Path data (SVG 1.1, 8.3) as outlines in the path's own axes, y downwards as written.
+ * Path data (SVG 1.1, 8.3) as outlines in the path's own axes, y downwards as written. Up to the command that holds an error it
+ * is drawn (8.3.1, F.2), as browsers do.
  * @param into takes the outlines
- * @throws Failure `svg-path` that says at which character; what stands before an error is not drawn either, because half
- *   an outline is worse than a clear word
+ * @returns what is wrong and at which character; null where nothing is
  */
-export function parsePathData(data: string, into: PathStore): void {
+export function parsePathData(data: string, into: PathStore): string | null {
   const characters = new Characters(data);
   let [x, y, startX, startY] = [0, 0, 0, 0];
   let open = false;
@@ -146,76 +146,86 @@ export function parsePathData(data: string, into: PathStore): void {
   };
 
   let command = 0;
-  for (characters.skip(); !characters.ended; characters.skip()) {
-    const code = data.charCodeAt(characters.at);
-    const isLetter = (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
-    if (isLetter) {
-      const letter = data[characters.at]!.toUpperCase();
-      if (!(letter in ARGUMENTS)) throw characters.bad(`“${data[characters.at]}” is not a path command`);
-      if (!command && letter !== 'M') throw characters.bad('a path starts with M');
-      command = code;
-      characters.at++;
-    } else if (!command || command === 90 || command === 122)
-      throw characters.bad(`“${data[characters.at]}” stands where a command should`);
-    const relative = command >= 97;
-    const [ox, oy] = relative ? [x, y] : [0, 0];
-    const kind = relative ? command - 32 : command;
-    if (kind !== 83 && kind !== 84) handle = '';
-    switch (kind) {
-      case 77: {
-        finish(false);
-        [x, y] = [ox + characters.number(), oy + characters.number()];
-        begin();
-        // Further pairs after a move are lines (8.3.2).
-        command = relative ? 108 : 76;
-        break;
+  const next = (): void => {
+    for (characters.skip(); !characters.ended; characters.skip()) {
+      const code = data.charCodeAt(characters.at);
+      const isLetter = (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
+      if (isLetter) {
+        const letter = data[characters.at]!.toUpperCase();
+        if (!(letter in ARGUMENTS)) throw characters.bad(`“${data[characters.at]}” is not a path command`);
+        if (!command && letter !== 'M') throw characters.bad('a path starts with M');
+        command = code;
+        characters.at++;
+      } else if (!command || command === 90 || command === 122)
+        throw characters.bad(`“${data[characters.at]}” stands where a command should`);
+      const relative = command >= 97;
+      const [ox, oy] = relative ? [x, y] : [0, 0];
+      const kind = relative ? command - 32 : command;
+      if (kind !== 83 && kind !== 84) handle = '';
+      switch (kind) {
+        case 77: {
+          finish(false);
+          [x, y] = [ox + characters.number(), oy + characters.number()];
+          begin();
+          // Further pairs after a move are lines (8.3.2).
+          command = relative ? 108 : 76;
+          break;
+        }
+        case 76:
+          lineTo(ox + characters.number(), oy + characters.number());
+          break;
+        case 72:
+          lineTo(ox + characters.number(), y);
+          break;
+        case 86:
+          lineTo(x, oy + characters.number());
+          break;
+        case 67: {
+          const [x1, y1] = [ox + characters.number(), oy + characters.number()];
+          const [x2, y2] = [ox + characters.number(), oy + characters.number()];
+          cubicTo(x1, y1, x2, y2, ox + characters.number(), oy + characters.number());
+          break;
+        }
+        case 83: {
+          const [x1, y1] = handle === 'C' ? [2 * x - handleX, 2 * y - handleY] : [x, y];
+          const [x2, y2] = [ox + characters.number(), oy + characters.number()];
+          cubicTo(x1, y1, x2, y2, ox + characters.number(), oy + characters.number());
+          break;
+        }
+        case 81: {
+          const [qx, qy] = [ox + characters.number(), oy + characters.number()];
+          quadraticTo(qx, qy, ox + characters.number(), oy + characters.number());
+          break;
+        }
+        case 84: {
+          const [qx, qy] = handle === 'Q' ? [2 * x - handleX, 2 * y - handleY] : [x, y];
+          quadraticTo(qx, qy, ox + characters.number(), oy + characters.number());
+          break;
+        }
+        case 65: {
+          const [rx, ry, turn] = [characters.number(), characters.number(), characters.number()];
+          const [large, sweep] = [characters.flag(), characters.flag()];
+          const [toX, toY] = [ox + characters.number(), oy + characters.number()];
+          begin();
+          if (!circularArc(into, x, y, rx, ry, large, sweep, toX, toY))
+            for (const segment of endpointArc([x, y], [rx, ry], (turn * Math.PI) / 180, large, sweep, [toX, toY]))
+              into.segment(segment);
+          [x, y] = [toX, toY];
+          break;
+        }
+        default:
+          [x, y] = [startX, startY];
+          finish(true);
       }
-      case 76:
-        lineTo(ox + characters.number(), oy + characters.number());
-        break;
-      case 72:
-        lineTo(ox + characters.number(), y);
-        break;
-      case 86:
-        lineTo(x, oy + characters.number());
-        break;
-      case 67: {
-        const [x1, y1] = [ox + characters.number(), oy + characters.number()];
-        const [x2, y2] = [ox + characters.number(), oy + characters.number()];
-        cubicTo(x1, y1, x2, y2, ox + characters.number(), oy + characters.number());
-        break;
-      }
-      case 83: {
-        const [x1, y1] = handle === 'C' ? [2 * x - handleX, 2 * y - handleY] : [x, y];
-        const [x2, y2] = [ox + characters.number(), oy + characters.number()];
-        cubicTo(x1, y1, x2, y2, ox + characters.number(), oy + characters.number());
-        break;
-      }
-      case 81: {
-        const [qx, qy] = [ox + characters.number(), oy + characters.number()];
-        quadraticTo(qx, qy, ox + characters.number(), oy + characters.number());
-        break;
-      }
-      case 84: {
-        const [qx, qy] = handle === 'Q' ? [2 * x - handleX, 2 * y - handleY] : [x, y];
-        quadraticTo(qx, qy, ox + characters.number(), oy + characters.number());
-        break;
-      }
-      case 65: {
-        const [rx, ry, turn] = [characters.number(), characters.number(), characters.number()];
-        const [large, sweep] = [characters.flag(), characters.flag()];
-        const [toX, toY] = [ox + characters.number(), oy + characters.number()];
-        begin();
-        if (!circularArc(into, x, y, rx, ry, large, sweep, toX, toY))
-          for (const segment of endpointArc([x, y], [rx, ry], (turn * Math.PI) / 180, large, sweep, [toX, toY]))
-            into.segment(segment);
-        [x, y] = [toX, toY];
-        break;
-      }
-      default:
-        [x, y] = [startX, startY];
-        finish(true);
     }
+  };
+  try {
+    next();
+  } catch (error) {
+    if (!(error instanceof Failure) || error.code !== 'svg-path') throw error;
+    finish(false);
+    return error.message;
   }
   finish(false);
+  return null;
 }

@@ -1,29 +1,31 @@
 import type { PathStore } from '../../content/drawing/paths';
-import { Failure } from '../../failure/failure';
 import { circleOutline, ellipseOutline, endpointArc } from '../../geometry/arcs';
 import { fromPoints } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
-import { parseLength, parseNumbers } from './lengths';
+import { numbersUpTo, parseLength } from './lengths';
 import { parsePathData } from './path-data';
 import type { Viewport } from './viewport';
 import type { XmlElement } from './xml';
 
-type Shape = (element: XmlElement, viewport: Viewport, into: PathStore) => void;
+/** @returns what of it breaks off, in words */
+type Shape = (element: XmlElement, viewport: Viewport, into: PathStore) => string | void;
 
 const across = (element: XmlElement, name: string, { userWidth }: Viewport) => parseLength(element.attributes[name], userWidth);
 const down = (element: XmlElement, name: string, { userHeight }: Viewport) => parseLength(element.attributes[name], userHeight);
 
-function points(element: XmlElement, closed: boolean, into: PathStore): void {
-  const numbers = parseNumbers(element.attributes['points'] ?? '');
-  if (!numbers) throw new Failure('svg-points', 'A list of points holds something that is not a number.');
+/** What stands before an error is drawn (SVG 1.1, F.2). */
+function points(element: XmlElement, closed: boolean, into: PathStore): string | void {
+  const { numbers, whole } = numbersUpTo(element.attributes['points'] ?? '');
   const list: Point[] = [];
   for (let i = 0; i + 1 < numbers.length; i += 2) list.push([numbers[i]!, numbers[i + 1]!]);
   if (list.length > 1) into.add(fromPoints(list, closed));
+  return whole && numbers.length % 2 === 0 ? undefined : 'list of points that breaks off';
 }
 
 /** The outlines of each basic shape (SVG 1.1, chapters 8 and 9), in user units. */
 export const SHAPES: Readonly<Record<string, Shape>> = {
-  path: (element, _view, into) => parsePathData(element.attributes['d'] ?? '', into),
+  path: (element, _view, into) =>
+    parsePathData(element.attributes['d'] ?? '', into) === null ? undefined : 'path data that breaks off',
   polygon: (element, _view, into) => points(element, true, into),
   polyline: (element, _view, into) => points(element, false, into),
   line: (element, view, into) => {
