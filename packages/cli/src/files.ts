@@ -13,6 +13,7 @@ import {
   asFailure,
   digest,
   isIndexName,
+  isNativeCopy,
   linkPlaces,
   linkedIn,
   openProject,
@@ -92,7 +93,10 @@ export function followLinks(file: string, pkg: NativePackage): { pkg: NativePack
 export function readMaster(file: string): NativePackage {
   try {
     if (isIndexName(file)) return openProject(basename(file), projectAt(file));
-    return followLinks(file, readPackage(readBytes(file))).pkg;
+    const bytes = readBytes(file);
+    if (isNativeCopy(bytes))
+      throw new Failure('not-native', 'This is a copy of a master, in an older version. `twin import` makes a master of it.');
+    return followLinks(file, readPackage(bytes)).pkg;
   } catch (error) {
     throw named(file, error);
   }

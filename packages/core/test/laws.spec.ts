@@ -38,6 +38,8 @@ const recipes: Recipe[] = [
   recipeOf('dxf', { version: '2000' }),
   recipeOf('dxf', { version: 'R12' }, { of: 'master' }),
   recipeOf('dxf', { version: '2004', fills: 'hatches' }, { of: 'master' }),
+  recipeOf('native', { version: 'native 2' }, { of: 'master' }),
+  recipeOf('native', { version: 'native 1' }),
   recipeOf('hpgl', {}),
   recipeOf('hpgl', { pens: 'one pen', speed: 20 }, 'b2'),
   recipeOf('svg', {}, '', undefined, [{ feature: 'fills', take: 'left out' }]),
@@ -60,7 +62,10 @@ function unordered({ leaves }: Says, recipe: Recipe): string[] {
 }
 
 type Entry = ReturnType<typeof entryAt>;
-const isSeen = ({ style: { fill, stroke } }: Entry): boolean => fill !== null || stroke !== null;
+/** Of a straight line that is only filled there is nothing to see. */
+const hasArea = (entry: Entry): boolean =>
+  entry.kind === 'text' || entry.outlines.some(({ segments }) => segments.length > 1 || segments[0]?.kind !== 'line');
+const isSeen = (entry: Entry): boolean => (entry.style.fill !== null && hasArea(entry)) || entry.style.stroke !== null;
 const entriesOf = ({ leaves }: Says): Entry[] =>
   leaves.flatMap(({ kind, body }) => (kind === 'drawing' ? unpackDrawing(body as never).entries : []));
 const holdsUnseen = (says: Says): boolean => !entriesOf(says).every(isSeen);

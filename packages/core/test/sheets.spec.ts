@@ -24,6 +24,8 @@ const ways: [string, Recipe][] = [
   ['one SVG file', recipeOf('svg', {}, all)],
   ['an SVG file each', recipeOf('svg', { sheets: 'a file each' }, all)],
   ['DXF blocks, R12', recipeOf('dxf', { version: 'R12' }, all)],
+  ['native version 2', recipeOf('native', {}, all)],
+  ['native version 1', recipeOf('native', { version: 'native 1' }, all)],
   ['DXF blocks, 2000', recipeOf('dxf', { version: '2000' }, all)],
 ];
 

@@ -8,6 +8,7 @@ import {
   Failure,
   fileName,
   fixedScope,
+  isNativeCopy,
   looksNative,
   NATIVE_EXTENSION,
   parseMark,
@@ -76,7 +77,7 @@ async function protect(out: string, made: Uint8Array, master: string, recipe: Re
   if (!existsSync(out)) return;
   const bytes = readBytes(out);
   if (Buffer.compare(bytes, made) === 0) return;
-  if (out.endsWith(`.${NATIVE_EXTENSION}`) || looksNative(bytes))
+  if (looksNative(bytes) || (out.endsWith(`.${NATIVE_EXTENSION}`) && !isNativeCopy(bytes)))
     throw new Failure('name-taken', `${out} is a master; a copy is never written over one. Choose another name.`, {
       file: out,
     });

@@ -45,3 +45,6 @@ export function isSimilarity([a, b, c, d]: Matrix, within = 1e-9): boolean {
 
 /** The mean scale: how lengths such as line widths grow. */
 export const meanScale = (matrix: Matrix): number => Math.sqrt(Math.abs(determinant(matrix)));
+
+/** Whether it neither turns, slants nor mirrors. */
+export const isUpright = ([a, b, c, d]: Matrix): boolean => Math.abs(b) + Math.abs(c) < 1e-9 && a > 0 && d > 0;

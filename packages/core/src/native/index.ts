@@ -2,7 +2,7 @@ export * from './history';
 export * from './newer';
 export * from './package';
 export * from './project';
-export { looksNative, readPackage } from './v3/read';
+export { isNativeCopy, looksNative, readPackage } from './v3/read';
 export { writePackage } from './v3/write';
 export { isIndexName, partsFolderOf, type ProjectFiles } from './v1/read';
 export { INDEX_EXTENSION, PARTS_ENDING, type Board1, type Item1 } from './v1/schema';

@@ -97,7 +97,7 @@ function prune(root: Loose, told: (kind: string) => void, tried: Set<string>): b
 }
 
 /** Attributes that reading dropped without a word. @param name of the node that they are in */
-function unknownIn(raw: unknown, read: unknown, told: (kind: string) => void, name = 'the master', list = ''): void {
+export function unknownIn(raw: unknown, read: unknown, told: (kind: string) => void, name = 'the master', list = ''): void {
   if (Array.isArray(raw)) return raw.forEach((one, i) => unknownIn(one, (read as unknown[] | undefined)?.[i], told, name, list));
   if (!isLoose(raw) || !isLoose(read)) return;
   const own = list && 'id' in raw ? nodeWords(raw, list) : name;

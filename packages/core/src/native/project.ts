@@ -1,6 +1,7 @@
 import { Failure } from '../failure/failure';
 import { upgrade1to2 } from './upgrade/one-to-two';
 import { upgrade2to3 } from './upgrade/two-to-three';
+import { ORIGIN } from './origin';
 import type { NativePackage } from './package';
 import { type ProjectFiles, isIndexName, readProject } from './v1/read';
 import { entryNames, unpackEntries } from './zip';
@@ -11,8 +12,11 @@ export const openProject = (indexName: string, files: ProjectFiles): NativePacka
   native: 1,
 });
 
-/** Whether this is a zip archive with a folder project in it: that is how one goes by mail. */
-export const holdsProject = (bytes: Uint8Array): boolean => entryNames(bytes).some(isIndexName);
+/** Whether this is a zip archive with a folder project in it: that is how one goes by mail. A copy in that version is none. */
+export const holdsProject = (bytes: Uint8Array): boolean => {
+  const names = entryNames(bytes);
+  return names.some(isIndexName) && !names.includes(ORIGIN);
+};
 
 /** The project in a zip archive, wherever in it the index lies. @throws Failure as `readProject` does */
 export function openPackedProject(bytes: Uint8Array): NativePackage {

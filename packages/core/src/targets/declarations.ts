@@ -9,6 +9,7 @@ import { pngDeclaration } from './png/declare';
 import { csvDeclaration } from './csv/declare';
 import { htmlDeclaration } from './html/declare';
 import { jsonDeclaration } from './json/declare';
+import { nativeDeclaration } from './native/declare';
 import { svgDeclaration } from './svg/declare';
 import { stepDeclaration } from './step/declare';
 import { stlDeclaration } from './stl/declare';
@@ -40,6 +41,7 @@ for (const declaration of [
   webpDeclaration,
   dxfDeclaration,
   hpglDeclaration,
+  nativeDeclaration,
   xlsxDeclaration,
   htmlDeclaration,
   odtDeclaration,

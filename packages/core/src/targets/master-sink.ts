@@ -1,7 +1,7 @@
 import { AROUND, type DrawingSink, type StatedEffects, type StatedLayer, type StatedText } from '../content/drawing/sink';
 import { type Paths, outlineAt } from '../content/drawing/paths';
 import { asCircle } from '../geometry/arcs';
-import { type Matrix, identity, multiply } from '../geometry/matrix';
+import { type Matrix, identity, isUpright, multiply } from '../geometry/matrix';
 import { type Outline, transformOutline } from '../geometry/outline';
 import type { Point } from '../geometry/point';
 import { digest } from '../bytes/hasher';
@@ -165,7 +165,7 @@ export class MasterSink implements DrawingSink {
     const { left, bottom, right, top } = crop;
     const frame = multiply(at, [right - left, 0, 0, top - bottom, left, bottom]);
     const [a, b, c, d, e, f] = frame;
-    const upright = Math.abs(b) + Math.abs(c) < 1e-9 && a > 0 && d > 0;
+    const upright = isUpright(frame);
     const [width, height] = [Math.hypot(a, b), Math.hypot(c, d)];
     if (!(width > 0 && height > 0)) return;
     const item: PictureItem = {

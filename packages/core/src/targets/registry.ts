@@ -10,6 +10,7 @@ import { dxfCodec } from './dxf/codec';
 import { hpglCodec } from './hpgl/codec';
 import { htmlCodec } from './html/codec';
 import { jsonCodec } from './json/codec';
+import { nativeCodec } from './native/codec';
 import { svgCodec } from './svg/codec';
 import { docxCodec } from './docx/codec';
 import { epubCodec } from './epub/codec';
@@ -30,6 +31,7 @@ addCodecs([
   svgCodec,
   dxfCodec,
   hpglCodec,
+  nativeCodec,
   csvCodec,
   xlsxCodec,
   htmlCodec,

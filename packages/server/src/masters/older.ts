@@ -8,6 +8,7 @@ import {
   type ProjectFiles,
   asFailure,
   isIndexName,
+  isNativeCopy,
   openProject,
   partsFolderOf,
   readPackage,
@@ -61,6 +62,8 @@ export async function foundOnShelf(engine: Engine): Promise<OlderView[]> {
       const path = `${folder}/${file}`;
       if (!names.test(file) || known.has(path) || /_set_aside(_\d+)?\./.test(file)) return [];
       try {
+        // A copy in an older version is no master, wherever it lies.
+        if (isNativeCopy(shelf.read(folder, file) ?? new Uint8Array())) return [];
         const { master, native } = openAny(file, filesAt(engine, folder, file));
         return [{ path, title: master.title, version: native ?? NATIVE_VERSION, newer: false, trouble: null }];
       } catch (error) {
@@ -85,6 +88,8 @@ export async function openFromShelf(engine: Engine, path: string): Promise<strin
     throw new Failure('name-unsafe', 'Put it into a folder of its own on the shelf, so that what comes of it can lie beside it.');
   shelf.path(folder, file);
   const files = filesAt(engine, folder, file);
+  if (isNativeCopy(files.get(file)!))
+    throw new Failure('conflict', `${file} is a copy of a master, in an older version. Drop it on the Desk to see of which.`);
   const { master, rev, time, history, resources, native = NATIVE_VERSION } = openAny(file, files);
   if (native === NATIVE_VERSION)
     throw new Failure('conflict', `${file} is of the version of now: drop it on the Desk to bring it in.`);

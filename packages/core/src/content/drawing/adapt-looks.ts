@@ -25,7 +25,10 @@ import { how, isKept } from './carry';
 export class Looks {
   private readonly made = new Map<string, DisplayStyle>();
   private readonly note: Readonly<
-    Record<'fill' | 'wording' | 'stroke' | 'width' | 'opacity' | 'dashes' | 'ends' | 'pens' | 'gradients' | 'patterns', LineNote>
+    Record<
+      'fill' | 'wording' | 'stroke' | 'width' | 'opacity' | 'apart' | 'dashes' | 'ends' | 'pens' | 'gradients' | 'patterns',
+      LineNote
+    >
   >;
   private readonly nearestColours: LineNote;
   private readonly nearestWidths: LineNote;
@@ -52,6 +55,7 @@ export class Looks {
       stroke: out('line colours'),
       width: out('line widths'),
       opacity: out('opacity'),
+      apart: lines.line('shares', 'approximated', 'Fill and line that let through apart', 'both let through as the fill does'),
       dashes: how(carries.dashes)
         ? lines.line('dashes', 'restated', drawingFeatures.dashes.words, how(carries.dashes)!.words)
         : out('dashes'),
@@ -189,14 +193,22 @@ export class Looks {
     return steps ? Math.round(one * steps) / steps : one;
   }
 
-  private shares(found: ReturnType<typeof sharesOf>): ReturnType<typeof sharesOf> {
-    return how(this.carries.opacity) ? { ...found, opacity: this.share(found.opacity) } : found;
+  private shares(found: ReturnType<typeof sharesOf>, source: string): ReturnType<typeof sharesOf> {
+    const rule = how(this.carries.opacity);
+    if (!rule) return found;
+    const { opacity, fillOpacity = 1, strokeOpacity = 1 } = found;
+    if (!rule.shares || (fillOpacity === 1 && strokeOpacity === 1)) return { ...found, opacity: this.share(opacity) };
+    this.note.apart(source);
+    return { opacity: this.share(opacity * fillOpacity) };
   }
 
   of(entry: ResolvedEntry, on: Layer): DisplayStyle {
     const { carries, note } = this;
     const { style, source, kind } = entry;
-    const [fills, opaque] = [isKept(carries.fills), !isKept(carries.opacity) && !how(carries.opacity)];
+    const [fills, opaque] = [
+      isKept(carries.fills) || how(carries.fills)?.rule !== undefined,
+      !isKept(carries.opacity) && !how(carries.opacity),
+    ];
     const box = () => boxOfEntry(entry);
     if (style.fill && !fills && !isPicture(style.fill)) note[kind === 'text' ? 'wording' : 'fill'](source);
     if (opaque && isSeeThrough(style)) note.opacity(source);
@@ -208,7 +220,7 @@ export class Looks {
       fillRule: fill ? style.fillRule : 'nonzero',
       stroke,
       strokeWidth,
-      ...this.shares(sharesOf(opaque ? {} : style, fill !== null, stroke !== null)),
+      ...this.shares(sharesOf(opaque ? {} : style, fill !== null, stroke !== null), source),
       ...(line ? { line } : {}),
     };
     // One object for each look: a drawing has few, and many entries.

@@ -1,11 +1,14 @@
 import { CarryLines, type LineNote } from '../../copies/report';
-import { determinant, isSimilarity, multiply, translation } from '../../geometry/matrix';
+import { combine } from '../../combine/combine';
+import { determinant, isSimilarity, isUpright, multiply, translation } from '../../geometry/matrix';
+import type { Outline } from '../../geometry/outline';
 import { type PlacedPattern, isPicture } from '../../master/paint';
 import { familiesOf, familyPaint, mapped } from './line-families';
 import type { Layer } from '../../master/schema';
 import type { ResolvedBoard, ResolvedEntry, ResolvedPart, ResolvedSpan } from '../../master/resolve';
 import { type CurveNotes, type CurveRules, adaptOutline } from '../boards/curves';
 import { missingCharacters, outlineText, takenEntries } from '../boards/source';
+import { type CutPictures, cutPictures } from '../../pictures/cut';
 import { type MadePictures, picturesFor } from '../../pictures/made';
 import type { MaybePromise, Means } from '../kind';
 import { nearestColour } from './colour';
@@ -44,11 +47,14 @@ export function adaptDrawing(
   means: Means,
 ): MaybePromise<Drawing> {
   const pictures = isKept(carries.pictures) || how(carries.pictures) ? picturesFor(resolved, means) : NO_PICTURES;
-  return pictures instanceof Promise
-    ? pictures.then((made) => adaptWith(resolved, carries, lines, means, made))
-    : adaptWith(resolved, carries, lines, means, pictures);
+  if (!(pictures instanceof Promise)) return adaptWith(resolved, carries, lines, means, pictures);
+  return pictures.then(async (made) => {
+    const cuts = how(carries.pictures)?.cut ? await cutPictures(resolved, made, means) : NO_CUTS;
+    return adaptWith(resolved, carries, lines, means, made, cuts);
+  });
 }
 const NO_PICTURES: MadePictures = new Map();
+const NO_CUTS: CutPictures = new Map();
 
 function adaptWith(
   resolved: ResolvedBoard,
@@ -56,6 +62,7 @@ function adaptWith(
   lines: CarryLines,
   means: Means,
   pictures: MadePictures,
+  cuts: CutPictures = NO_CUTS,
 ): Drawing {
   const { board } = resolved;
   const builder = new DrawingBuilder();
@@ -73,7 +80,7 @@ function adaptWith(
     if (label !== layer.name) lines.line('layer names', 'restated', 'Layer names', how(carries['layer names'])!.words)(layer.id);
     layerNumbers.set(layer.id, builder.layer(label, layerColour(layer, carries)));
   }
-  const parts = new Parts(resolved.layers, carries, lines, means, pictures);
+  const parts = new Parts(resolved.layers, carries, lines, means, pictures, cuts);
   parts.adapt(resolved, taken, builder, (layer) => layerNumbers.get(layer.id)!);
   if (board.background && !isKept(carries.background))
     lines.line('background', 'left out', drawingFeatures.background.words, 'the target has none')(board.id);
@@ -86,9 +93,12 @@ function adaptWith(
 /** Whether clips are there, as they are or as masks. */
 const holdsClips = ({ clips }: DrawingCarries): boolean => isKept(clips) || how(clips) !== null;
 
+/** Whether groups may let through. */
+const letsThrough = ({ opacity }: DrawingCarries): boolean => isKept(opacity) || how(opacity)?.of === 'all';
+
 /** Whether a target holds all that a group does to what is in it. */
 const keepsSpan = ({ opacity, blend, clip, mask }: SpanLook, carries: DrawingCarries): boolean =>
-  (opacity >= 1 || isKept(carries.opacity)) &&
+  (opacity >= 1 || letsThrough(carries)) &&
   (blend === 'normal' || isKept(carries.blending)) &&
   (!clip || holdsClips(carries)) &&
   (!mask || isKept(carries.masks));
@@ -106,6 +116,7 @@ class Parts {
     private readonly lines: CarryLines,
     private readonly means: Means,
     private readonly pictures: MadePictures,
+    private readonly cuts: CutPictures,
   ) {
     this.rules = curveRules(carries);
     this.notes = curveNotes(lines, this.rules);
@@ -163,14 +174,35 @@ class Parts {
         for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
         return;
       }
-      const style = looks.of(entry, layer);
+      if (how(carries.fills)?.rule && entry.kind === 'path' && entry.style.fillRule === 'evenodd' && !picture) {
+        const done = this.byOneRule(entry, looks.of(entry, layer), builder, numberOf(layer));
+        if (done) {
+          for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+          return;
+        }
+      }
+      const cut = this.cuts.get(entry);
+      if (picture && how(carries.pictures)?.turned && isPicture(fill) && !isUpright(fill.at)) {
+        lines.line('turned pictures', 'left out', 'Pictures that are turned', 'the target has upright ones')(entry.source);
+        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        return;
+      }
+      if (cut)
+        lines.line(
+          'cropped',
+          'approximated',
+          'Cropped pictures',
+          'are cut off at whole pixels',
+        )(entry.source, entry.source, cut.off);
+      const own = looks.of(entry, layer);
+      const style = cut ? { ...own, fill: { ...cut.fill, picture: builder.picture(cut.drawn) } } : own;
       if (!style.fill && !style.stroke && how(carries.outlines)?.unseen) {
         unseen(entry.source);
         for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
         return;
       }
       const look = builder.look(style);
-      if (entry.kind === 'text' && keepsText(entry, carries, lines)) {
+      if (entry.kind === 'text' && keepsText(entry, style, carries, lines)) {
         staysText(entry.source);
         const words = this.placed(entry);
         if (words.text) builder.words(words, numberOf(layer), look, entry.source);
@@ -178,7 +210,7 @@ class Parts {
         const outlines =
           entry.kind === 'text'
             ? outlineText(entry, this.means.fonts, lines, 'becomes outlines: same look, no longer text')
-            : entry.outlines;
+            : (cut?.outlines ?? entry.outlines);
         if (entry.kind === 'path' && !picture) asTheyAre(entry.source);
         let any = false;
         for (const outline of outlines) {
@@ -194,13 +226,43 @@ class Parts {
     between(taken.length);
   }
 
+  /**
+   * What is filled by the even-odd rule, filled alike where only the other rule is there: its areas as outlines that do not cross,
+   * and its line beside them. @returns false where nothing of it is filled
+   */
+  private byOneRule(
+    entry: ResolvedEntry & { kind: 'path' },
+    style: DisplayStyle,
+    builder: DrawingBuilder,
+    layer: number,
+  ): boolean {
+    if (!style.fill) return false;
+    this.lines.line('fills', 'restated', drawingFeatures.fills.words, how(this.carries.fills)!.words)(entry.source);
+    const { opacity } = style;
+    const both = style.stroke !== null && opacity < 1;
+    if (both) builder.begin({ ...PLAIN_SPAN, opacity });
+    const add = (outlines: readonly Outline[], look: DisplayStyle): void => {
+      const taken = outlines
+        .map((outline) => adaptOutline(outline, this.rules, this.notes, entry.source))
+        .filter(({ segments }) => segments.length);
+      for (const outline of taken) builder.paths.add(outline);
+      if (taken.length) builder.path(layer, builder.look(look), entry.source);
+    };
+    const areas = combine([{ outlines: entry.outlines, rule: 'evenodd' }], 'union');
+    const { line: _line, ...bare } = style;
+    add(areas, { ...bare, fillRule: 'nonzero', stroke: null, strokeWidth: 0, opacity: both ? 1 : opacity });
+    if (style.stroke) add(entry.outlines, { ...style, fill: null, fillRule: 'nonzero', opacity: both ? 1 : opacity });
+    if (both) builder.end();
+    return true;
+  }
+
   private readonly symbols = new Map<ResolvedPart, Drawing>();
   /** A symbol that is used, on the layers that it lies on. What becomes of it was said of its uses. */
   private symbol(part: ResolvedPart): Drawing {
     let drawing = this.symbols.get(part);
     if (!drawing) {
-      const { carries, means, pictures } = this;
-      const [builder, quiet] = [new DrawingBuilder(), new Parts(this.layers, carries, new CarryLines(), means, pictures)];
+      const { carries, means, pictures, cuts } = this;
+      const [builder, quiet] = [new DrawingBuilder(), new Parts(this.layers, carries, new CarryLines(), means, pictures, cuts)];
       const layerOf = new Map(this.layers.map((layer) => [layer.id, layer]));
       const taken = part.entries.map((entry) => ({ entry, layer: layerOf.get(entry.layerId)! }));
       const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);
@@ -287,7 +349,8 @@ class Parts {
   private span({ look, source }: ResolvedSpan, cell: (name: string) => string): SpanLook {
     const { carries, left } = this;
     const { opacity, blend, clip, mask } = look;
-    const [through, mixes, masks] = [carries.opacity, carries.blending, carries.masks].map(isKept);
+    const [mixes, masks] = [carries.blending, carries.masks].map(isKept);
+    const through = letsThrough(carries);
     const clips = holdsClips(carries);
     if (!through && opacity < 1) left.opacity(source);
     if (!mixes && blend !== 'normal') left.blending(source);
@@ -324,9 +387,26 @@ function layerColour({ colour }: Layer, carries: DrawingCarries): string | null 
 /** Programs write matrices with six decimals; a few of them one inside the other are off by this much at most. */
 const SIX_DECIMALS = 4e-6;
 
-function keepsText(entry: ResolvedEntry & { kind: 'text' }, { text }: DrawingCarries, lines: CarryLines): boolean {
+/** @param style how it looks in the target */
+function keepsText(
+  entry: ResolvedEntry & { kind: 'text' },
+  style: DisplayStyle,
+  { text }: DrawingCarries,
+  lines: CarryLines,
+): boolean {
   const rewritten = how(text);
   if (!rewritten) return text === 'kept';
+  if (rewritten.when === 'unlike') {
+    const like = rewritten.like!({ ...entry, style });
+    if (!like)
+      lines.line(
+        'unlike text',
+        'restated',
+        'Text that is turned, spaced, lined or in another font',
+        'becomes outlines',
+      )(entry.source);
+    return like;
+  }
   if (rewritten.when !== 'slanted') return rewritten.when === 'never';
   // A format that gives text only a place, a height and a turn can't hold a slanted or mirrored line.
   const upright = isSimilarity(entry.frame, SIX_DECIMALS) && determinant(entry.frame) > 0;

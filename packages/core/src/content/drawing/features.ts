@@ -1,6 +1,7 @@
 import { itemKind } from '../../master/kinds';
-import { type Paint, isGradient, isPattern, isPlain } from '../../master/paint';
-import { MITER_LIMIT } from '../../master/schema-parts';
+import type { Matrix } from '../../geometry/matrix';
+import { type Paint, type PlacedPaint, isGradient, isPattern, isPlain } from '../../master/paint';
+import { type FontName, MITER_LIMIT } from '../../master/schema-parts';
 import type { Layer } from '../../master/schema';
 import type { BoardFeature } from '../boards/footprint';
 import type { CarriesOf } from '../kind';
@@ -13,26 +14,37 @@ export interface DrawingHows {
   curves: { readonly by: 'arcs' | 'chords'; readonly within: number };
   /**
    * `slanted`: only a text that a place, a height and a turn can't hold becomes outlines, and one with spaced letters. `from`:
-   * each line is placed by its start, wherever it was placed by before.
+   * each line is placed by its start, wherever it was placed by before. `unlike`: what is not like the lines of text that the
+   * target has becomes outlines.
    */
-  text: { readonly when: 'slanted' | 'always' | 'never'; readonly from?: 'start' };
-  /** `apart`: what is filled stands by itself, closed and filled by odd parity, and its line beside it. */
-  fills: { readonly apart?: true; readonly palette?: readonly string[] | null };
+  text: {
+    readonly when: 'slanted' | 'always' | 'never' | 'unlike';
+    readonly from?: 'start';
+    readonly like?: (line: LineOfText) => boolean;
+  };
+  /**
+   * `apart`: what is filled stands by itself, closed and filled by odd parity, and its line beside it. `rule`: the one rule by
+   * which the target fills.
+   */
+  fills: { readonly apart?: true; readonly palette?: readonly string[] | null; readonly rule?: 'nonzero' };
   /** Where they are not kept, one colour stands for the whole gradient; `unrolled`: only repeated ones are rewritten. */
   /** `across`: of what is filled, two colours across its box. */
   gradients: { readonly repeated?: 'unrolled'; readonly across?: 'box' };
   /** `lines`: of straight lines alone, as families of them; what else they hold is not there. */
   patterns: { readonly lines?: 'families' };
-  /** Other formats of picture are restated as PNG. */
-  pictures: object;
+  /** Other formats of picture are restated as PNG. `cut`: what is cropped is cut off, at whole pixels. `turned`: only upright ones are there. */
+  pictures: { readonly cut?: 'at pixels'; readonly turned?: 'left out' };
   /** `unstroked`: a shape without a line of its own is drawn in its layer's colour. */
   'line colours': { readonly palette: readonly string[] | null; readonly unstroked?: 'layer colour' };
   'line widths': { readonly widths: readonly number[] };
   dashes: object;
   'line ends': object;
   pens: object;
-  /** `objects`: what groups let through is not there. `steps`: of how many a share is one. */
-  opacity: { readonly of: 'objects'; readonly steps: number };
+  /**
+   * `objects`: what groups let through is not there. `steps`: of how many a share is one; 0 for any. `shares`: fill and line let
+   * through alike.
+   */
+  opacity: { readonly of: 'objects' | 'all'; readonly steps: number; readonly shares?: 'one' };
   blending: object;
   /** `masked`: a clip of several areas becomes a soft mask. */
   clips: { readonly several?: 'masked' };
@@ -48,6 +60,14 @@ export interface DrawingHows {
   order: object;
 }
 export type DrawingCarries = CarriesOf<DrawingHows>;
+
+/** A line of text as it is placed, for a target to say whether it has such a thing. */
+export interface LineOfText {
+  readonly font: FontName;
+  readonly frame: Matrix;
+  readonly spacing?: number | undefined;
+  readonly style: { readonly fill: PlacedPaint | null; readonly stroke: PlacedPaint | null };
+}
 
 /** What an object is besides its look. */
 const shapeOf = (item: { readonly kind: string }): object => {

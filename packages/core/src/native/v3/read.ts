@@ -5,14 +5,18 @@ import { History, Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackag
 import { upgrade2to3 } from '../upgrade/two-to-three';
 import { readEntries2 } from '../v2/read';
 import { fits, parseJson } from '../checked';
+import { ORIGIN } from '../origin';
 import { entryNames, firstEntryName, unpackEntries } from '../zip';
+
+/** Whether this is a copy that was written in an older native version: it says where it comes from. */
+export const isNativeCopy = (bytes: Uint8Array): boolean => entryNames(bytes).includes(ORIGIN);
 
 /** Media types of other packages that begin with an entry of that name, too (ODF 1.3-2, 3.3; EPUB OCF, 4.2). */
 const OTHERS = /^application\/(vnd\.oasis|epub)/;
 
-/** Whether these first bytes look like a native package. */
+/** Whether this looks like a native package; a copy that was written in an older version is none. */
 export function looksNative(bytes: Uint8Array): boolean {
-  if (firstEntryName(bytes) !== 'mimetype') return false;
+  if (firstEntryName(bytes) !== 'mimetype' || isNativeCopy(bytes)) return false;
   // Squeezed, it says nothing here: then the list of parts does.
   if (bytes[8] || bytes[9]) return entryNames(bytes).includes('manifest.json');
   // It lies in them unpacked, behind its name and what else its head says (APPNOTE 4.3.7).

@@ -1,0 +1,36 @@
+import { sealZip } from '../../bytes/zip-seal';
+import type { Drawing } from '../../content/drawing/drawing';
+import { parseMark } from '../../copies/mark';
+import { digest } from '../../bytes/hasher';
+import { idFrom } from '../../master/ids';
+import { type Codec, onlyFile } from '../codec';
+import { ORIGIN } from '../../native/origin';
+import { OLDEST, nativeDeclaration } from './declare';
+import { Document2Maker } from './document';
+import { openNative, readNative } from './read';
+import { writeFirst, writeSecond } from './write';
+
+export const nativeCodec = {
+  declaration: nativeDeclaration,
+  write: ({ leaves }, { version }, mark) => {
+    const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
+    const from = parseMark(mark);
+    const about = {
+      // Not the master's own: who has both keeps them apart.
+      id: idFrom(`copy ${from?.master} ${from?.recipe}`),
+      title: sheets[0]!.label || 'Copy',
+      rev: from?.rev ?? 1,
+      time: from?.written ?? '',
+    };
+    const document = new Document2Maker().make(sheets, about);
+    return onlyFile((version === OLDEST ? writeFirst : writeSecond)(document, mark));
+  },
+  seal: (files, says) => sealZip(files, ORIGIN, says),
+  read: (files, _hints, means) => readNative(files[0]!.bytes, means),
+  stated: (bytes) => ({ version: openNative(bytes).pkg.native === 1 ? OLDEST : 'native 2' }),
+  bringIn: (bytes) => {
+    const { pkg, mark, unknown } = openNative(bytes);
+    const { master, resources } = pkg;
+    return { master: { ...master, id: idFrom(`brought in ${digest(bytes)}`) }, mark, notUnderstood: unknown.list(), resources };
+  },
+} satisfies Codec;
