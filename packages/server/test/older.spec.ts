@@ -1,7 +1,7 @@
 import { mkdirSync, readFileSync, readdirSync, renameSync, truncateSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { type MasterView, NewerView, type OlderView } from '@inkwell-twin/api';
+import { type Identified, type MasterView, NewerView, type OlderView } from '@inkwell-twin/api';
 import {
   type Content1,
   type Master,
@@ -129,6 +129,42 @@ describe('a master of native version 1 on the shelf', () => {
     expect((await open('rail.inkfolio')).body.error.message).toContain('folder of its own');
     expect((await open('signs/../../etc/x.inkfolio')).status).toBe(400);
     expect((await open('signs/none/none.inkfolio')).status).toBe(404);
+  });
+
+  it('is not what a copy in an older version is: that is derived, checked and named as a copy, and never opened as a master', async () => {
+    const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
+    const { body } = await server.bringIn<{ id: string }>('vane.svg', drawing);
+    await server.idle();
+    for (const version of ['native 1', 'native 2'])
+      await server.call('POST', `/api/masters/${body.id}/copies`, {
+        target: 'native',
+        label: 'for the mill',
+        options: { version },
+      });
+    await until(async () => (await viewOf(body.id)).copies.filter(({ verdict }) => verdict === 'in step').length === 2, 'both');
+    const files = (await viewOf(body.id)).copies.map(({ file }) => file).sort();
+    expect(files).toEqual([expect.stringMatching(/_r1_native_1\.zip$/), expect.stringMatching(/_r1_native_2\.inkwell$/)]);
+    const folder = listed('')
+      .find((line) => line.includes(files[1]!))!
+      .split(files[1]!)[0]!;
+    expect((await found()).filter(({ path }) => path.startsWith(folder))).toEqual([]);
+    const refused = await open(`${folder}${files[1]}`);
+    expect(refused.body.error).toMatchObject({ code: 'conflict', message: expect.stringContaining('is a copy of a master') });
+    for (const file of files) {
+      const bytes = readFileSync(join(server.shelf, folder, file));
+      const url = `${server.url}/api/identify?name=from-the-mail.bin`;
+      const said = (await (await fetch(url, { method: 'POST', body: bytes as never })).json()) as Identified;
+      expect(said).toMatchObject({
+        kind: 'copy',
+        verdict: 'in step',
+        words: expect.stringContaining('“for the mill”, a copy of'),
+      });
+    }
+    const now = await server.document(body.id);
+    const { step } = stepOf(now, 'Wider', setAttribute(now, now.boards[0]!.id, 'width', 321).patches);
+    await server.addSteps(body.id, 1, [], [step]);
+    await server.update(body.id, 1, [step]);
+    await until(async () => (await viewOf(body.id)).copies.every(({ verdict }) => verdict === 'behind'), 'behind');
   });
 
   it('comes in from a drop as well, packed into one archive or as a package of version 2, and the file is kept as it came', async () => {

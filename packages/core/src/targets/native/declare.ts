@@ -38,7 +38,7 @@ const both: DrawingCarries = {
   blending: 'left out',
   clips: 'left out',
   masks: 'left out',
-  symbols: 'kept',
+  symbols: { outcome: 'restated', words: 'stay symbols where they are only moved, turned and scaled evenly', kept: 'alike' },
   'layer names': 'kept',
   'layer colours': 'kept',
   'board size': 'kept',
