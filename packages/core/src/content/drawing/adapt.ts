@@ -133,6 +133,8 @@ class Parts {
   ): void {
     const { carries, lines, rules, notes } = this;
     const uses = keptUses(part, carries);
+    const outlined =
+      how(carries.text)?.when === 'unlike' ? how(carries.text)!.words : 'becomes outlines: same look, no longer text';
     const asTheyAre = lines.line('outlines', 'kept', 'Outlines', 'arrive as they are');
     const staysText = lines.line('text', 'kept', 'Text', 'stays text');
     const cell = (name: string) => builder.cell(this.cell(part.cells.get(name)!));
@@ -208,9 +210,7 @@ class Parts {
         if (words.text) builder.words(words, numberOf(layer), look, entry.source);
       } else {
         const outlines =
-          entry.kind === 'text'
-            ? outlineText(entry, this.means.fonts, lines, 'becomes outlines: same look, no longer text')
-            : (cut?.outlines ?? entry.outlines);
+          entry.kind === 'text' ? outlineText(entry, this.means.fonts, lines, outlined) : (cut?.outlines ?? entry.outlines);
         if (entry.kind === 'path' && !picture) asTheyAre(entry.source);
         let any = false;
         for (const outline of outlines) {
@@ -396,17 +396,7 @@ function keepsText(
 ): boolean {
   const rewritten = how(text);
   if (!rewritten) return text === 'kept';
-  if (rewritten.when === 'unlike') {
-    const like = rewritten.like!({ ...entry, style });
-    if (!like)
-      lines.line(
-        'unlike text',
-        'restated',
-        'Text that is turned, spaced, lined or in another font',
-        'becomes outlines',
-      )(entry.source);
-    return like;
-  }
+  if (rewritten.when === 'unlike') return rewritten.like!({ ...entry, style });
   if (rewritten.when !== 'slanted') return rewritten.when === 'never';
   // A format that gives text only a place, a height and a turn can't hold a slanted or mirrored line.
   const upright = isSimilarity(entry.frame, SIX_DECIMALS) && determinant(entry.frame) > 0;

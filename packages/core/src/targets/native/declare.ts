@@ -18,7 +18,13 @@ const both: DrawingCarries = {
   outlines: 'kept',
   arcs: { outcome: 'approximated', words: 'become curves', within: 0, by: 'curves' },
   curves: 'kept',
-  text: { outcome: 'restated', words: 'stays text where the version has it', when: 'unlike', from: 'start', like: isPlainLine },
+  text: {
+    outcome: 'restated',
+    words: 'becomes outlines where it is spaced, lined or in another font than Commissioner',
+    when: 'unlike',
+    from: 'start',
+    like: isPlainLine,
+  },
   fills: { outcome: 'restated', words: 'those by the even-odd rule become areas that do not cross', rule: 'nonzero' },
   gradients: { outcome: 'approximated', words: 'become one colour' },
   patterns: 'left out',
@@ -50,7 +56,11 @@ const both: DrawingCarries = {
 /** Version 1 has neither symbols nor opacity, and nothing in it is turned. */
 const oldest: DrawingCarries = {
   ...both,
-  text: { ...(both.text as Exclude<typeof both.text, string>), like: (line) => isPlainLine(line) && isStraight(line) },
+  text: {
+    ...(both.text as Exclude<typeof both.text, string>),
+    words: 'becomes outlines where it is turned, spaced, lined or in another font than Commissioner',
+    like: (line) => isPlainLine(line) && isStraight(line),
+  },
   pictures: { ...(both.pictures as Exclude<typeof both.pictures, string>), turned: 'left out' },
   opacity: 'left out',
   symbols: { outcome: 'restated', words: 'arrive as separate shapes' },
@@ -60,7 +70,7 @@ const oldest: DrawingCarries = {
 export const nativeDeclaration: Declaration = {
   id: 'native',
   label: 'Older native version',
-  standard: 'Native format of this program, docs/native-format-1.md and -2.md',
+  standard: 'Native format of this program, versions 1 and 2',
   mediaType: 'application/zip',
   writer: '1',
   options: z.strictObject({
