@@ -1,2 +1,2 @@
-/** The part of a copy in an older native version that says where it comes from; a master has none. */
-export const ORIGIN = 'origin.txt';
+/** The part that makes a native file a copy in an older version. */
+export { ORIGIN } from '../targets/native/declare';

@@ -1,8 +1,9 @@
 import * as z from 'zod';
 import type { DrawingCarries, LineOfText } from '../../content/drawing/features';
-import { ORIGIN } from '../../native/origin';
 import type { Declaration } from '../declaration';
 
+/** The part of a copy that says where it comes from; a master has none. */
+export const ORIGIN = 'origin.txt';
 export const OLDEST = 'native 1';
 const [FIRST, SECOND] = [OLDEST, 'native 2'] as const;
 
