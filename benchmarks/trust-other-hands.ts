@@ -3,7 +3,7 @@ import { ELSEWHERE, tryElsewhere } from '../packages/core/test/faults/elsewhere'
 import { Trial } from '../packages/core/test/faults/trial';
 
 /** How often each change by other hands is made, from a seed that the tests do not have. */
-const [SEED, ROUNDS] = [20_261_131, 5];
+const [SEED, ROUNDS] = [20_261_205, 5];
 
 /** Copies that lxml, ezdxf and a plotter's list of instructions change. */
 export async function benchmarkOtherHands(): Promise<Record<string, number>> {

@@ -45,6 +45,34 @@ describe('lines of two looks over each other', () => {
   });
 });
 
+describe('a line there and back', () => {
+  const line = (...points: Point[]): PathEntry => ({
+    kind: 'path',
+    outlines: [fromPoints(points, false)],
+    layer: 'cut',
+    style: { ...plainStyle, stroke: '#14213a' },
+  });
+  const [start, tip, corner, far]: [Point, Point, Point, Point] = [
+    [10, 10],
+    [10, 9.9717],
+    [9.3, 8],
+    [30, 2],
+  ];
+  const whole = (spike: Point) =>
+    listOf([], {
+      entries: [{ ...line(start), outlines: [fromPoints([start, corner, far, start, spike], true)] }],
+    });
+  const split = (spike: Point) =>
+    listOf([], { entries: [line(start, corner, far), line(far, start), line(start, spike, start)] });
+  it('along the beginning of a round is where lines meet as long as it is short, and is told where it is not', () => {
+    expect(kinds(whole(tip), split(tip))).toEqual([]);
+    expect(kinds(split(tip), whole(tip))).toEqual([]);
+    const long: Point = [10.5, 9.2];
+    expect(kinds(whole(long), listOf([], { entries: split(long).entries.slice(0, 2) }))).not.toEqual([]);
+    expect(kinds(listOf([], { entries: split(long).entries.slice(0, 2) }), split(long))).not.toEqual([]);
+  });
+});
+
 describe('a text', () => {
   const words = 'A line of letters that is long enough to end somewhere else when they are a hair smaller';
   const drawn = (size: number) =>

@@ -409,6 +409,15 @@ describe('bringing in an SVG', () => {
 });
 
 describe('writing SVG', () => {
+  it('says what is drawn small and used large as finely as it is seen, use in use in use', async () => {
+    const inside = `<defs><path id="a" d="M0 0q.0004 .0012 .001 .0003t.0007 .0009z" fill="#17796a"/>
+      <g id="b"><use href="#a" transform="scale(20)"/></g><g id="c"><use href="#b" transform="scale(20)"/></g></defs>
+      <use href="#c" transform="translate(5 5) scale(20)"/><use href="#c" transform="translate(40 5) scale(25 19)"/>`;
+    const made = await deriveFlat(bring(inside).master, recipeOf('svg', {}));
+    expect(made.defects).toEqual([]);
+    expect(new TextDecoder().decode(made.bytes)).toMatch(/d="M[\d. ]*\.\d{7}/);
+  });
+
   it('reads back as what was written, for any master and either way of text', () => {
     fc.assert(
       fc.property(master, fc.constantFrom('text', 'outlines'), (one, textAs) => {

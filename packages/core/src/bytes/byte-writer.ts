@@ -1,3 +1,5 @@
+import { shortNumber } from './numbers';
+
 const POWERS = [1, 10, 100, 1e3, 1e4, 1e5, 1e6];
 
 /**
@@ -50,10 +52,11 @@ export class ByteWriter {
     this.length += count;
   }
 
-  /** A number with at most so many decimals (0 to 6), without needless zeros; the same text as `shortNumber`. */
+  /** A number with at most so many decimals (0 to 9), without needless zeros; the same text as `shortNumber`. */
   number(value: number, decimals: number): void {
     const size = Math.abs(value);
-    const power = POWERS[decimals]!;
+    const power = POWERS[decimals];
+    if (power === undefined) return this.text(shortNumber(value, decimals));
     if (!(size < 1e9)) return this.text(Number.isFinite(value) ? value.toFixed(decimals) : '0');
     const units = Math.round(size * power);
     this.room(24);

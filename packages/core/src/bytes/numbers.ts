@@ -5,12 +5,18 @@ const THREE = Array.from({ length: 1000 }, (_, i) => String(i).padStart(3, '0'))
 const TRIMMED = THREE.map((digits) => digits.replace(/0+$/, ''));
 
 /**
- * A number with at most `digits` decimals (0 to 6) and no needless zeros or minus.
+ * A number with at most `digits` decimals (0 to 9) and no needless zeros or minus.
  * Decimals come out of tables in groups of three, because turning a double into text is what writing a drawing spends its time on.
  */
 export function shortNumber(value: number, digits: number): string {
   const size = Math.abs(value);
   if (!(size < 1e9)) return Number.isFinite(value) ? value.toFixed(digits) : '0';
+  // Rare ones, of what is drawn small and used large.
+  if (digits > 6)
+    return value
+      .toFixed(digits)
+      .replace(/\.?0*$/, '')
+      .replace(/^-0$/, '0');
   const units = Math.round(size * POWERS[digits]!);
   if (units === 0) return '0';
   // As millionths, whatever the digits asked for, so that the groups are always the same two.

@@ -60,10 +60,14 @@ export function matchOutlines(a: readonly Piece[], b: readonly Piece[], toleranc
  * others, which were joined past it.
  */
 function withoutJoints(only: readonly Piece[], others: readonly Piece[], tolerance: number): Piece[] {
-  if (!only.some(({ length }) => length <= SHORTEST * tolerance)) return [...only];
+  const isShort = (piece: Piece) => reach(piece) <= SHORTEST * tolerance;
+  if (!only.some(isShort)) return [...only];
   const away = directedDeviationToAll(others.map(({ points }) => points));
-  return only.filter(({ length, points }) => length > SHORTEST * tolerance || away(points, 2 * tolerance) > 2 * tolerance);
+  return only.filter((piece) => !isShort(piece) || away(piece.points, 2 * tolerance) > 2 * tolerance);
 }
+
+/** How far a piece goes along: a line there and back, half of its length. */
+const reach = ({ closed, points, length }: Piece): number => (closed && points.length === 6 ? length / 2 : length);
 
 /** Whether what is nearly a point is one that shows: its line is wider than the tolerance, and it is drawn at all (SVG 2, 13.5.4). */
 const isDot = ({ length, style: { stroke, strokeWidth, line } }: Piece, tolerance: number): boolean =>

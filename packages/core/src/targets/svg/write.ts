@@ -28,6 +28,8 @@ export interface Sheet {
 
 /** Between sheets that stand below each other, mm. */
 const GAP = 10;
+/** A symbol that is used larger than it is drawn has finer numbers, up to this. */
+const MOST_DIGITS = 9;
 const UNSAID = { width: 100, height: 100 };
 const OPEN = '<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" version="1.1"';
 const LINKS = ' xmlns:xlink="http://www.w3.org/1999/xlink"';
@@ -74,14 +76,19 @@ class SheetWriter {
   /** From the board to the sheet, where y runs down. */
   private readonly down: Matrix;
 
+  private digits: number;
+
+  /** @param scale how much larger than written the largest use of it is, from the sheet inwards */
   constructor(
     private out: ByteWriter,
-    private digits: number,
+    private readonly base: number,
     private readonly drawing: Drawing,
     private readonly height: number,
     prefix: string,
     definitions?: Definitions,
+    private readonly scale = 1,
   ) {
+    this.digits = Math.min(MOST_DIGITS, base + Math.max(0, Math.ceil(Math.log10(scale) - 1e-9)));
     this.definitions = definitions ?? new Definitions(prefix);
     this.down = [1, 0, 0, -1, 0, height];
   }
@@ -140,10 +147,9 @@ class SheetWriter {
   /** A symbol, drawn once and used here. */
   private use({ cell, at, name }: DrawnUse): void {
     // Drawn as finely as its largest use needs.
-    const scale = this.scales.get(cell) ?? this.scaleOf(cell);
-    const digits = Math.min(9, this.digits + Math.max(0, Math.ceil(Math.log10(scale) - 1e-9)));
+    const scale = this.scale * (this.scales.get(cell) ?? this.scaleOf(cell));
     const shapes = this.aside((out) =>
-      new SheetWriter(out, digits, this.drawing.cells[cell]!, 0, '', this.definitions).entries(false),
+      new SheetWriter(out, this.base, this.drawing.cells[cell]!, 0, '', this.definitions, scale).entries(false),
     );
     const id = this.definitions.idOf(`<g>\n<title>${escape(name)}</title>\n${shapes}</g>`);
     const map = multiply(multiply(this.down, at), [1, 0, 0, -1, 0, 0]);
