@@ -1,13 +1,14 @@
 // Brings drawings from elsewhere in, derives copies of them, checks each, and has another program draw both sides of SVG or PDF.
 // Use: npm run drawings -- [--seed N] [--count N] [--folder PATH] [--keep FOLDER] [--to svg|pdf|dxf|hpgl|dxf:version=R12 …, by commas];
 // the drawings are those of Debian's openclipart-svg unless a folder is given. Prints what differs, by what was said about it,
-// and the slowest. Where librsvg sees a difference, a second program is asked: what only one of them sees is a matter between
-// the two, and said apart.
+// and the slowest. Where librsvg sees a difference, a second program is asked, and then a browser: what not all of them see is a
+// matter among them, and said apart.
 import { execFile } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { parseArgs, promisify } from 'node:util';
+import { chromium } from '@playwright/test';
 import sharp from 'sharp';
 import { addCodecs, asFailure, checkCopy, codecOf, derive, recipeOf } from '@inkwell-twin/core';
 import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
@@ -65,7 +66,7 @@ interface Outcome {
     | 'underivable'
     | 'different, said'
     | 'different in silence'
-    | 'different to one judge'
+    | 'different to some judges'
     | 'refused'
     | 'defect'
     | 'not drawn by the judge';
@@ -121,6 +122,24 @@ async function drawnByAnother(file: string, height: number): Promise<{ data: Buf
   }
 }
 
+/** As a browser draws it, who is asked where the other two see a difference: the boxes of gradients are a matter among the three. */
+async function drawnByBrowser(file: string, height: number): Promise<{ data: Buffer; height: number } | null> {
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+  try {
+    const page = await browser.newPage({ viewport: { width: 2 * ACROSS, height: 2 * height }, javaScriptEnabled: false });
+    const source = `data:image/svg+xml;base64,${readFileSync(file).toString('base64')}`;
+    await page.setContent(`<body style="margin:0;background:#fff"><img style="width:100%" src="${source}">`, {
+      waitUntil: 'load',
+    });
+    const small = sharp(await page.screenshot()).resize(ACROSS, height, { fit: 'fill' });
+    return { data: await small.removeAlpha().raw().toBuffer(), height };
+  } catch {
+    return null;
+  } finally {
+    await browser.close();
+  }
+}
+
 /** The share of pixels that are off. Heights that come out of the same aspect may differ by a row. */
 function shareOff(a: { data: Buffer; height: number }, b: { data: Buffer; height: number }): number {
   if (Math.abs(a.height - b.height) > 1) return 1;
@@ -145,10 +164,13 @@ async function seen(
   if (share < LIMIT) return { kind: 'faithful', share, words: said };
   let alone = false;
   if (target === 'svg') {
-    const [one, other] = [await drawnByAnother(file, theirs.height), await drawnByAnother(copy, theirs.height)];
-    alone = (one && other ? shareOff(one, other) : 1) < LIMIT;
+    for (const draws of [drawnByAnother, drawnByBrowser]) {
+      const [one, other] = [await draws(file, theirs.height), await draws(copy, theirs.height)];
+      alone ||= (one && other ? shareOff(one, other) : 1) < LIMIT;
+      if (alone) break;
+    }
   }
-  return { kind: said ? 'different, said' : alone ? 'different to one judge' : 'different in silence', share, words: said };
+  return { kind: said ? 'different, said' : alone ? 'different to some judges' : 'different in silence', share, words: said };
 }
 
 async function judge(file: string, at: number): Promise<Outcome[]> {

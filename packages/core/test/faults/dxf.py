@@ -303,7 +303,8 @@ def comma(text, rnd):
 @words("fault", "a digit")
 def digit(text, rnd):
     at = text.rindex("ENTITIES")
-    places = [m for m in re.finditer(r"\n *[12][01]\n(\d+\.?\d*)\n", text) if m.start() > at]
+    # The place that the head of a polyline of R12 states is none: it is always 0, and nobody reads it (DXF R12, POLYLINE).
+    places = [m for m in re.finditer(r"\n *[12][01]\n(\d+\.?\d*)\n", text) if m.start() > at and float(m.group(1))]
     m = rnd.choice(places)
     old = m.group(1)
     return text[: m.start(1)] + str((int(old[0]) + 1) % 9 + 1) + old[1:] + text[m.end(1):]
