@@ -326,6 +326,7 @@ describe('twin', () => {
       'webp',
       'dxf',
       'hpgl',
+      'native',
       'xlsx',
       'html',
       'odt',
