@@ -53,11 +53,11 @@ describe('a job', () => {
     await restart(true);
     server.workshop.events.listen((event) => event.kind === 'job' && events.push(event));
     // Both hands are busy with two dozen copies each.
-    await until(async () => new Set(events.map(({ master }) => master)).size === 2, 'both checks', 8_000);
+    await until(async () => new Set(events.map(({ master }) => master)).size === 2, 'both checks', 30_000);
     const before = checked();
     const { job } = (await derive(ids[0]!, 'wanted now')).body;
     const begun = () => events.findIndex(({ id }) => id === job);
-    await until(async () => begun() >= 0, 'the copy');
+    await until(async () => begun() >= 0, 'the copy', 30_000);
     // Each hand ends at most the copy that it is at; a few more while the question is on its way.
     expect(events.slice(0, begun()).filter(({ label }) => label === 'Checking').length - before).toBeLessThan(10);
     await server.idle();
