@@ -159,6 +159,10 @@ describe('a master of native version 1 on the shelf', () => {
         verdict: 'in step',
         words: expect.stringContaining('“for the mill”, a copy of'),
       });
+      const another = await server.bringIn<{ id: string; notUnderstood: unknown[] }>(file, bytes);
+      expect(another).toMatchObject({ status: 200, body: { notUnderstood: [] } });
+      expect(another.body.id).not.toBe(body.id);
+      expect((await server.document(another.body.id)).boards[0]!.items.length).toBeGreaterThan(5);
     }
     const now = await server.document(body.id);
     const { step } = stepOf(now, 'Wider', setAttribute(now, now.boards[0]!.id, 'width', 321).patches);
