@@ -16,7 +16,7 @@ import {
   resolveBoard,
   allItems,
 } from '../src';
-import type { PathItem } from '../src';
+import type { PathItem, ReadMaster } from '../src';
 import { parsePathData } from '../src/targets/svg/path-data';
 import { parseTransform } from '../src/targets/svg/transform';
 import { parseColour } from '../src/targets/svg/style';
@@ -390,7 +390,12 @@ describe('bringing in an SVG', () => {
     const [item] = master.boards[0]!.items.flatMap((one) => ('items' in one ? one.items : [one]));
     const drawn = item!.kind === 'polyline' ? item!.points.length - 1 : (item as PathItem).outlines[0]!.segments.length;
     expect(drawn).toBe(segments);
-    expect(notUnderstood).toContainEqual({ kind, count: 1, shows: true });
+    expect(notUnderstood).toContainEqual({ kind: `${kind}, first in line 1`, count: 1, shows: true });
+    const third = svg.bringIn!(
+      encode(`<svg xmlns="http://www.w3.org/2000/svg">\n\n${shape}${shape}</svg>`),
+      'x.svg',
+    ) as ReadMaster;
+    expect(third.notUnderstood).toContainEqual({ kind: `${kind}, first in line 3`, count: 2, shows: true });
     // Nothing of it is a shape of its own, and nothing is refused.
     expect(
       bring('<path d="nothing"/><path d="M3 3"/>').master.boards[0]!.items.flatMap((one) => ('items' in one ? one.items : [one])),

@@ -11,6 +11,7 @@ import {
   bringInAny,
   checkCopy,
   derive,
+  digest,
   holdsProject,
   looksNative,
   openPackedProject,
@@ -130,6 +131,15 @@ async function drawn(one: Master, own: Means): Promise<Buffer> {
 }
 const hasJudge = spawnSync('rsvg-convert', ['--version']).status === 0;
 
+/** An index, a list of parts, or a document, as it lies in a file. */
+interface Loose {
+  layers: { id: string }[];
+  symbols?: object[];
+  items?: Record<string, unknown>[];
+  boards: { items: Record<string, unknown>[]; file?: string; path?: string; sha256?: string }[];
+  entries?: { path?: string; file?: string; sha256?: string }[];
+}
+
 describe.each(VERSIONS)('a copy in %s', (version) => {
   it('is opened by the reader of that age, and reads back as what was said', async () => {
     const { files, defects, report } = await made(version);
@@ -162,6 +172,67 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
     const { master: other } = await bringInAny(bytes, 'older.zip', { pictures: means.pictures! });
     expect(other.id).not.toBe(master.id);
     expect(other.boards[0]!.items.length).toBeGreaterThan(5);
+  });
+
+  it('that was made to do harm is refused in words, to look at and to bring in', async () => {
+    const copy = await made(version);
+    const harmed = (
+      change: (document: { layers: { id: string }[]; symbols: object[]; items: Record<string, unknown>[] }) => void,
+    ) => {
+      const parts = unzipSync(copy.files[0]!.bytes);
+      const [list, board] =
+        version === 'native 1' ? ['project.inkfolio', 'project_parts/board_1.json'] : ['manifest.json', 'master.json'];
+      const read = (path: string) => JSON.parse(Buffer.from(parts[path]!).toString()) as never;
+      const [index, document] = [read(list!), read(board!)] as [Loose, Loose];
+      change({
+        layers: index.layers ?? document.layers,
+        symbols: document.symbols ?? [],
+        items: document.items ?? document.boards[0]!.items,
+      });
+      parts[board!] = Buffer.from(JSON.stringify(document));
+      const sum = digest(parts[board!]!);
+      for (const one of [...(index.boards ?? []), ...(index.entries ?? [])])
+        if ([one.file, one.path].some((name: string | undefined) => name && board!.endsWith(name))) one.sha256 = sum;
+      parts[list!] = Buffer.from(JSON.stringify(index));
+      return zipSync(parts);
+    };
+    const refused = async (bytes: Uint8Array, words: string) => {
+      await expect((async () => bringInAny(bytes, 'harm.zip', { pictures: means.pictures! }))()).rejects.toThrow(words);
+      const files = [{ part: '', bytes }];
+      const recipe = recipes[version] as Recipe;
+      const { verdict } = await checkCopy({ files, whole: false, says: copy.says, recipe, now: master, then: master }, means);
+      expect(verdict).toBe('unreadable');
+    };
+    await refused(
+      harmed(({ items }) => (items[0]!['layer'] = 'nowhere')),
+      'nowhere',
+    );
+    if (version === 'native 1') return;
+    await refused(
+      harmed(({ items }) => (items.find(({ kind }) => kind === 'picture')!['picture'] = '0'.repeat(64))),
+      'picture that the file does not hold',
+    );
+    const use = (id: string, symbol: string, layer: string | null = null) => ({ kind: 'use', id, layer, symbol });
+    await refused(
+      harmed(({ symbols, items, layers }) => {
+        symbols.push({ id: 'round', name: 'Round', anchor: [0, 0], items: [use('in', 'round')] });
+        items.push(use('out', 'round', layers[0]!.id));
+      }),
+      'uses itself',
+    );
+    await refused(
+      harmed(({ symbols, items, layers }) => {
+        for (let k = 0; k < 9; k++)
+          symbols.push({
+            id: `s${k}`,
+            name: 'Many',
+            anchor: [0, 0],
+            items: Array.from({ length: 10 }, (_, j) => use(`s${k}-${j}`, k ? `s${k - 1}` : 'symbol-1')),
+          });
+        items.push(use('many', 's8', layers[0]!.id));
+      }),
+      'once all repeats are opened',
+    );
   });
 
   it('that holds what that age did not know is not understood, and one that was changed is touched', async () => {

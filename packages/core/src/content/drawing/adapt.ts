@@ -150,6 +150,10 @@ class Parts {
     const ends: number[] = [];
     let next = 0;
     let [used, began] = [0, 0];
+    // Ends what is laid down as one up to an entry.
+    const endAfter = (at: number) => {
+      for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+    };
     // Ends a use before an entry, and begins the next.
     const between = (at: number) => {
       const ended = uses[used]?.use.end === at ? uses[used++]! : null;
@@ -168,25 +172,25 @@ class Parts {
       const picture = isPicture(fill) ? this.pictures.get(fill.picture) : undefined;
       if (isPicture(fill)) (picture ? (picture.remade ? remade : whole) : noPictures)(entry.source);
       if (isPicture(fill) && !picture) {
-        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        endAfter(at);
         return;
       }
       if (how(carries.fills)?.apart && entry.kind === 'path' && entry.style.fill && !picture) {
         this.apart(entry, layer, looks, builder, numberOf, (paint) => this.families(paint, part, looks, builder));
-        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        endAfter(at);
         return;
       }
       if (how(carries.fills)?.rule && entry.kind === 'path' && entry.style.fillRule === 'evenodd' && !picture) {
         const done = this.byOneRule(entry, looks.of(entry, layer), builder, numberOf(layer));
         if (done) {
-          for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+          endAfter(at);
           return;
         }
       }
       const cut = this.cuts.get(entry);
       if (picture && how(carries.pictures)?.turned && isPicture(fill) && !isUpright(fill.at)) {
         lines.line('turned pictures', 'left out', 'Pictures that are turned', 'the target has upright ones')(entry.source);
-        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        endAfter(at);
         return;
       }
       if (cut)
@@ -200,7 +204,7 @@ class Parts {
       const style = cut ? { ...own, fill: { ...cut.fill, picture: builder.picture(cut.drawn) } } : own;
       if (!style.fill && !style.stroke && how(carries.outlines)?.unseen) {
         unseen(entry.source);
-        for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+        endAfter(at);
         return;
       }
       const look = builder.look(style);
@@ -221,7 +225,7 @@ class Parts {
         }
         if (any) builder.path(numberOf(layer), look, entry.source);
       }
-      for (; ends.at(-1) === at + 1; ends.pop()) builder.end();
+      endAfter(at);
     });
     between(taken.length);
   }

@@ -3,12 +3,28 @@ import type { Drawing } from '../../content/drawing/drawing';
 import { parseMark } from '../../copies/mark';
 import { digest } from '../../bytes/hasher';
 import { idFrom } from '../../master/ids';
+import { resolveBoard } from '../../master/resolve';
+import type { Master } from '../../master/schema';
+import { allNodes } from '../../master/tree';
+import { Failure } from '../../failure/failure';
 import { type Codec, onlyFile } from '../codec';
 import { ORIGIN } from '../../native/origin';
 import { OLDEST, nativeDeclaration } from './declare';
 import { Document2Maker } from './document';
 import { openNative, readNative } from './read';
 import { writeFirst, writeSecond } from './write';
+
+/**
+ * Readers of that age took some things without a look that would make a master which nobody can open.
+ * @throws Failure `too-many-objects`, `package-damaged` and the like, that says what and where
+ */
+function assertWhole(master: Master): void {
+  const kept = new Set(master.resources.map(({ id }) => id));
+  for (const node of allNodes(master))
+    if ('resource' in node && !kept.has(String(node.resource)))
+      throw new Failure('package-damaged', `${node.id} shows a picture that the file does not hold.`, { node: node.id });
+  for (const board of master.boards) resolveBoard(master, board);
+}
 
 export const nativeCodec = {
   declaration: nativeDeclaration,
@@ -31,6 +47,7 @@ export const nativeCodec = {
   bringIn: (bytes) => {
     const { pkg, mark, unknown } = openNative(bytes);
     const { master, resources } = pkg;
+    assertWhole(master);
     return { master: { ...master, id: idFrom(`brought in ${digest(bytes)}`) }, mark, notUnderstood: unknown.list(), resources };
   },
 } satisfies Codec;

@@ -36,6 +36,13 @@ export const isMoving = ({ name }: XmlElement): boolean => MOVING.has(name);
 /** A document that is being read: what its elements share. */
 export class Reading {
   tally = new Tally();
+  private readonly broken = new Map<string, string>();
+  /** Says that something is drawn up to an error, with the first line where that is so. */
+  breaksOff(what: string, line: number): void {
+    const kind = this.broken.get(what) ?? `${what}, first in line ${line}`;
+    this.broken.set(what, kind);
+    this.tally.add(kind);
+  }
   readonly sheet = new StyleSheet();
   readonly ids = new Map<string, XmlElement>();
   /** Filled anew for each shape. */

@@ -140,7 +140,7 @@ const shape: Handler = (element, around, reading) => {
     let { paths } = reading;
     paths.clear();
     const broken = SHAPES[element.name]!(withGeometry(element, properties), viewport, paths);
-    if (broken) reading.tally.add(broken);
+    if (broken) reading.breaksOff(broken, element.line);
     if (!paths.count) return;
     reading.budget.pieces(paths.firstVerb[paths.count]!);
     const whole = multiply(viewport.toBoard, axesOf(element, around));

@@ -75,7 +75,7 @@ function clipShapes(clip: XmlElement, axes: Matrix, box: () => Box, reading: Rea
     const { paths } = reading;
     paths.clear();
     const broken = shape(element, reading.viewport, paths);
-    if (broken) reading.tally.add(broken);
+    if (broken) reading.breaksOff(broken, element.line);
     const outlines = Array.from({ length: paths.count }, (_, o) => transformOutline(outlineAt(paths, o), at));
     reading.budget.pieces(outlines.reduce((sum, { segments }) => sum + segments.length, 0));
     const rule = properties['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero';
