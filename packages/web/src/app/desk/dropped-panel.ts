@@ -1,33 +1,21 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
-import { FormsModule } from '@angular/forms';
-import { SelectButton } from 'primeng/selectbutton';
 import { Compared } from '../master/match/compared';
 import { MatchList } from '../master/match/match-list';
 import { MatchLook } from '../master/match/match-look';
+import { MatchWays } from '../master/match/match-ways';
 import { Api } from '../services/api.service';
 import { Latest } from '../shared/latest';
 
 /** A file that was dropped and is a copy of ours, held against its master as it is now. Nothing of it is kept. */
 @Component({
   selector: 'twin-dropped-panel',
-  imports: [FormsModule, MatchList, MatchLook, SelectButton],
+  imports: [MatchList, MatchLook, MatchWays],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section [attr.aria-label]="file().name + ' and its master'">
       <header>
         <h2>{{ file().name }} and its master</h2>
-        @if (compared.sides()) {
-          <p-selectbutton
-            [options]="compared.ways()"
-            [ngModel]="compared.way()"
-            (ngModelChange)="compared.way.set($event)"
-            optionLabel="label"
-            optionValue="value"
-            [allowEmpty]="false"
-            size="small"
-            aria-label="Ways to look"
-          />
-        }
+        <twin-match-ways [compared]="compared" />
         <button type="button" class="link" (click)="closed.emit()">Look no more</button>
       </header>
       <div class="two">

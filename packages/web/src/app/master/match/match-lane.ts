@@ -3,7 +3,6 @@ import { FormsModule } from '@angular/forms';
 import type { Observer } from 'rxjs';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { SelectButton } from 'primeng/selectbutton';
 import type { CopyView, readMatch } from '@inkwell-twin/api';
 import type { Box } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
@@ -14,11 +13,12 @@ import { sizeInWords } from '../../shared/words';
 import { Compared } from './compared';
 import { MatchList } from './match-list';
 import { MatchLook } from './match-look';
+import { MatchWays } from './match-ways';
 
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, MatchList, MatchLook, SelectButton, VerdictMark],
+  imports: [Button, FormsModule, InputText, MatchList, MatchLook, MatchWays, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
