@@ -10,8 +10,8 @@ import { basename, join } from 'node:path';
 import { parseArgs, promisify } from 'node:util';
 import { chromium } from '@playwright/test';
 import sharp from 'sharp';
-import { addCodecs, asFailure, checkCopy, codecOf, derive, recipeOf } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { addFormats, asFailure, checkCopy, codecOf, derive, recipeOf } from '@inkwell-twin/core';
+import { nodeFormats, pictureEngine, shippedFonts } from '@inkwell-twin/render';
 
 const { values } = parseArgs({
   options: {
@@ -23,7 +23,7 @@ const { values } = parseArgs({
   },
 });
 const run = promisify(execFile);
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const time = '2026-11-20T10:00:00.000Z';
 /** Pixels across that both sides are drawn at. */
 const ACROSS = 400;
@@ -184,7 +184,7 @@ async function judge(file: string, at: number): Promise<Outcome[]> {
   const engine = { pictures: pictureEngine };
   let brought;
   try {
-    brought = await codecOf('svg').bringIn!(readFileSync(file), name, engine);
+    brought = await (await codecOf('svg')).bringIn!(readFileSync(file), name, engine);
   } catch (error) {
     return none('refused', asFailure(error).message);
   }

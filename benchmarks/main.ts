@@ -76,6 +76,6 @@ for (const name of Object.keys(PARTS)) {
 rmSync(folder, { recursive: true });
 if (!asked.length && !process.exitCode)
   writeFileSync(
-    new URL('../benchmarks/results.json', import.meta.url),
+    new URL('../../benchmarks/results.json', import.meta.url),
     `${JSON.stringify(results, (_, value) => (typeof value === 'number' ? Number(value.toPrecision(4)) : value), 2)}\n`,
   );

@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import {
   type Master,
   type Means,
-  addCodecs,
+  addFormats,
   bringInAny,
   checkCopy,
   codecOf,
@@ -13,7 +13,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { poolPicture } from '@inkwell-twin/demo';
-import { nodeCodecs, pictureEngine, shippedFonts } from '@inkwell-twin/render';
+import { nodeFormats, pictureEngine, shippedFonts } from '@inkwell-twin/render';
 import { largeMaster } from './large-master';
 import { median } from './timing';
 
@@ -64,12 +64,12 @@ async function album(): Promise<{ master: Master; means: Means }> {
 
 /** PDF of many objects. */
 export async function benchmarkPages(): Promise<Record<string, number>> {
-  addCodecs(nodeCodecs);
+  addFormats(nodeFormats);
   const means: Means = { fonts: shippedFonts(), pictures: pictureEngine };
   const recipe = recipeOf('pdf', {});
   const master = largeMaster('pages');
   const { projection } = await project(master, recipe, means);
-  const write = () => codecOf('pdf').write(projection, recipe.options, 'says=', means);
+  const write = async () => (await codecOf('pdf')).write(projection, recipe.options, 'says=', means);
   const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
   const check = () => checkCopy({ files, whole: false, says, recipe, now: { ...master }, then: master }, means, true);
   return {
@@ -80,7 +80,7 @@ export async function benchmarkPages(): Promise<Record<string, number>> {
 
 /** PDF of many pictures, in a process of its own for its memory. */
 export async function benchmarkAlbum(): Promise<Record<string, number>> {
-  addCodecs(nodeCodecs);
+  addFormats(nodeFormats);
   const { master, means } = await album();
   const start = performance.now();
   await derive({ master, rev: 1, time }, recipeOf('pdf', {}), means);
@@ -97,7 +97,7 @@ async function large(): Promise<{ bytes: Uint8Array; master: Master; means: Mean
 
 /** Copies of 20 megapixels read and compared, in a process of its own for its memory. */
 export async function benchmarkRasterCheck(): Promise<Record<string, number>> {
-  addCodecs(nodeCodecs);
+  addFormats(nodeFormats);
   const { master, means } = await large();
   const figures: Record<string, number> = {};
   for (const target of ['png', 'jpeg']) {
@@ -112,7 +112,7 @@ export async function benchmarkRasterCheck(): Promise<Record<string, number>> {
 
 /** Copies of 20 megapixels beside the library that packs them, alone. */
 export async function benchmarkPictures(): Promise<Record<string, number>> {
-  addCodecs(nodeCodecs);
+  addFormats(nodeFormats);
   const { bytes, master, means } = await large();
   const figures: Record<string, number> = {};
   for (const [label, target, alone] of [
@@ -121,7 +121,7 @@ export async function benchmarkPictures(): Promise<Record<string, number>> {
   ] as const) {
     const recipe = recipeOf(target, {});
     const ours = await median(3, async () =>
-      codecOf(target).write((await project(master, recipe, means)).projection, recipe.options, 'says=', means),
+      (await codecOf(target)).write((await project(master, recipe, means)).projection, recipe.options, 'says=', means),
     );
     const theirs = await median(3, alone);
     figures[`20 megapixels to ${label}, ms`] = ours;

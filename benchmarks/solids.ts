@@ -1,6 +1,6 @@
-import { type Mesh, NO_MESH, addCodecs, checkCopy, compareMeshes, derive, readStl, recipeOf } from '@inkwell-twin/core';
+import { type Mesh, NO_MESH, addFormats, checkCopy, compareMeshes, derive, readStl, recipeOf } from '@inkwell-twin/core';
 import { carriesOf, planSolid, volumeAndArea } from '@inkwell-twin/core';
-import { nodeCodecs, solidEngine } from '@inkwell-twin/render';
+import { nodeFormats, solidEngine } from '@inkwell-twin/render';
 import { hasModule } from '../packages/core/test/python';
 import { changedSolids } from '../packages/render/test/faults/solids';
 import { masterOf, means, plate, time } from '../packages/render/test/part';
@@ -95,7 +95,7 @@ export async function benchmarkSolids(seed: number): Promise<Record<string, numb
   return { ...figures, ...(await faults(seed)) };
 }
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const TARGETS = { stl: 'stl', obj: 'obj', '3mf': '3mf', gltf: 'glb', step: 'step' } as const;
 
 async function faults(seed: number): Promise<Record<string, number>> {

@@ -2,19 +2,19 @@ import {
   CarryLines,
   type Master,
   type Prose,
-  addCodecs,
+  addFormats,
   checkCopy,
   declarationOf,
   derive,
   kindById,
   recipeOf,
 } from '@inkwell-twin/core';
-import { nodeCodecs } from '@inkwell-twin/render';
+import { nodeFormats } from '@inkwell-twin/render';
 import { hasModule } from '../packages/core/test/python';
 import { changedTexts } from '../packages/render/test/faults/prose';
 import { guide, masterOf, means, time } from '../packages/render/test/prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
 const TARGETS = ['html', 'txt', 'odt', 'docx', 'epub'];
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { type Master, type Means, type Recipe, addCodecs, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
+import { type Master, type Means, type Recipe, addFormats, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
-import { chartEngine, nodeCodecs, pictureEngine, shippedFonts, solidEngine } from '@inkwell-twin/render';
+import { chartEngine, nodeFormats, pictureEngine, shippedFonts, solidEngine } from '@inkwell-twin/render';
 import { CHANGES, Trial, runTrials } from '../packages/core/test/faults/trial';
 import { PDF_CHANGES } from '../packages/render/test/faults/pdf';
 import { PICTURE_CHANGES } from '../packages/render/test/faults/pictures';
@@ -15,9 +15,9 @@ const SHARE = 0.15;
 
 /** Masters with means that know their pictures. */
 async function masters(): Promise<{ title: string; master: Master; means: Means; of: 'drawings' | 'pictures' }[]> {
-  const drawing = new URL('../packages/core/test/fixtures/weathervane.svg', import.meta.url);
+  const drawing = new URL('../../packages/core/test/fixtures/weathervane.svg', import.meta.url);
   const plain: Means = { fonts: shippedFonts(), pictures: pictureEngine, charts: chartEngine, solids: solidEngine };
-  const { master } = await codecOf('svg').bringIn!(readFileSync(drawing), 'weathervane.svg');
+  const { master } = await (await codecOf('svg')).bringIn!(readFileSync(drawing), 'weathervane.svg');
   // The many small masters are made of the same few things; they would only make it last.
   const demo = await demoMasters(plain, ['drawings', 'tables', 'solids', 'texts', 'pictures'], SHARE);
   return [
@@ -55,7 +55,7 @@ const TARGETS = {
 
 /** Spoils true copies in every way known, by code that is not ours where there is any, and counts what the check finds. */
 export async function benchmarkTrust(): Promise<Record<string, number>> {
-  addCodecs(nodeCodecs);
+  addFormats(nodeFormats);
   const trials: [string, Trial][] = [];
   for (const { title, master, means, of } of await masters()) {
     for (const { name } of master.boards)

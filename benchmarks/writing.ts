@@ -46,7 +46,7 @@ export async function benchmarkWriting(): Promise<Record<string, number>> {
   const means = { fonts: shippedFonts() };
   const write = (target: string, options: object) => {
     const values = parseOptions(declarationOf(target), { ...options });
-    return () => codecOf(target).write(says, values, 'mark', means);
+    return async () => (await codecOf(target)).write(says, values, 'mark', means);
   };
   const bare = await median(5, () =>
     all.map(([a, b, c, d]) => `0\nLINE\n8\n0\n10\n${a}\n20\n${b}\n30\n0\n11\n${c}\n21\n${d}\n31\n0\n`).join(''),

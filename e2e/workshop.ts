@@ -93,7 +93,7 @@ export class TestWorkshop {
   }
 
   private run(bundle: string, env: Record<string, string>, ...args: string[]): ChildProcess {
-    return spawn(process.execPath, ['--enable-source-maps', `dist/${bundle}.mjs`, ...args], {
+    return spawn(process.execPath, ['--enable-source-maps', `dist/node/${bundle}.mjs`, ...args], {
       stdio: ['ignore', 'ignore', 'inherit'],
       env: { ...process.env, INKWELL_SHELF: this.shelf, ...env },
     });

@@ -1,86 +1,89 @@
-// Builds what runs under Node.js (one bundle each in dist/) and the web application.
-// Use: node scripts/build.mjs [--only NAME[,NAME]] [--force]. What has not changed since the last build is not built again.
+// Builds what runs under Node.js (dist/node), the tests (dist/tests), the benchmarks and the web application.
+// Use: node scripts/build.mjs [--only NAME[,NAME]] [--force] [--quiet]. What has not changed since the last build is not built again.
 import { build } from 'esbuild';
-import { createHash } from 'node:crypto';
-import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { forNode } from './lib/inside.mjs';
+import { filesIn, isFresh, keepStamp, turn } from './lib/stamps.mjs';
+import { buildTests, specsIn } from './lib/tests.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
-const bundles = {
-  server: 'packages/server/src/main.ts',
-  compute: 'packages/server/src/compute/worker.ts',
-  worker: 'packages/server/src/worker.ts',
-  twin: 'packages/cli/src/main.ts',
-  demo: 'packages/demo/src/main.ts',
-  benchmarks: 'benchmarks/main.ts',
-  drawings: 'benchmarks/drawings.ts',
-};
 const argument = (name) => (process.argv.includes(name) ? process.argv[process.argv.indexOf(name) + 1] : undefined);
 const only = argument('--only')?.split(',');
 const force = process.argv.includes('--force');
+const quiet = process.argv.includes('--quiet');
 
-function files(folder) {
-  if (!existsSync(folder)) return [];
-  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) return /^(node_modules|dist|test|\.angular)$/.test(entry.name) ? [] : files(path);
-    return [path];
-  });
-}
-
-function stampOf(folders) {
-  const hash = createHash('sha256');
-  for (const path of [...folders.flatMap((folder) => files(join(root, folder))), join(root, 'package-lock.json')]) {
-    if (existsSync(path)) hash.update(`${path}:${statSync(path).size}:`).update(readFileSync(path));
-  }
-  return hash.digest('hex');
-}
-
-function unchanged(name, stamp, output) {
-  const file = join(root, 'dist', `.${name}.stamp`);
-  return !force && existsSync(output) && existsSync(file) && readFileSync(file, 'utf8') === stamp;
-}
-
-const keepStamp = (name, stamp) => writeFileSync(join(root, 'dist', `.${name}.stamp`), stamp);
-
-mkdirSync(join(root, 'dist'), { recursive: true });
-const nodeStamp = stampOf([
-  'packages/core',
-  'packages/api',
-  'packages/render',
-  'packages/demo',
-  'packages/cli',
-  'packages/server',
-  'benchmarks',
-  'scripts/lib',
-]);
-for (const [name, entry] of Object.entries(bundles)) {
-  if ((only && !only.includes(name)) || !existsSync(join(root, entry))) continue;
-  const outfile = join(root, 'dist', `${name}.mjs`);
-  if (unchanged(name, nodeStamp, outfile)) continue;
-  await build({
+/** Programs that share most of what they are made of: one build, in which that stands once. */
+const bundle = (outdir, entries) => async () => {
+  const { metafile } = await build({
     ...forNode,
-    entryPoints: [join(root, entry)],
-    outfile,
+    absWorkingDir: root,
+    entryPoints: entries,
+    outdir,
+    outExtension: { '.js': '.mjs' },
+    splitting: true,
     sourcemap: 'linked',
     // Every process reads the map; the sources are beside it.
     sourcesContent: false,
+    metafile: true,
     logLevel: 'warning',
   });
-  keepStamp(name, nodeStamp);
-}
+  return Object.keys(metafile.inputs);
+};
 
-if (!only || only.includes('web')) {
-  const webStamp = stampOf(['packages/core', 'packages/api', 'packages/web']);
-  if (!unchanged('web', webStamp, join(root, 'dist/web/browser/index.html'))) {
-    execFileSync(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
+const web = () =>
+  new Promise((done, fail) => {
+    const ng = spawn(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
       cwd: join(root, 'packages/web'),
-      stdio: ['ignore', process.argv.includes('--quiet') ? 'ignore' : 'inherit', 'inherit'],
+      stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
       env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
     });
-    keepStamp('web', webStamp);
-  }
+    ng.once('exit', (code) => (code === 0 ? done(webFiles()) : fail(new Error(`ng build ended with ${code}`))));
+  });
+const webFiles = () => filesIn(root, ['packages/core/src', 'packages/api/src', 'packages/web']);
+
+/**
+ * What can be built: a file that comes of it, how it is made (the answer is what it was made from), and whether something
+ * belongs to it that was not there before.
+ */
+const PARTS = {
+  node: {
+    output: 'dist/node/server.mjs',
+    make: bundle('dist/node', {
+      server: 'packages/server/src/main.ts',
+      migrate: 'packages/server/src/database/main.ts',
+      compute: 'packages/server/src/compute/worker.ts',
+      worker: 'packages/server/src/worker.ts',
+      twin: 'packages/cli/src/main.ts',
+      demo: 'packages/demo/src/main.ts',
+    }),
+  },
+  benchmarks: {
+    output: 'dist/benchmarks/benchmarks.mjs',
+    make: bundle('dist/benchmarks', { benchmarks: 'benchmarks/main.ts', drawings: 'benchmarks/drawings.ts' }),
+  },
+  tests: { output: 'dist/tests/made', make: () => buildTests(root), all: () => specsIn(root) },
+  web: { output: 'dist/web/browser/index.html', make: web, all: webFiles },
+};
+
+/** Two builds of one part at once take turns; the second finds it done. */
+const part = (name) =>
+  turn(root, name, async () => {
+    const { output, make, all } = PARTS[name];
+    if (!force && existsSync(join(root, output)) && isFresh(root, name, all?.())) return;
+    keepStamp(root, name, await make());
+  });
+
+const unknown = only?.filter((name) => !PARTS[name]);
+if (unknown?.length) {
+  console.error(`There is no ${unknown.join(', ')} to build. Known: ${Object.keys(PARTS).join(', ')}`);
+  process.exitCode = 2;
+} else {
+  // What is measured is built when it is measured.
+  const wanted = only ?? Object.keys(PARTS).filter((name) => name !== 'benchmarks');
+  const ended = await Promise.allSettled(wanted.map(part));
+  for (const { reason } of ended) if (reason) console.error(reason.message ?? reason);
+  if (ended.some(({ reason }) => reason)) process.exitCode = 1;
 }

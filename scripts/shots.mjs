@@ -16,11 +16,11 @@ const database = await startPostgres(join(folder, 'postgres'), { fast: true });
 const port = await freePort();
 const url = `http://127.0.0.1:${port}`;
 const run = (bundle, env, ...args) =>
-  spawn(process.execPath, [join(root, `dist/${bundle}.mjs`), ...args], {
+  spawn(process.execPath, [join(root, `dist/node/${bundle}.mjs`), ...args], {
     stdio: ['ignore', 'ignore', 'inherit'],
     env: { ...process.env, INKWELL_SHELF: join(folder, 'shelf'), ...env },
   });
-await new Promise((done) => run('server', { INKWELL_DATABASE: database.owner }, '--migrate').once('exit', done));
+await new Promise((done) => run('migrate', { INKWELL_DATABASE: database.owner }).once('exit', done));
 const server = run('server', {
   INKWELL_DATABASE: database.url,
   INKWELL_PORT: String(port),

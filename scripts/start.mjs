@@ -1,12 +1,12 @@
 // Sets up whatever is missing, starts PostgreSQL on loopback and serves the application. Ctrl-C stops all of it.
 // Use: npm start [-- --empty] [--port N] [--data DIR]
-import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { ensureNodePackages } from './lib/dependencies.mjs';
-import { ensureDebianPackage, findPostgres, portIsFree, SetupError, startPostgres } from './lib/postgres.mjs';
+import { SetupError, ensureDebian } from './lib/debian.mjs';
+import { portIsFree, startPostgres } from './lib/postgres.mjs';
 import { Supervisor } from './lib/supervisor.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
@@ -29,6 +29,16 @@ function options() {
   }
 }
 
+async function build(supervisor, parts) {
+  const args = [join(root, 'scripts/build.mjs'), '--quiet', '--only', parts];
+  const code = await supervisor.runOnce('the build', {
+    command: process.execPath,
+    args,
+    options: { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+  });
+  if (code !== 0) throw new SetupError('The build failed; the lines above say where.');
+}
+
 async function main() {
   const { empty, port, data } = options();
   if (!(await portIsFree(port)))
@@ -37,33 +47,42 @@ async function main() {
     throw new SetupError(
       `${data} is a file, and the data folder should stand there. Move it, or choose another: npm start -- --data DIR`,
     );
-  ensureDebianPackage('postgresql', findPostgres, say);
-  ensureNodePackages(root, say);
-  say('building what has changed');
-  const built = spawnSync(
-    process.execPath,
-    [join(root, 'scripts/build.mjs'), '--quiet', '--only', 'server,compute,worker,twin,web'],
-    { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
-  );
-  if (built.status !== 0) throw new SetupError('The build failed; the lines above say where.');
+  const supervisor = new Supervisor(say);
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => supervisor.stop(0));
+  // A signal to npm alone ends npm and not us: then nobody would be left to end what we started.
+  const parent = process.ppid;
+  if (process.env.npm_lifecycle_event) setInterval(() => process.ppid !== parent && supervisor.stop(0), 500).unref();
   mkdirSync(join(data, 'shelf'), { recursive: true });
-  say('starting PostgreSQL on loopback');
-  const database = await startPostgres(join(data, 'postgres'));
-  const node = (bundle, env, ...args) => ({
+  // The longest of all is the build of the web application: what can be done beside it is.
+  const packages = ensureNodePackages(root, say, 'product').then(() => {
+    say('building what has changed');
+    return build(supervisor, 'node,web');
+  });
+  const postgres = ensureDebian('needed', say).then(() => {
+    say('starting PostgreSQL on loopback');
+    return startPostgres(join(data, 'postgres'));
+  });
+  supervisor.watchDatabase(postgres);
+  const ended = await Promise.allSettled([packages, postgres]);
+  const failed = ended.find(({ status }) => status === 'rejected');
+  if (failed) {
+    console.error(failed.reason instanceof SetupError ? `Inkwell Twin can't start. ${failed.reason.message}` : failed.reason);
+    return supervisor.stop(1, { silent: true });
+  }
+  const database = await postgres;
+  const node = (bundle, env) => ({
     command: process.execPath,
-    args: ['--enable-source-maps', join(root, `dist/${bundle}.mjs`), ...args],
+    args: ['--enable-source-maps', join(root, `dist/node/${bundle}.mjs`)],
     // Over the channel a process learns when this one is gone, however it went.
     options: { stdio: ['ignore', 'inherit', 'inherit', 'ipc'], env: { ...process.env, ...env } },
   });
-  const migrating = node('server', { INKWELL_DATABASE: database.owner }, '--migrate');
-  if (spawnSync(migrating.command, migrating.args, { ...migrating.options, stdio: 'inherit' }).status !== 0) {
-    database.stop();
-    throw new SetupError('The database could not be brought up to date; the line above says why. Nothing was changed.');
+  if ((await supervisor.runOnce('the migration', node('migrate', { INKWELL_DATABASE: database.owner }))) !== 0) {
+    console.error(
+      "Inkwell Twin can't start. The database could not be brought up to date; the line above says why. Nothing was changed.",
+    );
+    return supervisor.stop(1, { silent: true });
   }
   const shared = { INKWELL_DATABASE: database.url, INKWELL_SHELF: join(data, 'shelf') };
-  const supervisor = new Supervisor(say);
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => supervisor.stop(0));
-  supervisor.watchDatabase(database);
   supervisor.run(
     'the server',
     node('server', {
@@ -78,9 +97,6 @@ async function main() {
   supervisor.run('the worker', node('worker', shared));
   // For one more worker, here or on another machine: npm run worker reads it.
   writeFileSync(join(data, 'worker.env.json'), JSON.stringify(shared), { mode: 0o600 });
-  // A signal to npm alone ends npm and not us: then nobody would be left to end what we started.
-  const parent = process.ppid;
-  if (process.env.npm_lifecycle_event) setInterval(() => process.ppid !== parent && supervisor.stop(0), 500).unref();
 }
 
 main().catch((error) => {

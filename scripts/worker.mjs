@@ -6,7 +6,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { ensureNodePackages } from './lib/dependencies.mjs';
-import { SetupError } from './lib/postgres.mjs';
+import { SetupError } from './lib/debian.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 
@@ -23,13 +23,13 @@ function settings() {
 
 try {
   const env = settings();
-  ensureNodePackages(root, (line) => console.log(`· ${line}`));
-  const build = spawnSync(process.execPath, [join(root, 'scripts/build.mjs'), '--quiet', '--only', 'compute,worker'], {
+  await ensureNodePackages(root, (line) => console.log(`· ${line}`), 'product');
+  const build = spawnSync(process.execPath, [join(root, 'scripts/build.mjs'), '--quiet', '--only', 'node'], {
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   if (build.status !== 0) throw new SetupError('The build failed; the lines above say where.');
   console.log('· one more worker is at work (Ctrl-C stops it)');
-  const worker = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/worker.mjs')], {
+  const worker = spawn(process.execPath, ['--enable-source-maps', join(root, 'dist/node/worker.mjs')], {
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     env: { ...process.env, ...env },
   });

@@ -8,7 +8,8 @@ import pg from 'pg';
 import { NAME_HEADER, PERSON_HEADER } from '@inkwell-twin/api';
 import { startPostgres, type RunningPostgres } from '../../scripts/lib/postgres.mjs';
 
-const dist = dirname(fileURLToPath(import.meta.url));
+/** The built product, beside the built benchmarks. */
+const dist = join(dirname(fileURLToPath(import.meta.url)), '../node');
 export const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 const freePort = (): Promise<number> =>
@@ -40,7 +41,7 @@ export class RunningWorkshop {
     mkdirSync(join(folder, 'shelf'));
     const postgres = await startPostgres(join(folder, 'postgres'));
     const made = new RunningWorkshop(folder, postgres, await freePort());
-    await made.once('server', { INKWELL_DATABASE: postgres.owner }, '--migrate');
+    await made.once('migrate', { INKWELL_DATABASE: postgres.owner });
     const client = new pg.Client(postgres.owner);
     await client.connect();
     await prepare(client, made.shelf);

@@ -5,35 +5,9 @@ import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
+import { SetupError, findPostgres } from './debian.mjs';
 
 const isRoot = process.getuid?.() === 0;
-
-export class SetupError extends Error {}
-
-/** The folder of the newest installed server's programs, or undefined. */
-export function findPostgres() {
-  const base = '/usr/lib/postgresql';
-  const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
-  const found = versions.map((version) => join(base, version, 'bin')).find((bin) => existsSync(join(bin, 'postgres')));
-  if (found) return found;
-  const which = spawnSync('sh', ['-c', 'command -v postgres'], { encoding: 'utf8' });
-  return which.status === 0 ? resolve(which.stdout.trim(), '..') : undefined;
-}
-
-/** Installs a Debian package when root; otherwise says which command to run. */
-export function ensureDebianPackage(name, present, say) {
-  if (present()) return;
-  if (!isRoot) throw new SetupError(`${name} is missing. Install it with:  sudo apt-get install ${name}`);
-  say(`installing Debian's ${name}`);
-  const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const run = (...args) => spawnSync('apt-get', args, { env: environment, encoding: 'utf8' });
-  run('update');
-  const done = run('install', '-y', '--no-install-recommends', name);
-  if (done.error || done.status !== 0 || !present()) {
-    const why = (done.stderr || done.error?.message || '').trim().split('\n').slice(-2).join(' ');
-    throw new SetupError(`${name} could not be installed (${why}). Install it by hand:  apt-get install ${name}`);
-  }
-}
 
 export const freePort = () =>
   new Promise((done, fail) => {

@@ -12,6 +12,7 @@ const pauseAfter = (tries) => PAUSES[Math.min(tries, PAUSES.length - 1)];
 export class Supervisor {
   #children = new Map();
   #database;
+  #starting;
   #stopping = false;
   #say;
 
@@ -39,8 +40,25 @@ export class Supervisor {
     });
   }
 
-  /** Starts PostgreSQL again whenever it ends by itself. */
-  watchDatabase(database, tries = 0) {
+  /** Runs a command that ends by itself. @returns its exit code */
+  async runOnce(name, { command, args, options }) {
+    if (this.#stopping) return new Promise(() => undefined);
+    const child = spawn(command, args, options);
+    this.#children.set(name, child);
+    const code = await new Promise((done) => child.once('exit', done));
+    this.#children.delete(name);
+    // Whatever would come next does not: everything ends.
+    return this.#stopping ? new Promise(() => undefined) : code;
+  }
+
+  /** Starts PostgreSQL again whenever it ends by itself. @param starting  the one that is being started */
+  async watchDatabase(starting) {
+    this.#starting = starting.catch(() => undefined);
+    const database = await this.#starting;
+    if (database) this.#watch(database, 0);
+  }
+
+  #watch(database, tries) {
     this.#database = { stop: database.stop, isUp: true };
     const begun = Date.now();
     database.ended().then(async () => {
@@ -53,7 +71,7 @@ export class Supervisor {
         if (this.#stopping) return;
         try {
           await database.again();
-          return this.watchDatabase(database, next);
+          return this.#watch(database, next);
         } catch (error) {
           this.#say(`PostgreSQL does not start yet: ${error.message}`);
         }
@@ -62,7 +80,7 @@ export class Supervisor {
   }
 
   /** Ends everything that was started, the database last. */
-  async stop(code) {
+  async stop(code, { silent = false } = {}) {
     if (this.#stopping) return;
     this.#stopping = true;
     await Promise.all(
@@ -73,8 +91,10 @@ export class Supervisor {
         return ended.then(() => clearTimeout(patience));
       }),
     );
+    // One that is just being started is there in a moment.
+    await this.#starting;
     this.#database?.stop();
-    this.#say('stopped');
+    if (!silent) this.#say('stopped');
     process.exit(code);
   }
 }

@@ -3,7 +3,7 @@ import { basename, dirname, join, resolve } from 'node:path';
 import {
   Failure,
   type LinkState,
-  addCodecs,
+  addFormats,
   addSources,
   type MaybePromise,
   type Means,
@@ -19,9 +19,9 @@ import {
   openProject,
   readPackage,
 } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
+import { nodeFormats, pictureEngine, pictureSources, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 addSources(pictureSources);
 
 const LIMIT = 256 * 1024 * 1024;

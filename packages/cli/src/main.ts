@@ -60,7 +60,9 @@ export async function run(args: readonly string[]): Promise<number> {
     const tolerance = values.tolerance === undefined ? undefined : Number(values.tolerance);
     if (tolerance !== undefined && !(tolerance > 0 && tolerance < 1000))
       throw new Failure('usage', '--tolerance is a number of millimetres above 0.');
-    const answer: Answer = await command({
+    const answer: Answer = await (
+      await command()
+    )({
       files,
       to: values.to,
       options,

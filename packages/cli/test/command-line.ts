@@ -37,7 +37,7 @@ export class CommandLine {
     workerData: {
       port: this.channel.port2,
       signal: this.signal,
-      bundle: `file://${join(__dirname, '../../../dist/twin.mjs')}`,
+      bundle: `file://${join(__dirname, '../../../dist/node/twin.mjs')}`,
     },
     transferList: [this.channel.port2],
   });

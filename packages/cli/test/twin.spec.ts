@@ -30,7 +30,7 @@ function json(...args: string[]): { code: number; output: ReturnType<typeof Outp
 }
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'inkwell-twin-'));
-  spawnSync(process.execPath, [join(root, 'dist/demo.mjs'), '--out', folder, '--part', 'drawings']);
+  spawnSync(process.execPath, [join(root, 'dist/node/demo.mjs'), '--out', folder, '--part', 'drawings']);
 });
 afterAll(async () => {
   await commands.close();

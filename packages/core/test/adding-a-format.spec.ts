@@ -4,7 +4,7 @@ import {
   type Declaration,
   type Drawing,
   DrawingBuilder,
-  addCodecs,
+  addFormats,
   checkCopy,
   declarations,
   derive,
@@ -98,7 +98,7 @@ const codec: Codec = {
     };
   },
 };
-addCodecs([codec]);
+addFormats([{ declaration: codec.declaration, codec: () => codec }]);
 
 const master = masterWith([
   {

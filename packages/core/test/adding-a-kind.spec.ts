@@ -5,7 +5,7 @@ import {
   type FeatureRow,
   type Master,
   type Scope,
-  addCodecs,
+  addFormats,
   addKind,
   applyPatches,
   boardsIn,
@@ -100,7 +100,7 @@ const codec: Codec = {
   },
 };
 addKind(wording);
-addCodecs([codec]);
+addFormats([{ declaration: codec.declaration, codec: () => codec }]);
 
 describe('a kind of content that was added from outside', () => {
   const master = masterWith([text('t', 'Sedge Loop\n1.8 km'), rectangle('r')]);

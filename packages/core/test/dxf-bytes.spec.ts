@@ -3,7 +3,7 @@ import { hasModule, python } from './python';
 
 /** The words and the number of lines that are read of a DXF that another library wrote. */
 async function read(bytes: Uint8Array) {
-  const { leaves, notUnderstood } = await codecOf('dxf').read([{ part: '', bytes }], {}, {} as never);
+  const { leaves, notUnderstood } = await (await codecOf('dxf')).read([{ part: '', bytes }], {}, {} as never);
   const drawing = leaves[0]!.body as Drawing;
   return { words: drawing.texts.map(({ text }) => text), count: drawing.count, told: notUnderstood.map(({ kind }) => kind) };
 }
@@ -41,7 +41,7 @@ doc.saveas('a.dxf', fmt='${how}')
     expect(recognise(binary)?.id).toBe('dxf');
     expect(await read(binary)).toEqual(await read(plain));
     await expect(read(binary.subarray(0, binary.length >> 1))).rejects.toMatchObject({ code: 'dxf-damaged' });
-    const { master } = await codecOf('dxf').bringIn!(binary, 'a.dxf');
+    const { master } = await (await codecOf('dxf')).bringIn!(binary, 'a.dxf');
     expect(master.boards[0]!.items).toHaveLength(3);
   });
 

@@ -121,7 +121,7 @@ print(json.dumps([len(auditor.errors), types, [[e.dxftype(), e.dxf.linetype] for
       ...['0', 'LINE', '8', 'axes', '6', 'FENCE', '10', '0', '20', '3', '11', '9', '21', '3'],
       ...['0', 'ENDSEC', '0', 'EOF', ''],
     ].join('\n');
-    const read = await codecOf('dxf').bringIn!(bytes(file), 'x.dxf');
+    const read = await (await codecOf('dxf')).bringIn!(bytes(file), 'x.dxf');
     const dashes = (read.master as Master).boards[0]!.items.map((item) => ('style' in item ? (item.style.dash ?? null) : null));
     expect(dashes).toEqual([[12.7, 3.175, 6.35, 3.175], [25.4, 6.35, 12.7, 6.35], null, null]);
     expect(read.notUnderstood.map(({ kind }) => kind)).toEqual(['line type FENCE']);

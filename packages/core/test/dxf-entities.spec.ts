@@ -11,7 +11,7 @@ space = doc.modelspace()
 ${script}
 doc.saveas('a.dxf')
 `);
-  const { leaves, notUnderstood } = await codecOf('dxf').read([{ part: '', bytes: written }], {}, {} as never);
+  const { leaves, notUnderstood } = await (await codecOf('dxf')).read([{ part: '', bytes: written }], {}, {} as never);
   const drawing = leaves[0]!.body as Drawing;
   const entries = Array.from({ length: drawing.count }, (_, i) => entryAt(drawing, i));
   const shows = notUnderstood.flatMap(({ kind, shows }) => (shows && !kind.startsWith('text style') ? [kind] : []));
@@ -73,7 +73,7 @@ const corners = (entry: ReturnType<typeof entryAt>) =>
     // That library's standard style measures a drawing at 1 : 100 in centimetres.
     expect(entries.flatMap((one) => (one.kind === 'text' ? [one.text] : []))).toEqual(['4000']);
     expect(entries.length).toBeGreaterThan(4);
-    const { master } = await codecOf('dxf').bringIn!(written, 'a.dxf');
+    const { master } = await (await codecOf('dxf')).bringIn!(written, 'a.dxf');
     expect(master.boards[0]!.items).toHaveLength(2);
   });
 
@@ -118,7 +118,7 @@ mark = use.add_attrib('NO', '17', (20, 20), dxfattribs={'height': 3, 'field_leng
       [second.written, 0],
       [both.written, 1],
     ] as const) {
-      const { master, notUnderstood } = await codecOf('dxf').bringIn!(written, 'a.dxf');
+      const { master, notUnderstood } = await (await codecOf('dxf')).bringIn!(written, 'a.dxf');
       expect(master.boards[0]!.items.map(({ kind }) => kind)).toEqual(['path', 'text']);
       expect(notUnderstood.filter(({ shows, kind }) => shows && /entity/.test(kind))).toEqual([]);
       const told = notUnderstood.filter(({ kind }) => kind === 'sheet layout beside the one that is read');
@@ -132,7 +132,7 @@ mark = use.add_attrib('NO', '17', (20, 20), dxfattribs={'height': 3, 'field_leng
     const { written } = await read(
       "space.add_line((0, 0), (9, 9), dxfattribs={'lineweight': 0})\nspace.add_line((0, 5), (9, 9))",
     );
-    const { master, notUnderstood } = await codecOf('dxf').bringIn!(written, 'a.dxf');
+    const { master, notUnderstood } = await (await codecOf('dxf')).bringIn!(written, 'a.dxf');
     expect(master.boards[0]!.items).toMatchObject([{ style: { strokeWidth: 0.05 } }, { style: { strokeWidth: 0.25 } }]);
     expect(notUnderstood.map(({ kind }) => kind)).toContain('line as thin as can be, taken as 0.05 mm');
   });

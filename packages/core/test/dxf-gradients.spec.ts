@@ -32,7 +32,8 @@ const filled = (fill: Gradient): Master =>
   masterWith([rectangle('sky', 10, 20, { style: { fill, stroke: null, strokeWidth: 0 } })]);
 const made = (master: Master) => derive({ master, rev: 1, time }, recipe, means);
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
-const read = (bytes: Uint8Array) => codecOf('dxf').read([{ part: '', bytes }], {}, means) as ReadCopy;
+const dxf = await codecOf('dxf');
+const read = (bytes: Uint8Array) => dxf.read([{ part: '', bytes }], {}, means) as ReadCopy;
 
 describe('gradients as hatches of version 2004', () => {
   it.each<[string, Gradient]>([
@@ -112,7 +113,7 @@ doc.saveas("a.dxf")
     expect(upward!.style.fill).toMatchObject({ kind: 'linear', stops: [{ colour: '#0a141e' }, { colour: '#c8d2dc' }] });
     expect(outward!.style.fill).toMatchObject({ kind: 'radial', stops: [{ colour: '#c8d2dc' }, { colour: '#0a141e' }] });
     expect(notUnderstood).toEqual([{ kind: 'hatch by gradient CURVED, taken as one colour', count: 1, shows: true }]);
-    const { master } = codecOf('dxf').bringIn!(written, 'a.dxf') as { master: Master };
+    const { master } = dxf.bringIn!(written, 'a.dxf') as { master: Master };
     expect(master.boards[0]!.items[0]).toMatchObject({ style: { fill: { kind: 'linear' } } });
   });
 });

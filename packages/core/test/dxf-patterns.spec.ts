@@ -146,7 +146,8 @@ function filledWith({ size, lines, at }: Cell, more: readonly Item[] = []): Mast
 }
 const made = (master: Master) => derive({ master, rev: 1, time }, recipe, means);
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
-const read = (bytes: Uint8Array) => codecOf('dxf').read([{ part: '', bytes }], {}, means) as ReadCopy;
+const dxf = await codecOf('dxf');
+const read = (bytes: Uint8Array) => dxf.read([{ part: '', bytes }], {}, means) as ReadCopy;
 
 /** The lines that another library draws for the hatches of a file. */
 const LINES = `
@@ -307,7 +308,7 @@ doc.saveas("a.dxf")
       expect(covered(dotted(theirs, inFrame), ours)).toBe(0);
       expect(covered(dotted(ours, inFrame), theirs)).toBe(0);
       // As a master it is kept with a pattern that a copy can say again.
-      const { master } = codecOf('dxf').bringIn!(written, 'a.dxf') as { master: Master };
+      const { master } = dxf.bringIn!(written, 'a.dxf') as { master: Master };
       const again = await made(master);
       expect(again.defects).toEqual([]);
       expect(again.report.lines.find(({ feature }) => feature === 'patterns')).toMatchObject({ outcome: 'restated' });

@@ -110,8 +110,11 @@ export interface FlatTarget {
   readonly order: (options: Options) => CompareOptions['order'];
 }
 
+const codecs = new Map<string, Codec>();
+for (const id of ['svg', 'dxf', 'hpgl']) codecs.set(id, await codecOf(id));
+
 export function targetById(id: string): FlatTarget {
-  const codec: Codec = codecOf(id);
+  const codec = codecs.get(id)!;
   const orders = { drawing: 'paint', toolPath: 'sequence' } as const;
   return {
     id,

@@ -3,8 +3,9 @@ import { allItems, codecOf } from '../src';
 import { shippedFonts } from '../../render/src';
 
 const XHTML = 'xmlns="http://www.w3.org/1999/xhtml"';
+const svg = await codecOf('svg');
 const broughtIn = (body: string, style = ''): ReadMaster =>
-  codecOf('svg').bringIn!(
+  svg.bringIn!(
     new TextEncoder().encode(
       `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100"><style>${style}</style><rect width="9" height="9"/>${body}</svg>`,
     ),
@@ -84,7 +85,7 @@ describe('what a drawing says in HTML', () => {
   });
 
   it('in a copy it stays not understood: other programs show more of it than words', async () => {
-    const { notUnderstood } = await codecOf('svg').read(
+    const { notUnderstood } = await (await codecOf('svg')).read(
       [
         {
           part: '',

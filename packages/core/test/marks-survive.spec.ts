@@ -17,7 +17,7 @@ async function made(target: string, options: Options = {}) {
   const recipe = recipeOf(target, options);
   return { recipe, bytes: (await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means)).files[0]!.bytes };
 }
-const read = async (target: string, bytes: Uint8Array) => codecOf(target).read([{ part: '', bytes }], {}, means);
+const read = async (target: string, bytes: Uint8Array) => (await codecOf(target)).read([{ part: '', bytes }], {}, means);
 const markIn = async (target: string, bytes: Uint8Array) => parseMark((await read(target, bytes)).mark);
 const checked = async (target: string, bytes: Uint8Array, options?: Options) => {
   const mark = await markIn(target, bytes);
@@ -93,7 +93,7 @@ describe('a copy that lost its mark', () => {
     const { bytes } = await made(target, options);
     const lost = unmarked(bytes);
     expect(await markIn(target, lost)).toBeNull();
-    const stated = await codecOf(target).stated!(lost, means);
+    const stated = await (await codecOf(target)).stated!(lost, means);
     for (const [name, value] of Object.entries(options))
       if (name !== 'symbols') expect([name, stated[name]]).toEqual([name, String(value)]);
     expect((await checked(target, lost, stated)).verdict).toBe('in step');

@@ -13,7 +13,8 @@ const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const file = join(__dirname, 'fixtures/painted.svg');
 const original = readFileSync(file, 'utf8');
-const { master, notUnderstood } = codecOf('svg').bringIn!(readFileSync(file), 'painted.svg') as {
+const svg = await codecOf('svg');
+const { master, notUnderstood } = svg.bringIn!(readFileSync(file), 'painted.svg') as {
   master: Master;
   notUnderstood: readonly unknown[];
 };
@@ -185,7 +186,7 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
     ],
   ])('refuses %s', (_, inner, code) => {
     const bytes = new TextEncoder().encode(`<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20">${inner}</svg>`);
-    expect(() => codecOf('svg').bringIn!(bytes, 'x.svg')).toThrow(expect.objectContaining({ code }));
+    expect(() => svg.bringIn!(bytes, 'x.svg')).toThrow(expect.objectContaining({ code }));
   });
 });
 
@@ -204,7 +205,7 @@ describe('markers at line ends', () => {
       <rect x="80" y="76" width="9" height="6"/>
     </g>
   </svg>`;
-  const bring = (words: string) => codecOf('svg').bringIn!(new TextEncoder().encode(words), 'marked.svg');
+  const bring = (words: string) => svg.bringIn!(new TextEncoder().encode(words), 'marked.svg');
 
   (hasJudge ? it : it.skip)('come in opened, said so, and look as they did', async () => {
     const read = await bring(drawing);

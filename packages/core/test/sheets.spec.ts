@@ -71,7 +71,7 @@ describe('files of several sheets', () => {
   });
   it('become a master of as many boards when they come in', async () => {
     const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', {}, all), means);
-    const back = await codecOf('svg').bringIn!(files[0]!.bytes, 'three.svg');
+    const back = await (await codecOf('svg')).bringIn!(files[0]!.bytes, 'three.svg');
     expect(back.master.boards.map(({ name, width, background }) => [name, width, background])).toEqual(
       boards.map(({ name, width, background }) => [name, width, background]),
     );

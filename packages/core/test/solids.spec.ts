@@ -7,6 +7,7 @@ import {
   NO_MESH,
   applyPatches,
   codecOf,
+  declarationOf,
   compareMeshes,
   holesOf,
   newMaster,
@@ -226,7 +227,7 @@ describe('files of triangles', () => {
   const text = (words: string) => new TextEncoder().encode(words);
   it('are known by their bytes', () => {
     const head = (target: string, words: string, entries: readonly string[] = []) =>
-      codecOf(target).declaration.recognise(text(words), entries);
+      declarationOf(target).recognise(text(words), entries);
     expect(head('stl', 'solid x\nfacet normal 0 0 1\n')).toBe(true);
     expect(head('stl', 'solid wood is fine')).toBe(false);
     expect(head('obj', '# note\nv 0 0 0\nv 1 0 0\nf 1 2 1\n')).toBe(true);
@@ -240,17 +241,17 @@ describe('files of triangles', () => {
       numbers.forEach((value, i) => view.setFloat32(84 + 4 * i, value, true));
       return new Uint8Array(view.buffer);
     };
-    const known = codecOf('stl').declaration.recognise;
+    const known = declarationOf('stl').recognise;
     expect(known(binary(900, [0, 0, 1, 0, 0, 0, 5, 0, 0, 0, 5, 0]), [])).toBe(true);
     expect(known(binary(1, [0, 0, 1, 0, 0, NaN, 5, 0, 0, 0, 5, 0]), [])).toBe(true);
     expect(known(binary(900, [7, 7, 7, 1e30, 0, 0]), [])).toBe(false);
     // A picture without a head of its own is not triangles.
-    expect(codecOf('stl').declaration.recognise(new Uint8Array(4096).fill(200), [])).toBe(false);
+    expect(declarationOf('stl').recognise(new Uint8Array(4096).fill(200), [])).toBe(false);
   });
 
   it('that do not hang together say so, and where, when they come in', async () => {
     const open = text('v 0 0 0\nv 9 0 0\nv 0 9 0\nf 1 2 3\n');
-    const { notUnderstood, master } = await codecOf('obj').bringIn!(open, 'a.obj', means, partWishes());
+    const { notUnderstood, master } = await (await codecOf('obj')).bringIn!(open, 'a.obj', means, partWishes());
     expect(notUnderstood).toEqual([{ kind: 'open edge (the first at 3, 3, 0 mm)', count: 3, shows: true }]);
     expect(master.solids!.length).toBe(1);
   });

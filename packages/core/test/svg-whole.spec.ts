@@ -6,7 +6,7 @@ const bytesOf = (text: string) => new TextEncoder().encode(text);
 /** What is read of a drawing of 100 by 100 pixels. */
 async function read(inner: string, root = '', before = '') {
   const text = `${before}<svg ${SVG} width="100" height="100" viewBox="0 0 100 100" ${root}>${inner}</svg>`;
-  const { leaves, notUnderstood } = await codecOf('svg').read([{ part: '', bytes: bytesOf(text) }], {}, {} as never);
+  const { leaves, notUnderstood } = await (await codecOf('svg')).read([{ part: '', bytes: bytesOf(text) }], {}, {} as never);
   return { drawing: leaves[0]!.body as Drawing, told: notUnderstood.map(({ kind }) => kind) };
 }
 /** The corners of an entry, in pixels from the upper left. */
@@ -35,7 +35,7 @@ describe('what a root does to all of a drawing', () => {
     expect(told).toEqual([]);
     expect(drawing.spans[0]!.clip).not.toBeNull();
     const scaled = `<svg ${SVG} width="100" height="100" viewBox="0 0 50 50" clip-path="url(#c)">${clip}${TWO}</svg>`;
-    const other = await codecOf('svg').read([{ part: '', bytes: bytesOf(scaled) }], {}, {} as never);
+    const other = await (await codecOf('svg')).read([{ part: '', bytes: bytesOf(scaled) }], {}, {} as never);
     const [shape] = (other.leaves[0]!.body as Drawing).spans[0]!.clip!;
     const [x, y] = shape!.outlines[0]!.start;
     expect([x / PX, 100 - y / PX].map(Math.round)).toEqual([20, 20]);

@@ -26,7 +26,7 @@ describe('cells from elsewhere', () => {
         ['München', 1.5],
         ['Köln', 2.5],
       ]);
-    const found = codecOf('csv').look!(wide, 'a.csv', {})!;
+    const found = (await codecOf('csv')).look!(wide, 'a.csv', {})!;
     expect([found.settings.find(({ name }) => name === 'encoding')!.value, found.rows[0]]).toEqual([
       'utf-16le',
       ['München', '1.5'],
@@ -54,11 +54,11 @@ describe('cells from elsewhere', () => {
     expect(same.columns.map(({ name }) => name)).toEqual(['x', 'x 2', 'x 3']);
   });
 
-  it('with dates that can be read in two ways, which is said to be a guess', () => {
-    const dates = (text: string) => lookAt(bytes(text), 'a.csv', {})!.settings.find(({ name }) => name === 'dates')!;
-    expect(dates('d,v\n03/04/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'day first', sure: false });
-    expect(dates('d,v\n03/14/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'month first', sure: true });
-    expect(dates('d,v\n2026-03-14,1\n')).toMatchObject({ value: 'year first', sure: true });
+  it('with dates that can be read in two ways, which is said to be a guess', async () => {
+    const dates = async (text: string) => (await lookAt(bytes(text), 'a.csv', {}))!.settings.find(({ name }) => name === 'dates')!;
+    expect(await dates('d,v\n03/04/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'day first', sure: false });
+    expect(await dates('d,v\n03/14/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'month first', sure: true });
+    expect(await dates('d,v\n2026-03-14,1\n')).toMatchObject({ value: 'year first', sure: true });
   });
 
   it('that look like numbers and are names keep their zeros', async () => {
@@ -69,7 +69,7 @@ describe('cells from elsewhere', () => {
 
   it('in a page: tables in tables, spans, another program’s looks', async () => {
     const page = '<!doctype html><table><tr><th>A<th>B<tr><td>1<td><table><tr><td>9</table><tr><td>2<td>x</table>';
-    const { leaves } = await codecOf('html').read([{ part: '', bytes: bytes(page) }], {}, means);
+    const { leaves } = await (await codecOf('html')).read([{ part: '', bytes: bytes(page) }], {}, means);
     expect(leaves.map(({ body }) => (body as Grid).count)).toEqual([2, 0]);
     expect(
       await cells(
@@ -130,7 +130,7 @@ describe('cells from elsewhere', () => {
     await fc.assert(
       fc.asyncProperty(odd, fc.constantFrom('csv', 'html', 'json'), async (text, target) => {
         try {
-          await codecOf(target).bringIn!(bytes(text), 'a.x', means);
+          await (await codecOf(target)).bringIn!(bytes(text), 'a.x', means);
         } catch (error) {
           expect(error).toBeInstanceOf(Failure);
         }

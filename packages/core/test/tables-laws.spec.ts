@@ -7,7 +7,7 @@ import {
   FEATURES,
   applyPatches,
   changesBetween,
-  codecs,
+  declarations,
   compareAs,
   derive,
   digestOf,
@@ -141,8 +141,8 @@ const says = async (master: Master, recipe: Recipe) => (await project(master, re
 
 describe('for every target and any tables', () => {
   it('that says tables there is a recipe in this test', () => {
-    const all = codecs().filter(({ declaration }) => listsOf(declaration, parseOptions(declaration, {})).includes('tables'));
-    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(all.map(({ declaration }) => declaration.id)));
+    const all = declarations().filter((one) => listsOf(one, parseOptions(one, {})).includes('tables'));
+    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(all.map(({ id }) => id)));
   });
 
   it('a copy reads back as what was said, and nothing differs from itself', async () => {

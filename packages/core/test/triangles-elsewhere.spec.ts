@@ -18,7 +18,7 @@ interface Prism {
 
 const text = (words: string) => new TextEncoder().encode(words);
 const bodiesIn = async (target: string, bytes: Uint8Array): Promise<Mesh[]> =>
-  (await codecOf(target).read([{ part: '', bytes }], {}, means)).leaves.map(({ body }) => body as Mesh);
+  (await (await codecOf(target)).read([{ part: '', bytes }], {}, means)).leaves.map(({ body }) => body as Mesh);
 
 const shoelace = (outline: readonly Point[]): number =>
   outline.reduce((sum, [x, y], i) => {
@@ -168,7 +168,7 @@ describe('OBJ as others write it', () => {
       ...Array.from({ length: 2 * teeth }, (_, i): Point => [2 * teeth - i, i % 2 ? 2 : 5]),
       ...Array.from({ length: 200 }, (_, i): Point => [0, 4 - i / 100]),
     ] as Point[];
-    const { notUnderstood } = await codecOf('obj').read(
+    const { notUnderstood } = await (await codecOf('obj')).read(
       [{ part: '', bytes: objOf({ outline, height: 1 }, (corner) => `${corner + 1}`) }],
       {},
       means,

@@ -16,7 +16,7 @@ const recipe = recipeOf('xlsx', {}, { of: 'master' });
 const made = (from: Master = master) => derive({ master: from, rev: 3, time }, recipe, means);
 const judged = hasModule('openpyxl');
 const gridOf = async (bytes: Uint8Array) =>
-  (await codecOf('xlsx').read([{ part: '', bytes }], {}, means)).leaves[0]!.body as Grid;
+  (await (await codecOf('xlsx')).read([{ part: '', bytes }], {}, means)).leaves[0]!.body as Grid;
 
 /** What openpyxl makes of a workbook after some lines of its own. */
 const openpyxl = (bytes: Uint8Array, lines: string) =>

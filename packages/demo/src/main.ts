@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
-import { addCodecs } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
+import { addFormats } from '@inkwell-twin/core';
+import { nodeFormats, pictureEngine, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
 import { type DemoPart, demoMasters, writeDemo } from './index';
 
 try {
@@ -9,7 +9,7 @@ try {
   const known: readonly DemoPart[] = ['drawings', 'tables', 'solids', 'texts', 'pictures'];
   const parts = known.filter((part) => values.part === undefined || part === values.part);
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
-  addCodecs(nodeCodecs);
+  addFormats(nodeFormats);
   const means = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
   for (const path of await writeDemo(await demoMasters(means, parts), values.out, means)) console.log(path);
 } catch (error) {

@@ -1,11 +1,11 @@
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Master, type Means, addCodecs, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
+import { Master, type Means, addFormats, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/core';
+import { nodeFormats, pictureEngine, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
 import { type DemoMaster, afterMishap, demoMasters, recipeOfDemo, writeDemo } from '../src';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const plain = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
 const demo = demoMasters(plain, [], 0.25);
 const meansOf = ({ kept = [] }: DemoMaster): Means => ({

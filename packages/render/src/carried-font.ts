@@ -1,5 +1,6 @@
 import { type CarriedFont, type OpenFont, type Outline, type Point, glyphOutlines } from '@inkwell-twin/core';
-import { type Font, type Glyph, create } from 'fontkit';
+import type { Font, Glyph } from 'fontkit';
+import { fontLibrary } from './font-library';
 import { PLAIN_LETTERS } from './plain-letters';
 
 /** How large a font may be that a file carries, bytes. */
@@ -31,7 +32,7 @@ export const openFont: OpenFont = (bytes) => {
   if (bytes.length > LARGEST) return null;
   let font: Font;
   try {
-    font = create(Buffer.from(bytes)) as Font;
+    font = fontLibrary().create(Buffer.from(bytes)) as Font;
     // One that can't set a letter is none.
     if (!(font.unitsPerEm > 0) || !font.numGlyphs) return null;
     font.layout('a', PLAIN_LETTERS);

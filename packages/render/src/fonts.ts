@@ -2,8 +2,9 @@ import { existsSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { FACES, FontBook, type Shape } from '@inkwell-twin/core';
-import { type Font, create } from 'fontkit';
+import type { Font } from 'fontkit';
 import { openFont } from './carried-font';
+import { fontLibrary } from './font-library';
 import { PLAIN_LETTERS } from './plain-letters';
 
 /** Parts of the alphabet, latin first: the book asks them in this order. */
@@ -12,7 +13,7 @@ const PARTS = ['latin', 'latin-ext', 'greek', 'cyrillic'];
 const opened = new Map<() => ArrayBuffer, Font>();
 const shape: Shape = (file, text, joined) => {
   let font = opened.get(file);
-  if (!font) opened.set(file, (font = create(Buffer.from(file())) as Font));
+  if (!font) opened.set(file, (font = fontLibrary().create(Buffer.from(file())) as Font));
   const { glyphs, positions, advanceWidth } = font.layout(text, joined ? undefined : PLAIN_LETTERS);
   const em = font.unitsPerEm;
   let at = 0;

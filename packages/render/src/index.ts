@@ -1,8 +1,8 @@
 export * from './fonts';
 export * from './write-whole';
-export { nodeCodecs } from './targets';
+export { nodeFormats } from './targets';
 export { pictureSources } from './sources';
 export { limits as pictureLimits } from './engines/limits';
-export { chartEngine } from './engines/charts/engine';
-export { SOLID_WRITER, solidEngine } from './engines/solids/engine';
+export { chartEngine } from './engines/charts';
+export { SOLID_WRITER, solidEngine } from './engines/solids';
 export { pictureEngine } from './engines/pictures';

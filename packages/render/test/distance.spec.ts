@@ -1,8 +1,8 @@
-import { addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
-import { nodeCodecs } from '../src';
+import { addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { nodeFormats } from '../src';
 import { masterOf, means, plate, time } from './part';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const master = masterOf(plate());
 
 /** How far a fresh copy of the solids is from them, and its proof. */

@@ -71,9 +71,9 @@ describe('pictures of a DXF are files beside it', () => {
     expect(more).toEqual([]);
     expect(picture!.part).toMatch(/^picture_[0-9a-f]{16}\.png$/);
     expect(textOf(first!.bytes)).toContain(`1\n${picture!.part}\n`);
-    expect(codecOf('dxf').beside!(first!.bytes)).toEqual([picture!.part]);
+    expect((await codecOf('dxf')).beside!(first!.bytes)).toEqual([picture!.part]);
     expect((await pictureEngine.facts(picture!.bytes)).width).toBe(120);
-    const { leaves } = await codecOf('dxf').read(made.files, {}, means);
+    const { leaves } = await (await codecOf('dxf')).read(made.files, {}, means);
     const [entry] = unpackDrawing(leaves[0]!.body as never).entries;
     expect(isPicture(entry!.style.fill)).toBe(true);
     expect(entry!.style.opacity).toBeCloseTo(0.6, 2);
@@ -110,10 +110,10 @@ describe('pictures of a DXF are files beside it', () => {
     expect(damaged.verdict).toBe('touched');
   });
 
-  it('no other file than one of ours is ever opened', () => {
+  it('no other file than one of ours is ever opened', async () => {
     const words = textOf(made.files[0]!.bytes);
     for (const reference of ['/etc/passwd', '../../secret.png', 'picture_1.png', 'picture_0123456789abcdef.svg'])
-      expect(codecOf('dxf').beside!(new TextEncoder().encode(words.replace(/1\npicture_[^\n]*/, `1\n${reference}`)))).toEqual([]);
+      expect((await codecOf('dxf')).beside!(new TextEncoder().encode(words.replace(/1\npicture_[^\n]*/, `1\n${reference}`)))).toEqual([]);
   });
 
   it('are left out of version R12, and where nobody asks for them', async () => {

@@ -32,8 +32,6 @@ describe('parts of a drawing under a filter', () => {
   const soft = drawing(`<rect x="5" y="5" width="20" height="20" fill="#17796a"/>
     <g transform="translate(60 40) rotate(20)" opacity="0.8" clip-path="none"><circle r="15" fill="url(#sky)" filter="url(#soft)"><title>Moon</title></circle></g>`);
 
-  // How long a part takes to draw decides how densely it is drawn: a machine that was busy is asked again.
-  jest.retryTimes(2);
   it('come in as pictures of themselves, where they were, at the density that is asked for', async () => {
     const { master, notUnderstood, asPictures } = await bring(soft);
     expect([asPictures, notUnderstood]).toEqual([1, []]);

@@ -23,7 +23,7 @@ const edited = (bytes: Uint8Array, change: (opened: string) => string): Uint8Arr
 
 const painted = async (): Promise<Master> => {
   const file = join(__dirname, '../../core/test/fixtures/painted.svg');
-  return (await codecOf('svg').bringIn!(readFileSync(file), 'painted.svg')).master;
+  return (await (await codecOf('svg')).bringIn!(readFileSync(file), 'painted.svg')).master;
 };
 
 const stroked = { fill: null, stroke: '#c23b22', strokeWidth: 0.5 } as const;

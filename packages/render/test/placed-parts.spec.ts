@@ -8,17 +8,17 @@ import {
   type Item,
   type Master,
   type Means,
-  addCodecs,
+  addFormats,
   bringInAny,
   makePlaced,
   partWishes,
   planChart,
 } from '@inkwell-twin/core';
 import { seriesMaster, seriesTable } from '../../core/test/series';
-import { chartEngine, nodeCodecs, pictureEngine, solidEngine } from '../src';
+import { chartEngine, nodeFormats, pictureEngine, solidEngine } from '../src';
 import { masterOf as partMaster, plate, means as partMeans, time } from './part';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const means: Means = { ...partMeans, solids: solidEngine, charts: chartEngine };
 type Of<K extends Item['kind']> = Extract<Item, { kind: K }>;
 const texts = (items: readonly Item[]): Of<'text'>[] =>
@@ -211,7 +211,7 @@ describe('a chart', () => {
   });
   const drawn = async (one: ChartPlan) => {
     const { master, notUnderstood } = await bringInAny(
-      new TextEncoder().encode(chartEngine.svg(one)),
+      new TextEncoder().encode(await chartEngine.svg(one)),
       'chart.svg',
       means,
       partWishes(),

@@ -5,7 +5,7 @@ import {
   type Means,
   type Patch,
   type Prose,
-  addCodecs,
+  addFormats,
   applyPatches,
   checkCopy,
   codecOf,
@@ -17,11 +17,11 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { seriesMaster } from '../../core/test/series';
-import { chartEngine, nodeCodecs, solidEngine } from '../src';
+import { chartEngine, nodeFormats, solidEngine } from '../src';
 import { plate } from './part';
 import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const means: Means = { ...textMeans, solids: solidEngine, charts: chartEngine };
 const layer = 'layer-1';
 const at = { layer, x: 10, y: 10 };
@@ -152,7 +152,7 @@ describe('what boards show of texts, tables and solids', () => {
 
   it('is read by our own reader without a rest', async () => {
     const plan = planChart((await everything()).boards[1]!.items[1] as never, series);
-    const read = await codecOf('svg').read([{ part: '', bytes: new TextEncoder().encode(chartEngine.svg(plan)) }], {}, means);
+    const read = await (await codecOf('svg')).read([{ part: '', bytes: new TextEncoder().encode(await chartEngine.svg(plan)) }], {}, means);
     expect(read.notUnderstood.filter(({ shows }) => shows)).toEqual([]);
   });
 

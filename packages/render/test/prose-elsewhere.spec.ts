@@ -1,10 +1,10 @@
 import { strToU8, zipSync } from 'fflate';
-import { type Block, addCodecs, bringInAny, codecOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
+import { type Block, addFormats, bringInAny, codecOf, declarationOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
 import { hasModule, python } from '../../core/test/python';
-import { nodeCodecs } from '../src';
+import { nodeFormats } from '../src';
 import { means, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, means, partWishes());
 /** A block as one line: what it is, how deep, and its words with their marks. */
 const line = (block: Block): string => {
@@ -212,9 +212,9 @@ describe('pages and books that others wrote come in', () => {
   });
 
   it('cells that look like a text, and a text that looks like cells, are told apart', () => {
-    const recognised = (text: string) => codecOf('txt').declaration.recognise(strToU8(text), []);
+    const recognised = (text: string) => declarationOf('txt').recognise(strToU8(text), []);
     expect(recognised('Well, here we are.\nWell, there we go.\nAnd so on, it ends.\n')).toBe(true);
-    const csv = codecOf('csv').declaration;
+    const csv = declarationOf('csv');
     expect(csv.recognise(strToU8('Well, here we are.\nWell, there we go.\nAnd so on, it ends.\n'), [])).toBe(false);
     expect(csv.recognise(strToU8('a,b\n1,2\n3,4\n'), [])).toBe(true);
     expect(recognised('\u0000\u0001\u0002')).toBe(false);

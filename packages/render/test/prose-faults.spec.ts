@@ -1,10 +1,10 @@
-import { addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { hasModule } from '../../core/test/python';
-import { nodeCodecs } from '../src';
+import { nodeFormats } from '../src';
 import { changedTexts } from './faults/prose';
 import { guide, masterOf, means, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const TARGETS = ['html', 'txt', 'odt', 'docx', 'epub'];
 const judges = ['docx', 'odf', 'html5lib', 'lxml', 'PIL'].every(hasModule);
 

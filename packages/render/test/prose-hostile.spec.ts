@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
-import { Failure, addCodecs, bringInAny, checkCopy, codecOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
-import { nodeCodecs } from '../src';
+import { Failure, addFormats, bringInAny, checkCopy, codecOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
+import { nodeFormats } from '../src';
 import { guide, masterOf, means, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
 /** The part of each package that holds the words. */
 const MAIN = { odt: 'content.xml', docx: 'word/document.xml', epub: 'book/text-1.xhtml' } as const;
@@ -23,7 +23,7 @@ const copy = (target: string): Promise<Uint8Array> => {
 /** Reads a spoiled copy: an answer in words, or a reading; never anything else. */
 async function readOrRefused(target: string, bytes: Uint8Array): Promise<'read' | 'refused'> {
   try {
-    await codecOf(target).read([{ part: '', bytes }], {}, means);
+    await (await codecOf(target)).read([{ part: '', bytes }], {}, means);
     return 'read';
   } catch (error) {
     if (error instanceof Failure && error.message.length > 10) return 'refused';

@@ -3,7 +3,7 @@ import {
   type Block,
   type Master,
   type Prose,
-  addCodecs,
+  addFormats,
   applyPatches,
   changesBetween,
   footprintHash,
@@ -13,10 +13,10 @@ import {
   writePackage,
 } from '@inkwell-twin/core';
 import { layOutText, setBlocks, takeOffBoards } from '@inkwell-twin/core/texts';
-import { nodeCodecs } from '../src';
+import { nodeFormats } from '../src';
 import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
 
 /** What somebody may do to a text: each leaves the others' ids alone. */

@@ -2,11 +2,11 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Patch, addCodecs, applyPatches, checkCopy, codecOf, derive, footprintHash, recipeOf } from '@inkwell-twin/core';
-import { nodeCodecs } from '../src';
+import { type Patch, addFormats, applyPatches, checkCopy, codecOf, derive, footprintHash, recipeOf } from '@inkwell-twin/core';
+import { nodeFormats } from '../src';
 import { guide, masterOf, means, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
 const pdf = (options = {}) => recipeOf('pdf', options, ALL);
 const made = async (options = {}) => derive({ master: await masterOf(await guide()), rev: 1, time }, pdf(options), means);
@@ -101,7 +101,7 @@ describe('texts as pages', () => {
 
   it('are read as sheets of drawings: a difference names the paragraph that it is in', async () => {
     const { files } = await made();
-    const read = await codecOf('pdf').read(files, {}, means);
+    const read = await (await codecOf('pdf')).read(files, {}, means);
     expect(read.leaves.every(({ kind }) => kind === 'drawing')).toBe(true);
     const now = applyPatches(await masterOf(await guide()), [
       { op: 'set', node: 'h3', attribute: 'spans', value: [{ text: 'Who looks after them' }] },

@@ -8,7 +8,7 @@ import {
   type Patch,
   type Prose,
   type Scope,
-  addCodecs,
+  addFormats,
   applyPatches,
   bringInAny,
   changesBetween,
@@ -22,10 +22,10 @@ import {
 } from '@inkwell-twin/core';
 import { python, hasModule } from '../../core/test/python';
 import { seriesMaster } from '../../core/test/series';
-import { nodeCodecs } from '../src';
+import { nodeFormats } from '../src';
 import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const ALL: Scope = { of: 'texts', ids: [] };
 /** Every target of texts, under options that carry differently. */
 const RECIPES = [
@@ -65,7 +65,7 @@ describe('copies of texts', () => {
       expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
       const whole = { files: made.files, whole: true, says: made.says, recipe, now: master, then: master };
       expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
-      const read = await codecOf(recipe.target).read(made.files, { options: recipe.options }, means);
+      const read = await (await codecOf(recipe.target)).read(made.files, { options: recipe.options }, means);
       expect(read.notUnderstood).toEqual([]);
       expect(read.mark).toContain('inkwell-twin;');
     },
@@ -300,7 +300,7 @@ describe('texts that come in', () => {
     const changed = xml
       .replace(/(<w:r>(?:(?!<w:r>).)*What to bring<\/w:t><\/w:r>)/, '<w:ins w:id="1" w:author="x">$1</w:ins>')
       .replace('<w:t xml:space="preserve">A whistle</w:t>', '<w:rPr><w:vanish/></w:rPr><w:t>A whistle</w:t>');
-    const read = await codecOf('docx').read([{ part: '', bytes: zipSync({ ...parts, [name]: strToU8(changed) }) }], {}, means);
+    const read = await (await codecOf('docx')).read([{ part: '', bytes: zipSync({ ...parts, [name]: strToU8(changed) }) }], {}, means);
     expect(read.notUnderstood).toEqual(
       expect.arrayContaining([
         { kind: 'change that is not settled', count: 1, shows: true },

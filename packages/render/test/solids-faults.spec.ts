@@ -1,10 +1,10 @@
-import { addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { hasModule } from '../../core/test/python';
-import { nodeCodecs } from '../src';
+import { nodeFormats } from '../src';
 import { changedSolids } from './faults/solids';
 import { masterOf, means, plate, time } from './part';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const master = masterOf(plate());
 /** The extension of each target's copies. */
 const TARGETS = { stl: 'stl', obj: 'obj', '3mf': '3mf', gltf: 'glb', step: 'step' } as const;

@@ -7,7 +7,7 @@ import {
   type Mesh,
   type Patch,
   type Solid,
-  addCodecs,
+  addFormats,
   applyPatches,
   bringInAny,
   carriesOf,
@@ -22,11 +22,11 @@ import {
   seamsOf,
   volumeAndArea,
 } from '@inkwell-twin/core';
-import { nodeCodecs, solidEngine } from '../src';
+import { nodeFormats, solidEngine } from '../src';
 import { dropKernel } from '../src/engines/solids/kernel';
 import { knob, masterOf, means, plate, time } from './part';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const LOOK = { chord: 0.05, angle: 12 };
 const master = masterOf(plate(), knob());
 const make = (solid: Solid, around = masterOf(solid)) => solidEngine.mesh(planSolid(around, solid, means.fonts), LOOK);
@@ -289,7 +289,7 @@ describe('copies of solids', () => {
 });
 
 describe('files that are not as they should be', () => {
-  const read = async (target: string, bytes: Uint8Array) => codecOf(target).read([{ part: '', bytes }], {}, means);
+  const read = async (target: string, bytes: Uint8Array) => (await codecOf(target)).read([{ part: '', bytes }], {}, means);
   const text = (words: string) => new TextEncoder().encode(words);
   it.each([
     [
@@ -343,14 +343,15 @@ describe('files that are not as they should be', () => {
     }
   }, 60_000);
 
-  it('tell what is open, doubled or tiny before they come in', () => {
+  it('tell what is open, doubled or tiny before they come in', async () => {
     const open = text(
       'solid x\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 0.1 0 0\nvertex 0 0.1 0\nendloop\nendfacet\nendsolid\n',
     );
-    const look = codecOf('stl').look!(open, 'x.stl', {})!;
+    const stl = await codecOf('stl');
+    const look = stl.look!(open, 'x.stl', {})!;
     expect(look.remarks.join(' ')).toMatch(/not closed: 3 edges.*0.1 mm long/);
     expect(look.settings.map(({ name }) => name)).toEqual(['unit', 'up']);
-    expect(codecOf('stl').look!(open, 'x.stl', { unit: 'm' })!.rows[0]![1]).toBe('100');
+    expect(stl.look!(open, 'x.stl', { unit: 'm' })!.rows[0]![1]).toBe('100');
   });
 });
 

@@ -1,13 +1,13 @@
-import { type Master, type Means, type Recipe, addCodecs, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { type Master, type Means, type Recipe, addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { changedCopies } from '../../core/test/faults/changed';
 import { spoilt } from '../../core/test/faults/board';
 import { seriesMaster } from '../../core/test/series';
-import { nodeCodecs } from '../src';
+import { nodeFormats } from '../src';
 import { masterOf as solidMaster, means as solidMeans, plate } from './part';
 import { guide, means as textMeans, masterOf as textMaster } from './prose';
 import { masterOf as pictureMaster, meansWith, sample } from './workshop';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 const time = '2026-11-26T10:00:00.000Z';
 
 interface True {

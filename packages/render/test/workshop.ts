@@ -4,7 +4,7 @@ import {
   type PictureItem,
   type Pixels,
   type Scope,
-  addCodecs,
+  addFormats,
   addSources,
   bringInAny,
   checkCopy,
@@ -12,9 +12,9 @@ import {
   heldRows,
   recipeOf,
 } from '@inkwell-twin/core';
-import { nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '../src';
+import { nodeFormats, pictureEngine, pictureSources, shippedFonts } from '../src';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 addSources(pictureSources);
 
 const TIME = '2026-11-20T10:00:00.000Z';

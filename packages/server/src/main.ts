@@ -2,7 +2,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { createApp } from './app';
-import { migrate } from './database/migrate';
 import { Workshop } from './workshop';
 
 const need = (name: string): string => {
@@ -12,8 +11,6 @@ const need = (name: string): string => {
 };
 
 async function main(): Promise<void> {
-  // A process of its own migrates, as the role that owns the tables; the one that serves never learns that password.
-  if (process.argv.includes('--migrate')) return migrate(need('INKWELL_DATABASE'));
   const log = pino({ level: process.env['INKWELL_LOG'] ?? 'warn' });
   const port = Number(need('INKWELL_PORT'));
   const workshop = new Workshop(

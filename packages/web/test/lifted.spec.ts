@@ -1,4 +1,3 @@
-import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { Span } from '@inkwell-twin/core/web';
 import { liftOf } from '../src/app/master/stage/lifted';

@@ -56,7 +56,7 @@ export async function check(args: Arguments): Promise<Answer> {
     if (!target) throw new Failure('not-known', `${file} is of no known kind. Say which with --to TARGET.`, { file });
     let mark: Mark | null = null;
     try {
-      const codec = codecOf(target);
+      const codec = (await codecOf(target));
       mark = parseMark(
         (await codec.read(codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }], {}, means())).mark,
       );
@@ -68,12 +68,12 @@ export async function check(args: Arguments): Promise<Answer> {
     const { recipe: asked, by } = await recipeOfFile(bytes, mark, target, args);
     const recipe = fittedTo(asked, pkg.master);
     const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
-    const files = many ? filesBeside(file, bytes, codecOf(recipe.target)) : [{ part: '', bytes }];
+    const files = many ? filesBeside(file, bytes, (await codecOf(recipe.target))) : [{ part: '', bytes }];
     const then = mark ? atRevision(pkg, mark.rev) : null;
     const whole = mark ? await isWhole(pkg, mark, files) : null;
     const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };
     const result = await checkCopy(input, means(pkg), true);
-    if (!mark && !codecOf(target).stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)
+    if (!mark && !(await codecOf(target)).stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)
       throw new Failure(
         'no-mark',
         `${file} has no mark of origin. Say how it was made with --to ${target} and its --set options.`,

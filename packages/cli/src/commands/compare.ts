@@ -2,6 +2,7 @@ import {
   changesInWords,
   codecOf,
   compareAs,
+  type CopyFile,
   declarationOf,
   Failure,
   looksNative,
@@ -29,13 +30,13 @@ async function sideOf(file: string, args: Arguments): Promise<Side> {
   if (looksNative(bytes)) return { pkg: await inFile(file, () => readPackage(bytes)) };
   const target = recognise(bytes);
   if (!target) throw new Failure('not-known', `${file} is neither a master nor a copy of a known kind.`, { file });
-  const read = (files: Parameters<ReturnType<typeof codecOf>['read']>[0]) =>
-    inFile(file, () => codecOf(target.id).read(files, {}, means()));
+  const codec = await codecOf(target.id);
+  const read = (files: readonly CopyFile[]) => inFile(file, () => codec.read(files, {}, means()));
   const first = await read([{ part: '', bytes }]);
   const mark = parseMark(first.mark);
   const { recipe } = await recipeOfFile(bytes, mark, target.id, args);
   const many = declarationOf(target.id).holds.files(recipe.options) === 'many';
-  const says = many ? await read(filesBeside(file, bytes, codecOf(target.id))) : first;
+  const says = many ? await read(filesBeside(file, bytes, codec)) : first;
   return { says, notUnderstood: says.notUnderstood, recipe };
 }
 

@@ -84,7 +84,7 @@ async function protect(out: string, made: Uint8Array, master: string, recipe: Re
   const target = recognise(bytes);
   let mark = null;
   try {
-    const codec = target && codecOf(target.id);
+    const codec = target && (await codecOf(target.id));
     const files = codec?.beside ? filesBeside(out, bytes, codec) : [{ part: '', bytes }];
     // A file that stands beside a copy says its mark in plain text.
     mark = parseMark(

@@ -1,20 +1,15 @@
-import { carry } from './carry';
-import { check } from './check';
-import { compareTwo } from './compare';
-import { deriveCopy } from './derive';
-import { bringInFile } from './import';
-import { info } from './info';
-import { targets } from './targets';
 import type { Answer } from '../output';
 import type { Arguments } from './shared';
 
-/** The commands by name. */
-export const COMMANDS: Readonly<Record<string, (args: Arguments) => Answer | Promise<Answer>>> = {
-  info,
-  import: bringInFile,
-  derive: deriveCopy,
-  carry,
-  check,
-  compare: compareTwo,
-  targets,
+export type Command = (args: Arguments) => Answer | Promise<Answer>;
+
+/** The commands by name, each loaded when it is asked for. */
+export const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
+  info: async () => (await import('./info')).info,
+  import: async () => (await import('./import')).bringInFile,
+  derive: async () => (await import('./derive')).deriveCopy,
+  carry: async () => (await import('./carry')).carry,
+  check: async () => (await import('./check')).check,
+  compare: async () => (await import('./compare')).compareTwo,
+  targets: async () => (await import('./targets')).targets,
 };

@@ -86,7 +86,7 @@ export async function recipeOfFile(
     const needless = args.to || Object.keys(args.options).length ? '; --to and --set say nothing beside it' : '';
     return { recipe, by: `its mark of origin${needless}` };
   }
-  const stated = await codecOf(target).stated?.(bytes, means());
+  const stated = await (await codecOf(target)).stated?.(bytes, means());
   const recipe = recipeFrom({ ...args, to: target, options: { ...stated, ...args.options } });
   const words = Object.entries(stated ?? {}).map(([name, value]) => `${name} ${args.options[name] ?? value}`);
   const shown = words.length ? `the file itself (${words.join(', ')})` : 'the command line';

@@ -85,7 +85,7 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
     };
   let read: ReadCopy;
   try {
-    read = await codecOf(recipe.target).read(files, { options: recipe.options }, means);
+    read = await (await codecOf(recipe.target)).read(files, { options: recipe.options }, means);
   } catch (error) {
     const failure = asFailure(error);
     const where = whereInWords(failure.where);

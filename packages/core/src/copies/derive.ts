@@ -166,7 +166,7 @@ export function compareAs(
  * give the same bytes.
  */
 export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, means: Means): Promise<Derived> {
-  const codec = codecOf(recipe.target);
+  const codec = await codecOf(recipe.target);
   const { projection, report } = await project(master, recipe, means);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
   const files = await codec.write(projection, recipe.options, mark, means);

@@ -39,7 +39,7 @@ function pageDifferences(master: Raster, copy: Raster, page: number, around: num
  * @returns null where the format can't be looked at, or the parts are not the same ones
  */
 export async function lookAt(files: readonly CopyFile[], now: Says, recipe: Recipe, means: Means): Promise<Sight | null> {
-  const codec = codecOf(recipe.target);
+  const codec = await codecOf(recipe.target);
   if (!codec.seen) return null;
   let [theirs, ours]: (readonly Raster[] | null)[] = [null, null];
   try {

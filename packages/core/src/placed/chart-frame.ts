@@ -4,7 +4,6 @@ import type { Item, Master, PlacedItem } from '../master/schema';
 import { type ColumnValues, cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../content/grid/heading';
 import type { Means } from '../content/kind';
-import { bringInSvg } from '../targets/svg/bring-in';
 
 /** One of the things that a chart draws: places along the bottom and heights, in order. */
 export interface ChartSeries {
@@ -28,7 +27,7 @@ export interface ChartPlan {
 
 /** Draws charts as SVG, a pixel of 1/96 inch each. Ships outside the core, because its library is large. */
 export interface ChartEngine {
-  readonly svg: (plan: ChartPlan) => string;
+  readonly svg: (plan: ChartPlan) => Promise<string>;
 }
 
 const MOST_SERIES = 40;
@@ -103,7 +102,8 @@ export async function makeChartFrame(item: PlacedItem, master: Master, means: Me
   const { charts } = means;
   if (!charts) throw new Failure('charts-missing', 'Charts can’t be drawn here.');
   const own = item as ChartFrame;
-  const svg = new TextEncoder().encode(charts.svg(planChart(own, master)));
+  const svg = new TextEncoder().encode(await charts.svg(planChart(own, master)));
+  const { bringInSvg } = await import('../targets/svg/bring-in');
   const { items, height } = (await bringInSvg(svg, 'chart.svg', means)).master.boards[0]!;
   const all = (list: readonly Item[]): Item[] =>
     list.map((one) => ({ ...one, id: own.id, layer: null, ...('items' in one ? { items: all(one.items) } : {}) }) as Item);

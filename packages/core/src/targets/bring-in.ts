@@ -5,7 +5,8 @@ import { Master, type Resource } from '../master/schema';
 import type { Codec, Look, ReadMaster } from './codec';
 import type { PartWishes } from './wishes';
 import { recognise } from './recognise';
-import { codecOf, codecs } from './registry';
+import { declarations } from './declarations';
+import { codecOf } from './registry';
 
 /** A format that files come in from and that no copy is made in. */
 export interface Source {
@@ -21,17 +22,17 @@ export function addSources(added: readonly Source[]): void {
   for (const source of added) sources.set(source.label, source);
 }
 
-function sourceOf(bytes: Uint8Array): Pick<Source, 'mediaType' | 'bringIn'> | undefined {
+async function sourceOf(bytes: Uint8Array): Promise<Pick<Source, 'mediaType' | 'bringIn'> | undefined> {
   const target = recognise(bytes);
-  const bringIn = target && codecOf(target.id).bringIn;
+  const bringIn = target && (await codecOf(target.id)).bringIn;
   if (bringIn) return { mediaType: target.mediaType, bringIn };
   return [...sources.values()].find((source) => source.recognise(bytes.subarray(0, 4096)));
 }
 
 /** How a file would be read, where it says too little of itself for that to be certain; null for all others. */
-export function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Look | null {
+export async function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Promise<Look | null> {
   const target = recognise(bytes);
-  return (target && codecOf(target.id).look?.(bytes, name, wishes)) ?? null;
+  return (target && (await codecOf(target.id)).look?.(bytes, name, wishes)) ?? null;
 }
 
 /** A file as a new document to keep: the original and all pictures with it. */
@@ -46,9 +47,9 @@ export interface Brought extends ReadMaster {
  * @throws Failure `not-known` that says what could be brought in, or that of its reader
  */
 export async function bringInAny(bytes: Uint8Array, name: string, means: Partial<Means>, wishes?: PartWishes): Promise<Brought> {
-  const source = sourceOf(bytes);
+  const source = await sourceOf(bytes);
   if (!source) {
-    const known = [...codecs().flatMap((one) => (one.bringIn ? [one.declaration.label] : [])), ...sources.keys()];
+    const known = [...declarations().flatMap((one) => (one.comesIn === false ? [] : [one.label])), ...sources.keys()];
     throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
   }
   const read = await source.bringIn(bytes, name, means, wishes);

@@ -34,6 +34,8 @@ export interface Declaration {
     readonly mark: 'inside' | 'sidecar';
   };
   readonly limits: { readonly bytes?: number };
+  /** False where such a file can't become a master. */
+  readonly comesIn?: boolean;
   /** Whether these first bytes look like this format. @param entries names of what is in it, where it is a zip package */
   readonly recognise: (head: Uint8Array, entries: readonly string[]) => boolean;
 }

@@ -1,10 +1,19 @@
-import type { Codec } from '@inkwell-twin/core';
-import { jpegCodec } from './jpeg/codec';
-import { pdfCodec } from './pdf/codec';
-import { stepCodec } from './step/codec';
-import { pngCodec } from './png/codec';
-import { tiffCodec } from './tiff/codec';
-import { webpCodec } from './webp/codec';
+import {
+  type Format,
+  jpegDeclaration,
+  pdfDeclaration,
+  pngDeclaration,
+  stepDeclaration,
+  tiffDeclaration,
+  webpDeclaration,
+} from '@inkwell-twin/core';
 
 /** Targets that need a library of this platform. */
-export const nodeCodecs: readonly Codec[] = [pdfCodec, pngCodec, jpegCodec, tiffCodec, webpCodec, stepCodec];
+export const nodeFormats: readonly Format[] = [
+  { declaration: pdfDeclaration, codec: async () => (await import('./pdf/codec')).pdfCodec },
+  { declaration: pngDeclaration, codec: async () => (await import('./png/codec')).pngCodec },
+  { declaration: jpegDeclaration, codec: async () => (await import('./jpeg/codec')).jpegCodec },
+  { declaration: tiffDeclaration, codec: async () => (await import('./tiff/codec')).tiffCodec },
+  { declaration: webpDeclaration, codec: async () => (await import('./webp/codec')).webpCodec },
+  { declaration: stepDeclaration, codec: async () => (await import('./step/codec')).stepCodec },
+];

@@ -16,10 +16,10 @@ const MEMORY = 1536;
 const SHORT_LIVED = 128;
 
 function workerFile(): string {
-  const found = ['./compute.mjs', '../../../../dist/compute.mjs']
+  const found = ['./compute.mjs', '../../../../dist/node/compute.mjs']
     .map((path) => fileURLToPath(new URL(path, import.meta.url)))
     .find((path) => existsSync(path));
-  if (!found) throw new Failure('setup', 'dist/compute.mjs is missing. Run: npm run build');
+  if (!found) throw new Failure('setup', 'dist/node/compute.mjs is missing. Run: npm run build');
   return found;
 }
 

@@ -1,5 +1,5 @@
-import { Failure, type Means, type SolidEngine, addCodecs, addSources } from '@inkwell-twin/core';
-import { chartEngine, nodeCodecs, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
+import { Failure, type Means, type SolidEngine, addFormats, addSources } from '@inkwell-twin/core';
+import { chartEngine, nodeFormats, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
 import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
 import { keptSolids } from './kept-solids';
@@ -11,7 +11,7 @@ import { NativeFiles } from '../masters/native-files';
 import { MasterStore } from '../masters/store';
 import { Shelf } from '../shelf/shelf';
 
-addCodecs(nodeCodecs);
+addFormats(nodeFormats);
 addSources(pictureSources);
 
 /** Bytes of kept files that a thread holds on to. */

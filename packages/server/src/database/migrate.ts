@@ -6,10 +6,10 @@ import { Failure } from '@inkwell-twin/core';
 import { QUEUES } from '../jobs/queues';
 import { Database, lockInTransaction } from './database';
 
-/** The folder of migrations, from the bundle in dist/ or from the sources. */
+/** The folder of migrations, from the bundle in dist/node or from the sources. */
 function migrationFolder(): string {
   const here = fileURLToPath(new URL('.', import.meta.url));
-  const found = [join(here, '../packages/server/sql'), join(here, '../../sql')].find((folder) => existsSync(folder));
+  const found = [join(here, '../../packages/server/sql'), join(here, '../../sql')].find((folder) => existsSync(folder));
   if (!found) throw new Failure('setup', 'The SQL migrations are not where they should be: packages/server/sql.');
   return found;
 }

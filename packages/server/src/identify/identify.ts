@@ -53,7 +53,7 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
 /** The mark of origin that a file carries, or null. */
 async function markIn({ means }: Engine, bytes: Uint8Array): Promise<Mark | null> {
   const target = recognise(bytes);
-  return (target && parseMark((await codecOf(target.id).read([{ part: '', bytes }], {}, means)).mark)) ?? null;
+  return (target && parseMark((await (await codecOf(target.id)).read([{ part: '', bytes }], {}, means)).mark)) ?? null;
 }
 
 /**

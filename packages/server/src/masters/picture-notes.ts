@@ -1,4 +1,4 @@
-import { type Means, type NotUnderstood, type PictureFacts, codecs, notesOn } from '@inkwell-twin/core';
+import { type Means, type NotUnderstood, type PictureFacts, codecOf, declarations, notesOn } from '@inkwell-twin/core';
 
 /**
  * What of a picture does not arrive where it is put on a board: the same as where it is brought in by itself.
@@ -10,6 +10,7 @@ export async function notUnderstoodIn(
   facts: PictureFacts,
   means: Means,
 ): Promise<readonly NotUnderstood[]> {
-  const codec = codecs().find(({ declaration }) => declaration.mediaType === facts.mediaType);
+  const target = declarations().find(({ mediaType }) => mediaType === facts.mediaType);
+  const codec = target && (await codecOf(target.id));
   return codec?.bringIn ? (await codec.bringIn(bytes, name, means)).notUnderstood : notesOn(facts);
 }

@@ -77,5 +77,6 @@ export const hpglDeclaration: Declaration = {
   tolerance: { toolPath: 0.05 },
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
+  comesIn: false,
   recognise: (head) => /^\s*(IN|DF|SP\d*|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/.test(new TextDecoder('latin1').decode(head)),
 };

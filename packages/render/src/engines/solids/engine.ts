@@ -84,9 +84,6 @@ const exactOnly = (plan: Plan): Failure =>
     `“${plan.name}” is made of triangles that were brought in, and an exact file can’t hold those. Derive STL, 3MF, OBJ or glTF.`,
   );
 
-/** Changes whenever other triangles come of the same plan. */
-export const SOLID_WRITER = '1, replicad-opencascadejs 1.1.0';
-
 /** Solids by the Open CASCADE kernel. */
 export const solidEngine: SolidEngine = {
   async mesh(plan: Plan, how: Fineness, resource): Promise<Mesh> {

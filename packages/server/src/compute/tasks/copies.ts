@@ -46,7 +46,7 @@ export async function carry(
     const recipe = fittedTo(recipeOf(target, own, scope, newId(), choices), master);
     const { projection, report } = await project(master, recipe, means);
     const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
-    const files = await codecOf(target).write(projection, recipe.options, mark, means);
+    const files = await (await codecOf(target)).write(projection, recipe.options, mark, means);
     rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });
   }
   return { words: ladderInWords(rungs), rungs };

@@ -32,7 +32,7 @@ export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wis
   bringInFile(engine, readFileSync(path), name, wishes);
 
 /** How a file would be read, for a person to confirm. */
-export const look = (_engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Look | null =>
+export const look = (_engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<Look | null> =>
   lookAt(readFileSync(path), name, wishes);
 
 export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { master: string }): Promise<KeptPicture> =>

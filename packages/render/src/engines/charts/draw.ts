@@ -1,4 +1,4 @@
-import type { ChartEngine, ChartPlan, ChartSeries } from '@inkwell-twin/core';
+import type { ChartPlan, ChartSeries } from '@inkwell-twin/core';
 import { init, use } from 'echarts/core';
 import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
 import { GridComponent, LegendComponent } from 'echarts/components';
@@ -36,7 +36,7 @@ const plainSvg = (drawn: string): string =>
     });
 
 /** A chart as Apache ECharts draws it, without motion, as vectors. */
-function svg({ width, height, size, form, scale, across, up, series }: ChartPlan): string {
+export function drawChart({ width, height, size, form, scale, across, up, series }: ChartPlan): string {
   const letters = { fontFamily: FONT, fontSize: size * PX, color: INK };
   const place = (value: string | number) => (scale === 'days' ? Number(value) * DAY : value);
   const words = scale === 'words' ? [...new Set(series.flatMap(({ points }) => points.map(([one]) => String(one))))] : undefined;
@@ -102,5 +102,3 @@ function svg({ width, height, size, form, scale, across, up, series }: ChartPlan
     chart.dispose();
   }
 }
-
-export const chartEngine: ChartEngine = { svg };
