@@ -1,7 +1,7 @@
 import { type Mesh, NO_MESH, addFormats, checkCopy, compareMeshes, derive, readStl, recipeOf } from '@inkwell-twin/core';
 import { carriesOf, planSolid, volumeAndArea } from '@inkwell-twin/core';
 import { nodeFormats, solidEngine } from '@inkwell-twin/render';
-import { hasModule } from '../packages/core/test/python';
+import { hasJudge } from '../packages/core/test/judged-by';
 import { changedSolids } from '../packages/render/test/faults/solids';
 import { masterOf, means, plate, time } from '../packages/render/test/part';
 
@@ -99,7 +99,7 @@ addFormats(nodeFormats);
 const TARGETS = { stl: 'stl', obj: 'obj', '3mf': '3mf', gltf: 'glb', step: 'step' } as const;
 
 async function faults(seed: number): Promise<Record<string, number>> {
-  if (!hasModule('stl')) return {};
+  if (!hasJudge('stl')) return {};
   const master = masterOf(plate());
   const made = new Map<string, { target: string; says: string; bytes: Uint8Array }>();
   for (const [target, extension] of Object.entries(TARGETS)) {

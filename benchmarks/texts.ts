@@ -10,7 +10,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { nodeFormats } from '@inkwell-twin/render';
-import { hasModule } from '../packages/core/test/python';
+import { hasJudge } from '../packages/core/test/judged-by';
 import { changedTexts } from '../packages/render/test/faults/prose';
 import { guide, masterOf, means, time } from '../packages/render/test/prose';
 
@@ -66,7 +66,7 @@ async function sizes(): Promise<Record<string, number>> {
 }
 
 async function faults(seed: number): Promise<Record<string, number>> {
-  if (!['docx', 'odf', 'html5lib', 'lxml', 'PIL'].every(hasModule)) return {};
+  if (!['docx', 'odf', 'html5lib', 'lxml', 'PIL'].every(hasJudge)) return {};
   const master = await masterOf(await guide());
   const made = new Map<string, { says: string; bytes: Uint8Array }>();
   for (const target of TARGETS) {

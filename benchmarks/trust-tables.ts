@@ -1,7 +1,7 @@
 import { checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { shippedFonts } from '@inkwell-twin/render';
 import { changedTables } from '../packages/core/test/faults/tables';
-import { hasModule } from '../packages/core/test/python';
+import { hasJudge } from '../packages/core/test/judged-by';
 import { seriesMaster, seriesTable } from '../packages/core/test/series';
 
 const TARGETS = ['csv', 'xlsx', 'html', 'json'];
@@ -10,7 +10,7 @@ const EACH = 4;
 
 /** Copies of tables, spoiled and re-written by libraries that are not ours, and what the check finds. */
 export async function benchmarkTableTrust(seed: number): Promise<Record<string, number>> {
-  if (!hasModule('openpyxl')) return {};
+  if (!hasJudge('openpyxl')) return {};
   const means = { fonts: shippedFonts() };
   const counts = { faults: 0, caught: 0, harmless: 0, alarms: 0 };
   for (const rows of [24, 61]) {

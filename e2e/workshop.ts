@@ -92,17 +92,14 @@ export class TestWorkshop {
     return this.database.owner;
   }
 
-  private run(bundle: string, env: Record<string, string>, ...args: string[]): ChildProcess {
-    return spawn(process.execPath, ['--enable-source-maps', `dist/node/${bundle}.mjs`, ...args], {
+  private run(bundle: string, env: Record<string, string>): ChildProcess {
+    return spawn(process.execPath, ['--enable-source-maps', `dist/node/${bundle}.mjs`], {
       stdio: ['ignore', 'ignore', 'inherit'],
       env: { ...process.env, INKWELL_SHELF: this.shelf, ...env },
     });
   }
 
   async start(): Promise<void> {
-    const migrating = this.run('server', { INKWELL_DATABASE: this.database.owner }, '--migrate');
-    const left = await new Promise((done) => migrating.once('exit', done));
-    if (left !== 0) throw new Error(`The migration ended with ${left}.`);
     this.processes = [
       this.run('server', {
         INKWELL_DATABASE: this.database.app,

@@ -1,100 +1,212 @@
-// Runs all tests: unit, integration against a real PostgreSQL, end-to-end in Debian's Chromium. Last line: N passed, N failed.
-// Use: npm test [-- --only unit|integration|e2e]
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+// Runs all tests: unit, integration against a real PostgreSQL, journeys in Debian's Chromium. Last line: N passed, N failed, N skipped.
+// Use: npm test [-- --only unit|integration|e2e] [-- --long] [-- --match WORDS]
+import { execFileSync, spawn } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { SetupError, ensureDebian } from './lib/debian.mjs';
 import { ensureNodePackages } from './lib/dependencies.mjs';
-import { ensureDebianPackage, findPostgres, SetupError, startPostgres } from './lib/postgres.mjs';
+import { startPostgres } from './lib/postgres.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const say = (line) => console.log(`· ${line}`);
-const only = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : undefined;
-const total = { passed: 0, failed: 0 };
-const reports = join(root, '.tmp');
+const { values } = parseArgs({
+  options: { only: { type: 'string' }, long: { type: 'boolean', default: false }, match: { type: 'string' } },
+});
+const { only, long, match } = values;
+/** Minutes without a word after which a run hangs; the only clock of the tests. */
+const HANG = long ? 90 : 20;
+/** Test files by what they need. */
+const FILES = {
+  unit: 'dist/tests/(core|render|api|demo|cli|web)/',
+  integration: 'dist/tests/server/',
+};
+const started = Date.now();
+const results = [];
+const lost = (name, message) => results.push({ file: name, name: 'the run', status: 'failed', ms: 0, message });
 
-const node = (args, env = {}) =>
-  spawnSync(process.execPath, args, {
+/** Runs a command; what it says is passed on. @returns its exit code, or null where it hung and was ended */
+async function run(args, env = {}) {
+  const child = spawn(process.execPath, args, {
     cwd: root,
-    stdio: ['ignore', 'inherit', 'inherit'],
+    stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...env },
   });
+  let last = Date.now();
+  for (const stream of ['stdout', 'stderr'])
+    child[stream].on('data', (chunk) => {
+      last = Date.now();
+      process[stream].write(chunk);
+    });
+  const watch = setInterval(() => Date.now() - last > HANG * 60_000 && child.kill('SIGKILL'), 1000);
+  const code = await new Promise((done) => child.once('close', done));
+  clearInterval(watch);
+  return code;
+}
 
-function jest(project, env) {
-  const report = join(reports, `${project}.json`);
-  rmSync(report, { force: true });
-  node(
+async function jest(which, env, folder) {
+  const report = join(folder, 'jest.json');
+  await run(
     [
+      '--enable-source-maps',
       'node_modules/jest/bin/jest.js',
-      '--selectProjects',
-      project,
-      '--testTimeout=120000',
-      // A worker keeps some of each file that it ran, and slows down by it: a new one takes over in time.
       '--maxWorkers=2',
-      '--workerIdleMemoryLimit=700MB',
-      '--json',
-      `--outputFile=${report}`,
-      '--silent=false',
+      ...(match ? ['--testNamePattern', match] : []),
+      '--testPathPatterns',
+      which,
     ],
-    env,
+    { ...env, INKWELL_REPORT: report, NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --enable-source-maps` },
   );
-  if (!existsSync(report)) return void total.failed++;
-  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
-  total.passed += numPassedTests;
-  total.failed += numFailedTests + numRuntimeErrorTestSuites;
-}
-
-/** @param tests  arguments that choose some of them */
-function playwright(env, name, tests) {
-  const report = join(reports, `${name}.json`);
-  rmSync(report, { force: true });
-  node(['node_modules/@playwright/test/cli.js', 'test', '--config', 'e2e/playwright.config.ts', ...tests], {
-    ...env,
-    PLAYWRIGHT_JSON_OUTPUT_NAME: report,
-  });
-  if (!existsSync(report)) return void total.failed++;
-  const { stats, errors } = JSON.parse(readFileSync(report, 'utf8'));
-  total.passed += stats.expected + stats.flaky;
-  total.failed += stats.unexpected + (stats.expected + stats.unexpected === 0 ? Math.max(1, errors.length) : 0);
-}
-
-async function main() {
-  mkdirSync(reports, { recursive: true });
-  ensureDebianPackage('postgresql', findPostgres, say);
-  ensureDebianPackage('chromium', () => existsSync('/usr/bin/chromium'), say);
-  ensureNodePackages(root, say);
-  say('building what has changed');
-  if (node(['scripts/build.mjs', '--quiet']).status !== 0) throw new SetupError('The build failed; the lines above say where.');
-  if (!only || only === 'unit') jest('unit');
-  if (only === 'unit') return;
-  say('starting a PostgreSQL for the tests');
-  const folder = mkdtempSync(join(tmpdir(), 'inkwell-test-'));
-  const database = await startPostgres(join(folder, 'postgres'), { fast: true });
-  try {
-    const env = {
-      INKWELL_TEST_DATABASE: database.admin,
-      INKWELL_TEST_OWNER: database.owner,
-      INKWELL_TEST_APP: database.url,
-    };
-    if (!only || only === 'integration') jest('integration', env);
-    if (!only || only === 'e2e') {
-      // How soon it starts is asked of a machine that does nothing else.
-      playwright(env, 'start', ['--workers=1', 'start.spec']);
-      playwright(env, 'e2e', ['--grep-invert', 'start\\.spec']);
-    }
-  } finally {
-    database.stop();
-    rmSync(folder, { recursive: true, force: true });
+  if (existsSync(report)) results.push(...JSON.parse(readFileSync(report, 'utf8')));
+  else {
+    const under = existsSync(`${report}.under`) ? readFileSync(`${report}.under`, 'utf8') : '';
+    lost('jest', `It ended without a result; under way: ${under || 'nothing'}.`);
   }
 }
 
+/** The tests in a suite of Playwright's report, and in those within it. */
+const testsIn = (suite, above = []) => [
+  ...(suite.suites ?? []).flatMap((one) => testsIn(one, one.file === one.title ? above : [...above, one.title])),
+  ...(suite.specs ?? []).flatMap(({ title, file, tests }) =>
+    tests.map(({ status, results: tries }) => ({
+      file: `e2e/${file}`,
+      name: [...above, title].join(' › '),
+      status: status === 'unexpected' ? 'failed' : status === 'skipped' ? 'skipped' : 'passed',
+      ms: tries.reduce((sum, { duration }) => sum + duration, 0),
+      message: tries.flatMap(({ errors }) => errors.map((error) => error.stack ?? error.message)).join('\n'),
+    })),
+  ),
+];
+
+async function journeys(env, folder) {
+  const report = join(folder, 'journeys.json');
+  await run(
+    [
+      'node_modules/@playwright/test/cli.js',
+      'test',
+      '--config',
+      'e2e/playwright.config.ts',
+      ...(long ? [] : ['--grep-invert', '@long']),
+      ...(match ? ['--grep', match] : []),
+    ],
+    { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: report, INKWELL_RUN: folder },
+  );
+  if (!existsSync(report)) return lost('journeys', 'They ended without a result.');
+  const { suites, errors } = JSON.parse(readFileSync(report, 'utf8'));
+  results.push(...suites.flatMap((suite) => testsIn(suite)));
+  for (const error of errors) lost('journeys', error.stack ?? error.message);
+}
+
+/** What judges the copies is installed by root; whoever is not root is told, and the tests that need it are counted as left out. */
+async function ensureJudges() {
+  try {
+    await ensureDebian('judges', say);
+  } catch (error) {
+    if (process.env.CI) throw error;
+    say(`${error.message}. Without them, some tests are left out.`);
+  }
+}
+
+async function main() {
+  if (only && only !== 'e2e' && !FILES[only])
+    throw new SetupError(`There is no --only ${only}. Known: unit, integration, e2e.`);
+  await ensureJudges();
+  await ensureNodePackages(root, say);
+  say('building what has changed');
+  const parts = only === 'unit' ? 'node,tests' : only === 'integration' ? 'node,tests' : only === 'e2e' ? 'node,web' : 'node,tests,web';
+  if ((await run(['scripts/build.mjs', '--quiet', '--only', parts])) !== 0)
+    throw new SetupError('The build failed; the lines above say where.');
+  mkdirSync(join(root, '.tmp'), { recursive: true });
+  const folder = mkdtempSync(join(root, '.tmp/run-'));
+  const seed = process.env.INKWELL_SEED ?? (long ? new Date().toISOString().slice(0, 10).replaceAll('-', '') : undefined);
+  if (seed) say(`seed ${seed}: INKWELL_SEED=${seed} draws the same cases again`);
+  const depth = { ...(seed ? { INKWELL_SEED: seed } : {}), ...(long ? { INKWELL_DEPTH: 'long' } : {}) };
+  try {
+    if (only === 'unit') return await jest(FILES.unit, depth, folder);
+    await ensureDebian('needed', say);
+    if (only !== 'integration') await ensureDebian('browser', say);
+    await withPostgres(folder, async (database) => {
+      const env = { ...depth, ...database };
+      if (only !== 'e2e') await jest(only ? FILES[only] : `${FILES.unit}|${FILES.integration}`, env, folder);
+      if (only !== 'integration') await journeys(env, folder);
+    });
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+    if (long && !only) keepLong(seed);
+  }
+}
+
+/** Work beside a PostgreSQL that has one migrated database, of which each test gets a copy. */
+async function withPostgres(folder, work) {
+  say('starting a PostgreSQL for the tests');
+  const place = mkdtempSync(join(tmpdir(), 'inkwell-test-'));
+  const database = await startPostgres(join(place, 'postgres'), { fast: true });
+  const stop = () => {
+    database.stop();
+    for (const path of [place, database.folder]) rmSync(path, { recursive: true, force: true });
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+    process.once(signal, () => {
+      stop();
+      rmSync(folder, { recursive: true, force: true });
+      process.exit(1);
+    });
+  try {
+    if ((await run(['dist/node/migrate.mjs'], { INKWELL_DATABASE: database.owner })) !== 0)
+      throw new SetupError('The database of the tests could not be migrated; the lines above say why.');
+    await work({
+      INKWELL_TEST_DATABASE: database.admin,
+      INKWELL_TEST_OWNER: database.owner,
+      INKWELL_TEST_APP: database.url,
+    });
+  } finally {
+    stop();
+  }
+}
+
+const count = (status) => results.filter((one) => one.status === status).length;
+const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
+const minutes = () => `${((Date.now() - started) / 60_000).toFixed(1)} minutes`;
+
+/** What came of the long tests, beside the benchmarks. */
+function keepLong(seed) {
+  const commit = execFileSync('git', ['rev-parse', '--short', 'HEAD'], { cwd: root, encoding: 'utf8' }).trim();
+  const changed = execFileSync('git', ['status', '--porcelain'], { cwd: root, encoding: 'utf8' }).trim() !== '';
+  const outcome = {
+    date: new Date().toISOString().slice(0, 10),
+    commit: changed ? `${commit}, changed` : commit,
+    seed: Number(seed),
+    minutes: Number(((Date.now() - started) / 60_000).toFixed(1)),
+    passed: count('passed'),
+    failed: count('failed'),
+    skipped: count('skipped'),
+    'what failed': results.filter(({ status }) => status === 'failed').map(({ file, name }) => `${file}: ${name}`),
+  };
+  writeFileSync(join(root, 'benchmarks/long.json'), `${JSON.stringify(outcome, null, 2)}\n`);
+}
+
+/** What failed, first; the slowest, last. */
+function sumUp() {
+  for (const { file, name, message } of results.filter(({ status }) => status === 'failed'))
+    console.log(`\n✗ ${file}: ${name}\n${message}`);
+  const left = results.filter(({ status }) => status === 'skipped');
+  if (left.length) {
+    console.log(`\nLeft out (${left.length}):`);
+    for (const file of new Set(left.map((one) => one.file)))
+      console.log(`  ${file}: ${left.filter((one) => one.file === file).length}`);
+  }
+  console.log('\nThe slowest:');
+  for (const { file, name, ms } of [...results].sort((a, b) => b.ms - a.ms).slice(0, 20))
+    console.log(`  ${seconds(ms).padStart(8)}  ${file}: ${name}`);
+  console.log(`\n${minutes()}`);
+  console.log(`${count('passed')} passed, ${count('failed')} failed, ${count('skipped')} skipped`);
+}
+
 main()
-  .catch((error) => {
-    total.failed++;
-    console.error(error instanceof SetupError ? error.message : error);
-  })
+  .catch((error) => lost('set-up', error instanceof SetupError ? error.message : error.stack))
   .finally(() => {
-    console.log(`${total.passed} passed, ${total.failed} failed`);
-    process.exitCode = total.failed || !total.passed ? 1 : 0;
+    sumUp();
+    process.exitCode = count('failed') || !count('passed') ? 1 : 0;
   });

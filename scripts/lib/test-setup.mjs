@@ -10,5 +10,8 @@ globalThis.__projectFile = (path) => {
   return { url: pathToFileURL(file).href, folder: dirname(file) };
 };
 
+// A worker that is let go of ends, whatever a test left open.
+process.once('disconnect', () => process.exit());
+
 // The same cases in every run, so that a red build is red again; INKWELL_SEED tries others.
 fc.configureGlobal({ seed: Number(process.env.INKWELL_SEED ?? 20261124) });

@@ -32,6 +32,7 @@ import {
 import type { Command, Order } from '../src';
 import { board, layer, lined, masterWith, rectangle, text } from './build';
 import { richMaster } from './rich';
+import { runs } from './depth';
 
 const done = (master: Master, command: Command): Master => applyPatches(master, command.patches).master;
 const boxOf = (master: Master, id: string) => boxesOf(master, [id])[0]!.box;
@@ -154,7 +155,7 @@ describe('mapping objects', () => {
           values.forEach((value, k) => expect(value).toBeCloseTo(near(master)[i]![k] as number, 4)),
         );
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
   it('counts from what is computed now', () => {
@@ -215,7 +216,7 @@ describe('objects taken to another place', () => {
         expect([twice.symbols.length, twice.layers.length]).toEqual([there.symbols.length, there.layers.length]);
         expect(new Set([...laid, ...ids(twice)]).size).toBe(2 * laid.length);
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
   it('bring what they are computed of, and dimensions go with what they measure', () => {

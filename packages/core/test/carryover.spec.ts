@@ -16,6 +16,7 @@ import { shippedFonts } from '../../render/src';
 import { master } from './arbitrary';
 import { filled, layer, lined, masterWith, rectangle, text } from './build';
 import { project } from './flat';
+import { runs } from './depth';
 
 const fonts = shippedFonts();
 const linesOf = (items: Item[], target: string, options = {}, more = {}): CarryLine[] => [
@@ -141,7 +142,7 @@ describe('the carry-over report', () => {
         for (const { source, kind } of entries) if (kind === 'path') expect(drawn.has(source) || out.has(source)).toBe(true);
         expect(report.asTheyAre).toBeLessThanOrEqual(report.objects);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { type Master, applyPatches, changesInWords, moveItems, nodeAsItWas, removeItems, setAttribute } from '../src';
 import { masterWith, rectangle, text } from './build';
 import { actsOn, richMaster } from './rich';
+import { runs } from './depth';
 
 const base = () =>
   masterWith([rectangle('a', 0, 0, { name: 'Panel' }), text('t', 'Mere'), { kind: 'use', id: 'u', layer: 'cut', symbol: 's' }], {
@@ -45,7 +46,7 @@ describe('changes in words', () => {
         for (const { node } of changesInWords(master, now)) now = after(now, nodeAsItWas(now, master, node));
         expect(changesInWords(master, now)).toEqual([]);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

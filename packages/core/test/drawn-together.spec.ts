@@ -22,6 +22,7 @@ import {
 } from '../src';
 import { board, lined, masterWith, rectangle, text } from './build';
 import { means } from './flat';
+import { runs } from './depth';
 
 const parameters: Parameter[] = [
   { id: 'p1', name: 'width', value: 120, measure: 'length' },
@@ -156,7 +157,7 @@ describe('whatever is computed of whatever', () => {
         );
         expect(made).toBe(wrong ? 'formula' : null);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 
@@ -171,7 +172,7 @@ describe('whatever is computed of whatever', () => {
         for (const target of ['svg', 'dxf', 'hpgl'])
           expect(footprintHash(master, recipeOf(target, {}))).toBe(footprintHash(plain, recipeOf(target, {})));
       }),
-      { numRuns: 200 },
+      { numRuns: runs(200) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import { type Drawing, codecOf, recognise } from '../src';
-import { hasModule, python } from './python';
+import { python } from './python';
+import { judgedBy } from './judged-by';
 
 /** The words and the number of lines that are read of a DXF that another library wrote. */
 async function read(bytes: Uint8Array) {
@@ -19,7 +20,7 @@ space.add_circle((30, 30), 7.125)
 doc.saveas('a.dxf', fmt='${how}')
 `;
 
-(hasModule('ezdxf') ? describe : describe.skip)('letters of a DXF that another library wrote', () => {
+judgedBy('ezdxf').describe('letters of a DXF that another library wrote', () => {
   it.each([
     ['R2000', 'cp1252', 'Größe 5 µm, déjà vu'],
     ['R2000', 'cp1250', 'Łódka, Žluťoučký'],

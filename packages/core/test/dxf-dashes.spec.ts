@@ -5,11 +5,11 @@ import { join } from 'node:path';
 import { type Master, checkCopy, codecOf, derive, recipeOf } from '../src';
 import { shippedFonts } from '../../render/src';
 import { lined, masterWith, rectangle } from './build';
+import { judgedBy } from './judged-by';
 
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const PYTHON = '/usr/bin/python3';
-const hasJudge = spawnSync(PYTHON, ['-c', 'import ezdxf']).status === 0;
 const dashed = (dash: number[], more = {}) => ({ ...lined('#14213a'), dash, ...more });
 const master = masterWith([
   rectangle('score', 10, 10, { style: dashed([4, 1.5, 0, 1.5]) }),
@@ -44,7 +44,7 @@ describe('dashes in DXF', () => {
     expect(await judged((words) => words.replace('6\nDASHES_2\n', '6\nELSEWHERE\n'))).toMatchObject({ verdict: 'touched' });
   });
 
-  (hasJudge ? it : it.skip).each(['R12', '2000'])('%s are line types to a library that nobody here wrote', async (version) => {
+  judgedBy('ezdxf').it.each(['R12', '2000'])('%s are line types to a library that nobody here wrote', async (version) => {
     const { files } = await derive({ master, rev: 1, time }, recipeOf('dxf', { version }), means);
     const folder = mkdtempSync(join(tmpdir(), 'inkwell-dashes-'));
     try {

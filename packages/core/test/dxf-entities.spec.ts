@@ -1,5 +1,6 @@
 import { type Drawing, codecOf, entryAt } from '../src';
-import { hasModule, python } from './python';
+import { python } from './python';
+import { judgedBy } from './judged-by';
 
 /** What is read of a drawing that another library made. */
 async function read(script: string) {
@@ -22,7 +23,7 @@ const corners = (entry: ReturnType<typeof entryAt>) =>
     ? entry.outlines.map(({ start, segments }) => [start, ...segments.map(({ to }) => to)].map(([x, y]) => [x, y]))
     : [];
 
-(hasModule('ezdxf') ? describe : describe.skip)('entities of a DXF that another library wrote', () => {
+judgedBy('ezdxf').describe('entities of a DXF that another library wrote', () => {
   it('areas of four corners are filled in their order, crosswise', async () => {
     const { entries, shows } = await read(
       "space.add_solid([(0, 0), (10, 0), (0, 8), (10, 8)], dxfattribs={'color': 1})\nspace.add_trace([(20, 0), (30, 0), (25, 8)])",

@@ -3,11 +3,11 @@ import { areaOfPolyline } from '../src/geometry/measure';
 import { flatten } from '../src/geometry/flatten';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
-import { hasModule, python } from './python';
+import { python } from './python';
+import { judgedBy } from './judged-by';
 
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
-const hasJudge = hasModule('ezdxf');
 const style = { fill: '#2b4181', stroke: '#c23b23', strokeWidth: 0.5 } as const;
 const master: Master = masterWith([
   rectangle('plate', 10, 10, { style: { ...style, opacity: 0.5 } }),
@@ -70,7 +70,7 @@ describe('fills as hatches', () => {
     expect((await judged({ version: '2004', fills: 'hatches' }, change)).verdict).toBe(verdict),
   );
 
-  (hasJudge ? it : it.skip).each(['2000', '2004'])(
+  judgedBy('ezdxf').it.each(['2000', '2004'])(
     'of version %s are hatches to a library that nobody here wrote',
     async (version) => {
       const { files } = await made({ version, fills: 'hatches' });
@@ -99,7 +99,7 @@ print(json.dumps([doc.dxfversion, len(audit.errors) + len(audit.fixes), [[h.rgb,
     },
   );
 
-  (hasJudge ? it : it.skip)('that another library made come in, whichever way their edges run', async () => {
+  judgedBy('ezdxf').it('that another library made come in, whichever way their edges run', async () => {
     const { written } = python(`
 import ezdxf
 doc = ezdxf.new("R2004", setup=False)

@@ -15,11 +15,11 @@ import {
 } from '../src';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
-import { hasModule, python } from './python';
+import { python } from './python';
+import { judgedBy } from './judged-by';
 
 const means = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
-const hasJudge = hasModule('ezdxf.render.hatching');
 const recipe = recipeOf('dxf', { version: '2004', fills: 'hatches' });
 
 type Line = readonly [from: Point, to: Point];
@@ -210,7 +210,7 @@ describe('patterns of straight lines as hatches', () => {
     expect(unpackDrawing(leaves[0]!.body as never).entries.every(({ style }) => isPattern(style.fill))).toBe(true);
   });
 
-  (hasJudge ? it : it.skip).each(Object.keys(CELLS))('%s: another library draws the same lines', async (name) => {
+  judgedBy('ezdxf').it.each(Object.keys(CELLS))('%s: another library draws the same lines', async (name) => {
     const cell = CELLS[name]!;
     const { files } = await made(filledWith(cell));
     const [repairs, theirs] = JSON.parse(python(LINES, files[0]!.bytes).out) as [number, Line[]];
@@ -281,7 +281,7 @@ describe('patterns of straight lines as hatches', () => {
     expect(verdict).toBe('touched');
   });
 
-  (hasJudge ? it : it.skip).each(['ANSI31', 'ANSI37', 'BRICK', 'ESCHER', 'NET3'])(
+  judgedBy('ezdxf').it.each(['ANSI31', 'ANSI37', 'BRICK', 'ESCHER', 'NET3'])(
     'of another library come in as that library draws them: %s',
     async (name) => {
       const { written } = python(`

@@ -20,6 +20,7 @@ import { plainMtext, plainText } from '../src/targets/dxf/text';
 import { master } from './arbitrary';
 import { board, filled, lined, masterWith, rectangle, text } from './build';
 import { compare, deriveFlat, parseOptions, project, targetById } from './flat';
+import { runs } from './depth';
 
 const dxf = targetById('dxf');
 const decode = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
@@ -60,7 +61,7 @@ describe('writing DXF', () => {
           expect(notUnderstood).toEqual([]);
         },
       ),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 

@@ -20,7 +20,7 @@ beforeAll(async () => {
   for (const [target, options] of made)
     trials.push([`${target} ${JSON.stringify(options)}`, await Trial.of(master, recipeOf(target, options))]);
   counts = await runTrials(trials, 3, SEED);
-}, 120_000);
+});
 
 describe('a copy that someone changed', () => {
   it('offers something to every change that is known for its format', () => {

@@ -5,6 +5,7 @@ import { StyleSheet } from '../src/targets/svg/style';
 import { textChunks } from '../src/targets/svg/text';
 import { fitViewBox, viewportOf } from '../src/targets/svg/viewport';
 import { type XmlElement, parseXml, textOf } from '../src/targets/svg/xml';
+import { runs } from './depth';
 
 const failureOf = (run: () => unknown): Failure => {
   try {
@@ -206,7 +207,7 @@ describe('DXF records', () => {
         const [line] = parseRecords(withValue(40, value)).sections.get('ENTITIES')!;
         expect(line!.number(40)).toBe(Number(value));
       }),
-      { numRuns: 1000 },
+      { numRuns: runs(1000) },
     );
   });
   it('keep a comment that stands in the middle of an entity out of it', () => {

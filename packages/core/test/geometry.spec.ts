@@ -31,6 +31,7 @@ import {
 } from '../src';
 import { outline, point } from './arbitrary';
 import { square } from './build';
+import { runs } from './depth';
 
 /** Dense points of an outline, far finer than any tolerance in use. */
 const fine = (one: Outline) => flatten(one, 1e-3);
@@ -147,7 +148,7 @@ describe('flattening', () => {
       fc.property(outline, fc.constantFrom(0.5, 0.1, 0.02), (one, tolerance) => {
         expect(directedDeviation(fine(one), flatten(one, tolerance))).toBeLessThanOrEqual(tolerance + 2e-3);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
   it('is near the true length and area of a circle', () => {
@@ -174,7 +175,7 @@ describe('arcs for a curve', () => {
         expect(said).toBeLessThanOrEqual(tolerance);
         expect(deviation(curve, made)).toBeLessThanOrEqual(tolerance + 3e-3);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
   it('do not go round the far side of a circle where the curve turns back', () => {
@@ -204,7 +205,7 @@ describe('deviation', () => {
         );
         expect(exact).toBeLessThanOrEqual(brute + longest / 40 + 2e-3);
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     );
   });
   it('is nothing for the same line, the same either way round, and never larger by the triangle', () => {
@@ -214,7 +215,7 @@ describe('deviation', () => {
         expect(Math.abs(deviation(a, b) - deviation(b, a))).toBeLessThan(3e-3);
         expect(deviation(a, c)).toBeLessThanOrEqual(deviation(a, b) + deviation(b, c) + 1e-2);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
   it('sees a bay between two ends that agree', () => {

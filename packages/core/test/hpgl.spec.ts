@@ -3,6 +3,7 @@ import { type PathEntry, type DisplayEntry, type Failure, boxOfOutlines, flatten
 import { master } from './arbitrary';
 import { layer, masterWith, rectangle, text } from './build';
 import { compare, parseOptions, project, targetById } from './flat';
+import { runs } from './depth';
 
 const hpgl = targetById('hpgl');
 const read = (words: string) => hpgl.read(new TextEncoder().encode(words));
@@ -63,7 +64,7 @@ describe('writing HP-GL', () => {
         expect(compare(projection, list, { tolerance: 0.05, order: 'sequence' }).differences).toEqual([]);
         expect(notUnderstood).toEqual([]);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
   it('is small enough to read: units of 0.025 mm, one pen for each process', () => {

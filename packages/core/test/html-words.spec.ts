@@ -85,7 +85,9 @@ describe('what a drawing says in HTML', () => {
   });
 
   it('in a copy it stays not understood: other programs show more of it than words', async () => {
-    const { notUnderstood } = await (await codecOf('svg')).read(
+    const { notUnderstood } = await (
+      await codecOf('svg')
+    ).read(
       [
         {
           part: '',

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
@@ -16,11 +16,11 @@ import {
 
 import { filled, lined, masterWith, rectangle, text } from './build';
 import { deriveFlat, targetById } from './flat';
+import { judgedBy } from './judged-by';
+import { atDepth } from './depth';
 
 /** Readers of Debian's that nobody here wrote; where they are not installed, these tests are left out (CI installs them). */
 const PYTHON = '/usr/bin/python3';
-const hasAudit = existsSync(PYTHON) && spawnSync(PYTHON, ['-c', 'import ezdxf']).status === 0;
-const hasXml = spawnSync('xmllint', ['--version']).status === 0 && spawnSync('rsvg-convert', ['--version']).status === 0;
 
 const fixture = (name: string) => readFileSync(join(__dirname, 'fixtures', name));
 const own = masterWith([
@@ -78,7 +78,7 @@ interface Judgement {
   readonly box: [number, number, number, number];
 }
 
-(hasAudit ? describe : describe.skip)('an independent reader of DXF', () => {
+judgedBy('ezdxf').describe('an independent reader of DXF', () => {
   it.each(masters)('finds nothing to complain of or to repair in %s, and the same drawing', async (name, master) => {
     for (const [version, code] of [
       ['R12', 'AC1009'],
@@ -123,7 +123,7 @@ function weighed(outlines: readonly Outline[]): { box: number[]; length: number;
 }
 const worstOf = (a: readonly number[], b: readonly number[]) => Math.max(...a.map((value, i) => Math.abs(value - b[i]!)));
 
-(hasAudit ? describe : describe.skip)('drawings that another library made', () => {
+judgedBy('ezdxf').describe('drawings that another library made', () => {
   type Drawn = {
     readonly version: string;
     readonly unit: number;
@@ -135,7 +135,7 @@ const worstOf = (a: readonly number[], b: readonly number[]) => Math.max(...a.ma
   };
   let names: (readonly [string, string])[];
   const drawn = (): Drawn[] => {
-    names = Array.from({ length: 60 }, (_, i) => [join(folder, `drawn_${i}.dxf`), String(20261124 + i)] as const);
+    names = Array.from({ length: atDepth(20, 200) }, (_, i) => [join(folder, `drawn_${i}.dxf`), String(20261124 + i)] as const);
     const run = spawnSync(PYTHON, [join(__dirname, 'draw.py'), ...names.flat()], { encoding: 'utf8', maxBuffer: 1 << 26 });
     expect(run.stderr).toBe('');
     return JSON.parse(run.stdout) as Drawn[];
@@ -189,7 +189,7 @@ const worstOf = (a: readonly number[], b: readonly number[]) => Math.max(...a.ma
   });
 });
 
-(hasXml ? describe : describe.skip)('an independent reader of SVG', () => {
+judgedBy('xmllint', 'rsvg-convert').describe('an independent reader of SVG', () => {
   it.each(masters)('draws %s', async (name, master) => {
     for (const options of [{}, { text: 'outlines', precision: 5 }]) {
       const made = await deriveFlat(master, recipeOf('svg', options));

@@ -24,6 +24,7 @@ import {
 import { nodeFormats, pictureEngine } from '../../render/src';
 import { means as flat } from './flat';
 import { actsOn, richMaster } from './rich';
+import { runs } from './depth';
 
 const means = { ...flat, pictures: pictureEngine };
 // Of the targets that need a library, those that say drawings.
@@ -90,7 +91,7 @@ describe('for every target and any master', () => {
           if (footprintHash(master, recipe) === footprintHash(now, recipe))
             expect(unordered(await says(now, recipe), recipe)).toEqual(unordered(await says(master, recipe), recipe));
       }),
-      { numRuns: 120 },
+      { numRuns: runs(120) },
     );
   });
 
@@ -115,7 +116,7 @@ describe('for every target and any master', () => {
           met.set(feature, kinds);
         }
       }),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
     // The rows say by which differences each feature is found; at least one of them turned up for each that was met.
     for (const [feature, kinds] of met) {
@@ -134,7 +135,7 @@ describe('for every target and any master', () => {
           expect([differences, equal]).toEqual([[] as Difference[], outlines]);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 });

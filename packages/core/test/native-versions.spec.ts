@@ -20,6 +20,7 @@ import {
   writePackage2,
   writeProject,
 } from '../src';
+import { runs } from './depth';
 
 const number = fc.double({ min: -500, max: 500, noNaN: true }).map((value) => Number(value.toFixed(4)) || 0);
 const positive = fc.double({ min: 0.1, max: 400, noNaN: true }).map((value) => Number(value.toFixed(4)));
@@ -171,7 +172,7 @@ describe('native version 1', () => {
         expect(readPackage(writePackage({ master, rev, time: '', history, resources })).master).toEqual(master);
         expect(writeProject('otter_plaque', made)).toEqual(files);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

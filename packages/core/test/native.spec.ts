@@ -19,6 +19,7 @@ import {
 } from '../src';
 import { master } from './arbitrary';
 import { masterWith, rectangle } from './build';
+import { runs } from './depth';
 
 const time = '2026-11-20T10:00:00.000Z';
 const first = masterWith([rectangle('a'), rectangle('b', 60, 10)]);
@@ -75,7 +76,7 @@ describe('the native package', () => {
         const back = readPackage(writePackage({ master: one, rev: 1, time, history: null, resources: new Map() }));
         expect(nodeHash(back.master)).toBe(nodeHash(one));
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
   it('has the same bytes for the same content, and the kind of file first', () => {

@@ -4,6 +4,7 @@ import { encodeText } from '../src/bytes/text';
 import { unpackEntries, packEntries } from '../src/native/zip';
 import { lined, masterWith, rectangle, text } from './build';
 import { richMaster } from './rich';
+import { runs } from './depth';
 
 interface Later {
   boards: { items: Record<string, unknown>[]; glow?: number }[] | number;
@@ -77,7 +78,7 @@ describe('a master that a newer version wrote', () => {
         expect(found.master).toEqual(master);
         expect(found.notShown.every(({ kind }) => kind.startsWith('aura of '))).toBe(true);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 

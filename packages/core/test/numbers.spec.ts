@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { ByteWriter } from '../src/bytes/byte-writer';
 import { shortNumber } from '../src/bytes/numbers';
+import { runs } from './depth';
 
 const written = (value: number, digits: number): string => {
   const writer = new ByteWriter();
@@ -17,7 +18,7 @@ describe('numbers in files', () => {
         expect(written(value, digits)).toBe(words);
         expect(words).toMatch(/^(0|-?(0|[1-9]\d*)(\.\d*[1-9])?)$/);
       }),
-      { numRuns: 2000 },
+      { numRuns: runs(2000) },
     );
   });
   it.each<[number, number, string]>([

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { Failure, fillSlots, readExpression, scopeOf, shifted, stretchesOf, withNames, wrongName } from '../src';
 import type { Parameter } from '../src';
+import { runs } from './depth';
 
 const parameter = (name: string, value: string | number, measure?: Parameter['measure']): Parameter => ({
   id: `p-${name}`,
@@ -112,7 +113,7 @@ describe('expressions', () => {
           expect(error).toBeInstanceOf(Failure);
         }
       }),
-      { numRuns: 500 },
+      { numRuns: runs(500) },
     );
   });
 

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { parsePlainXml } from '../src/targets/svg/plain-xml';
 import { parseAnyXml, parseXml, type XmlElement } from '../src/targets/svg/xml';
+import { runs } from './depth';
 
 const LIMITS = { depth: 256, elements: 500_000 };
 const plain = (text: string) => parsePlainXml(text, LIMITS, () => 'svg:');
@@ -93,7 +94,7 @@ describe('the quick reader of plain XML', () => {
       fc.property(start, body, fc.boolean(), (head, inner, whole) => {
         if (answersAlike(whole ? `${head}<a>${inner}</a>` : head + inner)) answered++;
       }),
-      { numRuns: 3000 },
+      { numRuns: runs(3000) },
     );
     expect(answered).toBeGreaterThan(100);
   });
@@ -111,7 +112,7 @@ describe('the quick reader of plain XML', () => {
           answersAlike(text.slice(0, where) + put + text.slice(where + cut));
         },
       ),
-      { numRuns: 1500 },
+      { numRuns: runs(1500) },
     );
   });
 

@@ -15,6 +15,7 @@ import { tidySpans } from '../src/content/prose/tidy';
 import { wordDiff } from '../src/content/prose/word-diff';
 import { countWords, tokensOf } from '../src/content/prose/words';
 import { PROSE_KEPT } from '../src/targets/texts/carries';
+import { cpuTime } from './cpu-time';
 
 const p = (text: string, rest: Partial<ProseWords> = {}): ProseWords => ({ ...plainWords([plainSpan(text)]), ...rest });
 const span = (text: string, rest: Partial<ProseSpan> = {}): ProseSpan => ({ ...plainSpan(text), ...rest });
@@ -244,11 +245,11 @@ describe('texts are compared', () => {
   it('many alike and many that are all other take no time that grows with their square', () => {
     const alike = Array.from({ length: 20_000 }, () => p('The same again.'));
     const other = Array.from({ length: 20_000 }, (_, i) => p(`Word${i} stands alone here as number ${i * 7}.`));
-    const start = performance.now();
+    const start = cpuTime();
     compareProse(body(...alike), body(...alike.slice(10)), settings);
     compareProse(body(...alike), body(...other), settings);
-    expect(performance.now() - start).toBeLessThan(20_000);
-  }, 40_000);
+    expect(cpuTime() - start).toBeLessThan(20_000);
+  });
 });
 
 describe('what says the same is written the same way', () => {

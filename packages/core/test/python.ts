@@ -5,9 +5,6 @@ import { join } from 'node:path';
 
 const PYTHON = '/usr/bin/python3';
 
-/** Whether a library that nobody here wrote is at hand to judge by. */
-export const hasModule = (name: string): boolean => spawnSync(PYTHON, ['-c', `import ${name}`]).status === 0;
-
 /**
  * Runs a script in a folder of its own.
  * @param file becomes the file of that name there before

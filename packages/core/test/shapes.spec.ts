@@ -22,6 +22,7 @@ import { type Combination, combine, combineItems } from '../src/combine';
 import { applyPatches } from '../src';
 import { outline, point } from './arbitrary';
 import { masterWith, rectangle, text } from './build';
+import { runs } from './depth';
 
 const length = (outlines: readonly Outline[]): number =>
   outlines.reduce((sum, one) => sum + lengthOfPolyline(flatten(one, 0.001)), 0);
@@ -44,7 +45,7 @@ describe('outlines by their points', () => {
         same([reversed(reversed(one))], [one], 1e-9);
         expect(length([reversed(one)])).toBeCloseTo(length([one]), 3);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 
@@ -228,7 +229,7 @@ describe('areas combined', () => {
         expect(Math.abs(of('difference') + of('intersection') - x)).toBeLessThan(slack);
         expect(Math.abs(of('union') - of('intersection') - of('apart'))).toBeLessThan(slack);
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     );
   });
 

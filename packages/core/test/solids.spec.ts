@@ -33,6 +33,7 @@ import {
   setInFeature,
 } from '../src/solids';
 import { means } from './flat';
+import { runs } from './depth';
 
 const begun = (): Master => newMaster('part', 'Part', 'Ansa Brook', 'part');
 const solidOf = (master: Master): Solid => master.solids![0]!;
@@ -177,7 +178,7 @@ describe('comparing triangles', () => {
       fc.property(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 9 }), (one, other) => {
         expect(kindsOf(block(10, other), block(10, one))).toEqual([]);
       }),
-      { numRuns: 20 },
+      { numRuns: runs(20) },
     );
   });
 
@@ -198,7 +199,7 @@ describe('comparing triangles', () => {
           else expect(found).toContain('reshaped');
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

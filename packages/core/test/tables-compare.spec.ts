@@ -2,6 +2,7 @@ import { type Difference, type Master, type Recipe, checkCopy, compareAs, derive
 import type { Row } from '../src';
 import { means } from './flat';
 import { seriesMaster, seriesTable, withRows } from './series';
+import { cpuTime } from './cpu-time';
 
 const master = seriesMaster();
 const rows = master.tables![0]!.rows;
@@ -134,11 +135,11 @@ describe('two tables', () => {
     const large = seriesTable(100_000, { columns: noFormulas.columns, summaries: [] });
     const one = await project(seriesMaster(large), json, means);
     const other = await project(seriesMaster({ ...large, rows: [...large.rows].reverse() }), json, means);
-    const before = performance.now();
+    const before = cpuTime();
     const { differences } = compareAs(json, one.projection, other.projection);
     expect(differences.map(({ kind }) => kind)).toEqual(['rows re-ordered']);
-    expect(performance.now() - before).toBeLessThan(20_000);
-  }, 60_000);
+    expect(cpuTime() - before).toBeLessThan(20_000);
+  });
 });
 
 describe('a copy of a table', () => {

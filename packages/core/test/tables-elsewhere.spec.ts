@@ -5,6 +5,7 @@ import type { Grid } from '../src/content/grid/grid';
 import { packEntries } from '../src/native/zip';
 import { means } from './flat';
 import { seriesMaster } from './series';
+import { runs } from './depth';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const brought = async (text: string | Uint8Array, name = 'a.csv', wishes = {}) =>
@@ -55,7 +56,8 @@ describe('cells from elsewhere', () => {
   });
 
   it('with dates that can be read in two ways, which is said to be a guess', async () => {
-    const dates = async (text: string) => (await lookAt(bytes(text), 'a.csv', {}))!.settings.find(({ name }) => name === 'dates')!;
+    const dates = async (text: string) =>
+      (await lookAt(bytes(text), 'a.csv', {}))!.settings.find(({ name }) => name === 'dates')!;
     expect(await dates('d,v\n03/04/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'day first', sure: false });
     expect(await dates('d,v\n03/14/2026,1\n05/06/2026,2\n')).toMatchObject({ value: 'month first', sure: true });
     expect(await dates('d,v\n2026-03-14,1\n')).toMatchObject({ value: 'year first', sure: true });
@@ -130,12 +132,14 @@ describe('cells from elsewhere', () => {
     await fc.assert(
       fc.asyncProperty(odd, fc.constantFrom('csv', 'html', 'json'), async (text, target) => {
         try {
-          await (await codecOf(target)).bringIn!(bytes(text), 'a.x', means);
+          await (
+            await codecOf(target)
+          ).bringIn!(bytes(text), 'a.x', means);
         } catch (error) {
           expect(error).toBeInstanceOf(Failure);
         }
       }),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
   });
 });

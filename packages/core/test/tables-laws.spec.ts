@@ -19,6 +19,7 @@ import {
 } from '../src';
 import { means } from './flat';
 import { seriesMaster, seriesTable } from './series';
+import { runs } from './depth';
 
 /** Every target of tables under options that carry differently. */
 const recipes: Recipe[] = [
@@ -159,7 +160,7 @@ describe('for every target and any tables', () => {
           expect([differences, equal]).toEqual([[] as Difference[], outlines]);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -180,7 +181,7 @@ describe('for every target and any tables', () => {
           met.set(feature, kinds);
         }
       }),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
     for (const [feature, kinds] of met) {
       const found = FEATURES.get('grid')![feature]!.found;

@@ -23,6 +23,7 @@ import {
   setKey,
 } from '../src/tables';
 import { seriesMaster, seriesTable } from './series';
+import { runs } from './depth';
 
 const column = (id: string, name: string, more: Partial<Column> = {}): Column => ({ id, name, type: 'number', ...more });
 const rowsOf = (...cells: Record<string, Cell>[]): Row[] => cells.map((one, i) => ({ id: `r${i + 1}`, cells: one }));
@@ -177,7 +178,7 @@ describe('what is computed', () => {
         if (removes) step(removeRows(master.tables![0]!, [3, 1]));
         step(renameIn(master.tables![0]!, 'c4', 'Gloss at first (60°)'));
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 

@@ -14,6 +14,7 @@ import {
 } from '../src';
 import { masterWith, text } from './build';
 import { compare, deriveFlat, means, parseOptions, targetById } from './flat';
+import { cpuTime } from './cpu-time';
 
 type TextItem = Item & { kind: 'text' };
 /** Each letter half an em wide. */
@@ -55,17 +56,17 @@ describe('a text in a box', () => {
       ),
     ));
   it('of 20,000 letters is set at once', () => {
-    const started = performance.now();
+    const started = cpuTime();
     const long = 'sedge and reed '.repeat(1300);
     expect(linesOf({ text: long, width: 1e6 }, (font, words) => means.fonts.advance(font, words, 1)).length).toBe(1);
     expect(linesOf({ text: long, width: 300 }, (font, words) => means.fonts.advance(font, words, 1)).length).toBeGreaterThan(100);
-    expect(performance.now() - started).toBeLessThan(10_000);
+    expect(cpuTime() - started).toBeLessThan(10_000);
   });
   it('of 200,000 letters with as many parts as it may have is set in a moment', () => {
     const runs = Array.from({ length: 2000 }, (_, i) => ({ from: 100 * i, to: 100 * i + 50, size: 5 }));
-    const started = performance.now();
+    const started = cpuTime();
     expect(linesOf({ text: 'sedge reed '.repeat(18_000), width: 300, runs }).length).toBeGreaterThan(2000);
-    expect(performance.now() - started).toBeLessThan(10_000);
+    expect(cpuTime() - started).toBeLessThan(10_000);
   });
 });
 

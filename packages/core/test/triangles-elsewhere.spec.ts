@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { type Mesh, codecOf, seamsOf, volumeAndArea } from '../src';
 import { means } from './flat';
+import { runs } from './depth';
+import { cpuTime } from './cpu-time';
 
 /*
  * The same prisms, written the ways in which the formats may be written and our own writers never do: by code of this file
@@ -114,7 +116,7 @@ describe('OBJ as others write it', () => {
   ] as const)('with %s', async (_, face, end) => {
     await fc.assert(
       fc.asyncProperty(round, async (prism) => sameAs(await bodiesIn('obj', objOf(prism, face, end)), prism)),
-      { numRuns: 25 },
+      { numRuns: runs(25) },
     );
   });
 
@@ -129,7 +131,7 @@ describe('OBJ as others write it', () => {
           prism,
         ),
       ),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 
@@ -168,11 +170,9 @@ describe('OBJ as others write it', () => {
       ...Array.from({ length: 2 * teeth }, (_, i): Point => [2 * teeth - i, i % 2 ? 2 : 5]),
       ...Array.from({ length: 200 }, (_, i): Point => [0, 4 - i / 100]),
     ] as Point[];
-    const { notUnderstood } = await (await codecOf('obj')).read(
-      [{ part: '', bytes: objOf({ outline, height: 1 }, (corner) => `${corner + 1}`) }],
-      {},
-      means,
-    );
+    const { notUnderstood } = await (
+      await codecOf('obj')
+    ).read([{ part: '', bytes: objOf({ outline, height: 1 }, (corner) => `${corner + 1}`) }], {}, means);
     expect(notUnderstood).toContainEqual({ kind: 'face of more than 500 corners that turns inwards', count: 2, shows: true });
   });
 });
@@ -205,7 +205,7 @@ describe('STL as others write it', () => {
   ])('with %s', async (_, words) => {
     await fc.assert(
       fc.asyncProperty(round, async (prism) => sameAs(await bodiesIn('stl', stlOf(prism, words)), prism)),
-      { numRuns: 25 },
+      { numRuns: runs(25) },
     );
   });
 });
@@ -248,7 +248,7 @@ describe('3MF as others write it', () => {
         );
         expect(volumeAndArea(mesh!).volume / (volumeOf(prism) * mm ** 3)).toBeCloseTo(1, 4);
       }),
-      { numRuns: 10 },
+      { numRuns: runs(10) },
     );
   });
 
@@ -264,7 +264,7 @@ describe('3MF as others write it', () => {
         const [mesh] = await bodiesIn('3mf', packed(model));
         expect(volumeAndArea(mesh!).volume / (volumeOf(prism) * (1 + scale ** 3))).toBeCloseTo(1, 4);
       }),
-      { numRuns: 20 },
+      { numRuns: runs(20) },
     );
   });
 
@@ -285,11 +285,11 @@ describe('3MF as others write it', () => {
         (_, i) => `<object id="${i + 2}"><components>${`<component objectid="${i + 1}"/>`.repeat(2)}</components></object>`,
       );
       const model = modelOf(`<object id="1">${innermost}</object>${doubled.join('')}`, '<item objectid="31"/>');
-      const begun = performance.now();
+      const begun = cpuTime();
       await expect(bodiesIn('3mf', packed(model))).rejects.toThrow(/parts/);
-      expect(performance.now() - begun).toBeLessThan(20_000);
+      expect(cpuTime() - begun).toBeLessThan(20_000);
     }
-  }, 120_000);
+  });
 });
 
 /** A glTF with its numbers within it: corners as floats, in any arrangement of bytes. */
@@ -337,7 +337,7 @@ describe('glTF as others write it', () => {
       fc.asyncProperty(round, fc.constantFrom(12, 16, 32), async (prism, stride) =>
         sameAs(await bodiesIn('gltf', gltfOf(prism, { wide, stride })), prism),
       ),
-      { numRuns: 15 },
+      { numRuns: runs(15) },
     );
   });
 
@@ -350,7 +350,7 @@ describe('glTF as others write it', () => {
         const bytes = gltfOf(prism, { mode: 5, order: stripOf(fans(facesOf(prism))) });
         sameAs(await bodiesIn('gltf', bytes), prism);
       }),
-      { numRuns: 15 },
+      { numRuns: runs(15) },
     );
   });
 
@@ -364,13 +364,13 @@ describe('glTF as others write it', () => {
         const [mesh] = await bodiesIn('gltf', gltfOf(prism, { nodes }));
         expect(volumeAndArea(mesh!).volume / (volumeOf(prism) * 2 * Math.abs(scale))).toBeCloseTo(1, 3);
       }),
-      { numRuns: 20 },
+      { numRuns: runs(20) },
     );
   });
 
   it('with nodes that double over and over is refused in time', async () => {
     const nodes = [...Array.from({ length: 40 }, (_, i) => ({ children: [i + 1, i + 1] })), { name: 'end' }];
-    const begun = performance.now();
+    const begun = cpuTime();
     await expect(
       bodiesIn(
         'gltf',
@@ -387,6 +387,6 @@ describe('glTF as others write it', () => {
         ),
       ),
     ).rejects.toThrow(/parts/);
-    expect(performance.now() - begun).toBeLessThan(20_000);
-  }, 30_000);
+    expect(cpuTime() - begun).toBeLessThan(20_000);
+  });
 });

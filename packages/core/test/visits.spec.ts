@@ -3,6 +3,8 @@ import { flatten, fromPoints } from '../src';
 import { drawnAsOften } from '../src/matching/visits';
 import { pieceOf } from '../src/matching/pieces';
 import { plainStyle } from '../src/content/drawing/display-list';
+import { runs } from './depth';
+import { cpuTime } from './cpu-time';
 
 const piece = (points: readonly number[]) =>
   pieceOf(points, { entry: 0, layer: 'cut', style: plainStyle, look: '', source: null });
@@ -33,7 +35,7 @@ describe('lines that lie on each other', () => {
         for (const other of [straight, [79.8, 0, 0, 0]])
           expect(drawnAsOften([piece(trembling)], [piece(other)], TOLERANCE)).toBe(true);
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
 
@@ -50,8 +52,8 @@ describe('lines that lie on each other', () => {
     };
     const [fine, coarse] = [piece(flatten(curve, 0.0005)), piece(flatten(curve, 0.009))];
     expect(Math.abs(fine.length - coarse.length)).toBeGreaterThan(4 * TOLERANCE);
-    const begun = performance.now();
+    const begun = cpuTime();
     for (let i = 0; i < 3; i++) expect(drawnAsOften([fine], [coarse], TOLERANCE)).toBe(true);
-    expect(performance.now() - begun).toBeLessThan(30_000);
+    expect(cpuTime() - begun).toBeLessThan(30_000);
   });
 });

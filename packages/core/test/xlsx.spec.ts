@@ -7,14 +7,15 @@ import { ROW, toWorkbook } from '../src/targets/xlsx/formula-write';
 import { formatOf } from '../src/targets/xlsx/formats';
 import { plainFormula } from '../src/tables';
 import { means } from './flat';
-import { hasModule, python } from './python';
+import { python } from './python';
 import { seriesMaster, seriesTable } from './series';
+import { judgedBy } from './judged-by';
+import { runs } from './depth';
 
 const time = '2026-11-20T10:00:00.000Z';
 const master = seriesMaster();
 const recipe = recipeOf('xlsx', {}, { of: 'master' });
 const made = (from: Master = master) => derive({ master: from, rev: 3, time }, recipe, means);
-const judged = hasModule('openpyxl');
 const gridOf = async (bytes: Uint8Array) =>
   (await (await codecOf('xlsx')).read([{ part: '', bytes }], {}, means)).leaves[0]!.body as Grid;
 
@@ -92,7 +93,7 @@ describe('formulas of workbooks', () => {
         expect(said).not.toBeNull();
         expect([text, said, fromWorkbook(said!, seen)]).toEqual([text, said, plainFormula(text)]);
       }),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
   });
 
@@ -127,7 +128,7 @@ describe('formulas of workbooks', () => {
   });
 });
 
-(judged ? describe : describe.skip)('a workbook, judged by another library', () => {
+judgedBy('openpyxl').describe('a workbook, judged by another library', () => {
   it('holds the values, formulas, formats, widths, a frozen heading and its mark', async () => {
     const { files } = await made();
     const { out } = openpyxl(
@@ -343,7 +344,7 @@ describe('a workbook that is not as it should be', () => {
           await gridOf(packed).catch((error: Error) => expect(error.name).toBe('Failure'));
         },
       ),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
   });
 });

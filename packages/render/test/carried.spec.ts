@@ -1,12 +1,13 @@
 // Fonts that a file carries and that are not shipped: their letters come in as outlines.
-import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { type Item, type PathItem, allItems, bringInAny, boxOfOutlines, partWishes } from '@inkwell-twin/core';
 import { shippedFonts } from '../src';
 import { copyOf, meansWith } from './workshop';
+import { judgedBy } from '../../core/test/judged-by';
 
 const means = meansWith(new Map());
 const HOME = join(__dirname, '../../../node_modules/@fontsource');
@@ -94,38 +95,34 @@ describe('a font that an SVG carries', () => {
   });
 });
 
-const has = (program: string) => spawnSync(program, ['--help']).error === undefined;
-(has('rsvg-convert') && has('pdftocairo') && existsSync('/usr/share/fonts') ? describe : describe.skip)(
-  'a font that a PDF carries',
-  () => {
-    it('keeps its look: letters of another program’s PDF become outlines', async () => {
-      const folder = mkdtempSync(join(tmpdir(), 'inkwell-carried-'));
-      try {
-        const at = (name: string) => join(folder, name);
-        // Whatever serif this machine has, embedded by a program that is not ours.
-        writeFileSync(
-          at('a.svg'),
-          drawing('', '<text x="8" y="30" font-family="serif" font-style="italic" font-size="12">Fen &amp; mere, 7½</text>'),
-        );
-        execFileSync('rsvg-convert', ['-f', 'pdf', at('a.svg'), '-o', at('a.pdf')]);
-        const read = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', means);
-        expect(read.asOutlines).toBeGreaterThan(0);
-        expect(itemsIn(read).some(({ kind }) => kind === 'text')).toBe(false);
-        const svg = await copyOf(read.master, means, 'svg');
-        writeFileSync(at('b.svg'), svg.bytes);
-        execFileSync('rsvg-convert', ['-w', '800', '--background-color', 'white', at('b.svg'), '-o', at('b.png')]);
-        execFileSync('pdftocairo', ['-png', '-singlefile', '-scale-to-x', '800', '-scale-to-y', '-1', at('a.pdf'), at('a')]);
-        const [ours, theirs] = await Promise.all(
-          ['b.png', 'a.png'].map((name) => sharp(at(name)).resize(400, 200, { fit: 'fill' }).greyscale().raw().toBuffer()),
-        );
-        const off = ours!.filter((value, i) => Math.abs(value - theirs![i]!) > 60).length / ours!.length;
-        expect(off).toBeLessThan(0.002);
-        expect(ours!.some((value) => value < 80)).toBe(true);
-        const text = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', means, partWishes({ fonts: 'nearest' }));
-        expect(itemsIn(text).some(({ kind }) => kind === 'text')).toBe(true);
-      } finally {
-        rmSync(folder, { recursive: true });
-      }
-    });
-  },
-);
+judgedBy('rsvg-convert', 'pdftotext').describe('a font that a PDF carries', () => {
+  it('keeps its look: letters of another program’s PDF become outlines', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'inkwell-carried-'));
+    try {
+      const at = (name: string) => join(folder, name);
+      // Whatever serif this machine has, embedded by a program that is not ours.
+      writeFileSync(
+        at('a.svg'),
+        drawing('', '<text x="8" y="30" font-family="serif" font-style="italic" font-size="12">Fen &amp; mere, 7½</text>'),
+      );
+      execFileSync('rsvg-convert', ['-f', 'pdf', at('a.svg'), '-o', at('a.pdf')]);
+      const read = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', means);
+      expect(read.asOutlines).toBeGreaterThan(0);
+      expect(itemsIn(read).some(({ kind }) => kind === 'text')).toBe(false);
+      const svg = await copyOf(read.master, means, 'svg');
+      writeFileSync(at('b.svg'), svg.bytes);
+      execFileSync('rsvg-convert', ['-w', '800', '--background-color', 'white', at('b.svg'), '-o', at('b.png')]);
+      execFileSync('pdftocairo', ['-png', '-singlefile', '-scale-to-x', '800', '-scale-to-y', '-1', at('a.pdf'), at('a')]);
+      const [ours, theirs] = await Promise.all(
+        ['b.png', 'a.png'].map((name) => sharp(at(name)).resize(400, 200, { fit: 'fill' }).greyscale().raw().toBuffer()),
+      );
+      const off = ours!.filter((value, i) => Math.abs(value - theirs![i]!) > 60).length / ours!.length;
+      expect(off).toBeLessThan(0.002);
+      expect(ours!.some((value) => value < 80)).toBe(true);
+      const text = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', means, partWishes({ fonts: 'nearest' }));
+      expect(itemsIn(text).some(({ kind }) => kind === 'text')).toBe(true);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  });
+});

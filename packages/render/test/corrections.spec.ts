@@ -1,6 +1,7 @@
 import { type Correction, type Pixels, correct, deltaE } from '@inkwell-twin/core';
 import fc from 'fast-check';
 import { sample } from './workshop';
+import { runs } from '../../core/test/depth';
 
 const dots = (...colours: readonly (readonly [number, number, number, number?])[]): Pixels => ({
   width: colours.length,
@@ -122,7 +123,7 @@ describe('corrections', () => {
         // Each step rounds, and a steep one carries what the one before rounded farther.
         expect(worst).toBeLessThan(14);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

@@ -19,9 +19,9 @@ import {
 } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
 import { masterOf, sample, withPicture } from './workshop';
+import { judgedBy } from '../../core/test/judged-by';
 
 const PYTHON = '/usr/bin/python3';
-const hasJudge = spawnSync(PYTHON, ['-c', 'import ezdxf']).status === 0;
 const recipe = recipeOf('dxf', { version: '2004', pictures: 'files beside' });
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 
@@ -113,7 +113,9 @@ describe('pictures of a DXF are files beside it', () => {
   it('no other file than one of ours is ever opened', async () => {
     const words = textOf(made.files[0]!.bytes);
     for (const reference of ['/etc/passwd', '../../secret.png', 'picture_1.png', 'picture_0123456789abcdef.svg'])
-      expect((await codecOf('dxf')).beside!(new TextEncoder().encode(words.replace(/1\npicture_[^\n]*/, `1\n${reference}`)))).toEqual([]);
+      expect(
+        (await codecOf('dxf')).beside!(new TextEncoder().encode(words.replace(/1\npicture_[^\n]*/, `1\n${reference}`))),
+      ).toEqual([]);
   });
 
   it('are left out of version R12, and where nobody asks for them', async () => {
@@ -128,7 +130,7 @@ describe('pictures of a DXF are files beside it', () => {
     }
   });
 
-  (hasJudge ? it : it.skip)('another library finds the file, the frame and nothing to repair', () => {
+  judgedBy('ezdxf').it('another library finds the file, the frame and nothing to repair', () => {
     const found = inFolder(made.files, (folder) => {
       const script = `
 import json, os, ezdxf
@@ -154,7 +156,7 @@ print(json.dumps([len(audit.errors) + len(audit.fixes), os.path.exists(image.ima
       expect(Math.min(...corners.map((one) => Math.hypot(one[0]! - corner[0]!, one[1]! - corner[1]!)))).toBeLessThan(0.01);
   });
 
-  (hasJudge ? it : it.skip)('a file that another library saved again stays in step', async () => {
+  judgedBy('ezdxf').it('a file that another library saved again stays in step', async () => {
     const bytes = inFolder(made.files, (folder) => {
       const { stderr, status } = spawnSync(PYTHON, ['-c', 'import ezdxf\nezdxf.readfile("a.dxf").saveas("b.dxf")'], {
         cwd: folder,

@@ -19,6 +19,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { masterOf, sample } from './workshop';
+import { judgedBy } from '../../core/test/judged-by';
 
 const TIME = '2026-11-20T10:00:00.000Z';
 const VERSIONS = ['native 1', 'native 2'] as const;
@@ -129,7 +130,6 @@ async function drawn(one: Master, own: Means): Promise<Buffer> {
   );
   return spawnSync('rsvg-convert', ['-w', '640', '--background-color', 'white', '-f', 'png'], { input: files[0]!.bytes }).stdout;
 }
-const hasJudge = spawnSync('rsvg-convert', ['--version']).status === 0;
 
 /** An index, a list of parts, or a document, as it lies in a file. */
 interface Loose {
@@ -261,7 +261,7 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
     expect(spoilt.verdict).toBe('unreadable');
   });
 
-  (hasJudge ? it : it.skip)('looks as the master does, apart from what was said', async () => {
+  judgedBy('rsvg-convert').it('looks as the master does, apart from what was said', async () => {
     const { bytes } = (await made(version)).files[0]!;
     const { master: back, kept } = await bringInAny(bytes, 'older.zip', { pictures: means.pictures! });
     const own = { ...means, resource: (sha: string) => kept.find(({ resource }) => resource.id === sha)!.bytes };

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { codedWords, plainWords, readExchange } from '../src/engines/solids/part21';
 import { StepWords } from '../src/engines/solids/step-words';
+import { runs } from '../../core/test/depth';
 
 const file = (data: string, head = "FILE_SCHEMA(('AP242'));") =>
   new TextEncoder().encode(`ISO-10303-21;\nHEADER;\n${head}\nENDSEC;\nDATA;\n${data}\nENDSEC;\nEND-ISO-10303-21;\n`);
@@ -81,7 +82,7 @@ describe('exchange files (ISO 10303-21)', () => {
           }
         },
       ),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
   });
 });

@@ -63,7 +63,7 @@ describe('a view of a solid', () => {
     expect(one.y).toBeCloseTo(50, 4);
     expect(half.width).toBeCloseTo(one.width / 2, 4);
     expect(one.width).toBeCloseTo(60, 4);
-  }, 60_000);
+  });
 
   it('front and back are as wide as each other, left is as wide as top is high', async () => {
     const of = async (view: string) => box(await made({ view }));
@@ -75,13 +75,13 @@ describe('a view of a solid', () => {
     expect(right!.width).toBeCloseTo(left!.width, 4);
     expect(bottom!.width).toBeCloseTo(top!.width, 4);
     expect(left!.height).toBeCloseTo(front!.height, 4);
-  }, 60_000);
+  });
 
   it('hidden edges are dashed, or left out', async () => {
     const dashed = polylines(await made({})).filter(({ style }) => style.dash?.length);
     expect(dashed.length).toBeGreaterThan(0);
     expect(polylines(await made({ hidden: 'left out' })).filter(({ style }) => style.dash?.length)).toEqual([]);
-  }, 60_000);
+  });
 
   it('states what it measures, whatever its scale; in space it states nothing', async () => {
     const said = async (rest: object) => texts(await made({ dimensions: 'overall', ...rest })).map(({ text }) => text);
@@ -92,7 +92,7 @@ describe('a view of a solid', () => {
     expect(await said({ dimensions: 'none' })).toEqual([]);
     const all = await said({ view: 'top', dimensions: 'overall and holes' });
     expect(all.filter((text) => text.includes('Ø')).length).toBe(4);
-  }, 60_000);
+  });
 });
 
 describe('a picture of a solid', () => {
@@ -112,7 +112,6 @@ describe('a picture of a solid', () => {
         master: { boards: [{}] },
       });
     },
-    60_000,
   );
 
   it('follows the solid: what changes its shape outdates it, what does not leaves it', async () => {
@@ -127,7 +126,7 @@ describe('a picture of a solid', () => {
       ),
     );
     expect(new Set(views).size).toBe(3);
-  }, 60_000);
+  });
 });
 
 describe('a table on a board', () => {

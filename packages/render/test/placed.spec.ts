@@ -20,6 +20,7 @@ import { seriesMaster } from '../../core/test/series';
 import { chartEngine, nodeFormats, solidEngine } from '../src';
 import { plate } from './part';
 import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds, time } from './prose';
+import { runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const means: Means = { ...textMeans, solids: solidEngine, charts: chartEngine };
@@ -79,30 +80,26 @@ const wordsOn = async (master: Master, name: string): Promise<string[]> => {
 };
 
 describe('what boards show of texts, tables and solids', () => {
-  it.each(['svg', 'pdf', 'dxf', 'png'])(
-    'arrives in %s as it stands there, the same each time',
-    async (target) => {
-      const master = await everything();
-      for (const name of ['text', 'data', 'part']) {
-        const [made, again] = [
-          await derive({ master, rev: 1, time }, recipe(target, name), means),
-          await derive({ master, rev: 1, time }, recipe(target, name), means),
-        ];
-        expect([name, made.defects]).toEqual([name, []]);
-        expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
-        const input = {
-          files: made.files,
-          whole: true,
-          says: made.says,
-          recipe: recipe(target, name),
-          now: master,
-          then: master,
-        };
-        expect((await checkCopy(input, means, true)).verdict).toBe('in step');
-      }
-    },
-    120_000,
-  );
+  it.each(['svg', 'pdf', 'dxf', 'png'])('arrives in %s as it stands there, the same each time', async (target) => {
+    const master = await everything();
+    for (const name of ['text', 'data', 'part']) {
+      const [made, again] = [
+        await derive({ master, rev: 1, time }, recipe(target, name), means),
+        await derive({ master, rev: 1, time }, recipe(target, name), means),
+      ];
+      expect([name, made.defects]).toEqual([name, []]);
+      expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
+      const input = {
+        files: made.files,
+        whole: true,
+        says: made.says,
+        recipe: recipe(target, name),
+        now: master,
+        then: master,
+      };
+      expect((await checkCopy(input, means, true)).verdict).toBe('in step');
+    }
+  });
 
   it('follows what it shows, and nothing else', async () => {
     const master = await everything();
@@ -125,13 +122,13 @@ describe('what boards show of texts, tables and solids', () => {
     const now = applyPatches(master, [changes[3]![0]]).master;
     const input = { files: made.files, whole: true, says: made.says, recipe: recipe('pdf', 'part'), now, then: master };
     expect(await checkCopy(input, means)).toMatchObject({ verdict: 'behind' });
-  }, 120_000);
+  });
 
   it('states sizes and holes of a solid as the kernel has them', async () => {
     const words = await wordsOn(await everything(), 'part');
     // The plate is 60 mm wide; four holes of four diameters are seen from above.
     expect(words).toEqual(expect.arrayContaining(['60', 'Ø4', 'Ø5', 'Ø6.5', 'Ø7']));
-  }, 60_000);
+  });
 
   it('draws a chart of what the table says: means by default, each row where it is asked for', () => {
     const chart = {
@@ -152,7 +149,9 @@ describe('what boards show of texts, tables and solids', () => {
 
   it('is read by our own reader without a rest', async () => {
     const plan = planChart((await everything()).boards[1]!.items[1] as never, series);
-    const read = await (await codecOf('svg')).read([{ part: '', bytes: new TextEncoder().encode(await chartEngine.svg(plan)) }], {}, means);
+    const read = await (
+      await codecOf('svg')
+    ).read([{ part: '', bytes: new TextEncoder().encode(await chartEngine.svg(plan)) }], {}, means);
     expect(read.notUnderstood.filter(({ shows }) => shows)).toEqual([]);
   });
 
@@ -164,7 +163,7 @@ describe('what boards show of texts, tables and solids', () => {
     const wrong = applyPatches(master, [{ op: 'set', node: 'chart-1', attribute: 'up', value: 'gone' }]).master;
     await expect(derive({ master: wrong, rev: 1, time }, recipe('svg', 'data'), means)).rejects.toThrow(/column/);
     await expect(Promise.resolve(placedMaster(await everything(), textMeans))).rejects.toThrow(/can’t be drawn here/);
-  }, 60_000);
+  });
 
   it('loses no word of a text, whatever the frames that it runs through', async () => {
     const pictures = await pictureIds();
@@ -188,7 +187,7 @@ describe('what boards show of texts, tables and solids', () => {
                 if ('text' in span) for (const word of span.text.split(/\s+/)) expect(plain(drawn)).toContain(plain(word));
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
-  }, 120_000);
+  });
 });

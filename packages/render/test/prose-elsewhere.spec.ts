@@ -1,8 +1,9 @@
 import { strToU8, zipSync } from 'fflate';
-import { type Block, addFormats, bringInAny, codecOf, declarationOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
-import { hasModule, python } from '../../core/test/python';
+import { type Block, addFormats, bringInAny, declarationOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
+import { python } from '../../core/test/python';
 import { nodeFormats } from '../src';
 import { means, time } from './prose';
+import { judgedBy } from '../../core/test/judged-by';
 
 addFormats(nodeFormats);
 const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, means, partWishes());
@@ -33,7 +34,7 @@ const lines = async (bytes: Uint8Array, name: string) => {
   return { text, lines: text.blocks.map(line), told: notUnderstood.map(({ kind }) => kind) };
 };
 
-(hasModule('docx') ? describe : describe.skip)('documents of python-docx come in', () => {
+judgedBy('docx').describe('documents of python-docx come in', () => {
   it('with headings, lists, tables, pictures, breaks and looks', async () => {
     const { written } = python(
       `import docx, io
@@ -89,7 +90,7 @@ d.save('a.docx')`,
   });
 });
 
-(hasModule('odf') ? describe : describe.skip)('documents of odfpy come in', () => {
+judgedBy('odf').describe('documents of odfpy come in', () => {
   it('with styles of their own, lists in lists, notes, cells that are repeated', async () => {
     const { written } = python(
       `from odf.opendocument import OpenDocumentText

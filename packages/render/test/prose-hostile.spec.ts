@@ -3,6 +3,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { Failure, addFormats, bringInAny, checkCopy, codecOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
 import { guide, masterOf, means, time } from './prose';
+import { runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
@@ -45,62 +46,53 @@ describe('copies of texts that came to harm', () => {
             await readOrRefused(target, spoiled);
           },
         ),
-        { numRuns: 60 },
+        { numRuns: runs(60) },
       );
     },
-    60_000,
   );
 
-  it.each(['odt', 'docx', 'epub'])(
-    'cut off anywhere are unreadable, with where and why: %s',
-    async (target) => {
-      const bytes = await copy(target);
-      const master = await masterOf(await guide());
-      for (const share of [0, 0.1, 0.5, 0.9, 0.999]) {
-        const cut = bytes.slice(0, Math.floor(bytes.length * share));
-        const input = {
-          files: [{ part: '', bytes: cut }],
-          whole: false,
-          says: '',
-          recipe: recipeOf(target, {}, ALL),
-          now: master,
-          then: null,
-        };
-        const { verdict, proof } = await checkCopy(input, means);
-        expect([share, verdict]).toEqual([share, 'unreadable']);
-        expect(proof).toMatch(/package|zip|damaged|no /i);
-      }
-    },
-    60_000,
-  );
+  it.each(['odt', 'docx', 'epub'])('cut off anywhere are unreadable, with where and why: %s', async (target) => {
+    const bytes = await copy(target);
+    const master = await masterOf(await guide());
+    for (const share of [0, 0.1, 0.5, 0.9, 0.999]) {
+      const cut = bytes.slice(0, Math.floor(bytes.length * share));
+      const input = {
+        files: [{ part: '', bytes: cut }],
+        whole: false,
+        says: '',
+        recipe: recipeOf(target, {}, ALL),
+        now: master,
+        then: null,
+      };
+      const { verdict, proof } = await checkCopy(input, means);
+      expect([share, verdict]).toEqual([share, 'unreadable']);
+      expect(proof).toMatch(/package|zip|damaged|no /i);
+    }
+  });
 
-  it.each(Object.entries(MAIN))(
-    'with elements thrown about in it are read or refused: %s',
-    async (target, part) => {
-      const parts = unzipSync(await copy(target));
-      const tags = [...new TextDecoder().decode(parts[part]!).matchAll(/<\/?[a-z][^>]*>/gi)];
-      await fc.assert(
-        fc.asyncProperty(
-          fc.nat(tags.length - 1),
-          fc.nat(tags.length - 1),
-          fc.constantFrom('drop', 'double', 'swap'),
-          async (i, j, how) => {
-            const text = new TextDecoder().decode(parts[part]!);
-            const [one, other] = [tags[i]!, tags[j]!];
-            const changed =
-              how === 'drop'
-                ? text.slice(0, one.index) + text.slice(one.index + one[0].length)
-                : how === 'double'
-                  ? text.slice(0, one.index) + one[0] + text.slice(one.index)
-                  : text.replace(one[0], other[0]);
-            await readOrRefused(target, zipSync({ ...parts, [part]: strToU8(changed) }));
-          },
-        ),
-        { numRuns: 60 },
-      );
-    },
-    60_000,
-  );
+  it.each(Object.entries(MAIN))('with elements thrown about in it are read or refused: %s', async (target, part) => {
+    const parts = unzipSync(await copy(target));
+    const tags = [...new TextDecoder().decode(parts[part]!).matchAll(/<\/?[a-z][^>]*>/gi)];
+    await fc.assert(
+      fc.asyncProperty(
+        fc.nat(tags.length - 1),
+        fc.nat(tags.length - 1),
+        fc.constantFrom('drop', 'double', 'swap'),
+        async (i, j, how) => {
+          const text = new TextDecoder().decode(parts[part]!);
+          const [one, other] = [tags[i]!, tags[j]!];
+          const changed =
+            how === 'drop'
+              ? text.slice(0, one.index) + text.slice(one.index + one[0].length)
+              : how === 'double'
+                ? text.slice(0, one.index) + one[0] + text.slice(one.index)
+                : text.replace(one[0], other[0]);
+          await readOrRefused(target, zipSync({ ...parts, [part]: strToU8(changed) }));
+        },
+      ),
+      { numRuns: runs(60) },
+    );
+  });
 
   it.each(Object.entries(MAIN))(
     'without a part that they name are told what is missing, and nothing is lost: %s',
@@ -111,7 +103,6 @@ describe('copies of texts that came to harm', () => {
         await readOrRefused(target, zipSync(rest));
       }
     },
-    60_000,
   );
 
   it('bombs are not unpacked', async () => {
@@ -122,7 +113,7 @@ describe('copies of texts that came to harm', () => {
         /sensible/,
       );
     }
-  }, 60_000);
+  });
 
   it('a table of a million cells, a row repeated ten million times, a list as deep as a well: bounded', async () => {
     const parts = unzipSync(await copy('odt'));
@@ -137,7 +128,7 @@ describe('copies of texts that came to harm', () => {
     expect(master.texts![0]!.blocks[0]).toMatchObject({ role: 'bullet' });
     const page = `<html><body>${'<div>'.repeat(20_000)}end${'</div>'.repeat(20_000)}</body></html>`;
     await expect(bringInAny(strToU8(page), 'x.html', means, partWishes())).resolves.toMatchObject({ master: { texts: [{}] } });
-  }, 60_000);
+  });
 
   it('links and notes that lead nowhere, ids twice, numbers that are none', async () => {
     const page = `<html lang="not a language!"><body><p id=a>One<a role="doc-noteref" href="#gone">1</a> <a href="javascript:alert(1)">two</a></p>
@@ -181,5 +172,5 @@ describe('copies of texts that came to harm', () => {
       expect([target, defects.filter(({ what }) => !/a.?b/.test(what))]).toEqual([target, []]);
       if (target === 'html') expect(new TextDecoder().decode(files[0]!.bytes)).not.toMatch(/<script>/);
     }
-  }, 60_000);
+  });
 });

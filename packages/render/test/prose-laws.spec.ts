@@ -15,6 +15,7 @@ import {
 import { layOutText, setBlocks, takeOffBoards } from '@inkwell-twin/core/texts';
 import { nodeFormats } from '../src';
 import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
+import { runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
@@ -77,9 +78,9 @@ describe('laws of texts', () => {
         for (const inverse of inverses.reverse()) now = applyPatches(now, inverse).master;
         expect(nodeHash(now)).toBe(nodeHash(start));
       }),
-      { numRuns: 120 },
+      { numRuns: runs(120) },
     );
-  }, 60_000);
+  });
 
   it('a master with texts is written and read again as it was', async () => {
     const pictures = await pictureIds();
@@ -96,9 +97,9 @@ describe('laws of texts', () => {
         });
         expect(readPackage(bytes).master).toEqual(master);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
-  }, 60_000);
+  });
 
   it('equal footprints are kept for equal masters, and every act but none changes that of a page', async () => {
     const text = await guide();
@@ -113,7 +114,7 @@ describe('laws of texts', () => {
         const next = applyPatches(master, patches).master;
         expect(footprintHash(next, recipe) === footprintHash(master, recipe)).toBe(!patches.length);
       }),
-      { numRuns: 200 },
+      { numRuns: runs(200) },
     );
   });
 

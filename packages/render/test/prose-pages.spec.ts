@@ -69,7 +69,7 @@ describe('texts as pages', () => {
       return readFileSync(join(folder, 'b.pdf'));
     });
     expect((await check(saved)).verdict).toBe('in step');
-  }, 60_000);
+  });
 
   it('follows what pages show, and nothing that they do not', async () => {
     const master = await masterOf(await guide());

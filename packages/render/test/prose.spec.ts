@@ -20,10 +20,12 @@ import {
   partWishes,
   recipeOf,
 } from '@inkwell-twin/core';
-import { python, hasModule } from '../../core/test/python';
+import { python } from '../../core/test/python';
 import { seriesMaster } from '../../core/test/series';
 import { nodeFormats } from '../src';
 import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
+import { judgedBy } from '../../core/test/judged-by';
+import { runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const ALL: Scope = { of: 'texts', ids: [] };
@@ -53,39 +55,31 @@ const named = RECIPES.map(
 );
 
 describe('copies of texts', () => {
-  it.each(named)(
-    'say what their master says, and are the same bytes each time: %s',
-    async (_, recipe) => {
-      const master = await masterOf(await guide());
-      const [made, again] = [
-        await derive({ master, rev: 3, time }, recipe, means),
-        await derive({ master, rev: 3, time }, recipe, means),
-      ];
-      expect(made.defects).toEqual([]);
-      expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
-      const whole = { files: made.files, whole: true, says: made.says, recipe, now: master, then: master };
-      expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
-      const read = await (await codecOf(recipe.target)).read(made.files, { options: recipe.options }, means);
-      expect(read.notUnderstood).toEqual([]);
-      expect(read.mark).toContain('inkwell-twin;');
-    },
-    60_000,
-  );
+  it.each(named)('say what their master says, and are the same bytes each time: %s', async (_, recipe) => {
+    const master = await masterOf(await guide());
+    const [made, again] = [
+      await derive({ master, rev: 3, time }, recipe, means),
+      await derive({ master, rev: 3, time }, recipe, means),
+    ];
+    expect(made.defects).toEqual([]);
+    expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
+    const whole = { files: made.files, whole: true, says: made.says, recipe, now: master, then: master };
+    expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
+    const read = await (await codecOf(recipe.target)).read(made.files, { options: recipe.options }, means);
+    expect(read.notUnderstood).toEqual([]);
+    expect(read.mark).toContain('inkwell-twin;');
+  });
 
-  it.each(named.filter(([, { target }]) => target !== 'pdf'))(
-    'hold any text whatever: %s',
-    async (_, recipe) => {
-      const pictures = await pictureIds();
-      await fc.assert(
-        fc.asyncProperty(anyText(pictures), async (text) => {
-          const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, means);
-          expect(defects).toEqual([]);
-        }),
-        { numRuns: 40 },
-      );
-    },
-    120_000,
-  );
+  it.each(named.filter(([, { target }]) => target !== 'pdf'))('hold any text whatever: %s', async (_, recipe) => {
+    const pictures = await pictureIds();
+    await fc.assert(
+      fc.asyncProperty(anyText(pictures), async (text) => {
+        const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, means);
+        expect(defects).toEqual([]);
+      }),
+      { numRuns: runs(40) },
+    );
+  });
 
   it('follow their master: whatever changes in a text changes what carries it, and nothing else', async () => {
     const master = await masterOf(await guide());
@@ -300,7 +294,9 @@ describe('texts that come in', () => {
     const changed = xml
       .replace(/(<w:r>(?:(?!<w:r>).)*What to bring<\/w:t><\/w:r>)/, '<w:ins w:id="1" w:author="x">$1</w:ins>')
       .replace('<w:t xml:space="preserve">A whistle</w:t>', '<w:rPr><w:vanish/></w:rPr><w:t>A whistle</w:t>');
-    const read = await (await codecOf('docx')).read([{ part: '', bytes: zipSync({ ...parts, [name]: strToU8(changed) }) }], {}, means);
+    const read = await (
+      await codecOf('docx')
+    ).read([{ part: '', bytes: zipSync({ ...parts, [name]: strToU8(changed) }) }], {}, means);
     expect(read.notUnderstood).toEqual(
       expect.arrayContaining([
         { kind: 'change that is not settled', count: 1, shows: true },
@@ -320,7 +316,7 @@ describe('others read our copies as we do', () => {
     return files[0]!.bytes;
   };
 
-  (hasModule('docx') ? it : it.skip)('DOCX by python-docx', async () => {
+  judgedBy('docx').it('DOCX by python-docx', async () => {
     const { out } = python(
       `import docx, json, sys
 d = docx.Document('a.docx')
@@ -342,7 +338,7 @@ print(json.dumps([[p.style.name, p.text] for p in d.paragraphs] + [[c.text for c
     );
   });
 
-  (hasModule('odf') ? it : it.skip)('ODT by odfpy', async () => {
+  judgedBy('odf').it('ODT by odfpy', async () => {
     const { out } = python(
       `import json, sys
 from odf.opendocument import load
@@ -371,7 +367,7 @@ print(json.dumps([[h.getAttribute('outlinelevel'), teletype.extractText(h)] for 
     }
   });
 
-  it('PDF by pdftotext: all words, in order, page by page', async () => {
+  judgedBy('pdftotext').it('PDF by pdftotext: all words, in order, page by page', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'prose-'));
     try {
       writeFileSync(join(folder, 'a.pdf'), await write('pdf'));

@@ -25,6 +25,8 @@ import {
 import { nodeFormats, solidEngine } from '../src';
 import { dropKernel } from '../src/engines/solids/kernel';
 import { knob, masterOf, means, plate, time } from './part';
+import { judgedBy } from '../../core/test/judged-by';
+import { runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const LOOK = { chord: 0.05, angle: 12 };
@@ -77,7 +79,7 @@ describe('making solids', () => {
     expect(Math.abs(own.volume - volume) / volume).toBeLessThan(2e-3);
     expect(Math.abs(own.area - area) / area).toBeLessThan(2e-3);
     expect(seamsOf(mesh)).toMatchObject({ open: 0, crowded: 0, bodies: 1 });
-  }, 60_000);
+  });
 
   it('has the volume that geometry says', async () => {
     const wall = (by: number) => ({ ...(box(by) as object), plane: 'xz', offset: 3 }) as Solid['features'][number];
@@ -111,7 +113,7 @@ describe('making solids', () => {
       expect(exact!.volume).toBeCloseTo(volume, 3);
       if (low) low.forEach((value, k) => expect(Math.min(...positions.filter((_, i) => i % 3 === k))).toBeCloseTo(value, 4));
     }
-  }, 60_000);
+  });
 
   it('drills many holes in one go, and the same triangles come of it whatever was made before', async () => {
     const holes = Array.from({ length: 9 }, (_, i) => ({
@@ -136,7 +138,7 @@ describe('making solids', () => {
     // Holes that touch each other are cut one after the other.
     const touching = holes.map((one) => ({ ...one, diameter: 3 }));
     expect((await make(withFeatures([box(), ...touching]))).exact!.bodies).toBeGreaterThan(0);
-  }, 60_000);
+  });
 
   it('takes the outline of an object on a board, and follows it', async () => {
     const solid = withFeatures([{ ...(box() as object), outline: { shape: 'object', object: 'tile', x: 1, y: 0 } } as never]);
@@ -160,7 +162,7 @@ describe('making solids', () => {
     const wider = applyPatches(around, [{ op: 'set', node: 'tile', attribute: 'width', value: 9 }]).master;
     expect(footprintHash(wider, recipe)).not.toBe(footprintHash(around, recipe));
     expect((await make(solid, wider)).exact!.volume).toBeCloseTo(180, 4);
-  }, 60_000);
+  });
 
   it.each([
     ['unknown parameter', withFeatures([box('tall')]), /Block, by: There is no parameter “tall”/],
@@ -198,13 +200,9 @@ describe('making solids', () => {
       withFeatures([box(), { id: 'r', name: 'R', op: 'row', of: 'gone', count: 2, step: [1, 0, 0] }]),
       /what it repeats is not there/,
     ],
-  ])(
-    'says what is wrong and where: %s',
-    async (_, solid, words) => {
-      await expect((async () => make(solid))()).rejects.toThrow(words);
-    },
-    30_000,
-  );
+  ])('says what is wrong and where: %s', async (_, solid, words) => {
+    await expect((async () => make(solid))()).rejects.toThrow(words);
+  });
 });
 
 describe('copies of solids', () => {
@@ -216,7 +214,6 @@ describe('copies of solids', () => {
       const again = await derive({ master, rev: 1, time }, recipe, means);
       expect(Buffer.from(again.files[0]!.bytes).equals(Buffer.from(one.files[0]!.bytes))).toBe(true);
     },
-    60_000,
   );
 
   it('say names and colours as people write them, in any letters', async () => {
@@ -237,9 +234,9 @@ describe('copies of solids', () => {
           }
         },
       ),
-      { numRuns: 12 },
+      { numRuns: runs(12) },
     );
-  }, 120_000);
+  });
 
   it('have footprints that change with all that a copy carries, and with nothing else', async () => {
     const patches: { patch: Patch; carried: boolean | 'colours' | 'names' }[] = [
@@ -285,7 +282,7 @@ describe('copies of solids', () => {
         target === 'step' ? -1 : 0,
       );
     }
-  }, 60_000);
+  });
 });
 
 describe('files that are not as they should be', () => {
@@ -338,10 +335,10 @@ describe('files that are not as they should be', () => {
             );
           },
         ),
-        { numRuns: 60 },
+        { numRuns: runs(60) },
       );
     }
-  }, 60_000);
+  });
 
   it('tell what is open, doubled or tiny before they come in', async () => {
     const open = text(
@@ -366,50 +363,37 @@ function judged(program: string, args: readonly string[], name: string, bytes: U
     rmSync(folder, { recursive: true });
   }
 }
-const has = (program: string, flag: string) => !spawnSync(program, [flag]).error;
 
 describe('other programs', () => {
-  (has('admesh', '--version') ? it : it.skip)(
-    'find STL closed and of the volume that the kernel says',
-    async () => {
-      for (const encoding of ['binary', 'text']) {
-        const { files } = await derive({ master, rev: 1, time }, recipeOf('stl', { encoding, chord: 0.01, angle: 5 }), means);
-        const said = judged('admesh', [], 'a.stl', files[0]!.bytes);
-        expect(said).toMatch(/Total disconnected facets +: +0 +0/);
-        expect(said).toMatch(/Backwards edges +: +0/);
-        const { exact } = await make(plate(), master);
-        expect(Number(/Volume +: +([\d.]+)/.exec(said)![1]) / exact!.volume).toBeCloseTo(1, 3);
-      }
-    },
-    30_000,
-  );
+  judgedBy('admesh').it('find STL closed and of the volume that the kernel says', async () => {
+    for (const encoding of ['binary', 'text']) {
+      const { files } = await derive({ master, rev: 1, time }, recipeOf('stl', { encoding, chord: 0.01, angle: 5 }), means);
+      const said = judged('admesh', [], 'a.stl', files[0]!.bytes);
+      expect(said).toMatch(/Total disconnected facets +: +0 +0/);
+      expect(said).toMatch(/Backwards edges +: +0/);
+      const { exact } = await make(plate(), master);
+      expect(Number(/Volume +: +([\d.]+)/.exec(said)![1]) / exact!.volume).toBeCloseTo(1, 3);
+    }
+  });
 
-  (has('assimp', 'version') ? it : it.skip)(
-    'read OBJ, glTF and 3MF with as many triangles',
-    async () => {
-      for (const [target, name] of [
-        ['obj', 'a.obj'],
-        ['gltf', 'a.glb'],
-        ['3mf', 'a.3mf'],
-        ['stl', 'a.stl'],
-      ] as const) {
-        const { files, projection } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
-        const said = judged('assimp', ['info'], name, files[0]!.bytes);
-        const { triangles } = projection.leaves[0]!.body as Mesh;
-        expect(Number(/Faces: +(\d+)/.exec(said)![1])).toBe(triangles.length / 3);
-      }
-    },
-    30_000,
-  );
+  judgedBy('assimp').it('read OBJ, glTF and 3MF with as many triangles', async () => {
+    for (const [target, name] of [
+      ['obj', 'a.obj'],
+      ['gltf', 'a.glb'],
+      ['3mf', 'a.3mf'],
+      ['stl', 'a.stl'],
+    ] as const) {
+      const { files, projection } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+      const said = judged('assimp', ['info'], name, files[0]!.bytes);
+      const { triangles } = projection.leaves[0]!.body as Mesh;
+      expect(Number(/Faces: +(\d+)/.exec(said)![1])).toBe(triangles.length / 3);
+    }
+  });
 
-  (has('gmsh', '--version') ? it : it.skip)(
-    'open STEP',
-    async () => {
-      const { files } = await derive({ master, rev: 1, time }, recipeOf('step', {}, { of: 'master' }), means);
-      const said = judged('gmsh', ['-0', '-v', '4'], 'a.step', files[0]!.bytes);
-      expect(said).toMatch(/Done reading 'a.step'/);
-      expect(said).not.toMatch(/Error/);
-    },
-    30_000,
-  );
+  judgedBy('gmsh').it('open STEP', async () => {
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('step', {}, { of: 'master' }), means);
+    const said = judged('gmsh', ['-0', '-v', '4'], 'a.step', files[0]!.bytes);
+    expect(said).toMatch(/Done reading 'a.step'/);
+    expect(said).not.toMatch(/Error/);
+  });
 });

@@ -1,5 +1,4 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmdirSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -14,8 +13,17 @@ import {
   heldRows,
   wholeOf,
 } from '@inkwell-twin/core';
+import { smallDisk, whereDisksAreMade } from '../../core/test/small-disk';
 import { pictureEngine, pictureLimits } from '../src';
 import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
+
+// A folder of its own: what others lay down meanwhile is none of ours.
+const usualFolder = pictureLimits.folder;
+beforeAll(() => void (pictureLimits.folder = mkdtempSync(join(tmpdir(), 'inkwell-strips-'))));
+afterAll(() => {
+  rmSync(pictureLimits.folder, { recursive: true });
+  pictureLimits.folder = usualFolder;
+});
 
 const usual = pictureLimits.held;
 const usualBand = banding.pixels;
@@ -149,26 +157,24 @@ describe('a picture that is too large to be held', () => {
     await expect(inBands(() => pictureEngine.rows(short, 8))).rejects.toMatchObject({ code: 'picture-damaged' });
   });
 
-  it('says so where there is no room to lay it down', async () => {
+  whereDisksAreMade.it('says so where there is no room to lay it down', async () => {
     const { master, means } = await masterOf(sample(300, 200));
-    const room = mkdtempSync(join(tmpdir(), 'inkwell-room-'));
-    if (spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=100k', 'tmpfs', room]).status !== 0) return rmdirSync(room);
+    const disk = smallDisk('100k');
+    const before = pictureLimits.folder;
     try {
-      pictureLimits.folder = room;
+      pictureLimits.folder = disk.folder;
       for (const target of ['png', 'jpeg'])
         await expect(inBands(() => copyOf(CORRECTED(master), means, target))).rejects.toMatchObject({ code: 'no-room' });
     } finally {
-      pictureLimits.folder = tmpdir();
-      // What was laid down there is closed by and by.
-      spawnSync('umount', ['-l', room]);
-      rmdirSync(room);
+      pictureLimits.folder = before;
+      disk.remove();
     }
   });
 
   it('leaves no file behind', async () => {
     const { master, means } = await masterOf(sample(300, 200));
     await inBands(() => copyOf(CORRECTED(master), means, 'png', { depth: '16' }));
-    expect(readdirSync(tmpdir()).filter((name) => name.startsWith('inkwell-pixels-'))).toEqual([]);
+    expect(readdirSync(pictureLimits.folder)).toEqual([]);
   });
 });
 

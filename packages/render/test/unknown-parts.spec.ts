@@ -70,4 +70,4 @@ it('parts that a reader never heard of are told, and parts that nothing can see 
   expect(wrong).toEqual([]);
   expect(kinds.faults).toBeGreaterThan(160);
   expect(kinds.harmless).toBeGreaterThan(65);
-}, 300_000);
+});

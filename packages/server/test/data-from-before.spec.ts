@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { Desk, type DraftView } from '@inkwell-twin/api';
 import { readPackage } from '@inkwell-twin/core';
-import { freshDatabase } from './database';
+import { migrate } from '../src';
+import { EMPTY, freshDatabase } from './database';
 import { TestServer, until } from './harness';
 
 interface Before {
@@ -30,7 +31,7 @@ describe.each([
   const before = JSON.parse(readFileSync(join(folder, 'desk.json'), 'utf8')) as Before[];
   let server: TestServer;
   beforeAll(async () => {
-    const database = await freshDatabase(name.replace('-', '_'));
+    const database = await freshDatabase(name.replace('-', '_'), EMPTY);
     const shelf = mkdtempSync(join(tmpdir(), 'inkwell-before-'));
     execFileSync('tar', ['-xzf', join(folder, 'shelf.tar.gz'), '-C', shelf]);
     const restored = spawnSync('psql', ['-q', '-v', 'ON_ERROR_STOP=1', database.owner], {
@@ -38,6 +39,7 @@ describe.each([
       encoding: 'utf8',
     });
     expect(restored.stderr).toBe('');
+    await migrate(database.owner);
     server = await TestServer.on(database, shelf);
     await server.idle();
   });
@@ -49,7 +51,6 @@ describe.each([
     await until(
       async () => (await desk()).masters.every(({ copies }) => copies.every(({ verdict }) => verdict !== 'not checked')),
       'all checked',
-      30_000,
     );
     const { masters, notices } = await desk();
     expect(notices).toEqual([]);

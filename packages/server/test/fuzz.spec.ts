@@ -221,7 +221,7 @@ it(`no request makes the server lose its head: ${COUNT} of them, seed ${SEED}`, 
   );
   expect((await server.call('GET', '/api/health')).status).toBe(200);
   expect(server.problems).toEqual([]);
-}, 300_000);
+});
 
 /** Whether an answer says what is wrong in the one form that answers have. */
 function inWords(text: string): boolean {

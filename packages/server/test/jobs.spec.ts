@@ -1,9 +1,9 @@
-import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync, rmdirSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Desk, type EventView, MasterView } from '@inkwell-twin/api';
 import { type Master, type Patch, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
+import { type SmallDisk, smallDisk, whereDisksAreMade } from '../../core/test/small-disk';
 import { freshDatabase } from './database';
 import { TestServer, until } from './harness';
 
@@ -53,11 +53,11 @@ describe('a job', () => {
     await restart(true);
     server.workshop.events.listen((event) => event.kind === 'job' && events.push(event));
     // Both hands are busy with two dozen copies each.
-    await until(async () => new Set(events.map(({ master }) => master)).size === 2, 'both checks', 30_000);
+    await until(async () => new Set(events.map(({ master }) => master)).size === 2, 'both checks');
     const before = checked();
     const { job } = (await derive(ids[0]!, 'wanted now')).body;
     const begun = () => events.findIndex(({ id }) => id === job);
-    await until(async () => begun() >= 0, 'the copy', 30_000);
+    await until(async () => begun() >= 0, 'the copy');
     // Each hand ends at most the copy that it is at; a few more while the question is on its way.
     expect(events.slice(0, begun()).filter(({ label }) => label === 'Checking').length - before).toBeLessThan(10);
     await server.idle();
@@ -112,7 +112,7 @@ describe('a job', () => {
       "insert into job_holder (job, queue, worker) select id, name, 999999 from pgboss.job where state = 'active' on conflict (job) do update set worker = 999999",
     );
     await restart(true);
-    await until(async () => (await view(body.id)).copies.length === 1, 'the copy', 8_000);
+    await until(async () => (await view(body.id)).copies.length === 1, 'the copy');
     expect((await view(body.id)).copies).toMatchObject([{ label: 'found again' }]);
     await server.idle();
   });
@@ -175,24 +175,22 @@ describe('a job', () => {
     await server.workshop.database.query(
       "update pgboss.job set completed_on = now() - interval '2 hours' where state >= 'completed'",
     );
-    await until(async () => (await states()).every((state) => state !== 'completed'), 'old jobs gone', 8_000);
+    await until(async () => (await states()).every((state) => state !== 'completed'), 'old jobs gone');
   });
   it('left no surprise in the log', () => expect(server.problems).toEqual([]));
 });
 
-const small = mkdtempSync(join(tmpdir(), 'inkwell-small-'));
-const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=400k,mode=755', 'tmpfs', small]).status === 0;
-
-(mounted ? describe : describe.skip)('a shelf whose disk is full', () => {
+whereDisksAreMade.describe('a shelf whose disk is full', () => {
   let full: TestServer;
+  let disk: SmallDisk;
   beforeAll(async () => {
-    mkdirSync(join(small, 'shelf'));
-    full = await TestServer.on(await freshDatabase('full_disk'), join(small, 'shelf'));
+    disk = smallDisk('400k');
+    mkdirSync(join(disk.folder, 'shelf'));
+    full = await TestServer.on(await freshDatabase('full_disk'), join(disk.folder, 'shelf'));
   });
   afterAll(async () => {
     await full.stop();
-    execFileSync('umount', [small]);
-    rmdirSync(small);
+    disk.remove();
   });
 
   it('keeps the master’s old file where it was, says so on the Desk, and writes the new one when there is room', async () => {
@@ -201,7 +199,7 @@ const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=400k,mode=755', '
     const file = join(full.shelf, 'gate/gate.inkwell');
     const old = readFileSync(file);
     // Whatever else lies there takes the rest of the room.
-    const ballast = join(small, 'ballast');
+    const ballast = join(disk.folder, 'ballast');
     spawnSync('dd', ['if=/dev/zero', `of=${ballast}`, 'bs=1k', 'count=1000']);
     const now: Master = await full.document(body.id);
     const { label, patches } = setAttribute(now, 'board-1', 'name', 'Face');
@@ -218,7 +216,7 @@ const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=400k,mode=755', '
     // The revision is safe in the database, and a copy that finds no room is refused in the same way.
     expect(await full.document(body.id)).toMatchObject({ boards: [{ name: 'Face' }] });
     writeFileSync(ballast, '');
-    await until(async () => readPackage(readFileSync(file)).rev === 2, 'the new file', 30_000);
+    await until(async () => readPackage(readFileSync(file)).rev === 2, 'the new file');
     await until(async () => !(await notices()).length, 'the word taken back');
   });
 });

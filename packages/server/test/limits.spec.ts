@@ -52,7 +52,7 @@ describe('files on their way in', () => {
   it('that trickle are cut off in words', async () => {
     const { socket, said } = await upload(1000);
     socket.write('<svg');
-    await until(async () => said().length > 0, 'an end of it', 20_000);
+    await until(async () => said().length > 0, 'an end of it');
     expect(said()).toMatch(/^HTTP\/1.1 408/);
     expect(said()).toContain('too slowly');
     socket.destroy();
@@ -62,7 +62,7 @@ describe('files on their way in', () => {
     const { socket, said } = await raw(
       'POST /api/masters HTTP/1.1\nHost: HOST\nContent-Type: application/json\nContent-Length: 1000\n\n{"title":',
     );
-    await until(async () => said().length > 0, 'an end of it', 25_000);
+    await until(async () => said().length > 0, 'an end of it');
     expect(said()).toMatch(/^HTTP\/1.1 408[\s\S]*too slowly/);
     socket.destroy();
   });

@@ -13,6 +13,8 @@ import {
   setAttribute,
   stepOf,
 } from '@inkwell-twin/core';
+import { Database, migrate } from '../src';
+import { EMPTY, freshDatabase } from './database';
 import { BRAM, TestServer } from './harness';
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
@@ -55,7 +57,10 @@ describe('health', () => {
 
 describe('migrations', () => {
   it('run once, and again change nothing', async () => {
-    const names = await server.workshop.database.rows<{ name: string }>('select name from migration');
+    const { owner } = await freshDatabase('migrated_here', EMPTY);
+    await migrate(owner);
+    const database = new Database(owner, 1);
+    const names = await database.rows<{ name: string }>('select name from migration');
     expect(names.map(({ name }) => name)).toEqual([
       '001_masters_and_copies.sql',
       '002_native_file_revision.sql',
@@ -73,9 +78,9 @@ describe('migrations', () => {
       '014_descriptions_outside.sql',
       '015_descriptions_of_pictures.sql',
     ]);
-    await server.stop();
-    await server.start();
-    expect(await server.workshop.database.rows('select name from migration')).toHaveLength(names.length);
+    await migrate(owner);
+    expect(await database.rows('select name from migration')).toHaveLength(names.length);
+    await database.close();
   });
 });
 

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { type Step, setAttribute, stepOf } from '@inkwell-twin/core';
 import type { DraftView } from '@inkwell-twin/api';
 import { startPostgres } from '../../../scripts/lib/postgres.mjs';
+import { migrate } from '../src';
 import { Database } from '../src/database/database';
 import { databaseFailure } from '../src/database/failures';
 import { TestServer, until } from './harness';
@@ -15,6 +16,7 @@ let server: TestServer;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'inkwell-outage-'));
   database = await startPostgres(join(folder, 'postgres'));
+  await migrate(database.owner);
   server = await TestServer.on({ owner: database.owner, app: database.url }, join(folder, 'shelf'));
 });
 afterAll(async () => {
@@ -67,9 +69,8 @@ describe('PostgreSQL dying', () => {
             () => false,
           ),
         'PostgreSQL back',
-        20_000,
       );
-      await until(isWell, 'the server back by itself', 15_000);
+      await until(isWell, 'the server back by itself');
     }
     await new Promise((pause) => setTimeout(pause, 300));
     over = true;
@@ -104,10 +105,9 @@ describe('PostgreSQL dying', () => {
           () => false,
         ),
       'PostgreSQL back',
-      20_000,
     );
-    await until(isWell, 'the server back', 15_000);
-    await until(async () => events.includes('again'), 'word to look again', 10_000);
+    await until(isWell, 'the server back');
+    await until(async () => events.includes('again'), 'word to look again');
     expect((await server.call('POST', `/api/masters/${body.id}/copies`, { target: 'svg', label: 'plan' })).status).toBe(200);
     await server.idle();
     const { body: view } = await server.call<{ copies: { verdict: string }[] }>('GET', `/api/masters/${body.id}`);

@@ -15,7 +15,7 @@ afterAll(() => server.close());
 const copy = async (label: string): Promise<CopyView> =>
   MasterView.parse((await server.call('GET', `/api/masters/${leaflet}`)).body).copies.find((one) => one.label === label)!;
 const path = (file: string) => join(server.shelf, 'fen_map_leaflet', file);
-const becomes = (label: string, verdict: string) => until(async () => (await copy(label)).verdict === verdict, verdict, 8000);
+const becomes = (label: string, verdict: string) => until(async () => (await copy(label)).verdict === verdict, verdict);
 const derive = async (body: object) => {
   const answer = await server.call('POST', `/api/masters/${leaflet}/copies`, body);
   await server.idle();

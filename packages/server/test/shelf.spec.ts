@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process';
+import { syncBuiltinESMExports } from 'node:module';
 import fs, { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -56,8 +57,10 @@ describe('the shelf', () => {
     const full = jest.spyOn(fs, 'fsyncSync').mockImplementationOnce(() => {
       throw Object.assign(new Error('ENOSPC: no space left on device, fsync'), { code: 'ENOSPC' });
     });
+    syncBuiltinESMExports();
     expect(() => shelf.put('gate', 'plan.svg', bytes('r2'), () => false)).toThrow('ENOSPC');
     full.mockRestore();
+    syncBuiltinESMExports();
     // Neither was anything set aside, nor is a part of the new one left.
     expect(readdirSync(join(root, 'gate'))).toEqual(['plan.svg']);
     expect(readFileSync(join(root, 'gate/plan.svg'), 'utf8')).toBe('r1');

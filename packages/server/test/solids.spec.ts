@@ -21,7 +21,7 @@ async function derived(id: string, target: string, label: string, options = {}):
     scope: { of: 'solids', ids: [] },
   });
   expect(status).toBe(200);
-  await until(async () => (await copyOf(id, label))?.verdict === 'in step', `${label} in step`, 30_000);
+  await until(async () => (await copyOf(id, label))?.verdict === 'in step', `${label} in step`);
   return copyOf(id, label);
 }
 const send = async <T>(path: string, name: string, bytes: Uint8Array, query = ''): Promise<T> => {
@@ -59,7 +59,7 @@ describe('a part', () => {
     expect(((await answer.json()) as { error: { message: string } }).error.message).toMatch(
       /width: There is no parameter “tall”/,
     );
-  }, 60_000);
+  });
 
   it('has a picture, copies in every format, and its file', async () => {
     for (const target of ['stl', '3mf', 'obj', 'gltf', 'step']) await derived(id, target, `as ${target}`);
@@ -74,7 +74,7 @@ describe('a part', () => {
     );
     expect(looksNative(native)).toBe(true);
     expect(readPackage(native).master.solids).toEqual([solid]);
-  }, 60_000);
+  });
 
   it('whose copy was changed by someone is found, with both sides and the place in space', async () => {
     const copy = await copyOf(id, 'as obj');
@@ -86,7 +86,7 @@ describe('a part', () => {
     expect(reshaped.amount).toBeCloseTo(2, 2);
     expect(reshaped.spot![1]).toBeCloseTo(32, 2);
     expect((match.copy as unknown as Mesh).triangles.length).toBe(36);
-  }, 60_000);
+  });
 
   it('stays in step with what a copy does not carry, and goes behind with what it does', async () => {
     const update = async (rev: number, patches: Patch[], message: string) => {
@@ -95,12 +95,12 @@ describe('a part', () => {
       expect((await server.update(id, rev, [step], message)).status).toBe(200);
     };
     await update(1, [{ op: 'set', node: solid.id, attribute: 'colour', value: '#aa3300' }], 'Red');
-    await until(async () => (await copyOf(id, 'as 3mf')).verdict === 'behind', 'as 3mf behind', 30_000);
+    await until(async () => (await copyOf(id, 'as 3mf')).verdict === 'behind', 'as 3mf behind');
     expect((await copyOf(id, 'as stl')).verdict).toBe('in step');
     await update(2, [{ op: 'set', node: solid.parameters[2]!.id, attribute: 'value', value: 9 }], 'Thicker');
-    await until(async () => (await copyOf(id, 'as stl')).verdict === 'behind', 'as stl behind', 30_000);
+    await until(async () => (await copyOf(id, 'as stl')).verdict === 'behind', 'as stl behind');
     expect((await copyOf(id, 'as stl')).endedBy).toMatch(/^r3 changed height: “Thicker”/);
-  }, 90_000);
+  });
 
   it('is known again by a copy without its mark', async () => {
     const copy = await copyOf(id, 'as stl');
@@ -138,5 +138,5 @@ describe('a file of triangles', () => {
     expect(look.remarks).toEqual([]);
     const { id } = await send<{ id: string }>('bring-in', 'tetra.stl', bytes, '&unit=inch');
     await derived(id, '3mf', 'built');
-  }, 60_000);
+  });
 });

@@ -17,7 +17,7 @@ async function derived(id: string, target: string, label: string): Promise<CopyV
   const scope = { of: 'boards', ids: [] };
   const { status } = await server.call('POST', `/api/masters/${id}/copies`, { target, label, options: {}, scope });
   expect(status).toBe(200);
-  await until(async () => (await copyOf(id, label))?.verdict === 'in step', `${label} in step`, 30_000);
+  await until(async () => (await copyOf(id, label))?.verdict === 'in step', `${label} in step`);
   return copyOf(id, label);
 }
 const send = async <T>(path: string, name: string, bytes: Uint8Array): Promise<T> => {
@@ -64,14 +64,14 @@ describe('a text', () => {
     const native = readFileSync(fileOf(join(server.shelf, 'bench_notes'), '.inkwell'));
     expect(looksNative(native)).toBe(true);
     expect(readPackage(native).master.texts![0]!.blocks[1]).toMatchObject({ spans });
-  }, 60_000);
+  });
 
   it('whose copy was changed by a word is found, with both sides, and identified wherever it is met', async () => {
     const copy = await copyOf(id, 'as html');
     const file = fileOf(join(server.shelf, 'bench_notes'), '.html');
     writeFileSync(file, readFileSync(file, 'utf8').replace('eleven', 'seven'));
     await server.call('POST', `/api/copies/${copy.id}/check`);
-    await until(async () => (await copyOf(id, 'as html')).verdict === 'touched', 'touched', 30_000);
+    await until(async () => (await copyOf(id, 'as html')).verdict === 'touched', 'touched');
     const match = readMatch(await (await fetch(`${server.url}/api/copies/${copy.id}/match`)).arrayBuffer());
     expect(match.view.differences).toMatchObject([
       { kind: 'words changed', master: '“eleven”', copy: '“seven”', source: text.blocks[1]!.id },
@@ -87,14 +87,14 @@ describe('a text', () => {
         expect.stringContaining('in step'),
       ]);
     }
-  }, 60_000);
+  });
 
   it('falls behind where it carries what changed, and only there', async () => {
     await update(id, 'Set right', [{ op: 'set', node: text.blocks[1]!.id, attribute: 'align', value: 'right' }]);
-    await until(async () => (await copyOf(id, 'as docx')).verdict === 'behind', 'docx behind', 30_000);
-    await until(async () => (await copyOf(id, 'as txt')).verdict === 'in step', 'txt in step', 30_000);
-    await until(async () => (await copyOf(id, 'as pdf')).verdict === 'behind', 'pdf behind', 30_000);
-  }, 60_000);
+    await until(async () => (await copyOf(id, 'as docx')).verdict === 'behind', 'docx behind');
+    await until(async () => (await copyOf(id, 'as txt')).verdict === 'in step', 'txt in step');
+    await until(async () => (await copyOf(id, 'as pdf')).verdict === 'behind', 'pdf behind');
+  });
 
   it('comes in from a document of another program, its original kept', async () => {
     const bytes = readFileSync(fileOf(join(server.shelf, 'bench_notes'), '.docx'));
@@ -102,7 +102,7 @@ describe('a text', () => {
     const document = await server.document(brought.id);
     expect(document.texts![0]!.blocks[1]).toMatchObject({ role: 'body' });
     expect(document.resources.some(({ role }) => role === 'original')).toBe(true);
-  }, 60_000);
+  });
 });
 
 describe('a text in an older code page', () => {
@@ -171,5 +171,5 @@ describe('what boards show', () => {
     expect(body.more['long']).toBeGreaterThan(1);
     const bad = await ask([{ kind: 'text-frame', id: 'f', ...at, width: -1, text: 'long' }]);
     expect(bad.status).toBe(400);
-  }, 60_000);
+  });
 });

@@ -8,6 +8,7 @@ import { chosenIn } from '../src/app/content/prose/chosen';
 import { blocksOf, docOf, settle } from '../src/app/content/prose/convert';
 import { schema } from '../src/app/content/prose/schema';
 import { anyText } from '../../render/test/prose';
+import { runs } from '../../core/test/depth';
 
 const words = (id: string, text: string, rest: Partial<Extract<Block, { block: 'words' }>> = {}): Block => ({
   id,
@@ -54,7 +55,7 @@ describe('a text is edited as it is kept', () => {
         // A second time around nothing changes any more.
         expect(blocksOf(schema.nodeFromJSON(docOf(back).toJSON()))).toEqual(back);
       }),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
   });
 

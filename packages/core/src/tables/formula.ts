@@ -1,21 +1,9 @@
-import {
-  type ConstantNode,
-  type FunctionNode,
-  type MathNode,
-  type OperatorNode,
-  type SymbolNode,
-  all,
-  create,
-} from 'mathjs/number';
+import type { ConstantNode, FunctionNode, MathNode, OperatorNode, SymbolNode } from 'mathjs/number';
 import { Failure } from '../failure/failure';
 import { AGGREGATES } from './aggregates';
+import { arithmetic } from './arithmetic';
 import { FUNCTIONS } from './functions';
 import type { Names } from './names';
-
-const math = create(all!, {});
-// Words can be compared, too; numbers alone would be compared by the library as it is.
-const same = (a: unknown, b: unknown) => a === b;
-math.import({ equal: same, unequal: (a: unknown, b: unknown) => a !== b }, { override: true });
 
 export const OPERATORS: ReadonlySet<string> = new Set([
   ...['add', 'subtract', 'multiply', 'divide', 'pow', 'mod', 'unaryMinus', 'unaryPlus'],
@@ -62,7 +50,7 @@ function takenOf(node: FunctionNode, { columns }: Pick<Names, 'columns'>): Taken
 
 const parsed = (text: string): MathNode => {
   try {
-    return math.parse(text);
+    return arithmetic().parse(text);
   } catch (error) {
     const said = error instanceof Error ? error.message : '';
     const at = /\(char (\d+)\)/.exec(said)?.[1];
@@ -84,7 +72,7 @@ export function readFormula(text: string, names: Names): Formula {
     if (++count > MOST_NODES) throw refuse(`It has more than ${MOST_NODES} parts. Split it over several columns.`);
     if (isKind<FunctionNode>(node, 'FunctionNode')) {
       const whole = takenOf(node, names);
-      if (whole) return new math.SymbolNode(`taken ${taken.push(whole) - 1}`);
+      if (whole) return new (arithmetic().SymbolNode)(`taken ${taken.push(whole) - 1}`);
       const { name } = node.fn;
       const allowed = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
       if (!allowed && Object.hasOwn(AGGREGATES, name))
@@ -140,7 +128,7 @@ export function readFormula(text: string, names: Names): Formula {
 /** A formula as a tree; null where it can't be read. */
 export function parseFormula(text: string): MathNode | null {
   try {
-    return math.parse(text);
+    return arithmetic().parse(text);
   } catch {
     return null;
   }
@@ -151,17 +139,17 @@ const inOneWay = (node: MathNode): MathNode =>
   node.transform((one) => {
     if (one.type === 'FunctionNode' && (one as FunctionNode).fn.name === 'mod') {
       const [a, b] = (one as FunctionNode).args as [MathNode, MathNode];
-      return new math.OperatorNode('mod', 'mod', [a, b]);
+      return new (arithmetic().OperatorNode)('mod', 'mod', [a, b]);
     }
     if (one.type === 'OperatorNode' && (one as OperatorNode).fn === 'mod')
-      return new math.OperatorNode('mod', 'mod', (one as OperatorNode).args as [MathNode, MathNode]);
+      return new (arithmetic().OperatorNode)('mod', 'mod', (one as OperatorNode).args as [MathNode, MathNode]);
     if (one.type === 'OperatorNode' && (one as OperatorNode).fn === 'unaryPlus') return (one as OperatorNode).args[0] as MathNode;
     if (one.type !== 'RelationalNode') return one;
     const { params, conditionals } = one as unknown as { params: MathNode[]; conditionals: string[] };
     const pairs = conditionals.map(
-      (fn, i) => new math.OperatorNode(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode,
+      (fn, i) => new (arithmetic().OperatorNode)(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode,
     );
-    return pairs.reduce((a, b) => new math.OperatorNode('and', 'and', [a, b]));
+    return pairs.reduce((a, b) => new (arithmetic().OperatorNode)('and', 'and', [a, b]));
   });
 const COMPARED: Readonly<Record<string, string>> = {
   equal: '==',
@@ -182,7 +170,7 @@ export const plainFormula = (text: string): string => {
 export function renamed(text: string, names: ReadonlyMap<string, string>): string {
   let node: MathNode;
   try {
-    node = math.parse(text);
+    node = arithmetic().parse(text);
   } catch {
     return text;
   }
@@ -192,7 +180,7 @@ export function renamed(text: string, names: ReadonlyMap<string, string>): strin
     const name = names.get((one as SymbolNode).name);
     if (name === undefined) return one;
     changed = true;
-    return new math.SymbolNode(name);
+    return new (arithmetic().SymbolNode)(name);
   });
   return changed ? next.toString({ parenthesis: 'keep' }) : text;
 }

@@ -6,13 +6,13 @@ import type { Trial } from './trial';
 export const ELSEWHERE: readonly {
   readonly name: string;
   readonly extension: string;
-  readonly module: string;
+  readonly judges: readonly string[];
   readonly recipe: Recipe;
 }[] = [
-  { name: 'SVG', extension: 'svg', module: 'lxml', recipe: recipeOf('svg', {}) },
-  { name: 'DXF R12', extension: 'dxf', module: 'ezdxf', recipe: recipeOf('dxf', { version: 'R12' }) },
-  { name: 'DXF 2000', extension: 'dxf', module: 'ezdxf', recipe: recipeOf('dxf', { version: '2000' }) },
-  { name: 'HP-GL', extension: 'hpgl', module: 'json', recipe: recipeOf('hpgl', {}) },
+  { name: 'SVG', extension: 'svg', judges: ['lxml'], recipe: recipeOf('svg', {}) },
+  { name: 'DXF R12', extension: 'dxf', judges: ['ezdxf'], recipe: recipeOf('dxf', { version: 'R12' }) },
+  { name: 'DXF 2000', extension: 'dxf', judges: ['ezdxf'], recipe: recipeOf('dxf', { version: '2000' }) },
+  { name: 'HP-GL', extension: 'hpgl', judges: [], recipe: recipeOf('hpgl', {}) },
 ];
 
 /** How a copy fares that is changed by other hands: faults that nobody noticed, harmless changes that alarmed, and how many there were. */

@@ -5,10 +5,11 @@ import { Failure } from '@inkwell-twin/core';
 import type { EngineSettings } from './engine';
 import { FairQueue } from './fair-queue';
 import { Refusal } from './refusal';
+import { newStopwatch, watchWork } from './stopwatch';
 import type { Tasks } from './tasks';
 import type { CrossedFailure } from './worker';
 
-/** Seconds of work after which a task is given up and its thread ended: hostile files end in bounded time. Waiting does not count. */
+/** Seconds of work after which a task is given up and its thread ended: hostile files end in bounded time. */
 export const TIME_LIMIT = 60;
 /** Memory of one thread, MB. */
 const MEMORY = 1536;
@@ -43,7 +44,8 @@ export class Compute {
     this.queue = new FairQueue(hands);
     this.pool = new Piscina({
       filename: workerFile(),
-      minThreads: 1,
+      // A thread takes a second to load: it starts when it is first asked for.
+      minThreads: 0,
       maxThreads: hands,
       idleTimeout: 120_000,
       workerData: settings,
@@ -61,17 +63,21 @@ export class Compute {
 
   private async work(task: string, input: unknown, { signal, limit = TIME_LIMIT }: Turn): Promise<unknown> {
     if (signal?.aborted) throw whyStopped(signal);
-    const time = AbortSignal.timeout(limit * 1000);
-    const either = signal ? AbortSignal.any([time, signal]) : time;
+    const time = new AbortController();
+    const either = signal ? AbortSignal.any([time.signal, signal]) : time.signal;
+    const watch = newStopwatch();
+    const stop = watchWork(watch, limit, () => time.abort());
     let answer: { value?: unknown; failure?: CrossedFailure };
     try {
-      answer = await this.pool.run({ task, input }, { signal: either });
+      answer = await this.pool.run({ task, input, watch }, { signal: either });
     } catch (error) {
       if (signal?.aborted) throw whyStopped(signal);
-      if (time.aborted) throw new Failure('too-long', `This took longer than ${limit} seconds and was stopped.`);
+      if (time.signal.aborted) throw new Failure('too-long', `This took longer than ${limit} seconds and was stopped.`);
       throw /memory|terminated/i.test((error as Error).message)
         ? new Failure('too-large', 'This needs more memory than there is for one document.')
         : error;
+    } finally {
+      stop();
     }
     if (answer.failure) throw thrown(answer.failure);
     return answer.value;

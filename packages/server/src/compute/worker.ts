@@ -4,6 +4,7 @@ import { databaseFailure } from '../database/failures';
 import { diskFailure } from '../shelf/failures';
 import { Engine, type EngineSettings } from './engine';
 import { Refusal } from './refusal';
+import { begin } from './stopwatch';
 import { TASKS, type Tasks } from './tasks';
 
 let engine: Engine | undefined;
@@ -18,7 +19,8 @@ export interface CrossedFailure {
 }
 
 /** Runs in a worker thread. */
-export default async function run({ task, input }: { task: keyof Tasks; input: never }): Promise<unknown> {
+export default async function run({ task, input, watch }: { task: keyof Tasks; input: never; watch: Int32Array }): Promise<unknown> {
+  begin(watch);
   try {
     // The pool hands its own settings over as the first of a pair.
     engine ??= new Engine((Array.isArray(workerData) ? workerData[1] : workerData) as EngineSettings);

@@ -1,4 +1,4 @@
-import { type ConstantNode, type FunctionNode, type MathNode, type OperatorNode, type SymbolNode, parse } from 'mathjs/number';
+import { type ConstantNode, type FunctionNode, type MathNode, type OperatorNode, type SymbolNode, create, parseDependencies } from 'mathjs/number';
 import { Failure } from '../../failure/failure';
 import { FUNCTIONS } from './functions';
 import { CONSTANTS, OPERATORS, SIGNS, truth } from './operators';
@@ -10,6 +10,10 @@ export interface Expression {
   /** @param named what a name is worth. @throws Failure `formula` for slips of units and what can't be computed */
   readonly evaluate: (named: (name: string) => Value) => Value;
 }
+
+let reader: ((text: string) => MathNode) | undefined;
+/** The library's reader and no more of it, put together at the first expression. */
+const parse = (text: string): MathNode => (reader ??= create({ parseDependencies: parseDependencies! }).parse)(text);
 
 const MOST_NODES = 500;
 /** Words that mean something by themselves and can't be names. */

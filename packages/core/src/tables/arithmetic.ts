@@ -1,0 +1,97 @@
+import {
+  type FactoryFunctionMap,
+  type MathJsInstance,
+  create,
+  absDependencies,
+  acosDependencies,
+  addDependencies,
+  andDependencies,
+  asinDependencies,
+  atanDependencies,
+  ceilDependencies,
+  cosDependencies,
+  divideDependencies,
+  eDependencies,
+  equalDependencies,
+  expDependencies,
+  fixDependencies,
+  floorDependencies,
+  largerDependencies,
+  largerEqDependencies,
+  logDependencies,
+  log10Dependencies,
+  maxDependencies,
+  minDependencies,
+  modDependencies,
+  multiplyDependencies,
+  notDependencies,
+  orDependencies,
+  parseDependencies,
+  piDependencies,
+  powDependencies,
+  roundDependencies,
+  signDependencies,
+  sinDependencies,
+  smallerDependencies,
+  smallerEqDependencies,
+  sqrtDependencies,
+  subtractDependencies,
+  tanDependencies,
+  unaryMinusDependencies,
+  unaryPlusDependencies,
+  unequalDependencies,
+} from 'mathjs/number';
+
+/** What formulas of tables may say, and no more of the library: the rest would be loaded by everyone. */
+const PARTS = {
+  absDependencies,
+  acosDependencies,
+  addDependencies,
+  andDependencies,
+  asinDependencies,
+  atanDependencies,
+  ceilDependencies,
+  cosDependencies,
+  divideDependencies,
+  eDependencies,
+  equalDependencies,
+  expDependencies,
+  fixDependencies,
+  floorDependencies,
+  largerDependencies,
+  largerEqDependencies,
+  logDependencies,
+  log10Dependencies,
+  maxDependencies,
+  minDependencies,
+  modDependencies,
+  multiplyDependencies,
+  notDependencies,
+  orDependencies,
+  parseDependencies,
+  piDependencies,
+  powDependencies,
+  roundDependencies,
+  signDependencies,
+  sinDependencies,
+  smallerDependencies,
+  smallerEqDependencies,
+  sqrtDependencies,
+  subtractDependencies,
+  tanDependencies,
+  unaryMinusDependencies,
+  unaryPlusDependencies,
+  unequalDependencies,
+};
+
+let made: MathJsInstance | undefined;
+
+/** The library, put together at the first formula. */
+export function arithmetic(): MathJsInstance {
+  if (made) return made;
+  made = create(PARTS as FactoryFunctionMap, {});
+  // Words can be compared, too; numbers alone would be compared by the library as it is.
+  const same = (a: unknown, b: unknown) => a === b;
+  made.import({ equal: same, unequal: (a: unknown, b: unknown) => a !== b }, { override: true });
+  return made;
+}

@@ -1,0 +1,51 @@
+// Says of each test file how it went, at once what failed, and keeps all results for scripts/test.mjs.
+import { writeFileSync } from 'node:fs';
+import { relative } from 'node:path';
+
+const nameOf = (path) =>
+  relative(process.cwd(), path)
+    .replace(/^dist\/tests\//, 'packages/')
+    .replace(/\.mjs$/, '.ts');
+
+export default class Reporter {
+  #under = new Set();
+  #tests = [];
+
+  onTestFileStart({ path }) {
+    this.#under.add(nameOf(path));
+    this.#note();
+  }
+
+  onTestFileResult({ path }, result) {
+    const file = nameOf(path);
+    this.#under.delete(file);
+    this.#note();
+    const before = this.#tests.length;
+    for (const { ancestorTitles, title, status, duration, failureMessages } of result.testResults)
+      this.#tests.push({
+        file,
+        name: [...ancestorTitles, title].join(' › '),
+        status: status === 'pending' ? 'skipped' : status,
+        ms: duration ?? 0,
+        message: failureMessages.join('\n'),
+      });
+    if (result.testExecError) {
+      const { message, stack } = result.testExecError;
+      this.#tests.push({ file, name: 'can’t be run', status: 'failed', ms: 0, message: stack || message });
+    }
+    const own = this.#tests.slice(before);
+    const failed = own.filter(({ status }) => status === 'failed');
+    const seconds = own.reduce((sum, { ms }) => sum + ms, 0) / 1000;
+    console.log(`${failed.length ? '✗' : '✓'} ${file}  ${own.length} in ${seconds.toFixed(1)} s`);
+    for (const { name, message } of failed) console.log(`  ✗ ${name}\n${message}`);
+  }
+
+  onRunComplete() {
+    writeFileSync(process.env.INKWELL_REPORT, JSON.stringify(this.#tests));
+  }
+
+  /** What is under way, for whoever ends a run that hangs. */
+  #note() {
+    writeFileSync(`${process.env.INKWELL_REPORT}.under`, [...this.#under].join(', '));
+  }
+}
