@@ -41,67 +41,73 @@ test('a revision is compared in words, taken back line by line or as a whole, an
   await expect(page.getByText('all changes are in r7')).toBeVisible();
 });
 
-test('another master is started from this one, which stays as it is; each is called what it is', async ({ page }) => {
-  await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await page.getByRole('button', { name: 'Start another …' }).click();
-  await page.getByLabel('What is the other one?').fill('Fen map, large print');
-  await page.getByRole('button', { name: 'Start it' }).click();
-  await expect(page.getByRole('heading', { name: 'Fen map, large print' })).toBeVisible();
-  await expect(page.locator('twin-thread .tick')).toHaveCount(5);
-  await expect(page.locator('.revision').getByText('Started from “Fen map leaflet” at r4')).toBeVisible();
-  await page.getByLabel('Title of the master').fill('Fen map in large letters');
-  await page.getByLabel('Title of the master').press('Enter');
-  await expect(page.getByText('1 change since r5')).toBeVisible();
-  await page.getByRole('button', { name: 'Update master (r6)' }).click();
-  await expect(page.getByText('all changes are in r6')).toBeVisible();
-  await page.goto(workshop.url);
-  await expect(page.getByRole('link', { name: 'Fen map in large letters', exact: true })).toBeVisible();
-  await expect(page.getByRole('link', { name: 'Fen map leaflet', exact: true })).toBeVisible();
-});
+test(
+  'another master is started from this one, which stays as it is; each is called what it is',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto(workshop.url);
+    await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await page.getByRole('button', { name: 'Start another …' }).click();
+    await page.getByLabel('What is the other one?').fill('Fen map, large print');
+    await page.getByRole('button', { name: 'Start it' }).click();
+    await expect(page.getByRole('heading', { name: 'Fen map, large print' })).toBeVisible();
+    await expect(page.locator('twin-thread .tick')).toHaveCount(5);
+    await expect(page.locator('.revision').getByText('Started from “Fen map leaflet” at r4')).toBeVisible();
+    await page.getByLabel('Title of the master').fill('Fen map in large letters');
+    await page.getByLabel('Title of the master').press('Enter');
+    await expect(page.getByText('1 change since r5')).toBeVisible();
+    await page.getByRole('button', { name: 'Update master (r6)' }).click();
+    await expect(page.getByText('all changes are in r6')).toBeVisible();
+    await page.goto(workshop.url);
+    await expect(page.getByRole('link', { name: 'Fen map in large letters', exact: true })).toBeVisible();
+    await expect(page.getByRole('link', { name: 'Fen map leaflet', exact: true })).toBeVisible();
+  },
+);
 
-test('anything is found by its name from one field, and done by its name; masters that are open are a key away', async ({
-  page,
-}) => {
-  await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'Fen map leaflet' })).toBeVisible();
-  await page.keyboard.press('/');
-  const field = page.getByRole('combobox', { name: 'Find or do something by its name' });
-  await field.fill('waymark');
-  const found = page.getByRole('listbox', { name: 'What was found' });
-  await expect(found.getByRole('option', { name: /Boardwalk waymarker/ }).first()).toBeVisible();
-  await found
-    .getByRole('option', { name: /Boardwalk waymarker/ })
-    .first()
-    .click();
-  await expect(page.getByRole('heading', { name: 'Boardwalk waymarker' })).toBeVisible();
-  // A copy, then an object, an act, and back to the other master by keys alone.
-  await page.keyboard.press('/');
-  await page.keyboard.type('joiner');
-  await expect(found.getByRole('option', { name: /joiner’s drawing/ })).toBeVisible();
-  await page.keyboard.press('Enter');
-  await expect(page.locator('[data-copy="joiner’s drawing"]')).toBeVisible();
-  await page.keyboard.press('/');
-  await page.keyboard.type('hole 4');
-  await expect(found.getByRole('option', { name: /Hole 4 of 5/ })).toBeVisible();
-  await page.keyboard.press('Enter');
-  await expect(page.locator('twin-slip')).toContainText('Hole 4 of 5');
-  await page.keyboard.press('/');
-  await page.keyboard.type('start another');
-  await page.keyboard.press('Enter');
-  await expect(page.getByLabel('What is the other one?')).toBeVisible();
-  await page.keyboard.press('/');
-  await expect(found.getByRole('option', { name: /Fen map leaflet/ })).toBeVisible();
-  await page.keyboard.type('fen map lea');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Fen map leaflet' })).toBeVisible();
-  await page.keyboard.press('/');
-  await page.keyboard.type('nothing is called this');
-  await expect(found).toContainText('Nothing is called that.');
-});
+test(
+  'anything is found by its name from one field, and done by its name; masters that are open are a key away',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto(workshop.url);
+    await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await expect(page.getByRole('heading', { name: 'Fen map leaflet' })).toBeVisible();
+    await page.keyboard.press('/');
+    const field = page.getByRole('combobox', { name: 'Find or do something by its name' });
+    await field.fill('waymark');
+    const found = page.getByRole('listbox', { name: 'What was found' });
+    await expect(found.getByRole('option', { name: /Boardwalk waymarker/ }).first()).toBeVisible();
+    await found
+      .getByRole('option', { name: /Boardwalk waymarker/ })
+      .first()
+      .click();
+    await expect(page.getByRole('heading', { name: 'Boardwalk waymarker' })).toBeVisible();
+    // A copy, then an object, an act, and back to the other master by keys alone.
+    await page.keyboard.press('/');
+    await page.keyboard.type('joiner');
+    await expect(found.getByRole('option', { name: /joiner’s drawing/ })).toBeVisible();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('[data-copy="joiner’s drawing"]')).toBeVisible();
+    await page.keyboard.press('/');
+    await page.keyboard.type('hole 4');
+    await expect(found.getByRole('option', { name: /Hole 4 of 5/ })).toBeVisible();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('twin-slip')).toContainText('Hole 4 of 5');
+    await page.keyboard.press('/');
+    await page.keyboard.type('start another');
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('What is the other one?')).toBeVisible();
+    await page.keyboard.press('/');
+    await expect(found.getByRole('option', { name: /Fen map leaflet/ })).toBeVisible();
+    await page.keyboard.type('fen map lea');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Fen map leaflet' })).toBeVisible();
+    await page.keyboard.press('/');
+    await page.keyboard.type('nothing is called this');
+    await expect(found).toContainText('Nothing is called that.');
+  },
+);
 
-test('undo goes on beyond one’s own changes, revision by revision, and redo comes back', async ({ page }) => {
+test('undo goes on beyond one’s own changes, revision by revision, and redo comes back', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
   const [undo, redo] = [page.getByRole('button', { name: /^Undo/ }), page.getByRole('button', { name: 'Redo' })];

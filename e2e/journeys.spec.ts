@@ -102,7 +102,7 @@ test('2: a copy edited on the shelf is touched, a deleted one gone, one that bot
   await verdictIs(page, 'joiner’s drawing', 'crossed');
 });
 
-test('3: a drawing that this project did not make comes in, and its DXF is in step', async ({ page }) => {
+test('3: a drawing that this project did not make comes in, and its DXF is in step', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await page.getByLabel('Choose a file …').setInputFiles('packages/core/test/fixtures/weathervane.svg');
   await expect(page.getByText('is a master now')).toBeVisible();
@@ -143,7 +143,7 @@ test('4: a draft outlives a killed server and is offered again, complete', async
   await expect(page.locator('twin-contents').getByRole('button', { name: 'Hole 3 of 5' })).toHaveCount(1);
 });
 
-test('5: a change made while the server is away is kept as soon as it is back', async ({ page }) => {
+test('5: a change made while the server is away is kept as soon as it is back', { tag: '@long' }, async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
   await expect(page.locator('twin-stage canvas.board')).toBeVisible();
   await workshop.kill();
@@ -157,7 +157,7 @@ test('5: a change made while the server is away is kept as soon as it is back', 
   await expect(page.getByText('A draft with 1 change was kept')).toBeVisible();
 });
 
-test('6: moving an object on the stage by hand is a change like any other', async ({ page }) => {
+test('6: moving an object on the stage by hand is a change like any other', { tag: '@long' }, async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
   const stage = (await page.locator('twin-stage canvas.board').boundingBox())!;
   // The board of 420 × 140 mm is shown whole in the upper half of the stage; the arrow's shaft passes (70, 62) mm.

@@ -23,7 +23,7 @@ async function late(page: Page, path: string, delay: (url: URL, count: number) =
   return () => answered;
 }
 
-test('the Desk shows what was asked for last, whichever answer comes last', async ({ page }) => {
+test('the Desk shows what was asked for last, whichever answer comes last', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await expect(page.locator('.rows .title')).toHaveText(['Boardwalk waymarker', 'Fen map leaflet']);
   const answered = await late(page, '/api/desk', (url) => (url.searchParams.get('verdict') ? 1500 : 0));
@@ -33,18 +33,22 @@ test('the Desk shows what was asked for last, whichever answer comes last', asyn
   await expect(page.locator('.rows .title')).toHaveText(['Boardwalk waymarker', 'Fen map leaflet']);
 });
 
-test('rules that are written while those of the house are asked for again stay as written', async ({ page }) => {
-  const answered = await late(page, '/api/house', (_, count) => (count > 1 ? 2000 : 0));
-  await page.goto(workshop.url);
-  await expect(page.locator('.rows .title')).toHaveCount(2);
-  await page.getByRole('link', { name: 'House rules' }).click();
-  await page.getByLabel('Take standards from a master').selectOption({ label: 'Boardwalk waymarker' });
-  await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
-  await expect.poll(answered).toBeGreaterThan(1);
-  await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
-});
+test(
+  'rules that are written while those of the house are asked for again stay as written',
+  { tag: '@long' },
+  async ({ page }) => {
+    const answered = await late(page, '/api/house', (_, count) => (count > 1 ? 2000 : 0));
+    await page.goto(workshop.url);
+    await expect(page.locator('.rows .title')).toHaveCount(2);
+    await page.getByRole('link', { name: 'House rules' }).click();
+    await page.getByLabel('Take standards from a master').selectOption({ label: 'Boardwalk waymarker' });
+    await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
+    await expect.poll(answered).toBeGreaterThan(1);
+    await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
+  },
+);
 
-test('nothing can be written into rules before those of the house are here', async ({ page }) => {
+test('nothing can be written into rules before those of the house are here', { tag: '@long' }, async ({ page }) => {
   await late(page, '/api/house', (_, count) => (count === 1 ? 1500 : 0));
   await page.goto(`${workshop.url}/house`);
   await expect(page.getByText('The rules of the house are being asked for')).toBeVisible();
@@ -54,7 +58,7 @@ test('nothing can be written into rules before those of the house are here', asy
   await expect(page.getByRole('button', { name: 'Keep these rules' })).toBeEnabled();
 });
 
-test('descriptions outside are asked for again after an answer that failed', async ({ page }) => {
+test('descriptions outside are asked for again after an answer that failed', { tag: '@long' }, async ({ page }) => {
   let asked = 0;
   await page.route(
     (url) => url.pathname === '/api/descriptions',

@@ -10,37 +10,41 @@ test.beforeEach(async ({}, info) => {
 });
 test.afterEach(() => workshop.close());
 
-test('all boards become pages of a PDF, which is in step, and is not after a page was taken out', async ({ page }, info) => {
-  await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await page.getByRole('button', { name: 'Derive …' }).click();
-  await page.getByRole('radio', { name: 'PDF pages' }).click();
-  await page.getByRole('radio', { name: 'All of them' }).click();
-  await page.getByLabel('Bleed').fill('3');
-  await page.getByLabel('Name it').fill('proof pages');
-  await page.getByRole('button', { name: 'Write copy' }).click();
-  const copy = page.locator('[data-copy="proof pages"]');
-  await expect(copy).toBeVisible();
-  const lane = page.locator('twin-match-lane');
-  await expect(lane).toContainText('In step');
-  await expect(lane).toContainText('PDF pages 1.7');
+test(
+  'all boards become pages of a PDF, which is in step, and is not after a page was taken out',
+  { tag: '@long' },
+  async ({ page }, info) => {
+    await page.goto(workshop.url);
+    await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await page.getByRole('button', { name: 'Derive …' }).click();
+    await page.getByRole('radio', { name: 'PDF pages' }).click();
+    await page.getByRole('radio', { name: 'All of them' }).click();
+    await page.getByLabel('Bleed').fill('3');
+    await page.getByLabel('Name it').fill('proof pages');
+    await page.getByRole('button', { name: 'Write copy' }).click();
+    const copy = page.locator('[data-copy="proof pages"]');
+    await expect(copy).toBeVisible();
+    const lane = page.locator('twin-match-lane');
+    await expect(lane).toContainText('In step');
+    await expect(lane).toContainText('PDF pages 1.7');
 
-  const name = 'proof_pages_all_r4.pdf';
-  const file = readdirSync(workshop.shelf, { recursive: true, encoding: 'utf8' }).find((one) => one.endsWith(name))!;
-  const path = join(workshop.shelf, file);
-  const bytes = readFileSync(path);
-  expect(bytes.subarray(0, 8).toString()).toBe('%PDF-1.7');
-  test.skip(spawnSync('qpdf', ['--version']).error !== undefined, 'no other program for PDF here');
-  const [whole, first] = [info.outputPath('in.pdf'), info.outputPath('out.pdf')];
-  writeFileSync(whole, bytes);
-  spawnSync('qpdf', [whole, '--pages', '.', '1', '--', first]);
-  writeFileSync(path, readFileSync(first));
-  await copy.click();
-  await page.getByRole('button', { name: 'Check now' }).click();
-  await expect(lane).toContainText('sheet missing');
-});
+    const name = 'proof_pages_all_r4.pdf';
+    const file = readdirSync(workshop.shelf, { recursive: true, encoding: 'utf8' }).find((one) => one.endsWith(name))!;
+    const path = join(workshop.shelf, file);
+    const bytes = readFileSync(path);
+    expect(bytes.subarray(0, 8).toString()).toBe('%PDF-1.7');
+    test.skip(spawnSync('qpdf', ['--version']).error !== undefined, 'no other program for PDF here');
+    const [whole, first] = [info.outputPath('in.pdf'), info.outputPath('out.pdf')];
+    writeFileSync(whole, bytes);
+    spawnSync('qpdf', [whole, '--pages', '.', '1', '--', first]);
+    writeFileSync(path, readFileSync(first));
+    await copy.click();
+    await page.getByRole('button', { name: 'Check now' }).click();
+    await expect(lane).toContainText('sheet missing');
+  },
+);
 
-test('a PDF from elsewhere becomes a master of as many boards', async ({ page }, info) => {
+test('a PDF from elsewhere becomes a master of as many boards', { tag: '@long' }, async ({ page }, info) => {
   const objects = [
     '<</Type/Catalog/Pages 2 0 R>>',
     '<</Type/Pages/Count 2/Kids[3 0 R 4 0 R]>>',
@@ -62,26 +66,30 @@ test('a PDF from elsewhere becomes a master of as many boards', async ({ page },
   await expect(page.getByText('70.6 × 35.3 mm')).toBeVisible();
 });
 
-test('the pictures of a DXF stand beside it; each file can be had, and one that is missing is told', async ({ page }) => {
-  await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await page.getByRole('button', { name: 'Derive …' }).click();
-  await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByRole('radio', { name: 'hatches' }).click();
-  await page.getByRole('radio', { name: 'files beside' }).click();
-  await page.getByLabel('Name it').fill('map to draw over');
-  await page.getByRole('button', { name: 'Write copy' }).click();
-  const copy = page.locator('[data-copy="map to draw over"]');
-  await expect(copy).toBeVisible();
-  const lane = page.locator('twin-match-lane');
-  await expect(lane).toContainText('In step');
-  const beside = lane.getByRole('link', { name: /^picture_[0-9a-f]{16}\.png$/ });
-  const name = (await beside.textContent())!;
-  const [download] = await Promise.all([page.waitForEvent('download'), beside.click()]);
-  const file = readdirSync(workshop.shelf, { recursive: true, encoding: 'utf8' }).find((one) => one.endsWith(name))!;
-  expect(readFileSync(await download.path()).equals(readFileSync(join(workshop.shelf, file)))).toBe(true);
-  rmSync(join(workshop.shelf, file));
-  await copy.click();
-  await page.getByRole('button', { name: 'Check now' }).click();
-  await expect(lane).toContainText('picture in another file');
-});
+test(
+  'the pictures of a DXF stand beside it; each file can be had, and one that is missing is told',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto(workshop.url);
+    await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await page.getByRole('button', { name: 'Derive …' }).click();
+    await page.getByRole('radio', { name: 'For another program' }).click();
+    await page.getByRole('radio', { name: 'hatches' }).click();
+    await page.getByRole('radio', { name: 'files beside' }).click();
+    await page.getByLabel('Name it').fill('map to draw over');
+    await page.getByRole('button', { name: 'Write copy' }).click();
+    const copy = page.locator('[data-copy="map to draw over"]');
+    await expect(copy).toBeVisible();
+    const lane = page.locator('twin-match-lane');
+    await expect(lane).toContainText('In step');
+    const beside = lane.getByRole('link', { name: /^picture_[0-9a-f]{16}\.png$/ });
+    const name = (await beside.textContent())!;
+    const [download] = await Promise.all([page.waitForEvent('download'), beside.click()]);
+    const file = readdirSync(workshop.shelf, { recursive: true, encoding: 'utf8' }).find((one) => one.endsWith(name))!;
+    expect(readFileSync(await download.path()).equals(readFileSync(join(workshop.shelf, file)))).toBe(true);
+    rmSync(join(workshop.shelf, file));
+    await copy.click();
+    await page.getByRole('button', { name: 'Check now' }).click();
+    await expect(lane).toContainText('picture in another file');
+  },
+);

@@ -8,41 +8,43 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => workshop.close());
 
-test('a drawing sheet follows its solid: a hole is drilled larger, its size is stated anew, and copies of the sheet are told of', async ({
-  page,
-}) => {
-  // All copies of the part are checked anew after it.
-  const broken: string[] = [];
-  page.on('pageerror', (error) => broken.push(error.message));
-  await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Post bracket', exact: true }).click();
-  await expect(page.locator('[data-copy="drawing for the shop"]')).toBeVisible();
-  // The master of a part opens at the part; its sheet is the next.
-  const face = page.locator('twin-solid-face');
-  await expect(face.getByText('cm³')).toBeVisible();
-  await face.getByLabel('screw', { exact: true }).fill('7.5');
-  await face.getByLabel('screw', { exact: true }).press('Enter');
-  await expect(page.getByLabel('What this draft would outdate')).toContainText('drawing for the shop');
-  await page.getByRole('tab', { name: 'Drawing sheet' }).click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.locator('twin-contents').getByRole('button', { name: 'In front' }).click();
-  const slip = page.locator('twin-slip');
-  await expect(slip.getByLabel('Solid')).toHaveValue('bracket');
-  await slip.getByLabel('Hidden edges').selectOption('left out');
-  await page.getByRole('button', { name: /Update master/ }).click();
-  await expect(page.getByText('all changes are in r5')).toBeVisible();
+test(
+  'a drawing sheet follows its solid: a hole is drilled larger, its size is stated anew, and copies of the sheet are told of',
+  { tag: '@long' },
+  async ({ page }) => {
+    // All copies of the part are checked anew after it.
+    const broken: string[] = [];
+    page.on('pageerror', (error) => broken.push(error.message));
+    await page.goto(workshop.url);
+    await page.getByRole('link', { name: 'Post bracket', exact: true }).click();
+    await expect(page.locator('[data-copy="drawing for the shop"]')).toBeVisible();
+    // The master of a part opens at the part; its sheet is the next.
+    const face = page.locator('twin-solid-face');
+    await expect(face.getByText('cm³')).toBeVisible();
+    await face.getByLabel('screw', { exact: true }).fill('7.5');
+    await face.getByLabel('screw', { exact: true }).press('Enter');
+    await expect(page.getByLabel('What this draft would outdate')).toContainText('drawing for the shop');
+    await page.getByRole('tab', { name: 'Drawing sheet' }).click();
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await page.locator('twin-contents').getByRole('button', { name: 'In front' }).click();
+    const slip = page.locator('twin-slip');
+    await expect(slip.getByLabel('Solid')).toHaveValue('bracket');
+    await slip.getByLabel('Hidden edges').selectOption('left out');
+    await page.getByRole('button', { name: /Update master/ }).click();
+    await expect(page.getByText('all changes are in r5')).toBeVisible();
 
-  // The copy of the sheet says what the sheet said: the proof shows where it is other now.
-  await page.locator('[data-copy="drawing for the shop"]').click();
-  await expect(page.locator('twin-match-lane').getByText('Behind.')).toBeVisible();
-  await expect(page.locator('twin-match-lane tbody')).toContainText('Ø6.5');
-  await expect(page.locator('twin-match-lane tbody')).toContainText('Ø7.5');
-  await page.getByRole('button', { name: 'Derive again' }).click();
-  await expect(page.getByText(/outlines? read back; each has its equal/)).toBeVisible();
-  expect(broken).toEqual([]);
-});
+    // The copy of the sheet says what the sheet said: the proof shows where it is other now.
+    await page.locator('[data-copy="drawing for the shop"]').click();
+    await expect(page.locator('twin-match-lane').getByText('Behind.')).toBeVisible();
+    await expect(page.locator('twin-match-lane tbody')).toContainText('Ø6.5');
+    await expect(page.locator('twin-match-lane tbody')).toContainText('Ø7.5');
+    await page.getByRole('button', { name: 'Derive again' }).click();
+    await expect(page.getByText(/outlines? read back; each has its equal/)).toBeVisible();
+    expect(broken).toEqual([]);
+  },
+);
 
-test('a chart is put on a board, chooses its columns, and says why it can’t be drawn', async ({ page }) => {
+test('a chart is put on a board, chooses its columns, and says why it can’t be drawn', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click();
   await page.getByRole('tab', { name: 'Report' }).click();
@@ -60,7 +62,7 @@ test('a chart is put on a board, chooses its columns, and says why it can’t be
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
-test('boards with tables and charts pass WCAG 2.2 AA by machine', async ({ browser }) => {
+test('boards with tables and charts pass WCAG 2.2 AA by machine', { tag: '@long' }, async ({ browser }) => {
   const axe = createRequire(`${process.cwd()}/`).resolve('axe-core/axe.min.js');
   for (const colorScheme of ['light', 'dark'] as const) {
     const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });

@@ -7,7 +7,7 @@ import { TestWorkshop } from './workshop';
 let workshop: TestWorkshop;
 let photo: string;
 test.beforeEach(async ({}, info) => {
-  workshop = await TestWorkshop.open(`pictures_${info.workerIndex}`, false);
+  workshop = await TestWorkshop.emptyFor(info);
   const [width, height] = [600, 400];
   const data = Buffer.alloc(3 * width * height);
   for (let i = 0; i < data.length; i++) data[i] = 60 + ((i % (3 * width)) / (3 * width)) * 120 + ((i * 31) % 13);
@@ -20,7 +20,7 @@ test.beforeEach(async ({}, info) => {
       .toBuffer(),
   );
 });
-test.afterEach(() => workshop.close());
+test.afterEach(() => workshop.leave());
 
 test('a picture becomes a master, is corrected on its string, derived, and a copy that someone painted on is found', async ({
   page,
@@ -94,23 +94,27 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
   await expect(match.getByText('pixels that differ')).toBeVisible();
 });
 
-test('pictures are put onto an open board by button, and what can’t come in is told', async ({ page }, info) => {
-  await page.goto(workshop.url);
-  await page.locator('input[type=file]').first().setInputFiles(photo);
-  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
-  const bad = info.outputPath('torn.png');
-  writeFileSync(bad, readFileSync(photo).subarray(0, 200));
-  await page.locator('twin-keep-lane input[type=file]').setInputFiles([photo, bad]);
-  await expect(page.locator('twin-keep-lane').getByRole('status')).toContainText('torn.png did not come in');
-  await expect(page.locator('twin-slip')).toContainText('north pool');
-  await expect(page.getByText('1 change since r1')).toBeVisible();
-  await page.reload();
-  await page.getByRole('button', { name: 'Go on with it' }).click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await expect(page.locator('twin-contents').getByRole('button', { name: /north pool|picture/ })).toHaveCount(2);
-});
+test(
+  'pictures are put onto an open board by button, and what can’t come in is told',
+  { tag: '@long' },
+  async ({ page }, info) => {
+    await page.goto(workshop.url);
+    await page.locator('input[type=file]').first().setInputFiles(photo);
+    await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+    const bad = info.outputPath('torn.png');
+    writeFileSync(bad, readFileSync(photo).subarray(0, 200));
+    await page.locator('twin-keep-lane input[type=file]').setInputFiles([photo, bad]);
+    await expect(page.locator('twin-keep-lane').getByRole('status')).toContainText('torn.png did not come in');
+    await expect(page.locator('twin-slip')).toContainText('north pool');
+    await expect(page.getByText('1 change since r1')).toBeVisible();
+    await page.reload();
+    await page.getByRole('button', { name: 'Go on with it' }).click();
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await expect(page.locator('twin-contents').getByRole('button', { name: /north pool|picture/ })).toHaveCount(2);
+  },
+);
 
-test('a picture is cut off at its edges, and what is seen stays where it is', async ({ page }) => {
+test('a picture is cut off at its edges, and what is seen stays where it is', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
@@ -131,49 +135,53 @@ test('a picture is cut off at its edges, and what is seen stays where it is', as
   await expect(page.getByLabel('Frame width')).toHaveValue('76.2');
 });
 
-test('what is cut out of a picture is pressed on it: from points outwards, and inside of an outline', async ({ page }) => {
-  await page.goto(workshop.url);
-  await page.locator('input[type=file]').first().setInputFiles(photo);
-  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
-  await expect(page.locator('twin-stage canvas.board')).toBeVisible();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page
-    .locator('twin-contents')
-    .getByRole('button', { name: /picture/ })
-    .click();
-  const string = page.locator('twin-string');
-  await string.getByLabel('Put a correction on the string').selectOption('cut-out');
-  const pane = string.locator('twin-cut-pane canvas');
-  await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
-  await expect.poll(async () => (await pane.screenshot()).length).toBeGreaterThan(2000);
-  const white = await string.getByLabel('Takes away').inputValue();
-  await pane.click({ position: { x: 40, y: 60 } });
-  await expect(string.getByText('Taken away from 1 point outwards')).toBeVisible();
-  expect(await string.getByLabel('Takes away').inputValue()).not.toBe(white);
-  // Pressed again, the point goes.
-  await pane.click({ position: { x: 41, y: 61 } });
-  await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
+test(
+  'what is cut out of a picture is pressed on it: from points outwards, and inside of an outline',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto(workshop.url);
+    await page.locator('input[type=file]').first().setInputFiles(photo);
+    await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+    await expect(page.locator('twin-stage canvas.board')).toBeVisible();
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await page
+      .locator('twin-contents')
+      .getByRole('button', { name: /picture/ })
+      .click();
+    const string = page.locator('twin-string');
+    await string.getByLabel('Put a correction on the string').selectOption('cut-out');
+    const pane = string.locator('twin-cut-pane canvas');
+    await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
+    await expect.poll(async () => (await pane.screenshot()).length).toBeGreaterThan(2000);
+    const white = await string.getByLabel('Takes away').inputValue();
+    await pane.click({ position: { x: 40, y: 60 } });
+    await expect(string.getByText('Taken away from 1 point outwards')).toBeVisible();
+    expect(await string.getByLabel('Takes away').inputValue()).not.toBe(white);
+    // Pressed again, the point goes.
+    await pane.click({ position: { x: 41, y: 61 } });
+    await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
 
-  await string.getByRole('button', { name: 'An outline stays' }).click();
-  await expect(string.getByLabel('Distance as a number')).toHaveCount(0);
-  for (const position of [
-    { x: 60, y: 40 },
-    { x: 240, y: 40 },
-    { x: 240, y: 160 },
-    { x: 60, y: 160 },
-    // On the side between the first two: a corner there.
-    { x: 150, y: 41 },
-  ])
-    await pane.click({ position });
-  await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
-  // Drawn along, the corner of the side stays between its neighbours.
-  await pane.hover({ position: { x: 150, y: 41 } });
-  await page.mouse.down();
-  await pane.hover({ position: { x: 150, y: 20 } });
-  await page.mouse.up();
-  await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
-  await string.getByRole('button', { name: 'Take the last away' }).click();
-  await expect(string.getByText('Kept inside of an outline of 4 corners')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
-});
+    await string.getByRole('button', { name: 'An outline stays' }).click();
+    await expect(string.getByLabel('Distance as a number')).toHaveCount(0);
+    for (const position of [
+      { x: 60, y: 40 },
+      { x: 240, y: 40 },
+      { x: 240, y: 160 },
+      { x: 60, y: 160 },
+      // On the side between the first two: a corner there.
+      { x: 150, y: 41 },
+    ])
+      await pane.click({ position });
+    await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
+    // Drawn along, the corner of the side stays between its neighbours.
+    await pane.hover({ position: { x: 150, y: 41 } });
+    await page.mouse.down();
+    await pane.hover({ position: { x: 150, y: 20 } });
+    await page.mouse.up();
+    await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
+    await string.getByRole('button', { name: 'Take the last away' }).click();
+    await expect(string.getByText('Kept inside of an outline of 4 corners')).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(string.getByText('Kept inside of an outline of 5 corners')).toBeVisible();
+  },
+);

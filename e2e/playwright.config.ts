@@ -8,11 +8,12 @@ export default defineConfig({
   fullyParallel: false,
   globalSetup: './shared-folder.ts',
   // How long something takes is asked in benchmarks; here, on a machine that others share, only whether it comes about.
-  expect: { timeout: 180_000 },
+  expect: { timeout: 300_000 },
   // Above what single steps may wait for, so that it is a step that says what did not come about.
-  timeout: 600_000,
+  timeout: 1_200_000,
   reporter: [['list'], ['json']],
-  outputDir: '../.tmp/e2e',
+  // A folder of each run: two of them may run at once.
+  outputDir: `${process.env['INKWELL_RUN'] ?? '../.tmp'}/e2e`,
   use: {
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',

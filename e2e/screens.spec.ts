@@ -33,59 +33,67 @@ async function violations(page: Page): Promise<string[]> {
 const sticksOut = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
 
 for (const scheme of ['light', 'dark'] as const)
-  test(`Desk and Master pass WCAG 2.2 AA by machine (${scheme})`, async ({ browser }) => {
-    // The policy that forbids foreign scripts would also forbid the checker.
-    const page = await browser.newPage({
-      colorScheme: scheme,
-      bypassCSP: true,
-      viewport: { width: 1280, height: 800 },
-    });
-    await page.goto(workshop.url);
-    await expect(page.getByText('Fen map leaflet', { exact: true })).toBeVisible();
-    expect(await violations(page)).toEqual([]);
-    await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
-    await page.locator('[data-copy="metal shop drawing"]').click();
-    await expect(page.locator('twin-match-lane tbody tr').first()).toBeVisible();
-    await page.getByRole('button', { name: 'Contents' }).click();
-    await page.locator('twin-contents').getByRole('button', { name: 'Trail name' }).click();
-    expect(await violations(page)).toEqual([]);
-    await page.getByRole('button', { name: 'Derive …' }).click();
-    await expect(page.locator('table[aria-label="What carries over"]')).toBeVisible();
-    expect(await violations(page)).toEqual([]);
-    await page.close();
-  });
-
-test('tables pass WCAG 2.2 AA by machine, and so does a file of cells that is looked at', async ({ browser }) => {
-  const own = await TestWorkshop.open('screens_tables', 'yes');
-  try {
-    for (const colorScheme of ['light', 'dark'] as const) {
-      const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
-      await page.goto(own.url);
-      const series = page.getByRole('link', { name: 'Coating weathering series', exact: true });
-      await expect(series).toBeVisible();
-      const cells = {
-        name: 'rack.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from('Panel;Day;Gloss (GU)\nP-1;03.04.2026;80,5\nP-2;04.05.2026;79,5\n'),
-      };
-      await page.locator('input[type=file]').first().setInputFiles(cells);
-      await expect(page.getByRole('region', { name: 'How the file is read' })).toBeVisible();
+  test(
+    `Desk and Master pass WCAG 2.2 AA by machine (${scheme})`,
+    { tag: scheme === 'light' ? [] : '@long' },
+    async ({ browser }) => {
+      // The policy that forbids foreign scripts would also forbid the checker.
+      const page = await browser.newPage({
+        colorScheme: scheme,
+        bypassCSP: true,
+        viewport: { width: 1280, height: 800 },
+      });
+      await page.goto(workshop.url);
+      await expect(page.getByText('Fen map leaflet', { exact: true })).toBeVisible();
       expect(await violations(page)).toEqual([]);
-      await series.click();
-      await page.locator('[data-copy="readings for the laboratory"]').click();
-      await expect(page.locator('twin-table-match td.differs')).toHaveCount(1);
-      await page.locator('.tabulator-col', { hasText: 'Coating' }).click();
-      await expect(page.locator('twin-table-slip')).toBeVisible();
+      await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+      await page.locator('[data-copy="metal shop drawing"]').click();
+      await expect(page.locator('twin-match-lane tbody tr').first()).toBeVisible();
+      await page.getByRole('button', { name: 'Contents' }).click();
+      await page.locator('twin-contents').getByRole('button', { name: 'Trail name' }).click();
       expect(await violations(page)).toEqual([]);
-      expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+      await page.getByRole('button', { name: 'Derive …' }).click();
+      await expect(page.locator('table[aria-label="What carries over"]')).toBeVisible();
+      expect(await violations(page)).toEqual([]);
       await page.close();
-    }
-  } finally {
-    await own.close();
-  }
-});
+    },
+  );
 
-test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', async ({ browser }) => {
+test(
+  'tables pass WCAG 2.2 AA by machine, and so does a file of cells that is looked at',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const own = await TestWorkshop.open('screens_tables', 'yes');
+    try {
+      for (const colorScheme of ['light', 'dark'] as const) {
+        const page = await browser.newPage({ colorScheme, bypassCSP: true, viewport: { width: 1280, height: 800 } });
+        await page.goto(own.url);
+        const series = page.getByRole('link', { name: 'Coating weathering series', exact: true });
+        await expect(series).toBeVisible();
+        const cells = {
+          name: 'rack.csv',
+          mimeType: 'text/csv',
+          buffer: Buffer.from('Panel;Day;Gloss (GU)\nP-1;03.04.2026;80,5\nP-2;04.05.2026;79,5\n'),
+        };
+        await page.locator('input[type=file]').first().setInputFiles(cells);
+        await expect(page.getByRole('region', { name: 'How the file is read' })).toBeVisible();
+        expect(await violations(page)).toEqual([]);
+        await series.click();
+        await page.locator('[data-copy="readings for the laboratory"]').click();
+        await expect(page.locator('twin-table-match td.differs')).toHaveCount(1);
+        await page.locator('.tabulator-col', { hasText: 'Coating' }).click();
+        await expect(page.locator('twin-table-slip')).toBeVisible();
+        expect(await violations(page)).toEqual([]);
+        expect(await sticksOut(page)).toBeLessThanOrEqual(0);
+        await page.close();
+      }
+    } finally {
+      await own.close();
+    }
+  },
+);
+
+test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', { tag: '@long' }, async ({ browser }) => {
   const own = await TestWorkshop.open('screens_solids', 'yes');
   try {
     for (const colorScheme of ['light', 'dark'] as const) {
@@ -108,7 +116,7 @@ test('a solid and what differs in a copy of it pass WCAG 2.2 AA by machine', asy
   }
 });
 
-test('a text and what differs in a copy of it pass WCAG 2.2 AA by machine', async ({ browser }) => {
+test('a text and what differs in a copy of it pass WCAG 2.2 AA by machine', { tag: '@long' }, async ({ browser }) => {
   const own = await TestWorkshop.open('screens_texts', 'yes');
   try {
     for (const colorScheme of ['light', 'dark'] as const) {
@@ -139,7 +147,7 @@ for (const [width, height] of [
   [1280, 800],
   [1920, 1080],
 ] as const)
-  test(`nothing sticks out at ${width} × ${height}`, async ({ page }) => {
+  test(`nothing sticks out at ${width} × ${height}`, { tag: width === 1280 ? [] : '@long' }, async ({ page }) => {
     await page.setViewportSize({ width, height });
     await page.goto(workshop.url);
     await expect(page.getByText('Fen map leaflet', { exact: true })).toBeVisible();
@@ -150,7 +158,7 @@ for (const [width, height] of [
     expect(await sticksOut(page)).toBeLessThanOrEqual(0);
   });
 
-test('a picture of each way to look at a match differs from the others', async ({ page }) => {
+test('a picture of each way to look at a match differs from the others', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
   await page.locator('[data-copy="proof for the reserve"]').click();
@@ -165,32 +173,34 @@ test('a picture of each way to look at a match differs from the others', async (
   expect(shots[0]).not.toBe(shots[1]);
 });
 
-test('a new master from a purpose opens with an empty board; a file that is no drawing is refused in words', async ({
-  page,
-}, info) => {
-  await page.goto(workshop.url);
-  await page.getByRole('button', { name: 'New master …' }).click();
-  await page.getByLabel('What is it?').fill('Gate sign');
-  await page.getByRole('button', { name: 'Start master' }).click();
-  await expect(page.getByRole('heading', { name: 'Gate sign' })).toBeVisible();
-  await expect(page.getByText('Nothing is derived from this master yet.')).toBeVisible();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.getByRole('button', { name: 'rectangle', exact: true }).click();
-  await page.keyboard.press('Enter');
-  await page.getByLabel('Width', { exact: true }).fill('120,5');
-  await page.getByLabel('Width', { exact: true }).blur();
-  await page.getByRole('button', { name: 'text', exact: true }).click();
-  await page.keyboard.press('Enter');
-  await expect(page.getByLabel('Wording')).toHaveValue('Words');
-  await page.getByLabel('Letter size').fill('tall');
-  await page.getByLabel('Letter size').blur();
-  await expect(page.getByRole('alert')).toContainText('There is no parameter “tall”');
-  await page.getByRole('button', { name: 'Update master (r2)' }).click();
-  await expect(page.getByText('all changes are in r2')).toBeVisible();
-  await page.goto(workshop.url);
-  const bad = info.outputPath('letter.svg');
-  writeFileSync(bad, '<svg xmlns="http://www.w3.org/2000/svg">\n<g><path d="M0 0 L 4 4"/>&boom;</g></svg>');
-  await page.getByLabel('Choose a file …').setInputFiles(bad);
-  await expect(page.getByRole('alert')).toContainText('undefined entity');
-  await expect(page.getByRole('alert')).toContainText('line 2');
-});
+test(
+  'a new master from a purpose opens with an empty board; a file that is no drawing is refused in words',
+  { tag: '@long' },
+  async ({ page }, info) => {
+    await page.goto(workshop.url);
+    await page.getByRole('button', { name: 'New master …' }).click();
+    await page.getByLabel('What is it?').fill('Gate sign');
+    await page.getByRole('button', { name: 'Start master' }).click();
+    await expect(page.getByRole('heading', { name: 'Gate sign' })).toBeVisible();
+    await expect(page.getByText('Nothing is derived from this master yet.')).toBeVisible();
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await page.getByRole('button', { name: 'rectangle', exact: true }).click();
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Width', { exact: true }).fill('120,5');
+    await page.getByLabel('Width', { exact: true }).blur();
+    await page.getByRole('button', { name: 'text', exact: true }).click();
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Wording')).toHaveValue('Words');
+    await page.getByLabel('Letter size').fill('tall');
+    await page.getByLabel('Letter size').blur();
+    await expect(page.getByRole('alert')).toContainText('There is no parameter “tall”');
+    await page.getByRole('button', { name: 'Update master (r2)' }).click();
+    await expect(page.getByText('all changes are in r2')).toBeVisible();
+    await page.goto(workshop.url);
+    const bad = info.outputPath('letter.svg');
+    writeFileSync(bad, '<svg xmlns="http://www.w3.org/2000/svg">\n<g><path d="M0 0 L 4 4"/>&boom;</g></svg>');
+    await page.getByLabel('Choose a file …').setInputFiles(bad);
+    await expect(page.getByRole('alert')).toContainText('undefined entity');
+    await expect(page.getByRole('alert')).toContainText('line 2');
+  },
+);

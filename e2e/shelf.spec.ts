@@ -67,7 +67,7 @@ test('masters are described together, moved and renamed with what stands there s
   await expect(page.locator('.rows .title')).toHaveText(['Fen map leaflet', 'Boardwalk waymarker']);
 });
 
-test('what is thrown away says which copies are out there, and comes back', async ({ page }) => {
+test('what is thrown away says which copies are out there, and comes back', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await withMaster(page, 'Fen map leaflet', 'Throw away …');
   await expect(page.locator('twin-throw-form')).toContainText('copies of it are out there');
@@ -82,31 +82,33 @@ test('what is thrown away says which copies are out there, and comes back', asyn
   await expect(page.locator('twin-stage canvas.board')).toBeVisible();
 });
 
-test('a master of native version 1 opens from the shelf untouched, is confirmed at its first update, and its leftovers go', async ({
-  page,
-}) => {
-  const { folder, files } = otterPlaque();
-  for (const [path, bytes] of files) {
-    mkdirSync(dirname(join(workshop.shelf, folder, path)), { recursive: true });
-    writeFileSync(join(workshop.shelf, folder, path), bytes);
-  }
-  await page.goto(workshop.url);
-  await expect(page.getByText('“Otter plaque” of native version 1')).toBeVisible();
-  await page.getByRole('button', { name: 'Open it' }).click();
-  await expect(page.getByText('Nothing on the shelf is touched until you update it')).toBeVisible();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.locator('twin-contents').getByRole('button', { name: 'Name' }).first().click();
-  await page.getByLabel('Wording').fill('Otter Run West');
-  await page.getByLabel('Wording').blur();
-  await page.getByRole('button', { name: 'Update master (r2)' }).click();
-  await expect(page.getByRole('dialog')).toContainText('opened from native version 1');
-  expect(readdirSync(join(workshop.shelf, folder)).sort()).toEqual(['otter_plaque.inkfolio', 'otter_plaque_parts']);
-  await page.getByRole('button', { name: 'Write r2 beside them' }).click();
-  await expect(page.getByText('Left of native version 1: 2 files')).toBeVisible();
-  await expect.poll(() => readdirSync(join(workshop.shelf, folder)).length).toBe(3);
-  await page.getByRole('button', { name: 'Take them away …' }).click();
-  await expect(page.locator('twin-older-panel li')).toHaveText([/otter_plaque.inkfolio/, /otter_plaque_parts\/board_1.json/]);
-  await page.getByRole('button', { name: 'Take these 2 files away for good' }).click();
-  await expect(page.locator('twin-older-panel')).toHaveCount(0);
-  expect(readdirSync(join(workshop.shelf, folder))).toEqual(['otter_plaque.inkwell']);
-});
+test(
+  'a master of native version 1 opens from the shelf untouched, is confirmed at its first update, and its leftovers go',
+  { tag: '@long' },
+  async ({ page }) => {
+    const { folder, files } = otterPlaque();
+    for (const [path, bytes] of files) {
+      mkdirSync(dirname(join(workshop.shelf, folder, path)), { recursive: true });
+      writeFileSync(join(workshop.shelf, folder, path), bytes);
+    }
+    await page.goto(workshop.url);
+    await expect(page.getByText('“Otter plaque” of native version 1')).toBeVisible();
+    await page.getByRole('button', { name: 'Open it' }).click();
+    await expect(page.getByText('Nothing on the shelf is touched until you update it')).toBeVisible();
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await page.locator('twin-contents').getByRole('button', { name: 'Name' }).first().click();
+    await page.getByLabel('Wording').fill('Otter Run West');
+    await page.getByLabel('Wording').blur();
+    await page.getByRole('button', { name: 'Update master (r2)' }).click();
+    await expect(page.getByRole('dialog')).toContainText('opened from native version 1');
+    expect(readdirSync(join(workshop.shelf, folder)).sort()).toEqual(['otter_plaque.inkfolio', 'otter_plaque_parts']);
+    await page.getByRole('button', { name: 'Write r2 beside them' }).click();
+    await expect(page.getByText('Left of native version 1: 2 files')).toBeVisible();
+    await expect.poll(() => readdirSync(join(workshop.shelf, folder)).length).toBe(3);
+    await page.getByRole('button', { name: 'Take them away …' }).click();
+    await expect(page.locator('twin-older-panel li')).toHaveText([/otter_plaque.inkfolio/, /otter_plaque_parts\/board_1.json/]);
+    await page.getByRole('button', { name: 'Take these 2 files away for good' }).click();
+    await expect(page.locator('twin-older-panel')).toHaveCount(0);
+    expect(readdirSync(join(workshop.shelf, folder))).toEqual(['otter_plaque.inkwell']);
+  },
+);

@@ -5,9 +5,9 @@ import { TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeEach(async ({}, info) => {
-  workshop = await TestWorkshop.open(`solids_${info.workerIndex}`, false);
+  workshop = await TestWorkshop.emptyFor(info);
 });
-test.afterEach(() => workshop.close());
+test.afterEach(() => workshop.leave());
 
 test('a part is begun, given holes and a fillet, turned by keys, derived, and a copy with one wrong hole is found and pointed at', async ({
   page,

@@ -6,7 +6,7 @@ import { TestWorkshop } from './workshop';
 let workshop: TestWorkshop;
 let file: string;
 test.beforeEach(async ({}, info) => {
-  workshop = await TestWorkshop.open(`tables_${info.workerIndex}`, false);
+  workshop = await TestWorkshop.emptyFor(info);
   file = info.outputPath('north rack.csv');
   const rows = Array.from(
     { length: 40 },
@@ -14,7 +14,7 @@ test.beforeEach(async ({}, info) => {
   );
   writeFileSync(file, ['Panel;Day;Gloss before (GU);Gloss after (GU)', ...rows].join('\r\n'));
 });
-test.afterEach(() => workshop.close());
+test.afterEach(() => workshop.leave());
 
 test('a file of cells is confirmed, comes in, is edited by keys, computed, derived, and a copy false by one digit is found', async ({
   page,

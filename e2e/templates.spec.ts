@@ -2,10 +2,10 @@ import { expect, test } from '@playwright/test';
 import { TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
-test.beforeAll(async () => {
-  workshop = await TestWorkshop.open('templates_e2e');
+test.beforeEach(async ({}, info) => {
+  workshop = await TestWorkshop.emptyFor(info);
 });
-test.afterAll(() => workshop.close());
+test.afterEach(() => workshop.leave());
 
 test('a master is begun in a usual size, turned and in inches; a template of one is made, begun from without a name, and taken away', async ({
   page,

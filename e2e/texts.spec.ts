@@ -5,9 +5,9 @@ import { TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeEach(async ({}, info) => {
-  workshop = await TestWorkshop.open(`texts_${info.workerIndex}`, false);
+  workshop = await TestWorkshop.emptyFor(info);
 });
-test.afterEach(() => workshop.close());
+test.afterEach(() => workshop.leave());
 
 test('a text is begun, written with lists, a table and a note, taken back and forth, derived, and one changed word is found', async ({
   page,
@@ -112,98 +112,102 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
   expect(broken).toEqual([]);
 });
 
-test('a text is laid out on boards, runs on through more of them, follows its words, and is taken off again', async ({
-  page,
-}) => {
-  await page.goto(workshop.url);
-  const long = Array.from(
-    { length: 80 },
-    (_, i) => `Paragraph ${i} of a text that is longer than a page of paper can hold.`,
-  ).join('\n\n');
-  const file = { name: 'long walk.txt', mimeType: 'text/plain', buffer: Buffer.from(long) };
-  await page.locator('input[type=file]').first().setInputFiles(file);
-  await page.getByRole('link', { name: 'long walk', exact: true }).click();
-  const face = page.locator('twin-prose-face');
-  const words = face.getByRole('textbox', { name: 'Text long walk' });
-  await expect(words).toBeVisible();
-  await face.getByRole('button', { name: 'Lay out on a board' }).click();
-  await page.getByRole('tab', { name: 'long walk' }).last().click();
-  await page.getByRole('button', { name: /^Add \d+ boards? like this one$/ }).click();
-  await expect(page.getByText('The text goes on where this frame ends.')).toHaveCount(0);
-  await expect(page.getByRole('tab', { name: 'long walk 2' })).toBeVisible();
-
-  // A copy of the board says the words that run through it.
-  await page.getByRole('button', { name: /Update master/ }).click();
-  await expect(page.getByText('all changes are in r2')).toBeVisible();
-  await page.getByRole('button', { name: 'Derive …' }).click();
-  const panel = page.locator('twin-derive-panel');
-  await panel.getByText(/SVG/).first().click();
-  await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible();
-  await page.getByLabel('Name it').fill('first page');
-  await panel.getByRole('button', { name: /^Write/ }).click();
-  await expect(page.locator('[data-copy="first page"]')).toContainText('.svg');
-
-  // Its words change: the copy of the page would be outdated.
-  await page.getByRole('tab', { name: 'long walk' }).first().click();
-  await words.getByText('Paragraph 1 of').click();
-  await page.keyboard.type('New words. ');
-  await expect(page.getByRole('region', { name: 'What this draft would outdate' })).toContainText('first page');
-  await face.getByRole('button', { name: 'Take off the boards' }).click();
-  await expect(page.getByRole('tab', { name: 'long walk 2' })).toHaveCount(0);
-  await expect(words.getByText('New words.')).toBeVisible();
-});
-
-test('two people write in one text: other paragraphs go together, the same one is settled with both wordings', async ({
-  browser,
-}) => {
-  const person = async (name: string) => {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    await context.addInitScript((own) => localStorage.setItem('inkwell-person', own), name);
-    const page = await context.newPage();
-    page.setDefaultTimeout(20_000);
-    return page;
-  };
-  const ines = await person('Ines Okoro');
-  await ines.goto(workshop.url);
-  const file = {
-    name: 'guide.txt',
-    mimeType: 'text/plain',
-    buffer: Buffer.from('First words here.\n\nSecond words here.\n\nThird words here.\n'),
-  };
-  await ines.locator('input[type=file]').first().setInputFiles(file);
-  const open = async (page: typeof ines) => {
-    await page.getByRole('link', { name: 'guide', exact: true }).click();
-    const words = page.getByRole('textbox', { name: 'Text guide' });
+test(
+  'a text is laid out on boards, runs on through more of them, follows its words, and is taken off again',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto(workshop.url);
+    const long = Array.from(
+      { length: 80 },
+      (_, i) => `Paragraph ${i} of a text that is longer than a page of paper can hold.`,
+    ).join('\n\n');
+    const file = { name: 'long walk.txt', mimeType: 'text/plain', buffer: Buffer.from(long) };
+    await page.locator('input[type=file]').first().setInputFiles(file);
+    await page.getByRole('link', { name: 'long walk', exact: true }).click();
+    const face = page.locator('twin-prose-face');
+    const words = face.getByRole('textbox', { name: 'Text long walk' });
     await expect(words).toBeVisible();
-    return words;
-  };
-  const hers = await open(ines);
-  const bram = await person('Bram Adler');
-  await bram.goto(workshop.url);
-  const his = await open(bram);
-  const write = async (page: typeof ines, words: typeof hers, at: string, text: string) => {
-    await words.getByText(at).click();
-    await page.keyboard.press('End');
-    await page.keyboard.type(text);
-    await expect(page.getByText(/\d changes? since r1/)).toBeVisible();
-  };
-  await write(ines, hers, 'First words', ' Hers alone.');
-  await write(ines, hers, 'Third words', ' Hers, too.');
-  await write(bram, his, 'Second words', ' His alone.');
-  await write(bram, his, 'Third words', ' His as well.');
-  await ines.getByRole('button', { name: /Update master/ }).click();
-  await expect(ines.getByText('all changes are in r2')).toBeVisible();
-  await bram.getByRole('button', { name: 'Carry them over onto r2' }).click();
-  // What both changed stands side by side, word for word.
-  const meeting = bram.getByRole('alert', { name: 'Changes that meet' });
-  await expect(meeting).toContainText('“Third words here. Hers, too.”');
-  await meeting.getByLabel('Yours: “Third words here. His as well.”').check();
-  await meeting.getByRole('button', { name: 'Go on with these' }).click();
-  await expect(his.getByText('First words here. Hers alone.')).toBeVisible();
-  await expect(his.getByText('Second words here. His alone.')).toBeVisible();
-});
+    await face.getByRole('button', { name: 'Lay out on a board' }).click();
+    await page.getByRole('tab', { name: 'long walk' }).last().click();
+    await page.getByRole('button', { name: /^Add \d+ boards? like this one$/ }).click();
+    await expect(page.getByText('The text goes on where this frame ends.')).toHaveCount(0);
+    await expect(page.getByRole('tab', { name: 'long walk 2' })).toBeVisible();
 
-test('what was typed just before the window goes is there when one comes back', async ({ page }) => {
+    // A copy of the board says the words that run through it.
+    await page.getByRole('button', { name: /Update master/ }).click();
+    await expect(page.getByText('all changes are in r2')).toBeVisible();
+    await page.getByRole('button', { name: 'Derive …' }).click();
+    const panel = page.locator('twin-derive-panel');
+    await panel.getByText(/SVG/).first().click();
+    await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible();
+    await page.getByLabel('Name it').fill('first page');
+    await panel.getByRole('button', { name: /^Write/ }).click();
+    await expect(page.locator('[data-copy="first page"]')).toContainText('.svg');
+
+    // Its words change: the copy of the page would be outdated.
+    await page.getByRole('tab', { name: 'long walk' }).first().click();
+    await words.getByText('Paragraph 1 of').click();
+    await page.keyboard.type('New words. ');
+    await expect(page.getByRole('region', { name: 'What this draft would outdate' })).toContainText('first page');
+    await face.getByRole('button', { name: 'Take off the boards' }).click();
+    await expect(page.getByRole('tab', { name: 'long walk 2' })).toHaveCount(0);
+    await expect(words.getByText('New words.')).toBeVisible();
+  },
+);
+
+test(
+  'two people write in one text: other paragraphs go together, the same one is settled with both wordings',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const person = async (name: string) => {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      await context.addInitScript((own) => localStorage.setItem('inkwell-person', own), name);
+      const page = await context.newPage();
+      page.setDefaultTimeout(20_000);
+      return page;
+    };
+    const ines = await person('Ines Okoro');
+    await ines.goto(workshop.url);
+    const file = {
+      name: 'guide.txt',
+      mimeType: 'text/plain',
+      buffer: Buffer.from('First words here.\n\nSecond words here.\n\nThird words here.\n'),
+    };
+    await ines.locator('input[type=file]').first().setInputFiles(file);
+    const open = async (page: typeof ines) => {
+      await page.getByRole('link', { name: 'guide', exact: true }).click();
+      const words = page.getByRole('textbox', { name: 'Text guide' });
+      await expect(words).toBeVisible();
+      return words;
+    };
+    const hers = await open(ines);
+    const bram = await person('Bram Adler');
+    await bram.goto(workshop.url);
+    const his = await open(bram);
+    const write = async (page: typeof ines, words: typeof hers, at: string, text: string) => {
+      await words.getByText(at).click();
+      await page.keyboard.press('End');
+      await page.keyboard.type(text);
+      await expect(page.getByText(/\d changes? since r1/)).toBeVisible();
+    };
+    await write(ines, hers, 'First words', ' Hers alone.');
+    await write(ines, hers, 'Third words', ' Hers, too.');
+    await write(bram, his, 'Second words', ' His alone.');
+    await write(bram, his, 'Third words', ' His as well.');
+    await ines.getByRole('button', { name: /Update master/ }).click();
+    await expect(ines.getByText('all changes are in r2')).toBeVisible();
+    await bram.getByRole('button', { name: 'Carry them over onto r2' }).click();
+    // What both changed stands side by side, word for word.
+    const meeting = bram.getByRole('alert', { name: 'Changes that meet' });
+    await expect(meeting).toContainText('“Third words here. Hers, too.”');
+    await meeting.getByLabel('Yours: “Third words here. His as well.”').check();
+    await meeting.getByRole('button', { name: 'Go on with these' }).click();
+    await expect(his.getByText('First words here. Hers alone.')).toBeVisible();
+    await expect(his.getByText('Second words here. His alone.')).toBeVisible();
+  },
+);
+
+test('what was typed just before the window goes is there when one comes back', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   const file = { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Some words that stay.\n') };
   await page.locator('input[type=file]').first().setInputFiles(file);
@@ -220,7 +224,7 @@ test('what was typed just before the window goes is there when one comes back', 
   await expect(words.getByText('And the last ones.')).toBeVisible();
 });
 
-test('pictures, tables, links and roles of a text are set at its foot', async ({ page }) => {
+test('pictures, tables, links and roles of a text are set at its foot', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   const file = { name: 'walk.txt', mimeType: 'text/plain', buffer: Buffer.from('Round the fen\n\nThe map shows the way.\n') };
   await page.locator('input[type=file]').first().setInputFiles(file);

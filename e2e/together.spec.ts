@@ -70,64 +70,71 @@ test('two people change one master: each has a draft, and where both changed the
   for (const context of people) await context.close();
 });
 
-test('one person in two windows has one draft: each follows the other, and both know of it', async ({ browser }) => {
-  const context = await browser.newContext();
-  const [left, right] = [await context.newPage(), await context.newPage()];
-  await openMaster(left, 'Fen map leaflet');
-  await openMaster(right, 'Fen map leaflet');
-  await expect(left.getByText('open in another window of yours')).toBeVisible();
-  await change(left, 'Boardwalk', 'Line width', '3.1');
-  await expect(right.getByText('1 change since r4', { exact: true })).toBeVisible();
-  await change(right, 'Sedge Loop', 'Line width', '1.1');
-  await expect(left.getByText('2 changes since r4')).toBeVisible();
-  await left.getByRole('button', { name: 'Undo' }).click();
-  await expect(right.getByText('1 change since r4', { exact: true })).toBeVisible();
-  await right.close();
-  await expect(left.getByText('open in another window of yours')).toBeHidden();
+test(
+  'one person in two windows has one draft: each follows the other, and both know of it',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const context = await browser.newContext();
+    const [left, right] = [await context.newPage(), await context.newPage()];
+    await openMaster(left, 'Fen map leaflet');
+    await openMaster(right, 'Fen map leaflet');
+    await expect(left.getByText('open in another window of yours')).toBeVisible();
+    await change(left, 'Boardwalk', 'Line width', '3.1');
+    await expect(right.getByText('1 change since r4', { exact: true })).toBeVisible();
+    await change(right, 'Sedge Loop', 'Line width', '1.1');
+    await expect(left.getByText('2 changes since r4')).toBeVisible();
+    await left.getByRole('button', { name: 'Undo' }).click();
+    await expect(right.getByText('1 change since r4', { exact: true })).toBeVisible();
+    await right.close();
+    await expect(left.getByText('open in another window of yours')).toBeHidden();
 
-  const other = await browser.newContext();
-  await other.addInitScript(() => localStorage.setItem('inkwell-person', 'Bram Adler'));
-  const bram = await other.newPage();
-  await openMaster(bram, 'Fen map leaflet');
-  await expect(left.getByText('Bram Adler is here')).toBeVisible();
-  await expect(bram.getByText('Ines Okoro has a draft too')).toBeVisible();
-  await left.getByRole('button', { name: 'Undo' }).click();
-  await expect(bram.getByText('Ines Okoro has a draft too')).toBeHidden();
+    const other = await browser.newContext();
+    await other.addInitScript(() => localStorage.setItem('inkwell-person', 'Bram Adler'));
+    const bram = await other.newPage();
+    await openMaster(bram, 'Fen map leaflet');
+    await expect(left.getByText('Bram Adler is here')).toBeVisible();
+    await expect(bram.getByText('Ines Okoro has a draft too')).toBeVisible();
+    await left.getByRole('button', { name: 'Undo' }).click();
+    await expect(bram.getByText('Ines Okoro has a draft too')).toBeHidden();
 
-  // Whoever leaves with changes says what becomes of them.
-  await change(left, 'Boardwalk', 'Line width', '3.2');
-  const desk = () => left.getByRole('link', { name: 'Desk', exact: true }).click();
-  await desk();
-  await left.getByRole('button', { name: 'Stay here' }).click();
-  await expect(left.getByText('1 change since r4', { exact: true })).toBeVisible();
-  await desk();
-  await left.getByRole('button', { name: 'Leave it as a draft' }).click();
-  await left.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await left.getByRole('button', { name: 'Go on with it' }).click();
-  await desk();
-  await left.getByRole('button', { name: 'Throw the changes away' }).click();
-  await left.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await expect(left.getByText('all changes are in r4')).toBeVisible();
-  await change(left, 'Boardwalk', 'Line width', '3.4');
-  await desk();
-  await left.getByRole('dialog').getByRole('button', { name: 'Update master (r5)' }).click();
-  await left.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await expect(left.getByText('all changes are in r5')).toBeVisible();
-  await Promise.all([context.close(), other.close()]);
-});
+    // Whoever leaves with changes says what becomes of them.
+    await change(left, 'Boardwalk', 'Line width', '3.2');
+    const desk = () => left.getByRole('link', { name: 'Desk', exact: true }).click();
+    await desk();
+    await left.getByRole('button', { name: 'Stay here' }).click();
+    await expect(left.getByText('1 change since r4', { exact: true })).toBeVisible();
+    await desk();
+    await left.getByRole('button', { name: 'Leave it as a draft' }).click();
+    await left.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await left.getByRole('button', { name: 'Go on with it' }).click();
+    await desk();
+    await left.getByRole('button', { name: 'Throw the changes away' }).click();
+    await left.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await expect(left.getByText('all changes are in r4')).toBeVisible();
+    await change(left, 'Boardwalk', 'Line width', '3.4');
+    await desk();
+    await left.getByRole('dialog').getByRole('button', { name: 'Update master (r5)' }).click();
+    await left.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+    await expect(left.getByText('all changes are in r5')).toBeVisible();
+    await Promise.all([context.close(), other.close()]);
+  },
+);
 
-test('a file that another program changed is a third party: what meets is settled, the rest goes together', async ({ page }) => {
-  const client = new pg.Client(workshop.ownerUrl);
-  await client.connect();
-  const { rows } = await client.query<{ folder: string }>("select folder from master where title = 'Fen map leaflet'");
-  await client.end();
-  const file = join(workshop.shelf, rows[0]!.folder, 'fen_map_leaflet.inkwell');
-  await openMaster(page, 'Fen map leaflet');
-  await change(page, 'Boardwalk', 'Line width', '2.2');
-  // Python's own zip and JSON: nothing of ours writes this file.
-  execFileSync('python3', [
-    '-c',
-    `import hashlib, json, sys, zipfile
+test(
+  'a file that another program changed is a third party: what meets is settled, the rest goes together',
+  { tag: '@long' },
+  async ({ page }) => {
+    const client = new pg.Client(workshop.ownerUrl);
+    await client.connect();
+    const { rows } = await client.query<{ folder: string }>("select folder from master where title = 'Fen map leaflet'");
+    await client.end();
+    const file = join(workshop.shelf, rows[0]!.folder, 'fen_map_leaflet.inkwell');
+    await openMaster(page, 'Fen map leaflet');
+    await change(page, 'Boardwalk', 'Line width', '2.2');
+    // Python's own zip and JSON: nothing of ours writes this file.
+    execFileSync('python3', [
+      '-c',
+      `import hashlib, json, sys, zipfile
 path = sys.argv[1]
 parts = {one.filename: zipfile.ZipFile(path).read(one) for one in zipfile.ZipFile(path).infolist()}
 master = json.loads(parts['master.json'])
@@ -143,26 +150,27 @@ parts['manifest.json'] = json.dumps(manifest).encode()
 with zipfile.ZipFile(path, 'w') as out:
     for name in ['mimetype'] + [name for name in parts if name != 'mimetype']:
         out.writestr(name, parts[name], zipfile.ZIP_STORED if name == 'mimetype' else zipfile.ZIP_DEFLATED)`,
-    file,
-  ]);
-  await expect(page.getByText('Another program changed fen_map_leaflet.inkwell on the shelf')).toBeVisible();
-  await page.getByRole('button', { name: 'Take its changes into my draft' }).click();
-  const meeting = page.getByRole('alert', { name: 'Changes that meet' });
-  await expect(meeting).toContainText('Boardwalk: line width');
-  await meeting.getByLabel('In the file: 1.1').check();
-  await meeting.getByRole('button', { name: 'Go on with these' }).click();
-  await expect(page.getByText('2 changes since r5')).toBeVisible();
-  await expect(page.getByText('Another program changed fen_map_leaflet.inkwell')).toBeHidden();
-  await page.getByRole('button', { name: 'Update master (r6)' }).click();
-  await expect(page.getByText('all changes are in r6')).toBeVisible();
-  await expect
-    .poll(() => readdirSync(join(workshop.shelf, rows[0]!.folder)).filter((name) => name.endsWith('.inkwell')))
-    .toEqual(['fen_map_leaflet.inkwell']);
-  await page.locator('twin-contents').getByRole('button', { name: 'Sedge Loop' }).click();
-  await expect(page.getByLabel('Line width')).toHaveValue(/^1\.7/);
-});
+      file,
+    ]);
+    await expect(page.getByText('Another program changed fen_map_leaflet.inkwell on the shelf')).toBeVisible();
+    await page.getByRole('button', { name: 'Take its changes into my draft' }).click();
+    const meeting = page.getByRole('alert', { name: 'Changes that meet' });
+    await expect(meeting).toContainText('Boardwalk: line width');
+    await meeting.getByLabel('In the file: 1.1').check();
+    await meeting.getByRole('button', { name: 'Go on with these' }).click();
+    await expect(page.getByText('2 changes since r5')).toBeVisible();
+    await expect(page.getByText('Another program changed fen_map_leaflet.inkwell')).toBeHidden();
+    await page.getByRole('button', { name: 'Update master (r6)' }).click();
+    await expect(page.getByText('all changes are in r6')).toBeVisible();
+    await expect
+      .poll(() => readdirSync(join(workshop.shelf, rows[0]!.folder)).filter((name) => name.endsWith('.inkwell')))
+      .toEqual(['fen_map_leaflet.inkwell']);
+    await page.locator('twin-contents').getByRole('button', { name: 'Sedge Loop' }).click();
+    await expect(page.getByLabel('Line width')).toHaveValue(/^1\.7/);
+  },
+);
 
-test('what was not acknowledged survives a killed browser, and is sent when the server is back', async () => {
+test('what was not acknowledged survives a killed browser, and is sent when the server is back', { tag: '@long' }, async () => {
   const profile = mkdtempSync(join(tmpdir(), 'inkwell-profile-'));
   const launch = () =>
     chromium.launchPersistentContext(profile, {
@@ -208,7 +216,7 @@ test('what was not acknowledged survives a killed browser, and is sent when the 
   rmSync(profile, { recursive: true, force: true });
 });
 
-test('a master that can’t be opened is set aside, waits there, and comes back', async ({ page }) => {
+test('a master that can’t be opened is set aside, waits there, and comes back', { tag: '@long' }, async ({ page }) => {
   const client = new pg.Client(workshop.ownerUrl);
   await client.connect();
   const { rows } = await client.query<{ id: string; document: unknown }>(

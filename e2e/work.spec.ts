@@ -19,55 +19,65 @@ async function open(page: Page, title: string): Promise<void> {
   if (await offer.isVisible()) await offer.click();
 }
 
-test('hiding a layer and changing what happens to it outdate what carries it, and undo brings it back', async ({ page }) => {
-  await open(page, 'Boardwalk waymarker');
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.getByRole('button', { name: 'Hide layer Reeds' }).click();
-  await verdictIs(page, 'trail web page', 'behind');
-  await verdictIs(page, 'vinyl lettering', 'in step');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await verdictIs(page, 'trail web page', 'in step');
-  await page.getByLabel('Process of layer Vinyl lettering').selectOption('print');
-  await verdictIs(page, 'vinyl lettering', 'behind');
-  await verdictIs(page, 'trail web page', 'in step');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('all changes are in r6')).toBeVisible();
-});
+test(
+  'hiding a layer and changing what happens to it outdate what carries it, and undo brings it back',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'Boardwalk waymarker');
+    await page.getByRole('button', { name: 'Contents' }).click();
+    await page.getByRole('button', { name: 'Hide layer Reeds' }).click();
+    await verdictIs(page, 'trail web page', 'behind');
+    await verdictIs(page, 'vinyl lettering', 'in step');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await verdictIs(page, 'trail web page', 'in step');
+    await page.getByLabel('Process of layer Vinyl lettering').selectOption('print');
+    await verdictIs(page, 'vinyl lettering', 'behind');
+    await verdictIs(page, 'trail web page', 'in step');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByText('all changes are in r6')).toBeVisible();
+  },
+);
 
-test('a difference that someone accepts with a reason is accepted, and a withdrawn copy leaves the list', async ({ page }) => {
-  await open(page, 'Boardwalk waymarker');
-  await page.locator('[data-copy="proof for the reserve"]').click();
-  await page.getByRole('button', { name: 'Accept …' }).click();
-  await expect(page.getByRole('button', { name: 'Accept', exact: true })).toBeDisabled();
-  await page.getByLabel('Reason for accepting').fill('Only a proof');
-  await page.getByRole('button', { name: 'Accept', exact: true }).click();
-  await verdictIs(page, 'proof for the reserve', 'accepted');
-  await expect(page.getByText('“Only a proof”')).toBeVisible();
-  await page.locator('[data-copy="vinyl, first trial"]').click();
-  await page.getByRole('button', { name: 'Withdraw' }).click();
-  await expect(page.locator('[data-copy="vinyl, first trial"]')).toHaveCount(0);
-});
+test(
+  'a difference that someone accepts with a reason is accepted, and a withdrawn copy leaves the list',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'Boardwalk waymarker');
+    await page.locator('[data-copy="proof for the reserve"]').click();
+    await page.getByRole('button', { name: 'Accept …' }).click();
+    await expect(page.getByRole('button', { name: 'Accept', exact: true })).toBeDisabled();
+    await page.getByLabel('Reason for accepting').fill('Only a proof');
+    await page.getByRole('button', { name: 'Accept', exact: true }).click();
+    await verdictIs(page, 'proof for the reserve', 'accepted');
+    await expect(page.getByText('“Only a proof”')).toBeVisible();
+    await page.locator('[data-copy="vinyl, first trial"]').click();
+    await page.getByRole('button', { name: 'Withdraw' }).click();
+    await expect(page.locator('[data-copy="vinyl, first trial"]')).toHaveCount(0);
+  },
+);
 
-test('the report of a target lights up its objects, follows its options, and warns of what a machine does not take', async ({
-  page,
-}) => {
-  await open(page, 'Fen map leaflet');
-  await page.getByRole('button', { name: 'Derive …' }).click();
-  await page.getByRole('radio', { name: 'To a machine' }).click();
-  const lines = page.locator('table[aria-label="What carries over"] tbody tr');
-  await expect(lines.filter({ hasText: 'not for this machine' })).toHaveCount(4);
-  await page.getByRole('radio', { name: 'To deliver' }).click();
-  await expect(lines.filter({ hasText: 'stays text' })).toHaveCount(1);
-  await page.getByRole('radio', { name: 'outlines' }).click();
-  await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveCount(1);
-  await lines.filter({ hasText: 'becomes outlines' }).click();
-  await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveClass(/on/);
-  await page.getByRole('radio', { name: 'Inside', exact: true }).click();
-  await expect(page.getByRole('tab', { name: 'Inside' })).toHaveAttribute('aria-selected', 'true');
-  await expect(page.getByRole('button', { name: 'Write copy' })).toBeDisabled();
-  await page.keyboard.press('Escape');
-  await expect(lines).toHaveCount(0);
-});
+test(
+  'the report of a target lights up its objects, follows its options, and warns of what a machine does not take',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'Fen map leaflet');
+    await page.getByRole('button', { name: 'Derive …' }).click();
+    await page.getByRole('radio', { name: 'To a machine' }).click();
+    const lines = page.locator('table[aria-label="What carries over"] tbody tr');
+    await expect(lines.filter({ hasText: 'not for this machine' })).toHaveCount(4);
+    await page.getByRole('radio', { name: 'To deliver' }).click();
+    await expect(lines.filter({ hasText: 'stays text' })).toHaveCount(1);
+    await page.getByRole('radio', { name: 'outlines' }).click();
+    await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveCount(1);
+    await lines.filter({ hasText: 'becomes outlines' }).click();
+    await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveClass(/on/);
+    await page.getByRole('radio', { name: 'Inside', exact: true }).click();
+    await expect(page.getByRole('tab', { name: 'Inside' })).toHaveAttribute('aria-selected', 'true');
+    await expect(page.getByRole('button', { name: 'Write copy' })).toBeDisabled();
+    await page.keyboard.press('Escape');
+    await expect(lines).toHaveCount(0);
+  },
+);
 
 test('the versions of a format stand side by side, with what each costs, and the name says which was chosen', async ({
   page,
@@ -124,30 +134,34 @@ test('a copy that is dropped on the Desk is named and leads to its master; it do
   await expect(page.locator('.rows .title')).toHaveCount(3);
 });
 
-test('an earlier revision is shown as it was, to look at only, and the draft is there again afterwards', async ({ page }) => {
-  await open(page, 'Boardwalk waymarker');
-  await page.getByRole('button', { name: 'Contents' }).click();
-  const distance = page.locator('twin-contents').getByRole('button', { name: 'Distance' });
-  await distance.click();
-  await page.getByLabel('Wording').fill('2 km, round to the hide');
-  await page.getByLabel('Wording').blur();
-  await expect(page.getByText('1 change since r6')).toBeVisible();
-  await page.getByRole('button', { name: 'Look at r1' }).press('Enter');
-  await expect(page.getByRole('button', { name: /^Back to/ })).toBeVisible();
-  await distance.click();
-  await expect(page.getByLabel('Wording')).toHaveValue('{trail_length} km, back to the hide');
-  await expect(page.getByLabel('Wording')).toBeDisabled();
-  await expect(page.getByRole('button', { name: 'Hide layer Reeds' })).toBeDisabled();
-  await page.locator('twin-stage canvas.board').press('Delete');
-  await expect(distance).toHaveCount(1);
-  await page.getByRole('button', { name: 'Back to the draft' }).click();
-  await distance.click();
-  await expect(page.getByLabel('Wording')).toHaveValue('2 km, round to the hide');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('all changes are in r6')).toBeVisible();
-});
+test(
+  'an earlier revision is shown as it was, to look at only, and the draft is there again afterwards',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'Boardwalk waymarker');
+    await page.getByRole('button', { name: 'Contents' }).click();
+    const distance = page.locator('twin-contents').getByRole('button', { name: 'Distance' });
+    await distance.click();
+    await page.getByLabel('Wording').fill('2 km, round to the hide');
+    await page.getByLabel('Wording').blur();
+    await expect(page.getByText('1 change since r6')).toBeVisible();
+    await page.getByRole('button', { name: 'Look at r1' }).press('Enter');
+    await expect(page.getByRole('button', { name: /^Back to/ })).toBeVisible();
+    await distance.click();
+    await expect(page.getByLabel('Wording')).toHaveValue('{trail_length} km, back to the hide');
+    await expect(page.getByLabel('Wording')).toBeDisabled();
+    await expect(page.getByRole('button', { name: 'Hide layer Reeds' })).toBeDisabled();
+    await page.locator('twin-stage canvas.board').press('Delete');
+    await expect(distance).toHaveCount(1);
+    await page.getByRole('button', { name: 'Back to the draft' }).click();
+    await distance.click();
+    await expect(page.getByLabel('Wording')).toHaveValue('2 km, round to the hide');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByText('all changes are in r6')).toBeVisible();
+  },
+);
 
-test('a bar of the thread leads to the copy that it stands for', async ({ page }) => {
+test('a bar of the thread leads to the copy that it stands for', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
   await page.locator('.rows li', { hasText: 'Fen map leaflet' }).locator('twin-thread .bar').nth(3).click();
   await expect(page.getByRole('heading', { name: 'Fen map leaflet' })).toBeVisible();
@@ -156,7 +170,7 @@ test('a bar of the thread leads to the copy that it stands for', async ({ page }
   await expect(page.locator('[data-copy="map for the printer"]')).toHaveAttribute('aria-pressed', 'true');
 });
 
-test('everything on a board can be reached and changed by keyboard alone', async ({ page }) => {
+test('everything on a board can be reached and changed by keyboard alone', { tag: '@long' }, async ({ page }) => {
   await open(page, 'Boardwalk waymarker');
   await page.getByRole('button', { name: 'Contents' }).focus();
   await page.keyboard.press('Enter');
@@ -176,7 +190,7 @@ test('everything on a board can be reached and changed by keyboard alone', async
   await expect(page.getByText('all changes are in r6')).toBeVisible();
 });
 
-test('the lanes take each other’s room with 1, 2 and 3, and the marks never go away', async ({ page }) => {
+test('the lanes take each other’s room with 1, 2 and 3, and the marks never go away', { tag: '@long' }, async ({ page }) => {
   await open(page, 'Boardwalk waymarker');
   await page.locator('[data-copy="joiner’s drawing"]').click();
   await expect(page.locator('twin-match-lane')).toBeVisible();
@@ -195,30 +209,34 @@ test('the lanes take each other’s room with 1, 2 and 3, and the marks never go
   await expect(page.locator('[data-wide="even"]')).toBeVisible();
 });
 
-test('a copy is looked at alone and measured from corner to corner, and one door leads to its master', async ({ page }) => {
-  await page.goto(workshop.url);
-  await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
-  await page.locator('[data-copy="vinyl lettering"]').click();
-  await expect(page.locator('twin-match-lane')).toContainText(
-    /up to 0\.0\d\d mm from the master’s own lines, at x [\d.]+, y [\d.]+ mm/,
-  );
-  await page.locator('[data-copy="trail web page"]').click();
-  await page.getByRole('button', { name: 'The copy alone' }).click();
-  await expect(page.locator('twin-match-lane')).toContainText('it is changed in its master');
-  await page.getByRole('button', { name: 'Measure' }).click();
-  const canvas = page.locator('twin-overlay canvas');
-  const { x, y, width, height } = (await canvas.boundingBox())!;
-  // The sheet of 420 by 140 mm lies in the middle, 16 pixels from the sides.
-  const top = y + (height - ((width - 32) * 140) / 420) / 2;
-  await page.mouse.click(x + 18, top + 2);
-  await page.mouse.move(x + 60, top + 40);
-  await page.mouse.click(x + width - 14, top - 3);
-  const said = page.locator('twin-match-lane .measured');
-  await expect(said).toHaveText('420.00 mm, across 420.00 mm, up 0.00 mm, at 0.0°');
-  await page.mouse.click(x + 18, top + 2);
-  await page.mouse.click(x + 17, y + height - (top - y) + 1);
-  await expect(said).toContainText('140.00 mm, across 0.00 mm, down 140.00 mm');
-  await page.getByRole('button', { name: 'Change it in the master' }).click();
-  await expect(page.getByRole('button', { name: 'Measure', exact: true })).toHaveCount(0);
-  await expect(page.locator('twin-stage')).toBeVisible();
-});
+test(
+  'a copy is looked at alone and measured from corner to corner, and one door leads to its master',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto(workshop.url);
+    await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+    await page.locator('[data-copy="vinyl lettering"]').click();
+    await expect(page.locator('twin-match-lane')).toContainText(
+      /up to 0\.0\d\d mm from the master’s own lines, at x [\d.]+, y [\d.]+ mm/,
+    );
+    await page.locator('[data-copy="trail web page"]').click();
+    await page.getByRole('button', { name: 'The copy alone' }).click();
+    await expect(page.locator('twin-match-lane')).toContainText('it is changed in its master');
+    await page.getByRole('button', { name: 'Measure' }).click();
+    const canvas = page.locator('twin-overlay canvas');
+    const { x, y, width, height } = (await canvas.boundingBox())!;
+    // The sheet of 420 by 140 mm lies in the middle, 16 pixels from the sides.
+    const top = y + (height - ((width - 32) * 140) / 420) / 2;
+    await page.mouse.click(x + 18, top + 2);
+    await page.mouse.move(x + 60, top + 40);
+    await page.mouse.click(x + width - 14, top - 3);
+    const said = page.locator('twin-match-lane .measured');
+    await expect(said).toHaveText('420.00 mm, across 420.00 mm, up 0.00 mm, at 0.0°');
+    await page.mouse.click(x + 18, top + 2);
+    await page.mouse.click(x + 17, y + height - (top - y) + 1);
+    await expect(said).toContainText('140.00 mm, across 0.00 mm, down 140.00 mm');
+    await page.getByRole('button', { name: 'Change it in the master' }).click();
+    await expect(page.getByRole('button', { name: 'Measure', exact: true })).toHaveCount(0);
+    await expect(page.locator('twin-stage')).toBeVisible();
+  },
+);

@@ -3,7 +3,7 @@ import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, r
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test } from '@playwright/test';
+import { type TestInfo, test } from '@playwright/test';
 import pg from 'pg';
 import { freshDatabase } from '../packages/server/test/database';
 
@@ -49,9 +49,24 @@ export class TestWorkshop {
     return workshop.started();
   }
 
+  private static shared: Promise<TestWorkshop> | undefined;
+
+  /**
+   * A workshop without the demo. Tests of the usual run share one in each worker, and each makes masters of its own; those of the
+   * long run have one each, with nothing in it.
+   */
+  static emptyFor({ tags, workerIndex }: TestInfo): Promise<TestWorkshop> {
+    const name = `empty_${workerIndex}`;
+    if (tags.includes('@long')) return TestWorkshop.open(name, false);
+    return (TestWorkshop.shared ??= TestWorkshop.open(name, false).then((made) => {
+      // With the worker goes what it shared.
+      process.once('exit', () => made.end());
+      return made;
+    }));
+  }
+
   /** The demo with all work of it done: whoever needs it first makes it, the others wait. */
   private static async finished(demo: Demo): Promise<Finished> {
-    test.setTimeout(test.info().timeout + 300_000);
     const folder = join(process.env['INKWELL_JOURNEYS']!, `demo ${demo}`);
     const note = join(folder, 'finished.json');
     if (!mkdirSync(folder, { recursive: true })) {
@@ -134,6 +149,16 @@ export class TestWorkshop {
 
   async close(): Promise<void> {
     await this.kill('SIGTERM');
+    this.clear();
+  }
+
+  /** The end of one test: of the workshop, too, unless others share it. */
+  async leave(): Promise<void> {
+    if (this !== (await TestWorkshop.shared)) await this.close();
+  }
+
+  private end(): void {
+    for (const one of this.processes) one.kill('SIGKILL');
     this.clear();
   }
 

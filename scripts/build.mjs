@@ -57,6 +57,7 @@ const PARTS = {
       compute: 'packages/server/src/compute/worker.ts',
       worker: 'packages/server/src/worker.ts',
       twin: 'packages/cli/src/main.ts',
+      'check-thread': 'packages/cli/src/check-thread.ts',
       demo: 'packages/demo/src/main.ts',
     }),
   },

@@ -110,12 +110,12 @@ async function ensureJudges() {
 }
 
 async function main() {
-  if (only && only !== 'e2e' && !FILES[only])
-    throw new SetupError(`There is no --only ${only}. Known: unit, integration, e2e.`);
+  if (only && only !== 'e2e' && !FILES[only]) throw new SetupError(`There is no --only ${only}. Known: unit, integration, e2e.`);
   await ensureJudges();
   await ensureNodePackages(root, say);
   say('building what has changed');
-  const parts = only === 'unit' ? 'node,tests' : only === 'integration' ? 'node,tests' : only === 'e2e' ? 'node,web' : 'node,tests,web';
+  const parts =
+    only === 'unit' ? 'node,tests' : only === 'integration' ? 'node,tests' : only === 'e2e' ? 'node,web' : 'node,tests,web';
   if ((await run(['scripts/build.mjs', '--quiet', '--only', parts])) !== 0)
     throw new SetupError('The build failed; the lines above say where.');
   mkdirSync(join(root, '.tmp'), { recursive: true });

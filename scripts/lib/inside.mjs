@@ -22,7 +22,9 @@ export const forNode = {
     {
       name: 'no languages of messages that nobody sees',
       setup: (at) =>
-        at.onLoad({ filter: /zod[\\/]v4[\\/]locales[\\/]index\.js$/ }, () => ({ contents: "export { default as en } from './en.js';" })),
+        at.onLoad({ filter: /zod[\\/]v4[\\/]locales[\\/]index\.js$/ }, () => ({
+          contents: "export { default as en } from './en.js';",
+        })),
     },
     {
       name: 'what-is-inside',

@@ -81,7 +81,7 @@ export async function info({ files }: Arguments): Promise<Answer> {
       ],
     };
   }
-  const codec = (await codecOf(target.id));
+  const codec = await codecOf(target.id);
   const named = codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }];
   const first = await inFile(file, () => codec.read(named, {}, means()));
   const mark = parseMark(first.mark);

@@ -50,7 +50,7 @@ export function need(files: readonly string[], count: number, usage: string): vo
 }
 
 /** The recipe that --to, --set and --board name. */
-export function recipeFrom(args: Arguments): Recipe {
+export function recipeFrom(args: Omit<Arguments, 'files' | 'out' | 'page'>): Recipe {
   const { to, options, without } = args;
   if (!to)
     throw new Failure(
@@ -79,7 +79,7 @@ export async function recipeOfFile(
   bytes: Uint8Array,
   mark: Mark | null,
   target: string,
-  args: Arguments,
+  args: Omit<Arguments, 'files' | 'out' | 'page'>,
 ): Promise<{ readonly recipe: Recipe; readonly by: string }> {
   if (mark) {
     const recipe = recipeOfHow(mark.how, mark.recipe);

@@ -19,7 +19,15 @@ export interface CrossedFailure {
 }
 
 /** Runs in a worker thread. */
-export default async function run({ task, input, watch }: { task: keyof Tasks; input: never; watch: Int32Array }): Promise<unknown> {
+export default async function run({
+  task,
+  input,
+  watch,
+}: {
+  task: keyof Tasks;
+  input: never;
+  watch: Int32Array;
+}): Promise<unknown> {
   begin(watch);
   try {
     // The pool hands its own settings over as the first of a pair.

@@ -2,6 +2,7 @@ import type { DrawnPicture, PictureEngine, Pixels } from '../../pictures/engine'
 import { wordOfPixels } from '../../pictures/engine';
 import { type Matrix, apply, invert, meanScale, multiply } from '../../geometry/matrix';
 import { isSilent } from './elements';
+import { affordableScale } from './filter-work';
 import { type Properties, StyleSheet } from './style';
 import { parseTransform } from './transform';
 import { viewportOf } from './viewport';
@@ -12,8 +13,6 @@ import { type XmlElement, textOf } from './xml';
 const MOST_PARTS = 200;
 const MOST_PIXELS = 40_000_000;
 const MOST_OF_ONE = 9_000_000;
-/** Milliseconds that a part may take to draw, judged by how long it took to look for it. */
-const LONGEST = 400;
 /** Pixels across that a part is looked for with. */
 const LOOKING = 600;
 /** How far beyond the sheet a part is looked for, as a share of it. */
@@ -161,17 +160,15 @@ async function drawn(
 ): Promise<{ pixels: Pixels; frame: Frame } | null> {
   const ratio = sheet.height / sheet.width;
   const [w, h] = ratio > 1 ? [Math.ceil(LOOKING / ratio), LOOKING] : [LOOKING, Math.ceil(LOOKING * ratio)];
-  const start = performance.now();
   const looked = await engine.drawSvg(framed(inside, sheet, w, h), w, h);
-  // What a filter does to each pixel takes longer the finer it is: it looks at more of them around it.
-  const affordable = (LONGEST / (performance.now() - start)) ** (2 / 3) * w * h;
   const found = seen(looked);
   if (!found) return null;
   const [sx, sy] = [sheet.width / w, sheet.height / h];
   const [left, top] = [Math.max(0, found.left - 2), Math.max(0, found.top - 2)];
   const [right, bottom] = [Math.min(w, found.right + 3), Math.min(h, found.bottom + 3)];
   const frame = { x: sheet.x + left * sx, y: sheet.y + top * sy, width: (right - left) * sx, height: (bottom - top) * sy };
-  const scale = Math.min(perUnit, Math.sqrt(Math.min(MOST_OF_ONE, affordable) / (frame.width * frame.height)));
+  const area = frame.width * frame.height;
+  const scale = affordableScale(inside, area, Math.min(perUnit, Math.sqrt(MOST_OF_ONE / area)));
   const [across, up] = [Math.max(1, Math.round(frame.width * scale)), Math.max(1, Math.round(frame.height * scale))];
   return { pixels: await engine.drawSvg(framed(inside, frame, across, up), across, up), frame };
 }

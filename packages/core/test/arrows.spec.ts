@@ -1,0 +1,41 @@
+import { join } from 'node:path';
+import { ESLint } from 'eslint';
+
+const root = join(__dirname, '../../..');
+const linter = new ESLint({ cwd: root });
+
+/** What the linter says of code in a file that need not be there. */
+async function says(file: string, code: string): Promise<string> {
+  const [result] = await linter.lintText(code, { filePath: join(root, file) });
+  return result!.messages.map(({ ruleId, message }) => `${ruleId} ${message}`).join('\n');
+}
+
+describe('the linter', () => {
+  it.each([
+    ['core', '@inkwell-twin/render', false],
+    ['core', 'node:fs', false],
+    ['api', '@inkwell-twin/core', false],
+    ['api', '@inkwell-twin/core/shapes', true],
+    ['web', '@inkwell-twin/core', false],
+    ['web', '@inkwell-twin/server', false],
+    ['web', '@inkwell-twin/core/web', true],
+    ['cli', '@inkwell-twin/server', false],
+    ['server', '@inkwell-twin/render', true],
+  ] as const)('knows whether %s may import %s: %s', async (name, imported, allowed) => {
+    const said = await says(`packages/${name}/src/probe.ts`, `import { x } from '${imported}';\nexport const y = x;\n`);
+    if (allowed) expect(said).toBe('');
+    else expect(said).toContain('no-restricted-imports');
+  });
+
+  it('keeps formats and kinds in their folders, and declarations small', async () => {
+    const asks = "export const isOne = (target: string) => target === 'dxf';\n";
+    expect(await says('packages/server/src/copies/probe.ts', asks)).toContain('Ask the table of targets');
+    expect(await says('packages/core/src/copies/probe.ts', "export const kind = 'toolPath';\n")).toContain(
+      'Ask the table of kinds',
+    );
+    const item = "export const isText = (item: { kind: string }) => item.kind === 'text';\n";
+    expect(await says('packages/web/src/app/probe.ts', item)).toContain('Ask itemKind(item)');
+    const imports = "import { flatten } from '../../geometry/flatten';\nexport const y = flatten;\n";
+    expect(await says('packages/core/src/targets/svg/declare.ts', imports)).toContain('A declaration imports zod and types');
+  });
+});
