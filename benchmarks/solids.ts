@@ -6,7 +6,7 @@ import { changedSolids } from '../packages/render/test/faults/solids';
 import { masterOf, means, plate, time } from '../packages/render/test/part';
 
 /** A closed wavy block of about so many triangles. */
-export function wavy(count: number): Mesh {
+function wavy(count: number): Mesh {
   const across = Math.round(Math.sqrt(count / 4));
   const side = across + 1;
   const positions = new Float64Array(6 * side * side);

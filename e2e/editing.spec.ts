@@ -14,6 +14,8 @@ const item = (page: Page, name: string) => page.locator('twin-contents li').getB
 /** Opens a new master of a cut panel, 400 × 150 mm, in the wide lane. @returns where a place of the board is on the screen */
 async function fresh(page: Page, title: string) {
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('button', { name: 'New master' }).first().click();
   const form = page.getByRole('form', { name: 'New master' });
   await form.locator('input').first().fill(title);
@@ -172,6 +174,8 @@ test(
   { tag: '@long' },
   async ({ page }) => {
     await page.goto(workshop.url);
+    // What comes in by then moves what is clicked.
+    await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
     await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).first().click();
     await wide(page, 420, 140);
     await item(page, 'Hole 2 of 5').click();
@@ -217,6 +221,8 @@ test(
 test('objects go from one master to another with what they need', { tag: '@long' }, async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).first().click();
   await wide(page, 420, 140);
   await item(page, 'Reed border').click();

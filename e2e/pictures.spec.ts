@@ -26,6 +26,8 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
   page,
 }) => {
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
   const stage = page.locator('twin-stage canvas.board');
@@ -99,6 +101,8 @@ test(
   { tag: '@long' },
   async ({ page }, info) => {
     await page.goto(workshop.url);
+    // What comes in by then moves what is clicked.
+    await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
     await page.locator('input[type=file]').first().setInputFiles(photo);
     await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
     const bad = info.outputPath('torn.png');
@@ -116,6 +120,8 @@ test(
 
 test('a picture is cut off at its edges, and what is seen stays where it is', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.locator('input[type=file]').first().setInputFiles(photo);
   await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
   await expect(page.locator('twin-stage canvas.board')).toBeVisible();
@@ -140,6 +146,8 @@ test(
   { tag: '@long' },
   async ({ page }) => {
     await page.goto(workshop.url);
+    // What comes in by then moves what is clicked.
+    await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
     await page.locator('input[type=file]').first().setInputFiles(photo);
     await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
     await expect(page.locator('twin-stage canvas.board')).toBeVisible();

@@ -15,6 +15,8 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('button', { name: 'New master' }).click();
   await page.getByLabel('What is it?').fill('Rail clip');
   await page.getByRole('radio', { name: 'Part in three dimensions' }).click();

@@ -23,6 +23,8 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.locator('input[type=file]').first().setInputFiles(file);
   const look = page.getByRole('region', { name: 'How the file is read' });
   await expect(look.getByRole('cell', { name: '2026-04-01' }).first()).toBeVisible();

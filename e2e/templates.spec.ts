@@ -11,6 +11,8 @@ test('a master is begun in a usual size, turned and in inches; a template of one
   page,
 }) => {
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('button', { name: 'New master …' }).click();
   const form = page.getByRole('form', { name: 'New master' });
   await form.getByLabel('Printed sheet').check();

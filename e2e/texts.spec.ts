@@ -15,6 +15,8 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('button', { name: 'New master' }).click();
   await page.getByLabel('What is it?').fill('Bench notes');
   await page.getByRole('radio', { name: 'Text that flows' }).click();
@@ -117,6 +119,8 @@ test(
   { tag: '@long' },
   async ({ page }) => {
     await page.goto(workshop.url);
+    // What comes in by then moves what is clicked.
+    await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
     const long = Array.from(
       { length: 80 },
       (_, i) => `Paragraph ${i} of a text that is longer than a page of paper can hold.`,
@@ -209,6 +213,8 @@ test(
 
 test('what was typed just before the window goes is there when one comes back', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   const file = { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Some words that stay.\n') };
   await page.locator('input[type=file]').first().setInputFiles(file);
   await page.getByRole('link', { name: 'notes', exact: true }).click();
@@ -218,6 +224,8 @@ test('what was typed just before the window goes is there when one comes back', 
   await page.keyboard.type(' And the last ones.');
   await page.goto('about:blank');
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('link', { name: 'notes', exact: true }).click();
   const offered = page.getByRole('button', { name: 'Go on with it' });
   await offered.click();
@@ -226,6 +234,8 @@ test('what was typed just before the window goes is there when one comes back', 
 
 test('pictures, tables, links and roles of a text are set at its foot', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
+  // What comes in by then moves what is clicked.
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   const file = { name: 'walk.txt', mimeType: 'text/plain', buffer: Buffer.from('Round the fen\n\nThe map shows the way.\n') };
   await page.locator('input[type=file]').first().setInputFiles(file);
   await page.getByRole('link', { name: 'walk', exact: true }).click();

@@ -3,7 +3,7 @@ import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, r
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type TestInfo, test } from '@playwright/test';
+import type { TestInfo } from '@playwright/test';
 import pg from 'pg';
 import { freshDatabase } from '../packages/server/test/database';
 
@@ -123,7 +123,7 @@ export class TestWorkshop {
         INKWELL_WEB: join(process.cwd(), 'dist/web/browser'),
         INKWELL_DEMO: this.demo === 'yes' ? 'yes' : this.demo ? 'drawings' : '',
       }),
-      this.run('worker', { INKWELL_DATABASE: this.database.app }),
+      this.run('worker', { INKWELL_DATABASE: this.database.app, INKWELL_NICE: '0' }),
     ];
     for (let i = 0; i < 600; i++) {
       const ended = this.processes.find((one) => one.exitCode !== null);

@@ -27,6 +27,9 @@ const started = Date.now();
 const results = [];
 const lost = (name, message) => results.push({ file: name, name: 'the run', status: 'failed', ms: 0, message });
 
+/** What runs at the moment: it ends with us. */
+let running;
+
 /** Runs a command; what it says is passed on. @returns its exit code, or null where it hung and was ended */
 async function run(args, env = {}) {
   const child = spawn(process.execPath, args, {
@@ -34,6 +37,7 @@ async function run(args, env = {}) {
     stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...env },
   });
+  running = child;
   let last = Date.now();
   for (const stream of ['stdout', 'stderr'])
     child[stream].on('data', (chunk) => {
@@ -73,7 +77,13 @@ const testsIn = (suite, above = []) => [
     tests.map(({ status, results: tries }) => ({
       file: `e2e/${file}`,
       name: [...above, title].join(' › '),
-      status: status === 'unexpected' ? 'failed' : status === 'skipped' ? 'skipped' : 'passed',
+      // What was broken off is no success and was not left out.
+      status:
+        status === 'unexpected' || tries.some((one) => one.status === 'interrupted')
+          ? 'failed'
+          : status === 'skipped'
+            ? 'skipped'
+            : 'passed',
       ms: tries.reduce((sum, { duration }) => sum + duration, 0),
       message: tries.flatMap(({ errors }) => errors.map((error) => error.stack ?? error.message)).join('\n'),
     })),
@@ -149,6 +159,7 @@ async function withPostgres(folder, work) {
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     process.once(signal, () => {
+      running?.kill('SIGTERM');
       stop();
       rmSync(folder, { recursive: true, force: true });
       process.exit(1);

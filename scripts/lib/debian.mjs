@@ -52,7 +52,7 @@ export const JUDGES = {
 };
 
 /** What can be asked for at once: each a table of packages and whether they are here. */
-export const SETS = {
+const SETS = {
   needed: NEEDED,
   browser: BROWSER,
   judges: Object.fromEntries(Object.values(JUDGES)),

@@ -63,7 +63,7 @@ function projectAt(file: string): ProjectFiles {
 }
 
 /** How a linked file stands, seen from the master's file. */
-export interface StandingLink {
+interface StandingLink {
   readonly name: string;
   readonly link: string;
   readonly state: LinkState;

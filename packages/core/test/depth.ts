@@ -6,6 +6,3 @@ export const atDepth = (usual: number, long: number): number => (isLong ? long :
 
 /** Cases that a law is asked for: a third of those named, in the long tests three times as many. */
 export const runs = (named: number): number => atDepth(Math.ceil(named / 3), 3 * named);
-
-/** A test of the long tests only. */
-export const longIt = (isLong ? it : it.skip) as jest.It;

@@ -75,7 +75,7 @@ const FORMS: Readonly<Record<string, { open: (body: never) => DisplayList; close
   drawing: { open: (body: Drawing) => unpackDrawing(body), close: packDrawing },
   toolPath: { open: (body: ToolPath) => listOfStrokes(body), close: strokesOf },
 };
-export const listOfLeaf = ({ kind, body }: Leaf): DisplayList => FORMS[kind]!.open(body as never);
+const listOfLeaf = ({ kind, body }: Leaf): DisplayList => FORMS[kind]!.open(body as never);
 const kindOf = (target: string, options: Options) => Object.keys(declarationOf(target).carries(options))[0]!;
 
 export interface CompareOptions {

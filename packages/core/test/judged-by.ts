@@ -8,7 +8,7 @@ export function hasJudge(name: string): boolean {
 }
 
 /** The parts of Jest that say what is tested, left out where a judge is missing. */
-export interface Judged {
+interface Judged {
   readonly it: jest.It;
   readonly describe: jest.Describe;
 }

@@ -96,7 +96,7 @@ describe('the quick reader of plain XML', () => {
       }),
       { numRuns: runs(3000) },
     );
-    expect(answered).toBeGreaterThan(100);
+    expect(answered).toBeGreaterThan(runs(3000) / 30);
   });
 
   it('answers as the full parser, or not at all, after any damage', () => {

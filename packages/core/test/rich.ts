@@ -185,7 +185,7 @@ export const richMaster: fc.Arbitrary<Master> = fc
   });
 
 /** One change of one feature: which, of what, and the patch. */
-export interface Act {
+interface Act {
   readonly feature: string;
   readonly patch: Patch;
 }

@@ -15,7 +15,7 @@ let demo: readonly DemoMaster[];
 let folder: string;
 let written: string[];
 beforeAll(async () => {
-  demo = await demoMasters(plain, [], 0.15);
+  demo = await demoMasters(plain, [], 0.25);
   folder = mkdtempSync(join(tmpdir(), 'inkwell-demo-'));
   written = await writeDemo(demo, folder, plain);
 });

@@ -266,7 +266,7 @@ describe('a chart', () => {
   });
 
   it('is the same each time, and of nothing is empty', async () => {
-    expect(chartEngine.svg(plan())).toBe(chartEngine.svg(plan()));
+    expect(await chartEngine.svg(plan())).toBe(await chartEngine.svg(plan()));
     await expect(drawn(plan({ series: [] }))).resolves.toMatchObject({ words: expect.any(Array) });
   });
 

@@ -130,7 +130,7 @@ describe('what boards show of texts, tables and solids', () => {
     expect(words).toEqual(expect.arrayContaining(['60', 'Ø4', 'Ø5', 'Ø6.5', 'Ø7']));
   });
 
-  it('draws a chart of what the table says: means by default, each row where it is asked for', () => {
+  it('draws a chart of what the table says: means by default, each row where it is asked for', async () => {
     const chart = {
       kind: 'chart-frame',
       id: 'c',
@@ -144,7 +144,7 @@ describe('what boards show of texts, tables and solids', () => {
     const plan = planChart({ ...(chart as object), up: numbers[0]!.id } as never, series);
     expect(plan.series[0]!.points.length).toBeGreaterThan(1);
     expect(() => planChart({ ...(chart as object), up: 'gone' } as never, series)).toThrow(/has no more/);
-    expect(chartEngine.svg(plan)).toContain('<svg');
+    expect(await chartEngine.svg(plan)).toContain('<svg');
   });
 
   it('is read by our own reader without a rest', async () => {

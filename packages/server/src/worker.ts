@@ -18,8 +18,8 @@ async function main(): Promise<void> {
   const settings = { database: need('INKWELL_DATABASE'), shelf: need('INKWELL_SHELF') };
   const database = new Database(settings.database, 6);
   await assertSameShelf(database, settings.shelf);
-  // Those who wait for an answer go first.
-  setPriority(15);
+  // Those who wait for an answer go first. On a machine that others keep busy, a low priority would mean never.
+  setPriority(Number(process.env['INKWELL_NICE'] ?? 15));
   const compute = new Compute(settings, 2);
   const runner = new JobRunner(database, new Jobs(database), compute, (what, error) => log.error({ err: error }, what));
   await runner.open();

@@ -1,7 +1,7 @@
 import type { Answer } from '../output';
 import type { Arguments } from './shared';
 
-export type Command = (args: Arguments) => Answer | Promise<Answer>;
+type Command = (args: Arguments) => Answer | Promise<Answer>;
 
 /** The commands by name, each loaded when it is asked for. */
 export const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {

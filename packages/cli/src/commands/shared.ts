@@ -94,7 +94,7 @@ export async function recipeOfFile(
 }
 
 /** The parts that --board, --table, --solid, --text, --all-boards and --all name. */
-export const scopeFrom = ({
+const scopeFrom = ({
   boards,
   allBoards,
   tables,
@@ -109,7 +109,7 @@ export const scopeFrom = ({
 };
 
 /** Reads a file that is there; null where it is not. */
-export const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
+const readIfThere = (file: string): Uint8Array | null => (existsSync(file) ? readBytes(file) : null);
 
 /**
  * A copy's files: the one named, and the further ones that stand beside it: those that it says itself, or numbered ones under

@@ -8,7 +8,7 @@ export class XmlTrouble extends Error {
   }
 }
 
-export interface Walker {
+interface Walker {
   readonly open?: ((name: string, attributes: Readonly<Record<string, string>>) => void) | undefined;
   readonly close?: ((name: string) => void) | undefined;
   readonly text?: ((text: string) => void) | undefined;

@@ -1,7 +1,7 @@
 import { Failure } from '../failure/failure';
 
 /** Largest text file a reader takes, bytes. */
-export const READ_LIMIT = 256 * 1024 * 1024;
+const READ_LIMIT = 256 * 1024 * 1024;
 
 /** Encodings by the marks that a text can begin with (Unicode 15, 2.6 and 23.8), and by how `<` looks in them without one. */
 const MARKS: readonly (readonly [encoding: string, mark: readonly number[]])[] = [

@@ -3,7 +3,7 @@ import { XmlTrouble, isPlainXml, walkPlain } from './plain-walk';
 import { Failure } from '../failure/failure';
 
 export type Attributes = Readonly<Record<string, string>>;
-export interface Handlers {
+interface Handlers {
   readonly open?: (name: string, attributes: Attributes) => void;
   readonly close?: (name: string) => void;
   readonly text?: (text: string) => void;

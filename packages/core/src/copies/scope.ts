@@ -3,7 +3,7 @@ import { countParts } from '../master/lists';
 import type { Board, Master, Prose, Solid, Table } from '../master/schema';
 import { PARTS, PART_LISTS, type PartList, type Scope } from './schemas';
 
-export { PARTS, PART_LISTS, type PartList } from './schemas';
+export { PART_LISTS, type PartList } from './schemas';
 export type { Scope };
 
 /** A part of a master by its id and name. */

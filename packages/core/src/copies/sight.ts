@@ -10,7 +10,7 @@ import type { Recipe } from './recipe';
 /** Differences that are told of one page. */
 const MOST = 12;
 /** What comes of looking at a copy beside one that is made of the master now. */
-export interface Sight {
+interface Sight {
   readonly differences: readonly Difference[];
   /** Pixels to the inch, of the page that had the fewest. */
   readonly ppi: number;

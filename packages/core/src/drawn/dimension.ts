@@ -15,13 +15,13 @@ export function anchorPoint(anchor: Anchor, boxOf: (id: string) => Box | null): 
 }
 
 /** The distance that a dimension says, mm. */
-export function measured([ax, ay]: Point, [bx, by]: Point, along: Dimension['along']): number {
+function measured([ax, ay]: Point, [bx, by]: Point, along: Dimension['along']): number {
   if (along === 'across') return Math.abs(bx - ax);
   return along === 'up' ? Math.abs(by - ay) : Math.hypot(bx - ax, by - ay);
 }
 
 /** What a dimension says: the number in its unit, and what stands around it. */
-export function dimensionWords({ unit, digits, before = '', after = '' }: Dimension, distance: number): string {
+function dimensionWords({ unit, digits, before = '', after = '' }: Dimension, distance: number): string {
   return `${before}${(distance / PER_UNIT[unit]).toFixed(digits)}${after}`;
 }
 

@@ -20,7 +20,7 @@ const BENT_WITHIN = 0.01;
 const MOST_HALVINGS = 9;
 
 /** The places of marks along a line, mm from its start. */
-export function stationsOf(length: number, closed: boolean, { spacing, offset = 0, even }: MotifLine): number[] {
+function stationsOf(length: number, closed: boolean, { spacing, offset = 0, even }: MotifLine): number[] {
   const room = closed ? length : length - Math.max(0, offset);
   if (!(room >= 0)) return [];
   let [step, count] = [spacing, Math.floor(room / spacing + 1e-9)];

@@ -15,7 +15,7 @@ import { filledTheSame, isFillAlone } from './regions';
 export type NameOf = ((source: string) => string | undefined) | undefined;
 
 /** What came of matching outlines that no quick way could pair. */
-export interface Matched {
+interface Matched {
   readonly pairs: readonly Pair[];
   readonly onlyA: readonly Piece[];
   readonly onlyB: readonly Piece[];

@@ -7,7 +7,7 @@ export interface Pair {
   readonly a: Piece;
   readonly b: Piece;
 }
-export interface Pairing {
+interface Pairing {
   readonly pairs: Pair[];
   readonly onlyA: Piece[];
   readonly onlyB: Piece[];

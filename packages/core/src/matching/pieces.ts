@@ -23,7 +23,7 @@ const thousandths = (value: number): number => Math.round(value * 1000) + 0;
 /** Layer and look in one text; what is equal to a thousandth has the same. */
 export const lookOf = (layer: string, style: DisplayStyle): string => `${layer}|${styleKey(style, thousandths)}`;
 
-export type Origin = Pick<Piece, 'entry' | 'layer' | 'style' | 'look' | 'source'>;
+type Origin = Pick<Piece, 'entry' | 'layer' | 'style' | 'look' | 'source'>;
 
 export function pieceOf(points: readonly number[], { entry, layer, style, look, source }: Origin): Piece {
   const n = points.length;

@@ -18,7 +18,7 @@ export interface Rows {
 /** Pixels of a band; to be set by tests, which need many of them in a small picture. */
 export const banding = { pixels: 4_000_000 };
 
-export const depthOf = ({ data }: Pixels): 8 | 16 => (data instanceof Uint16Array ? 16 : 8);
+const depthOf = ({ data }: Pixels): 8 | 16 => (data instanceof Uint16Array ? 16 : 8);
 
 /** Pixels that lie in memory. */
 export function heldRows(pixels: Pixels): Rows {

@@ -2,7 +2,7 @@ import type { FontName } from '../fonts/faces';
 import type { Point } from '../geometry/point';
 import type { Item } from '../master/schema';
 
-export const INK = '#14213a';
+const INK = '#14213a';
 
 /** Draws plain items on behalf of one that shows something: all have its id, so that whatever is said of them is said of it. */
 export class Pen {

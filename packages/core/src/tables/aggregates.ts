@@ -1,5 +1,5 @@
 /** What is computed of a whole column. Empty cells do not count. */
-export interface Aggregate {
+interface Aggregate {
   readonly of: (numbers: Float64Array, share: number) => number;
   /** Takes a share of 0 to 1 besides. */
   readonly share?: true;

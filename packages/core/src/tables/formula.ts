@@ -5,7 +5,7 @@ import { arithmetic } from './arithmetic';
 import { FUNCTIONS } from './functions';
 import type { Names } from './names';
 
-export const OPERATORS: ReadonlySet<string> = new Set([
+const OPERATORS: ReadonlySet<string> = new Set([
   ...['add', 'subtract', 'multiply', 'divide', 'pow', 'mod', 'unaryMinus', 'unaryPlus'],
   ...['equal', 'unequal', 'smaller', 'larger', 'smallerEq', 'largerEq', 'and', 'or', 'not'],
 ]);

@@ -2,7 +2,7 @@ import { plainXml } from '../bytes/xml-text';
 
 export const XML = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
 export const DOCUMENT = 'http://schemas.openxmlformats.org/officeDocument/2006';
-export const PACKAGE = 'http://schemas.openxmlformats.org/package/2006';
+const PACKAGE = 'http://schemas.openxmlformats.org/package/2006';
 /** The part of a package that holds properties that users add, and with them the mark of origin. */
 export const CUSTOM_PART = 'docProps/custom.xml';
 

@@ -6,7 +6,7 @@ import type { Options } from './declaration';
 /** The file beside a copy that holds its mark of origin, for formats that have no place for one. */
 export const ORIGIN = '.origin.json';
 const Origin = z.looseObject({ origin: z.string() });
-export type Origin = z.infer<typeof Origin>;
+type Origin = z.infer<typeof Origin>;
 
 /** The mark of origin as a file of its own, with the options that the copy was written with. */
 export const originFile = (mark: string, options: Options): CopyFile => ({

@@ -51,7 +51,7 @@ export class Trial {
 }
 const same = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((byte, i) => byte === b[i]);
 
-export interface Count {
+interface Count {
   tried: number;
   right: number;
   /** Seeds of those that came out wrong. */

@@ -18,7 +18,9 @@ async function tried(icc: Uint8Array): Promise<Uint8Array | null> {
   try {
     const own = withChunks(plain, [profileChunk('tried', icc)]);
     return new Uint8Array(await sharp(own, { failOn: 'error' }).toColourspace('srgb').raw().toBuffer());
-  } catch {
+  } catch (error) {
+    // The library says so where a profile is of no use; whatever else went wrong is not the profile's.
+    if (!/profile|colou?r|icc/i.test((error as Error).message)) throw error;
     return null;
   }
 }

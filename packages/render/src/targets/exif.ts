@@ -1,5 +1,5 @@
 /** What a block of notes by a camera says that changes how a picture is shown (Exif 3.0, 4.6). */
-export interface Exif {
+interface Exif {
   /** 1 to 8: how it is turned and mirrored; 1 where it does not say. */
   readonly orientation: number;
   /** Pixels per inch; null where it does not say. */

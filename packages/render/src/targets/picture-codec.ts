@@ -16,7 +16,7 @@ import { mendChecksums } from './png/chunks';
 import { markInXmp, xmpOf } from './xmp';
 
 /** What a file of a format says that the library does not read and that may show, in words. */
-export type Unread = (bytes: Uint8Array, facts: PictureFacts) => readonly string[];
+type Unread = (bytes: Uint8Array, facts: PictureFacts) => readonly string[];
 
 function told(bytes: Uint8Array, facts: PictureFacts, unread: Unread): NotUnderstood[] {
   const tally = new Tally();

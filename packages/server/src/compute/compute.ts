@@ -10,7 +10,7 @@ import type { Tasks } from './tasks';
 import type { CrossedFailure } from './worker';
 
 /** Seconds of work after which a task is given up and its thread ended: hostile files end in bounded time. */
-export const TIME_LIMIT = 60;
+const TIME_LIMIT = 60;
 /** Memory of one thread, MB. */
 const MEMORY = 1536;
 /** Room for what lives shortly, MB: reading and comparing make little else, and a thread's usual few megabytes halve its speed. */
@@ -25,7 +25,7 @@ function workerFile(): string {
 }
 
 /** For whom a piece of work is, and how heavy it is. */
-export interface Turn {
+interface Turn {
   readonly whose: string;
   readonly large?: boolean;
   readonly signal?: AbortSignal;

@@ -2,7 +2,7 @@ import { type Recipe, changedParts, findNode, footprintHash, footprintOf, missin
 import type { LoadedMaster, LoadedRevision } from '../masters/store';
 
 /** The run of revisions for which nothing that a copy carries changed, and what ended it. */
-export interface Span {
+interface Span {
   readonly until: number;
   readonly endedBy: string | null;
 }

@@ -5,7 +5,7 @@ import { type CopyRow, recipeOfRow } from './rows';
 import { spanOf } from './spans';
 
 /** What changes of a copy's standing when its master gets a revision, found from footprints alone. */
-export interface Standing {
+interface Standing {
   readonly head: number;
   readonly footprint: string;
   readonly until: number;

@@ -50,7 +50,7 @@ export async function sayHouse(database: Database, value: unknown, by: string, k
 }
 
 /** A file on the shelf whose name is not as the house writes it, and how it would be. */
-export interface WrongName {
+interface WrongName {
   readonly kind: 'master' | 'copy';
   readonly id: string;
   readonly file: string;

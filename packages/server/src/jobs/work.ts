@@ -4,7 +4,7 @@ import type { Database } from '../database/database';
 import type { JobData, Jobs } from './jobs';
 
 /** What a job works with. */
-export interface WorkInput<D extends JobData = JobData> {
+interface WorkInput<D extends JobData = JobData> {
   readonly data: D;
   readonly jobs: Jobs;
   readonly database: Database;

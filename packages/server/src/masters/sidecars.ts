@@ -24,7 +24,7 @@ import type { Shelf } from '../shelf/shelf';
 import { lookFor } from './links';
 import { reviseMaster } from './updates';
 
-export type SidecarState = OutsideDescription['state'];
+type SidecarState = OutsideDescription['state'];
 type Choices = Partial<Record<SaidField, 'inside' | 'outside'>>;
 
 /** What is described in a file of its own: a master, or a picture that it links to. */

@@ -4,7 +4,7 @@ import type { Database } from '../database/database';
 import { DAYS } from '../masters/thrown';
 
 /** How the Desk is asked for. */
-export interface DeskAsked {
+interface DeskAsked {
   readonly after: string;
   readonly find: string;
   readonly state: string;

@@ -1,7 +1,6 @@
 import type { NextFunction, Request, Response, Router } from 'express';
 import {
   CONTRACTS,
-  type BodyOf,
   type Contract,
   type Contracts,
   type ErrorBody,
@@ -89,8 +88,6 @@ export function on<K extends keyof Contracts>(
     run().catch(next);
   });
 }
-
-export type { BodyOf };
 
 /** What the framework's own errors mean: bodies that are no JSON, packed in an unknown way, too large, cut off, bad escapes. */
 function fromFramework(error: unknown): Failure | undefined {

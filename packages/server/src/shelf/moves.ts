@@ -134,7 +134,7 @@ const inWords = ({ what, master }: StandingView): string =>
   master ? `“${master.title}” at r${master.head}` : what === 'folder' ? 'A folder' : 'A file';
 
 /** Does what a move on record says, as far as it was not done, and takes it off the record. */
-export async function endMove(database: Database, shelf: Shelf, master: string): Promise<void> {
+async function endMove(database: Database, shelf: Shelf, master: string): Promise<void> {
   await database.transaction(async (client) => {
     await lockInTransaction(client, `shelf of ${master}`);
     const { rows } = await client.query<{ source: string; target: string; follow: boolean }>(

@@ -22,7 +22,7 @@ import { keptUseIds, keptUses } from './keep-uses';
 import { how, isKept } from './carry';
 
 /** What becomes of curves in a target. */
-export const curveRules = ({ outlines, arcs, curves }: DrawingCarries): CurveRules => ({
+const curveRules = ({ outlines, arcs, curves }: DrawingCarries): CurveRules => ({
   arcs: how(arcs) ? (how(arcs)!.by ?? 'chords') : 'kept',
   cubics: how(curves)?.by ?? 'kept',
   within: how(curves)?.within ?? how(arcs)?.within ?? 0,

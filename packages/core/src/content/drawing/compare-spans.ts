@@ -22,7 +22,7 @@ export function areaOf(clip: readonly ClipShape[] | null): Drawing {
   return builder.finish(null, null);
 }
 
-export interface SpanSettings {
+interface SpanSettings {
   readonly nameOf: NameOf;
   readonly boxOf: (entry: number) => Box;
   /** Whether two drawings say the same. */

@@ -4,7 +4,7 @@ import type { DrawingCarries } from './features';
 import { how, isKept } from './carry';
 
 /** A use that stays one: the symbol as a target holds it, and where that is put. */
-export interface KeptUse {
+interface KeptUse {
   readonly use: ResolvedUse;
   readonly part: ResolvedPart;
   readonly at: Matrix;

@@ -209,7 +209,7 @@ export const inOrder = (holes: readonly Hole[]): Hole[] =>
     (a, b) => Math.round(a.at[2] - b.at[2]) || Math.round(a.at[1] - b.at[1]) || a.at[0] - b.at[0] || a.diameter - b.diameter,
   );
 
-export interface HolePair {
+interface HolePair {
   /** The number of the master's hole, or null where the copy alone has it. */
   readonly master: number | null;
   readonly copy: number | null;

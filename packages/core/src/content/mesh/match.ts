@@ -4,7 +4,7 @@ import { type Mesh, Triples, triangleCount } from './mesh';
 const { floor } = Math;
 
 /** Which triangles of two meshes are the same, corner by corner. */
-export interface MatchedTriangles {
+interface MatchedTriangles {
   /** Triangles of each side that the other has not got in the same place, facing the same way. */
   readonly master: readonly number[];
   readonly copy: readonly number[];

@@ -45,7 +45,7 @@ export function volumeAndArea({ positions: p, triangles }: Pick<Mesh, 'positions
 }
 
 /** How the triangles of a mesh hang together. */
-export interface Seams {
+interface Seams {
   /** Edges with a triangle on one side only, or with two that face apart. */
   readonly open: number;
   /** Edges at which more than two triangles meet, or two say the same. */

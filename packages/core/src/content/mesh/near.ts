@@ -4,8 +4,9 @@ import { squareToTriangle } from './tree';
 // Looked up once: these run for every corner of a million.
 const { floor, min, max, sqrt } = Math;
 
-/** Cells along the longest side. */
+/** Cells along the longest side, at most, and fewer for few triangles: large ones would be listed in thousands of them. */
 const ACROSS = 96;
+const across = (triangles: number): number => min(ACROSS, max(16, floor(2 * sqrt(triangles))));
 /** Cells of the box of one triangle from which on it is looked at for every place instead. */
 const MOST_CELLS = 60_000;
 
@@ -28,7 +29,7 @@ export class NearSurface {
     reach: number,
     private readonly enough: number,
   ) {
-    this.step = max(reach / ACROSS, 4 * enough);
+    this.step = max(reach / across(triangleCount(mesh)), 4 * enough);
     const most = min(8_000_000, 64 * triangleCount(mesh) + 65_536);
     this.table = new Triples(new Int32Array(3 * most), most);
     this.first = new Int32Array(most).fill(-1);

@@ -13,7 +13,7 @@ export interface PageSetting {
 }
 
 /** Pages that a text may have. */
-export const MOST_PAGES = 5000;
+const MOST_PAGES = 5000;
 
 function* pages({ width, height, margin }: PageSetting): Generator<Frame> {
   for (let i = 0; i < MOST_PAGES; i++)

@@ -14,7 +14,7 @@ import { pagesOf } from './boards';
 import { type PageCarries, pageFeatures } from './features';
 
 /** A page, and the text that it is of. */
-export interface PageSource {
+interface PageSource {
   readonly board: ResolvedBoard;
   readonly text: Prose;
 }

@@ -3,7 +3,7 @@ import type { ProseBlock } from './prose';
 import { tokensOf, wordsOfBlock } from './words';
 
 /** Which block of the copy each block of the master is; -1 where there is none. */
-export type Partners = Int32Array;
+type Partners = Int32Array;
 
 /** So much the same must two paragraphs say for one to be the other, changed. */
 const LIKE = 0.5;

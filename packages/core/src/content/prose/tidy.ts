@@ -1,7 +1,6 @@
 import { EMPHASES, type Emphasis } from '../../master/texts/schema';
 import type { ProseSpan } from './prose';
 
-const BLANKS = /[ \t\r\f\v]+/g;
 const lookOf = ({ marks, link }: ProseSpan): string => `${marks.join(' ')}|${link}`;
 const sorted = (marks: readonly Emphasis[]): readonly Emphasis[] =>
   marks.length > 1 ? EMPHASES.filter((mark) => marks.includes(mark)) : marks;
@@ -67,6 +66,3 @@ export function tidySpans(spans: readonly ProseSpan[]): readonly ProseSpan[] {
   }
   return out;
 }
-
-/** Words without looks, blanks collapsed. */
-export const tidyText = (text: string): string => text.replace(BLANKS, ' ').trim();

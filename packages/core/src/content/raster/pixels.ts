@@ -2,7 +2,7 @@ import { type Lab, deltaE, labOf } from '../../pictures/lab';
 import type { Pixels } from '../../pictures/engine';
 
 /** How far opacities may be apart, of 255. */
-export const THROUGH = 2;
+const THROUGH = 2;
 
 /** Reads and compares single pixels of two pictures of the same size, as the eye sees them: 8 bits of each. */
 export class Eye {

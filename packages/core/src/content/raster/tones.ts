@@ -1,7 +1,7 @@
 import { type Rows, bands } from '../../pictures/rows';
 
 /** What each of 256 values of red, green and blue became, on average; NaN where there was none. */
-export type Curve = readonly [Float64Array, Float64Array, Float64Array];
+type Curve = readonly [Float64Array, Float64Array, Float64Array];
 
 /** Pixels that are looked at. */
 const SAMPLES = 200_000;

@@ -2,8 +2,8 @@ import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
 import { stretchedFrame } from './shaped';
 
-export const CHART_FORMS = ['lines', 'bars', 'points'] as const;
-export const CHART_TAKES = ['means', 'each'] as const;
+const CHART_FORMS = ['lines', 'bars', 'points'] as const;
+const CHART_TAKES = ['means', 'each'] as const;
 
 /** A chart of a table on a board. */
 export const ChartFrame = z.object({

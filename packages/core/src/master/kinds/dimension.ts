@@ -25,7 +25,7 @@ export const Anchor = z.union([
 export type Anchor = z.infer<typeof Anchor>;
 
 /** Along which a distance is measured. */
-export const DIRECTIONS = ['across', 'up', 'straight'] as const;
+const DIRECTIONS = ['across', 'up', 'straight'] as const;
 
 /** A distance between two places, drawn and said; measured anew whenever they move. */
 export const Dimension = z.object({

@@ -6,7 +6,7 @@ import { opensNothing } from './placed';
 import { mappedOutlines, outlinesByPoints } from './shaped';
 
 /** How marks stand on their line: turned with it, as they were drawn, or bent along it so that neighbours meet. */
-export const MANNERS = ['follow', 'upright', 'bend'] as const;
+const MANNERS = ['follow', 'upright', 'bend'] as const;
 /** The least distance of marks, mm. */
 const LEAST_SPACING = 0.1;
 

@@ -3,8 +3,8 @@ import { positive } from '../schema-parts';
 import { type ItemKind, measure } from './kind';
 import { letters, moved, opensNothing, partId, placedBase, z } from './placed';
 
-export const HIDDEN_EDGES = ['dashed', 'left out'] as const;
-export const DIMENSIONED = ['none', 'overall', 'overall and holes'] as const;
+const HIDDEN_EDGES = ['dashed', 'left out'] as const;
+const DIMENSIONED = ['none', 'overall', 'overall and holes'] as const;
 
 /** A solid as it is seen from one side, drawn about a place on a board. */
 export const SolidView = z.object({

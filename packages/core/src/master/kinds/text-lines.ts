@@ -26,7 +26,7 @@ interface Stretch {
 }
 
 /** The wording as stretches of one look each, without gaps. Of runs that overlap the earlier counts. */
-export function stretchesOf({ text, font, size, spacing = 0, runs = [] }: TextItem): Stretch[] {
+function stretchesOf({ text, font, size, spacing = 0, runs = [] }: TextItem): Stretch[] {
   const base: Look = { font, size, spacing, colour: undefined };
   const found: Stretch[] = [];
   let at = 0;

@@ -1,11 +1,19 @@
-import { type ConstantNode, type FunctionNode, type MathNode, type OperatorNode, type SymbolNode, create, parseDependencies } from 'mathjs/number';
+import {
+  type ConstantNode,
+  type FunctionNode,
+  type MathNode,
+  type OperatorNode,
+  type SymbolNode,
+  create,
+  parseDependencies,
+} from 'mathjs/number';
 import { Failure } from '../../failure/failure';
 import { FUNCTIONS } from './functions';
 import { CONSTANTS, OPERATORS, SIGNS, truth } from './operators';
 import { UNITS, type Value, isQuantity, plain } from './quantity';
 
 /** An expression, read: the names that it uses, and what it comes to. */
-export interface Expression {
+interface Expression {
   readonly names: ReadonlySet<string>;
   /** @param named what a name is worth. @throws Failure `formula` for slips of units and what can't be computed */
   readonly evaluate: (named: (name: string) => Value) => Value;

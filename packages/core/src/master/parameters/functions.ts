@@ -2,7 +2,7 @@ import { Failure } from '../../failure/failure';
 import { type Quantity, type Value, alike, angleOf, plain, plainOf, quantityOf } from './quantity';
 
 /** A function or sign of formulas: from how many values, and how. Angles are degrees. */
-export interface FunctionRow {
+interface FunctionRow {
   readonly least: number;
   readonly most: number;
   readonly of: (values: readonly Value[]) => Value;

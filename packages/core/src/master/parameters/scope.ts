@@ -6,7 +6,7 @@ import { fillSlots } from './slots';
 
 /** mm in one unit of a master. */
 export const PER_UNIT = { mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 } as const;
-export type MasterUnit = keyof typeof PER_UNIT;
+type MasterUnit = keyof typeof PER_UNIT;
 
 /** Something that can't be computed: which node, which attribute of it, and why, in words. */
 export interface Problem {

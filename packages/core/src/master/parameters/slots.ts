@@ -3,7 +3,7 @@ import { readExpression } from './expression';
 import { type Value, isQuantity, measureInWords } from './quantity';
 
 /** A stretch of a wording: as it stands, or computed. `from` and `to` are its place in the wording as it was written. */
-export interface Stretch {
+interface Stretch {
   readonly from: number;
   readonly to: number;
   readonly text?: string;
@@ -46,7 +46,7 @@ export function valueInWording(value: Value, perUnit: number): string {
 }
 
 /** A wording with its slots filled, and where places of the written wording came to lie. */
-export interface Filled {
+interface Filled {
   readonly text: string;
   /** @param end whether the place ends something: within a slot that is its end, else its start */
   readonly placeOf: (place: number, end: boolean) => number;

@@ -23,7 +23,7 @@ const Stretch = z.union([
   z.tuple([z.literal('C'), number, number, number, number, number, number]),
   z.tuple([z.literal('Z')]),
 ]);
-export const Path1 = z.object({
+const Path1 = z.object({
   kind: z.literal('path'),
   id,
   name: z.string().max(200).optional(),
@@ -35,7 +35,7 @@ export const Path1 = z.object({
   /** Of the line, mm. */
   width: number.refine((value) => value >= 0),
 });
-export const Text1 = z.object({
+const Text1 = z.object({
   kind: z.literal('text'),
   id,
   name: z.string().max(200).optional(),
@@ -49,7 +49,7 @@ export const Text1 = z.object({
   bold: z.boolean(),
   fill: colour,
 });
-export const Picture1 = z.object({
+const Picture1 = z.object({
   kind: z.literal('picture'),
   id,
   name: z.string().max(200).optional(),

@@ -11,7 +11,7 @@ import type { UnitName } from '../solids/options';
 import { MODEL } from './declare';
 import { MARK_ENTRY } from './write';
 
-export interface ReadThreeMf {
+interface ReadThreeMf {
   readonly leaves: readonly Leaf<'mesh'>[];
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];

@@ -60,7 +60,7 @@ export function decimalOf(rows: readonly (readonly string[])[], wanted?: '.' | '
 }
 
 /** In which order dates are written: what only one order can have meant. */
-export function datesOf(rows: readonly (readonly string[])[]): { dates: DateOrder; sure: boolean } {
+function datesOf(rows: readonly (readonly string[])[]): { dates: DateOrder; sure: boolean } {
   let [day, month, either] = [0, 0, 0];
   for (const row of rows)
     for (const cell of row) {

@@ -42,7 +42,7 @@ export function isOn(properties: XmlNode | undefined, name: string): boolean | u
   return !/^(0|false|off|none)$/.test(own(found, 'val') ?? 'true');
 }
 
-export interface ParagraphLook {
+interface ParagraphLook {
   readonly heading: number;
   readonly quote: boolean;
   readonly caption: CaptionOf | null;

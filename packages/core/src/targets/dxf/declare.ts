@@ -5,9 +5,9 @@ import { PALETTE } from './colours';
 import { blockName, layerName } from './names';
 
 /** Line widths that group 370 may hold, in mm. */
-export const LINE_WIDTHS = [
-  0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211,
-].map((hundredths) => hundredths / 100);
+const LINE_WIDTHS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211].map(
+  (hundredths) => hundredths / 100,
+);
 
 /** Versions of the format that can be written, oldest first. */
 const VERSIONS = ['R12', '2000', '2004'] as const;

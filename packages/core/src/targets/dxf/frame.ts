@@ -18,7 +18,7 @@ export interface Sheet {
 }
 
 /** What stands around the entities of a file, and the first handle that is free for them. */
-export interface Frame {
+interface Frame {
   /** Up to where blocks may stand. */
   readonly start: string;
   /** Around the entities of each symbol, then of each sheet that stands in a block of its own, and the block's handle, which owns them. */

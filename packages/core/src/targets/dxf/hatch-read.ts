@@ -46,7 +46,7 @@ const MOST = 200_000;
 const TOGETHER = 1e-6;
 
 /** What is filled by a hatch, as the file states it. */
-export interface Hatch {
+interface Hatch {
   readonly loops: readonly Outline[];
   /** Two colours across the box of the loops, in the axes of the hatch; null where it is of one. */
   readonly gradient: BoxGradient | null;

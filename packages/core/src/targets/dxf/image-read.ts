@@ -56,7 +56,7 @@ export function openReferred(
 }
 
 /** A picture as an entity places it. */
-export interface PlacedImage {
+interface PlacedImage {
   readonly picture: DrawnPicture;
   /** From the square of 1 that is all of it to the axes of the drawing. */
   readonly at: Matrix;

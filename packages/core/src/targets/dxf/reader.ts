@@ -32,7 +32,7 @@ const NAMES: ReadonlyMap<string, string> = new Map(
 const SPACE = [30, 31, 38, 39, 210, 220];
 
 /** How a file is read that is to be kept as a master. */
-export interface DxfSettings {
+interface DxfSettings {
   /** Whether the result is kept as a master: lines then get a width and text its colour as a fill. */
   readonly keep?: boolean;
   /** Whether layers that are off are taken too, to measure all that there is. */

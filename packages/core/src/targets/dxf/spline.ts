@@ -1,7 +1,7 @@
 import type { Outline, Segment } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 
-export interface Spline {
+interface Spline {
   readonly degree: number;
   readonly knots: readonly number[];
   readonly points: readonly Point[];

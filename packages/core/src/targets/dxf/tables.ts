@@ -7,7 +7,7 @@ import { APPLICATION, markData } from './names';
 import { type Pair, pairsText } from './pairs';
 
 /** What the tables of a file name: its layers and the fonts of its texts. */
-export interface Named {
+interface Named {
   readonly layers: readonly { readonly name: string; readonly colour: string | null }[];
   readonly fonts: readonly FontName[];
   readonly lineTypes: readonly LineType[];

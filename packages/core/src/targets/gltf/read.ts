@@ -7,7 +7,7 @@ import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 import { tellStrangers } from './known';
 import { Gltf } from './schema';
 
-export interface ReadGltf {
+interface ReadGltf {
   readonly leaves: readonly Leaf<'mesh'>[];
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];

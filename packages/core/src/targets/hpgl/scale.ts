@@ -2,7 +2,7 @@ import type { Point } from '../../geometry/point';
 import { UNITS_PER_MM } from './declare';
 
 /** From what a file says to millimetres, each axis by itself: `x · factor + offset`. */
-export interface Scale {
+interface Scale {
   readonly factor: Point;
   readonly offset: Point;
 }

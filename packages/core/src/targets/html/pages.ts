@@ -9,7 +9,7 @@ type Element = DefaultTreeAdapterTypes.Element;
 export const TEXT_CLASS = 'text';
 
 const classes = (element: Element): string[] => (attributeIn(element, 'class') ?? '').split(/\s+/);
-export const isText = (element: Element): boolean => element.tagName === 'article' && classes(element).includes(TEXT_CLASS);
+const isText = (element: Element): boolean => element.tagName === 'article' && classes(element).includes(TEXT_CLASS);
 
 /** Words that no table holds make a page one of text. */
 const WORDY = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'ul', 'ol', 'dl', 'pre', 'blockquote', 'article']);

@@ -33,7 +33,7 @@ const outlines2 = (outlines: readonly Outline[]): Path2['outlines'] =>
   }));
 
 /** A sheet of a copy. */
-export interface Sheet {
+interface Sheet {
   readonly label: string;
   readonly drawing: Drawing;
 }

@@ -22,7 +22,7 @@ import { ORIGIN } from '../../native/origin';
 const ALL = Object.fromEntries(Object.keys(drawingFeatures).map((name) => [name, 'kept'])) as unknown as DrawingCarries;
 
 /** A copy of an older version, opened by the frozen reader of that version and brought up to now. */
-export interface OpenedNative {
+interface OpenedNative {
   readonly pkg: NativePackage;
   readonly mark: string | null;
   readonly unknown: Tally;

@@ -4,7 +4,7 @@ import type { NotUnderstood } from '../codec';
 import { MOST_CORNERS, trianglesOf } from '../solids/faces';
 import { type FrameOf, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 
-export interface ReadObj {
+interface ReadObj {
   readonly leaves: readonly Leaf<'mesh'>[];
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];

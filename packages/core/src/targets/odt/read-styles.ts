@@ -35,7 +35,7 @@ const QUOTE = /quot|zitat|citaci/i;
 const CELL_HEADING = /(cell|table).*head/i;
 const CAPTION = /caption|legend|beschriftung|figure ?text/i;
 
-export interface ParagraphLook {
+interface ParagraphLook {
   readonly heading: number;
   readonly quote: boolean;
   readonly caption: CaptionOf | null;

@@ -41,7 +41,7 @@ const SIZES = [20, 16, 13, 12, 11, 11];
 const listLevels = (make: (level: number) => string) => Array.from({ length: 9 }, (_, i) => make(i + 1)).join('');
 const place = (level: number) =>
   `<style:list-level-properties text:list-level-position-and-space-mode="label-alignment"><style:list-level-label-alignment text:label-followed-by="listtab" text:list-tab-stop-position="${7 * level}mm" fo:text-indent="-5mm" fo:margin-left="${7 * level}mm"/></style:list-level-properties>`;
-export const LISTS = [
+const LISTS = [
   `<text:list-style style:name="Signs">${listLevels((level) => `<text:list-level-style-bullet text:level="${level}" text:bullet-char="•">${place(level)}</text:list-level-style-bullet>`)}</text:list-style>`,
   `<text:list-style style:name="Numbers">${listLevels((level) => `<text:list-level-style-number text:level="${level}" style:num-format="1" style:num-suffix=".">${place(level)}</text:list-level-style-number>`)}</text:list-style>`,
 ].join('');

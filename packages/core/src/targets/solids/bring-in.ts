@@ -9,14 +9,14 @@ import type { NotUnderstood, ReadMaster } from '../codec';
 import { binaryOf } from '../stl/write';
 
 /** A solid of a file, with its name where it has one. */
-export interface BroughtMesh {
+interface BroughtMesh {
   readonly name: string;
   readonly mesh: Mesh;
 }
 
 const plainName = (file: string): string => file.replace(/^.*[\\/]/, '').replace(/\.[^.]*$/, '');
 /** A name without what no name of ours may have. */
-export const nameFrom = (given: string, otherwise: string): string =>
+const nameFrom = (given: string, otherwise: string): string =>
   given
     .replace(/[\u0000-\u001f\u007f]+/g, ' ')
     .trim()

@@ -9,7 +9,7 @@ const UNIT_WORDS = { mm: 'millimetres', cm: 'centimetres', m: 'metres', inch: 'i
 const rounded = (value: number): string => String(Number(value.toPrecision(5)));
 
 /** What is told of triangles that come in: open edges, doubled ones, sizes that look like another unit. */
-export function remarksOn(meshes: readonly Mesh[]): string[] {
+function remarksOn(meshes: readonly Mesh[]): string[] {
   const remarks: string[] = [];
   for (const mesh of meshes) {
     const { open, crowded } = seamsOf(mesh);

@@ -19,7 +19,7 @@ import { type Viewport, viewBoxOf, viewportOf } from './viewport';
 import { type XmlElement, parseXml, textOf } from './xml';
 
 /** What stands around the drawing in a file. */
-export interface SvgDocument {
+interface SvgDocument {
   readonly title: string;
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];

@@ -300,7 +300,7 @@ function runOf(own: PartLook, first: PartLook, note: (kind: string) => void): Ru
 }
 
 /** How each element is read. */
-export const ELEMENTS: Readonly<Record<string, Handler>> = {
+const ELEMENTS: Readonly<Record<string, Handler>> = {
   g: group,
   a: group,
   switch: group,

@@ -1,4 +1,5 @@
 import { fromBase64 } from '../../bytes/base64';
+import { Failure } from '../../failure/failure';
 import { type CarriedFont, LetterCount, type OpenFont } from '../../fonts/carried';
 import type { Properties } from './style';
 import { fontFamilies, isBold, isItalic } from './text';
@@ -19,6 +20,16 @@ export function faceOfRule(declarations: Readonly<Record<string, string>>): Font
   return data && family
     ? { family: family.toLowerCase(), bold: isBold(declarations), italic: isItalic(declarations), data }
     : null;
+}
+
+/** The bytes of a face; null where what should be Base64 is not. */
+function bytesOf({ data }: FontFace): Uint8Array | null {
+  try {
+    return fromBase64(data);
+  } catch (error) {
+    if (error instanceof Failure) return null;
+    throw error;
+  }
 }
 
 /** The fonts that a drawing carries, each opened when it is first asked for. */
@@ -47,11 +58,8 @@ export class CarriedFonts {
   private fontOf(face: FontFace): CarriedFont | null {
     let font = this.opened.get(face);
     if (font === undefined) {
-      try {
-        font = this.open(fromBase64(face.data));
-      } catch {
-        font = null;
-      }
+      const bytes = bytesOf(face);
+      font = bytes && this.open(bytes);
       this.opened.set(face, font);
     }
     return font;

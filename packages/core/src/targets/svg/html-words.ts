@@ -64,7 +64,7 @@ const localName = ({ name }: XmlElement): string => name.replace(/^.*:/, '').toL
 const sizeOf = (properties: Properties): number => parseLength(properties['font-size'], 0) ?? 16;
 
 /** What became of the parts of a document that are written in another language. */
-export interface TakenWords {
+interface TakenWords {
   readonly notes: readonly NotUnderstood[];
 }
 

@@ -46,7 +46,7 @@ export function openPictures(
 }
 
 /** A rectangle of user units. */
-export type Window = readonly [left: number, top: number, right: number, bottom: number];
+type Window = readonly [left: number, top: number, right: number, bottom: number];
 
 /** Reads an `image` (SVG 1.1, 5.7). @param window what of it is seen, where a viewport cuts it off */
 export function readImage(element: XmlElement, properties: Properties, around: Around, reading: Reading, window?: Window): void {

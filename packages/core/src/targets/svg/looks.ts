@@ -41,7 +41,7 @@ interface Look {
 }
 
 /** What a look is laid on. */
-export interface Laid {
+interface Laid {
   /** From its user units to what is around in the sink. */
   readonly matrix: Matrix;
   /** The outlines in user units; none for a text. */

@@ -12,7 +12,7 @@ export interface TextPart {
 }
 
 /** A stretch of text with one place, in user units. */
-export interface TextChunk {
+interface TextChunk {
   readonly x: number;
   readonly y: number;
   readonly parts: readonly TextPart[];

@@ -10,7 +10,7 @@ import type { NotUnderstood, ReadMaster } from '../codec';
 import { endingOf } from './pictures';
 
 /** A text that was read, with all that it shows. */
-export interface ReadText {
+interface ReadText {
   readonly name: string;
   readonly language: string;
   readonly blocks: readonly ProseBlock[];

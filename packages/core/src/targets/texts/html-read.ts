@@ -55,7 +55,7 @@ const QUIET =
 const DEEPEST_NESTING = 500;
 
 /** The picture that a reference means; null where it can't be had. */
-export type PictureAt = (source: string) => string | null;
+type PictureAt = (source: string) => string | null;
 
 interface Flow {
   readonly role: Role;

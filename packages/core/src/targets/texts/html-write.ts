@@ -28,7 +28,7 @@ export const TAGS: Readonly<Record<Emphasis, string>> = {
 export const ALIGN = { left: 'left', centre: 'center', right: 'right', justified: 'justify' } as const;
 
 /** How a text is written as elements of HTML, in a syntax that is XML, too. */
-export interface HtmlWays {
+interface HtmlWays {
   /** Where a picture's file is, by its word. */
   readonly source: (word: string) => string;
   /** Tells the ids of several texts in one document apart. */

@@ -15,7 +15,7 @@ import { SUMMARY_END, SUMMARY_HEADS } from './sheet-names';
 import { EPOCH } from './epoch';
 import { MARK_ENTRY } from './write';
 
-export interface ReadWorkbook {
+interface ReadWorkbook {
   readonly tables: readonly { readonly name: string; readonly grid: Grid }[];
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];

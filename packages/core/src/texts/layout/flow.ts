@@ -20,7 +20,7 @@ export interface Filled {
   readonly items: readonly Item[];
 }
 
-export interface FlowSetting {
+interface FlowSetting {
   readonly type: TypeSetting;
   readonly measure: Measure;
   readonly layer: string;

@@ -1,5 +1,5 @@
 import { FACES, type FontName, faceOf } from '../../fonts/faces';
-import type { Block, Emphasis, Role } from '../../master/texts/schema';
+import type { Emphasis, Role } from '../../master/texts/schema';
 
 /** How words of a role are set; lengths in ems of the text's own letters. */
 export interface RoleLook {
@@ -71,5 +71,3 @@ export function faceFor(font: FontName, marks: readonly Emphasis[], italic: bool
     FACES.find((face) => face.family === own.family && face.bold === bold);
   return found?.name ?? font;
 }
-
-export const roleOf = (block: Block): Role | 'caption' => (block.block === 'words' ? block.role : 'caption');

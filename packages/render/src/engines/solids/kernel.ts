@@ -25,7 +25,7 @@ async function start(): Promise<Kernel> {
 }
 
 /** The kernel, started when it is first asked for: half a second and some 150 MB. */
-export const kernel = (): Promise<Kernel> => (started ??= start());
+const kernel = (): Promise<Kernel> => (started ??= start());
 
 /** Leaves a kernel that lost its footing behind: the next one who asks gets a new one. */
 export function dropKernel(): void {

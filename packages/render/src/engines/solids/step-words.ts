@@ -2,7 +2,7 @@ import type { Exchange, Value } from './part21';
 import { isKnown, isNote } from './step-known';
 
 /** A solid as the entities of a file name and paint it. */
-export interface NamedBody {
+interface NamedBody {
   readonly name: string;
   readonly colour: string;
   /** Bodies that are one solid. */

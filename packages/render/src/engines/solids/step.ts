@@ -4,7 +4,7 @@ import type { Kernel } from './kernel';
 import { codedWords, readExchange } from './part21';
 import { StepWords } from './step-words';
 
-export interface NamedShape {
+interface NamedShape {
   readonly shape: Shape3D;
   readonly name: string;
   readonly colour: string;

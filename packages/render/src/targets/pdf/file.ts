@@ -32,7 +32,7 @@ interface Inner {
 }
 
 /** A name or a text in a dictionary: the library writes plain strings as names. */
-export const said = (text: string): object => new String(text);
+const said = (text: string): object => new String(text);
 
 /** First letters of names among the resources. */
 const LETTERS = { XObject: 'X', ExtGState: 'G', Pattern: 'P', Shading: 'S', Properties: 'L' } as const;

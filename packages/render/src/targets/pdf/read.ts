@@ -21,7 +21,7 @@ import { Teller } from './read/tell';
 import { TreeReader } from './read/tree';
 import { POINTS } from './write';
 
-export interface ReadPdf {
+interface ReadPdf {
   readonly sheets: readonly { readonly label: string; readonly drawing: Drawing }[];
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];

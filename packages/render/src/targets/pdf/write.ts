@@ -8,7 +8,7 @@ import { pictureObject } from './pictures';
 export const POINTS = 72 / 25.4;
 
 /** A board as a page. */
-export interface PdfSheet {
+interface PdfSheet {
   readonly label: string;
   readonly drawing: Drawing;
 }

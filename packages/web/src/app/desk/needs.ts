@@ -2,7 +2,7 @@ import type { Attention, VerdictName } from '@inkwell-twin/api';
 import { counted } from '../shared/words';
 
 /** Something that a person should look at today, in a sentence. */
-export interface Need {
+interface Need {
   readonly verdict: VerdictName;
   readonly lead: string;
   readonly rest: string;

@@ -9,7 +9,7 @@ export interface Findable {
   readonly act: () => void;
 }
 
-export interface OpenMaster {
+interface OpenMaster {
   readonly id: string;
   readonly title: string;
 }

@@ -17,7 +17,7 @@ const names = (text: string): ReadonlySet<string> => new Set(text.split(/\s+/));
 const DEFAULT = 'as the device does by itself';
 
 /** Something that nobody reads. @see unreadInPdf */
-export interface Unread {
+interface Unread {
   readonly words: string;
   /** Whether it would be seen where the page is looked at. */
   readonly seen: boolean;

@@ -16,12 +16,6 @@ const library = (): Promise<Library> =>
     return (await import('pdfjs-dist/legacy/build/pdf.mjs')) as unknown as Library;
   })());
 
-/** An instruction by its name, with what it says. */
-export interface Instructions {
-  readonly names: readonly string[];
-  readonly args: readonly (readonly unknown[] | null)[];
-}
-
 /** Lists of instructions as the library gives them. */
 export interface RawInstructions {
   readonly fnArray: readonly number[];

@@ -55,7 +55,7 @@ export const freshState = (ctm: Matrix): State => ({
 export const UNDER_NOTHING = { fillOpacity: 1, strokeOpacity: 1, blend: 'normal', mask: null } as const;
 
 /** Where a text is. */
-export interface TextPlace {
+interface TextPlace {
   matrix: Matrix;
   line: Matrix;
 }

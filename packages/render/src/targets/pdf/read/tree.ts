@@ -32,7 +32,7 @@ import { gradientOf, veiled } from './paints';
 import { type State, UNDER_NOTHING, freshPlace, freshState } from './state';
 
 /** What instructions of one file share. */
-export interface Around {
+interface Around {
   readonly tally: Tally;
   readonly nameOf: (operator: number) => string;
   readonly layers: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>;

@@ -8,7 +8,7 @@ import { schema } from './schema';
 export const isItemRole = (role: string): boolean => (ITEMS as readonly string[]).includes(role);
 
 /** The paragraphs that are chosen, with their places. */
-export function chosenWords(selection: Selection, doc: Node): { node: Node; at: number }[] {
+function chosenWords(selection: Selection, doc: Node): { node: Node; at: number }[] {
   const found: { node: Node; at: number }[] = [];
   doc.nodesBetween(selection.from, selection.to, (node, at, parent) => {
     if (node.type.name === 'words' && parent === doc) found.push({ node, at });

@@ -34,7 +34,7 @@ const NONE: Chosen = {
   note: '',
 };
 
-export const plainOfSpans = (spans: readonly Span[]): string => spans.map((span) => (isNote(span) ? '' : span.text)).join('');
+const plainOfSpans = (spans: readonly Span[]): string => spans.map((span) => (isNote(span) ? '' : span.text)).join('');
 
 /** Whether all words that are chosen, or those about to be typed, have a mark. */
 function marksOf({ selection, doc, storedMarks }: EditorState): ReadonlySet<Emphasis> {

@@ -105,7 +105,7 @@ const nodes = new WeakMap<Block, Node>();
 const blocks = new WeakMap<Node, Block>();
 
 /** A block as it is edited. */
-export function nodeOf(block: Block): Node {
+function nodeOf(block: Block): Node {
   let node = nodes.get(block);
   if (!node) {
     nodes.set(block, (node = nodeFor(block)));
@@ -115,7 +115,7 @@ export function nodeOf(block: Block): Node {
 }
 
 /** What is edited as a block. */
-export function blockOf(node: Node): Block {
+function blockOf(node: Node): Block {
   let block = blocks.get(node);
   if (!block) {
     blocks.set(node, (block = blockFor(node)));

@@ -10,7 +10,7 @@ import { deeper, endInCell, lineEnd, ownIds, part } from './acts';
 import { schema } from './schema';
 
 /** What is seen beside paragraphs: which of them a draft changed, which one was sent to. */
-export interface Beside {
+interface Beside {
   /** Ids of blocks that are other than at the last update. */
   readonly changed: ReadonlySet<string>;
   /** What their change would outdate, for people; empty where nothing. */

@@ -4,7 +4,7 @@ type Carry = AnswerOf<'carry'>;
 export type Line = Carry['rungs'][number]['report']['lines'][number];
 
 /** One feature of the document, and what becomes of it in each version. */
-export interface LadderRow {
+interface LadderRow {
   readonly key: string;
   readonly what: string;
   readonly count: number;

@@ -2,7 +2,7 @@ import { type Item, type Master, type Outline, itemKinds, newId } from '@inkwell
 import type { DrawnShape, Way } from '../stage/drawing-hand';
 
 /** Something that is drawn by hand: how, and the item that comes of it. */
-export interface DrawingTool {
+interface DrawingTool {
   readonly id: string;
   readonly label: string;
   readonly way: Way;

@@ -15,14 +15,14 @@ export interface Frame {
 }
 
 /** Something that is taken hold of on the stage, in pixels: a point of a line, or a handle of a curve. */
-export interface Hold {
+interface Hold {
   readonly x: number;
   readonly y: number;
   readonly small: boolean;
   readonly chosen: boolean;
 }
 
-export interface HandleEvents {
+interface HandleEvents {
   /** While a frame is pulled: what maps it from where it was, in pixels. */
   readonly pulled: (matrix: Matrix) => void;
   readonly let: (matrix: Matrix, turned: boolean) => void;

@@ -10,7 +10,7 @@ type Range = readonly [from: number, to: number];
 const DIRECT = 800;
 
 /** What all depends on: as long as each is the same, what lies still is painted once. */
-export interface Held {
+interface Held {
   readonly contents: unknown;
   readonly selection: unknown;
   readonly lit: unknown;
@@ -18,7 +18,7 @@ export interface Held {
 }
 
 /** Which ranges lie still beneath and above what moves, and which move. */
-export interface Lift {
+interface Lift {
   readonly below: readonly Range[];
   readonly moving: readonly Range[];
   readonly above: readonly Range[];

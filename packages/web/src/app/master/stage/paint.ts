@@ -21,7 +21,7 @@ const paths = new WeakMap<DisplayEntry, Path2D>();
 const boxes = new WeakMap<DisplayEntry, Box>();
 
 /** The entry's outlines in board millimetres, made once per entry. */
-export function pathOf(entry: DisplayEntry & { kind: 'path' }): Path2D {
+function pathOf(entry: DisplayEntry & { kind: 'path' }): Path2D {
   let path = paths.get(entry);
   if (!path) {
     path = pathOfOutlines(entry.outlines);

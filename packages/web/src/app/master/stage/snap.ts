@@ -8,7 +8,7 @@ export interface SnapLine {
 }
 
 /** What a thing came to lie at, and how far it was moved for that. */
-export interface Snapped {
+interface Snapped {
   readonly by: number;
   readonly line: SnapLine;
 }
