@@ -117,6 +117,18 @@ describe('twin', () => {
     expect(half.out).toMatch(/unreadable.*line \d+/s);
   });
 
+  it('checks many copies in threads as it does one by one, in their order, and says what is no copy of it', () => {
+    const copies = [
+      ...['trail_web_page_r6.svg', 'proof_for_the_reserve_r4.svg', 'metal_shop_drawing_r3_r12.dxf', 'nowhere.svg'],
+      ...['joiner_s_drawing_r5_2000.dxf', 'vinyl_lettering_r3.plt', 'sheet_for_the_hide_r6.svg'],
+    ].map(way);
+    const alone = copies.map((file) => (json('check', MASTER, file).output as { copies: object[] }).copies[0]);
+    const many = [...copies, ...copies];
+    expect(json('check', MASTER, ...many).output).toEqual({ command: 'check', copies: [...alone, ...alone] });
+    const other = 'fen_map_leaflet/map_for_the_printer_map_r4.svg';
+    expect(twin('check', MASTER, ...many, other)).toMatchObject({ code: 2, err: expect.stringContaining('another master') });
+  });
+
   it('says what a file is', () => {
     expect(json('info', MASTER).output).toMatchObject({ kind: 'master', master: { title: 'Boardwalk waymarker', rev: 6 } });
     expect(json('info', way('vinyl_lettering_r3.plt')).output).toMatchObject({ kind: 'copy', target: 'hpgl', mark: { rev: 3 } });

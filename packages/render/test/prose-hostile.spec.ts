@@ -10,7 +10,11 @@ const ALL = { of: 'texts' as const, ids: [] };
 /** The part of each package that holds the words. */
 const MAIN = { odt: 'content.xml', docx: 'word/document.xml', epub: 'book/text-1.xhtml' } as const;
 /** Parts that say nothing of the text. */
-const WITHOUT_A_WORD: Readonly<Record<keyof typeof MAIN, readonly string[]>> = { odt: [], docx: [], epub: [] };
+const WITHOUT_A_WORD: Readonly<Record<keyof typeof MAIN, readonly string[]>> = {
+  odt: ['mimetype'],
+  docx: ['docProps/custom.xml'],
+  epub: [],
+};
 const copies = new Map<string, Promise<Uint8Array>>();
 const copy = (target: string): Promise<Uint8Array> => {
   let made = copies.get(target);

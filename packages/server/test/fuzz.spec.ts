@@ -3,10 +3,11 @@ import { gzipSync } from 'node:zlib';
 import fc from 'fast-check';
 import { ErrorBody } from '@inkwell-twin/api';
 import { TestServer } from './harness';
+import { atDepth } from '../../core/test/depth';
 
 /** Requests that are sent; the seed is printed so that a run can be had again. */
-const COUNT = Number(process.env['INKWELL_FUZZ'] ?? 2000);
-const SEED = Number(process.env['INKWELL_FUZZ_SEED'] ?? 20261125);
+const COUNT = atDepth(600, 10_000);
+const SEED = Number(process.env['INKWELL_SEED'] ?? 20261125);
 
 let server: TestServer;
 beforeAll(async () => {

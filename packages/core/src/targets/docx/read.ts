@@ -316,6 +316,8 @@ export async function readDocx(
   const of = (type: string) => part([...relations.values()].find((one) => one.type === type)?.target);
   const tally = new Tally();
   for (const name of entries.keys()) if (/vbaProject|\.bin$/i.test(name)) tally.add('script');
+  // Without it no program opens the package (ISO/IEC 29500-2, 7.2.3).
+  if (!entries.has('[Content_Types].xml')) tally.addBeyondSight('missing part: [Content_Types].xml');
   tellOfDocument(
     whole,
     [...relations.values()].map(({ type }) => type),

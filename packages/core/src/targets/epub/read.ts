@@ -57,6 +57,9 @@ const join = (base: string, href: string): string => {
   return parts.join('/');
 };
 
+/** Whether an address is one of the book, and not one somewhere on the net. */
+const isWithin = (href: string): boolean => href !== '' && !/^[a-z][a-z0-9+.-]*:/i.test(href);
+
 const squeezed = (text: string): string => text.replace(/\s/g, '');
 
 /** @throws Failure `package-damaged` and what unpacking throws */
@@ -78,6 +81,10 @@ export async function readEpub(
   const tally = new Tally();
   const hrefs = new Map(childrenOf(childOf(book, 'manifest'), 'item').map((item) => [own(item, 'id') ?? '', item]));
   const leaves: Leaf<'prose'>[] = [];
+  // What has to be there (EPUB 3.3, 4.2.3 and 5.6.1): programs that read books refuse one without.
+  const listed = [...hrefs.values()].map((item) => own(item, 'href') ?? '').filter(isWithin);
+  for (const name of ['mimetype', ...listed.map((href) => join(at, href))])
+    if (!entries.has(name)) tally.addBeyondSight(`missing part: ${name.slice(0, 80)}`);
   for (const reference of childrenOf(childOf(book, 'spine'), 'itemref')) {
     const item = hrefs.get(own(reference, 'idref') ?? '');
     const name = item && join(at, own(item, 'href') ?? '');

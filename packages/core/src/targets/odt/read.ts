@@ -287,6 +287,8 @@ export async function readOdt(
   if (!content || !text)
     throw new Failure('package-damaged', 'The package has no text: “content.xml” is missing, or is something else.');
   const tally = new Tally();
+  // A package has one (ODF 1.3, part 2, 3.2); of the file “mimetype” it is only said that it should.
+  if (!entries.has('META-INF/manifest.xml')) tally.addBeyondSight('missing part: META-INF/manifest.xml');
   const styles = new Styles([part('styles.xml'), content], tally);
   const meta = childOf(part('meta.xml'), 'meta');
   const addresses: string[] = [];
