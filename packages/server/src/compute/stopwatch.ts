@@ -1,7 +1,7 @@
 import { readFileSync, readlinkSync } from 'node:fs';
 
-/** What a task and who waits for it share: the thread that does it, once it has begun. */
-export const newStopwatch = (): Int32Array => new Int32Array(new SharedArrayBuffer(4));
+/** What a task and who waits for it share: the thread that does it, once it has begun, and what that had computed before, ms. */
+export const newStopwatch = (): Int32Array => new Int32Array(new SharedArrayBuffer(8));
 
 /** In the thread: the task begins now. */
 export function begin(watch: Int32Array): void {
@@ -12,6 +12,7 @@ export function begin(watch: Int32Array): void {
   } catch {
     // Without it, time on the wall is what there is.
   }
+  Atomics.store(watch, 1, Math.round(1000 * (secondsOf(thread) ?? 0)));
   Atomics.store(watch, 0, thread || -1);
 }
 
@@ -38,14 +39,15 @@ const WAITING = 5;
  * @returns what stops the watch
  */
 export function watchWork(watch: Int32Array, limit: number, end: () => void): () => void {
-  let begun: { readonly at: number; readonly worked: number } | undefined;
+  let begun: number | undefined;
   const timer = setInterval(() => {
     const thread = Atomics.load(watch, 0);
     if (thread === 0) return;
-    const [at, worked] = [performance.now() / 1000, secondsOf(thread) ?? 0];
-    begun ??= { at, worked };
-    const isKnown = secondsOf(thread) !== undefined;
-    if (worked - begun.worked > limit || at - begun.at > limit * (isKnown ? WAITING : 1)) end();
+    const now = performance.now() / 1000;
+    begun ??= now;
+    const computed = secondsOf(thread);
+    const worked = computed === undefined ? 0 : computed - Atomics.load(watch, 1) / 1000;
+    if (worked > limit || now - begun > limit * (computed === undefined ? 1 : WAITING)) end();
   }, LOOK);
   return () => clearInterval(timer);
 }
