@@ -32,6 +32,10 @@ export async function checkMany(work: ThreadWork, copies: readonly string[]): Pr
           send();
         });
         thread.once('error', fail);
+        // One that went without a word would be waited for without end.
+        thread.once('exit', () =>
+          fail(new Failure('thread-lost', 'A thread that checks ended by itself. Check fewer copies at once.')),
+        );
         send();
       });
     } finally {
