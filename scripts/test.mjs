@@ -61,7 +61,12 @@ async function jest(which, env, folder) {
       '--testPathPatterns',
       which,
     ],
-    { ...env, INKWELL_REPORT: report, NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --enable-source-maps` },
+    {
+      ...env,
+      INKWELL_REPORT: report,
+      INKWELL_MATCH: match ?? '',
+      NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --enable-source-maps`,
+    },
   );
   if (existsSync(report)) results.push(...JSON.parse(readFileSync(report, 'utf8')));
   else {
@@ -179,7 +184,14 @@ async function withPostgres(folder, work) {
 
 const count = (status) => results.filter((one) => one.status === status).length;
 const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
-const minutes = () => `${((Date.now() - started) / 60_000).toFixed(1)} minutes`;
+const minutes = () => `${((Date.now() - started) / 60_000).toFixed(1)} minutes${computed()}`;
+
+/** What this run and all that it started have computed, where the system says it (/proc/self/stat, fields 14 to 17, in hundredths of a second). */
+function computed() {
+  if (!existsSync('/proc/self/stat')) return '';
+  const ticks = readFileSync('/proc/self/stat', 'utf8').split(') ')[1].split(' ').slice(11, 15);
+  return `, ${(ticks.reduce((sum, one) => sum + Number(one), 0) / 6000).toFixed(1)} of computing`;
+}
 
 /** What came of the long tests, beside the benchmarks. */
 function keepLong(seed) {

@@ -21,7 +21,9 @@ export default class Reporter {
     this.#under.delete(file);
     this.#note();
     const before = this.#tests.length;
-    for (const { ancestorTitles, title, status, duration, failureMessages } of result.testResults)
+    for (const { ancestorTitles, title, status, duration, failureMessages } of result.testResults) {
+      // What was not asked for (--match) was not left out.
+      if (process.env.INKWELL_MATCH && status === 'pending') continue;
       this.#tests.push({
         file,
         name: [...ancestorTitles, title].join(' › '),
@@ -29,11 +31,13 @@ export default class Reporter {
         ms: duration ?? 0,
         message: failureMessages.join('\n'),
       });
+    }
     if (result.testExecError) {
       const { message, stack } = result.testExecError;
       this.#tests.push({ file, name: 'can’t be run', status: 'failed', ms: 0, message: stack || message });
     }
     const own = this.#tests.slice(before);
+    if (own.length === 0) return;
     const failed = own.filter(({ status }) => status === 'failed');
     const seconds = own.reduce((sum, { ms }) => sum + ms, 0) / 1000;
     console.log(`${failed.length ? '✗' : '✓'} ${file}  ${own.length} in ${seconds.toFixed(1)} s`);
