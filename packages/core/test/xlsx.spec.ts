@@ -98,6 +98,13 @@ describe('formulas of workbooks', () => {
   });
 
   it.each([
+    ['(A > 2) ? 1 : 0', 'A > 2 ? 1 : 0'],
+    ['exp(1) + A', 'e + A'],
+    ['mod(mod(A, 3), 2)', '(A % 3) % 2'],
+    ['+((A))', 'A'],
+  ])('are one formula, whichever way they are typed: %s', (one, other) => expect(plainFormula(one)).toBe(plainFormula(other)));
+
+  it.each([
     'SUM(A1:A9)',
     'A4+B5',
     'VLOOKUP(A5,B2:C9,2)',

@@ -234,7 +234,11 @@ describe('copies of solids', () => {
           }
         },
       ),
-      { numRuns: runs(12) },
+      // What starts a remark, joins lines or closes something in one format or another.
+      {
+        numRuns: runs(12),
+        examples: ['#', 'a # b', 'end\\', '/', '<&">', "it's', (", '%s'].map((name) => [name, 7] as [string, number]),
+      },
     );
   });
 

@@ -1,4 +1,4 @@
-import type { ConstantNode, FunctionNode, MathNode, OperatorNode, SymbolNode } from 'mathjs/number';
+import type { ConstantNode, FunctionNode, MathNode, OperatorNode, ParenthesisNode, SymbolNode } from 'mathjs/number';
 import { Failure } from '../failure/failure';
 import { AGGREGATES } from './aggregates';
 import { arithmetic } from './arithmetic';
@@ -134,23 +134,26 @@ export function parseFormula(text: string): MathNode | null {
   }
 }
 
-/** Signs that a function says as well, and chains of comparisons: one way of writing each. */
-const inOneWay = (node: MathNode): MathNode =>
-  node.transform((one) => {
-    if (one.type === 'FunctionNode' && (one as FunctionNode).fn.name === 'mod') {
-      const [a, b] = (one as FunctionNode).args as [MathNode, MathNode];
-      return new (arithmetic().OperatorNode)('mod', 'mod', [a, b]);
-    }
-    if (one.type === 'OperatorNode' && (one as OperatorNode).fn === 'mod')
-      return new (arithmetic().OperatorNode)('mod', 'mod', (one as OperatorNode).args as [MathNode, MathNode]);
-    if (one.type === 'OperatorNode' && (one as OperatorNode).fn === 'unaryPlus') return (one as OperatorNode).args[0] as MathNode;
-    if (one.type !== 'RelationalNode') return one;
-    const { params, conditionals } = one as unknown as { params: MathNode[]; conditionals: string[] };
-    const pairs = conditionals.map(
-      (fn, i) => new (arithmetic().OperatorNode)(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode,
-    );
-    return pairs.reduce((a, b) => new (arithmetic().OperatorNode)('and', 'and', [a, b]));
-  });
+/** Signs and numbers that a function says as well, chains of comparisons, brackets that change nothing: one way of writing each. */
+function inOneWay(given: MathNode): MathNode {
+  const { OperatorNode, SymbolNode } = arithmetic();
+  const node = given.map(inOneWay);
+  if (isKind<ParenthesisNode>(node, 'ParenthesisNode')) return node.content;
+  if (isKind<FunctionNode>(node, 'FunctionNode')) {
+    if (node.fn.name === 'mod') return new OperatorNode('mod', 'mod', node.args as [MathNode, MathNode]);
+    return node.toString() === 'exp(1)' ? new SymbolNode('e') : node;
+  }
+  if (isKind<OperatorNode>(node, 'OperatorNode')) {
+    if (node.fn === 'mod') return new OperatorNode('mod', 'mod', node.args as [MathNode, MathNode]);
+    return node.fn === 'unaryPlus' ? (node.args[0] as MathNode) : node;
+  }
+  if (node.type !== 'RelationalNode') return node;
+  const { params, conditionals } = node as unknown as { params: MathNode[]; conditionals: string[] };
+  const pairs = conditionals.map(
+    (fn, i) => new OperatorNode(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode,
+  );
+  return pairs.reduce((a, b) => new OperatorNode('and', 'and', [a, b]));
+}
 const COMPARED: Readonly<Record<string, string>> = {
   equal: '==',
   unequal: '!=',

@@ -33,6 +33,12 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
   const damaged = (message: string) => new Failure('obj-damaged', `${message} in line ${number}.`, { line: number });
   for (let line of text.replace(/\\\r?\n/g, ' ').split(/\r\n|\n|\r/)) {
     number++;
+    // A name is all that stands there: programs that write names with # outnumber those that write remarks behind them.
+    const name = /^\s*o\s+(.*)$/.exec(line)?.[1];
+    if (name !== undefined) {
+      objects.push((current = { name: name.trim().replace(/\s+/g, ' '), triangles: [] }));
+      continue;
+    }
     const note = line.indexOf('#');
     if (note >= 0) {
       const words = line.slice(note + 1).trim();
@@ -66,7 +72,7 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
       const triangles = trianglesOf(ids, corners);
       if (triangles) for (const corner of triangles) current.triangles.push(corner);
       else tell(`face of more than ${MOST_CORNERS} corners that turns inwards`);
-    } else if (key === 'o') objects.push((current = { name: values.join(' '), triangles: [] }));
+    } else if (key === 'o') objects.push((current = { name: '', triangles: [] }));
     else if (!NEUTRAL.has(key)) tell(`“${key.slice(0, 20)}” of an OBJ`);
   }
   const places = Float64Array.from(corners);

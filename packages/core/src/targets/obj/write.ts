@@ -4,6 +4,9 @@ import type { Mesh } from '../../content/mesh/mesh';
 import type { Options } from '../declaration';
 import { frameOf, placed } from '../solids/frame';
 
+/** A name on its line; a stroke at the end of a line would take the next line along. */
+const nameOf = (label: string): string => (label.replace(/\s+/g, ' ').trim() || 'part').replace(/\\$/, '\\ ');
+
 /** Solids as OBJ: an object each, with corners of its own. */
 export function writeObj(leaves: readonly Leaf[], options: Options, mark: string): Uint8Array {
   const out = new ByteWriter();
@@ -12,7 +15,7 @@ export function writeObj(leaves: readonly Leaf[], options: Options, mark: string
   for (const { label, body } of leaves) {
     const { positions, triangles } = body as Mesh;
     const corners = placed(positions, frameOf(options));
-    out.text(`o ${label.replace(/\s+/g, ' ').trim() || 'part'}\n`);
+    out.text(`o ${nameOf(label)}\n`);
     for (let i = 0; i < corners.length; i += 3) {
       out.text('v ');
       for (let k = 0; k < 3; k++) {
