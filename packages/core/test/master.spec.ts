@@ -28,7 +28,7 @@ import {
 
 import { master } from './arbitrary';
 import { board, filled, layer, lined, masterWith, rectangle, text } from './build';
-import { runs } from './depth';
+import { atDepth, runs } from './depth';
 import { cpuTime } from './cpu-time';
 
 /** A random command on a random object of a master. */
@@ -55,31 +55,33 @@ const took = (run: () => void): number => {
 };
 const many = (count: number) => masterWith(Array.from({ length: count }, (_, i) => rectangle(`r${i}`, i % 100, 5)));
 
-describe('patches on twenty thousand objects', () => {
+const MANY = atDepth(4_000, 20_000);
+
+describe(`patches on ${MANY} objects`, () => {
   it('cost what they touch: the thousandth small step as little as the first', () => {
-    let now = many(20_000);
+    let now = many(MANY);
     const step = (i: number) =>
-      took(() => (now = applyPatches(now, [{ op: 'set', node: `r${(i * 7919) % 20_000}`, attribute: 'x', value: i }]).master));
+      took(() => (now = applyPatches(now, [{ op: 'set', node: `r${(i * 7919) % MANY}`, attribute: 'x', value: i }]).master));
     step(0);
     const costs = Array.from({ length: 1000 }, (_, i) => step(i)).sort((a, b) => a - b);
     expect(costs[500]).toBeLessThan(10);
     expect(costs[950]).toBeLessThan(60);
-    expect(findNode(now, `r${(999 * 7919) % 20_000}`)).toMatchObject({ x: 999 });
+    expect(findNode(now, `r${(999 * 7919) % MANY}`)).toMatchObject({ x: 999 });
   });
-  it('move four thousand in one step', () => {
-    const start = many(20_000);
-    const ids = Array.from({ length: 4000 }, (_, i) => `r${i * 5}`);
+  it('move every fifth in one step', () => {
+    const start = many(MANY);
+    const ids = Array.from({ length: MANY / 5 }, (_, i) => `r${i * 5}`);
     let after = start;
     expect(took(() => (after = applyPatches(start, moveItems(start, ids, 1, 0).patches).master))).toBeLessThan(5000);
-    expect(board(after).items.filter((item, i) => item !== board(start).items[i])).toHaveLength(4000);
+    expect(board(after).items.filter((item, i) => item !== board(start).items[i])).toHaveLength(MANY / 5);
   });
   it.each([
     ['one after the other', (i: number) => (i ? `n${i - 1}` : null)],
     ['always at the front', () => null],
-    ['here and there', (i: number) => `r${(i * 7919) % 20_000}`],
-  ])('put twenty thousand more in, %s, and take them out again', (_, after) => {
-    const start = many(20_000);
-    const patches = Array.from({ length: 20_000 }, (__, i): Patch => ({
+    ['here and there', (i: number) => `r${(i * 7919) % MANY}`],
+  ])('put as many more in, %s, and take them out again', (_, after) => {
+    const start = many(MANY);
+    const patches = Array.from({ length: MANY }, (__, i): Patch => ({
       op: 'insert',
       parent: 'b1',
       list: 'items',
@@ -88,7 +90,7 @@ describe('patches on twenty thousand objects', () => {
     }));
     let done!: ReturnType<typeof applyPatches>;
     expect(took(() => (done = applyPatches(start, patches)))).toBeLessThan(20_000);
-    expect(board(done.master).items).toHaveLength(40_000);
+    expect(board(done.master).items).toHaveLength(2 * MANY);
     expect(board(applyPatches(done.master, done.inverse).master).items).toEqual(board(start).items);
   });
 });

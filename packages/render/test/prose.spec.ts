@@ -23,7 +23,7 @@ import {
 import { python } from '../../core/test/python';
 import { seriesMaster } from '../../core/test/series';
 import { nodeFormats } from '../src';
-import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
+import { anyText, guide, masterOf, means, onlySign, pictureIds, time } from './prose';
 import { judgedBy } from '../../core/test/judged-by';
 import { runs } from '../../core/test/depth';
 
@@ -77,7 +77,7 @@ describe('copies of texts', () => {
         const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, means);
         expect(defects).toEqual([]);
       }),
-      { numRuns: runs(40) },
+      { numRuns: runs(40), examples: ['\u00a0', ' ', '\u2003', '\u200b', '\u00ad'].map((sign) => [onlySign(sign)]) },
     );
   });
 

@@ -232,3 +232,14 @@ export const anyText = (picture: readonly string[]): fc.Arbitrary<Prose> =>
     language: 'de-AT',
     blocks: blocks.map((one, i) => JSON.parse(JSON.stringify({ ...one, id: `b${i}` })) as Block),
   }));
+
+/** A text of one sign, in a paragraph and in a table. */
+export const onlySign = (sign: string): Prose => ({
+  id: 'any',
+  name: 'One sign',
+  language: 'de-AT',
+  blocks: [
+    { block: 'table', id: 'b0', head: false, caption: [], grid: [[[{ text: sign }]]] },
+    { block: 'words', id: 'b1', role: 'body', spans: [{ text: sign }] },
+  ],
+});

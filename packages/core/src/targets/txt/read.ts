@@ -18,7 +18,8 @@ export function readTxt(text: string, broken?: boolean): ProseBlock[] {
   const paragraphs = plain
     .split(/\n[ \t]*(?:\n[ \t]*)+/)
     .map((one) => one.replace(/^\n+|\n+$/g, ''))
-    .filter((one) => one.trim());
+    // A blank that does not break is a sign like others, as everywhere in texts (tidy.ts).
+    .filter((one) => /[\S\u00a0]/.test(one));
   const all = (broken ?? isBroken(paragraphs)) ? paragraphs.map((one) => one.replace(/\n/g, ' ')) : plain.split('\n');
   return tidyBlocks(all.map((one) => plainWords([plainSpan(one)])));
 }
