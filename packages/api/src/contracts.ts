@@ -278,7 +278,7 @@ export const CONTRACTS = {
   revision: route(
     'get',
     '/api/masters/:id/revisions/:rev',
-    'The document at a revision',
+    'The document at a revision; 409 where the master has another life than ?life= by now',
     null,
     z.object({ document: z.record(z.string(), z.unknown()) }),
   ),
@@ -311,7 +311,7 @@ export const CONTRACTS = {
   changes: route(
     'get',
     '/api/masters/:id/changes/:from/:to',
-    'The patches that lead from a revision to a later one; null where they weigh more than the document would',
+    'The patches that lead from a revision to a later one; null where they weigh more than the document would. 409 where the master has another life than ?life= by now',
     null,
     z.object({ patches: z.array(Patch).nullable() }),
   ),

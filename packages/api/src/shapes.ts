@@ -215,6 +215,8 @@ export type DraftView = z.infer<typeof DraftView>;
 
 export const MasterView = z.object({
   id: z.string(),
+  /** Of this bringing-in: one that was deleted for good and is brought in again keeps its id and has another life. */
+  life: z.string(),
   title: z.string(),
   file: z.string(),
   /** Where it lies on the shelf. */

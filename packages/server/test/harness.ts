@@ -104,15 +104,21 @@ export class TestServer {
     return (await this.call<{ document: Master }>('GET', `/api/masters/${id}/revisions/${at}`)).body.document;
   }
 
+  /** What names each state of a draft: before its first step, and after each. */
+  async hashes(id: string, base: number, steps: readonly Step[]): Promise<string[]> {
+    const [row] = await this.workshop.database.rows<{ life: string }>('select life from master where id = $1', [id]);
+    return journalHashes(row?.life ?? '', base, steps);
+  }
+
   /** Adds steps to a draft that holds `before` already, as a browser would. */
-  addSteps(id: string, base: number, before: readonly Step[], steps: readonly Step[], who: Who = INES) {
-    const body = { base, position: before.length, hash: journalHashes(id, base, before).at(-1), steps };
+  async addSteps(id: string, base: number, before: readonly Step[], steps: readonly Step[], who: Who = INES) {
+    const body = { base, position: before.length, hash: (await this.hashes(id, base, before)).at(-1), steps };
     return this.call<{ position: number; hash: string }>('POST', `/api/masters/${id}/draft/steps`, body, who);
   }
 
   /** Updates a master with the draft that holds these steps. */
-  update(id: string, base: number, steps: readonly Step[], message = '', who: Who = INES) {
-    const body = { base, position: steps.length, hash: journalHashes(id, base, steps).at(-1), message };
+  async update(id: string, base: number, steps: readonly Step[], message = '', who: Who = INES) {
+    const body = { base, position: steps.length, hash: (await this.hashes(id, base, steps)).at(-1), message };
     return this.call<{ rev: number; job: string }>('POST', `/api/masters/${id}/update`, body, who);
   }
 

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { type Interface, createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import { build } from 'esbuild';
-import { type Master, nodeHash, readPackage, revisionsOf, setAttribute, stepOf, journalHashes } from '@inkwell-twin/core';
+import { type Master, nodeHash, readPackage, revisionsOf, setAttribute, stepOf } from '@inkwell-twin/core';
 import { forNode } from '../../../scripts/lib/inside.mjs';
 import { Database } from '../src/database/database';
 import { Drafts } from '../src/masters/drafts';
@@ -106,7 +106,7 @@ describe('an update that is killed', () => {
         `Named ${i}`,
         setAttribute(head.master, board.id, 'name', `Front ${i}`).patches,
       );
-      const hashes = journalHashes(id, head.rev, [step]);
+      const hashes = await server.hashes(id, head.rev, [step]);
       await drafts.add(id, INES, { base: head.rev, position: 0, hash: hashes[0]!, steps: [step] });
       const [updating, isReady] = [waiting, ready];
       waiting = new Updating();

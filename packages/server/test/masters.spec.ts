@@ -8,7 +8,6 @@ import {
   type Patch,
   type Step,
   applyPatches,
-  journalHashes,
   readPackage,
   setAttribute,
   stepOf,
@@ -400,7 +399,7 @@ describe('drafts', () => {
     const id = await newMaster('Undone');
     const first = await renaming(id, 'A');
     const second = await renaming(id, 'B', first.master);
-    const hashes = journalHashes(id, 1, [first.step, second.step]);
+    const hashes = await server.hashes(id, 1, [first.step, second.step]);
     await server.addSteps(id, 1, [], [first.step, second.step]);
     const moved = { position: 1, hash: hashes[1] };
     expect((await server.call('PUT', `/api/masters/${id}/draft/position`, moved)).status).toBe(200);

@@ -2,7 +2,6 @@ import {
   type Master,
   type Step,
   applyPatches,
-  journalHashes,
   nodeHash,
   rebaseSteps,
   setAttribute,
@@ -110,7 +109,7 @@ describe('two people on one master', () => {
     expect(refused.body as never as { there: DraftView }).toMatchObject({ there: { base: 1, position: 3 } });
     const head = await server.document(id);
     const rebased = rebaseSteps(start, head, mine, new Map([['board-1 name', 'mine']]));
-    const body = { base: 2, replaces: journalHashes(id, 1, mine).at(-1), steps: rebased.steps };
+    const body = { base: 2, replaces: (await server.hashes(id, 1, mine)).at(-1), steps: rebased.steps };
     expect((await server.call('PUT', `/api/masters/${id}/draft`, body, BRAM)).status).toBe(200);
     // The same again, because its answer was lost, is no trouble.
     expect((await server.call('PUT', `/api/masters/${id}/draft`, body, BRAM)).status).toBe(200);
@@ -135,7 +134,7 @@ describe('two people on one master', () => {
     expect((answer.body as never as { there: DraftView }).there).toMatchObject({
       base: 1,
       position: 1,
-      hash: journalHashes(id, 1, first.steps)[1],
+      hash: (await server.hashes(id, 1, first.steps))[1],
       steps: first.steps,
     });
     expect((await draftOf(id, INES))!.steps).toEqual(first.steps);

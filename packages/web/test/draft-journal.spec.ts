@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { DraftView } from '@inkwell-twin/api';
-import { type Master, type Step, applyPatches, journalHash, journalHashes, nodeHash, setAttribute } from '@inkwell-twin/core';
+import { type Master, type Step, applyPatches, journalHash, journalHashes, nodeHash, setAttribute, stepOf } from '@inkwell-twin/core';
 import { masterWith, rectangle } from '../../core/test/build';
 import type { DraftAct, DraftServer, Trouble } from '../src/app/services/draft-acts';
 import { DraftJournal } from '../src/app/services/draft-journal';
@@ -16,6 +16,7 @@ const applied = (master: Master, steps: readonly Step[]) =>
 
 /** The server's side of the agreement, in memory: a step fits or is refused with what is there. */
 class FakeServer implements DraftServer {
+  life = 'l1';
   base = 1;
   document = start;
   steps: Step[] = [];
@@ -24,7 +25,7 @@ class FakeServer implements DraftServer {
   luck: ('done' | 'answer lost' | 'lost')[] = [];
   calls = 0;
 
-  private hashes = () => journalHashes('m1', this.base, this.steps);
+  private hashes = () => journalHashes(this.life, this.base, this.steps);
 
   private receive(act: DraftAct): void {
     const hashes = this.hashes();
@@ -61,6 +62,13 @@ class FakeServer implements DraftServer {
   overtake(document: Master): void {
     this.newer = document;
   }
+  /** It is deleted for good, and brought in again from a backup. */
+  liveAgain(document: Master): void {
+    this.life += ' and another';
+    this.document = document;
+    this.steps = [];
+    this.position = 0;
+  }
   private moveOn(): void {
     this.base++;
     this.document = this.newer!;
@@ -78,10 +86,11 @@ class FakeServer implements DraftServer {
         }
       : null;
   async look() {
-    return { base: this.base, document: this.document, draft: this.draft() };
+    return { life: this.life, base: this.base, document: this.document, draft: this.draft() };
   }
   async newest() {
-    return this.newer ? { base: this.base + 1, document: this.newer } : { base: this.base, document: this.document };
+    const { life } = this;
+    return this.newer ? { life, base: this.base + 1, document: this.newer } : { life, base: this.base, document: this.document };
   }
   get result(): Master {
     return applied(this.document, this.steps.slice(0, this.position));
@@ -102,7 +111,6 @@ const troubleOf = (error: unknown): Trouble => (error as ServerError).trouble ??
 
 async function openOn(server: FakeServer, outbox = new FakeOutbox(), left: readonly DraftAct[] = []) {
   const journal = new DraftJournal(
-    'm1',
     server,
     outbox,
     troubleOf,
@@ -184,12 +192,25 @@ describe('the way of a draft to the server', () => {
     );
   });
 
+  it('carries what was done over onto a master that was deleted and brought in again, and mistakes neither for the other', async () => {
+    const server = new FakeServer();
+    const { journal } = await openOn(server);
+    move(journal, 'a', 5);
+    await journal.settled();
+    // Another master by now, at the same revision: what it says of the others stays.
+    server.liveAgain(applied(start, [stepOf(start, 'Moved', setAttribute(start, 'c', 'x', 77).patches).step]));
+    move(journal, 'b', 6);
+    await journal.settled();
+    const at = (id: string) => server.result.boards[0]!.items.find((item) => item.id === id);
+    expect([at('b'), at('c')]).toMatchObject([{ x: 6 }, { x: 77 }]);
+    expect(nodeHash(journal.document!)).toBe(nodeHash(server.result));
+  });
+
   it('holds everything that was not acknowledged in the browser’s own store, from the moment it shows', async () => {
     const server = new FakeServer();
     server.luck = Array<'lost'>(1000).fill('lost');
     const outbox = new FakeOutbox();
     const stuck = new DraftJournal(
-      'm1',
       server,
       outbox,
       troubleOf,

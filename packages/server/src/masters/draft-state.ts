@@ -13,6 +13,8 @@ export interface DraftData {
 
 /** A draft in memory: its journal with the hash after each step, and the master as it leaves it. */
 export interface Session {
+  /** Of the master. */
+  readonly life: string;
   readonly version: number;
   readonly base: number;
   readonly position: number;

@@ -105,7 +105,7 @@ export class Drafts {
       const there = await this.open(client, master, person.id, true);
       if (!there || there.hashes[there.position] !== replaces) {
         // The answer to the same request may have been lost.
-        const hashes = journalHashes(master, base, steps);
+        const hashes = journalHashes((await this.masters.load(master, client)).life, base, steps);
         if (there?.base === base && there.hashes[there.position] === hashes.at(-1))
           return { session: there, answer: stateOf(there) };
         throw new Refusal('The draft has other steps than this window shows. Nothing of it is lost.', there && dataOf(there));
@@ -119,7 +119,7 @@ export class Drafts {
         ...start,
         version: there.version,
         steps,
-        hashes: journalHashes(master, base, steps),
+        hashes: journalHashes(start.life, base, steps),
         position: steps.length,
         document,
       };
@@ -181,7 +181,7 @@ export class Drafts {
     const select = async (): Promise<DraftRow | undefined> =>
       (
         await client.query<DraftRow>(
-          `select person, base, position, version, updated_at from draft
+          `select person, base, position, version::float8, updated_at from draft
             where master = $1 and person in ($2, '') order by person desc limit 1 ${lock ? 'for update' : ''}`,
           [master, person],
         )
@@ -202,14 +202,16 @@ export class Drafts {
       [master, lock ? person : row.person],
     );
     const steps = Step.array().parse(found.rows.map(({ step }) => step));
-    let { document } = await this.start(client, master, row.base);
+    const start = await this.start(client, master, row.base);
+    let { document } = start;
     for (const step of steps.slice(0, row.position)) document = applyPatches(document, step.forward).master;
     const session: Session = {
+      life: start.life,
       version: row.version,
       base: row.base,
       position: row.position,
       steps,
-      hashes: journalHashes(master, row.base, steps),
+      hashes: journalHashes(start.life, row.base, steps),
       document,
       updatedAt: row.updated_at.toISOString(),
       unclaimed: row.person === '' && !lock,
@@ -222,11 +224,12 @@ export class Drafts {
   private async start(client: Queryable, master: string, base: number): Promise<Session> {
     const loaded = await this.masters.load(master, client);
     return {
+      life: loaded.life,
       version: 0,
       base,
       position: 0,
       steps: [],
-      hashes: [journalStart(master, base)],
+      hashes: [journalStart(loaded.life, base)],
       document: base <= loaded.head.rev && base > 0 ? revisionOf(loaded, base).master : loaded.head.master,
       updatedAt: '',
       unclaimed: false,
@@ -255,15 +258,15 @@ export class Drafts {
     const from = changedFrom ?? steps.length;
     const { rows } = await client.query<{ version: number }>(
       `with gone as (delete from draft_step where master = $1 and person = $2 and seq >= $6 + coalesce(array_length($7::text[], 1), 0)),
-            kept as (insert into draft (master, person, name, base, position, version) values ($1, $2, $3, $4, $5, 1)
+            kept as (insert into draft (master, person, name, base, position, version) values ($1, $2, $3, $4, $5, nextval('draft_version'))
                      on conflict (master, person) do update
-                        set name = $3, base = $4, position = $5, version = draft.version + 1, updated_at = now()
+                        set name = $3, base = $4, position = $5, version = nextval('draft_version'), updated_at = now()
                      returning version),
             added as (insert into draft_step (master, person, seq, step)
                       select $1, $2, $6::integer + place - 1, step::json
                         from unnest($7::text[]) with ordinality as given (step, place)
                       on conflict (master, person, seq) do update set step = excluded.step)
-       select version from kept`,
+       select version::float8 from kept`,
       [master, person.id, person.name, base, position, from, steps.slice(from).map((step) => JSON.stringify(step))],
     );
     return rows[0]!.version;

@@ -89,21 +89,22 @@ export class NativeFiles {
    * @returns words for people about a file that was set aside, or null
    */
   async write(id: string): Promise<string | null> {
-    const { head, history } = await this.masters.load(id);
+    const { life, head, history } = await this.masters.load(id);
     const resources = await this.resources(id, linkedIn(head.master));
     const bytes = await this.written(id, head, history, resources);
     const sha = sha256(bytes);
     const aside = await this.database.transaction(async (client) => {
       await lockInTransaction(client, `shelf of ${id}`);
       const { rows } = await client.query<{
+        life: string;
         file_sha256: string | null;
         file_rev: number | null;
         file_taken: string | null;
         folder: string;
         older: object | null;
-      }>('select file_sha256, file_rev, file_taken, folder, older from master where id = $1 for update', [id]);
-      // A later job may have written a later revision already.
-      if (!rows[0] || (rows[0].file_rev ?? 0) > head.rev) return null;
+      }>('select life, file_sha256, file_rev, file_taken, folder, older from master where id = $1 for update', [id]);
+      // A later job may have written a later revision already, or the master was deleted and brought in again.
+      if (rows[0]?.life !== life || (rows[0].file_rev ?? 0) > head.rev) return null;
       // One that was opened from an older version lies beside it from its first update on.
       if (rows[0].older && head.rev === 1) return null;
       const { folder, file_sha256: written, file_taken: taken } = rows[0];

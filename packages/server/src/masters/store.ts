@@ -24,6 +24,8 @@ export interface LoadedRevision {
 /** A master with all its revisions in memory; they share what did not change between them. */
 export interface LoadedMaster {
   readonly id: string;
+  /** Of this bringing-in: an id alone may have had another life before. */
+  readonly life: string;
   readonly title: string;
   readonly folder: string;
   readonly fileSha256: string | null;
@@ -34,6 +36,7 @@ export interface LoadedMaster {
 
 interface MasterRow {
   id: string;
+  life: string;
   title: string;
   folder: string;
   head: number;
@@ -84,12 +87,13 @@ export class MasterStore {
   /** @param client the connection to ask by, inside a transaction @throws Failure `not-found`, `record-damaged` */
   async load(id: string, client: Queryable = this.database): Promise<LoadedMaster> {
     const { rows: found } = await client.query<MasterRow>(
-      'select id, title, folder, head, file_sha256 from master where id = $1',
+      'select id, life, title, folder, head, file_sha256 from master where id = $1',
       [id],
     );
     const row = found[0];
     if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
-    const known = this.loaded.get(id);
+    const kept = this.loaded.get(id);
+    const known = kept?.master.life === row.life ? kept : undefined;
     if (known?.master.head.rev === row.head) {
       const current = { ...known.master, fileSha256: row.file_sha256, folder: row.folder };
       this.loaded.set(id, { ...known, master: current }, known.bytes);
@@ -128,6 +132,7 @@ export class MasterStore {
     const head = revisions.at(-1)!;
     const master: LoadedMaster = {
       id,
+      life: row.life,
       title: head.master.title,
       folder: row.folder,
       fileSha256: row.file_sha256,
@@ -161,6 +166,12 @@ export class MasterStore {
       [id, rev, time, author, message, JSON.stringify(patches), document && JSON.stringify(document), name],
     );
   }
+}
+
+/** Who goes on from what an earlier life of a master was is told, and asks anew. @throws Failure `conflict` */
+export function assertLife(life: string, asked: unknown): void {
+  if (asked !== undefined && asked !== life)
+    throw new Failure('conflict', 'This master was deleted and brought in again meanwhile. What is here now is asked for anew.');
 }
 
 export const revisionOf = (master: LoadedMaster, rev: number): LoadedRevision => {

@@ -5,6 +5,7 @@ import { blobChunks, sweepBlobs } from '../blobs/blobs';
 import { BoundedCache } from '../compute/cache';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import type { Older } from '../masters/older';
+import { assertLife } from '../masters/store';
 import { removeTemplate } from '../masters/templates';
 import { throwAway } from '../masters/thrown';
 import type { Workshop } from '../workshop';
@@ -199,8 +200,8 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
     const [[master], revisions, copies, drafts, notices, [outside]] = await Promise.all([
-      database.rows<{ title: string; folder: string; head: number; older: Older | null; broken: number }>(
-        `select title, folder, head, older,
+      database.rows<{ life: string; title: string; folder: string; head: number; older: Older | null; broken: number }>(
+        `select life, title, folder, head, older,
            (select count(*)::integer from link where link.master = master.id and state <> 'here') as broken
            from master where id = $1`,
         [id],
@@ -217,6 +218,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     if (!master) throw new Failure('not-found', 'There is no such master on this Desk.');
     return {
       id,
+      life: master.life,
       title: master.title,
       file: shelf.masterFile(master.folder),
       folder: master.folder,
@@ -242,13 +244,17 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   };
   on(router, 'revision', async ({ params, request, response }) => {
     const rev = revOf(params['rev']);
-    const [known] = await database.rows('select from revision where master = $1 and rev = $2', [params['id'], rev]);
+    const [known] = await database.rows<{ life: string }>(
+      'select life from revision join master on master.id = revision.master where master = $1 and rev = $2',
+      [params['id'], rev],
+    );
     if (!known) throw new Failure('not-found', 'This master has no such revision.');
-    const key = `${params['id']} ${rev}`;
+    assertLife(known.life, request.query['life']);
+    const key = `${known.life} ${rev}`;
     let packed = documents.get(key);
     if (!packed) {
       packed = await compute
-        .run('revision', { master: params['id']!, rev }, { whose: params['id']! })
+        .run('revision', { master: params['id']!, life: known.life, rev }, { whose: params['id']! })
         .catch(noteDamage(params['id']!));
       documents.set(key, packed, packed.length);
     }
@@ -281,15 +287,16 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     return { done: true as const };
   });
 
-  on(router, 'changes', async ({ params, response }) => {
+  on(router, 'changes', async ({ params, request, response }) => {
     const [from, to] = [revOf(params['from']), revOf(params['to'])];
     if (from > to) throw new Failure('request-invalid', `Changes lead forward: r${from} is not before r${to}.`);
-    const [found] = await database.rows<{ head: number; size: string }>(
-      `select head, (select coalesce(sum(length(patches::text)), 0) from revision where master = id and rev > $2 and rev <= $3) as size
+    const [found] = await database.rows<{ life: string; head: number; size: string }>(
+      `select life, head, (select coalesce(sum(length(patches::text)), 0) from revision where master = id and rev > $2 and rev <= $3) as size
        from master where id = $1`,
       [params['id'], from, to],
     );
     if (!found || to > found.head) throw new Failure('not-found', 'This master has no such revisions.');
+    assertLife(found.life, request.query['life']);
     if (Number(found.size) > MOST_CHANGES) return { patches: null };
     const rows = await database.rows<{ patches: string }>(
       'select patches::text from revision where master = $1 and rev > $2 and rev <= $3 order by rev',

@@ -17,14 +17,19 @@ import { linksStand } from './links';
 import { sidecarStand } from './sidecars';
 import { keepHistory, keepMaster } from '../../masters/keep';
 import { lookOutside, outsideOf, settleOutside } from '../../masters/outside';
-import { revisionOf } from '../../masters/store';
+import { assertLife, revisionOf } from '../../masters/store';
 import { UNNAMED, beginFrom, makeTemplate } from '../../masters/templates';
 import { reviseMaster } from '../../masters/updates';
 import type { Engine } from '../engine';
 
-/** The document at a revision, as compressed JSON text. */
-export async function revision({ masters }: Engine, { master, rev }: { master: string; rev: number }): Promise<Uint8Array> {
-  const { master: document } = revisionOf(await masters.load(master), rev);
+/** The document at a revision of one life of a master, as compressed JSON text. */
+export async function revision(
+  { masters }: Engine,
+  { master, life, rev }: { master: string; life: string; rev: number },
+): Promise<Uint8Array> {
+  const loaded = await masters.load(master);
+  assertLife(loaded.life, life);
+  const { master: document } = revisionOf(loaded, rev);
   return gzipSync(JSON.stringify({ document }), { level: 1 });
 }
 
@@ -104,7 +109,7 @@ const PICTURE = 480;
 
 /** Draws the first board of a master small, or what stands for one that has none, and keeps the picture. */
 export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {
-  const { head } = await masters.load(id);
+  const { life, head } = await masters.load(id);
   const drawn = await boardFor(head.master, means);
   const { width, height } = drawn.boards[0]!;
   const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
@@ -112,9 +117,9 @@ export async function picture({ masters, database, means }: Engine, { master: id
   const recipe = recipeOf('png', { width: size }, '', 'picture');
   const { files } = await derive({ master: drawn, rev: head.rev, time: head.time }, recipe, means);
   await database.query(
-    `insert into picture (master, rev, png) values ($1, $2, $3)
+    `insert into picture (master, rev, png) select id, $2, $3 from master where id = $1 and life = $4
      on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,
-    [id, head.rev, Buffer.from(files[0]!.bytes)],
+    [id, head.rev, Buffer.from(files[0]!.bytes), life],
   );
 }
 

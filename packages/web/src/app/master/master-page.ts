@@ -178,7 +178,11 @@ export class MasterPage {
     effect(() => this.impact.copies(this.view()?.copies ?? []));
     effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
     events.all.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe((event) => {
-      if (event.kind === 'again') return this.refresh();
+      if (event.kind === 'again') {
+        // What happened while nobody listened, to copies and to one's own draft, is looked for.
+        this.session.follow();
+        return this.refresh();
+      }
       if (event.master !== this.id()) return;
       if (event.kind === 'present') return this.present.set(event.tabs);
       if (event.kind === 'draft') return this.draftMoved(event);
@@ -237,7 +241,7 @@ export class MasterPage {
         this.take(view);
         const { session } = this;
         const untouched = !session.changes() && !session.offered() && session.saving() === 'kept';
-        if (session.id() === view.id && view.head > session.base() && untouched) void this.reopen();
+        if (session.id() === view.id && this.isBehind(view) && untouched) void this.reopen();
       },
     };
     this.latest.ask(this.api.call('master', { id }), answer, '', id);
@@ -254,10 +258,14 @@ export class MasterPage {
       !!view &&
       this.session.id() === view.id &&
       this.session.changes() > 0 &&
-      view.head > this.session.base() &&
+      this.isBehind(view) &&
       !this.session.meeting()
     );
   });
+  /** Whether what one works on is not what the master is by now. */
+  private isBehind({ life, head }: MasterView): boolean {
+    return head > this.session.base() || life !== this.session.life();
+  }
 
   protected carryOver(): void {
     this.session.carryOver().catch((error: Error) => this.problem.set(error.message));

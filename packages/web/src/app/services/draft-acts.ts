@@ -12,8 +12,9 @@ export type DraftAct =
     }
   | { readonly kind: 'move'; readonly position: number; readonly hash: string };
 
-/** A document at a revision. */
+/** A document at a revision, of one life of its master. */
 export interface Resting {
+  readonly life: string;
   readonly base: number;
   readonly document: Master;
 }

@@ -11,7 +11,7 @@ import {
   rebaseSteps,
   stepOf,
 } from '@inkwell-twin/core/web';
-import type { DraftAct, DraftServer, Outbox, There, Trouble } from './draft-acts';
+import type { DraftAct, DraftServer, Outbox, Resting, There, Trouble } from './draft-acts';
 import { applied, commonLength, withUnsent } from './unsent';
 
 export type Saving = 'kept' | 'keeping' | 'away' | 'refused' | 'meeting';
@@ -38,6 +38,8 @@ interface Waiting {
  * server was away, and carried over onto what is there when it does not fit. Nothing is dropped before it was acknowledged.
  */
 export class DraftJournal {
+  /** Of the master: what was done in another one builds on nothing that is here. */
+  life = '';
   base = 0;
   /** The document at the base. */
   head: Master | null = null;
@@ -67,7 +69,6 @@ export class DraftJournal {
   private forgetOffered: () => Promise<void> = () => Promise.resolve();
 
   constructor(
-    readonly id: string,
     private readonly server: DraftServer,
     private readonly outbox: Outbox,
     private readonly troubleOf: (error: unknown) => Trouble,
@@ -84,16 +85,16 @@ export class DraftJournal {
    * @param left acts that were never acknowledged, oldest first
    */
   open(
-    { base, document, draft }: There,
+    { life, base, document, draft }: There,
     left: readonly DraftAct[] = [],
     forget: () => Promise<void> = () => Promise.resolve(),
   ): void {
-    this.start(base, document, [], 0);
+    this.start({ life, base, document }, [], 0);
     this.saving = 'kept';
     this.problem = '';
     this.meeting = null;
     this.forgetOffered = forget;
-    const whole = withUnsent(this.id, base, document, draft, left);
+    const whole = withUnsent(life, base, document, draft, left);
     this.offered = whole.steps.length ? { ...whole, updatedAt: draft?.updatedAt ?? '' } : null;
     this.there = draft;
     if (!whole.steps.length && left.length) void forget();
@@ -105,8 +106,8 @@ export class DraftJournal {
     const { offered, there } = this;
     if (!offered) return;
     this.offered = null;
-    this.start(this.base, this.head!, offered.steps, offered.position);
-    const common = commonLength(this.hashes, journalHashes(this.id, this.base, (there?.steps ?? []) as Step[]));
+    this.start(this.resting, offered.steps, offered.position);
+    const common = commonLength(this.hashes, journalHashes(this.life, this.base, (there?.steps ?? []) as Step[]));
     this.acknowledged = Math.min(common, there?.position ?? 0);
     if (offered.unsent) this.sendRest(this.acknowledged);
     const { forgetOffered } = this;
@@ -119,7 +120,7 @@ export class DraftJournal {
     this.offered = null;
     for (const { kept } of this.waiting) void kept.then((forget) => forget());
     this.waiting = [];
-    this.start(this.base, this.head!, [], 0);
+    this.start(this.resting, [], 0);
     this.saving = 'kept';
     this.changed();
     return this.forgetOffered();
@@ -142,7 +143,7 @@ export class DraftJournal {
           this.open(there, [], this.forgetOffered);
           continue;
         }
-        this.start(there.base, there.document, (there.draft?.steps ?? []) as Step[], there.draft?.position ?? 0);
+        this.start(there, (there.draft?.steps ?? []) as Step[], there.draft?.position ?? 0);
         this.changed();
       } while (this.followsAgain);
     } catch (error) {
@@ -153,11 +154,16 @@ export class DraftJournal {
     }
   }
 
-  private start(base: number, head: Master, steps: readonly Step[], position: number): void {
+  private get resting(): Resting {
+    return { life: this.life, base: this.base, document: this.head! };
+  }
+
+  private start({ life, base, document: head }: Resting, steps: readonly Step[], position: number): void {
+    this.life = life;
     this.base = base;
     this.head = head;
     this.steps = steps;
-    this.hashes = journalHashes(this.id, base, steps);
+    this.hashes = journalHashes(this.life, base, steps);
     this.position = position;
     this.document = applied(head, steps.slice(0, position));
     this.acknowledged = position;
@@ -274,16 +280,15 @@ export class DraftJournal {
     }
     const { draft } = there;
     // From here on without a pause, so that what was done while we asked is carried over too.
-    const sameBase = draft?.base === this.base;
+    const sameBase = draft?.base === this.base && there.life === this.life;
     const theirs = sameBase ? (draft.steps.slice(0, draft.position) as Step[]) : [];
     const common = sameBase
-      ? Math.min(commonLength(this.hashes, journalHashes(this.id, this.base, theirs)), this.position)
+      ? Math.min(commonLength(this.hashes, journalHashes(this.life, this.base, theirs)), this.position)
       : Math.min(this.acknowledged, this.position);
     const before = applied(this.head!, this.steps.slice(0, common));
     const after = sameBase ? applied(this.head!, theirs) : there.document;
     return this.bringTogether(before, after, this.steps.slice(common, this.position), (rebased) => {
-      const [base, head] = sameBase ? [this.base, this.head!] : [there.base, there.document];
-      this.start(base, head, [...theirs, ...rebased], theirs.length + rebased.length);
+      this.start(sameBase ? this.resting : there, [...theirs, ...rebased], theirs.length + rebased.length);
       this.acknowledged = theirs.length;
       this.replaceWaiting(rebased.length ? this.restFrom(theirs.length) : []);
     });
@@ -293,13 +298,13 @@ export class DraftJournal {
   async carryOver(): Promise<void> {
     await this.settled();
     const newest = await this.server.newest();
-    if (newest.base === this.base) return;
+    if (newest.base === this.base && newest.life === this.life) return;
     const mine = this.steps.slice(0, this.position);
     const replaces = this.hash;
     await new Promise<void>((done, fail) => {
       this.bringTogether(this.head!, newest.document, mine, (rebased) => {
         this.server.replace({ base: newest.base, replaces, steps: rebased }).then(() => {
-          this.start(newest.base, newest.document, rebased, rebased.length);
+          this.start(newest, rebased, rebased.length);
           this.saving = 'kept';
           this.changed();
           done();

@@ -16,12 +16,14 @@ export class DraftSession {
   private readonly redraw = redraws();
   private journal: DraftJournal | null = null;
   /** The newest document that came from the server, so that only what changed since has to come. */
-  private known: (Resting & { readonly id: string }) | null = null;
+  private known: Resting | null = null;
 
   /** The master that was asked for last. */
   private opening = '';
 
   readonly id = signal('');
+  /** Of the master: brought in again, it is another one. */
+  readonly life = signal('');
   readonly base = signal(0);
   /** The document at the base. */
   readonly head = signal<Master | null>(null);
@@ -67,7 +69,7 @@ export class DraftSession {
     if (this.opening !== id) return;
     // What was changed while this looked stays; that it rests on an older revision is told and settled like any other.
     if (same && this.id() === id && (this.steps().length !== length || this.position() !== position)) return;
-    const journal = new DraftJournal(id, server, outbox, troubleOf, () => this.show(journal));
+    const journal = new DraftJournal(server, outbox, troubleOf, () => this.show(journal));
     this.journal = journal;
     this.id.set(id);
     journal.open(there, left.acts, left.forget);
@@ -75,14 +77,19 @@ export class DraftSession {
 
   private serverOf(id: string): DraftServer {
     const { api } = this;
-    const at = async (rev: number): Promise<Resting> => {
-      const document = (await this.later(id, rev)) ?? (await whole(rev));
-      if (this.known?.id !== id || this.known.base < rev) this.known = { id, base: rev, document };
-      return { base: rev, document };
+    const at = async (life: string, rev: number): Promise<Resting> => {
+      const document = (await this.later(id, life, rev)) ?? (await whole(life, rev));
+      const resting = { life, base: rev, document };
+      if (this.known?.life !== life || this.known.base < rev) this.known = resting;
+      return resting;
     };
-    const whole = async (rev: number) => (await firstValueFrom(api.call('revision', { id, rev }))).document as unknown as Master;
-    const head = async () => (await firstValueFrom(api.call('master', { id }))).head;
-    const newest = async () => at(await head());
+    const whole = async (life: string, rev: number) =>
+      (await firstValueFrom(api.call('revision', { id, rev }, undefined, { life }))).document as unknown as Master;
+    const master = () => firstValueFrom(api.call('master', { id }));
+    const newest = async () => {
+      const { life, head } = await master();
+      return at(life, head);
+    };
     return {
       send: (act) =>
         act.kind === 'add'
@@ -93,20 +100,22 @@ export class DraftSession {
       replace: ({ base, replaces, steps }) =>
         firstValueFrom(api.call('replaceDraft', { id }, { base, replaces, steps: steps as never })),
       look: async (): Promise<There> => {
-        const [{ draft }, last] = await Promise.all([firstValueFrom(api.call('draft', { id })), head()]);
+        const [{ draft }, { life, head }] = await Promise.all([firstValueFrom(api.call('draft', { id })), master()]);
         // A draft rests on the revision that it was begun on; its steps can be read on no other.
-        return { ...(await at(draft?.base ?? last)), draft };
+        return { ...(await at(life, draft?.base ?? head)), draft };
       },
       newest,
     };
   }
 
   /** The document at a revision from what is here already and what changed since; null where it has to come whole. */
-  private async later(id: string, rev: number): Promise<Master | null> {
+  private async later(id: string, life: string, rev: number): Promise<Master | null> {
     const { known } = this;
-    if (known?.id !== id || known.base > rev) return null;
+    if (known?.life !== life || known.base > rev) return null;
     if (known.base === rev) return known.document;
-    const { patches } = await firstValueFrom(this.api.call('changes', { id, from: known.base, to: rev }));
+    const { patches } = await firstValueFrom(
+      this.api.call('changes', { id, from: known.base, to: rev }, undefined, { life }),
+    );
     try {
       return patches && applyPatches(known.document, patches as Patch[]).master;
     } catch {
@@ -117,6 +126,7 @@ export class DraftSession {
 
   private show(journal: DraftJournal): void {
     if (journal !== this.journal) return;
+    this.life.set(journal.life);
     this.base.set(journal.base);
     this.head.set(journal.head);
     this.document.set(journal.document);

@@ -21,7 +21,7 @@ export function commonLength(a: readonly string[], b: readonly string[]): number
  * carried over onto its end; what builds on something that is not there any more is tried as it is.
  */
 export function withUnsent(
-  id: string,
+  life: string,
   base: number,
   document: Master,
   draft: DraftView | null,
@@ -31,7 +31,7 @@ export function withUnsent(
   let position = draft?.position ?? 0;
   let unsent = 0;
   for (const act of left) {
-    const hashes = journalHashes(id, base, steps);
+    const hashes = journalHashes(life, base, steps);
     if (act.kind === 'move') {
       if (hashes[act.position] === act.hash && act.position !== position) {
         position = act.position;
