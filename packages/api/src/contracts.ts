@@ -465,6 +465,13 @@ export const CONTRACTS = {
     z.object({ base: z.number().int().positive(), replaces: Hash, steps: z.array(StepBody).max(20_000) }),
     DraftState,
   ),
+  here: route(
+    'put',
+    '/api/streams/:stream',
+    'Says which master each window of a browser looks at (none on the Desk), which listens by GET /api/events?stream=. 404 where it does not',
+    z.object({ windows: z.array(z.object({ tab: z.string().max(64), master: z.string().max(200) })).max(200) }),
+    Done,
+  ),
   draft: route('get', '/api/masters/:id/draft', 'One’s draft', null, z.object({ draft: DraftView.nullable() })),
   discardDraft: route('delete', '/api/masters/:id/draft', 'Throws one’s draft away', null, Done),
   update: route(

@@ -1,4 +1,5 @@
 export * from './contracts';
 export * from './match-wire';
 export * from './openapi';
+export * from './person';
 export * from './shapes';

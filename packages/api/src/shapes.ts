@@ -371,7 +371,7 @@ export const TargetView = z.object({
 });
 export type TargetView = z.infer<typeof TargetView>;
 
-/** A window that looks at a master. */
+/** A window that looks at a master; who sits there by what everybody may know (publicPerson). */
 export const PresentView = z.object({ tab: z.string(), person: z.string(), name: z.string() });
 export type PresentView = z.infer<typeof PresentView>;
 
@@ -382,7 +382,7 @@ export const EventView = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('again'), master: z.string() }),
   /** Which windows look at a master now. */
   z.object({ kind: z.literal('present'), master: z.string(), tabs: z.array(PresentView) }),
-  /** Somebody's draft moved, in one of their windows. */
+  /** Somebody's draft moved, in one of their windows; `person` as everybody may know them (publicPerson). */
   z.object({
     kind: z.literal('draft'),
     master: z.string(),

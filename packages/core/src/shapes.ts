@@ -1,4 +1,5 @@
 // What core, API and command line say in the same words: one schema each.
+export { digest } from './bytes/hasher';
 export { CarryLine, CarryReport, OUTCOMES } from './copies/report';
 export { Choice, PART_LISTS, PARTS, Scope } from './copies/schemas';
 export { DIFFERENCE_KINDS, Difference } from './matching/difference';

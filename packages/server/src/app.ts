@@ -13,14 +13,13 @@ import { findRoutes } from './routes/find';
 import { descriptionRoutes } from './routes/descriptions';
 import { houseRoutes } from './routes/house';
 import { draftRoutes } from './routes/drafts';
-import { errorHandler, on, plain } from './routes/handle';
+import { errorHandler, on } from './routes/handle';
 import { masterRoutes } from './routes/masters';
+import { streamRoutes } from './routes/streams';
 import { Uploads } from './routes/upload';
 import type { Workshop } from './workshop';
 
 const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-/** So many browsers may listen to events at once. */
-const STREAMS = 128;
 /** Largest bodies: of steps, and of everything else. */
 const BODY_LIMIT = '32mb';
 const SMALL_BODY_LIMIT = '256kb';
@@ -88,8 +87,8 @@ export function createApp(workshop: Workshop, web: string | null): Express {
     return { status: 'ok' as const };
   });
   router.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument()));
-  router.get('/api/events', (request, response, next) => streamEvents(workshop, request, response, next));
   const uploads = new Uploads(workshop.settings.uploads);
+  streamRoutes(router, workshop);
   deskRoutes(router, workshop);
   findRoutes(router, workshop);
   houseRoutes(router, workshop);
@@ -126,31 +125,4 @@ function cutOffTrickle(request: Request, response: Response, next: (error?: unkn
     request.once('end', () => clearTimeout(timer)).once('close', () => clearTimeout(timer));
   }
   next();
-}
-
-/** A window that says which master it looks at (?master=, with ?tab=, ?person= and ?name=) is seen there while it listens. */
-function streamEvents(
-  { events, presence }: Workshop,
-  request: Request,
-  response: Response,
-  next: (error: unknown) => void,
-): void {
-  if (events.count >= STREAMS) return next(new Failure('busy', `${STREAMS} windows are listening already. Close some.`));
-  response.set({ 'Content-Type': 'text/event-stream', 'X-Accel-Buffering': 'no' });
-  response.flushHeaders();
-  response.write('retry: 1000\n\n');
-  const stop = events.listen((event) => {
-    // One who does not read is let go rather than remembered for.
-    if (response.writableLength > 1_000_000) response.destroy();
-    else response.write(`data: ${JSON.stringify(event)}\n\n`);
-  });
-  const part = (key: string): string => plain(String(request.query[key] ?? '')).slice(0, 200);
-  const [master, tab, person, name] = ['master', 'tab', 'person', 'name'].map(part) as [string, string, string, string];
-  const leave = master && tab && person ? presence.enter(master, { tab, person, name }) : () => undefined;
-  const beat = setInterval(() => response.write(': here\n\n'), 20_000);
-  request.on('close', () => {
-    stop();
-    leave();
-    clearInterval(beat);
-  });
 }

@@ -56,9 +56,19 @@ export class Workshop {
     this.database = new Database(settings.database, 10);
     this.shelf = new Shelf(settings.shelf);
     this.shelf.clearTemporaries();
-    this.events = new Events(settings.database, ({ kind }) => kind !== 'job' && this.summary.forget());
-    this.presence = new Presence((event) => this.events.tell(event));
     this.jobs = new Jobs(this.database);
+    this.presence = new Presence(
+      (event) => this.events.tell(event),
+      (word) => void this.jobs.here(word).catch((error: unknown) => this.closed || log('telling who is here', error)),
+    );
+    this.events = new Events(
+      settings.database,
+      ({ kind }) => {
+        if (kind === 'again') this.presence.ask();
+        if (kind !== 'job' && kind !== 'draft') this.summary.forget();
+      },
+      (word) => this.presence.hear(word),
+    );
     this.compute = new Compute(settings, 2);
     this.journal = new Compute(settings, 1);
     if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
@@ -72,6 +82,7 @@ export class Workshop {
   async open(): Promise<void> {
     await assertSameShelf(this.database, this.shelf.root);
     await this.events.open();
+    this.presence.ask();
     await endMoves(this.database, this.shelf, this.log);
     await clearThrown(this.database);
     this.clearing = setInterval(() => void clearThrown(this.database).catch((error) => this.log('thrown', error)), DAY).unref();
@@ -137,6 +148,7 @@ export class Workshop {
   async close(): Promise<void> {
     this.closed = true;
     this.watcher?.close();
+    this.presence.close();
     clearInterval(this.clearing);
     await this.runner?.close();
     await this.events.close();

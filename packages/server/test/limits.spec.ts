@@ -90,8 +90,8 @@ describe('files on their way in', () => {
 });
 
 describe('listening', () => {
-  it('is for so many windows and no more', async () => {
-    const streams = await Promise.all(Array.from({ length: 130 }, () => raw('GET /api/events HTTP/1.1\nHost: HOST\n\n')));
+  it('is for so many browsers and no more', async () => {
+    const streams = await Promise.all(Array.from({ length: 514 }, () => raw('GET /api/events HTTP/1.1\nHost: HOST\n\n')));
     await until(async () => streams.every(({ said }) => said().length > 0), 'answers');
     expect(streams.filter(({ said }) => said().startsWith('HTTP/1.1 503')).length).toBe(2);
     for (const { socket } of streams) socket.destroy();

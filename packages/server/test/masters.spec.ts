@@ -3,15 +3,7 @@ import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { Desk, DraftView, ErrorBody, MasterView } from '@inkwell-twin/api';
-import {
-  type Master,
-  type Patch,
-  type Step,
-  applyPatches,
-  readPackage,
-  setAttribute,
-  stepOf,
-} from '@inkwell-twin/core';
+import { type Master, type Patch, type Step, applyPatches, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
 import { Database, migrate } from '../src';
 import { EMPTY, freshDatabase } from './database';
 import { BRAM, TestServer } from './harness';

@@ -41,11 +41,12 @@ it('a master that was deleted for good and is brought in again is never taken fo
       'Backed up',
       name,
     ]);
-    const recipe = { label: 'plan', target: 'svg', options: {}, scope: { of: 'master' }, choices: [] };
+    const recipe = { label: 'plan', target: 'svg' };
     expect((await server.call('POST', `/api/masters/${id}/copies`, recipe)).status).toBe(200);
     await server.idle();
-    const view = (await server.call<{ folder: string; copies: { file: string; verdict: string; rev: number }[] }>('GET', `/api/masters/${id}`))
-      .body;
+    const view = (
+      await server.call<{ folder: string; copies: { file: string; verdict: string; rev: number }[] }>('GET', `/api/masters/${id}`)
+    ).body;
     expect(view.copies).toMatchObject([{ verdict: 'in step', rev: 3 }]);
     const file = readPackage(readFileSync(join(server.shelf, view.folder, `${view.folder.split('/').pop()}.inkwell`)));
     expect([file.rev, file.master.boards[0]!.name]).toEqual([3, name]);

@@ -1,13 +1,5 @@
-import {
-  type Master,
-  type Step,
-  applyPatches,
-  nodeHash,
-  rebaseSteps,
-  setAttribute,
-  stepOf,
-} from '@inkwell-twin/core';
-import type { DraftView, EventView } from '@inkwell-twin/api';
+import { type Master, type Step, applyPatches, nodeHash, rebaseSteps, setAttribute, stepOf } from '@inkwell-twin/core';
+import type { DraftView } from '@inkwell-twin/api';
 import { cpuTime } from '../../core/test/cpu-time';
 import { BRAM, INES, TestServer, type Who } from './harness';
 
@@ -197,50 +189,4 @@ describe('a large draft', () => {
     expect((await server.addSteps(id, 1, steps, naming(after, 'D').steps)).body).toMatchObject({ position: 4 });
   });
   it('left no surprise in the log', () => expect(server.problems).toEqual([]));
-});
-
-describe('who looks at the same master', () => {
-  /** A window that listens: what it was told, newest last. */
-  async function windowOf(master: string, who: Who, tab: string) {
-    const stop = new AbortController();
-    const asked = new URLSearchParams({ master, tab, person: who.id, name: who.name });
-    const stream = await fetch(`${server.url}/api/events?${asked}`, { signal: stop.signal });
-    const told: EventView[] = [];
-    void (async () => {
-      for await (const chunk of stream.body!.pipeThrough(new TextDecoderStream()) as unknown as AsyncIterable<string>)
-        for (const line of chunk.split('\n')) if (line.startsWith('data: ')) told.push(JSON.parse(line.slice(6)) as EventView);
-    })().catch(() => undefined);
-    return { told, close: () => stop.abort() };
-  }
-  const until = async (is: () => boolean) => {
-    for (let i = 0; i < 200 && !is(); i++) await new Promise((done) => setTimeout(done, 20));
-    expect(is()).toBe(true);
-  };
-
-  it('is told to every window there, and so is every move of a draft but to nobody else', async () => {
-    const [id, elsewhere] = [await newMaster('Seen by two'), await newMaster('Seen by one')];
-    const ines = await windowOf(id, INES, 'tab-1');
-    const bram = await windowOf(id, BRAM, 'tab-2');
-    const apart = await windowOf(elsewhere, BRAM, 'tab-3');
-    const tabsTold = (one: { told: EventView[] }) =>
-      one.told.flatMap((event) => (event.kind === 'present' && event.master === id ? [event.tabs.map(({ name }) => name)] : []));
-    await until(() => tabsTold(ines).at(-1)?.length === 2);
-    expect(tabsTold(ines).at(-1)).toEqual(['Ines Okoro', 'Bram Adler']);
-
-    const { steps } = naming(await server.document(id), 'Front');
-    await server.addSteps(id, 1, [], steps);
-    await until(() => bram.told.some((event) => event.kind === 'draft' && event.name === 'Ines Okoro' && event.position === 1));
-    await server.call('DELETE', `/api/masters/${id}/draft`);
-    await until(() => bram.told.some((event) => event.kind === 'draft' && event.position === 0));
-
-    bram.close();
-    await until(() => tabsTold(ines).at(-1)?.length === 1);
-    // With nobody else there, nothing is told.
-    const before = apart.told.filter(({ kind }) => kind === 'draft').length;
-    const alone = naming(await server.document(elsewhere), 'Alone');
-    await server.addSteps(elsewhere, 1, [], alone.steps, BRAM);
-    await server.call('DELETE', `/api/masters/${elsewhere}/draft`, undefined, BRAM);
-    expect(apart.told.filter(({ kind }) => kind === 'draft').length - before).toBeLessThanOrEqual(2);
-    for (const one of [ines, apart]) one.close();
-  });
 });

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import type { DraftView } from '@inkwell-twin/api';
-import { type Master, type Step, applyPatches, journalHash, journalHashes, nodeHash, setAttribute, stepOf } from '@inkwell-twin/core';
+import {
+  type Master,
+  type Step,
+  applyPatches,
+  journalHash,
+  journalHashes,
+  nodeHash,
+  setAttribute,
+  stepOf,
+} from '@inkwell-twin/core';
 import { masterWith, rectangle } from '../../core/test/build';
 import type { DraftAct, DraftServer, Trouble } from '../src/app/services/draft-acts';
 import { DraftJournal } from '../src/app/services/draft-journal';

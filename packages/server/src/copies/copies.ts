@@ -92,6 +92,12 @@ export class Copies {
     const id = randomUUID();
     const old = await this.database.transaction(async (client) => {
       const folder = await turnAtFolder(client, masterId, recipeId);
+      // Who withdraws it waits until this copy is on record, and finds it there.
+      const { rows: asked } = await client.query<{ withdrawn: boolean }>(
+        'select withdrawn_at is not null as withdrawn from recipe where id = $1 for share',
+        [recipeId],
+      );
+      if (asked[0]?.withdrawn !== false) throw new Failure('withdrawn', 'This copy was withdrawn meanwhile. Nothing was written.');
       const { rows } = await client.query<Pick<CopyRow, 'id' | 'file' | 'sha256' | 'parts'>>(
         'select id, file, sha256, parts from copy_now where recipe = $1',
         [recipeId],

@@ -2,6 +2,7 @@ import PgBoss from 'pg-boss';
 import type { EventView } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
 import type { Database, Queryable } from '../database/database';
+import type { HereWord } from '../presence';
 import { QUEUES, type Queue, queueFor } from './queues';
 
 /** What a job is to do. `label` says it to people. */
@@ -25,7 +26,7 @@ const RETRY_DELAY = 1;
 /** Seconds after which a job is taken for lost, whatever its worker says. */
 const EXPIRES = 3_600;
 
-export const CHANNELS = { wake: 'inkwell_job', cancel: 'inkwell_cancel', event: 'inkwell_event' } as const;
+export const CHANNELS = { wake: 'inkwell_job', cancel: 'inkwell_cancel', event: 'inkwell_event', here: 'inkwell_here' } as const;
 /** PostgreSQL takes notifications of up to 8000 bytes. */
 const LONGEST = 6_000;
 
@@ -121,6 +122,18 @@ export class Jobs {
     if (job.state !== 'active') await this.tell(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
   }
 
+  /** Stops what derives a recipe, whether it waits or is under way, together with what else its transaction does. */
+  async forgetRecipe(client: Queryable, recipe: string): Promise<void> {
+    const { rows } = await client.query<{ id: string; name: Queue }>(
+      "select id, name from pgboss.job where state < 'completed' and data->>'kind' = 'derive' and data->>'recipe' = $1",
+      [recipe],
+    );
+    for (const { id, name } of rows) {
+      await bossOn(client).cancel(name, id);
+      await client.query('select pg_notify($1, $2)', [CHANNELS.cancel, id]);
+    }
+  }
+
   tell(
     id: string,
     { master, label, kind }: JobData,
@@ -138,6 +151,11 @@ export class Jobs {
     const text = JSON.stringify(event);
     if (Buffer.byteLength(text) > LONGEST) return;
     await this.database.query('select pg_notify($1, $2)', [CHANNELS.event, text]);
+  }
+
+  /** Tells the other servers which windows are here. Lost when nobody listens, and said again by and by. */
+  async here(word: HereWord): Promise<void> {
+    await this.database.query('select pg_notify($1, $2)', [CHANNELS.here, JSON.stringify(word)]);
   }
 
   /** Keeps words for people about a master, in the place of older ones about the same; null takes them away. */

@@ -36,6 +36,8 @@ const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, datab
     // A recipe that never gave a copy, and never will by itself, is in nobody's list.
     if (!PASSING.has(asFailure(error).code))
       await database.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [data.recipe]);
+    // Nobody waits for it any more.
+    if (asFailure(error).code === 'withdrawn') return tell(1, 1, 'done', '');
     if (asFailure(error).code === 'cancelled') await tell(0, 1, 'cancelled', `${data.label}: stopped`);
     throw error;
   }

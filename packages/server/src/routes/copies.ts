@@ -17,6 +17,7 @@ import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { addRecipe } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
+import { withdraw } from '../copies/withdraw';
 import { namingOfHouse } from '../house/house';
 import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
@@ -122,9 +123,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     return { copy: viewOfRow(await copyRow(id)) };
   });
   on(router, 'withdraw', async ({ params }) => {
-    const row = await copyRow(params['id']!);
-    await database.query("update copy set state = 'withdrawn' where id = $1", [row.id]);
-    await jobs.event({ kind: 'copies', master: row.master });
+    await withdraw(database, jobs, params['id']!);
     return { done: true as const };
   });
 

@@ -1,4 +1,5 @@
 import type { Request, Router } from 'express';
+import { publicPerson } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
 import type { Workshop } from '../workshop';
 import type { Person } from '../masters/drafts';
@@ -10,7 +11,7 @@ interface Asked {
   readonly person: Person;
 }
 
-export function draftRoutes(router: Router, { database, journal, presence }: Workshop): void {
+export function draftRoutes(router: Router, { database, journal, jobs, log }: Workshop): void {
   const assertKnown = async (id: string): Promise<void> => {
     const [known] = await database.rows('select from master where id = $1', [id]);
     if (!known) throw new Failure('not-found', 'There is no such master on this Desk.');
@@ -24,14 +25,19 @@ export function draftRoutes(router: Router, { database, journal, presence }: Wor
   });
   /** The bytes of a body that the journal's own thread will read. */
   const bytesOf = ({ body }: Request): Uint8Array => (Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array());
-  /** Runs a change of a draft, and tells the other windows that look on. */
+  /** Tells the other windows that look on, wherever they are. What is not told is looked for when they come back. */
+  const moved = ({ master, person }: Asked, tab: string, position: number): void =>
+    void jobs
+      .event({ kind: 'draft', master, person: publicPerson(person.id), name: person.name, tab, position })
+      .catch((error: unknown) => log('telling of a draft', error));
+  /** Runs a change of a draft, and tells of it. */
   const moving = async <T extends { position: number } | void>(
     request: Request,
     run: (asked: Asked) => Promise<T>,
   ): Promise<T> => {
     const asked = { master: String(request.params['id']), person: personOf(request) };
     const done = await run(asked);
-    presence.moved(asked.master, asked.person, tabOf(request), done?.position ?? 0);
+    moved(asked, tabOf(request), done?.position ?? 0);
     return done;
   };
   on(router, 'addSteps', ({ request }) =>
@@ -51,7 +57,7 @@ export function draftRoutes(router: Router, { database, journal, presence }: Wor
   on(router, 'update', async ({ body, request }) => {
     const asked = { master: String(request.params['id']), person: personOf(request) };
     const updated = await journal.run('update', { ...body, ...asked }, { whose: asked.master });
-    presence.moved(asked.master, asked.person, tabOf(request), 0);
+    moved(asked, tabOf(request), 0);
     return updated;
   });
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { PresentView } from '@inkwell-twin/api';
+import { type PresentView, publicPerson } from '@inkwell-twin/api';
 import { Person } from '../services/person';
 import { TAB } from '../services/tab';
 
@@ -17,16 +17,16 @@ import { TAB } from '../services/tab';
 })
 export class Here {
   readonly tabs = input.required<readonly PresentView[]>();
-  private readonly person = inject(Person);
+  private readonly me = publicPerson(inject(Person).id);
 
   private readonly others = computed(() => [
     ...new Set(
       this.tabs()
-        .filter(({ person }) => person !== this.person.id)
+        .filter(({ person }) => person !== this.me)
         .map(({ name }) => name || 'someone'),
     ),
   ]);
-  private readonly mine = computed(() => this.tabs().some(({ tab, person }) => person === this.person.id && tab !== TAB));
+  private readonly mine = computed(() => this.tabs().some(({ tab, person }) => person === this.me && tab !== TAB));
 
   protected readonly words = computed(() => {
     const others = this.others();

@@ -17,7 +17,7 @@ import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { firstValueFrom } from 'rxjs';
-import type { CopyView, EventView, MasterView, PresentView } from '@inkwell-twin/api';
+import { type CopyView, type EventView, type MasterView, type PresentView, publicPerson } from '@inkwell-twin/api';
 import { type Box, type Master, allItems, nodeInWords } from '@inkwell-twin/core/web';
 import { Api, ApiError } from '../services/api.service';
 import { DraftSession } from '../services/draft-session';
@@ -25,6 +25,7 @@ import { ServerEvents } from '../services/events.service';
 import { type Findable, FindableThings } from '../services/findable';
 import { Impact } from '../services/impact.service';
 import { Person } from '../services/person';
+import { TAB } from '../services/tab';
 import { Latest } from '../shared/latest';
 import { shortcuts } from '../shared/shortcuts';
 import { Thread } from '../shared/thread';
@@ -194,8 +195,8 @@ export class MasterPage {
   }
 
   /** A draft changed in another window: one's own is followed, and of another's it is told whether there is one. */
-  private draftMoved({ person, name, position }: EventView & { kind: 'draft' }): void {
-    if (person === this.person.id) return this.session.follow();
+  private draftMoved({ person, name, position, tab }: EventView & { kind: 'draft' }): void {
+    if (person === publicPerson(this.person.id)) return tab === TAB ? undefined : this.session.follow();
     const view = this.view();
     const known = view?.others.includes(name || 'someone') ?? false;
     if (view && known !== position > 0) this.refresh();
@@ -255,11 +256,7 @@ export class MasterPage {
   protected readonly overtaken = computed(() => {
     const view = this.view();
     return (
-      !!view &&
-      this.session.id() === view.id &&
-      this.session.changes() > 0 &&
-      this.isBehind(view) &&
-      !this.session.meeting()
+      !!view && this.session.id() === view.id && this.session.changes() > 0 && this.isBehind(view) && !this.session.meeting()
     );
   });
   /** Whether what one works on is not what the master is by now. */

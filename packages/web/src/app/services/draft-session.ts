@@ -113,9 +113,7 @@ export class DraftSession {
     const { known } = this;
     if (known?.life !== life || known.base > rev) return null;
     if (known.base === rev) return known.document;
-    const { patches } = await firstValueFrom(
-      this.api.call('changes', { id, from: known.base, to: rev }, undefined, { life }),
-    );
+    const { patches } = await firstValueFrom(this.api.call('changes', { id, from: known.base, to: rev }, undefined, { life }));
     try {
       return patches && applyPatches(known.document, patches as Patch[]).master;
     } catch {

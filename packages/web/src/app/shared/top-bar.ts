@@ -1,12 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
+import { map, of, switchMap, timer } from 'rxjs';
+import { ServerEvents } from '../services/events.service';
 import { Person } from '../services/person';
 import { Finder } from './finder';
+
+/** Milliseconds without word from the server that nobody needs to know of. */
+const PATIENCE = 3_000;
 
 /** The bar across the top: our mark, where one is, and who sits here. */
 @Component({
@@ -28,6 +34,10 @@ import { Finder } from './finder';
       <nav aria-label="Views"><a routerLink="/" class="here">Desk</a></nav>
       <ng-content />
       <span class="gap"></span>
+      @if (deaf()) {
+        <span class="deaf" role="status" title="The server is away, or tells too many browsers of changes already. What you do is kept as always.">
+          Changes of others don’t show just now; trying again</span>
+      }
       <twin-finder />
       <ng-content select="[actions]" />
       <button
@@ -67,6 +77,7 @@ import { Finder } from './finder';
     nav { display: flex; gap: 16px; }
     .here { color: var(--ink); font-weight: 500; }
     .gap { flex: 1; }
+    .deaf { color: var(--quiet); font-size: 12.5px; white-space: nowrap; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }
     form { display: flex; flex-direction: column; gap: 8px; }
     .ways { display: flex; align-items: center; gap: 16px; margin-top: 6px; }
@@ -83,6 +94,11 @@ export class TopBar {
       .join(''),
   );
 
+  /** Whether nothing has been heard for a while of what others do; a moment of it is no news. */
+  protected readonly deaf = toSignal(
+    toObservable(inject(ServerEvents).deaf).pipe(switchMap((deaf) => (deaf ? timer(PATIENCE).pipe(map(() => true)) : of(false)))),
+    { initialValue: false },
+  );
   protected readonly naming = signal(false);
   protected name = '';
 
