@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
-import { Failure, addFormats, bringInAny, checkCopy, codecOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
+import {
+  Failure,
+  type Prose,
+  addFormats,
+  bringInAny,
+  checkCopy,
+  codecOf,
+  derive,
+  partWishes,
+  recipeOf,
+} from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
 import { guide, masterOf, means, time } from './prose';
 import { runs } from '../../core/test/depth';
@@ -184,5 +194,51 @@ describe('copies of texts that came to harm', () => {
       expect([target, defects.filter(({ what }) => !/a.?b/.test(what))]).toEqual([target, []]);
       if (target === 'html') expect(new TextDecoder().decode(files[0]!.bytes)).not.toMatch(/<script>/);
     }
+  });
+});
+
+describe('links of a text', () => {
+  const linked = (link: string): Prose => ({
+    id: 'any',
+    name: 'Linked',
+    language: 'en',
+    blocks: [{ block: 'words', id: 'b1', role: 'body', spans: [{ text: 'before ' }, { text: 'the map', link }] }],
+  });
+  const HOSTILE = [
+    'javascript:alert(1)',
+    ' \tjava\nscript:alert(1)',
+    'data:text/html,<script>alert(1)</script>',
+    'vbscript:x',
+    'file:///etc/passwd',
+  ];
+  it.each(['html', 'epub', 'docx', 'odt', 'pdf', 'txt'])(
+    'go into %s only where they lead somewhere, and what is left out is told',
+    async (target) => {
+      for (const link of HOSTILE) {
+        const master = await masterOf(linked(link));
+        const { files, report, defects } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), means);
+        expect(defects).toEqual([]);
+        const { bytes } = files[0]!;
+        const parts = target in MAIN ? Object.values(unzipSync(bytes)) : [bytes];
+        expect(parts.map((part) => Buffer.from(part).toString('latin1')).join()).not.toMatch(/script:|data:text|etc\/passwd/i);
+        expect(report.lines.map(({ what }) => what)).toContain('Links that run something');
+      }
+    },
+  );
+  it('arrive where they led, whatever blanks and ends of lines stand in them', async () => {
+    for (const target of ['html', 'epub', 'docx', 'odt'])
+      for (const link of [
+        'https://fen.example/a?b=1&c=2',
+        ' https://fen.example/a\tb\r\nc ',
+        'mailto:ines@fen.example',
+        '#part',
+        'maps/a%20b.html',
+      ]) {
+        const master = await masterOf(linked(link));
+        const recipe = recipeOf(target, {}, ALL);
+        const made = await derive({ master, rev: 1, time }, recipe, means);
+        expect([target, link, made.defects]).toEqual([target, link, []]);
+        expect(made.report.lines.map(({ what }) => what)).not.toContain('Links that run something');
+      }
   });
 });

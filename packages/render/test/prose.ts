@@ -159,6 +159,16 @@ const text = fc
     },
   )
   .map((all) => all.join(' '));
+/** Links as people and others write them. */
+const LINKS = [
+  'https://fen.example/?a=1&b="2"',
+  ' https://fen.example/a\tb\nc\r\n ',
+  'mailto:ines@fen.example?subject=<b>',
+  '../maps/fen%20map.html#p1',
+  'javascript:alert(1)',
+  ' jAva\nscript:alert(1)',
+  'data:text/html,<script>alert(1)</script>',
+];
 const marks = fc.subarray(['bold', 'italic', 'underlined', 'struck', 'code', 'raised'] as const);
 const inner = fc.record({
   text: fc.tuple(text, fc.constantFrom('', ' ', '\n', '  ')).map(([a, b]) => a + b),
@@ -166,7 +176,7 @@ const inner = fc.record({
 });
 const span = fc.oneof(
   { weight: 5, arbitrary: inner },
-  { weight: 1, arbitrary: inner.map((one) => ({ ...one, link: 'https://fen.example/?a=1&b="2"' })) },
+  { weight: 1, arbitrary: fc.tuple(inner, fc.constantFrom(...LINKS)).map(([one, link]) => ({ ...one, link })) },
   { weight: 1, arbitrary: fc.array(inner, { minLength: 1, maxLength: 2 }).map((note) => ({ note })) },
 );
 const spans = fc.array(span, { maxLength: 4 });

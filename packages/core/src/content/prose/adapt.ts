@@ -7,6 +7,7 @@ import { drawnPicture, wordOfPixels } from '../../pictures/engine';
 import type { DrawnPicture } from '../../pictures/engine';
 import type { Carry, Means } from '../kind';
 import type { ProseCarries } from './features';
+import { liveLink } from './links';
 import { numbersOf, tidyBlocks } from './lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainSpan, plainWords } from './prose';
 
@@ -44,7 +45,8 @@ class Adapting {
         this.notes.push(note);
         return [plainSpan(`[${this.notes.length}]`)];
       }
-      const { text, marks = [], link = '' } = span;
+      const { text, marks = [] } = span;
+      const link = this.linkOf(span.link, id);
       if (marks.length) this.tell('emphasis', 'Emphasis', id);
       const own = { text, marks: isKept(carries.emphasis) ? marks : [], note: null };
       if (!link || isKept(carries.links)) return [{ ...own, link }];
@@ -53,6 +55,19 @@ class Adapting {
         ? [{ ...own, link: '' }]
         : [{ ...own, link: '' }, plainSpan(` (${link})`)];
     });
+  }
+
+  /** Where a link leads in a copy: nowhere, if following it would run something. */
+  private linkOf(link: string | undefined, id: string): string {
+    const live = liveLink(link ?? '');
+    if (live || !link?.trim()) return live;
+    this.lines.line(
+      'links',
+      'left out',
+      'Links that run something',
+      'only those to the web, mail and telephone are live in a copy',
+    )(id);
+    return '';
   }
 
   /** Ends of lines within a paragraph, where a target has none. */

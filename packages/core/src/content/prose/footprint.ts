@@ -1,3 +1,4 @@
+import { liveLink } from './links';
 import { digest } from '../../bytes/hasher';
 import { type Scope, textsIn } from '../../copies/scope';
 import { canonical } from '../../master/hash';
@@ -14,7 +15,7 @@ const spansRead = (spans: readonly Span[], kept: Read): unknown =>
   spans.flatMap((span): unknown[] => {
     if (isNote(span)) return kept('notes') ? [[spansRead(span.note, kept)]] : [];
     const { text, marks, link } = span;
-    return [[text, kept('emphasis') ? (marks ?? []).join(' ') : '', kept('links') ? (link ?? '') : '']];
+    return [[text, kept('emphasis') ? (marks ?? []).join(' ') : '', kept('links') ? liveLink(link ?? '') : '']];
   });
 
 /** What is read of a block, feature by feature. */

@@ -16,6 +16,17 @@ export type DxfVersion = (typeof VERSIONS)[number];
 /** Whether pictures stand beside. */
 const beside = ({ version, pictures }: Partial<Options>): boolean => pictures === 'files beside' && version !== 'R12';
 
+/** Whether a text begins with a section, after remarks (group 999) and empty lines; each line is looked at once. */
+function beginsAsText(text: string): boolean {
+  const lines = text.split('\n');
+  for (let at = 0; at < lines.length; at++) {
+    const code = lines[at]!.trim();
+    if (code === '999') at++;
+    else if (code) return code === '0' && /^\s*SECTION\b/.test(lines[at + 1] ?? '');
+  }
+  return false;
+}
+
 /** Drawings for programs that draw to scale. */
 export const dxfDeclaration: Declaration = {
   id: 'dxf',
@@ -129,6 +140,5 @@ export const dxfDeclaration: Declaration = {
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: (options) => (beside(options) ? 'many' : 'one'), mark: 'inside' },
   limits: {},
-  recognise: (head) =>
-    isBinary(head) || /^(\s*999\r?\n[^\n]*\r?\n)*\s*0\s*\r?\n\s*SECTION\b/.test(new TextDecoder('latin1').decode(head)),
+  recognise: (head) => isBinary(head) || beginsAsText(new TextDecoder('latin1').decode(head)),
 };

@@ -2,9 +2,21 @@ import * as z from 'zod';
 import type { Declaration } from '../declaration';
 import { PROSE_KEPT } from '../texts/carries';
 
-/** How a page begins, whole or in part: comments may come first. */
+/** How a page begins, whole or in part. */
 const BEGINS =
-  /^\ufeff?\s*(<!--[\s\S]*?-->\s*)*<(!doctype\s+html|(html|head|body|title|meta|h[1-6]|p|div|article|section|main|ul|ol|dl|table|center|blockquote)[\s>])/i;
+  /^<(?:!doctype\s+html|(?:html|head|body|title|meta|h[1-6]|p|div|article|section|main|ul|ol|dl|table|center|blockquote)[\s>])/i;
+
+/** The first characters of a text after blanks and comments; each character is looked at once, however many there are. */
+function beginning(text: string): string {
+  let at = text.startsWith('\ufeff') ? 1 : 0;
+  for (;;) {
+    while (/\s/.test(text.charAt(at))) at++;
+    if (!text.startsWith('<!--', at)) return text.slice(at, at + 40);
+    const end = text.indexOf('-->', at + 4);
+    if (end < 0) return '';
+    at = end + 3;
+  }
+}
 
 /** A page with tables and texts, for anyone with a browser. */
 export const htmlDeclaration: Declaration = {
@@ -43,5 +55,5 @@ export const htmlDeclaration: Declaration = {
   tolerance: { grid: 1e-9, prose: 0 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => BEGINS.test(new TextDecoder().decode(head)),
+  recognise: (head) => BEGINS.test(beginning(new TextDecoder().decode(head))),
 };
