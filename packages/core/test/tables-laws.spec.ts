@@ -42,6 +42,10 @@ const words = fc.oneof(
   fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() === text && text !== ''),
   fc.constantFrom(
     '=1+1',
+    '＝1+1',
+    '＋SUM(A1)',
+    '－2',
+    '＠now',
     '+5',
     '-x',
     '@me',

@@ -25,8 +25,11 @@ const BODY_LIMIT = '32mb';
 const SMALL_BODY_LIMIT = '256kb';
 /** Milliseconds that a body may take to come in. */
 const BODY_TIME = 15_000;
+/** What takes a file as its body: it goes to disk as it comes, whatever it says that it is. */
 const UPLOADS = new RegExp(
-  `^(${[CONTRACTS.bringIn, CONTRACTS.identify, CONTRACTS.addPicture].map(({ path }) => path.replace(':id', '[^/]+')).join('|')})$`,
+  `^(${(['bringIn', 'identify', 'addPicture', 'look', 'lookNewer', 'matchFile'] as const)
+    .map((id) => CONTRACTS[id].path.replace(':id', '[^/]+'))
+    .join('|')})$`,
 );
 
 /** The application: API, server-sent events, and the built web application. */
@@ -34,14 +37,8 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
-  app.use((request, response, next) => {
+  app.use((_request, response, next) => {
     response.locals['nonce'] = randomBytes(16).toString('base64');
-    // Another site's page must not reach the workshop through a visitor's browser.
-    const host = request.headers.host ?? '';
-    const origin = request.headers.origin;
-    if (!LOCAL.test(host) || (origin !== undefined && origin !== `http://${host}`))
-      return next(new Failure('forbidden', 'This server answers only to its own pages on this machine.'));
-    if (/%00|\0/.test(request.url)) return next(new Failure('request-invalid', 'The address holds a NUL character.'));
     next();
   });
   app.use(
@@ -66,6 +63,22 @@ export function createApp(workshop: Workshop, web: string | null): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use((request, _response, next) => {
+    // Another site's page must not reach the workshop through a visitor's browser.
+    const host = request.headers.host ?? '';
+    const { origin } = request.headers;
+    // Where a browser says from where it asks, another site may at most lead to a page (Fetch Metadata, 2.3).
+    const from = request.headers['sec-fetch-site'] ?? 'none';
+    const isPage = request.method === 'GET' && !request.path.startsWith('/api/');
+    if (
+      !LOCAL.test(host) ||
+      (origin !== undefined && origin !== `http://${host}`) ||
+      (from !== 'none' && from !== 'same-origin' && !isPage)
+    )
+      return next(new Failure('forbidden', 'This server answers only to its own pages on this machine.'));
+    if (/%00|\0/.test(request.url)) return next(new Failure('request-invalid', 'The address holds a NUL character.'));
+    next();
+  });
   app.use(
     compression({
       filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response),
@@ -81,7 +94,8 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   router.use(cutOffTrickle);
   // Steps may be many thousand patches: the thread that keeps them reads them, this one only takes them off the line.
   router.use(/^\/api\/masters\/[^/]+\/draft(\/steps)?$/, express.raw({ type: 'application/json', limit: BODY_LIMIT }));
-  router.use(express.json({ limit: SMALL_BODY_LIMIT, verify: (_request, _response, body) => assertPlainJson(body) }));
+  const json = express.json({ limit: SMALL_BODY_LIMIT, verify: (_request, _response, body) => assertPlainJson(body) });
+  router.use((request, response, next) => (UPLOADS.test(request.path) ? next() : json(request, response, next)));
   on(router, 'health', async () => {
     await workshop.database.rows('select 1');
     return { status: 'ok' as const };

@@ -25,6 +25,7 @@ export * from './patches';
 export * from './rebase';
 export * from './resolve';
 export * from './schema';
+export * from './sound';
 export {
   AXES,
   type Axis,

@@ -184,10 +184,11 @@ class Editing {
     const next = withAttribute(holder, first, none ? undefined : put);
     // Children were checked when they came in; only the node's own attributes are checked again.
     const lean = 'boards' in next ? leanMaster(next) : withoutChildren(next);
-    checked(this.schemaOf(id), lean, `Setting ${attribute}`);
+    // What the schema does not know does not get into the document.
+    const known = checked(this.schemaOf(id), lean, `Setting ${attribute}`) as unknown as Loose;
     const copy = this.own(id);
     if (next[first] === undefined) delete copy[first];
-    else copy[first] = next[first];
+    else copy[first] = typeof next[first] === 'object' ? known[first] : next[first];
     return { op: 'set', node: id, attribute, value: before };
   }
 

@@ -61,12 +61,15 @@ export const SymbolDefinition = z.object({
 });
 export type SymbolDefinition = z.infer<typeof SymbolDefinition>;
 
+/** A board may be as large as a town: 100 km. */
+const side = positive.refine((value) => value <= 1e8, 'must be at most 100 km');
+
 /** One flat sheet, mm, origin lower left, y upwards. */
 export const Board = z.object({
   id: Id,
   name: z.string().min(1).max(200),
-  width: positive,
-  height: positive,
+  width: side,
+  height: side,
   background: Colour.nullable(),
   formulas: Formulas.optional(),
   /** Lines to lay things along, across or up the board: how far from its left or its foot, mm. */

@@ -1,8 +1,27 @@
 import type * as z from 'zod';
 import { Failure } from '../failure/failure';
 
+/** How deep the parts of a package may be nested: deeper than any document, shallower than anything that walks them. */
+const NESTING = 600;
+
+function assertShallow(text: string, path: string): void {
+  let depth = 0;
+  let inString = false;
+  for (let i = 0; i < text.length; i++) {
+    const sign = text.charCodeAt(i);
+    if (inString) {
+      if (sign === 0x5c) i++;
+      else if (sign === 0x22) inString = false;
+    } else if (sign === 0x22) inString = true;
+    else if (sign === 0x7b || sign === 0x5b) {
+      if (++depth > NESTING) throw new Failure('package-damaged', `${path} is nested more than ${NESTING} deep.`, { node: path });
+    } else if (sign === 0x7d || sign === 0x5d) depth--;
+  }
+}
+
 /** @throws Failure `package-damaged` that names the part */
 export function parseJson(text: string, path: string): unknown {
+  assertShallow(text, path);
   try {
     return JSON.parse(text);
   } catch (error) {

@@ -1,16 +1,18 @@
 import { Failure } from '../failure/failure';
 import { upgrade1to2 } from './upgrade/one-to-two';
 import { upgrade2to3 } from './upgrade/two-to-three';
+import { assertSound } from '../master/sound';
 import { ORIGIN } from './origin';
 import type { NativePackage } from './package';
 import { type ProjectFiles, isIndexName, readProject } from './v1/read';
 import { entryNames, unpackEntries } from './zip';
 
-/** A folder project of version 1, brought up to now in memory: 1 to 2, then 2 to 3. @throws Failure as `readProject` does */
-export const openProject = (indexName: string, files: ProjectFiles): NativePackage => ({
-  ...upgrade2to3(upgrade1to2(readProject(indexName, files))),
-  native: 1,
-});
+/** A folder project of version 1, brought up to now in memory: 1 to 2, then 2 to 3. @throws Failure as `readProject` and `assertSound` do */
+export function openProject(indexName: string, files: ProjectFiles): NativePackage {
+  const found: NativePackage = { ...upgrade2to3(upgrade1to2(readProject(indexName, files))), native: 1 };
+  assertSound(found.master);
+  return found;
+}
 
 /** Whether this is a zip archive with a folder project in it: that is how one goes by mail. A copy in that version is none. */
 export const holdsProject = (bytes: Uint8Array): boolean => {

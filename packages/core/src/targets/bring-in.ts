@@ -2,6 +2,7 @@ import type { Means } from '../content/kind';
 import { digest } from '../bytes/hasher';
 import { Failure } from '../failure/failure';
 import { Master, type Resource } from '../master/schema';
+import { assertSound } from '../master/sound';
 import type { Codec, Look, ReadMaster } from './codec';
 import type { PartWishes } from './wishes';
 import { recognise } from './recognise';
@@ -66,5 +67,6 @@ export async function bringInAny(bytes: Uint8Array, name: string, means: Partial
     throw new Failure('not-held', `“${name}” holds something that a master can't: ${issue.path.join('.')}: ${issue.message}.`, {
       file: name,
     });
+  assertSound(master);
   return { ...read, master, kept };
 }

@@ -97,7 +97,8 @@ export class Copies {
         'select withdrawn_at is not null as withdrawn from recipe where id = $1 for share',
         [recipeId],
       );
-      if (asked[0]?.withdrawn !== false) throw new Failure('withdrawn', 'This copy was withdrawn meanwhile. Nothing was written.');
+      if (asked[0]?.withdrawn !== false)
+        throw new Failure('withdrawn', 'This copy was withdrawn meanwhile. Nothing was written.');
       const { rows } = await client.query<Pick<CopyRow, 'id' | 'file' | 'sha256' | 'parts'>>(
         'select id, file, sha256, parts from copy_now where recipe = $1',
         [recipeId],

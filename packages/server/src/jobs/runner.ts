@@ -5,7 +5,7 @@ import type { Database } from '../database/database';
 import { Listener } from '../database/listener';
 import { CHANNELS, type JobData, type Jobs, bossOn } from './jobs';
 import type { Queue } from './queues';
-import { PASSING, WORK } from './work';
+import { WORK, isPassing } from './work';
 
 /** Milliseconds after which a hand looks for work even when nobody called. */
 const LOOK_AGAIN = 2_000;
@@ -127,7 +127,7 @@ export class JobRunner {
     }
   }
 
-  private async work(queue: Queue, { id, data, priority }: Found, signal: AbortSignal): Promise<Failure | null> {
+  private async work(queue: Queue, { id, data, priority, retryCount }: Found, signal: AbortSignal): Promise<Failure | null> {
     const large = queue === 'large';
     const shown = data.kind === 'derive' || data.kind === 'check';
     return WORK[data.kind]({
@@ -138,12 +138,14 @@ export class JobRunner {
       tell: (done, total, state, message) => (shown ? this.jobs.tell(id, data, done, total, state, message) : Promise.resolve()),
       pressed: () => this.jobs.isPressed(queue, priority),
       log: this.log,
+      tries: retryCount,
     }).then(
       () => null,
       (error: unknown) => {
         const failure = asFailure(error);
         // A full disk has its own, longer wait; the others go back on the list.
-        if (PASSING.has(failure.code) && failure.code !== 'no-room') throw error;
+        if (isPassing(failure.code, retryCount) && failure.code !== 'no-room') throw error;
+        if (failure.code === 'unexpected') this.log(`job ${data.kind} ${data.label}`, error);
         return failure;
       },
     );

@@ -18,23 +18,30 @@ interface WorkInput<D extends JobData = JobData> {
   /** Whether somebody waits for something that comes before this. */
   readonly pressed: () => Promise<boolean>;
   readonly log: (what: string, error: unknown) => void;
+  /** How often this job was tried before. */
+  readonly tries: number;
 }
 
+/** Tries that something which nobody foresaw gets: a connection that broke in a way of its own goes better the next time, a defect does not. */
+const UNFORESEEN = 3;
+
 /**
- * What may go better another time: the database or the disk were away, or something happened that nobody foresaw (a connection
- * that broke in a way of its own). Everything else says something about the document or the file and would come out the same.
+ * Whether something may go better another time: the database or the disk were away, or nobody foresaw it. Everything else says
+ * something about the document or the file and would come out the same.
+ * @param tries how often it was tried before
  */
-export const PASSING: ReadonlySet<string> = new Set(['unavailable', 'no-room', 'unexpected']);
+export const isPassing = (code: string, tries: number): boolean =>
+  code === 'unavailable' || code === 'no-room' || (code === 'unexpected' && tries + 1 < UNFORESEEN);
 
 type Work<D extends JobData> = (input: WorkInput<D>) => Promise<void>;
 
-const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, tell }) => {
+const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, tell, tries }) => {
   await tell(0, 1, 'running', data.label);
   try {
     await compute('derive', { master: data.master, recipe: data.recipe });
   } catch (error) {
     // A recipe that never gave a copy, and never will by itself, is in nobody's list.
-    if (!PASSING.has(asFailure(error).code))
+    if (!isPassing(asFailure(error).code, tries))
       await database.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [data.recipe]);
     // Nobody waits for it any more.
     if (asFailure(error).code === 'withdrawn') return tell(1, 1, 'done', '');
@@ -48,7 +55,7 @@ const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, datab
  * Copy by copy, with progress; one that fails does not keep the others from being checked. As soon as somebody waits for
  * something else, the rest goes back on the list.
  */
-const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, jobs, tell, pressed, log }) => {
+const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, jobs, tell, pressed, log, tries }) => {
   const rows = await database.rows<{ id: string; file: string }>(
     'select id, file from copy_now where master = $1 and id = any ($2) order by created_at, recipe',
     [data.master, data.copies],
@@ -66,7 +73,7 @@ const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, databas
     } catch (error) {
       const { code, message } = asFailure(error);
       if (code === 'cancelled') await tell(done, rows.length, 'cancelled', `Stopped after ${done} of ${rows.length}`);
-      if (code === 'cancelled' || PASSING.has(code)) throw error;
+      if (code === 'cancelled' || isPassing(code, tries)) throw error;
       // Derived again or withdrawn meanwhile: there is nothing left to check.
       if (code === 'not-found') continue;
       log(`checking ${file}`, error);

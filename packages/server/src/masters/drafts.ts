@@ -1,4 +1,13 @@
-import { Failure, type Master, Step, applyPatches, journalHash, journalHashes, journalStart } from '@inkwell-twin/core';
+import {
+  Failure,
+  type Master,
+  Step,
+  applyPatches,
+  assertStaysSound,
+  journalHash,
+  journalHashes,
+  journalStart,
+} from '@inkwell-twin/core';
 import { BoundedCache } from '../compute/cache';
 import { Refusal } from '../compute/refusal';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
@@ -67,6 +76,10 @@ export class Drafts {
         kept.push(step);
         hashes.push(journalHash(hashes.at(-1)!, step));
       }
+      assertStaysSound(
+        document,
+        steps.flatMap(({ forward }) => forward),
+      );
       const next: Session = { ...session, steps: kept, hashes, document, position: kept.length };
       return { session: { ...next, version: await this.keep(client, master, person, next, position) }, answer: stateOf(next) };
     });
@@ -115,6 +128,10 @@ export class Drafts {
       const start = await this.start(client, master, base);
       let { document } = start;
       for (const step of steps) document = applyPatches(document, step.forward).master;
+      assertStaysSound(
+        document,
+        steps.flatMap(({ forward }) => forward),
+      );
       const next: Session = {
         ...start,
         version: there.version,

@@ -7,7 +7,6 @@ import {
   countWithin,
   applyPatches,
   asFailure,
-  assertOpens,
   changesBetween,
   bringInAny,
   type PartWishes,
@@ -145,7 +144,6 @@ export async function bringInFile(engine: Engine, bytes: Uint8Array, name: strin
   if (looksNative(bytes)) return bringInPackage(engine, readPackage(bytes), { bytes, name, mediaType: NATIVE_MEDIA_TYPE });
   if (holdsProject(bytes)) return bringInPackage(engine, openPackedProject(bytes), { bytes, name, mediaType: 'application/zip' });
   const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.means, wishes);
-  for (const board of master.boards) assertOpens(master, board);
   const own = { ...master, id: newId() };
   const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));
   await keepMaster(engine, own, `Brought in from ${name}`, files);
@@ -182,7 +180,6 @@ async function bringInPackage(engine: Engine, found: NativePackage, file: Origin
     role: 'original' as const,
   };
   const master = isOlder ? { ...found.master, resources: [...found.master.resources, original] } : found.master;
-  for (const board of master.boards) assertOpens(master, board);
   const whole: History = history ?? {
     first: master,
     revisions: [

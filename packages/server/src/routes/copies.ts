@@ -23,7 +23,7 @@ import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
 import { on } from './handle';
 import { SANDBOX } from './masters';
-import { leafOf, sendPacked } from './packed';
+import { leafOf, sendChunks, sendPacked } from './packed';
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
   const { compute, jobs, database } = workshop;
@@ -133,8 +133,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const { file, sha256 } = part === undefined ? row : (row.parts.find((one) => one.file === part) ?? { file: '', sha256: '' });
     if (!file) throw new Failure('not-found', 'This copy has no such file.');
     response.attachment(file).type('application/octet-stream').set(SANDBOX);
-    for await (const chunk of blobChunks(database, sha256)) response.write(chunk);
-    response.end();
+    await sendChunks(response, blobChunks(database, sha256));
   });
 
   on(router, 'cancel', async ({ params }) => {

@@ -11,7 +11,7 @@ import { throwAway } from '../masters/thrown';
 import type { Workshop } from '../workshop';
 import { noticesOf } from './desk';
 import { on, personOf, plain } from './handle';
-import { leafOf, sendPacked } from './packed';
+import { leafOf, sendChunks, sendPacked } from './packed';
 import { type RevisionRow, draftsOf, optionalPerson, viewOfRevision } from './rows';
 import type { Uploads } from './upload';
 
@@ -314,8 +314,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     ]);
     if (!row) throw new Failure('not-found', 'This master keeps no such original.');
     response.attachment(row.name).type('application/octet-stream').set(SANDBOX);
-    for await (const chunk of blobChunks(database, params['sha']!)) response.write(chunk);
-    response.end();
+    await sendChunks(response, blobChunks(database, params['sha']!));
   });
 
   const setState = async (id: string, state: 'live' | 'aside') => {

@@ -18,6 +18,22 @@ export async function sendPacked(
   else response.end(await unpack(bytes));
 }
 
+/** Sends a file part by part, each once the one before is on its way: a slow reader holds none of it in memory here. */
+export async function sendChunks(response: Response, chunks: AsyncIterable<Uint8Array>): Promise<void> {
+  for await (const chunk of chunks) {
+    if (response.destroyed) return;
+    if (response.write(chunk)) continue;
+    await new Promise<void>((done) => {
+      const go = () => {
+        response.off('drain', go).off('close', go);
+        done();
+      };
+      response.on('drain', go).on('close', go);
+    });
+  }
+  response.end();
+}
+
 /** Which part of a copy is to be shown. */
 export function leafOf({ query }: Request): number {
   const leaf = Number(query['leaf'] ?? 0);

@@ -6,6 +6,7 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Request } from 'express';
 import { Failure } from '@inkwell-twin/core';
+import { diskFailure } from '../shelf/failures';
 
 /** So many files may be on their way in at once; the next is asked to come again. */
 const AT_ONCE = 8;
@@ -18,6 +19,17 @@ const tooLarge = (limit: number, size?: number) =>
     'file-too-large',
     `The file ${size ? `has ${Math.round(size / 1048576)} MB` : 'is too large'}; at most ${limit / 1048576} MB can be brought in. Nothing was kept.`,
   );
+
+/** What the disk says of a file on its way in. */
+function noRoom(error: unknown): unknown {
+  const said = diskFailure(error);
+  return said instanceof Failure && said.code === 'no-room'
+    ? new Failure(
+        'no-room',
+        'There is no room for this file on the disk of the server. Nothing was kept; make room and send it again.',
+      )
+    : said;
+}
 
 /** Files on their way in. They go to disk as they come, so that many of them hold no memory. */
 export class Uploads {
@@ -70,14 +82,20 @@ export class Uploads {
         done(null, size <= limit ? part : undefined);
       },
     });
+    const gone = () => request.complete || counted.destroy(new Failure('too-slow', 'The sender went away. Nothing was kept.'));
+    request.once('close', gone).pipe(counted);
     try {
-      await pipeline(request, counted, createWriteStream(path, { mode: 0o600 }), { signal: stop.signal });
+      await pipeline(counted, createWriteStream(path, { mode: 0o600 }), { signal: stop.signal });
       return size;
     } catch (error) {
-      if (!stop.signal.aborted)
-        throw request.destroyed ? new Failure('too-slow', 'The sender went away. Nothing was kept.') : error;
-      throw new Failure('too-slow', 'The file came too slowly and was cut off. Nothing was kept; send it again.');
+      // The connection stays: the sender is told why, and only listens once everything is sent.
+      request.unpipe(counted);
+      request.resume();
+      if (stop.signal.aborted)
+        throw new Failure('too-slow', 'The file came too slowly and was cut off. Nothing was kept; send it again.');
+      throw noRoom(error);
     } finally {
+      request.off('close', gone);
       clearTimeout(whole);
       clearTimeout(silence);
     }

@@ -13,8 +13,8 @@ import { fromHeading, inHeading } from './heading';
 const outcomeOf = (carry: Carry) => (typeof carry === 'string' ? carry : carry.outcome);
 const wordsOf = (carry: Carry, otherwise: string) => (typeof carry === 'string' ? otherwise : carry.words);
 
-/** Words that spreadsheets take for the beginning of a formula. */
-export const looksLikeFormula = (word: string): boolean => /^'*[=+\-@\t\r]/.test(word);
+/** Words that spreadsheets compute, in the signs of any width, or take for the end of the cell before. */
+export const looksLikeFormula = (word: string): boolean => /^'*[=+\-@\t\r\n＝＋－＠]/.test(word);
 
 interface Making {
   readonly carries: GridCarries;

@@ -2,6 +2,9 @@ import { Failure } from '../../failure/failure';
 import { readExpression } from './expression';
 import { type Value, isQuantity, measureInWords } from './quantity';
 
+/** Letters that a filled wording may have. */
+const LONGEST = 100_000;
+
 /** A stretch of a wording: as it stands, or computed. `from` and `to` are its place in the wording as it was written. */
 interface Stretch {
   readonly from: number;
@@ -25,8 +28,8 @@ export function stretchesOf(wording: string): Stretch[] {
       found.push({ from: at, to: end + 1, expression: wording.slice(at + 1, end) });
       at = end + 1;
     } else {
-      const next = /[{}]/.exec(wording.slice(at + 1));
-      const to = next ? at + 1 + next.index : wording.length;
+      let to = at + 1;
+      while (to < wording.length && wording[to] !== '{' && wording[to] !== '}') to++;
       found.push({ from: at, to, text: wording.slice(at, to) });
       at = to;
     }
@@ -58,6 +61,9 @@ export function fillSlots(wording: string, named: (name: string) => Value, perUn
   const laid = stretchesOf(wording).map((stretch) => {
     const start = text.length;
     text += stretch.text ?? valueInWording(readExpression(stretch.expression!).evaluate(named), perUnit);
+    // Texts within texts may double each time.
+    if (text.length > LONGEST)
+      throw new Failure('formula', `“${wording.slice(0, 40)}” becomes longer than ${LONGEST} letters. Put less into it.`);
     return { ...stretch, start, end: text.length };
   });
   return {

@@ -1,6 +1,7 @@
 import { Failure } from '../../failure/failure';
 import { digest } from '../../master/hash';
 import { Master } from '../../master/schema';
+import { assertSound } from '../../master/sound';
 import { History, Manifest, NATIVE_MEDIA_TYPE, NATIVE_VERSION, type NativePackage } from '../package';
 import { upgrade2to3 } from '../upgrade/two-to-three';
 import { readEntries2 } from '../v2/read';
@@ -26,9 +27,16 @@ export function looksNative(bytes: Uint8Array): boolean {
 
 /**
  * Reads a native package; one of version 2 is brought up to now in memory, and the file stays as it is.
- * @throws Failure `not-native`, `newer-version` (nothing of it is touched), `package-damaged` that names the part
+ * @throws Failure `not-native`, `newer-version` (nothing of it is touched), `package-damaged` that names the part, and what
+ * `assertSound` says of what can't be kept
  */
 export function readPackage(bytes: Uint8Array): NativePackage {
+  const found = packageOf(bytes);
+  assertSound(found.master);
+  return found;
+}
+
+function packageOf(bytes: Uint8Array): NativePackage {
   if (firstEntryName(bytes) === undefined)
     throw new Failure('not-native', 'This is not a master: a native package starts as a zip archive, and this file does not.', {
       byte: 0,
