@@ -2,6 +2,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { createApp } from './app';
+import { connectionsInWords } from './database/connections';
 import { Workshop } from './workshop';
 
 const need = (name: string): string => {
@@ -31,6 +32,10 @@ async function main(): Promise<void> {
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {
     console.log(`· Inkwell Twin is ready at http://127.0.0.1:${port}  (Ctrl-C stops it)`);
     console.log(`· The shelf is ${workshop.shelf.root}`);
+    connectionsInWords(workshop.database, 'server').then(
+      (words) => words && console.log(`· ${words}`),
+      () => undefined,
+    );
     workshop
       .open()
       .then(() => (demo === 'yes' ? loadRest() : undefined))

@@ -1,6 +1,7 @@
 import { setPriority } from 'node:os';
 import { pino } from 'pino';
 import { Compute } from './compute/compute';
+import { CONNECTIONS, THREADS, connectionsInWords } from './database/connections';
 import { Database } from './database/database';
 import { Jobs } from './jobs/jobs';
 import { JobRunner } from './jobs/runner';
@@ -16,11 +17,13 @@ const need = (name: string): string => {
 async function main(): Promise<void> {
   const log = pino({ level: process.env['INKWELL_LOG'] ?? 'warn' });
   const settings = { database: need('INKWELL_DATABASE'), shelf: need('INKWELL_SHELF') };
-  const database = new Database(settings.database, 6);
+  const database = new Database(settings.database, CONNECTIONS.worker);
   await assertSameShelf(database, settings.shelf);
   // Those who wait for an answer go first. On a machine that others keep busy, a low priority would mean never.
   setPriority(Number(process.env['INKWELL_NICE'] ?? 15));
-  const compute = new Compute(settings, 2);
+  const tight = await connectionsInWords(database, 'worker');
+  if (tight) console.log(`· ${tight}`);
+  const compute = new Compute(settings, THREADS.worker);
   const runner = new JobRunner(database, new Jobs(database), compute, (what, error) => log.error({ err: error }, what));
   await runner.open();
   const stop = () => {

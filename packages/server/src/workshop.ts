@@ -1,5 +1,7 @@
 import type { DemoPart } from '@inkwell-twin/demo';
 import { Compute } from './compute/compute';
+import { Hands } from './compute/hands';
+import { CONNECTIONS, THREADS } from './database/connections';
 import { Database } from './database/database';
 import { Events } from './events';
 import { type CopyRow, namesOf } from './copies/rows';
@@ -40,8 +42,8 @@ export class Workshop {
   readonly jobs: Jobs;
   /** For what someone waits for. */
   readonly compute: Compute;
-  /** Steps and updates have a thread of their own, so that no comparison holds them up. */
-  readonly journal: Compute;
+  /** Steps and updates have threads of their own, so that no comparison holds them up. */
+  readonly journal: Hands;
   /** What the Desk says above its rows; every word of a change makes it forget. */
   readonly summary = new Remembered(() => summaryOf(this.database), SUMMARY_AGE);
   private readonly runner: JobRunner | undefined;
@@ -53,7 +55,7 @@ export class Workshop {
     readonly settings: WorkshopSettings,
     readonly log: (what: string, error: unknown) => void,
   ) {
-    this.database = new Database(settings.database, 10);
+    this.database = new Database(settings.database, CONNECTIONS.server);
     this.shelf = new Shelf(settings.shelf);
     this.shelf.clearTemporaries();
     this.jobs = new Jobs(this.database);
@@ -69,8 +71,8 @@ export class Workshop {
       },
       (word) => this.presence.hear(word),
     );
-    this.compute = new Compute(settings, 2);
-    this.journal = new Compute(settings, 1);
+    this.compute = new Compute(settings, THREADS.server);
+    this.journal = new Hands(settings, THREADS.journal);
     if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
   }
 

@@ -111,9 +111,15 @@ export class TestServer {
   }
 
   /** Adds steps to a draft that holds `before` already, as a browser would. */
-  async addSteps(id: string, base: number, before: readonly Step[], steps: readonly Step[], who: Who = INES) {
+  async addSteps<T = { position: number; hash: string }>(
+    id: string,
+    base: number,
+    before: readonly Step[],
+    steps: readonly Step[],
+    who: Who = INES,
+  ) {
     const body = { base, position: before.length, hash: (await this.hashes(id, base, before)).at(-1), steps };
-    return this.call<{ position: number; hash: string }>('POST', `/api/masters/${id}/draft/steps`, body, who);
+    return this.call<T>('POST', `/api/masters/${id}/draft/steps`, body, who);
   }
 
   /** Updates a master with the draft that holds these steps. */

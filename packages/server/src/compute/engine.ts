@@ -4,6 +4,7 @@ import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
 import { keptSolids } from './kept-solids';
 import { Copies } from '../copies/copies';
+import { CONNECTIONS } from '../database/connections';
 import { Database } from '../database/database';
 import { Jobs } from '../jobs/jobs';
 import { Drafts } from '../masters/drafts';
@@ -39,7 +40,7 @@ export class Engine {
   private readonly kept = new BoundedCache<Uint8Array>(KEPT);
 
   constructor({ database, shelf }: EngineSettings) {
-    this.database = new Database(database, 2);
+    this.database = new Database(database, CONNECTIONS.thread);
     this.masters = new MasterStore(this.database);
     this.shelf = new Shelf(shelf);
     this.jobs = new Jobs(this.database);

@@ -20,12 +20,16 @@ const LIMITS = {
 export class Database {
   private readonly pool: pg.Pool;
 
-  /** @param connections at most so many at once */
+  /**
+   * @param connections at most so many at once
+   * @param limits other limits of time than the usual ones, ms; 0 for none
+   */
   constructor(
     readonly url: string,
     connections = 8,
+    limits: Partial<typeof LIMITS> = {},
   ) {
-    this.pool = new pg.Pool({ connectionString: url, max: connections, ...LIMITS });
+    this.pool = new pg.Pool({ connectionString: url, max: connections, ...LIMITS, ...limits });
     // A connection lost while idle is replaced by the pool; without a listener it would end the process.
     this.pool.on('error', () => undefined);
     // The pool listens only while a connection is idle; one lost in someone's hands fails their next query, and nothing else.

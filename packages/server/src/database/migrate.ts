@@ -20,7 +20,8 @@ function migrationFolder(): string {
  * @param url of the role that owns the tables; the application itself has no right to change them
  */
 export async function migrate(url: string): Promise<void> {
-  const database = new Database(url, 2);
+  // A migration may take as long as it has rows to change, and wait as long for one that is under way.
+  const database = new Database(url, 2, { statement_timeout: 0, lock_timeout: 0, idle_in_transaction_session_timeout: 0 });
   try {
     await database.query('create table if not exists migration (name text primary key, at timestamptz not null default now())');
     const folder = migrationFolder();

@@ -11,7 +11,7 @@ import {
 import { BoundedCache } from '../compute/cache';
 import { Refusal } from '../compute/refusal';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
-import { type DraftData, type Session, dataOf, isThere, stateOf, weightOf, whyNot } from './draft-state';
+import { type DraftData, type Session, dataOf, isThere, stateOf, weightOf, whyNot, withSteps } from './draft-state';
 import { type MasterStore, revisionOf } from './store';
 
 /** Who edits. There are no accounts yet: an id that the browser keeps, and the name that goes with it. */
@@ -59,6 +59,11 @@ export class Drafts {
     person: Person,
     { base, position, hash, steps }: { base: number; position: number; hash: string; steps: readonly Step[] },
   ): Promise<{ position: number; hash: string }> {
+    const fits = (session: Session) =>
+      session.base === base && session.position === position && session.hashes[position] === hash;
+    // Tried out before anything is locked, so that many steps hold up nobody; what came in between is tried again.
+    const before = (await this.open(this.database, master, person.id, false)) ?? (await this.start(this.database, master, base));
+    const tried = fits(before) ? { before, next: withSteps(before, steps) } : null;
     return this.changing(master, person, async (client) => {
       const there = await this.open(client, master, person.id, true);
       if (there && there.base === base && isThere(there, position, hash, steps)) {
@@ -66,21 +71,9 @@ export class Drafts {
         return { session: there, answer: { position: reached, hash: there.hashes[reached]! } };
       }
       const session = there ?? (await this.start(client, master, base));
-      if (session.base !== base || session.position !== position || session.hashes[position] !== hash)
-        throw new Refusal(whyNot(session, base), there && dataOf(there));
-      let { document } = session;
-      const kept = session.steps.slice(0, position);
-      const hashes = session.hashes.slice(0, position + 1);
-      for (const step of steps) {
-        ({ master: document } = applyPatches(document, step.forward));
-        kept.push(step);
-        hashes.push(journalHash(hashes.at(-1)!, step));
-      }
-      assertStaysSound(
-        document,
-        steps.flatMap(({ forward }) => forward),
-      );
-      const next: Session = { ...session, steps: kept, hashes, document, position: kept.length };
+      if (!fits(session)) throw new Refusal(whyNot(session, base), there && dataOf(there));
+      const same = tried?.before.version === session.version && tried.before.life === session.life;
+      const next = same ? tried.next : withSteps(session, steps);
       return { session: { ...next, version: await this.keep(client, master, person, next, position) }, answer: stateOf(next) };
     });
   }
@@ -114,6 +107,13 @@ export class Drafts {
     person: Person,
     { base, replaces, steps }: { base: number; replaces: string; steps: readonly Step[] },
   ): Promise<{ position: number; hash: string }> {
+    const begun = await this.start(this.database, master, base);
+    let tried: Session | null = null;
+    try {
+      tried = withSteps(begun, steps);
+    } catch {
+      // Whether that is to be told depends on what is there by then: it is tried again.
+    }
     return this.changing(master, person, async (client) => {
       const there = await this.open(client, master, person.id, true);
       if (!there || there.hashes[there.position] !== replaces) {
@@ -126,20 +126,7 @@ export class Drafts {
       const head = await headOf(client, master);
       if (base !== head) throw new Refusal(`This master is at r${head} by now. Nothing of the draft is lost.`, dataOf(there));
       const start = await this.start(client, master, base);
-      let { document } = start;
-      for (const step of steps) document = applyPatches(document, step.forward).master;
-      assertStaysSound(
-        document,
-        steps.flatMap(({ forward }) => forward),
-      );
-      const next: Session = {
-        ...start,
-        version: there.version,
-        steps,
-        hashes: journalHashes(start.life, base, steps),
-        position: steps.length,
-        document,
-      };
+      const next: Session = { ...(tried?.life === start.life ? tried : withSteps(start, steps)), version: there.version };
       if (!steps.length) {
         await client.query('delete from draft where master = $1 and person = $2', [master, person.id]);
         return { session: null, answer: stateOf(next) };

@@ -27,6 +27,9 @@ export interface Meeting {
 
 const PAUSES = [400, 800, 1600, 3000, 5000];
 
+/** Steps and patches that are sent in one go: what is more goes in several, so that nobody else waits for all of it. */
+const [MOST_STEPS, MOST_PATCHES] = [100, 10_000];
+
 interface Waiting {
   readonly act: DraftAct;
   /** Resolves once the act is in the browser's own store, with what forgets it there. */
@@ -365,8 +368,17 @@ export class DraftJournal {
   }
 
   private restFrom(position: number): DraftAct[] {
-    const steps = this.steps.slice(position, this.position);
-    return steps.length ? [{ kind: 'add', base: this.base, position, hash: this.hashes[position]!, steps }] : [];
+    const acts: DraftAct[] = [];
+    for (let at = position; at < this.position;) {
+      let [to, patches] = [at, 0];
+      while (to < this.position && to - at < MOST_STEPS && patches < MOST_PATCHES) {
+        const { forward, inverse } = this.steps[to++]!;
+        patches += forward.length + inverse.length;
+      }
+      acts.push({ kind: 'add', base: this.base, position: at, hash: this.hashes[at]!, steps: this.steps.slice(at, to) });
+      at = to;
+    }
+    return acts;
   }
 
   private sendRest(position: number): void {
