@@ -15,6 +15,8 @@ export default defineConfig({
   // A folder of each run: two of them may run at once.
   outputDir: `${process.env['INKWELL_RUN'] ?? '../.tmp'}/e2e`,
   use: {
+    // A click or a key that finds nothing to land on says so as soon as an expectation would.
+    actionTimeout: 300_000,
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
     launchOptions: {

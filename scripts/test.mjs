@@ -56,7 +56,7 @@ async function jest(which, env, folder) {
     [
       '--enable-source-maps',
       'node_modules/jest/bin/jest.js',
-      '--maxWorkers=2',
+      '--maxWorkers=3',
       ...(match ? ['--testNamePattern', match] : []),
       '--testPathPatterns',
       which,
