@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
   // Files beside each other, what is in one file after each other.
-  workers: 2,
+  workers: 3,
   fullyParallel: false,
   globalSetup: './shared-folder.ts',
   // How long something takes is asked in benchmarks; here, on a machine that others share, only whether it comes about.
