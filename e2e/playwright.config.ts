@@ -4,7 +4,7 @@ export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
   // Files beside each other, what is in one file after each other.
-  workers: 2,
+  workers: 3,
   fullyParallel: false,
   globalSetup: './shared-folder.ts',
   // How long something takes is asked in benchmarks; here, on a machine that others share, only whether it comes about.
@@ -15,6 +15,8 @@ export default defineConfig({
   // A folder of each run: two of them may run at once.
   outputDir: `${process.env['INKWELL_RUN'] ?? '../.tmp'}/e2e`,
   use: {
+    // A click or a key that finds nothing to land on says so as soon as an expectation would.
+    actionTimeout: 300_000,
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
     launchOptions: {

@@ -56,7 +56,7 @@ async function jest(which, env, folder) {
     [
       '--enable-source-maps',
       'node_modules/jest/bin/jest.js',
-      '--maxWorkers=2',
+      '--maxWorkers=3',
       ...(match ? ['--testNamePattern', match] : []),
       '--testPathPatterns',
       which,
@@ -184,13 +184,16 @@ async function withPostgres(folder, work) {
 
 const count = (status) => results.filter((one) => one.status === status).length;
 const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
-const minutes = () => `${((Date.now() - started) / 60_000).toFixed(1)} minutes${computed()}`;
+const computedBefore = computedByNow();
+const minutes = () =>
+  `${((Date.now() - started) / 60_000).toFixed(1)} minutes` +
+  (computedBefore === undefined ? '' : `, in which this machine computed for ${(computedByNow() - computedBefore).toFixed(1)}`);
 
-/** What this run and all that it started have computed, where the system says it (/proc/self/stat, fields 14 to 17, in hundredths of a second). */
-function computed() {
-  if (!existsSync('/proc/self/stat')) return '';
-  const ticks = readFileSync('/proc/self/stat', 'utf8').split(') ')[1].split(' ').slice(11, 15);
-  return `, ${(ticks.reduce((sum, one) => sum + Number(one), 0) / 6000).toFixed(1)} of computing`;
+/** What the machine has computed since it started, minutes (proc(5), /proc/stat in hundredths of a second); undefined where the system does not say. */
+function computedByNow() {
+  if (!existsSync('/proc/stat')) return undefined;
+  const [user, nice, system] = readFileSync('/proc/stat', 'utf8').split('\n')[0].split(/\s+/).slice(1).map(Number);
+  return (user + nice + system) / 6000;
 }
 
 /** What came of the long tests, beside the benchmarks. */
