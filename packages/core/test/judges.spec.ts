@@ -135,7 +135,7 @@ judgedBy('ezdxf').describe('drawings that another library made', () => {
   };
   let names: (readonly [string, string])[];
   const drawn = (): Drawn[] => {
-    names = Array.from({ length: atDepth(20, 200) }, (_, i) => [join(folder, `drawn_${i}.dxf`), String(20261124 + i)] as const);
+    names = Array.from({ length: atDepth(10, 200) }, (_, i) => [join(folder, `drawn_${i}.dxf`), String(20261124 + i)] as const);
     const run = spawnSync(PYTHON, [join(__dirname, 'draw.py'), ...names.flat()], { encoding: 'utf8', maxBuffer: 1 << 26 });
     expect(run.stderr).toBe('');
     return JSON.parse(run.stdout) as Drawn[];

@@ -1,8 +1,9 @@
 import { type DisplayEntry, type DisplayList, fromPoints, kindById, packDrawing, plainStyle, type Outline } from '../src';
 import { square } from './build';
 import { cpuTime } from './cpu-time';
+import { atDepth } from './depth';
 
-const MANY = 10_000;
+const MANY = atDepth(3_000, 10_000);
 const carries = { order: 'kept' };
 const list = (entries: DisplayEntry[]): DisplayList => ({
   kind: 'display-list',

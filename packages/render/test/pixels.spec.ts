@@ -3,6 +3,7 @@ import { footprintHash } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
 import { copyOf, masterOf, sample, withPicture } from './workshop';
 import { mutated } from './faults/pictures';
+import { atDepth } from '../../core/test/depth';
 
 type Made = Awaited<ReturnType<typeof copyOf>>;
 describe.each([
@@ -165,15 +166,16 @@ describe('pixels of a master', () => {
   });
 
   it('of a board with more than a picture on it are drawn as finely as asked for', async () => {
+    const WIDE = atDepth(3500, 7000);
     const { master, means } = await masterOf(sample(200, 120));
     const board = withPicture(master, { x: 2, y: 2, width: 10, height: 6 });
-    const { defects, files } = await copyOf(board, means, 'png', { width: 7000 });
+    const { defects, files } = await copyOf(board, means, 'png', { width: WIDE });
     expect(defects).toEqual([]);
     const { rows } = await pictureEngine.raster(files[0]!.bytes);
-    expect([rows.width, rows.height]).toEqual([7000, 4200]);
+    expect([rows.width, rows.height]).toEqual([WIDE, 0.6 * WIDE]);
     // The picture's edge lies at 2 of 25.4 mm: it is as sharp as a pixel.
     const { data } = rows.rows(rows.height >> 1, 1);
-    const edge = (2 / 25.4) * 7000;
+    const edge = (2 / 25.4) * WIDE;
     const alpha = (x: number) => data[4 * Math.round(x) + 3]!;
     expect([alpha(edge - 3), alpha(edge + 3)]).toEqual([0, 255]);
   });

@@ -20,7 +20,7 @@ import { seriesMaster } from '../../core/test/series';
 import { chartEngine, nodeFormats, solidEngine } from '../src';
 import { plate } from './part';
 import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds, time } from './prose';
-import { runs } from '../../core/test/depth';
+import { atDepth, runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const means: Means = { ...textMeans, solids: solidEngine, charts: chartEngine };
@@ -70,7 +70,9 @@ async function everything(): Promise<Master> {
     ],
   };
 }
-const recipe = (target: string, name: string) => recipeOf(target, {}, { of: 'boards', ids: [name] });
+/** In pixels as fine as tells letters apart; finer in the long tests. */
+const FINE = { png: { ppi: atDepth(90, 300) } } as Readonly<Record<string, object>>;
+const recipe = (target: string, name: string) => recipeOf(target, FINE[target] ?? {}, { of: 'boards', ids: [name] });
 const wordsOn = async (master: Master, name: string): Promise<string[]> => {
   const { projection } = await derive({ master, rev: 1, time }, recipe('svg', name), means);
   return projection.leaves.flatMap(({ body }) => {

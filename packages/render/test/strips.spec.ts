@@ -16,6 +16,7 @@ import {
 import { smallDisk, whereDisksAreMade } from '../../core/test/small-disk';
 import { pictureEngine, pictureLimits } from '../src';
 import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
+import { atDepth } from '../../core/test/depth';
 
 // A folder of its own: what others lay down meanwhile is none of ours.
 const usualFolder = pictureLimits.folder;
@@ -178,8 +179,10 @@ describe('a picture that is too large to be held', () => {
   });
 });
 
-it('a picture of 41 million pixels is worked on in bands, and its copy is in step', async () => {
-  const bytes = await sharp({ create: { width: 8200, height: 5000, channels: 3, background: '#3a7d5c' } })
+const [WIDE, HIGH] = atDepth([4100, 2500], [8200, 5000]);
+
+it(`a picture of ${WIDE} × ${HIGH} pixels is worked on in bands, and its copy is in step`, async () => {
+  const bytes = await sharp({ create: { width: WIDE, height: HIGH, channels: 3, background: '#3a7d5c' } })
     .png()
     .toBuffer();
   const { master, kept } = await bringInAny(bytes, 'large.png', { pictures: pictureEngine });

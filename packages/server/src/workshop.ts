@@ -28,6 +28,8 @@ export interface WorkshopSettings {
   readonly uploads: string;
   /** Whether this process does jobs too; `npm start` has processes of their own for them. */
   readonly works: boolean;
+  /** Threads for what somebody waits for; of one alone, what is small waits for what is large. */
+  readonly hands?: number;
 }
 
 /**
@@ -71,8 +73,8 @@ export class Workshop {
       },
       (word) => this.presence.hear(word),
     );
-    this.compute = new Compute(settings, THREADS.server);
-    this.journal = new Hands(settings, THREADS.journal);
+    this.compute = new Compute(settings, settings.hands ?? THREADS.server);
+    this.journal = new Hands(settings, settings.hands ?? THREADS.journal);
     if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
   }
 

@@ -27,24 +27,32 @@ export class TestServer {
   private constructor(
     readonly database: { owner: string; app: string },
     readonly shelf: string,
+    private readonly hands: number,
   ) {}
 
-  static async open(name: string, demo = false): Promise<TestServer> {
-    const made = new TestServer(await freshDatabase(name), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')));
+  /** @param hands threads of each kind: a thread costs a second, and most tests ask one thing after the other */
+  static async open(name: string, demo = false, hands = 1): Promise<TestServer> {
+    const made = new TestServer(await freshDatabase(name), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')), hands);
     await made.start(demo);
     return made;
   }
 
   /** On data that is there already. */
   static async on(database: { owner: string; app: string }, shelf: string): Promise<TestServer> {
-    const made = new TestServer(database, shelf);
+    const made = new TestServer(database, shelf, 1);
     await made.start();
     return made;
   }
 
   /** @param works whether jobs are done; without, they wait */
   async start(demo = false, works = true): Promise<void> {
-    const settings = { database: this.database.app, shelf: this.shelf, uploads: `${this.shelf}-uploads`, works };
+    const settings = {
+      database: this.database.app,
+      shelf: this.shelf,
+      uploads: `${this.shelf}-uploads`,
+      works,
+      hands: this.hands,
+    };
     this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
     if (demo) await this.workshop.loadDemo('drawings');
     this.server = await new Promise<Server>((done) => {

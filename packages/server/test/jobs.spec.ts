@@ -3,13 +3,16 @@ import { mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Desk, type EventView, MasterView } from '@inkwell-twin/api';
 import { type Master, type Patch, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
+import { atDepth } from '../../core/test/depth';
 import { type SmallDisk, smallDisk, whereDisksAreMade } from '../../core/test/small-disk';
 import { freshDatabase } from './database';
 import { TestServer, until } from './harness';
 
+/** Copies of each master. */
+const MANY = atDepth(12, 24);
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('jobs');
+  server = await TestServer.open('jobs', false, 2);
 });
 afterAll(() => server.close());
 
@@ -31,7 +34,7 @@ describe('a job', () => {
     const { body } = await server.bringIn('vane.svg', drawing);
     await server.idle();
     await restart(false);
-    const labels = Array.from({ length: 24 }, (_, i) => `copy ${i}`);
+    const labels = Array.from({ length: MANY }, (_, i) => `copy ${i}`);
     for (const label of labels) expect((await derive(body.id, label)).status).toBe(200);
     expect((await view(body.id)).copies).toEqual([]);
     // Nobody was there to do them, and then the server was stopped.
@@ -44,7 +47,7 @@ describe('a job', () => {
   it('that a person waits for comes before checks that are under way, and those go on after it', async () => {
     const ids: string[] = [];
     for (const name of ['left.svg', 'right.svg']) ids.push((await server.bringIn(name, drawing)).body.id);
-    for (const id of ids) for (let i = 0; i < 24; i++) await derive(id, `copy ${i}`);
+    for (const id of ids) for (let i = 0; i < MANY; i++) await derive(id, `copy ${i}`);
     await server.idle();
     await restart(false);
     for (const id of ids) await server.call('POST', `/api/masters/${id}/check`);
@@ -52,7 +55,7 @@ describe('a job', () => {
     const checked = () => events.filter(({ label, state }) => label === 'Checking' && state === 'running').length;
     await restart(true);
     server.workshop.events.listen((event) => event.kind === 'job' && events.push(event));
-    // Both hands are busy with two dozen copies each.
+    // Both hands are busy with that many copies each.
     await until(async () => new Set(events.map(({ master }) => master)).size === 2, 'both checks');
     const before = checked();
     const { job } = (await derive(ids[0]!, 'wanted now')).body;
@@ -61,10 +64,10 @@ describe('a job', () => {
     // Each hand ends at most the copy that it is at; a few more while the question is on its way.
     expect(events.slice(0, begun()).filter(({ label }) => label === 'Checking').length - before).toBeLessThan(10);
     await server.idle();
-    expect(checked()).toBeGreaterThanOrEqual(40);
+    expect(checked()).toBeGreaterThanOrEqual(2 * MANY - 8);
     for (const id of ids)
       expect((await view(id)).copies.map(({ verdict }) => verdict)).toEqual(
-        Array.from({ length: id === ids[0] ? 25 : 24 }, () => 'in step'),
+        Array.from({ length: id === ids[0] ? MANY + 1 : MANY }, () => 'in step'),
       );
   });
 

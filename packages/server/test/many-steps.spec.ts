@@ -4,7 +4,7 @@ import { BRAM, TestServer } from './harness';
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('many_steps');
+  server = await TestServer.open('many_steps', false, 2);
 });
 afterAll(() => server.close());
 

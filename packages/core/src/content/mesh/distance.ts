@@ -21,6 +21,28 @@ const MOST_STEPS = 24;
 /** Places that are not near and whose distance is measured, about; of more, every so-manieth. */
 const MEASURED = 60_000;
 
+/** What is known of a surface that was asked before: many copies are held against one master. */
+interface Known {
+  readonly triangles: Mesh['triangles'];
+  tree?: TriangleTree;
+  near?: { readonly reach: number; readonly enough: number; readonly cells: NearSurface };
+}
+const surfaces = new WeakMap<Mesh['positions'], Known>();
+
+function knownOf({ positions, triangles }: Mesh): Known {
+  let known = surfaces.get(positions);
+  if (known?.triangles !== triangles) surfaces.set(positions, (known = { triangles }));
+  return known;
+}
+const treeOf = (mesh: Mesh): TriangleTree => (knownOf(mesh).tree ??= new TriangleTree(mesh));
+
+function nearOf(mesh: Mesh, reach: number, enough: number): NearSurface {
+  const known = knownOf(mesh);
+  if (known.near?.reach !== reach || known.near.enough !== enough)
+    known.near = { reach, enough, cells: new NearSurface(mesh, reach, enough) };
+  return known.near.cells;
+}
+
 /** The worst place of a triangle so far. */
 class Worst {
   distance = 0;
@@ -53,9 +75,9 @@ class Worst {
  */
 export function offSurface(of: Mesh, which: readonly number[], other: Mesh, tolerance: number, spacing: number): Off[] {
   const { positions: p, triangles } = of;
-  const tree = new TriangleTree(other);
+  const tree = treeOf(other);
   // Many places that are mostly near are asked of cells first.
-  const near = which.length > 200 ? new NearSurface(other, 150 * spacing, tolerance) : null;
+  const near = which.length > 200 ? nearOf(other, 150 * spacing, tolerance) : null;
   const corners = new Map<number, Worst>();
   const found: Off[] = [];
   const quiet: number[] = [];
