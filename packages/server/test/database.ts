@@ -17,7 +17,8 @@ export const EMPTY = 'template0';
 export async function freshDatabase(name: string, like = MIGRATED): Promise<{ owner: string; app: string }> {
   const { INKWELL_TEST_DATABASE: admin, INKWELL_TEST_OWNER: owner, INKWELL_TEST_APP: app } = process.env;
   if (!admin || !owner || !app) throw new Error('INKWELL_TEST_DATABASE is not set: run the tests with npm test');
-  const client = new pg.Client({ connectionString: admin });
+  // From a database that nobody copies: whoever is connected to the one that is copied keeps others from copying it.
+  const client = new pg.Client({ connectionString: admin.replace(/\/[^/]*$/, '/postgres') });
   await client.connect();
   const own = `${name.slice(0, 40)}_${randomBytes(4).toString('hex')}`;
   await client.query(`create database ${own} owner inkwell_owner template ${like.split('/').pop()}`);

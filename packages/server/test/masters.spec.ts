@@ -68,6 +68,8 @@ describe('migrations', () => {
       '013_house_rules.sql',
       '014_descriptions_outside.sql',
       '015_descriptions_of_pictures.sql',
+      '016_lives.sql',
+      '017_withdrawn_recipes.sql',
     ]);
     await migrate(owner);
     expect(await database.rows('select name from migration')).toHaveLength(names.length);

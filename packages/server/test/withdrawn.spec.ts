@@ -31,11 +31,12 @@ describe('a copy that is withdrawn', () => {
     const { id, copy } = await oneCopy('waiting');
     expect((await server.call('POST', `/api/copies/${copy}/derive`)).status).toBe(200);
     expect((await server.call('POST', `/api/copies/${copy}/withdraw`)).status).toBe(200);
-    const files = readdirSync(join(server.shelf, 'waiting'));
+    const folder = join(server.shelf, (await view(id)).folder);
+    const files = readdirSync(folder);
     await restart(true);
     await server.idle();
     expect((await view(id)).copies).toEqual([]);
-    expect(readdirSync(join(server.shelf, 'waiting'))).toEqual(files);
+    expect(readdirSync(folder)).toEqual(files);
     expect((await server.call('POST', `/api/copies/${copy}/withdraw`)).status).toBe(404);
   });
 
