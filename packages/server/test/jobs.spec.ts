@@ -133,7 +133,7 @@ describe('a job', () => {
       id: 'lost',
       layer: null,
       style: { fill: null, stroke: null, strokeWidth: 0 },
-      picture: 'ab'.repeat(32),
+      resource: 'ab'.repeat(32),
       x: 0,
       y: 0,
       width: 10,
