@@ -1,3 +1,4 @@
+import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 /** Which of our own packages each package may import (engineering.md, "Arrows point one way"). */
@@ -56,6 +57,12 @@ export default tseslint.config(
     ignores: ['**/dist/**', '**/node_modules/**', '.data/**', '.tmp/**', '**/.angular/**', 'packages/*/test/fixtures/**'],
   },
   ...tseslint.configs.recommended,
+  {
+    // A pattern that tries parts of a text against each other takes a minute for 500 bytes: files of others are read by these.
+    files: ['packages/*/src/**/*.ts'],
+    plugins: { regexp },
+    rules: { 'regexp/no-super-linear-backtracking': ['error', { report: 'certain' }] },
+  },
   {
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],

@@ -121,6 +121,34 @@ test(
 );
 
 test(
+  'many windows of one browser are all told of what others do, and go on being told when the one that listens closes',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const [context, other] = [await browser.newContext(), await browser.newContext()];
+    await other.addInitScript(() => localStorage.setItem('inkwell-person', 'Bram Adler'));
+    // More than a browser keeps connections to one server.
+    const windows = [];
+    for (let i = 0; i < 8; i++) {
+      windows.push(await context.newPage());
+      await openMaster(windows[i]!, 'Fen map leaflet');
+    }
+    const [first, second, ...more] = windows as [Page, Page, ...Page[]];
+    const bram = await other.newPage();
+    await openMaster(bram, 'Fen map leaflet');
+    for (const page of windows) await expect(page.getByText('Bram Adler is here')).toBeVisible();
+    await expect(bram.getByText('Ines Okoro is here')).toBeVisible();
+    await first.close();
+    await change(second, 'Boardwalk', 'Line width', '3.7');
+    for (const page of more) await expect(page.getByText('1 change since r', { exact: false })).toBeVisible();
+    await bram.close();
+    for (const page of [second, ...more]) await expect(page.getByText('Bram Adler is here')).toBeHidden();
+    await second.getByRole('button', { name: 'Undo' }).click();
+    for (const page of more) await expect(page.getByText('1 change since r', { exact: false })).toBeHidden();
+    await Promise.all([context.close(), other.close()]);
+  },
+);
+
+test(
   'a file that another program changed is a third party: what meets is settled, the rest goes together',
   { tag: '@long' },
   async ({ page }) => {

@@ -71,7 +71,7 @@ async function everything(): Promise<Master> {
   };
 }
 /** In pixels as fine as tells letters apart; finer in the long tests. */
-const FINE = { png: { ppi: atDepth(90, 300) } } as Readonly<Record<string, object>>;
+const FINE = { png: { ppi: atDepth(90, 300) } } as Readonly<Record<string, Readonly<Record<string, unknown>>>>;
 const recipe = (target: string, name: string) => recipeOf(target, FINE[target] ?? {}, { of: 'boards', ids: [name] });
 const wordsOn = async (master: Master, name: string): Promise<string[]> => {
   const { projection } = await derive({ master, rev: 1, time }, recipe('svg', name), means);

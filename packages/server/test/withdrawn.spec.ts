@@ -61,7 +61,7 @@ describe('a copy that is withdrawn', () => {
 
   it('is not laid down by one who was computing it, and is told of to nobody as a failure', async () => {
     const { id, copy } = await oneCopy('computing');
-    const [{ recipe }] = (await view(id)).copies as [{ recipe: string }];
+    const { recipe } = (await view(id)).copies[0]!;
     expect((await server.call('POST', `/api/copies/${copy}/withdraw`)).status).toBe(200);
     // As by a process that has read the recipe before: it asks once more before anything is written.
     await expect(server.workshop.compute.run('derive', { master: id, recipe }, { whose: id })).rejects.toMatchObject({

@@ -99,6 +99,9 @@ export function assertStaysSound(after: Master, patches: readonly Patch[]): void
     for (const item of itemsOf(after))
       if ((item.layer !== null && gone.has(item.layer)) || symbolsOf(item).some((id) => gone.has(id)))
         assertNamesSomething(item, layers, symbols);
-  if (items.some((item) => symbolsOf(item).length > 0 || item.kind === 'group') || touched.some((node) => 'anchor' in node))
+  if (
+    items.some((item) => symbolsOf(item).length > 0 || itemKind(item).opens?.(item as never).items) ||
+    touched.some((node) => 'anchor' in node)
+  )
     assertDrawn(after);
 }

@@ -1,13 +1,4 @@
-import {
-  Failure,
-  type Master,
-  Step,
-  applyPatches,
-  assertStaysSound,
-  journalHash,
-  journalHashes,
-  journalStart,
-} from '@inkwell-twin/core';
+import { Failure, type Master, Step, applyPatches, journalHashes, journalStart } from '@inkwell-twin/core';
 import { BoundedCache } from '../compute/cache';
 import { Refusal } from '../compute/refusal';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
