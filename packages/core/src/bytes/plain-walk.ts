@@ -37,7 +37,8 @@ function followed(text: string, at: number): string {
 }
 
 const NAME = /[A-Za-z_:\u0080-\uffff][-A-Za-z0-9._:\u0080-\uffff]*/y;
-const ATTRIBUTE = /\s+([A-Za-z_:\u0080-\uffff][-A-Za-z0-9._:\u0080-\uffff]*)\s*=\s*(?:"([^"<]*)"|'([^'<]*)')/y;
+const ATTRIBUTE =
+  /[ \t\r\n]+([A-Za-z_:\u0080-\uffff][-A-Za-z0-9._:\u0080-\uffff]*)[ \t\r\n]*=[ \t\r\n]*(?:"([^"<]*)"|'([^'<]*)')/y;
 const END = /\s*(\/?)>/y;
 const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
 const local = (name: string): string => name.slice(name.indexOf(':') + 1);

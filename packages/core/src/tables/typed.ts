@@ -12,7 +12,7 @@ export const PLAIN: Writing = { decimal: '.', dates: 'year first' };
 
 const [YES, NO] = [/^(yes|true|y)$/i, /^(no|false|n)$/i];
 const GROUPED = { '.': /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/, ',': /^[+-]?\d{1,3}([. \u00a0\u202f]\d{3})+(,\d+)?$/ };
-const NUMBER = { '.': /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/, ',': /^[+-]?(\d+,?\d*|,\d+)([eE][+-]?\d+)?$/ };
+const NUMBER = { '.': /^[+-]?(\d+(?:\.\d*)?|\.\d+)([eE][+-]?\d+)?$/, ',': /^[+-]?(\d+(?:,\d*)?|,\d+)([eE][+-]?\d+)?$/ };
 
 /** A number as it is written; NaN where it is none, and where it is beyond all numbers (1e400). */
 export function numberFrom(text: string, decimal: Writing['decimal']): number {

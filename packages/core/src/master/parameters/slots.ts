@@ -38,7 +38,7 @@ export function stretchesOf(wording: string): Stretch[] {
 }
 
 /** Whether a wording has a slot in it that could be meant as one. */
-export const hasSlots = (wording: string): boolean => /\{[^{}]*\p{L}[^{}]*\}/u.test(wording);
+export const hasSlots = (wording: string): boolean => [...wording.matchAll(/\{[^{}]*\}/g)].some(([slot]) => /\p{L}/u.test(slot));
 
 /** A value as a wording says it. @param perUnit mm in one unit of the master */
 export function valueInWording(value: Value, perUnit: number): string {

@@ -78,5 +78,5 @@ export const hpglDeclaration: Declaration = {
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
   comesIn: false,
-  recognise: (head) => /^\s*(IN|DF|SP\d*|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/.test(new TextDecoder('latin1').decode(head)),
+  recognise: (head) => /^\s*(?:IN|DF|SP|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/.test(new TextDecoder('latin1').decode(head)),
 };

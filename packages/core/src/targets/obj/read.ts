@@ -34,9 +34,9 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
   for (let line of text.replace(/\\\r?\n/g, ' ').split(/\r\n|\n|\r/)) {
     number++;
     // A name is all that stands there: programs that write names with # outnumber those that write remarks behind them.
-    const name = /^\s*o\s+(.*)$/.exec(line)?.[1];
-    if (name !== undefined) {
-      objects.push((current = { name: name.trim().replace(/\s+/g, ' '), triangles: [] }));
+    const named = /^\s*o\s/.exec(line)?.[0];
+    if (named !== undefined) {
+      objects.push((current = { name: line.slice(named.length).trim().replace(/\s+/g, ' '), triangles: [] }));
       continue;
     }
     const note = line.indexOf('#');

@@ -2,7 +2,7 @@ import { Failure } from '../../failure/failure';
 
 /** Characters that an entity may come to, and all uses of entities in a document together. */
 const [LONGEST, TOTAL] = [4_000, 4_000_000];
-const DECLARED = /<!ENTITY\s+(%\s+)?([\w.:-]+)\s+(?:"([^"]*)"|'([^']*)'|[^>]*)\s*>/g;
+const DECLARED = /<!ENTITY\s+(%\s+)?([\w.:-]+)\s+(?:"([^"]*)"\s*>|'([^']*)'\s*>|[^>\s][^>]*>)/g;
 const NAMED: Readonly<Record<string, string>> = { lt: '<', gt: '>', amp: '&', quot: '"', apos: "'" };
 
 /**

@@ -22,8 +22,8 @@ const STEPS: Readonly<Record<string, (attribute: (name: string) => string | unde
 /** What the filters in a drawing take for each pixel. @param perUnit pixels to a unit of the drawing */
 function stepsOf(markup: string, perUnit: number): number {
   let steps = 1;
-  for (const [, name, attributes] of markup.matchAll(/<fe([A-Za-z]+)([^>]*)>/g)) {
-    const attribute = (wanted: string) => new RegExp(`\\b${wanted}="([^"]*)"`).exec(attributes!)?.[1];
+  for (const [, name, attributes] of markup.matchAll(/<fe([A-Za-z]+)([^A-Za-z>][^>]*)?>/g)) {
+    const attribute = (wanted: string) => new RegExp(`\\b${wanted}="([^"]*)"`).exec(attributes ?? '')?.[1];
     steps += STEPS[name!]?.(attribute, perUnit) ?? 2;
   }
   return steps;

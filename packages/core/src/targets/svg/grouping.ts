@@ -18,7 +18,7 @@ import type { XmlElement } from './xml';
 const ENDLESS = 50_000;
 
 const referenceIn = (text: string | undefined): string | undefined =>
-  /^url\(\s*['"]?#([^'")]+)['"]?\s*\)/.exec(text ?? '')?.[1]?.trim();
+  /^url\(\s*['"]?#([^'")]+)(?:['"]\s*)?\)/.exec(text ?? '')?.[1]?.trim();
 
 /** The box of what an element draws, in its own user units: told to a sink that only measures. */
 function boxOfElement(element: XmlElement, around: Around, reading: Reading): Box {

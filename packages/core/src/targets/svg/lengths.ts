@@ -20,7 +20,7 @@ const UNITS: Record<string, number> = {
  */
 export function parseLength(text: string | undefined, whole: number, em = 16): number | undefined {
   if (text === undefined) return undefined;
-  const match = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)\s*(%|[a-zA-Z]*)\s*$/.exec(text);
+  const match = /^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?)\s*(%|[a-zA-Z]*)$/.exec(text.trim());
   const unit = match?.[2]?.toLowerCase() ?? '';
   const value = Number(match?.[1]);
   const factor = unit === '%' ? whole / 100 : unit === 'em' ? em : unit === 'ex' ? em / 2 : unit === 'rem' ? 16 : UNITS[unit];
@@ -34,7 +34,7 @@ export function parseLength(text: string | undefined, whole: number, em = 16): n
  * @param size of the letters, in user units
  */
 export const inUserUnits = (text: string, size: number): string =>
-  text.replace(/([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(em|ex|rem)\b/gi, (_, number: string, unit: string) =>
+  text.replace(/([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?)\s*(em|ex|rem)\b/gi, (_, number: string, unit: string) =>
     String(Number(number) * BY_LETTERS[unit.toLowerCase()]!(size)),
   );
 const BY_LETTERS: Readonly<Record<string, (size: number) => number>> = {

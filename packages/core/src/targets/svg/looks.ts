@@ -122,13 +122,14 @@ export class Looks {
     notes: string[],
     name: string,
   ): { colour: string | null; gradient: SvgPaint | null } {
-    const reference = /^url\(\s*['"]?#([^'")]+)['"]?\s*\)\s*(.*)$/.exec(text.trim());
+    const reference = /^url\(\s*['"]?#([^'")]+)(?:['"]\s*)?\)(.*)$/.exec(text.trim());
     if (!reference) {
       const parsed = parseColour(text, current);
       if (parsed === undefined) notes.push(`${name} of an unknown kind`);
       return { colour: parsed ?? null, gradient: null };
     }
-    const [, id, otherwise] = reference as unknown as [string, string, string];
+    const [, id, rest] = reference as unknown as [string, string, string];
+    const otherwise = rest.trim();
     const target = this.reading.ids.get(id.trim());
     if (target && isGradientElement(target)) {
       const gradient = gradientOf(target, this.reading);

@@ -172,14 +172,16 @@ function declarationsOf(block: CssNode): Declarations {
 
 /** The parts of the font shorthand that matter here (CSS 2.1, 15.8): style, weight, size and family. */
 function longFont(value: string): Record<string, string> {
-  const match = /^(.*?)([\d.]+(?:px|pt|pc|mm|cm|in|em|ex|%))(?:\s*\/\s*\S+)?\s+(.+)$/.exec(value);
-  if (!match) return {};
-  const words = match[1]!.trim().split(/\s+/);
+  const size = /(?<![\d.])[\d.]+(?:px|pt|pc|mm|cm|in|em|ex|%)/.exec(value);
+  const rest = size ? value.slice(size.index + size[0].length) : '';
+  const family = /^(?:\s*\/\s*\S+)?\s(?<family>.*)$/.exec(rest)?.groups!['family']!.trim();
+  if (!size || !family) return {};
+  const words = value.slice(0, size.index).trim().split(/\s+/);
   return {
     'font-style': words.find((word) => /^(italic|oblique)$/.test(word)) ?? 'normal',
     'font-weight': words.find((word) => /^(bold|bolder|lighter|[1-9]00)$/.test(word)) ?? 'normal',
-    'font-size': match[2]!,
-    'font-family': match[3]!,
+    'font-size': size[0],
+    'font-family': family,
   };
 }
 

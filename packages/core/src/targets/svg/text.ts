@@ -114,7 +114,7 @@ const LOOK = [
 const sameLook = (a: Properties, b: Properties) => LOOK.every((name) => a[name] === b[name]);
 
 /** Space between letters as it can be read. */
-const SPACING = /^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:px|pt|pc|mm|cm|in|em|ex|rem|%)?\s*$/i;
+const SPACING = /^\s*[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:px|pt|pc|mm|cm|in|em|ex|rem|%)?\s*$/i;
 
 /** Space between letters, user units; none where it can't be read. */
 export function letterSpacing({ 'letter-spacing': text }: Properties, size: number): number {

@@ -57,7 +57,11 @@ export function formatOf(code: string): Format {
   const hides = below !== undefined && (!/[-(]/.test(below) || !/[0#?]/.test(below) || nothing?.trim() === '');
   const simple = /^-?[#,]*0*(?:\.(0+))?\s*$/.exec(first.trim());
   if (simple && !hides && !/^\s*$/.test(first) && !/,$/.test(first.trim()))
-    return { date: false, decimals: simple[1]?.length ?? 0, odd: /"[^"]*\S[^"]*"/.test(code) ? code : null };
+    return {
+      date: false,
+      decimals: simple[1]?.length ?? 0,
+      odd: [...code.matchAll(/"([^"]*)"/g)].some(([, words]) => words!.trim()) ? code : null,
+    };
   return { date: false, decimals: null, odd: code };
 }
 

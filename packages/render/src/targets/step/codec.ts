@@ -44,7 +44,7 @@ function withHeader(text: string, mark: string): string {
 
 function markIn(bytes: Uint8Array): string | null {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, 8192));
-  return /\/\*\s*(inkwell-twin;[^*]*?)\s*\*\//.exec(text)?.[1] ?? null;
+  return /\/\*\s*(inkwell-twin;[^*]*)\*\//.exec(text)?.[1]!.trim() ?? null;
 }
 
 export const stepCodec = {

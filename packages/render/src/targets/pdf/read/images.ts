@@ -51,13 +51,13 @@ function lyingBy(dictionary: string, stream: Buffer): Lying | null {
   if (/\/(Decode|Mask|ImageMask|Matte|SMaskInData|Alternates|OPI)\b(?!Parms)/.test(dictionary)) return null;
   const [width, height] = [number(dictionary, 'Width'), number(dictionary, 'Height')];
   const space = /\/ColorSpace\s*\/Device(RGB|Gray)\b/.exec(dictionary)?.[1];
-  const filter = /\/Filter\s*\[?\s*\/(DCT|Flate)Decode\s*(\]|\/|>|$)/.exec(dictionary)?.[1];
+  const filter = /\/Filter\s*(?:\[\s*)?\/(DCT|Flate)Decode\s*(\]|\/|>|$)/.exec(dictionary)?.[1];
   if (!width || !height || !space || !filter || number(dictionary, 'BitsPerComponent') !== 8) return null;
   const veil = VEIL.exec(dictionary)?.[1];
   const grey = space === 'Gray';
   const common = { width, height, grey, bytes: stream, veil: veil === undefined ? null : Number(veil) };
   if (filter === 'DCT') return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'jpeg' };
-  const parms = /\/DecodeParms\s*\[?\s*<<([^<>]*)>>/.exec(dictionary)?.[1];
+  const parms = /\/DecodeParms\s*(?:\[\s*)?<<([^<>]*)>>/.exec(dictionary)?.[1];
   if (parms === undefined) return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'plain' };
   const fits =
     (number(parms, 'Predictor') ?? 1) >= 10 &&
