@@ -57,7 +57,8 @@ describe('PostgreSQL dying', () => {
       return { who, steps };
     });
     for (let round = 0; round < 3; round++) {
-      await new Promise((pause) => setTimeout(pause, 500 + 100 * round));
+      const before = acknowledged;
+      await until(async () => acknowledged >= before + 10, 'steps that were acknowledged');
       process.kill(database.pid(), 'SIGKILL');
       await database.ended();
       const answer = await health();
