@@ -27,7 +27,7 @@ class FakeApi {
   call(id: string, parameters: { rev?: number }, body?: { steps?: Step[]; position?: number; hash?: string }) {
     this.asked.push(id);
     if (this.away) return throwError(() => new ApiError('offline', 'The server can’t be reached.', true));
-    if (id === 'master') return of({ head: this.head });
+    if (id === 'master') return of({ life: 'l1', head: this.head });
     if (id === 'revision')
       return of({ document: parameters.rev! < this.head ? { ...master, title: `As at r${parameters.rev}` } : master });
     if (id === 'changes') return of({ patches: this.changes });

@@ -39,8 +39,7 @@ function assertEndsSomewhere(symbols: readonly SymbolDefinition[]): void {
       if (next === undefined) {
         state.set(top.id, 'done');
         path.pop();
-      } else if (state.get(next) === 'open')
-        throw refused(`The symbol ${name} is within itself, directly or through another.`, next);
+      } else if (state.get(next) === 'open') throw refused(`The symbol ${name} uses itself, directly or through another.`, next);
       else if (!state.has(next) && within.has(next)) {
         state.set(next, 'open');
         path.push({ id: next, rest: [...within.get(next)!] });

@@ -1,8 +1,8 @@
 import type * as z from 'zod';
 import { Failure } from '../failure/failure';
 
-/** How deep the parts of a package may be nested: deeper than any document, shallower than anything that walks them. */
-const NESTING = 600;
+/** Levels of objects and lists in a part of a package; documents of now need far fewer, and what walks them bears more. */
+const DEEPEST = 400;
 
 function assertShallow(text: string, path: string): void {
   let depth = 0;
@@ -14,7 +14,10 @@ function assertShallow(text: string, path: string): void {
       else if (sign === 0x22) inString = false;
     } else if (sign === 0x22) inString = true;
     else if (sign === 0x7b || sign === 0x5b) {
-      if (++depth > NESTING) throw new Failure('package-damaged', `${path} is nested more than ${NESTING} deep.`, { node: path });
+      if (++depth > DEEPEST)
+        throw new Failure('package-damaged', `${path} is nested deeper than ${DEEPEST} levels; nothing of it was read.`, {
+          node: path,
+        });
     } else if (sign === 0x7d || sign === 0x5d) depth--;
   }
 }

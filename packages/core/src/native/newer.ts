@@ -30,26 +30,12 @@ const isLoose = (value: unknown): value is Loose => typeof value === 'object' &&
 /** Rounds in which parts are left out until the rest is understood; each leaves out all that the last one found. */
 const MOST_ROUNDS = 40;
 const MOST_ISSUES = 100_000;
-/** Levels of objects and lists in a document; those of now need far fewer. */
-const DEEPEST = 400;
 
 /** The words for a node that is left out, or for one in which something is. */
 function nodeWords(node: unknown, list: string): string {
   const { kind, op, block } = isLoose(node) ? node : ({} as Loose);
   const said = [kind, op, block].find((one) => typeof one === 'string');
   return said === undefined ? `one of the ${list}` : `“${String(said).slice(0, 40)}”`;
-}
-
-/** Refuses what is nested so deep that walking down it would have no end. */
-function assertShallow(root: unknown, path: string): void {
-  let level: unknown[] = [root];
-  for (let depth = 0; level.length; depth++) {
-    if (depth > DEEPEST)
-      throw new Failure('package-damaged', `${path} is nested deeper than ${DEEPEST} levels; nothing of it was read.`, {
-        node: path,
-      });
-    level = level.flatMap((one) => (typeof one === 'object' && one !== null ? Object.values(one) : []));
-  }
 }
 
 /** Everything that is wrong in a value, down to the members of what may have several forms. */
@@ -125,7 +111,6 @@ export function lookAtNewer(bytes: Uint8Array): NewerMaster {
   const counts = new Map<string, number>();
   const told = (kind: string): void => void counts.set(kind, (counts.get(kind) ?? 0) + 1);
   const raw = entries.has('master.json') ? parseJson(text('master.json'), 'master.json') : null;
-  assertShallow(raw, 'master.json');
   const root: Loose = isLoose(raw) ? (structuredClone(raw) as Loose) : {};
   const tried = new Set<string>();
   for (let round = 0; round < MOST_ROUNDS && prune(root, told, tried); round++);

@@ -111,7 +111,7 @@ export class DraftSession {
   /** The document at a revision from what is here already and what changed since; null where it has to come whole. */
   private async later(id: string, life: string, rev: number): Promise<Master | null> {
     const { known } = this;
-    if (known?.life !== life || known.base > rev) return null;
+    if (!known || known.life !== life || known.base > rev) return null;
     if (known.base === rev) return known.document;
     const { patches } = await firstValueFrom(this.api.call('changes', { id, from: known.base, to: rev }, undefined, { life }));
     try {
