@@ -222,7 +222,7 @@ describe('links of a text', () => {
         const parts = target in MAIN ? Object.values(unzipSync(bytes)) : [bytes];
         expect(parts.map((part) => Buffer.from(part).toString('latin1')).join()).not.toMatch(/script:|data:text|etc\/passwd/i);
         // Pages carry no links at all, and say so.
-      expect(report.lines.map(({ what }) => what)).toContain(target === 'pdf' ? 'Links' : 'Links that run something');
+        expect(report.lines.map(({ what }) => what)).toContain(target === 'pdf' ? 'Links' : 'Links that run something');
       }
     },
   );
