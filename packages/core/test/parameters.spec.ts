@@ -218,3 +218,15 @@ describe('wordings with slots', () => {
     );
   });
 });
+
+describe('texts that double each other', () => {
+  it('end at a length, in words, whichever comes first', () => {
+    const doubling = Array.from({ length: 400 }, (_, i) => parameter(`t${i}`, i ? `{t${i - 1}}{t${i - 1}}` : 'fen', 'text'));
+    for (const all of [doubling, [...doubling].reverse()]) {
+      const { problems, named } = scopeOf(all, 'mm');
+      expect(String(named('t10'))).toHaveLength(3 * 2 ** 10);
+      expect(problems.length).toBe(400 - 16);
+      expect(problems.map(({ message }) => message).join()).toMatch(/becomes longer than 100000 letters/);
+    }
+  });
+});

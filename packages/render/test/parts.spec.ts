@@ -127,3 +127,27 @@ describe('parts of a drawing under a filter', () => {
     expect(sizes[1]!).toBeLessThan(sizes[0]! / 2);
   });
 });
+
+describe('a drawing with filters whose numbers run out', () => {
+  const odd = (root: string, inside: string) =>
+    Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" ${root}><defs>${filters}</defs>${inside}</svg>`);
+  const part = '<g filter="url(#soft)"><rect width="50" height="50" fill="#2b4180"/></g>';
+  it.each([
+    ['width="1e-200" height="1e-200"', part],
+    ['width="1e200" height="1"', part],
+    ['width="1e-300" height="1e300" viewBox="0 0 1e-300 1e300"', part],
+    ['width="100" height="100" viewBox="0 0 1e308 1e308"', part],
+    ['width="100" height="100" viewBox="0 0 1e9 1e-6"', part],
+    ['width="100" height="100" viewBox="1e300 0 100 100"', part],
+    ['width="100" height="100"', `<g transform="scale(1e200)">${part}</g>`],
+    ['width="100" height="100"', `<g transform="scale(1e-200 1)">${part}</g>`],
+    ['width="100" height="100"', '<g filter="url(#soft)">'.repeat(30) + part + '</g>'.repeat(30)],
+    ['width="100" height="100"', '<g filter="url(#shade)" transform="scale(1e3)">'.repeat(20) + part + '</g>'.repeat(20)],
+  ])('comes in, or is refused in words: %s', async (root, inside) => {
+    const said = await bring(odd(root, inside)).then(
+      ({ master }) => master.title,
+      (error: { code?: string; message: string }) => `${error.code}: ${error.message}`,
+    );
+    expect(said).not.toMatch(/unexpected|undefined|NaN|received|Symbol/);
+  });
+});

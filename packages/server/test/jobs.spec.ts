@@ -5,6 +5,7 @@ import { Desk, type EventView, MasterView } from '@inkwell-twin/api';
 import { type Master, type Patch, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
 import { atDepth } from '../../core/test/depth';
 import { type SmallDisk, smallDisk, whereDisksAreMade } from '../../core/test/small-disk';
+import { Database } from '../src/database/database';
 import { freshDatabase } from './database';
 import { TestServer, until } from './harness';
 
@@ -154,6 +155,30 @@ describe('a job', () => {
     await derive(other.id, 'plan');
     await server.idle();
     expect((await view(other.id)).copies).toMatchObject([{ verdict: 'in step' }]);
+  });
+
+  it('that meets what nobody foresaw is tried a few times, said on the Desk, and not tried without end', async () => {
+    const { body } = await server.bringIn('unforeseen.svg', drawing);
+    await server.idle();
+    // As if a table were another one than it should be.
+    const owner = new Database(server.database.owner, 1);
+    await owner.query('alter table picture rename column png to painted');
+    await server.workshop.jobs.picture(body.id);
+    await server.idle();
+    const [row] = await server.workshop.database.rows<{ tries: number }>(
+      "select max(retry_count)::integer as tries from pgboss.job where data->>'kind' = 'picture' and data->>'master' = $1",
+      [body.id],
+    );
+    expect(row!.tries).toBe(2);
+    const { notices } = await view(body.id);
+    expect(notices.map(({ message }) => message)).toEqual([expect.stringMatching(/^Drawing its picture: /)]);
+    await owner.query('alter table picture rename column painted to png');
+    await server.workshop.jobs.picture(body.id);
+    await server.idle();
+    expect((await view(body.id)).notices).toEqual([]);
+    await owner.close();
+    // That it was met is in the log, each time.
+    expect(server.problems.splice(0).length).toBe(3);
   });
 
   it('is thrown away an hour after it was done', async () => {

@@ -39,6 +39,6 @@ function stepsOf(markup: string, perUnit: number): number {
  */
 export function affordableScale(markup: string, area: number, wanted: number): number {
   let scale = wanted;
-  while (scale > 1e-6 && area * scale * scale * stepsOf(markup, scale) > MOST_STEPS) scale *= 0.9;
+  while (scale > 1e-12 && area * scale * scale * stepsOf(markup, scale) > MOST_STEPS) scale *= 0.9;
   return scale;
 }

@@ -170,6 +170,8 @@ async function drawn(
   const area = frame.width * frame.height;
   const scale = affordableScale(inside, area, Math.min(perUnit, Math.sqrt(MOST_OF_ONE / area)));
   const [across, up] = [Math.max(1, Math.round(frame.width * scale)), Math.max(1, Math.round(frame.height * scale))];
+  // Numbers that ran out on the way show nothing that could be drawn.
+  if (!Number.isFinite(across) || !Number.isFinite(up)) return null;
   return { pixels: await engine.drawSvg(framed(inside, frame, across, up), across, up), frame };
 }
 

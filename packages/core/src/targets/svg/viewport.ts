@@ -20,6 +20,9 @@ function viewBoxOf(text: string | undefined): [number, number, number, number] |
   return numbers as [number, number, number, number];
 }
 
+/** Sides of a sheet in units, beyond which numbers run out when one is laid into another. */
+const [LEAST, MOST] = [1e-6, 1e9];
+
 /** How a box of user units is laid into a viewport (SVG 1.1, 7.8), as scale and offset. */
 export function fitViewBox(
   [x, y, w, h]: readonly [number, number, number, number],
@@ -49,6 +52,16 @@ export function viewportOf(svg: XmlElement, mm = MM_PER_PX): Viewport {
   const [width, height] = [size('width', box?.[2] ?? 300), size('height', box?.[3] ?? 150)];
   if (!(width > 0 && height > 0))
     throw new Failure('svg-size', 'The drawing has no size: width and height must be above zero.', { line: svg.line });
+  const sides = [width, height, box?.[2] ?? width, box?.[3] ?? height];
+  const [x, y] = box ?? [0, 0];
+  if (!sides.every((side) => side >= LEAST && side <= MOST) || Math.abs(x) > MOST || Math.abs(y) > MOST)
+    throw new Failure(
+      'svg-size',
+      `The drawing is too large, too small or too far off to be drawn: its sides are between ${LEAST} and ${MOST} units.`,
+      {
+        line: svg.line,
+      },
+    );
   const [sx, , , sy, left, top] = fitViewBox(box ?? [0, 0, width, height], width, height, svg.attributes['preserveAspectRatio']);
   return {
     width: width * mm,
