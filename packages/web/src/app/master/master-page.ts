@@ -321,7 +321,8 @@ export class MasterPage {
   }
 
   protected dismiss(id: string): void {
-    this.api.call('dismiss', { id }).subscribe(() => this.refresh());
+    const error = (failure: Error) => this.problem.set(failure.message);
+    this.api.call('dismiss', { id }).subscribe({ next: () => this.refresh(), error });
   }
 
   /** What can be gone to and done here, by name. */
@@ -449,7 +450,8 @@ export class MasterPage {
 
   protected cancelJob(): void {
     const job = this.job();
-    if (job) this.api.call('cancel', { id: job.id }).subscribe();
+    // One that is over by then is told as that anyway.
+    if (job) this.api.call('cancel', { id: job.id }).subscribe({ error: () => undefined });
   }
 
   /** Keys that work anywhere but where one types. */
