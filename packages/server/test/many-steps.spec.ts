@@ -37,8 +37,10 @@ it('many large steps of one person are kept, and the small ones of others meanwh
   const large = await newMaster('Large');
   const others = await Promise.all(Array.from({ length: 6 }, (_, i) => newMaster(`Other ${i}`)));
   // As many as a request may hold: some 20 MB of them in the long tests.
-  const steps = drawing(await server.document(large), atDepth(100, 500), 1500);
   const starts = await Promise.all(others.map((id) => server.document(id)));
+  const steps = drawing(await server.document(large), atDepth(100, 500), 1500);
+  // Drawing that many holds up the server, too, which closes what was silent meanwhile.
+  await new Promise((later) => setTimeout(later, 200));
   let isDone = false;
   const adding = server.addSteps(large, 1, [], steps).finally(() => (isDone = true));
   const kept = await Promise.all(others.map((id, i) => server.addSteps(id, 1, [], [naming(starts[i]!, 'Meanwhile')], BRAM)));
