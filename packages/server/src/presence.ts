@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { EventView, PresentView } from '@inkwell-twin/api';
 
 /** A window, and the master that it looks at. */
-export interface Window {
+interface Window {
   readonly tab: string;
   readonly master: string;
 }
