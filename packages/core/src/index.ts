@@ -43,6 +43,7 @@ export type { ShownRaster } from './content/raster/pack';
 export { writeSvg } from './targets/svg/write';
 export { fromLight, toLight } from './pictures/tones';
 export { ByteWriter } from './bytes/byte-writer';
+export { isNestedDeeper } from './bytes/nesting';
 export { shortNumber } from './bytes/numbers';
 export { Tally } from './bytes/tally';
 export * from './content/drawing/sink';

@@ -1,5 +1,5 @@
 import { type BodyOf, CONTRACTS, type Contract, type Contracts } from '@inkwell-twin/api';
-import { Failure } from '@inkwell-twin/core';
+import { Failure, isNestedDeeper } from '@inkwell-twin/core';
 
 /** How deep a request's JSON may be nested: deeper than any document, shallower than anything that walks it. */
 const NESTING = 600;
@@ -12,18 +12,7 @@ export function assertPlainJson(body: Uint8Array): void {
   const text = Buffer.from(body.buffer, body.byteOffset, body.byteLength).toString('latin1');
   if (text.includes('\0') || /(?<!\\)(?:\\\\)*\\u0000/.test(text))
     throw new Failure('request-invalid', 'The request holds a NUL character, which can’t be kept.');
-  let depth = 0;
-  let inString = false;
-  for (let i = 0; i < body.length; i++) {
-    const c = body[i]!;
-    if (inString) {
-      if (c === 0x5c) i++;
-      else if (c === 0x22) inString = false;
-    } else if (c === 0x22) inString = true;
-    else if (c === 0x7b || c === 0x5b) {
-      if (++depth > NESTING) throw new Failure('request-invalid', `The request is nested more than ${NESTING} deep.`);
-    } else if (c === 0x7d || c === 0x5d) depth--;
-  }
+  if (isNestedDeeper(body, NESTING)) throw new Failure('request-invalid', `The request is nested more than ${NESTING} deep.`);
 }
 
 /** A body by its contract. @throws Failure `request-invalid` that says where it is not as it should be */

@@ -35,8 +35,8 @@ const PATIENCE = 3_000;
       <ng-content />
       <span class="gap"></span>
       @if (deaf()) {
-        <span class="deaf" role="status" title="The server is away, or tells too many browsers of changes already. What you do is kept as always.">
-          Changes of others don’t show just now; trying again</span>
+        <span class="deaf" role="status" title="Changes of others don’t show just now; it is tried again. The server is away, or tells too many browsers of changes already. What you do is kept as always.">
+          No news of others</span>
       }
       <twin-finder />
       <ng-content select="[actions]" />
