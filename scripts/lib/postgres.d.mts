@@ -11,3 +11,5 @@ export interface RunningPostgres {
   readonly stop: () => void;
 }
 export function startPostgres(folder: string, options?: { fast?: boolean }): Promise<RunningPostgres>;
+/** A port of loopback that nobody listens on. */
+export function freePort(): Promise<number>;

@@ -12,7 +12,8 @@ import { freshDatabase } from './database';
 export const INES = { id: 'ines-okoro-1', name: 'Ines Okoro' };
 export const BRAM = { id: 'bram-adler-1', name: 'Bram Adler' };
 export type Who = typeof INES;
-const headersOf = ({ id, name }: Who): Record<string, string> => ({
+/** Who asks, as headers say it. */
+export const headersOf = ({ id, name }: Who): Record<string, string> => ({
   [PERSON_HEADER]: id,
   [NAME_HEADER]: encodeURIComponent(name),
 });

@@ -19,6 +19,8 @@ import { unreadInPdf } from './read/known';
 import { PictureFinder } from './read/pictures';
 import { Teller } from './read/tell';
 import { TreeReader } from './read/tree';
+import { assertUnfolds } from './read/unfolded';
+import { listed } from './read/whole';
 import { POINTS } from './write';
 
 interface ReadPdf {
@@ -115,10 +117,12 @@ export async function tellPdf(
   strict = false,
 ): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'> & { readonly asOutlines: number }> {
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
+  const whole = await listed(bytes);
+  if (whole) assertUnfolds(whole);
   const stood = standIn(bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
-  for (const { words, seen } of await unreadInPdf(bytes, strict ? bleed : null))
+  for (const { words, seen } of unreadInPdf(whole, strict ? bleed : null))
     if (seen) tally.add(words);
     else tally.addBeyondSight(words);
   const finder = new PictureFinder(stood, engine);

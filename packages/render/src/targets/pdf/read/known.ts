@@ -1,4 +1,5 @@
 import type * as Library from '@cantoo/pdf-lib';
+import type { Whole } from './whole';
 
 type Objects = typeof Library;
 type Value = Library.PDFObject | undefined;
@@ -227,15 +228,15 @@ class Walk {
  * @param bleed that its pages should have around them, mm; null where nobody knows
  * @returns words for each, as often as it is there
  */
-export async function unreadInPdf(bytes: Uint8Array, bleed: number | null): Promise<Unread[]> {
-  // Loaded when it is first needed: what is read whole is asked nothing more.
-  const lib = await import('@cantoo/pdf-lib');
+export function unreadInPdf(whole: Whole | null, bleed: number | null): readonly Unread[] {
   try {
-    const file = await lib.PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true });
-    const walk = new Walk(lib, file.context, bleed);
-    walk.document(file.catalog);
-    return walk.found;
+    if (whole) {
+      const walk = new Walk(whole.lib, whole.context, bleed);
+      walk.document(whole.catalog);
+      return walk.found;
+    }
   } catch {
-    return [{ words: 'parts that can’t be listed, of a file that is damaged', seen: true }];
+    // Something in it is not what it says it is.
   }
+  return [{ words: 'parts that can’t be listed, of a file that is damaged', seen: true }];
 }
