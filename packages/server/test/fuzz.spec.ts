@@ -1,8 +1,9 @@
 import { request } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import fc from 'fast-check';
-import { ErrorBody } from '@inkwell-twin/api';
-import { TestServer } from './harness';
+import { type DraftView, ErrorBody } from '@inkwell-twin/api';
+import { setAttribute, stepOf } from '@inkwell-twin/core';
+import { BRAM, TestServer } from './harness';
 import { atDepth } from '../../core/test/depth';
 
 /** Requests that are sent; the seed is printed so that a run can be had again. */
@@ -79,6 +80,23 @@ function valueOf(schema: Schema | undefined, depth = 0): fc.Arbitrary<unknown> {
   return fc.oneof({ weight: 9, arbitrary: right() }, { weight: 1, arbitrary: odd });
 }
 
+/** What another person writes into drafts of his own, and nobody else may see. */
+const SECRET = 'only Bram knows of 7f3a91';
+
+/** Gives the other person a draft of each of these masters. */
+async function writeDrafts(masters: readonly string[]): Promise<void> {
+  for (const id of masters) {
+    const head = await server.document(id);
+    const { step } = stepOf(head, 'Named', setAttribute(head, head.boards[0]!.id, 'name', SECRET).patches);
+    expect((await server.addSteps(id, await headOf(id), [], [step], BRAM)).status).toBe(200);
+  }
+}
+const headOf = async (id: string) => (await server.call<{ head: number }>('GET', `/api/masters/${id}`)).body.head;
+const draftOf = async (id: string) => {
+  const { status, body } = await server.call<{ draft: DraftView | null }>('GET', `/api/masters/${id}/draft`, undefined, BRAM);
+  return { status, draft: body.draft };
+};
+
 function send(options: {
   method: string;
   path: string;
@@ -112,7 +130,7 @@ function send(options: {
   });
 }
 
-it(`no request makes the server lose its head: ${COUNT} of them, seed ${SEED}`, async () => {
+it(`no request makes the server lose its head, or sees or changes what is another’s: ${COUNT} of them, seed ${SEED}`, async () => {
   const { body: api } = await server.call<{
     paths: Record<
       string,
@@ -133,6 +151,10 @@ it(`no request makes the server lose its head: ${COUNT} of them, seed ${SEED}`, 
   expect(operations.length).toBeGreaterThan(25);
   const desk = (await server.call<{ masters: { id: string; copies: { id: string }[] }[] }>('GET', '/api/desk')).body;
   const known = desk.masters.flatMap(({ id, copies }) => [id, ...copies.map((copy) => copy.id)]);
+  const masters = desk.masters.map(({ id }) => id);
+  await writeDrafts(masters);
+  const before = new Map<string, DraftView | null>();
+  for (const id of masters) before.set(id, (await draftOf(id)).draft);
   const piece = fc.oneof(
     { weight: 4, arbitrary: fc.constantFrom(...known) },
     {
@@ -212,6 +234,7 @@ it(`no request makes the server lose its head: ${COUNT} of them, seed ${SEED}`, 
     seen.set(answer.status, (seen.get(answer.status) ?? 0) + 1);
     if (answer.status >= 500)
       throw new Error(`${answer.status} to ${what}: ${answer.text}\n${server.problems.map(String).join('\n')}`);
+    if (answer.text.includes(SECRET) || answer.text.includes(BRAM.id)) throw new Error(`Bram’s own is told to ${what}`);
     if (answer.status >= 400) expect({ what, answer, says: inWords(answer.text) }).toEqual({ what, answer, says: true });
   }
   console.log(
@@ -221,6 +244,16 @@ it(`no request makes the server lose its head: ${COUNT} of them, seed ${SEED}`, 
       .join(', ')}`,
   );
   expect((await server.call('GET', '/api/health')).status).toBe(200);
+  for (const id of masters) {
+    const { status, draft } = await draftOf(id);
+    // What was deleted for good took its drafts along.
+    if (status === 404) continue;
+    expect([draft?.base, draft?.position, draft?.steps]).toEqual([
+      before.get(id)?.base,
+      before.get(id)?.position,
+      before.get(id)?.steps,
+    ]);
+  }
   expect(server.problems).toEqual([]);
 });
 
