@@ -1,4 +1,4 @@
-// Runs a command while the machine is busy with others: so many loops that never rest.
+// Runs a command while the machine is busy with others: so many loops that never rest, in a session of their own as others have.
 // Use: node scripts/under-load.mjs LOOPS COMMAND [ARGUMENT]...     e.g. node scripts/under-load.mjs 20 npm test
 import { spawn } from 'node:child_process';
 
@@ -7,12 +7,16 @@ if (!(Number(loops) > 0) || !command) {
   console.error('Use: node scripts/under-load.mjs LOOPS COMMAND [ARGUMENT]...');
   process.exit(2);
 }
-// Each ends by itself when nobody is left to end it.
-const LOOP = 'const parent = process.ppid; for (;;) { for (let i = 0; i < 1e8; i++); if (process.ppid !== parent) break; }';
-const busy = Array.from({ length: Number(loops) }, () => spawn(process.execPath, ['-e', LOOP], { stdio: 'ignore' }));
+const LOOP = 'for (;;);';
+// They end with whoever holds them, and that one when nobody is left who began it.
+const HOLDER = `const { spawn } = require('node:child_process');
+for (let i = 0; i < ${Number(loops)}; i++) spawn(process.execPath, ['-e', '${LOOP}'], { stdio: 'ignore' });
+const parent = process.ppid;
+setInterval(() => process.ppid !== parent && process.kill(-process.pid, 'SIGKILL'), 1000);`;
+const busy = spawn(process.execPath, ['-e', HOLDER], { stdio: 'ignore', detached: true });
 const run = spawn(command, args, { stdio: 'inherit' });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => run.kill(signal));
 run.once('exit', (code) => {
-  for (const one of busy) one.kill('SIGKILL');
+  process.kill(-busy.pid, 'SIGKILL');
   process.exitCode = code ?? 1;
 });
