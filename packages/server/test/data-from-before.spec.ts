@@ -26,6 +26,7 @@ interface Before {
 describe.each([
   ['before-005', { unclaimed: true }, 'Weathervane'],
   ['before-006', { unclaimed: false }, 'Vane 2'],
+  ['before-016', { unclaimed: false }, 'Vane 2'],
 ])('a data folder as it was written in %s', (name, drawn, board) => {
   const folder = join(__dirname, 'data', name);
   const before = JSON.parse(readFileSync(join(folder, 'desk.json'), 'utf8')) as Before[];
@@ -86,6 +87,17 @@ describe.each([
     expect(draft).toMatchObject({ ...drawn, base: 1, position: 2, steps: [{}, {}, { label: 'Board now Vane 3' }] });
     expect((await server.update(id, 1, draft.steps.slice(0, 2) as never)).status).toBe(200);
     expect((await server.document(id)).boards[0]!.name).toBe(board);
+  });
+  it('writes nothing anew that was withdrawn, and gives each master a life of its own', async () => {
+    const rows = await server.workshop.database.rows<{ id: string; withdrawn_at: Date | null }>(
+      `select recipe.id, withdrawn_at from recipe
+        where exists (select from copy where copy.recipe = recipe.id and state = 'withdrawn')
+          and not exists (select from copy where copy.recipe = recipe.id and state = 'live')`,
+    );
+    expect(rows.length).toBeGreaterThan(0);
+    for (const { withdrawn_at: at } of rows) expect(at).not.toBeNull();
+    const lives = await server.workshop.database.rows<{ life: string }>('select life from master');
+    expect(new Set(lives.map(({ life }) => life)).size).toBe(before.length);
   });
   it('left no surprise in the log', () => expect(server.problems).toEqual([]));
 });

@@ -7,7 +7,7 @@ import { type Who, headersOf, until } from './harness';
 const BUILT = join(__dirname, '../../../dist/node');
 
 /** Where a process finds its data. */
-export interface Place {
+interface Place {
   readonly database: string;
   readonly shelf: string;
 }
@@ -45,7 +45,7 @@ export class Running {
 }
 
 /** What came of a request: its status and body, or that no answer came. */
-export type Answer<T> = { readonly status: number; readonly body: T } | { readonly status: 0; readonly body: null };
+type Answer<T> = { readonly status: number; readonly body: T } | { readonly status: 0; readonly body: null };
 
 export class RunningServer extends Running {
   private constructor(

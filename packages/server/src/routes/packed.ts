@@ -20,15 +20,16 @@ export async function sendPacked(
 
 /** Sends a file part by part, each once the one before is on its way: a slow reader holds none of it in memory here. */
 export async function sendChunks(response: Response, chunks: AsyncIterable<Uint8Array>): Promise<void> {
+  // Heard once for all parts: where the answer is packed, another stream hears it, which lets nobody go.
+  let goOn = (): void => undefined;
+  response.on('drain', () => goOn());
+  response.once('close', () => goOn());
   for await (const chunk of chunks) {
     if (response.destroyed) return;
     if (response.write(chunk)) continue;
     await new Promise<void>((done) => {
-      const go = () => {
-        response.off('drain', go).off('close', go);
-        done();
-      };
-      response.on('drain', go).on('close', go);
+      goOn = done;
+      if (response.destroyed) done();
     });
   }
   response.end();
