@@ -2,6 +2,7 @@ import { provideHttpClient, withFetch } from '@angular/common/http';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { providePrimeNG } from 'primeng/config';
+import { fetchAhead } from './app/ahead';
 import { App } from './app/app';
 import { routes } from './app/app.routes';
 import { knowPerson } from './app/services/person';
@@ -34,4 +35,5 @@ function offerFonts(): void {
 knowPerson()
   .then(start)
   .then(offerFonts)
+  .then(fetchAhead)
   .catch((error: unknown) => console.error(error));

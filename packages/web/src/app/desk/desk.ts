@@ -173,9 +173,10 @@ export class Desk {
       .all.pipe(gone)
       .subscribe((event) => this.told(event as EventView));
     this.searching.pipe(debounceTime(200), gone).subscribe(() => this.load());
-    this.stale
-      .pipe(throttleTime(1000, undefined, { leading: true, trailing: true }), gone)
-      .subscribe(() => this.api.call('summary').subscribe((summary) => this.summary.set(summary)));
+    this.stale.pipe(throttleTime(1000, undefined, { leading: true, trailing: true }), gone).subscribe(() =>
+      // The next change asks again; until then the numbers stay.
+      this.api.call('summary').subscribe({ next: (summary) => this.summary.set(summary), error: () => undefined }),
+    );
   }
 
   /** A single change is asked for by itself: neither the other rows nor any document. */
@@ -237,7 +238,10 @@ export class Desk {
   }
 
   protected dismiss(id: string): void {
-    this.api.call('dismiss', { id }).subscribe(() => this.stale.next());
+    this.api.call('dismiss', { id }).subscribe({
+      next: () => this.stale.next(),
+      error: (error: Error) => this.problem.set(error.message),
+    });
   }
 
   /** How the rows lie: in which order, laid together by what, and which of them. */

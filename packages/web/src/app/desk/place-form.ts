@@ -110,7 +110,8 @@ export class PlaceForm implements OnInit {
         this.freeName.set(free);
         this.trouble.set('trouble' in rest ? rest.trouble : '');
       });
-    this.api.call('places').subscribe(({ places }) => this.places.set(places));
+    // They are offered to choose from; any other can be typed.
+    this.api.call('places').subscribe({ next: ({ places }) => this.places.set(places), error: () => undefined });
   }
 
   ngOnInit(): void {

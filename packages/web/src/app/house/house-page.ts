@@ -77,7 +77,10 @@ export class HousePage {
 
   constructor() {
     this.load();
-    this.api.call('desk', {}, undefined, { order: 'name' }).subscribe(({ masters }) => this.masters.set(masters));
+    this.api.call('desk', {}, undefined, { order: 'name' }).subscribe({
+      next: ({ masters }) => this.masters.set(masters),
+      error: (error: Error) => this.problem.set(error.message),
+    });
     inject(ServerEvents)
       .all.pipe(takeUntilDestroyed())
       .subscribe(({ kind }) => kind === 'again' && this.load());

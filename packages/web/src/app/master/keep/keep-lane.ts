@@ -60,6 +60,7 @@ import {
 } from '@inkwell-twin/core/web';
 import { DraftSession } from '../../services/draft-session';
 import { Impact } from '../../services/impact.service';
+import { LostPart } from '../../shared/lost-part';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { counted, timeInWords } from '../../shared/words';
 import { TableFace } from '../../content/grid/table-face';
@@ -97,6 +98,7 @@ const [TRAY, WIDE_FOOT, NARROW_FOOT, HEAD] = [880, 268, 0.5, 40];
     Button,
     Contents,
     FilesPane,
+    LostPart,
     NgTemplateOutlet,
     ParametersPane,
     PictureString,

@@ -3,13 +3,14 @@ import { SolidMatch } from '../../content/mesh/solid-match';
 import { ProseMatch } from '../../content/prose/prose-match';
 import { TableMatch } from '../../content/grid/table-match';
 import { Choice } from '../../shared/choice';
+import { LostPart } from '../../shared/lost-part';
 import type { Compared } from './compared';
 import { Overlay } from './overlay';
 
 /** Both sides of a comparison, over each other or beside each other, to look at and to measure. */
 @Component({
   selector: 'twin-match-look',
-  imports: [Choice, Overlay, ProseMatch, SolidMatch, TableMatch],
+  imports: [Choice, LostPart, Overlay, ProseMatch, SolidMatch, TableMatch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let it = compared();
@@ -53,11 +54,11 @@ import { Overlay } from './overlay';
         (measured)="measured.set($event)"
       />
     } @else if (it.tables(); as both) {
-      @defer { <twin-table-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> }
+      @defer { <twin-table-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
     } @else if (it.solids(); as both) {
-      @defer { <twin-solid-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> }
+      @defer { <twin-solid-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
     } @else if (it.texts(); as both) {
-      @defer { <twin-prose-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> }
+      @defer { <twin-prose-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
     } @else if (waiting()) {
       <div class="waiting" role="status">Reading the copy back …</div>
     }

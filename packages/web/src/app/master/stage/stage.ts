@@ -269,11 +269,15 @@ export class Stage implements OnDestroy {
       still && !this.readonlyStage() && this.lit() === null && !this.drawing() && (box !== null || this.points() !== null);
     if (!handles.ready) {
       if (wanted)
-        void handles.load().then(() => {
-          const { width, height } = this.surface.size();
-          handles.resize(width, height);
-          this.showHandles();
-        });
+        handles.load().then(
+          () => {
+            const { width, height } = this.surface.size();
+            handles.resize(width, height);
+            this.showHandles();
+          },
+          // Where they don't come, the next choice asks for them again.
+          () => undefined,
+        );
       return;
     }
     const points = wanted && this.points() !== null;
