@@ -41,6 +41,8 @@ async function main(): Promise<void> {
       .then(() => (demo === 'yes' ? loadRest() : undefined))
       .catch((error) => log.error({ err: error }, 'opening the shelf'));
   });
+  // Longer than any browser keeps one that rests: it closes it, and never sends into one that we closed in that moment.
+  server.keepAliveTimeout = 330_000;
   // Bodies that trickle are cut off.
   server.headersTimeout = 15_000;
   server.requestTimeout = 150_000;

@@ -77,6 +77,13 @@ async function ask<T>(what: string, method: string, path: string, body?: unknown
   return null;
 }
 
+/** Asks again, as a browser does, where the server said that it can't just now. */
+async function insist<T>(what: string, method: string, path: string, body?: unknown, who?: Who): Promise<T> {
+  let answer: T | null = null;
+  await until(async () => (answer = await ask<T>(what, method, path, body, who)) !== null, `${method} ${path} is done`);
+  return answer as unknown as T;
+}
+
 /** What the server holds in memory, MB (proc(5), VmRSS). */
 const held = (): number => Number(/VmRSS:\s*(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))![1]) / 1024;
 
@@ -98,7 +105,7 @@ async function read(i: number): Promise<void> {
   for (let round = 0; goesOn(round); round++) {
     const id = ids[(i * 37 + round * 11) % ids.length]!;
     await ask('desk', 'GET', '/api/desk', undefined, who);
-    const view = MasterView.parse(await ask('master', 'GET', `/api/masters/${id}`, undefined, who));
+    const view = MasterView.parse(await insist('master', 'GET', `/api/masters/${id}`, undefined, who));
     await ask('revision', 'GET', `/api/masters/${id}/revisions/${view.head}?life=${view.life}`, undefined, who);
     await ask('picture', 'GET', `/api/masters/${id}/picture.png`, undefined, who);
     const [copy] = view.copies;
@@ -111,11 +118,11 @@ async function read(i: number): Promise<void> {
 async function write(i: number): Promise<void> {
   const who = person('Writer', i);
   const id = ids[i * BROUGHT.length]!;
-  await ask('new copy', 'POST', `/api/masters/${id}/copies`, { target: 'svg', label: 'page' }, who);
-  const { life, head } = MasterView.parse(await ask('master', 'GET', `/api/masters/${id}`, undefined, who));
+  await insist('new copy', 'POST', `/api/masters/${id}/copies`, { target: 'svg', label: 'page' }, who);
+  const { life, head } = MasterView.parse(await insist('master', 'GET', `/api/masters/${id}`, undefined, who));
   let rev = head;
-  const opened = await ask<{ document: Master }>('revision', 'GET', `/api/masters/${id}/revisions/${rev}`, undefined, who);
-  let after = opened!.document;
+  const opened = await insist<{ document: Master }>('revision', 'GET', `/api/masters/${id}/revisions/${rev}`, undefined, who);
+  let after = opened.document;
   for (let round = 0; goesOn(round); round++) {
     const steps: Step[] = [];
     for (let k = 0; k < 5; k++) {
@@ -123,15 +130,15 @@ async function write(i: number): Promise<void> {
       const { master, step } = stepOf(after, label, patches);
       const hash = journalHashes(life, rev, steps).at(-1);
       const body = { base: rev, position: steps.length, hash, steps: [step] };
-      expect(await ask('step', 'POST', `/api/masters/${id}/draft/steps`, body, who)).not.toBeNull();
+      await insist('step', 'POST', `/api/masters/${id}/draft/steps`, body, who);
       steps.push(step);
       after = master;
     }
     const hash = journalHashes(life, rev, steps).at(-1);
     const body = { base: rev, position: steps.length, hash, message: '' };
-    expect(await ask('update', 'POST', `/api/masters/${id}/update`, body, who)).not.toBeNull();
+    await insist('update', 'POST', `/api/masters/${id}/update`, body, who);
     rev++;
-    const { copies } = MasterView.parse(await ask('master', 'GET', `/api/masters/${id}`, undefined, who));
+    const { copies } = MasterView.parse(await insist('master', 'GET', `/api/masters/${id}`, undefined, who));
     await ask('derive', 'POST', `/api/copies/${copies[0]!.id}/derive`, undefined, who);
   }
 }
@@ -200,7 +207,7 @@ it(`${CROWD.masters} masters, ${CROWD.readers} readers, ${CROWD.writers} writers
   // When they have gone, all is done, and every copy that was asked for is of the last revision.
   for (let i = 0; i < CROWD.writers; i++)
     await until(async () => {
-      const view = MasterView.parse(await ask('master', 'GET', `/api/masters/${ids[i * BROUGHT.length]!}`));
+      const view = MasterView.parse(await insist('master', 'GET', `/api/masters/${ids[i * BROUGHT.length]!}`));
       return view.copies.every(({ verdict, rev }) => verdict === 'in step' && rev === view.head);
     }, 'copies of the last revision');
 });

@@ -9,7 +9,7 @@ import { atDepth } from '../../core/test/depth';
 import { migrate } from '../src';
 import { TestServer, until } from './harness';
 
-const ROUNDS = atDepth(1, 13);
+const ROUNDS = atDepth(1, 4);
 const KINDS = ['derive', 'check', 'stand', 'file', 'picture'] as const;
 type Kind = (typeof KINDS)[number];
 

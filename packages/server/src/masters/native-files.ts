@@ -13,6 +13,9 @@ import { type Database, lockInTransaction } from '../database/database';
 import type { Shelf } from '../shelf/shelf';
 import type { MasterStore } from './store';
 
+/** How many files that were about to be written are remembered of a master: as many writers as are cut off one after the other. */
+const MEANT = 20;
+
 /** The masters' native files on the shelf. They follow the database off the request path, as jobs. */
 export class NativeFiles {
   constructor(
@@ -93,6 +96,12 @@ export class NativeFiles {
     const resources = await this.resources(id, linkedIn(head.master));
     const bytes = await this.written(id, head, history, resources);
     const sha = sha256(bytes);
+    // On record before it stands there: whoever is cut off in between left a file of ours, and nobody else's.
+    await this.database.query(
+      `update master set file_meant = (array_append(array_remove(file_meant, $2), $2))[greatest(1, cardinality(file_meant) - ${MEANT - 2}):]
+        where id = $1 and life = $3`,
+      [id, sha, life],
+    );
     const aside = await this.database.transaction(async (client) => {
       await lockInTransaction(client, `shelf of ${id}`);
       const { rows } = await client.query<{
@@ -100,24 +109,24 @@ export class NativeFiles {
         file_sha256: string | null;
         file_rev: number | null;
         file_taken: string | null;
+        file_meant: string[];
         folder: string;
         older: object | null;
-      }>('select life, file_sha256, file_rev, file_taken, folder, older from master where id = $1 for update', [id]);
+      }>('select life, file_sha256, file_rev, file_taken, file_meant, folder, older from master where id = $1 for update', [id]);
       // A later job may have written a later revision already, or the master was deleted and brought in again.
       if (rows[0]?.life !== life || (rows[0].file_rev ?? 0) > head.rev) return null;
       // One that was opened from an older version lies beside it from its first update on.
       if (rows[0].older && head.rev === 1) return null;
-      const { folder, file_sha256: written, file_taken: taken } = rows[0];
+      const { folder, file_sha256: written, file_taken: taken, file_meant: meant } = rows[0];
       const set = this.shelf.put(folder, this.shelf.masterFile(folder), bytes, (standing) =>
-        [written, taken, sha].includes(standing),
+        [written, taken, sha, ...meant].includes(standing),
       );
       const stamp = this.shelf.stamp(folder, this.shelf.masterFile(folder));
-      await client.query('update master set file_sha256 = $2, file_rev = $3, file_stamp = $4 where id = $1', [
-        id,
-        sha,
-        head.rev,
-        stamp,
-      ]);
+      await client.query(
+        `update master set file_sha256 = $2, file_rev = $3, file_stamp = $4, file_meant = array_remove(file_meant, $2)
+          where id = $1`,
+        [id, sha, head.rev, stamp],
+      );
       return set;
     });
     return aside && `The master's file on the shelf had been changed by another program. It was kept as ${aside}.`;

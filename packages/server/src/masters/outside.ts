@@ -18,8 +18,9 @@ export async function lookOutside(engine: Engine, id: string): Promise<'nothing'
       folder: string;
       file_sha256: string | null;
       file_taken: string | null;
+      file_meant: string[];
       file_rev: number | null;
-    }>('select folder, file_sha256, file_taken, file_rev from master where id = $1 for update', [id]);
+    }>('select folder, file_sha256, file_taken, file_meant, file_rev from master where id = $1 for update', [id]);
     const row = rows[0];
     if (!row?.file_sha256) return 'nothing';
     const standing = shelf.look(row.folder, shelf.masterFile(row.folder));
@@ -27,6 +28,8 @@ export async function lookOutside(engine: Engine, id: string): Promise<'nothing'
     if (standing.kind === 'other') return 'nothing';
     const sha = sha256(standing.bytes);
     await client.query('update master set file_stamp = $2 where id = $1', [id, standing.stamp]);
+    // Whoever wrote it was cut off before its checksum was on record.
+    if (row.file_meant.includes(sha)) return 'write';
     const before = await client.query<{ sha256: string }>('select sha256 from outside where master = $1', [id]);
     if (sha === row.file_sha256 || sha === row.file_taken) {
       // It was put back as it was. One that gave way to a later revision of ours still waits for its decision.
