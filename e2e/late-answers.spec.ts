@@ -82,3 +82,32 @@ test('descriptions outside are asked for again after an answer that failed', { t
   await page.getByRole('button', { name: /^Say it/ }).click();
   await expect(page.locator('twin-outside-panel')).toContainText('2 not yet written out');
 });
+
+test('what can’t be fetched while the server is away is done without: no page throws', { tag: '@long' }, async ({ page }) => {
+  const thrown: string[] = [];
+  page.on('pageerror', (error) => thrown.push(`${error.name} ${error.message}`));
+  await page.addInitScript(() => {
+    // A rejected promise of no error has neither name nor words where Playwright hears it.
+    addEventListener('unhandledrejection', ({ reason }) => {
+      throw new Error(String(reason));
+    });
+  });
+  let lost = 0;
+  await page.route(/\.(woff2?|ttf)$/, (route) => {
+    lost += 1;
+    return route.abort();
+  });
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Boardwalk waymarker' }).first().click();
+  await expect(page.locator('twin-stage canvas').first()).toBeVisible();
+  await expect.poll(() => lost).toBeGreaterThan(0);
+  // Then nothing at all can be fetched, whatever is asked.
+  await page.context().setOffline(true);
+  await page.locator('[data-copy="vinyl lettering"]').click();
+  await page.getByRole('button', { name: 'Derive again' }).click();
+  await expect(page.getByText('The server can’t be reached').first()).toBeVisible();
+  await page.context().setOffline(false);
+  await page.getByRole('link', { name: 'Desk' }).first().click();
+  await expect(page.locator('.rows .title')).toHaveCount(2);
+  expect(thrown).toEqual([]);
+});

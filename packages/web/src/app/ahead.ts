@@ -9,6 +9,7 @@ const LATER: readonly (() => Promise<unknown>)[] = [
   () => import('konva/lib/Core'),
   () => import('konva/lib/shapes/Transformer'),
   () => import('@inkwell-twin/core/combine'),
+  () => Promise.allSettled([...document.fonts].map((face) => face.load())),
 ];
 
 /** Fetches what is needed later once the page has time, one after the other: it opens when the server is away by then, too. */

@@ -186,6 +186,7 @@ const asked = new Set<string>();
 export async function fontsReady(fonts: Iterable<FontName>): Promise<boolean> {
   const fresh = [...new Set(fonts)].filter((font) => !asked.has(font));
   for (const font of fresh) asked.add(font);
-  await Promise.all(fresh.map((font) => document.fonts.load(faceOf(font, 20))));
+  // What can't be fetched is drawn in the font that stands in for it.
+  await Promise.allSettled(fresh.map((font) => document.fonts.load(faceOf(font, 20))));
   return fresh.length > 0;
 }
