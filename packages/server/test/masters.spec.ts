@@ -52,25 +52,8 @@ describe('migrations', () => {
     await migrate(owner);
     const database = new Database(owner, 1);
     const names = await database.rows<{ name: string }>('select name from migration');
-    expect(names.map(({ name }) => name)).toEqual([
-      '001_masters_and_copies.sql',
-      '002_native_file_revision.sql',
-      '003_firm_ground.sql',
-      '004_scopes_and_parts.sql',
-      '005_parts_of_masters.sql',
-      '006_made_solids.sql',
-      '007_names_of_revisions.sql',
-      '008_places_on_the_shelf.sql',
-      '009_files_changed_outside.sql',
-      '010_older_masters.sql',
-      '011_templates.sql',
-      '012_linked_files.sql',
-      '013_house_rules.sql',
-      '014_descriptions_outside.sql',
-      '015_descriptions_of_pictures.sql',
-      '016_lives.sql',
-      '017_withdrawn_recipes.sql',
-    ]);
+    expect(names.length).toBeGreaterThan(17);
+    expect(names.map(({ name }) => name)).toEqual(readdirSync(join(__dirname, '../sql')).sort());
     await migrate(owner);
     expect(await database.rows('select name from migration')).toHaveLength(names.length);
     await database.close();
