@@ -41,6 +41,11 @@ test(
     await page.goto(workshop.url);
     await expect(page.locator('.rows .title')).toHaveCount(2);
     await page.getByRole('link', { name: 'House rules' }).click();
+    await expect(page.getByLabel('Take standards from a master')).toBeVisible();
+    // As another window of this browser says it that listens for all, and had not been heard for a while.
+    await page.evaluate(() =>
+      new BroadcastChannel('inkwell-events').postMessage({ kind: 'told', event: { kind: 'again', master: '' } }),
+    );
     await page.getByLabel('Take standards from a master').selectOption({ label: 'Boardwalk waymarker' });
     await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
     await expect.poll(answered).toBeGreaterThan(1);
