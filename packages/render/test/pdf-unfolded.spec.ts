@@ -34,12 +34,11 @@ function pdf(resources: string, instructions: string | Buffer, parts: readonly P
       add(Buffer.from('\nendstream\nendobj\n'));
     }
   });
+  const start = at;
   const table = places.map((place) => `${String(place).padStart(10, '0')} 00000 n \n`).join('');
-  add(
-    Buffer.from(
-      `xref\n0 ${all.length + 1}\n0000000000 65535 f \n${table}trailer<</Root 1 0 R/Size ${all.length + 1}>>\nstartxref\n${at}\n%%EOF\n`,
-    ),
-  );
+  add(Buffer.from(`xref\n0 ${all.length + 1}\n`)); // term-guard: standard (ISO 32000-1, 7.5.4)
+  add(Buffer.from(`0000000000 65535 f \n${table}trailer<</Root 1 0 R/Size ${all.length + 1}>>\n`));
+  add(Buffer.from(`startxref\n${start}\n%%EOF\n`));
   return Buffer.concat(written);
 }
 
