@@ -307,6 +307,28 @@ describe('the way of a draft to the server', () => {
     expect(server.result.boards[0]!.items[0]).toMatchObject({ x: 6 });
   });
 
+  it('carries over what is done while the carried draft is on its way, too', async () => {
+    for (const choice of ['mine', 'theirs'] as const) {
+      const server = new FakeServer();
+      const { journal } = await openOn(server);
+      move(journal, 'a', 4);
+      await journal.settled();
+      server.overtake(applyPatches(start, setAttribute(start, 'a', 'x', 50).patches).master);
+      const replace = server.replace.bind(server);
+      let answer!: () => void;
+      const held = new Promise<void>((done) => (answer = done));
+      server.replace = (draft) => replace(draft).then(() => held);
+      await journal.carryOver();
+      journal.meeting!.settle(new Map([['a x', choice]]));
+      move(journal, 'b', 8);
+      answer();
+      await journal.settled();
+      expect([journal.meeting, journal.saving, journal.base]).toEqual([null, 'kept', 2]);
+      expect(server.result.boards[0]!.items).toMatchObject([{ x: choice === 'mine' ? 4 : 50 }, { x: 8 }, { x: 100 }]);
+      expect(nodeHash(journal.document!)).toBe(nodeHash(server.result));
+    }
+  });
+
   it('says so when the server will not have a step, and does not try for ever', async () => {
     const server = new FakeServer();
     server.send = () => Promise.reject(new ServerError('refused'));

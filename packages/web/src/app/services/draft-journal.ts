@@ -306,16 +306,29 @@ export class DraftJournal {
     const replaces = this.hash;
     await new Promise<void>((done, fail) => {
       this.bringTogether(this.head!, newest.document, mine, (rebased) => {
-        this.server.replace({ base: newest.base, replaces, steps: rebased }).then(() => {
-          this.start(newest, rebased, rebased.length);
-          this.saving = 'kept';
-          this.changed();
-          done();
-        }, fail);
+        this.isWorking = true;
+        this.working = this.putOver(newest, replaces, mine.length, rebased).then(done, fail);
       });
       // Where someone has to choose first, that is all for now.
       if (this.meeting) done();
     });
+  }
+
+  /** Puts a draft that was carried over in the place of the one that is there. What is done meanwhile waits, and is carried over after it. */
+  private async putOver(newest: Resting, replaces: string, count: number, rebased: readonly Step[]): Promise<void> {
+    const before = this.document!;
+    try {
+      await this.server.replace({ base: newest.base, replaces, steps: rebased });
+      const later = this.steps.slice(count, this.position);
+      this.bringTogether(before, applied(newest.document, rebased), later, (carried) => {
+        this.start(newest, [...rebased, ...carried], rebased.length + carried.length);
+        this.acknowledged = rebased.length;
+        this.replaceWaiting(this.restFrom(rebased.length));
+      });
+    } finally {
+      this.isWorking = false;
+      if (this.waiting.length && !this.meeting) this.begin();
+    }
   }
 
   /**
