@@ -166,9 +166,7 @@ test(
     const person = async (name: string) => {
       const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
       await context.addInitScript((own) => localStorage.setItem('inkwell-person', own), name);
-      const page = await context.newPage();
-      page.setDefaultTimeout(20_000);
-      return page;
+      return context.newPage();
     };
     const ines = await person('Ines Okoro');
     await ines.goto(workshop.url);
@@ -192,12 +190,15 @@ test(
       await words.getByText(at).click();
       await page.keyboard.press('End');
       await page.keyboard.type(text);
-      await expect(page.getByText(/\d changes? since r1/)).toBeVisible();
+      // What is typed becomes a step when the text is left.
+      await words.blur();
     };
     await write(ines, hers, 'First words', ' Hers alone.');
     await write(ines, hers, 'Third words', ' Hers, too.');
     await write(bram, his, 'Second words', ' His alone.');
     await write(bram, his, 'Third words', ' His as well.');
+    // What is not kept yet would meet r2 by itself.
+    await expect(bram.getByText('since r1', { exact: false }).filter({ hasNotText: 'keeping' })).toBeVisible();
     await ines.getByRole('button', { name: /Update master/ }).click();
     await expect(ines.getByText('all changes are in r2')).toBeVisible();
     await bram.getByRole('button', { name: 'Carry them over onto r2' }).click();

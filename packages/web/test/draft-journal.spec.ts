@@ -4,6 +4,7 @@ import {
   type Master,
   type Step,
   applyPatches,
+  changesBetween,
   journalHash,
   journalHashes,
   nodeHash,
@@ -327,6 +328,68 @@ describe('the way of a draft to the server', () => {
       expect(server.result.boards[0]!.items).toMatchObject([{ x: choice === 'mine' ? 4 : 50 }, { x: 8 }, { x: 100 }]);
       expect(nodeHash(journal.document!)).toBe(nodeHash(server.result));
     }
+  });
+
+  it('makes a step of what is being typed before anything of others comes in', async () => {
+    /** Words in an editor that are no step yet: made one, everything becomes as it stands in the editor. */
+    const type = (journal: DraftJournal, id: string, x: number) => {
+      const typed = applyPatches(journal.document!, setAttribute(journal.document!, id, 'x', x).patches).master;
+      let isOpen = true;
+      journal.unfinished = () => {
+        if (isOpen) journal.do({ label: 'Typed', patches: changesBetween(journal.document!, typed) });
+        isOpen = false;
+      };
+    };
+    const places = (server: FakeServer) => server.result.boards[0]!.items.map((item) => (item as { x: number }).x);
+    const pause = async (journal: DraftJournal) => {
+      journal.unfinished();
+      await journal.settled();
+    };
+    const elsewhere = applyPatches(start, setAttribute(start, 'c', 'x', 90).patches).master;
+
+    // Another window of the same person did something: this one hears of it, or its own steps meet it.
+    for (const hears of [true, false]) {
+      const server = new FakeServer();
+      const [one, two] = [(await openOn(server)).journal, (await openOn(server)).journal];
+      move(one, 'a', 4);
+      await one.settled();
+      if (!hears) move(two, 'c', 7);
+      type(two, 'b', 9);
+      if (hears) await two.follow();
+      await two.settled();
+      await pause(two);
+      expect(places(server)).toEqual([4, 9, hears ? 100 : 7]);
+    }
+
+    // Somebody else updated, and it is carried over: typed before, while the newest is asked for, while it is put in its place.
+    for (const when of ['before', 'newest', 'replace'] as const) {
+      const server = new FakeServer();
+      const { journal } = await openOn(server);
+      move(journal, 'a', 4);
+      await journal.settled();
+      server.overtake(elsewhere);
+      if (when === 'before') type(journal, 'b', 9);
+      const { newest, replace } = server;
+      if (when === 'newest')
+        server.newest = async () => {
+          server.newest = newest;
+          const found = await newest.call(server);
+          type(journal, 'b', 9);
+          return found;
+        };
+      if (when === 'replace') server.replace = (draft) => replace.call(server, draft).then(() => type(journal, 'b', 9));
+      await journal.carryOver();
+      await pause(journal);
+      expect([when, journal.saving, journal.base, ...places(server)]).toEqual([when, 'kept', 2, 4, 9, 90]);
+    }
+
+    // A file from the shelf is taken in.
+    const shelf = new FakeServer();
+    const { journal } = await openOn(shelf);
+    type(journal, 'b', 8);
+    await journal.takeIn(start, elsewhere, 'Taken in');
+    await pause(journal);
+    expect(places(shelf)).toEqual([0, 8, 90]);
   });
 
   it('says so when the server will not have a step, and does not try for ever', async () => {

@@ -60,6 +60,12 @@ export class DraftJournal {
     readonly unsent: number;
   } | null = null;
 
+  /**
+   * Makes a step of what is being typed and is none yet. Asked before anything of others comes in: words that are made a step
+   * after it would take back whatever else changed there.
+   */
+  unfinished: () => void = () => undefined;
+
   private hashes: string[] = [];
   /** How many steps the server has acknowledged, as far as this window knows. */
   private acknowledged = 0;
@@ -141,6 +147,7 @@ export class DraftJournal {
         this.followsAgain = false;
         const before = this.hash;
         const there = await this.server.look();
+        this.unfinished();
         if (this.waiting.length || this.isWorking || this.meeting || this.hash !== before) continue;
         if (this.offered) {
           this.open(there, [], this.forgetOffered);
@@ -281,6 +288,7 @@ export class DraftJournal {
       await this.pause(PAUSES[1]!);
       return true;
     }
+    this.unfinished();
     const { draft } = there;
     // From here on without a pause, so that what was done while we asked is carried over too.
     const sameBase = draft?.base === this.base && there.life === this.life;
@@ -299,8 +307,13 @@ export class DraftJournal {
 
   /** Carries the whole draft over onto the head, after somebody else updated. Puts it in the place of the one that is there. */
   async carryOver(): Promise<void> {
-    await this.settled();
-    const newest = await this.server.newest();
+    let newest: Resting;
+    do {
+      await this.settled();
+      newest = await this.server.newest();
+      // Where someone has to choose first, nothing can be done until then.
+      this.unfinished();
+    } while (this.isWorking);
     if (newest.base === this.base && newest.life === this.life) return;
     const mine = this.steps.slice(0, this.position);
     const replaces = this.hash;
@@ -319,6 +332,7 @@ export class DraftJournal {
     const before = this.document!;
     try {
       await this.server.replace({ base: newest.base, replaces, steps: rebased });
+      this.unfinished();
       const later = this.steps.slice(count, this.position);
       this.bringTogether(before, applied(newest.document, rebased), later, (carried) => {
         this.start(newest, [...rebased, ...carried], rebased.length + carried.length);
@@ -337,6 +351,7 @@ export class DraftJournal {
    * @returns once it is done
    */
   takeIn(before: Master, elsewhere: Master, label: string): Promise<void> {
+    this.unfinished();
     const { step } = stepOf(before, label, changesBetween(before, elsewhere));
     return new Promise((done) => {
       this.bringTogether(

@@ -34,6 +34,8 @@ export class DraftSession {
   readonly saving = signal<Saving>('kept');
   readonly meeting = signal<Meeting | null>(null);
   readonly problem = signal('');
+  /** Makes a step of words that are being typed; of whoever shows them. */
+  unfinished: () => void = () => undefined;
 
   readonly changes = computed(() => this.position());
   // While changes are on their way too: what was typed last starts off with the very click on the button, which waits for it.
@@ -67,9 +69,11 @@ export class DraftSession {
     const there = await server.look();
     // One went on to another master meanwhile.
     if (this.opening !== id) return;
+    if (same) this.unfinished();
     // What was changed while this looked stays; that it rests on an older revision is told and settled like any other.
     if (same && this.id() === id && (this.steps().length !== length || this.position() !== position)) return;
     const journal = new DraftJournal(server, outbox, troubleOf, () => this.show(journal));
+    journal.unfinished = () => journal === this.journal && this.unfinished();
     this.journal = journal;
     this.id.set(id);
     journal.open(there, left.acts, left.forget);
@@ -183,6 +187,7 @@ export class DraftSession {
     this.walking.set(true);
     try {
       const { document } = await firstValueFrom(this.api.call('revision', { id, rev }));
+      this.unfinished();
       // What was changed while this looked comes first.
       if (journal !== this.journal || before !== this.document() || !before) return;
       const patches = changesBetween(before, document as unknown as Master);

@@ -201,7 +201,8 @@ export class ProseFace {
       return;
     }
     this.shown = text;
-    // What is being typed is not a step yet: the newer words stay, and what else changed comes with the next one.
+    // What is being typed is newer than the step of one's own that came back. What others did comes in after what was typed was
+    // made a step: see `unfinished` of the journal.
     if (this.typed !== undefined) return;
     const doc = docOf(text.blocks);
     const from = view.state.doc.content.findDiffStart(doc.content);
@@ -217,7 +218,7 @@ export class ProseFace {
   }
 
   /** Makes a step of what was typed. */
-  protected flush(): void {
+  flush(): void {
     clearTimeout(this.typed);
     if (this.typed === undefined || !this.view) return;
     this.typed = undefined;

@@ -146,6 +146,7 @@ export class KeepLane {
   readonly chosen = output<string>();
 
   private readonly stage = viewChild(Stage);
+  private readonly words = viewChild(ProseFace);
   /** The part that one looks at. */
   protected readonly boardId = signal('');
   protected readonly selection = signal<readonly string[]>([]);
@@ -309,7 +310,11 @@ export class KeepLane {
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
     this.resized.observe(host);
-    inject(DestroyRef).onDestroy(() => this.resized.disconnect());
+    this.session.unfinished = () => this.words()?.flush();
+    inject(DestroyRef).onDestroy(() => {
+      this.resized.disconnect();
+      this.session.unfinished = () => undefined;
+    });
     effect(() => this.showing.show(this.shown()));
   }
 
