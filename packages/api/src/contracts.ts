@@ -93,7 +93,7 @@ export const CONTRACTS = {
     ['find'],
   ),
   summary: route('get', '/api/summary', 'What asks for someone, over all masters', null, Summary),
-  deskRow: route('get', '/api/desk/:id', 'One row of the Desk', null, DeskRow),
+  deskRow: route('get', '/api/desk/:id', 'One row of the Desk, of those that ?state= shows', null, DeskRow),
   targets: route('get', '/api/targets', 'Targets and their options', null, z.object({ targets: z.array(TargetView) })),
   newMaster: route(
     'post',

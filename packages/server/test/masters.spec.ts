@@ -355,6 +355,11 @@ describe('a Desk of many masters', () => {
     expect((await server.call('GET', '/api/desk?after=yesterday')).status).toBe(400);
     const { body: row } = await server.call<{ title: string }>('GET', `/api/desk/${made[3]}`);
     expect(row.title).toBe('Post sign 03');
+    // A row is on the Desk as long as its master is: what is told of one that was set aside does not put it back.
+    await server.call('POST', `/api/masters/${made[3]}/set-aside`);
+    expect((await server.call('GET', `/api/desk/${made[3]}`)).status).toBe(404);
+    expect((await server.call('GET', `/api/desk/${made[3]}?state=aside`)).status).toBe(200);
+    expect((await server.call('GET', `/api/desk/${made[3]}?state=away`)).status).toBe(400);
   });
 });
 

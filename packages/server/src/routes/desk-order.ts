@@ -76,7 +76,7 @@ export const cursorOfRow = ({ group_name, sort_key, id }: Pick<MasterRow, 'group
 export async function askDesk(database: Database, asked: DeskAsked, most: number): Promise<MasterRow[]> {
   const order = ORDERS[known(asked.order, DESK_ORDERS, 'order')];
   const group = GROUPS[known(asked.group, DESK_GROUPS, 'group')];
-  const state = known(asked.state, ['live', 'aside', 'thrown'], 'state');
+  const state = known(asked.state, STATES, 'state');
   const after = cursorOf(asked.after);
   return database.rows<MasterRow>(
     `with found as (
@@ -96,11 +96,14 @@ export async function askDesk(database: Database, asked: DeskAsked, most: number
   );
 }
 
-/** One row by itself. */
-export async function oneOnDesk(database: Database, id: string): Promise<MasterRow[]> {
+/** The masters at work, what was set aside, and what was thrown away. */
+const STATES = ['live', 'aside', 'thrown'] as const;
+
+/** One row by itself, if its master is among those that are shown. @throws Failure `request-invalid` */
+export async function oneOnDesk(database: Database, id: string, state: string): Promise<MasterRow[]> {
   return database.rows<MasterRow>(
     `select ${COLUMNS}, '' as group_name, 0 as group_count, ${ORDERS.begun} as sort_key
-       from master left join picture on picture.master = master.id where master.id = $1`,
-    [id],
+       from master left join picture on picture.master = master.id where master.id = $1 and state = $2`,
+    [id, known(state, STATES, 'state')],
   );
 }

@@ -126,7 +126,7 @@ export function deskRoutes(router: Router, { database, shelf, summary }: Worksho
   on(router, 'summary', () => summary.get());
 
   on(router, 'deskRow', async ({ params, request }) => {
-    const masters = await oneOnDesk(database, params['id']!);
+    const masters = await oneOnDesk(database, params['id']!, text(request.query['state']));
     const [row] = await rowsOf(database, masters, optionalPerson(request));
     if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
     return row;

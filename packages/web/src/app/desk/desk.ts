@@ -202,7 +202,7 @@ export class Desk {
         ),
       error: () => this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null),
     };
-    this.latest.ask(this.api.call('deskRow', { id }), answer, id, id);
+    this.latest.ask(this.api.call('deskRow', { id }, undefined, { state: this.state() }), answer, id, id);
   }
 
   protected load(after: string | null = null): void {
