@@ -3,7 +3,18 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { type Item, type Master, type PlacedGradient, checkCopy, codecOf, derive, recipeOf, resolveBoard } from '../src';
+import {
+  type Item,
+  type Master,
+  type PlacedGradient,
+  checkCopy,
+  codecOf,
+  derive,
+  project,
+  recipeOf,
+  resolveBoard,
+  unpackDrawing,
+} from '../src';
 import { colouring, endsOfLinear, meanColour } from '../src/content/drawing/gradient';
 import { penMatrix, penUnder } from '../src/geometry/pen';
 import { shippedFonts } from '../../render/src';
@@ -266,6 +277,32 @@ describe('gradients', () => {
       [6, 3],
     ] as const)
       expect(upright(place)[0]).toBeCloseTo(plain(place)[0], 6);
+  });
+  it('laid into the box of a line that has no width are the colour of their last stop', async () => {
+    const at = [0.6, 0.8, -0.8, 0.6, 0.1, 0] as const;
+    const ends = [
+      { offset: 0.1, colour: '#c23b22' },
+      { offset: 1, colour: '#f7f0e2', opacity: 0.5 },
+    ];
+    const upright = {
+      kind: 'path' as const,
+      id: 'upright',
+      layer: 'cut',
+      outlines: [{ start: [5, 5] as const, segments: [{ kind: 'line' as const, to: [5, 25] as const }], closed: false }],
+    };
+    for (const kind of ['linear', 'radial'] as const) {
+      const stroke = { kind, within: 'box' as const, at, stops: ends };
+      const line = { ...upright, style: { fill: null, stroke, strokeWidth: 0.5, strokeOpacity: 0.5 } };
+      const master = masterWith([line as never]);
+      for (const target of ['svg', 'native', 'dxf']) {
+        const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means);
+        expect([target, made.defects]).toEqual([target, []]);
+      }
+      const { projection } = await project(master, recipeOf('svg', {}), means);
+      expect(unpackDrawing(projection.leaves[0]!.body as never).entries[0]).toMatchObject({
+        style: { stroke: '#f7f0e2', opacity: 0.25 },
+      });
+    }
   });
   it('have a mean colour', () => expect(meanColour({ stops })).toMatch(/^#(7f|80){3}$/));
 });

@@ -2,7 +2,17 @@ import { type Matrix, multiply, scaling } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import type { Box } from '../../geometry/measure';
 import { type Pen, penUnder } from '../../geometry/pen';
-import { type CellOf, type PlacedPaint, isGradient, isPattern, isPicture, isPlain, placedPaint } from '../../master/paint';
+import {
+  type CellOf,
+  type PlacedPaint,
+  type Stop,
+  boxMatrix,
+  isGradient,
+  isPattern,
+  isPicture,
+  isPlain,
+  placedPaint,
+} from '../../master/paint';
 import { type FontName, MITER_LIMIT, type Style } from '../../master/schema-parts';
 
 /** How a line is drawn besides its colour and width. */
@@ -90,13 +100,37 @@ export function lineFormOf(style: Style, matrix: Matrix): { width: number; line:
   return { width, line: isPlainLine(line) ? undefined : line };
 }
 
+/** A gradient's plane that has no area, mm². */
+const NO_AREA = 1e-6;
+
+/**
+ * A style in which a gradient that is laid into nothing, as into the box of a line straight up, is the one colour that it comes
+ * to: that of its last stop (SVG 1.1, 13.2.2).
+ */
+function withoutEven(style: Style, matrix: Matrix, box: () => Box): Style {
+  const even = (paint: Style['fill']): Stop | null => {
+    if (!isGradient(paint) || paint.within !== 'box') return null;
+    const [a, b, c, d] = multiply(matrix, multiply(boxMatrix(box()), paint.at));
+    return Math.abs(a * d - b * c) < NO_AREA ? paint.stops.at(-1)! : null;
+  };
+  const [fill, stroke] = [even(style.fill), even(style.stroke)];
+  if (!fill && !stroke) return style;
+  const share = (before: number | undefined, { opacity = 1 }: Stop) => (before ?? 1) * opacity;
+  return {
+    ...style,
+    ...(fill ? { fill: fill.colour, fillOpacity: share(style.fillOpacity, fill) } : {}),
+    ...(stroke ? { stroke: stroke.colour, strokeOpacity: share(style.strokeOpacity, stroke) } : {}),
+  };
+}
+
 /**
  * A style as it shows where an object is drawn.
  * @param matrix from the object's axes to those
  * @param box of its outlines in its own axes
  * @param cellOf finds the cell that a symbol is drawn as
  */
-export function placedStyle(style: Style, matrix: Matrix, box: () => Box, cellOf: CellOf): DisplayStyle {
+export function placedStyle(stated: Style, matrix: Matrix, box: () => Box, cellOf: CellOf): DisplayStyle {
+  const style = withoutEven(stated, matrix, box);
   const { width, line } = style.stroke ? lineFormOf(style, matrix) : { width: 0, line: undefined };
   return {
     fill: placedPaint(style.fill, matrix, box, cellOf),
