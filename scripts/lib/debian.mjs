@@ -47,6 +47,8 @@ export const JUDGES = {
   assimp: ['assimp-utils', program('assimp')],
   'rsvg-convert': ['librsvg2-bin', program('rsvg-convert')],
   pdftotext: ['poppler-utils', program('pdftotext')],
+  pikepdf: ['python3-pikepdf', python('pikepdf')],
+  fontTools: ['python3-fonttools', python('fontTools')],
   qpdf: ['qpdf', program('qpdf')],
   xmllint: ['libxml2-utils', program('xmllint')],
 };

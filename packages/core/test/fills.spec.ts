@@ -44,6 +44,39 @@ describe('what is filled', () => {
     expect(both([filledShape('#17796a', star)], [evenodd(filledShape('#17796a', star))])).toEqual(['filled otherwise']);
     expect(both([filledShape('#17796a', outer)], [evenodd(filledShape('#17796a', outer))])).toEqual([]);
   });
+  it('is not the same where a hole that hangs on its outline by a bridge was filled, or a small hole, or a loop by the other rule', () => {
+    // Out to the hole, round it one way or the other, and back.
+    const keyhole = (way: 1 | -1, side = 8): PathEntry => {
+      const hole: Point[] = [
+        [10, 10],
+        [10, 10 + side],
+        [10 + side, 10 + side],
+        [10 + side, 10],
+      ];
+      const round = way > 0 ? [hole[0]!, hole[3]!, hole[2]!, hole[1]!] : hole;
+      return filledShape('#17796a', fromPoints([[0, 0], [30, 0], [30, 30], [0, 30], [0, 10], ...round, [10, 10], [0, 10]], true));
+    };
+    expect(both([keyhole(-1)], [keyhole(-1)])).toEqual([]);
+    expect(both([keyhole(-1)], [keyhole(1)])).toEqual(['filled otherwise']);
+    expect(both([keyhole(-1, 0.2)], [keyhole(1, 0.2)])).toEqual(['filled otherwise']);
+    const ringed = (small: Outline) => filledShape('#17796a', outer, small);
+    const pin = square(10, 10, 0.05);
+    expect(both([ringed(reversed(pin))], [ringed(pin)])).toEqual(['filled otherwise']);
+    // A long way round with a small loop on it, within what it fills: only one of the rules fills that.
+    const long: Point[] = [
+      [0, 0],
+      [30, 0],
+      [30, 30],
+      [20, 30],
+      [20, 29],
+      [21, 29],
+      [21, 30],
+      [0, 30],
+    ];
+    const looped = filledShape('#17796a', fromPoints(long, true));
+    expect(both([looped], [looped])).toEqual([]);
+    expect(both([looped], [evenodd(looped)])).toEqual(['filled otherwise']);
+  });
   it('says on which side it is filled', () => {
     const { differences } = compare(listOf([ring]), listOf([filledShape('#17796a', outer, inner)]), settings);
     expect(differences).toMatchObject([

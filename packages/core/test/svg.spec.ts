@@ -276,6 +276,14 @@ describe('bringing in an SVG', () => {
     ['<rect width="9" height="9" mask="url(#gone)"/>', 'mask of something missing'],
     ['<rect width="9" height="9" style="transform: rotate(20deg)"/>', 'transform by style'],
     ['<text font-style="italic">a</text>', 'font of no name italic, shown in Commissioner'],
+    [
+      '<text font-family="Commissioner" font-weight="300">a</text>',
+      'font Commissioner of weight 300, shown in Commissioner',
+    ],
+    [
+      '<text font-family="Commissioner" font-weight="900">a</text>',
+      'font Commissioner of weight 900, shown in Commissioner Bold',
+    ],
     ['<text word-spacing="2">a b</text>', 'word spacing'],
     ['<text text-decoration="underline">a</text>', 'text with a line (underline)'],
     ['<path d="M0 0h9v9" stroke="red" paint-order="stroke"/>', 'line under its fill'],
@@ -290,6 +298,7 @@ describe('bringing in an SVG', () => {
     'stroke-linecap="butt"',
     'letter-spacing="0"',
     'font-style="normal"',
+    'font-family="Commissioner" font-weight="700"',
     'filter="none"',
     'style="writing-mode:horizontal-tb;text-decoration:none solid;dominant-baseline:alphabetic;paint-order:fill stroke"',
   ])('does not mind %s', (plain) =>

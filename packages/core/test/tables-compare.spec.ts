@@ -49,6 +49,53 @@ describe('two tables', () => {
     ]);
   });
 
+  it('say the same where whole numbers are the same digit by digit, measured ones to 15 digits, and dates to the second', async () => {
+    const columns = [
+      { id: 'c1', name: 'Barcode', type: 'number' as const },
+      { id: 'c2', name: 'Weight', type: 'number' as const },
+      { id: 'c3', name: 'Taken', type: 'date' as const },
+      { id: 'c4', name: 'Sum', type: 'number' as const, formula: 'Weight + 0.1' },
+    ];
+    const of = (cells: Row['cells']) => {
+      const row = { c1: 4006381333931, c2: 12.345678901234, c3: '2026-03-01T10:00:00', ...cells };
+      return seriesMaster({
+        id: 't1',
+        name: 'Parcels',
+        key: null,
+        columns,
+        rows: [{ id: 'r1', cells: row }],
+        summaries: [],
+      } as never);
+    };
+    const differ = async (cells: Row['cells']) => {
+      const sides = [await project(of({}), json, means), await project(of(cells), json, means)] as const;
+      return compareAs(json, sides[0].projection, sides[1].projection).differences.map(({ what }) => what.split(',')[0]);
+    };
+    expect(await differ({})).toEqual([]);
+    expect(await differ({ c1: 4006381333932 })).toEqual(['Barcode']);
+    expect(await differ({ c1: 4006381333931.5 })).toEqual(['Barcode']);
+    expect(await differ({ c2: 12.345678901235 })).toContain('Weight');
+    expect(await differ({ c2: 12.34567890123401 })).toEqual([]);
+    expect(await differ({ c3: '2026-03-01T10:00:01' })).toEqual(['Taken']);
+    // What another program wrote: a whole number with a digit more than a number holds is another one.
+    const made = await derive({ master: of({}), rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('csv', {}), means);
+    const check = (change: (text: string) => string) =>
+      checkCopy(
+        {
+          files: [{ part: '', bytes: new TextEncoder().encode(change(new TextDecoder().decode(made.files[0]!.bytes))) }],
+          whole: false,
+          says: made.says,
+          recipe: recipeOf('csv', {}),
+          now: of({}),
+          then: of({}),
+        },
+        means,
+      );
+    expect((await check((text) => text.replace('4006381333931', '4006381333931.0'))).verdict).toBe('in step');
+    expect((await check((text) => text.replace('4006381333931', '4006381333930'))).verdict).toBe('touched');
+    expect((await check((text) => text.replace('4006381333931', '40063813339310000000001'))).verdict).toBe('touched');
+  });
+
   it('say which rows are missing and which are new; a changed key is a changed value', async () => {
     const fresh: Row = { id: 'new', cells: { c1: 'P-999', c2: 'Bare' } };
     expect(

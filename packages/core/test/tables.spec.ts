@@ -213,6 +213,11 @@ describe('numbers and dates in words', () => {
     ['0x10', '.', NaN],
     ['1,5', '.', NaN],
     ['--1', '.', NaN],
+    ['9007199254740993', '.', NaN],
+    ['12.345.678.901.234.567.890', ',', NaN],
+    ['9007199254740992', '.', 9007199254740992],
+    // As a number of that size is written: it holds no digits more.
+    ['1152921504606847000', '.', 2 ** 60],
   ] as const)('%s with “%s” is %s', (text, decimal, value) => expect(numberFrom(text, decimal)).toBe(value));
 
   it.each([

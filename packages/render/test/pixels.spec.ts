@@ -127,6 +127,21 @@ describe('pixels of a master', () => {
     expect((await before.check(before.bytes, off)).differences).toEqual([]);
   });
 
+  it('of which one says no more what it is are not the same', async () => {
+    const { master, means } = await masterOf(sample(60, 40, true));
+    const made = await copyOf(master, means, 'tiff', {});
+    const view = new DataView(made.bytes.buffer, made.bytes.byteOffset, made.bytes.byteLength);
+    const little = made.bytes[0] === 0x49;
+    const directory = view.getUint32(4, little);
+    const fields = Array.from({ length: view.getUint16(directory, little) }, (_, i) => directory + 2 + 12 * i);
+    // What the fourth number of a pixel means (TIFF 6.0, ExtraSamples): nothing is said of it.
+    const field = fields.find((at) => view.getUint16(at, little) === 338)!;
+    const bytes = made.bytes.slice();
+    new DataView(bytes.buffer).setUint16(field + 8, 0, little);
+    const { verdict, differences } = await made.check(bytes);
+    expect([verdict, differences.map(({ kind }) => kind)]).toEqual(['touched', ['not understood']]);
+  });
+
   it('are computed at 16 bits: what is pressed together and pulled apart again has no steps', async () => {
     const press: Correction[] = [
       { kind: 'levels', black: 0, white: 1, gamma: 0.4 },

@@ -22,6 +22,12 @@ export interface ShapedText {
   readonly advance: number;
   readonly glyphs: readonly { readonly glyph: number; readonly x: number; readonly y: number }[];
 }
+/** A letter as it is inked: its outlines from where it stands, and where that is from the start of the line; ems. */
+export interface InkedLetter {
+  readonly outlines: readonly Outline[];
+  readonly x: number;
+  readonly y: number;
+}
 /**
  * Sets a text with all of its font's kerning.
  * @param joined whether letters may become one glyph
@@ -129,6 +135,30 @@ export class FontBook {
     }
     const placed = align === 'start' ? frame : multiply(frame, translation(align === 'middle' ? -x / 2 : -x, 0));
     return { outlines: outlines.map((outline) => transformOutline(outline, placed)), missing };
+  }
+
+  private readonly glyphs = new Map<opentype.Glyph, readonly Outline[]>();
+
+  /**
+   * What the letters of a line ink, one by one and kerned, where each stretch that one file has the letters of is set by itself.
+   * @returns null where a letter has no shape
+   */
+  inked(name: FontName, text: string): InkedLetter[] | null {
+    const letters: InkedLetter[] = [];
+    let along = 0;
+    for (const run of this.runs(name, text)) {
+      if (run.missing) return null;
+      const { glyphs, advance } = this.shape(this.bytesOf(name, run.font), run.text, false);
+      for (const { glyph: id, x, y } of glyphs) {
+        const glyph = run.font.glyphs.get(id);
+        let outlines = this.glyphs.get(glyph);
+        if (!outlines)
+          this.glyphs.set(glyph, (outlines = glyphOutlines(glyph.getPath(0, 0, 1, {}, run.font).commands.map(stepOf))));
+        letters.push({ outlines, x: along + x, y });
+      }
+      along += advance;
+    }
+    return letters;
   }
 
   private bytesOf(name: FontName, font: opentype.Font): () => ArrayBuffer {

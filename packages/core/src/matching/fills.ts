@@ -1,8 +1,9 @@
 import Flatbush from 'flatbush';
 import { directedDeviationToAll } from '../geometry/deviation';
-import { winding } from './order';
+import type { Box } from '../geometry/measure';
 import type { Pair } from './pair';
 import type { Piece } from './pieces';
+import { otherRegions } from './regions';
 
 /** Segments of an outline beside which the fill is looked at. */
 const SAMPLES = 3;
@@ -61,7 +62,7 @@ function besides({ points }: Piece, by: number): [number, number][] {
     );
 }
 
-function areas(pieces: readonly Piece[]): (entry: number) => { area: FilledArea; outlines: number } {
+function areas(pieces: readonly Piece[]): (entry: number) => FilledArea {
   const byEntry = new Map<number, Piece[]>();
   for (const piece of pieces) {
     if (!piece.style.fill) continue;
@@ -69,13 +70,10 @@ function areas(pieces: readonly Piece[]): (entry: number) => { area: FilledArea;
     if (list) list.push(piece);
     else byEntry.set(piece.entry, [piece]);
   }
-  const made = new Map<number, { area: FilledArea; outlines: number }>();
+  const made = new Map<number, FilledArea>();
   return (entry) => {
     let found = made.get(entry);
-    if (!found) {
-      const own = byEntry.get(entry) ?? [];
-      made.set(entry, (found = { area: new FilledArea(own), outlines: own.length }));
-    }
+    if (!found) made.set(entry, (found = new FilledArea(byEntry.get(entry) ?? [])));
     return found;
   };
 }
@@ -87,36 +85,85 @@ export interface FilledOtherwise extends Pair {
 }
 
 /**
- * Entries whose outlines are, one by one, the outlines of just one entry of the other side, filled by the same rule and, where
- * that matters, running the same way: they fill the same area, whatever their order.
+ * Entries whose outlines are, one by one, the outlines of just one entry of the other side.
+ * @returns their pairs
  */
-function entriesAlike(pairs: readonly Pair[], as: readonly Piece[], bs: readonly Piece[]): Set<number> {
+function wholeEntries(pairs: readonly Pair[], as: readonly Piece[], bs: readonly Piece[]): Map<number, Pair[]> {
   const counted = (pieces: readonly Piece[]) => {
     const counts = new Map<number, number>();
     for (const { entry } of pieces) counts.set(entry, (counts.get(entry) ?? 0) + 1);
     return counts;
   };
   const [all, others] = [counted(as), counted(bs)];
-  const met = new Map<number, { partner: number; pairs: number; alike: boolean }>();
-  for (const { a, b } of pairs) {
-    const one = met.get(a.entry) ?? { partner: b.entry, pairs: 0, alike: true };
-    one.pairs++;
-    one.alike &&=
-      one.partner === b.entry && a.style.fillRule === b.style.fillRule && (a.style.fillRule === 'evenodd' || runsAlike(a, b));
-    met.set(a.entry, one);
+  const met = new Map<number, Pair[]>();
+  for (const pair of pairs) {
+    const list = met.get(pair.a.entry);
+    if (list) list.push(pair);
+    else met.set(pair.a.entry, [pair]);
   }
-  return new Set(
-    [...met].flatMap(([entry, { partner, pairs: count, alike }]) =>
-      alike && count === all.get(entry) && count === others.get(partner) ? [entry] : [],
-    ),
-  );
+  for (const [entry, list] of met) {
+    const partner = list[0]!.b.entry;
+    if (list.some(({ b }) => b.entry !== partner) || list.length !== all.get(entry) || list.length !== others.get(partner))
+      met.delete(entry);
+  }
+  return met;
 }
 
-const runsAlike = (a: Piece, b: Piece): boolean => a.closed && b.closed && winding(a.points) > 0 === winding(b.points) > 0;
+/**
+ * How one outline runs along another that has its points, wherever it starts.
+ * @returns 1 the same way, -1 the other way, 0 where their points are not the same
+ */
+function runsAlong({ points: a, closed }: Piece, { points: b, closed: other }: Piece, tolerance: number): 1 | -1 | 0 {
+  if (a.length !== b.length || closed !== other) return 0;
+  const count = a.length / 2 - (closed ? 1 : 0);
+  const near = (i: number, j: number) => Math.hypot(a[2 * i]! - b[2 * j]!, a[2 * i + 1]! - b[2 * j + 1]!) <= tolerance;
+  const along = (start: number, way: 1 | -1): boolean => {
+    for (let i = 0; i < count; i++) if (!near(i, (start + way * i + count) % count)) return false;
+    return true;
+  };
+  if (!closed) return along(0, 1) ? 1 : along(count - 1, -1) ? -1 : 0;
+  for (let start = 0; start < count; start++)
+    if (near(0, start)) {
+      if (along(start, 1)) return 1;
+      if (along(start, -1)) return -1;
+    }
+  return 0;
+}
+
+/** Whether pairs of outlines fill the same whatever they are: point by point, by one rule, all of them the same way or the other. */
+function filledAlike(pairs: readonly Pair[], tolerance: number): boolean {
+  let way = 0;
+  return pairs.every(({ a, b }) => {
+    if (a.style.fillRule !== b.style.fillRule) return false;
+    const along = runsAlong(a, b, tolerance);
+    way ||= along;
+    return along !== 0 && (along === way || a.style.fillRule === 'evenodd');
+  });
+}
+
+/** Points of entries whose areas are computed. */
+const MOST_POINTS = 2_000_000;
+
+/** Of the pairs of whole entries that fill another area, the outline nearest around what is another. */
+function otherArea(pairs: readonly Pair[], tolerance: number): FilledOtherwise[] {
+  const sides = [pairs.map(({ a }) => a), pairs.map(({ b }) => b)] as const;
+  const found = otherRegions(sides[0], sides[1], tolerance);
+  const outermost = [...pairs].sort((p, q) => sizeOf(p.a.box) - sizeOf(q.a.box));
+  const told = new Map<Pair, FilledOtherwise>();
+  for (const { box, inFirst } of found) {
+    const [x, y] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+    const around = outermost.find(({ a }) => x >= a.box.minX && x <= a.box.maxX && y >= a.box.minY && y <= a.box.maxY);
+    const pair = around ?? outermost.at(-1)!;
+    if (!told.has(pair)) told.set(pair, { ...pair, filledInMaster: inFirst });
+  }
+  return [...told.values()];
+}
+const sizeOf = ({ minX, minY, maxX, maxY }: Box): number => (maxX - minX) * (maxY - minY);
 
 /**
  * Of equal filled outlines, those that mean another area on the other side: a hole that was filled because its outline was
- * split off or turned round, or a fill rule that matters. Looks at the fill beside each outline, well away from all of them.
+ * split off or turned round, or a fill rule that matters. Areas are computed wherever entries are not the same point by point;
+ * of entries that came apart, the fill is looked at beside each outline, well away from all of them.
  */
 export function filledOtherwise(
   pairs: readonly Pair[],
@@ -125,16 +172,23 @@ export function filledOtherwise(
   tolerance: number,
 ): FilledOtherwise[] {
   const [areaA, areaB] = [areas(as), areas(bs)];
-  const alike = entriesAlike(pairs, as, bs);
-  return pairs.flatMap(({ a, b }) => {
-    if (!a.style.fill || !b.style.fill || alike.has(a.entry)) return [];
+  const filled = pairs.filter(({ a, b }) => a.style.fill && b.style.fill);
+  const decided = new Map<number, readonly FilledOtherwise[]>();
+  let left = MOST_POINTS;
+  for (const [entry, list] of wholeEntries(filled, as, bs)) {
+    if (filledAlike(list, tolerance)) decided.set(entry, []);
+    else if ((left -= list.reduce((sum, { a, b }) => sum + a.points.length + b.points.length, 0) / 2) > 0)
+      decided.set(entry, otherArea(list, tolerance));
+  }
+  const beside = filled.flatMap(({ a, b }): FilledOtherwise[] => {
+    if (decided.has(a.entry)) return [];
     const [one, other] = [areaA(a.entry), areaB(b.entry)];
-    if (one.outlines === 1 && other.outlines === 1 && a.style.fillRule === b.style.fillRule) return [];
     for (const [x, y] of besides(a, 4 * tolerance)) {
-      const clear = Math.min(one.area.clearance(x, y), other.area.clearance(x, y));
-      const filledInMaster = one.area.has(x, y);
-      if (clear > 2 * tolerance && filledInMaster !== other.area.has(x, y)) return [{ a, b, filledInMaster }];
+      const clear = Math.min(one.clearance(x, y), other.clearance(x, y));
+      const filledInMaster = one.has(x, y);
+      if (clear > 2 * tolerance && filledInMaster !== other.has(x, y)) return [{ a, b, filledInMaster }];
     }
     return [];
   });
+  return [...beside, ...[...decided.values()].flat()];
 }

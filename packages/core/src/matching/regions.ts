@@ -43,14 +43,39 @@ function liesOnItself(pieces: readonly Piece[], tolerance: number): boolean {
   return false;
 }
 
-/** Whether two areas are the same but for a rim that is thinner than the tolerance. */
+/** What is left of an area when another one, grown by the tolerance, is taken away. */
+const beyond = (one: Paths64, other: Paths64, far: number): Paths64 =>
+  Clipper.booleanOp(ClipType.Difference, one, grown(other, far), FillRule.NonZero);
+
+/** Whether two areas are the same but for a rim that is thinner than the tolerance, and what can't be seen. */
 function sameArea(as: readonly Piece[], bs: readonly Piece[], tolerance: number): boolean {
   const [a, b] = [filledBy(as), filledBy(bs)];
   const far = tolerance * UNITS;
-  // What is left of one when the other, grown by the tolerance, is taken away, must be nothing that can be seen.
-  const beyond = (one: Paths64, other: Paths64): number =>
-    Math.abs(Clipper.areaPaths(Clipper.booleanOp(ClipType.Difference, one, grown(other, far), FillRule.NonZero)));
-  return Math.max(beyond(a, b), beyond(b, a)) <= far * far;
+  const left = (one: Paths64, other: Paths64): number => Math.abs(Clipper.areaPaths(beyond(one, other, far)));
+  return Math.max(left(a, b), left(b, a)) <= far * far;
+}
+
+/** A place that only one of two areas fills. */
+interface OtherRegion {
+  readonly box: Box;
+  readonly inFirst: boolean;
+}
+
+/** Where two areas are not the same, but for a rim that is thinner than the tolerance, and what can't be seen. */
+export function otherRegions(as: readonly Piece[], bs: readonly Piece[], tolerance: number): OtherRegion[] {
+  const [a, b] = [filledBy(as), filledBy(bs)];
+  const far = tolerance * UNITS;
+  const regions = (inFirst: boolean): OtherRegion[] => {
+    const left = inFirst ? beyond(a, b, far) : beyond(b, a, far);
+    if (Math.abs(Clipper.areaPaths(left)) <= far * far) return [];
+    return left.map((path) => {
+      const [xs, ys] = [path.map(({ x }) => x / UNITS), path.map(({ y }) => y / UNITS)];
+      const min = (list: number[]) => list.reduce((least, one) => Math.min(least, one), Infinity);
+      const max = (list: number[]) => list.reduce((most, one) => Math.max(most, one), -Infinity);
+      return { inFirst, box: { minX: min(xs), minY: min(ys), maxX: max(xs), maxY: max(ys) } };
+    });
+  };
+  return [...regions(true), ...regions(false)];
 }
 
 const grown = (paths: Paths64, by: number): Paths64 => Clipper.inflatePaths(paths, by, JoinType.Miter, EndType.Polygon);

@@ -14,16 +14,23 @@ const [YES, NO] = [/^(yes|true|y)$/i, /^(no|false|n)$/i];
 const GROUPED = { '.': /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/, ',': /^[+-]?\d{1,3}([. \u00a0\u202f]\d{3})+(,\d+)?$/ };
 const NUMBER = { '.': /^[+-]?(\d+(?:\.\d*)?|\.\d+)([eE][+-]?\d+)?$/, ',': /^[+-]?(\d+(?:,\d*)?|,\d+)([eE][+-]?\d+)?$/ };
 
-/** A number as it is written; NaN where it is none, and where it is beyond all numbers (1e400). */
+/** Whether a whole number has digits that no number here holds: they tell things apart, and stay words. */
+const isBeyond = (word: string, value: number): boolean =>
+  !Number.isSafeInteger(value) &&
+  /^[+-]?\d+$/.test(word) &&
+  ![BigInt(value).toString(), String(value)].includes(BigInt(word.replace(/^\+/, '')).toString());
+
+/** A number as it is written; NaN where it is none, where it is beyond all numbers (1e400), and where its digits would be lost. */
 export function numberFrom(text: string, decimal: Writing['decimal']): number {
   const word = text.trim().replace(/^\u2212/, '-');
-  if (NUMBER[decimal].test(word)) {
-    const value = Number(word.replace(',', '.'));
-    return Number.isFinite(value) ? value : NaN;
-  }
-  return GROUPED[decimal].test(word)
-    ? Number(word.replace(decimal === '.' ? /,/g : /[. \u00a0\u202f]/g, '').replace(',', '.'))
-    : NaN;
+  const plain = NUMBER[decimal].test(word)
+    ? word
+    : GROUPED[decimal].test(word)
+      ? word.replace(decimal === '.' ? /,/g : /[. \u00a0\u202f]/g, '')
+      : null;
+  if (plain === null) return NaN;
+  const value = Number(plain.replace(',', '.'));
+  return Number.isFinite(value) && !isBeyond(plain, value) ? value : NaN;
 }
 
 /** A date as ISO 8601; empty where it is none. */

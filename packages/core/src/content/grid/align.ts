@@ -12,7 +12,7 @@ const IN_PLACE = 0.9;
 /** A key that is the same for cells that say the same. */
 const keyOf = ({ numbers, words }: Typed, row: number): string => {
   const value = numbers[row]!;
-  return Number.isNaN(value) ? (words?.[row] ?? '') : `#${Number(value.toPrecision(12))}`;
+  return Number.isNaN(value) ? (words?.[row] ?? '') : `#${Number.isInteger(value) ? value : Number(value.toPrecision(12))}`;
 };
 
 const equalRows = (pairs: readonly (readonly [Typed, Typed])[], i: number, j: number): number =>

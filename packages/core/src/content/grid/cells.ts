@@ -5,6 +5,7 @@ import type { GridColumn } from './grid';
 
 /** A column with its cells as one kind: what is not of it stands as words. */
 export interface Typed {
+  readonly as: ColumnType;
   readonly numbers: Float64Array;
   readonly words: readonly string[] | null;
 }
@@ -31,7 +32,7 @@ const READ: Readonly<Record<ColumnType, ((word: string, decimal: '.' | ',') => n
  */
 export function asTyped({ type, numbers, words }: GridColumn, as: ColumnType, count: number, decimal: '.' | ','): Typed {
   const read = READ[as];
-  if (!read) return { numbers: numbers ?? withoutNumbers(words ?? []), words };
+  if (!read) return { as, numbers: numbers ?? withoutNumbers(words ?? []), words };
   if (type !== 'untyped' && !(words && !numbers)) return { numbers: numbers ?? new Float64Array(count).fill(NaN), words };
   const out = new Float64Array(count);
   let left: string[] | null = null;
@@ -41,7 +42,7 @@ export function asTyped({ type, numbers, words }: GridColumn, as: ColumnType, co
     out[i] = value;
     if (word !== '' && Number.isNaN(value)) (left ??= new Array<string>(count).fill(''))[i] = word;
   }
-  return { numbers: out, words: left };
+  return { as, numbers: out, words: left };
 }
 
 /** The kind that two columns are compared as. */
@@ -54,11 +55,26 @@ export const commonType = (master: GridColumn, copy: GridColumn, decimal: '.' | 
   return words.length && words.every((word) => !Number.isNaN(numberFrom(word, decimal))) ? 'number' : 'text';
 };
 
-/** Whether two cells say the same, numbers within a share of themselves. */
+/** How far numbers that were measured may be apart, as a share of themselves: formats and other programs keep 15 digits. */
+export const DIGITS = 1e-14;
+const HALF_A_SECOND = 0.5 / 86_400;
+
+/**
+ * Whether two numbers say the same. Whole ones, which count things or tell them apart, do so when they are the same, as far as
+ * numbers are told apart (2^53); dates when they are the same second.
+ * @param within a share of the larger one, for what is not whole
+ */
+export function sameNumber(x: number, y: number, within: number, as: ColumnType = 'number'): boolean {
+  if (x === y) return true;
+  if (as === 'date') return Math.abs(x - y) < HALF_A_SECOND;
+  if (Number.isSafeInteger(x) && Number.isSafeInteger(y)) return false;
+  return Math.abs(x - y) <= within * Math.max(Math.abs(x), Math.abs(y));
+}
+
+/** Whether two cells say the same. @param within as for `sameNumber` */
 export function sameCell(a: Typed, i: number, b: Typed, j: number, within: number): boolean {
   const [x, y] = [a.numbers[i]!, b.numbers[j]!];
-  if (x === y) return true;
   if (Number.isNaN(x) || Number.isNaN(y))
     return Number.isNaN(x) && Number.isNaN(y) && (a.words?.[i] ?? '') === (b.words?.[j] ?? '');
-  return Math.abs(x - y) <= within * Math.max(Math.abs(x), Math.abs(y));
+  return sameNumber(x, y, within, a.as);
 }

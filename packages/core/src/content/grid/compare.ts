@@ -2,7 +2,7 @@ import { type Difference, type DifferenceKind, difference } from '../../matching
 import { rounded } from '../../tables/values';
 import type { CompareSettings, Comparison } from '../kind';
 import { type Rows, alignRows, blankRows, likeness, outOfOrder, wordsOfRow } from './align';
-import { type Typed, asTyped, commonType, sameCell } from './cells';
+import { DIGITS, type Typed, asTyped, commonType, sameCell, sameNumber } from './cells';
 import type { GridCarries } from './features';
 import { type Grid, type GridColumn, type GridSummary, cellWords, entryOf } from './grid';
 
@@ -149,7 +149,7 @@ class Comparing {
   cells(pair: Pair, rows: Rows): void {
     const { master: i, copy: j, a, b } = pair;
     const [column, other] = [this.master.columns[i]!, this.copy.columns[j]!];
-    const within = this.settings.tolerance;
+    const within = column.formula === null ? Math.min(DIGITS, this.settings.tolerance) : this.settings.tolerance;
     const changed: number[] = [];
     // Where the same formula stands and no value, it is computed by whoever opens the copy.
     const isComputed = column.formula !== null && column.formula === other.formula;
@@ -261,11 +261,7 @@ class Comparing {
     const source = a.source || null;
     const words = (value: number) => (Number.isNaN(value) ? EMPTY : String(Number(value.toPrecision(15))));
     const isComputed = a.formula !== null && a.formula === b.formula && Number.isNaN(b.value);
-    if (!(
-      isComputed ||
-      Object.is(a.value, b.value) ||
-      Math.abs(a.value - b.value) <= this.settings.tolerance * Math.max(Math.abs(a.value), Math.abs(b.value))
-    ))
+    if (!(isComputed || Object.is(a.value, b.value) || sameNumber(a.value, b.value, this.settings.tolerance)))
       this.add('value changed', a.name, {
         amount: Number.isNaN(a.value - b.value) ? null : Math.abs(a.value - b.value),
         unit: a.unit,
@@ -313,7 +309,7 @@ function digitsLost(a: Typed, b: Typed, rows: Rows, changed: readonly number[]):
   return null;
 }
 
-/** All that a copy of a table says otherwise than its master: columns by name, rows by key, numbers within a share of themselves. */
+/** All that a copy of a table says otherwise than its master: columns by name, rows by key, whole numbers digit by digit, others within a share of themselves. */
 export function compareGrids(master: Grid, copy: Grid, settings: CompareSettings<GridCarries>): Comparison {
   const comparing = new Comparing(master, copy, settings);
   const pairs = comparing.byName();

@@ -2,7 +2,7 @@ import type { Hasher } from '../../bytes/hasher';
 import { numberFrom } from '../../tables/typed';
 import type { Grid } from './grid';
 
-/** Bits of a number that are not looked at: other programs keep 15 digits of 17. */
+/** Bits of a number that are not looked at, where it is not whole: other programs keep 15 digits of 17. */
 const NOISE = 0xff;
 
 /** Puts what a table says into a hash: its heads, and its cells column by column. */
@@ -35,7 +35,7 @@ export function digestGrid({ columns, count, summaries, decimal }: Grid, into: H
     }
     text = written.join('\u0001');
     const bits = new Uint32Array(values.buffer, values.byteOffset, 2 * values.length);
-    for (let i = 0; i < bits.length; i += 2) bits[i]! &= ~NOISE;
+    for (let row = 0; row < values.length; row++) if (!Number.isInteger(values[row])) bits[2 * row]! &= ~NOISE;
     into.update(new Uint8Array(values.buffer, values.byteOffset, values.byteLength));
     into.update(text);
   }

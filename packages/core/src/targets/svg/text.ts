@@ -137,9 +137,15 @@ export const fontSize = (properties: Properties, { userHeight }: Viewport): numb
   return text && text in named ? named[text]! : (parseLength(text, userHeight) ?? 16);
 };
 
+/** Weights that shipped fonts have; others are drawn in the nearest of these. */
+const WEIGHTS: Readonly<Record<string, string>> = { normal: '', '400': '', bold: ' bold', bolder: ' bold', '700': ' bold' };
+
 /** What a drawing calls its font, for the list of what was not understood. */
-export const fontName = (properties: Properties): string =>
-  `${(properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '') || 'of no name'}${isBold(properties) ? ' bold' : ''}${isItalic(properties) ? ' italic' : ''}`;
+export function fontName(properties: Properties): string {
+  const family = (properties['font-family'] ?? '').split(',')[0]!.replace(/['"]/g, '') || 'of no name';
+  const { 'font-weight': weight = 'normal' } = properties;
+  return `${family}${WEIGHTS[weight] ?? ` of weight ${weight}`}${isItalic(properties) ? ' italic' : ''}`;
+}
 
 export const isItalic = ({ 'font-style': style = 'normal' }: Properties): boolean => /^(italic|oblique)/.test(style);
 
@@ -151,5 +157,6 @@ export const fontFamilies = (list = ''): string[] => list.split(',').map((one) =
 
 /** The shipped font that stands for a family; `exact` says whether it is that family, so heavy and so slanted. */
 export function shippedFont(properties: Properties): { font: FontName; exact: boolean } {
-  return nearestFace(fontFamilies(properties['font-family']), isBold(properties), isItalic(properties));
+  const { font, exact } = nearestFace(fontFamilies(properties['font-family']), isBold(properties), isItalic(properties));
+  return { font, exact: exact && (properties['font-weight'] ?? 'normal') in WEIGHTS };
 }

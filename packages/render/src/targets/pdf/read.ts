@@ -3,6 +3,7 @@ import {
   type DrawingSink,
   type DrawnPicture,
   Failure,
+  type FontBook,
   type Matrix,
   type Means,
   type NotUnderstood,
@@ -19,7 +20,7 @@ import { unreadInPdf } from './read/known';
 import { PictureFinder } from './read/pictures';
 import { Teller } from './read/tell';
 import { TreeReader } from './read/tree';
-import { assertUnfolds } from './read/unfolded';
+import { unfolded } from './read/unfolded';
 import { listed } from './read/whole';
 import { POINTS } from './write';
 
@@ -105,32 +106,34 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, n
  * Tells a sink what a PDF says, a board for each page.
  * @param bleed around each board, mm
  * @param openFont opens fonts that the file carries: text in them becomes outlines
- * @param strict whether boxes on the pages are to lie where the bleed says
+ * @param strict whether boxes on the pages are to lie where the bleed says, and letters to be those of the fonts they are named after
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
  */
 export async function tellPdf(
   bytes: Uint8Array,
   bleed: number,
   sink: DrawingSink,
-  { pictures: engine, signal }: Pick<Means, 'pictures' | 'signal'>,
+  { pictures: engine, fonts, signal }: Pick<Means, 'pictures' | 'signal'> & Partial<Pick<Means, 'fonts'>>,
   openFont?: OpenFont,
   strict = false,
 ): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'> & { readonly asOutlines: number }> {
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
   const whole = await listed(bytes);
-  if (whole) assertUnfolds(whole);
+  const odd = whole ? unfolded(whole) : [];
   const stood = standIn(bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
-  for (const { words, seen } of unreadInPdf(whole, strict ? bleed : null))
+  for (const words of odd) tally.addBeyondSight(words);
+  for (const { words, seen } of await unreadInPdf(whole, strict ? bleed : null))
     if (seen) tally.add(words);
     else tally.addBeyondSight(words);
   const finder = new PictureFinder(stood, engine);
   const carried = openFont ? new CarriedFonts(openFont) : null;
+  const letters = strict && fonts ? new CarriedFonts(fonts.carried) : null;
   try {
     for await (const page of pdf.pages) {
       signal?.throwIfAborted();
-      await readPage(page, pdf, { sink, tally, finder, bleed, carried });
+      await readPage(page, pdf, { sink, tally, finder, bleed, carried, letters, fonts });
     }
     const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
     return { mark, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
@@ -152,17 +155,23 @@ interface Reading {
   readonly finder: PictureFinder;
   readonly bleed: number;
   readonly carried: CarriedFonts | null;
+  readonly letters: CarriedFonts | null;
+  readonly fonts: FontBook | undefined;
 }
 
-async function readPage(page: OpenPage, pdf: OpenPdf, { sink, tally, finder, bleed, carried }: Reading): Promise<void> {
+async function readPage(page: OpenPage, pdf: OpenPdf, reading: Reading): Promise<void> {
+  const { sink, tally, finder, bleed, carried, letters, fonts } = reading;
   const { view, instructions, label } = page;
   if (page.turned) tally.add('turned page');
-  for (const note of page.notes) tally.add(note);
+  for (const { kind, drawn } of page.notes)
+    if (drawn) tally.addBeyondSight(`note on the page (${kind})`);
+    else tally.add(`note on the page (${kind})`);
   const named = new Map<string, unknown>();
   for (const name of namesIn(instructions, pdf, new Set())) named.set(name, await page.named(name));
   const [left, bottom, right, top] = view as unknown as [number, number, number, number];
   const toBoard: Matrix = [1 / POINTS, 0, 0, 1 / POINTS, -left / POINTS - bleed, -bottom / POINTS - bleed];
-  const root = new TreeReader({ tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried }, toBoard).read(instructions);
+  const around = { tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried, letters };
+  const root = new TreeReader(around, toBoard).read(instructions);
   const [width, height] = [(right - left) / POINTS - 2 * bleed, (top - bottom) / POINTS - 2 * bleed];
   const ground = groundOf(root, [-bleed, -bleed, width + bleed, height + bleed]);
   const drawn = new Map<unknown, DrawnPicture>();
@@ -172,5 +181,5 @@ async function readPage(page: OpenPage, pdf: OpenPdf, { sink, tally, finder, ble
     if (found) drawn.set(key, found);
   }
   sink.page(label, width, height, ground);
-  new Teller(sink, pdf.layers, drawn, (kind) => tally.add(kind)).tell(root.nodes);
+  new Teller(sink, pdf.layers, drawn, (kind) => tally.add(kind), fonts).tell(root.nodes);
 }

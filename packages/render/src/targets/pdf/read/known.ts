@@ -1,4 +1,5 @@
 import type * as Library from '@cantoo/pdf-lib';
+import { trueName } from '../../../engines/true-profile';
 import type { Whole } from './whole';
 
 type Objects = typeof Library;
@@ -83,12 +84,17 @@ const STATE: Known = {
   seen: true,
 };
 
+/** Entries of anything that is a stream (ISO 32000-1, table 5). */
+const STREAM = 'Length Filter DecodeParms DL';
+/** Whether something shows is said by layers within the page; nobody writes here that all of it is on one. */
+const ON_A_LAYER = { OC: () => 'layer of a whole drawing or picture' };
+
 /** A drawing within the drawing (ISO 32000-1, 8.10.2). */
 const FORM: Known = {
   entries: names(
-    `Type Subtype FormType BBox Matrix Resources Group Metadata PieceInfo LastModified StructParent StructParents OC Name Length
-     Filter DecodeParms DL`,
+    `Type Subtype FormType BBox Matrix Resources Group Metadata PieceInfo LastModified StructParent StructParents Name ${STREAM}`,
   ),
+  asked: ON_A_LAYER,
   words: (entry) => `“${entry}” of a drawing within the page`,
   seen: true,
 };
@@ -97,11 +103,46 @@ const FORM: Known = {
 const IMAGE: Known = {
   entries: names(
     `Type Subtype Width Height ColorSpace BitsPerComponent Intent ImageMask Mask Decode Interpolate SMask SMaskInData Name
-     StructParent ID Metadata OC Length Filter DecodeParms DL Matte`,
+     StructParent ID Metadata Matte ${STREAM}`,
   ),
+  asked: ON_A_LAYER,
   words: (entry) => `“${entry}” of a picture`,
   seen: true,
 };
+
+/** Dictionaries that say one thing each (ISO 32000-1, 8.7.3, 8.7.4.3, 7.10, 11.6.5.2, 11.6.6, 9.6 to 9.8). */
+const PLAIN = {
+  pattern: ['a pattern', 'Type PatternType PaintType TilingType BBox XStep YStep Resources Matrix Shading ExtGState'],
+  shading: [
+    'a gradient',
+    `ShadingType ColorSpace Background BBox AntiAlias Function Coords Domain Extend Matrix BitsPerCoordinate BitsPerComponent
+     BitsPerFlag Decode VerticesPerRow`,
+  ],
+  function: ['a function', 'FunctionType Domain Range C0 C1 N Functions Bounds Encode Decode Size BitsPerSample Order'],
+  mask: ['a mask', 'Type S G BC TR'],
+  group: ['a group', 'Type S CS I K'],
+  font: [
+    'a font',
+    `Type Subtype Name BaseFont FirstChar LastChar Widths FontDescriptor Encoding ToUnicode DescendantFonts CIDSystemInfo DW W DW2
+     W2 CIDToGIDMap FontBBox FontMatrix CharProcs Resources`,
+  ],
+  descriptor: [
+    'a font',
+    `Type FontName FontFamily FontStretch FontWeight Flags FontBBox ItalicAngle Ascent Descent Leading CapHeight XHeight StemV
+     StemH AvgWidth MaxWidth MissingWidth FontFile FontFile2 FontFile3 CharSet Style Lang FD CIDSet`,
+  ],
+} as const;
+const KNOWN = Object.fromEntries(
+  Object.entries(PLAIN).map(([kind, [what, entries]]): [string, Known] => [
+    kind,
+    { entries: names(`${entries} ${STREAM}`), words: (entry) => `“${entry}” of ${what}`, seen: true },
+  ]),
+) as Readonly<Record<keyof typeof PLAIN, Known>>;
+
+/** Spaces whose colours are computed from what they say, or that have none of their own. */
+const SPACES = new Set(['DeviceGray', 'DeviceRGB', 'DeviceCMYK', 'G', 'RGB', 'CMYK', 'CalGray', 'CalRGB', 'Lab', 'Pattern']);
+/** Spaces in which what is laid over each other is mixed as it is on a screen. */
+const MIXING = new Set(['DeviceRGB', 'DeviceGray']);
 
 /** Millimetres that a box may be off where it should be. */
 const NEAR = 0.02;
@@ -111,6 +152,8 @@ const POINTS = 72 / 25.4;
 class Walk {
   private readonly been = new Set<Value>();
   readonly found: Unread[] = [];
+  /** Profiles of colours, and what is said of one that is not that of sRGB. */
+  readonly profiles = new Map<Uint8Array, string>();
 
   constructor(
     private readonly lib: Objects,
@@ -176,7 +219,10 @@ class Walk {
   private page(page: Library.PDFDict): void {
     const box = (key: string): number[] | null => {
       const found = this.list(this.entry(page, key)).map((value) => this.number(value) / POINTS);
-      return found.length === 4 && found.every(Number.isFinite) ? found : null;
+      if (found.length !== 4 || !found.every(Number.isFinite)) return null;
+      // Any two corners across from each other (ISO 32000-1, 7.9.5).
+      const [a, b, c, d] = found as [number, number, number, number];
+      return [Math.min(a, c), Math.min(b, d), Math.max(a, c), Math.max(b, d)];
     };
     this.look(page, { ...PAGE, entries: new Set([...PAGE.entries, 'BleedBox', 'TrimBox', 'ArtBox']) });
     const whole = box('CropBox') ?? box('MediaBox');
@@ -188,7 +234,86 @@ class Walk {
       if (off(box('TrimBox'), inner) || off(box('ArtBox'), inner)) this.tell('line where the sheet is cut, elsewhere');
       if (off(box('BleedBox'), whole)) this.tell('bleed, elsewhere');
     }
+    this.group(this.entry(page, 'Group'));
     this.resources(this.entry(page, 'Resources'), 0);
+  }
+
+  private group(value: Value): void {
+    const group = this.dictionary(value);
+    if (!group || this.been.has(group)) return;
+    this.been.add(group);
+    this.look(group, KNOWN.group);
+    const space = this.entry(group, 'CS');
+    if (space && !MIXING.has(this.text(space))) this.space(space, 'colours mixed in', false);
+  }
+
+  /** Tells a space of colours that is not understood. @param plain whether spaces that say all of themselves will do */
+  private space(value: Value, words: string, plain: boolean, depth = 0): void {
+    const [family, ...rest] = this.list(value);
+    const name = this.text(family ?? value);
+    if (name === 'ICCBased') {
+      const profile = this.context.lookup(rest[0]);
+      if (!(profile instanceof this.lib.PDFRawStream)) this.tell(`${words} a profile that is not there`);
+      else if (!this.been.has(profile)) {
+        this.been.add(profile);
+        this.profiles.set(this.lib.decodePDFRawStream(profile).decode(), words);
+      }
+    } else if (['Indexed', 'I', 'Separation', 'DeviceN'].includes(name) && depth < 8)
+      this.space(rest[name === 'Separation' || name === 'DeviceN' ? 1 : 0], words, plain, depth + 1);
+    else if (!plain || !SPACES.has(name)) this.tell(`${words} ${name || 'a space of their own'}`);
+  }
+
+  private shading(value: Value): void {
+    const shading = this.dictionary(value);
+    if (!shading || this.been.has(shading)) return;
+    this.been.add(shading);
+    this.look(shading, KNOWN.shading);
+    this.space(this.entry(shading, 'ColorSpace'), 'colours in', true);
+    for (const one of this.each(this.entry(shading, 'Function'))) this.function(one, 0);
+  }
+
+  private function(value: Value, depth: number): void {
+    const one = this.dictionary(value);
+    if (!one || depth > 8 || this.been.has(one)) return;
+    this.been.add(one);
+    this.look(one, KNOWN.function);
+    for (const inner of this.list(this.entry(one, 'Functions'))) this.function(inner, depth + 1);
+  }
+
+  private font(font: Library.PDFDict): void {
+    this.look(font, KNOWN.font);
+    const descriptor = this.dictionary(this.entry(font, 'FontDescriptor'));
+    if (descriptor) this.look(descriptor, KNOWN.descriptor);
+    for (const below of this.list(this.entry(font, 'DescendantFonts'))) {
+      const inner = this.dictionary(below);
+      if (!inner || this.been.has(inner)) continue;
+      this.been.add(inner);
+      this.font(inner);
+    }
+  }
+
+  private picture(one: Library.PDFDict): void {
+    this.look(one, IMAGE);
+    const space = this.entry(one, 'ColorSpace');
+    // A name of the resources is looked at there.
+    if (space && (this.list(space).length || SPACES.has(this.text(space)))) this.space(space, 'colours in', true);
+    for (const key of ['SMask', 'Mask']) {
+      const mask = this.dictionary(this.entry(one, key));
+      if (!mask || this.been.has(mask)) continue;
+      this.been.add(mask);
+      this.picture(mask);
+    }
+  }
+
+  private each(value: Value): Value[] {
+    const list = this.list(value);
+    return list.length ? list : [value];
+  }
+
+  private form(form: Library.PDFDict, depth: number): void {
+    this.look(form, FORM);
+    this.group(this.entry(form, 'Group'));
+    this.resources(this.entry(form, 'Resources'), depth + 1);
   }
 
   private resources(value: Value, depth: number): void {
@@ -206,16 +331,27 @@ class Walk {
     each('ExtGState', (state) => {
       this.look(state, STATE);
       const mask = this.dictionary(this.entry(state, 'SMask'));
+      if (mask) this.look(mask, KNOWN.mask);
       const drawn = mask && this.dictionary(this.entry(mask, 'G'));
-      if (drawn) this.resources(this.entry(drawn, 'Resources'), depth + 1);
+      if (drawn) this.form(drawn, depth);
     });
     each('XObject', (one) => {
       const kind = this.name(one, 'Subtype');
-      if (kind !== 'Form') return this.look(one, IMAGE);
-      this.look(one, FORM);
-      this.resources(this.entry(one, 'Resources'), depth + 1);
+      if (kind === 'Form') this.form(one, depth);
+      else this.picture(one);
     });
+    each('Font', (font) => this.font(font));
+    each('Shading', (one) => {
+      this.been.delete(one);
+      this.shading(one);
+    });
+    for (const [name, space] of this.dictionary(this.entry(resources, 'ColorSpace'))?.entries() ?? []) {
+      const meant = /^Default(Gray|RGB|CMYK)$/.test(name.decodeText());
+      this.space(space, meant ? 'all colours in' : 'colours in', !meant);
+    }
     each('Pattern', (one) => {
+      this.look(one, KNOWN.pattern);
+      this.shading(this.entry(one, 'Shading'));
       const state = this.dictionary(this.entry(one, 'ExtGState'));
       if (state) this.look(state, STATE);
       this.resources(this.entry(one, 'Resources'), depth + 1);
@@ -228,11 +364,15 @@ class Walk {
  * @param bleed that its pages should have around them, mm; null where nobody knows
  * @returns words for each, as often as it is there
  */
-export function unreadInPdf(whole: Whole | null, bleed: number | null): readonly Unread[] {
+export async function unreadInPdf(whole: Whole | null, bleed: number | null): Promise<readonly Unread[]> {
   try {
     if (whole) {
       const walk = new Walk(whole.lib, whole.context, bleed);
       walk.document(whole.catalog);
+      for (const [profile, words] of walk.profiles) {
+        const name = await trueName(profile);
+        if (name !== 'sRGB') walk.found.push({ words: `${words} the profile ${name || 'without a name'}`, seen: false });
+      }
       return walk.found;
     }
   } catch {

@@ -1,4 +1,5 @@
 import type { Blend, FontName, MaskKind, Matrix, PlacedGradient, Style } from '@inkwell-twin/core';
+import type { PageLine } from './inked';
 
 /** A pattern that was met, in the axes of the board. */
 export interface ReadPattern {
@@ -42,6 +43,8 @@ export interface TextNode extends Drawn {
   readonly spacing: number;
   readonly font: FontName;
   readonly style: ReadStyle;
+  /** The letters as the file draws them; null where they are not asked for. */
+  readonly line?: PageLine | null;
 }
 
 export interface PictureNode extends Drawn {

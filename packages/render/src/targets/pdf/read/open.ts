@@ -33,8 +33,18 @@ export interface OpenPage {
   /** Something that instructions name: a font, a picture, a pattern. */
   readonly named: (name: string) => Promise<unknown>;
   /** What lies on the page beside its drawing. */
-  readonly notes: readonly string[];
+  readonly notes: readonly Note[];
 }
+
+/** Something that lies on a page. */
+interface Note {
+  /** As the format calls it (ISO 32000-1, table 169). */
+  readonly kind: string;
+  /** Whether a program may draw it that is told nothing of how it looks. */
+  readonly drawn: boolean;
+}
+/** What leads somewhere, or opens with another one. */
+const LEADING = new Set(['Link', 'Popup']);
 
 export interface OpenPdf {
   readonly pages: AsyncGenerator<OpenPage>;
@@ -139,11 +149,14 @@ async function* pagesOf(pdf: PDFDocumentProxy): AsyncGenerator<OpenPage> {
   for (let i = 0; i < pdf.numPages; i++) {
     let page: PDFPageProxy;
     let instructions: RawInstructions;
-    let notes: string[];
+    let notes: Note[];
     try {
       page = await pdf.getPage(i + 1);
       instructions = await page.getOperatorList();
-      notes = (await page.getAnnotations()).map(({ subtype }: { subtype: string }) => `note on the page (${subtype})`);
+      notes = (await page.getAnnotations()).map(({ subtype, hasAppearance }: { subtype: string; hasAppearance: boolean }) => ({
+        kind: subtype,
+        drawn: !hasAppearance && !LEADING.has(subtype),
+      }));
     } catch (error) {
       throw new Failure('pdf-damaged', `Page ${i + 1} of the PDF can't be read: ${wordsOf(error)}`);
     }

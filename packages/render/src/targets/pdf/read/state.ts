@@ -21,6 +21,8 @@ export interface State {
   size: number;
   /** The font of the file itself, where it is not a shipped one. */
   carried: CarriedFont | null;
+  /** The font of the file, where it is named after a shipped one and is held against it. */
+  letters: CarriedFont | null;
   /** Letters across, as a share. */
   across: number;
   rise: number;
@@ -44,6 +46,7 @@ export const freshState = (ctm: Matrix): State => ({
   font: 'Commissioner',
   size: 1,
   carried: null,
+  letters: null,
   across: 1,
   rise: 0,
   spacing: 0,

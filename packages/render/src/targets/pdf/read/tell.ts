@@ -2,6 +2,7 @@ import {
   type ClipShape,
   type DrawingSink,
   type DrawnPicture,
+  type FontBook,
   type Matrix,
   NO_EFFECTS,
   type Outline,
@@ -13,6 +14,7 @@ import {
   outlineAt,
 } from '@inkwell-twin/core';
 import { CROPPED, ONE_SHAPE } from '../content';
+import { asInked } from './inked';
 import type { Clipping, GroupNode, Node, PathNode, PictureNode, ReadPaint, ReadStyle, ShadeNode, TextNode } from './nodes';
 
 /** Puts a packed path into a store. */
@@ -73,6 +75,7 @@ export class Teller {
     private readonly named: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>,
     private readonly pictures: ReadonlyMap<unknown, DrawnPicture>,
     private readonly note: (kind: string) => void,
+    private readonly fonts?: FontBook,
   ) {}
 
   private layer(id: string | null): number {
@@ -120,7 +123,15 @@ export class Teller {
   /** What marks of ours hold together; others say nothing. */
   private mark({ tag, nodes }: GroupNode): void {
     const [first, second] = nodes;
-    if (tag === ONE_SHAPE && nodes.length === 2 && first && second && 'style' in first && 'style' in second) {
+    if (
+      tag === ONE_SHAPE &&
+      nodes.length === 2 &&
+      first &&
+      second &&
+      'style' in first &&
+      'style' in second &&
+      inOnePlace(first, second)
+    ) {
       const { fill, fillRule, fillOpacity } = first.style;
       const style: ReadStyle = { ...second.style, fill, fillRule, fillOpacity };
       if (first.kind === 'path') return this.path({ ...first, style });
@@ -165,7 +176,10 @@ export class Teller {
     if (this.paths.count) this.sink.path(this.paths, at, this.layer(layer), look, 'path', undefined);
   }
 
-  private text({ text, at, size, spacing, font, style, layer }: TextNode): void {
+  private text(node: TextNode): void {
+    const inked = asInked(node, this.fonts);
+    if (inked) return this.path(inked);
+    const { text, at, size, spacing, font, style, layer } = node;
     const apart = spacing && size > 0 ? { spacing: spacing / size } : {};
     const words = { text, x: 0, y: 0, size, font, align: 'start', ...apart, transform: at } as const;
     this.sink.text(words, this.layer(layer), this.style(style), undefined);
@@ -176,6 +190,27 @@ export class Teller {
     if (!picture) return this.note('picture of a kind that is not known');
     this.sink.picture(picture, at, crop, this.layer(layer), opacity, undefined);
   }
+}
+
+/** Whether two things are drawn along the same outline, or are the same words: a mark can be around anything. */
+function inOnePlace(one: PathNode | TextNode, other: PathNode | TextNode): boolean {
+  const alike = (a: ArrayLike<number>, b: ArrayLike<number>) =>
+    a.length === b.length && Array.prototype.every.call(a, (value: number, i: number) => Math.abs(value - b[i]!) <= SQUARE);
+  if (one.layer !== other.layer || !alike(one.at, other.at)) return false;
+  if (one.kind === 'path') return other.kind === 'path' && alike(numbersOf(one.data), numbersOf(other.data));
+  if (other.kind === 'path' || one.text !== other.text || one.font !== other.font) return false;
+  const places = ({ size, spacing, line }: TextNode) => [size, spacing, ...(line?.letters.map(({ x }) => x) ?? [])];
+  return alike(places(one), places(other));
+}
+
+/** Outlines as a list of numbers. */
+function numbersOf(data: Float32Array): number[] {
+  const store = new PathStore();
+  unpack(data, store);
+  return Array.from({ length: store.count }, (_, o) => outlineAt(store, o)).flatMap(({ start, segments, closed }) => [
+    ...[closed ? 1 : 0, segments.length, ...start],
+    ...segments.flatMap((one) => (one.kind === 'cubic' ? [...one.c1, ...one.c2, ...one.to] : one.to)),
+  ]);
 }
 
 const WHOLE = { left: 0, bottom: 0, right: 1, top: 1 };

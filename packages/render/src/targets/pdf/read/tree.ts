@@ -12,6 +12,7 @@ import {
 } from '@inkwell-twin/core';
 import { BLEND_NAMES } from '../content';
 import { type Letters, fontCalled } from './fonts';
+import type { PageLetter } from './inked';
 import {
   type Clipping,
   type GroupNode,
@@ -38,6 +39,8 @@ interface Around {
   readonly layers: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>;
   /** Fonts of the file that letters become outlines of; null where they stay text. */
   readonly carried?: CarriedFonts | null;
+  /** Fonts of the file whose letters are held against those that they are named after; null where the name is enough. */
+  readonly letters?: CarriedFonts | null;
   /** Fonts, pictures and patterns that the page's instructions name, found before. */
   readonly named: ReadonlyMap<string, unknown>;
 }
@@ -89,7 +92,8 @@ export class TreeReader {
   private readonly bases: Matrix[] = [];
   private clipping: Clipping['rule'] | null = null;
   private place = freshPlace();
-  private line: { readonly key: string; readonly node: TextNode } | null = null;
+  /** What is shown now, and how far from its start it has come, as the size is given. */
+  private line: { readonly key: string; readonly node: TextNode; along: number } | null = null;
   private readonly styles = new Map<string, ReadStyle>();
 
   /** @param base from the list's own axes to the board's */
@@ -299,15 +303,13 @@ export class TreeReader {
       const { fill, stroke } = node.style;
       const [inFill, inStroke] = [seen(fill), seen(stroke)];
       if ((inFill || !fill) && (inStroke || !stroke))
-        return this.added({ ...node, style: { ...node.style, fill: inFill, stroke: inStroke } });
+        return this.laid({ ...node, style: { ...node.style, fill: inFill, stroke: inStroke } }, null, blend);
     }
-    if (!mask && blend === 'normal') return this.added(node);
-    this.add(group('form', { mask, blend, nodes: [node] }));
-    return node;
+    return this.laid(node, mask, blend);
   }
 
-  private added<N extends Node>(node: N): N {
-    this.add(node);
+  private laid<N extends Node>(node: N, mask: State['mask'], blend: Blend): N {
+    this.add(mask || blend !== 'normal' ? group('form', { mask, blend, nodes: [node] }) : node);
     return node;
   }
 
@@ -372,13 +374,16 @@ export class TreeReader {
   }
 
   font(name: string, size: number): void {
-    const named = this.around.named.get(name) as ({ name?: string } & Letters) | undefined;
+    const named = this.around.named.get(name) as ({ name?: string; vertical?: boolean } & Letters) | undefined;
     const called = named?.name ?? '';
     const { font, exact } = fontCalled(called, named);
     const carried = exact ? null : (this.around.carried?.find(named) ?? null);
     if (!exact && !carried)
       this.around.tally.add(`font ${called.replace(/^[A-Z]{6}\+/, '') || 'without a name'}, taken as ${font}`);
-    this.set({ font, size, carried });
+    const letters = exact ? (this.around.letters?.find(named) ?? null) : null;
+    if (exact && this.around.letters && !letters) this.around.tally.add(`font ${font}, whose letters are not in the file`);
+    if (named?.vertical) this.around.tally.add('letters one below the other');
+    this.set({ font, size, carried, letters });
   }
 
   textMatrix(matrix: Matrix): void {
@@ -400,6 +405,7 @@ export class TreeReader {
     let text = '';
     let [far, shown] = [0, 0];
     const letters: number[] = [];
+    const drawn: PageLetter[] = [];
     let known = state.carried !== null;
     for (const glyph of glyphs) {
       if (typeof glyph === 'number') far -= glyph;
@@ -410,20 +416,29 @@ export class TreeReader {
           known &&= outlines.length > 0 || !(glyph.unicode ?? '').trim();
           packOutlines(outlines, state.size, (far / 1000) * state.size + shown * state.spacing, letters);
         }
+        if (state.letters)
+          drawn.push({
+            outlines: state.letters.letter(glyph.fontChar ?? ''),
+            x: (far / 1000) * state.size + shown * state.spacing,
+          });
         far += glyph.width ?? 0;
         shown++;
       }
     }
     const { mode, font, size, across, rise, spacing } = state;
     const start = this.place.matrix;
-    this.place.matrix = multiply(start, translation(((far / 1000) * size + shown * spacing) * across, 0));
+    const along = (far / 1000) * size + shown * spacing;
+    this.place.matrix = multiply(start, translation(along * across, 0));
     if (mode === 3) return this.around.tally.addUnseen('text that is not shown');
     if (mode > 3) this.around.tally.add('text that clips');
     if (!text) return;
     const key = `${font} ${size} ${across} ${rise} ${spacing} ${mode}`;
     // What follows in the same font goes on with the line.
     if (this.line?.key === key) {
-      this.line.node.text += text;
+      const { node, along: before } = this.line;
+      node.text += text;
+      node.line?.letters.push(...drawn.map(({ outlines, x }) => ({ outlines, x: before + x })));
+      this.line.along += along;
       return;
     }
     const [filled, lined] = [mode % 4 === 0 || mode % 4 === 2, mode % 4 === 1 || mode % 4 === 2];
@@ -445,9 +460,10 @@ export class TreeReader {
       spacing: Math.sign(size) * spacing,
       font,
       style,
+      line: state.letters && { letters: drawn, at: placed, size, spacing },
       layer: this.layer,
     });
-    this.line = { key, node };
+    this.line = { key, node, along };
   }
 }
 

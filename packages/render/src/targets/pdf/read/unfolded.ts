@@ -24,6 +24,8 @@ class Unfolding {
   private readonly open = new Set<Value>();
   private readonly pages = new Set<Value>();
   private total = 0;
+  /** What readers take as they like. */
+  readonly odd = new Set<string>();
 
   constructor(private readonly whole: Whole) {}
 
@@ -119,6 +121,7 @@ class Unfolding {
   /** Length of instructions with all that they name: every mention of a name counts as a use of what it may mean. */
   private length(text: string, resources: Dictionary, depth: number): number {
     assertShallow(text);
+    if (EXPONENT.test(text) && EXPONENT.test(text.replace(WORDS, ' '))) this.odd.add('number with an exponent');
     let length = text.length;
     const uses = new Map<string, number>();
     for (const [, name] of text.matchAll(/\/([^\s/<>()[\]{}%]+)/g)) uses.set(name!, (uses.get(name!) ?? 0) + 1);
@@ -165,6 +168,10 @@ const USED: Readonly<Record<string, (unfolding: Unfolding, value: Value, around:
   Font: (unfolding, ...one) => unfolding.letters(...one),
 };
 
+/** Numbers have no exponents (ISO 32000-1, 7.3.3). */
+const EXPONENT = /(?<=^|[\s[])[+-]?(?:\d+\.?\d*|\.\d+)[eE][+-]?\d+(?=$|[\s\]])/;
+const WORDS = /\((?:\\[^]|[^\\()])*\)/g;
+
 /** @throws Failure `pdf-too-large` where more states are saved in each other than any drawing needs */
 function assertShallow(text: string): void {
   let depth = 0;
@@ -177,10 +184,13 @@ function assertShallow(text: string): void {
 /**
  * Refuses a file whose drawing is far larger than it: its drawings, masks, patterns and letters are counted as often as they are
  * drawn, before anything draws them.
+ * @returns words for what readers take as they like
  * @throws Failure `pdf-too-large`
  */
-export function assertUnfolds(whole: Whole): void {
+export function unfolded(whole: Whole): ReadonlySet<string> {
   const pages = whole.catalog.get(whole.lib.PDFName.of('Pages'));
   const root = whole.context.lookup(pages);
-  if (root instanceof whole.lib.PDFDict) new Unfolding(whole).tree(root, undefined, 0);
+  const unfolding = new Unfolding(whole);
+  if (root instanceof whole.lib.PDFDict) unfolding.tree(root, undefined, 0);
+  return unfolding.odd;
 }

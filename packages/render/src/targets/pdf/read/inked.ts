@@ -1,0 +1,73 @@
+import type { FontBook, Outline, Point, Segment } from '@inkwell-twin/core';
+import { packOutlines } from './carried';
+import type { PathNode, TextNode } from './nodes';
+
+/** A letter of a page: what the font in the file draws for it, ems, and where, as the size is given. */
+export interface PageLetter {
+  readonly outlines: readonly Outline[];
+  readonly x: number;
+}
+
+/** The letters of a line as the page has them. */
+export interface PageLine {
+  readonly letters: PageLetter[];
+  readonly at: PathNode['at'];
+  readonly size: number;
+  /** Space after each letter that is stated beside what stands between them. */
+  readonly spacing: number;
+}
+
+/** How far a point of a letter may be off, ems: what fonts round. */
+const SHAPE = 0.002;
+/** How far a letter may stand off, mm; and what the widths in a file round for every letter before it, ems. */
+const [PLACE, ROUNDED] = [0.02, 0.00006];
+
+const near = ([ax, ay]: Point, [bx, by]: Point): boolean => Math.abs(ax - bx) <= SHAPE && Math.abs(ay - by) <= SHAPE;
+
+/** The segments of an outline all round: where it begins is nothing that shows. */
+function ring({ start, segments }: Outline): readonly Segment[] {
+  const last = segments.at(-1)?.to ?? start;
+  return near(last, start) ? segments : [...segments, { kind: 'line', to: start }];
+}
+
+function alike(one: Outline, other: Outline): boolean {
+  const [a, b] = [ring(one), ring(other)];
+  if (a.length !== b.length) return false;
+  const same = (segment: Segment, beside: Segment): boolean => {
+    if (segment.kind !== beside.kind || !near(segment.to, beside.to)) return false;
+    return segment.kind !== 'cubic' || (beside.kind === 'cubic' && near(segment.c1, beside.c1) && near(segment.c2, beside.c2));
+  };
+  return b.some((_, turn) => a.every((segment, i) => same(segment, b[(i + turn) % b.length]!)));
+}
+
+const isInk = ({ outlines }: { readonly outlines: readonly Outline[] }): boolean => outlines.length > 0;
+
+/**
+ * Whether a line inks what its words ink in the shipped font that it is named after: the same outlines at the same places. The
+ * name of a font, the widths and the meanings of letters in a file may say anything; what is inked is what people see.
+ */
+function isAsNamed({ text, font }: TextNode, { letters, at, size, spacing }: PageLine, fonts: FontBook): boolean {
+  const named = fonts.inked(font, text);
+  // A letter without a shape is told elsewhere.
+  if (!named) return true;
+  const wanted = named.map((letter, i) => ({ ...letter, x: letter.x * size + i * spacing })).filter(isInk);
+  const found = letters.filter(isInk);
+  if (wanted.length !== found.length) return false;
+  const scale = Math.max(Math.hypot(at[0], at[1]), Math.hypot(at[2], at[3]));
+  return wanted.every(({ outlines, x, y }, i) => {
+    const beside = found[i]!;
+    const off = Math.max(Math.abs(beside.x - x), Math.abs(y * size)) * scale;
+    if (off > PLACE + ROUNDED * letters.length * Math.abs(size) * scale) return false;
+    const own = beside.outlines;
+    return own.length === outlines.length && own.every((outline, o) => alike(outline, outlines[o]!));
+  });
+}
+
+/** A line that inks something else than its words do in the font that it is named after, as what it inks. Null for any other. */
+export function asInked(node: TextNode, fonts: FontBook | undefined): PathNode | null {
+  const { line, style, layer } = node;
+  if (!line || !fonts || isAsNamed(node, line, fonts)) return null;
+  const data: number[] = [];
+  for (const { outlines, x } of line.letters) packOutlines(outlines, line.size, x, data);
+  return { kind: 'path', data: Float32Array.from(data), at: line.at, style, layer };
+}
