@@ -13,7 +13,7 @@ import sys
 
 import openpyxl
 from openpyxl.comments import Comment
-from openpyxl.styles import Font, PatternFill
+from openpyxl.styles import Alignment, Font, PatternFill
 from openpyxl.worksheet.datavalidation import DataValidation
 
 SEED, EACH = int(sys.argv[1]), int(sys.argv[2])
@@ -28,10 +28,10 @@ def put(kind, name, ext, data, number):
 
 
 def digit(text, rnd):
-    """Another digit somewhere in a number; never one after the eighth that counts."""
+    """Another digit somewhere in a number; never one after the thirteenth that counts."""
     places = [i for i, c in enumerate(text) if c.isdigit()]
     lead = next((k for k, i in enumerate(places) if text[i] != "0"), 0)
-    at = rnd.choice(places[lead:lead + 6])
+    at = rnd.choice(places[lead:lead + 13])
     new = rnd.choice([d for d in "123456789" if d != text[at]])
     return text[:at] + new + text[at + 1:]
 
@@ -42,11 +42,11 @@ def letters(text, rnd):
 
 
 # Columns: Panel, Coating, Measured, Gloss before, Gloss after, Cracked, Loss, Above the mean, Note.
-TEXT, CATEGORY, DATE, NUMBERS, YES = 0, 1, 2, (3, 4), 5
+TEXT, CATEGORY, DATE, NUMBERS, YES, LOSS, NOTE = 0, 1, 2, (3, 4), 5, 6, 8
 
 
-def filled(rows, column, rnd):
-    return rnd.choice([r for r in range(1, len(rows)) if rows[r][column] not in ("", None)])
+def filled(rows, column, rnd, wanted=lambda text: True):
+    return rnd.choice([r for r in range(1, len(rows)) if rows[r][column] not in ("", None) and wanted(rows[r][column])])
 
 
 # ---------------------------------------------------------------- rows of words (CSV)
@@ -57,10 +57,10 @@ def row_faults():
             return rows
         return run
 
-    def cell(column, change):
+    def cell(column, change, wanted=lambda text: True):
         def act(rows, rnd):
             c = column if isinstance(column, int) else rnd.choice(column)
-            r = filled(rows, c, rnd)
+            r = filled(rows, c, rnd, wanted)
             rows[r][c] = change(rows[r][c], rnd)
         return act
 
@@ -124,6 +124,8 @@ def row_faults():
         "unit": f(lambda rows, rnd: rows[0].__setitem__(3, rows[0][3].replace("GU", "mm"))),
         "headings swapped": f(lambda rows, rnd: rows[0].__setitem__(slice(3, 5), [rows[0][4], rows[0][3]])),
         "rounded": f(rounded),
+        "apostrophe lost": f(cell(NOTE, lambda t, r: t.lstrip("'"), lambda t: t.startswith("'"))),
+        "empty row": f(lambda rows, rnd: rows.insert(rnd.randint(2, len(rows) - 2), [""] * len(rows[0]))),
     }
 
 
@@ -221,6 +223,14 @@ def spoil_xlsx():
                 ws.cell(r, 4).number_format = code
         return act
 
+    def look(change, column=5):
+        def act(wb, ws, rnd):
+            change(ws.cell(row(ws, rnd, column), column))
+        return act
+
+    def painted_over(cell):
+        cell.font, cell.fill = Font(color="FF102030"), PatternFill("solid", fgColor="FF102030")
+
     def value_for_formula(wb, ws, rnd):
         ws.cell(rnd.randint(2, ws.max_row), 7).value = rnd.uniform(10, 40)
 
@@ -269,6 +279,15 @@ def spoil_xlsx():
         "thousands": formats("#,##0,"),
         "more digits shown": formats("0.000"),
         "nothing shown": formats(";;;"),
+        "other words shown": look(lambda cell: setattr(cell, "number_format", '0;0;0;"Reed oil"'), 2),
+        "words not shown": look(lambda cell: setattr(cell, "number_format", "General;General;General;"), 9),
+        "month alone": look(lambda cell: setattr(cell, "number_format", "mmm yyyy"), 3),
+        "day without its year": look(lambda cell: setattr(cell, "number_format", "d mmm"), 3),
+        "dark on dark": look(painted_over),
+        "white": look(lambda cell: setattr(cell, "font", Font(color="FFFFFFFF")), 2),
+        "struck": look(lambda cell: setattr(cell, "font", Font(strike=True)), 2),
+        "filled with its words": look(lambda cell: setattr(cell, "alignment", Alignment(horizontal="fill")), 2),
+        "formula taken out": look(lambda cell: setattr(cell, "value", None), 7),
         "hidden row": hide_row,
         "hidden column": hide_column,
         "hidden sheet": lambda wb, ws, rnd: setattr(wb[wb.sheetnames[1]], "sheet_state", "hidden"),
@@ -399,6 +418,9 @@ def spoil_json():
         "digit": value(lambda v, rnd: float(digit(repr(float(v)), rnd))),
         "sign": value(lambda v, rnd: -v),
         "null": value(lambda v, rnd: None),
+        "computed value null": value(lambda v, rnd: None, (LOSS,)),
+        "other key": lambda d, rnd: d["tables"][0].__setitem__("key", rnd.choice(("Coating", "Note"))),
+        "empty row": lambda d, rnd: d["tables"][0]["rows"].insert(rnd.randint(1, 20), [None] * 9),
         "words": value(lambda v, rnd: str(v)),
         "letter": value(letters, (0, 1)),
         "yes for no": value(lambda v, rnd: not v, (5,)),

@@ -152,12 +152,13 @@ class Comparing {
     const within = column.formula === null ? Math.min(DIGITS, this.settings.tolerance) : this.settings.tolerance;
     const changed: number[] = [];
     // Where the same formula stands and no value, it is computed by whoever opens the copy.
-    const isComputed = column.formula !== null && column.formula === other.formula;
+    const hasFormula = column.formula !== null && column.formula === other.formula;
+    const isComputed = (at: number) => hasFormula && isBlank(b, at) && other.loose[at] === undefined && !other.bare?.has(at);
     for (let row = 0; row < rows.length; row++) {
       const at = rows[row]!;
       if (at === -2) this.equal++;
       if (at < 0) continue;
-      if (sameCell(a, row, b, at, within) || (isComputed && isBlank(b, at) && other.loose[at] === undefined)) this.equal++;
+      if (sameCell(a, row, b, at, within) || isComputed(at)) this.equal++;
       else changed.push(row);
     }
     if (!changed.length) return;
@@ -234,8 +235,18 @@ class Comparing {
     };
     tell('row missing', this.master, missing, 'masterEntries');
     tell('row added', this.copy, added, 'copyEntries');
+    const empty = blanksWithin(this.copy) - blanksWithin(this.master);
+    if (empty > 0) this.add('row added', empty === 1 ? 'An empty row' : `${empty} empty rows`, { count: empty });
     const moved = this.carried('row order') ? outOfOrder(rows) : 0;
     if (moved) this.add('rows re-ordered', 'Rows', { count: moved });
+  }
+
+  /** Which column tells rows apart, where both sides say one. */
+  keys(pairs: readonly Pair[]): void {
+    const { master, copy } = this;
+    if (master.key < 0 || copy.key < 0 || pairs.some((pair) => pair.master === master.key && pair.copy === copy.key)) return;
+    const names = [master.columns[master.key]!.name, copy.columns[copy.key]!.name] as const;
+    this.add('type changed', 'Column that tells rows apart', { master: names[0], copy: names[1] });
   }
 
   columnOrder(pairs: readonly Pair[]): void {
@@ -281,6 +292,12 @@ class Comparing {
   }
 }
 
+/** Rows in which nothing stands, with others after them. */
+function blanksWithin(grid: Grid): number {
+  const blank = blankRows(grid);
+  return blank.subarray(0, blank.lastIndexOf(0) + 1).reduce((count, one) => count + one, 0);
+}
+
 const isBlank = ({ numbers, words }: Typed, row: number): boolean => Number.isNaN(numbers[row]!) && !words?.[row];
 const named = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 const digits = (decimals: number | null) => (decimals === null ? 'as many as there are' : String(decimals));
@@ -322,6 +339,7 @@ export function compareGrids(master: Grid, copy: Grid, settings: CompareSettings
     comparing.cells(pair, rows);
   }
   comparing.rows(rows);
+  comparing.keys(pairs);
   comparing.columnOrder(pairs);
   comparing.summaries();
   const outlines =

@@ -17,6 +17,8 @@ export interface GridColumn {
   readonly formula: string | null;
   /** Cells that are computed otherwise than their column, or not at all (empty). */
   readonly loose: Readonly<Record<number, string>>;
+  /** Rows of a computed column in which nothing stands that anything could be computed by. */
+  readonly bare?: ReadonlySet<number>;
   /** Numbers, dates (days since 1970-01-01), yes and no (1 and 0); NaN where a cell is empty or says something else. */
   readonly numbers: Float64Array | null;
   /** Words; null where there are none. */

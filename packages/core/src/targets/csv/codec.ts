@@ -24,8 +24,9 @@ export const csvCodec = {
     const wanted = options && DECIMALS[options['decimal'] as keyof typeof DECIMALS];
     const { decimal } = decimalOf(someRows(text.slice(0, 200_000), delimiter), wanted);
     const { origin = null, guard } = originOf(files);
-    const { grid } = readCells(text, delimiter, decimal, (options?.['guard'] ?? guard) !== 'as they are');
-    return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: origin, notUnderstood: [] };
+    const { grid, open } = readCells(text, delimiter, decimal, (options?.['guard'] ?? guard) !== 'as they are');
+    const notUnderstood = open ? [{ kind: 'words that a spreadsheet computes', count: open, shows: true }] : [];
+    return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: origin, notUnderstood };
   },
   beside: () => [ORIGIN],
   look: lookAtCells,

@@ -4,7 +4,7 @@ import { fromHeading } from '../../content/grid/heading';
 import { Failure } from '../../failure/failure';
 import { MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
 import { DELIMITERS, type Delimiter } from './declare';
-import { unguarded } from './guard';
+import { isOpen, unguarded } from './guard';
 
 /** What a text of cells says, and where it is not as it should be. */
 export interface ReadCells {
@@ -12,6 +12,8 @@ export interface ReadCells {
   /** Rows with more cells than the heading, and with fewer, by their lines. */
   readonly longer: readonly number[];
   readonly shorter: readonly number[];
+  /** Words that should have an apostrophe before them, and have none. */
+  readonly open: number;
 }
 
 /** Lines that are told of one kind of trouble. */
@@ -23,7 +25,11 @@ const TOLD = 20;
  * @throws Failure `csv-damaged` with the line
  */
 export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ',', isGuarded = true): ReadCells {
-  const plain = isGuarded ? unguarded : (word: string) => word;
+  let open = 0;
+  const plain = (word: string): string => {
+    if (isGuarded && isOpen(word, decimal)) open++;
+    return isGuarded ? unguarded(word) : word;
+  };
   const { data, errors } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { delimiter: DELIMITERS[delimiter] });
   const broken = errors.find(({ type }) => type === 'Quotes');
   if (broken)
@@ -55,5 +61,5 @@ export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ','
     for (let i = 0; i < rows.length; i++) words[i] = plain(rows[i]![at] ?? '');
     return { ...plainColumn, ...fromHeading(plain(heading[at] ?? `Column ${at + 1}`)), type: 'untyped', words };
   });
-  return { grid: { columns, count: rows.length, key: -1, summaries: [], decimal }, longer, shorter };
+  return { grid: { columns, count: rows.length, key: -1, summaries: [], decimal }, longer, shorter, open };
 }

@@ -96,6 +96,8 @@ function columnOf(
     type,
     decimals: decimals ?? null,
     formula: inOneWay(formula),
+    // Nothing here computes anything by itself.
+    ...(formula === undefined ? {} : { bare: new Set(cells.flatMap((cell, row) => (cell === null ? [row] : []))) }),
     numbers: plain ? null : numbers,
     words,
   };

@@ -3,10 +3,10 @@ import { Failure } from '../../failure/failure';
 import { MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
 import { daysOf } from '../../tables/dates';
 import { EPOCH } from './epoch';
-import type { Format } from './formats';
+import { type Format, colourOf, isLost } from './formats';
 import { columnNumber } from './formula-read';
 import { tellAttributes } from './known';
-import { attributeOf, walkXml } from '../../bytes/walk-xml';
+import { type Attributes, attributeOf, walkXml } from '../../bytes/walk-xml';
 import { plainText } from '../../bytes/xml-text';
 
 /** A cell as it stands in a sheet. */
@@ -51,6 +51,7 @@ const NEUTRAL = new Set([
   't',
   'r',
   'rPr',
+  'strike',
   'sz',
   'color',
   'rFont',
@@ -111,7 +112,6 @@ const TOLD: Readonly<Record<string, string>> = {
   picture: 'background picture',
   oleObject: 'embedded object',
   control: 'control',
-  strike: 'words struck out',
   legacyDrawing: OLD_DRAWING,
 };
 const WITHIN = new Set([
@@ -133,7 +133,7 @@ interface Shared {
   readonly column: number;
 }
 
-const DATE: Format = { date: true, decimals: null, odd: null };
+const DATE: Format = { date: true, clock: true, decimals: null, odd: null };
 
 /** Reads the cells of a sheet. @throws Failure `package-damaged`, `too-many-rows`, `too-many-columns` */
 export function readSheet(
@@ -234,6 +234,7 @@ export function readSheet(
           return;
         default:
           tellAttributes(name, attributes, tally);
+          tellRun(name, attributes, tally);
           if (TOLD[name]) tally.add(TOLD[name]);
           else if (!NEUTRAL.has(name) && !WITHIN.has(name)) tally.add(`“${name}” of a sheet`);
       }
@@ -255,17 +256,25 @@ export function readSheet(
   return { rows };
 }
 
+/** Tells how a stretch of a cell's words hides what it says (ECMA-376-1, 18.4.7). */
+function tellRun(name: string, attributes: Attributes, tally: Tally): void {
+  const value = attributeOf(attributes, 'val') ?? '';
+  if (name === 'strike' && !/^(0|false)$/.test(value)) tally.add('words struck out');
+  else if (name === 'sz' && Number(value) < 3) tally.add('words too small to be read');
+  else if (name === 'color' && isLost(colourOf(attributes, '000000'))) tally.add('words in the colour of what lies behind them');
+}
+
 /** The words of a workbook, by their numbers: pieces of several looks together, readings left away. */
 export function readStrings(bytes: Uint8Array | undefined, part: string, tally: Tally): string[] {
   const all: string[] = [];
   if (!bytes) return all;
   let [text, inText, spoken] = ['', false, 0];
   walkXml(bytes, part, {
-    open: (name) => {
+    open: (name, attributes) => {
       if (name === 'si') text = '';
       else if (name === 'rPh') spoken++;
       else if (name === 't') inText = spoken === 0;
-      else if (name === 'strike') tally.add('words struck out');
+      else tellRun(name, attributes, tally);
     },
     close: (name) => {
       if (name === 'si') all.push(plainText(text));

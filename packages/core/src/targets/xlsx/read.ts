@@ -70,6 +70,10 @@ const typeNames = (cells: readonly (RawCell | undefined)[]): GridColumn['type'] 
   return most === 0 ? 'text' : most === numbers ? 'number' : most === dates ? 'date' : most === booleans ? 'yes or no' : 'text';
 };
 
+/** Whether a time of day stands behind a date that is shown without it; less than a second is what rounding leaves. */
+const hidesTime = (format: Format | null, value: number): boolean =>
+  format?.date === true && !format.clock && Math.abs(value - Math.round(value)) > 1 / 86_400;
+
 /** Digits that all numbers of a column are shown with; null where they are shown differently. */
 function digitsOf(cells: readonly (RawCell | undefined)[]): number | null {
   const all = new Set(cells.filter((cell) => typeof cell?.value === 'number').map((cell) => cell!.format?.decimals ?? null));
@@ -109,7 +113,7 @@ const inOwnRow = (formula: string, row: number, [down, right]: readonly [number,
   `${right} ${formula.replace(/(\$?[A-Za-z]{1,3})(\$?)(\d+)/g, (all, column: string, fixed: string, at: string) => (Number(at) - 1 + (fixed ? 0 : down) === row ? `${column}${fixed}#` : all))}`;
 
 /** The formula of a column: that of most of its cells; and those of its cells that say something else. */
-function columnFormula(cells: readonly (RawCell | undefined)[], within: Within): Pick<GridColumn, 'formula' | 'loose'> {
+function columnFormula(cells: readonly (RawCell | undefined)[], within: Within): Pick<GridColumn, 'formula' | 'loose' | 'bare'> {
   const counts = new Map<string, number>();
   let filled = 0;
   // Formulas that say the same of their own row are read once.
@@ -132,7 +136,8 @@ function columnFormula(cells: readonly (RawCell | undefined)[], within: Within):
   own.forEach((text, i) => {
     if (cells[i] && text !== (formula ?? '')) loose[i] = text;
   });
-  return { formula, loose };
+  const bare = new Set(formula === null ? [] : cells.flatMap((cell, row) => (cell ? [] : [row])));
+  return { formula, loose, bare };
 }
 
 function columnOf(
@@ -150,7 +155,8 @@ function columnOf(
   cells.forEach((cell, row) => {
     if (!cell || cell.value === null) return;
     const { value, format } = cell;
-    if (format?.veiled || (typeof value === 'number' && format?.odd)) odd.add(format);
+    if (format?.veiled || (typeof value === 'number' && (format?.odd || hidesTime(format, value)))) odd.add(format!);
+    if (typeof value === 'string' && format?.oddWords) odd.add(format);
     if (typeof value === 'string') word(row, value);
     else if (typeof value === 'boolean') {
       if (type === 'yes or no') numbers[row] = Number(value);
