@@ -218,6 +218,15 @@ describe('a copy of a table', () => {
         .join('\n');
     expect(await verdict(commas)).toMatchObject({ verdict: 'in step', remark: 're-written elsewhere' });
     expect((await verdict((text) => `\ufeff${text}`)).verdict).toBe('in step');
+    // As a program writes it that knows one byte a letter (Windows-1252): its quotation marks and dashes are not those of Unicode.
+    const { files, says } = await made;
+    const text = new TextDecoder().decode(files[0]!.bytes);
+    const letters: Readonly<Record<string, number>> = { '“': 0x93, '”': 0x94, '–': 0x96, '€': 0x80 };
+    expect(text).toMatch(/[“”]/);
+    const bytes = Uint8Array.from([...text].map((letter) => letters[letter] ?? letter.charCodeAt(0)));
+    const recipe = recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' });
+    const input = { files: [{ part: '', bytes }], whole: false, says, recipe, now: master, then: master };
+    expect((await checkCopy(input, means, true)).verdict).toBe('in step');
     expect((await verdict((text) => text.replace(/yes/g, 'TRUE').replace(/;no;/g, ';FALSE;'))).verdict).toBe('in step');
   });
 

@@ -13,6 +13,22 @@ const MARKS: readonly (readonly [encoding: string, mark: readonly number[]])[] =
   ['utf-16be', [0, 0x3c, 0, 0x73]],
 ];
 
+/** What Windows-1252 has where Latin-1 has controls, from 0x80 on (Encoding Standard, 9). */
+const OF_WINDOWS = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+
+/**
+ * The bytes as text in an encoding. Latin-1 is Windows-1252 under another name (Encoding Standard, 4.2): not every version of
+ * Node.js holds to that, and its controls are letters nobody wrote.
+ * @param label of the encoding, as the standard has it
+ * @throws TypeError where `fatal` is wanted and the bytes are not so encoded
+ */
+export function decodeAs(bytes: Uint8Array, label: string, fatal = false): string {
+  const decoder = new TextDecoder(label, { fatal });
+  const text = decoder.decode(bytes);
+  if (decoder.encoding !== 'windows-1252') return text;
+  return text.replace(/[\x80-\x9f]/g, (letter) => OF_WINDOWS[letter.charCodeAt(0) - 0x80]!);
+}
+
 /**
  * The bytes as text: UTF-16 where they begin so, else UTF-8, and where they are not valid UTF-8 (older interchange files) another.
  * @param older that other encoding, by a label of the WHATWG's
@@ -25,7 +41,7 @@ export function decodeText(bytes: Uint8Array, older = 'latin1'): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return new TextDecoder(older).decode(bytes);
+    return decodeAs(bytes, older);
   }
 }
 

@@ -354,6 +354,9 @@ def spoil_html():
         return text[: one.start()] + change(one) + text[one.end():]
 
     rows = r"<tr><td>P-.*?</tr>"
+
+    def within(before, after):
+        return lambda t, rnd: nth(r"(?<=<td>)(Reed oil|Fen wax|Tarn lacquer|Bare)", lambda m: before + m.group() + after, t, rnd)
     faults = {
         "digit": lambda t, rnd: nth(r'(?<=class="number">)\d+\.?\d*(?=<)', lambda m: digit(m.group(), rnd), t, rnd),
         "digit shown": lambda t, rnd: nth(r'(?<=">)\d+\.\d+(?=</data>)', lambda m: digit(m.group(), rnd), t, rnd),
@@ -374,6 +377,27 @@ def spoil_html():
         "table twice": lambda t, rnd: t.replace("</body>", "<table><tr><th>a</th></tr><tr><td>1</td></tr></table></body>"),
         "cut short": lambda t, rnd: t[: len(t) * rnd.randint(3, 8) // 10],
         "summary": lambda t, rnd: nth(r'(?<=<td class="number">)\d+(?=</td></tr>\n<tr><th scope="row">Worst)', lambda m: "21", t, rnd),
+        "span hidden": within('<span hidden>', "</span>"),
+        "span not displayed": within('<span style="display: none">', "</span>"),
+        "span of no size": within('<span style="font-size: 0">', "</span>"),
+        "span of one pixel": within('<span style="font-size: 1px">', "</span>"),
+        "span white": within('<span style="color: #fff">', "</span>"),
+        "span seen through": within('<span style="opacity: 0">', "</span>"),
+        "span off the page": within('<span style="position: absolute; left: -999em">', "</span>"),
+        "span turned over": within('<span style="transform: scaleX(-1)">', "</span>"),
+        "span cut off": within('<span style="clip-path: inset(50%)">', "</span>"),
+        "words deleted": within("<del>", "</del>"),
+        "words struck": within("<s>", "</s>"),
+        "words struck by style": within('<span style="text-decoration: line-through">', "</span>"),
+        "words backwards": within('<bdo dir="rtl">', "</bdo>"),
+        "cell from right to left": lambda t, rnd: nth(r"<td>(?=Reed|Fen|Bare)", lambda m: '<td dir="rtl">', t, rnd),
+        "cell collapsed": lambda t, rnd: nth(r"<td>(?=Reed|Fen|Bare)", lambda m: '<td style="visibility: collapse">', t, rnd),
+        "cell in its ground": lambda t, rnd: nth(r"<td>(?=Reed|Fen|Bare)", lambda m: '<td style="background: #14213a">', t, rnd),
+        "body hidden": lambda t, rnd: t.replace("<body", "<body hidden", 1),
+        "body unseen": lambda t, rnd: t.replace("<body", '<body style="opacity:0"', 1),
+        "another page": lambda t, rnd: t.replace("<title>", '<meta http-equiv="refresh" content="0;url=b.html"><title>'),
+        "another base": lambda t, rnd: t.replace("<title>", '<base href="https://fen.example/"><title>'),
+        "bare words": lambda t, rnd: t.replace('<table class="rows">', 'All values are wrong.<table class="rows">', 1),
         "words above": lambda t, rnd: t.replace("<body>", "<body><p>All values are wrong.</p>"),
         "style": lambda t, rnd: t.replace("</style>", "td:nth-child(4){display:none}</style>"),
     }
@@ -391,6 +415,10 @@ def spoil_html():
         "references": page.replace("oil", "&#111;il"),
         "another meta": page.replace("<title>", '<meta name="robots" content="noindex"><title>'),
         "line ends": page.replace("\n", "\r\n"),
+        "bold words": page.replace("<td>Fen wax", "<td><b>Fen wax</b>"),
+        "a coloured row": page.replace("<tr><td>P-003", '<tr style="background-color: #eef4e8; color: #222"><td>P-003'),
+        "larger letters": page.replace("<body", '<body style="font-size: 18px; margin: 1em"', 1),
+        "a section around": page.replace("<body>", "<body><div class=page><main>").replace("</body>", "</main></div></body>"),
     }
     for name, data in same.items():
         put("same", name, "html", data, 0)

@@ -1,3 +1,4 @@
+import { decodeAs } from '../../bytes/text';
 import { Failure } from '../../failure/failure';
 
 /** Encodings that are told apart or can be chosen, by their names in the Encoding Standard. */
@@ -31,7 +32,7 @@ export function encodingOf(bytes: Uint8Array): { encoding: Encoding; sure: boole
 /** @throws Failure `encoding` where bytes are not so encoded, with the place */
 export function decode(bytes: Uint8Array, encoding: Encoding): string {
   try {
-    return new TextDecoder(encoding, { fatal: encoding === 'utf-8' }).decode(bytes);
+    return decodeAs(bytes, encoding, encoding === 'utf-8');
   } catch {
     throw new Failure('encoding', `The text is not in ${encoding} all through. Choose another encoding.`);
   }

@@ -11,6 +11,7 @@ import type { Leaf } from '../../content/kinds';
 import type { NotUnderstood } from '../codec';
 import { TEXT_STYLE } from '../texts/html-write';
 import { leafOf, picturesOn, textsOn } from './pages';
+import { type Colours, PLAIN_COLOURS, tellShown } from './shown';
 import { CLASSES, STYLE } from './write';
 
 type Element = DefaultTreeAdapterTypes.Element;
@@ -217,6 +218,16 @@ const OTHER = new Set([
   'link',
 ]);
 
+/** What holds words that are read, or that are never shown. */
+const IN_TABLES = new Set(['title', 'style', 'script', 'table', 'td', 'th', 'caption', 'template', 'noscript']);
+const isLoose = (node: Node): boolean =>
+  node.nodeName === '#text' && plain((node as DefaultTreeAdapterTypes.TextNode).value) !== '';
+function isWithin(element: Element, tagName: string): boolean {
+  for (let node: DefaultTreeAdapterTypes.ParentNode | null = element; node && 'tagName' in node; node = node.parentNode)
+    if (node.tagName === tagName) return true;
+  return false;
+}
+
 /** The tables and texts of a page; of what else shows on it, how much there is. Scripts are never run. */
 export async function readHtml(
   bytes: Uint8Array,
@@ -238,9 +249,13 @@ export async function readHtml(
   const texts = pages.map((page) => leafOf(page, language, title ? textIn(title) : '', pictures, tally));
   const inTexts = new Set(pages.flatMap((page) => [...all(page)]));
   let mark: string | null = null;
+  const colours = new Map<unknown, Colours>();
   for (const element of elements) {
     if (inTexts.has(element)) continue;
-    const { tagName } = element;
+    const { tagName, parentNode } = element;
+    colours.set(element, tellShown(element, colours.get(parentNode) ?? PLAIN_COLOURS, tally));
+    if (!IN_TABLES.has(tagName) && !pages.includes(element) && inner(element).some(isLoose) && !isWithin(element, 'table'))
+      tally.add('words beside tables');
     if (tagName === 'meta' && attribute(element, 'name') === 'origin') mark = attribute(element, 'content');
     else if (tagName === 'script') tally.add('script');
     else if (tagName === 'style') {

@@ -49,7 +49,7 @@ const UNSEEN = new Set(
 );
 /** Attributes that say nothing that one sees, or that are read where they stand. */
 const QUIET =
-  /^(class|id|role|lang|dir|title|tabindex|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|hidden|open|cite|xmlns|epub:|xml:|xmlns:|aria-|data-)/;
+  /^(?:(?:class|id|role|lang|dir|title|tabindex|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|itemid|hidden|open|cite|xmlns)$|epub:|xml:|xmlns:|aria-|data-)/;
 
 /** Elements within elements that are read one by one. */
 const DEEPEST_NESTING = 500;

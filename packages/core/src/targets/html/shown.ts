@@ -1,0 +1,167 @@
+import type { DefaultTreeAdapterTypes } from 'parse5';
+import type { Tally } from '../../bytes/tally';
+
+type Element = DefaultTreeAdapterTypes.Element;
+
+const names = (text: string): ReadonlySet<string> => new Set(text.trim().split(/\s+/));
+
+/** Elements that are read as tables, or hold and set words without saying or hiding any (HTML, 4.3 to 4.9). */
+const NEUTRAL = names(
+  `html head body title meta main div section article header footer aside nav hgroup address center table caption colgroup col
+   thead tbody tfoot tr td th span a b strong i em u ins small big sub sup code kbd samp var abbr cite dfn mark label font tt nobr
+   time data br wbr`,
+);
+/** Elements that are told where the page is read, and what is never drawn. */
+const TOLD_ELSEWHERE = names(
+  `script style img svg video audio canvas iframe object embed form input button p h1 h2 h3 h4 h5 h6 ul ol dl pre blockquote link
+   template datalist`,
+);
+
+/** Attributes that are read, or change neither what is said nor whether one sees it (HTML, 3.2.6). */
+const ATTRIBUTE = new RegExp(
+  `^(?:${[
+    'class|id|lang|title|scope|abbr|align|valign|width|height|border|cellpadding|cellspacing|rules|frame|nowrap|summary|headers',
+    'colspan|rowspan|span|charset|content|name|property|value|datetime|href|target|rel|role|tabindex|translate|spellcheck|slot',
+    'itemprop|itemscope|itemtype|itemid|xmlns|bgcolor|link|vlink|alink|text|face|style|dir|hidden|http-equiv|accesskey|cite',
+    'data-[-a-z0-9._]*|aria-[a-z]*|xml:lang|xmlns:[a-z]*',
+  ].join('|')})$`,
+);
+
+/** Declarations of style that change neither what is said nor whether one sees it. */
+const STYLES: Readonly<Record<string, (value: string) => boolean>> = {
+  'text-align': () => true,
+  'vertical-align': (value) => !/\d/.test(value),
+  'white-space': () => true,
+  'font-family': () => true,
+  'font-weight': () => true,
+  'font-style': () => true,
+  'font-variant-numeric': () => true,
+  'font-size': (value) => isRead(value),
+  'line-height': (value) => value === 'normal' || Number.parseFloat(value) >= 0.8,
+  'border-collapse': () => true,
+  'border-spacing': () => true,
+  'caption-side': () => true,
+  'table-layout': () => true,
+  'empty-cells': () => true,
+  'min-width': () => true,
+  'min-height': () => true,
+  width: (value) => value === 'auto' || Number.parseFloat(value) >= 4,
+  visibility: (value) => value === 'visible',
+  display: (value) => /^(block|inline|inline-block|table|table-cell|table-row|table-row-group|table-caption)$/.test(value),
+  opacity: (value) => Number(value) === 1,
+  position: (value) => value === 'static',
+  direction: (value) => value === 'ltr',
+  'text-decoration': (value) => !/line-through|blink/.test(value),
+  'text-decoration-line': (value) => !/line-through|blink/.test(value),
+};
+/** Families of declarations: lines and grounds around cells, and room that is not below nothing. */
+const FAMILIES: readonly (readonly [RegExp, (value: string) => boolean])[] = [
+  [/^border(-|$)/, () => true],
+  [/^(padding|margin)(-|$)/, (value) => !/(^|\s)-/.test(value)],
+  [/^(break|page-break)-/, () => true],
+  [/^mso-/, () => true],
+];
+
+const isRead = (size: string): boolean => {
+  const found = /^([\d.]+)(px|pt|em|rem|%|)$/.exec(size);
+  if (!found) return /^(small|medium|large|x-small|x-large|xx-large|smaller|larger)$/.test(size);
+  const least = { px: 6, pt: 5, em: 0.5, rem: 0.5, '%': 50, '': 6 }[found[2] as 'px'];
+  return Number(found[1]) >= least;
+};
+
+/** Colours in words that pages commonly have; others are told. */
+const COLOURS: Readonly<Record<string, string>> = {
+  black: '000000',
+  white: 'ffffff',
+  red: 'ff0000',
+  green: '008000',
+  blue: '0000ff',
+  grey: '808080',
+  gray: '808080',
+  navy: '000080',
+  maroon: '800000',
+};
+/** Red, green and blue, 0 to 255; null where that can't be read. */
+function colourOf(value: string): number[] | null {
+  const hex = /^#([0-9a-f]{3}|[0-9a-f]{6})$/.exec(value)?.[1] ?? COLOURS[value];
+  if (hex) {
+    const whole = hex.length === 3 ? [...hex].map((one) => one + one).join('') : hex;
+    return [0, 2, 4].map((i) => parseInt(whole.slice(i, i + 2), 16));
+  }
+  const parts = /^rgb\(\s*(\d+)[\s,]+(\d+)[\s,]+(\d+)\s*\)$/.exec(value);
+  return parts && parts.slice(1, 4).map(Number);
+}
+/** Steps of 255 by which a colour must be told from what lies behind it. */
+const SEEN = 48;
+
+/** Colours that are in force where an element stands. */
+export interface Colours {
+  readonly letters: readonly number[];
+  readonly ground: readonly number[];
+}
+export const PLAIN_COLOURS: Colours = { letters: [20, 33, 58], ground: [255, 255, 255] };
+
+const attributeOf = (element: Element, name: string): string | undefined =>
+  element.attrs.find((one) => (one.prefix ? `${one.prefix}:${one.name}` : one.name) === name)?.value;
+
+/** What an element's own style says, one declaration after the other. */
+const declarations = (element: Element): (readonly [string, string])[] =>
+  (attributeOf(element, 'style') ?? '').split(';').flatMap((one) => {
+    const at = one.indexOf(':');
+    const value = one
+      .slice(at + 1)
+      .replace(/!\s*important/i, '')
+      .trim()
+      .toLowerCase();
+    return at < 0 ? [] : [[one.slice(0, at).trim().toLowerCase(), value] as const];
+  });
+
+/**
+ * Tells whatever of an element may add to, hide or turn round what its page says. Only what is listed here as neutral is.
+ * @param around colours where it stands
+ * @returns colours within it
+ */
+export function tellShown(element: Element, around: Colours, tally: Tally): Colours {
+  const { tagName } = element;
+  if (['del', 's', 'strike'].includes(tagName)) tally.add('words struck out');
+  else if (!NEUTRAL.has(tagName) && !TOLD_ELSEWHERE.has(tagName)) tally.add(tagName.slice(0, 40));
+  for (const { name, prefix, value } of element.attrs) {
+    const full = prefix ? `${prefix}:${name}` : name;
+    if (/^on/.test(full)) tally.add('script');
+    else if (!ATTRIBUTE.test(full)) tally.add(`attribute ${full.slice(0, 40)}`);
+    else if (full === 'dir' && value.toLowerCase() !== 'ltr') tally.add('words from right to left');
+    else if (full === 'http-equiv' && value.toLowerCase() === 'refresh') tally.add('another page after a while');
+    else if (full === 'hidden' && !['tr', 'td', 'th', 'table'].includes(tagName)) tally.add('hidden words');
+  }
+  let { letters, ground } = around;
+  const paint = (value: string, what: string): readonly number[] | null => {
+    const colour = colourOf(value);
+    if (!colour && !/^(inherit|initial|unset|transparent|none)$/.test(value)) tally.add(`style ${what}`);
+    return colour;
+  };
+  for (const [name, value] of declarations(element)) {
+    if (name === 'color') letters = paint(value, name) ?? letters;
+    else if (name === 'background-color' || name === 'background') ground = paint(value, name) ?? ground;
+    else if (isHiding(element, name, value)) continue;
+    else {
+      const neutral = STYLES[name] ?? FAMILIES.find(([family]) => family.test(name))?.[1];
+      if (!neutral?.(value)) tally.add(`style ${name.slice(0, 40)}`);
+    }
+  }
+  for (const [name, of] of [
+    ['bgcolor', 'ground'],
+    ['color', 'letters'],
+  ] as const) {
+    const colour = colourOf((attributeOf(element, name) ?? '').toLowerCase());
+    if (colour && of === 'ground') ground = colour;
+    if (colour && of === 'letters') letters = colour;
+  }
+  if ((letters !== around.letters || ground !== around.ground) && letters.every((part, i) => Math.abs(part - ground[i]!) < SEEN))
+    tally.add('words in the colour of what lies behind them');
+  return { letters, ground };
+}
+
+/** Rows, cells and tables that are not shown are told as such where they are read. */
+const isHiding = ({ tagName }: Element, name: string, value: string): boolean =>
+  ['tr', 'td', 'th', 'table'].includes(tagName) &&
+  ((name === 'display' && value === 'none') || (name === 'visibility' && value === 'hidden'));
