@@ -75,6 +75,8 @@ export const Output = z.discriminatedUnion('command', [
         differences: z.array(Difference),
       }),
     ),
+    /** Files of which nothing can be told, and why; the others are told all the same. */
+    untold: z.array(z.object({ file: z.string(), code: z.string(), message: z.string() })),
   }),
   z.object({
     command: z.literal('compare'),

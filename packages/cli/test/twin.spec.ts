@@ -124,9 +124,16 @@ describe('twin', () => {
     ].map(way);
     const alone = copies.map((file) => (json('check', MASTER, file).output as { copies: object[] }).copies[0]);
     const many = [...copies, ...copies];
-    expect(json('check', MASTER, ...many).output).toEqual({ command: 'check', copies: [...alone, ...alone] });
+    expect(json('check', MASTER, ...many).output).toEqual({ command: 'check', copies: [...alone, ...alone], untold: [] });
     const other = 'fen_map_leaflet/map_for_the_printer_map_r4.svg';
-    expect(twin('check', MASTER, ...many, other)).toMatchObject({ code: 2, err: expect.stringContaining('another master') });
+    const mixed = json('check', MASTER, ...many, other);
+    // One that nothing can be told of keeps nothing from the others.
+    expect(mixed).toMatchObject({
+      code: 2,
+      output: { copies: [...alone, ...alone], untold: [{ file: other, code: 'other-master' }] },
+    });
+    expect(twin('check', MASTER, other, many[0]!).out).toMatch(/not told\. .*another master[^]*in step/);
+    expect(twin('check', MASTER, other)).toMatchObject({ code: 2, err: expect.stringContaining('another master') });
   });
 
   it('says what a file is', () => {

@@ -14,8 +14,11 @@ const threadFile = fileURLToPath(new URL('./check-thread.mjs', import.meta.url))
 /** Whether there are threads to work with: they are built beside the command. */
 export const hasThreads = (): boolean => existsSync(threadFile);
 
-/** Checks many copies of one master in threads, in the order of their files. @throws Failure of the first one that has one */
-export async function checkMany(work: ThreadWork, copies: readonly string[]): Promise<CheckedCopy[]> {
+/** What was found of a file, or why nothing can be told of it. */
+export type Told = CheckedCopy | Failure;
+
+/** Checks many copies of one master in threads, in the order of their files. @throws Failure `thread-lost` */
+export async function checkMany(work: ThreadWork, copies: readonly string[]): Promise<Told[]> {
   const answers: ThreadAnswer[] = [];
   let next = 0;
   const one = async (): Promise<void> => {
@@ -43,8 +46,5 @@ export async function checkMany(work: ThreadWork, copies: readonly string[]): Pr
     }
   };
   await Promise.all(Array.from({ length: THREADS }, one));
-  return answers.map(({ checked, failure }) => {
-    if (!checked) throw new Failure(failure!.code, failure!.message, failure!.where);
-    return checked;
-  });
+  return answers.map(({ checked, failure }) => checked ?? new Failure(failure!.code, failure!.message, failure!.where));
 }

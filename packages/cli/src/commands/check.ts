@@ -1,6 +1,7 @@
+import { Failure, asFailure } from '@inkwell-twin/core';
 import { readMaster } from '../files';
 import type { Answer } from '../output';
-import { MANY, checkMany, hasThreads } from './check-many';
+import { MANY, type Told, checkMany, hasThreads } from './check-many';
 import { type CheckedCopy, checkOne } from './check-one';
 import { type Arguments, differenceLines, need } from './shared';
 
@@ -8,18 +9,25 @@ export async function check(args: Arguments): Promise<Answer> {
   need(args.files, 2, 'check MASTER COPY... [--tolerance MM]');
   const [masterFile, ...copies] = args.files as [string, ...string[]];
   const pkg = readMaster(masterFile);
-  const results: CheckedCopy[] = [];
-  if (copies.length >= MANY && hasThreads())
-    results.push(...(await checkMany({ masterFile, args, folder: process.cwd() }, copies)));
-  else for (const file of copies) results.push(await checkOne(pkg, file, args));
-  const isReadable = results.every(({ verdict }) => verdict !== 'unreadable');
+  const told: Told[] = [];
+  if (copies.length >= MANY && hasThreads()) told.push(...(await checkMany({ masterFile, args, folder: process.cwd() }, copies)));
+  else for (const file of copies) told.push(await checkOne(pkg, file, args).catch(asFailure));
+  const results = told.filter((one): one is CheckedCopy => !(one instanceof Failure));
+  const untold = told.flatMap((one, i) =>
+    one instanceof Failure ? [{ file: copies[i]!, code: one.code, message: one.message }] : [],
+  );
+  const [first] = told;
+  if (told.length === 1 && first instanceof Failure) throw first;
+  const isReadable = !untold.length && results.every(({ verdict }) => verdict !== 'unreadable');
   return {
     code: !isReadable ? 2 : results.every(({ verdict }) => verdict === 'in step') ? 0 : 1,
-    output: { command: 'check', copies: results },
-    lines: results.flatMap(({ file, by, verdict, remark, proof, differences }) => [
-      `${file}: ${verdict}${remark ? ` (${remark})` : ''}. ${proof}`,
-      ...(by && by !== 'its mark of origin' ? [`  How it was made is taken from ${by}.`] : []),
-      ...differenceLines(differences),
-    ]),
+    output: { command: 'check', copies: results, untold },
+    lines: told.flatMap((one, i) => (one instanceof Failure ? [`${copies[i]!}: not told. ${one.message}`] : linesOf(one))),
   };
 }
+
+const linesOf = ({ file, by, verdict, remark, proof, differences }: CheckedCopy): string[] => [
+  `${file}: ${verdict}${remark ? ` (${remark})` : ''}. ${proof}`,
+  ...(by && by !== 'its mark of origin' ? [`  How it was made is taken from ${by}.`] : []),
+  ...differenceLines(differences),
+];
