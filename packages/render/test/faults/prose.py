@@ -338,6 +338,91 @@ def docx_faults():
         found.set("cx", str(int(int(found.get("cx")) * 1.2)))
         return True
 
+    def of_picture(part, **said):
+        """Attributes of a part of a picture (ECMA-376-1, 20.1)."""
+        def change(p, dice):
+            found = one(p.root.iter(f"{{{A}}}{part}"), dice)
+            for name, value in said.items():
+                found.set(name, value)
+            return True
+        return change
+
+    def in_picture(part, name, **said):
+        def change(p, dice):
+            made = etree.SubElement(one(p.root.iter(f"{{{A}}}{part}"), dice), f"{{{A}}}{name}")
+            for key, value in said.items():
+                made.set(key, value)
+            return True
+        return change
+
+    def stretched(p, dice):
+        for name in (f"{{{WP}}}extent", f"{{{A}}}ext"):
+            for found in p.root.iter(name):
+                if found.get("cy"):
+                    found.set("cy", str(int(int(found.get("cy")) * 1.3)))
+        return True
+
+    def hidden_picture(p, dice):
+        one(p.root.iter(f"{{{WP}}}docPr"), dice).set("hidden", "1")
+        return True
+
+    def of_row(name):
+        def change(p, dice):
+            row = dice.choice(rows(p))
+            properties = row.find(w("trPr"))
+            if properties is None:
+                properties = etree.Element(w("trPr"))
+                row.insert(0, properties)
+            made = etree.SubElement(properties, w(name))
+            if name == "trHeight":
+                made.set(w("val"), "1")
+                made.set(w("hRule"), "exact")
+            return True
+        return change
+
+    def of_table(p, dice):
+        etree.SubElement(one(p.root.iter(w("tblPr")), dice), w("bidiVisual"))
+        return True
+
+    def of_end(name):
+        """The mark at the end of a paragraph (17.3.1.29)."""
+        def change(p, dice):
+            x = one(paragraphs(p), dice)
+            properties = x.find(w("pPr"))
+            if properties is None:
+                properties = etree.Element(w("pPr"))
+                x.insert(0, properties)
+            etree.SubElement(etree.SubElement(properties, w("rPr")), w(name))
+            return True
+        return change
+
+    def of_style(ident, name, **said):
+        def change(p, dice):
+            root = p.xml("word/styles.xml")
+            if ident:
+                style = next(x for x in root.iter(w("style")) if x.get(w("styleId")) == ident)
+            else:
+                style = root.find(f"{w('docDefaults')}/{w('rPrDefault')}")
+            run = style.find(w("rPr"))
+            if run is None:
+                run = etree.SubElement(style, w("rPr"))
+            for before in run.findall(w(name)):
+                run.remove(before)
+            made = etree.SubElement(run, w(name))
+            for key, value in said.items():
+                made.set(w(key), value)
+            p.set("word/styles.xml", root)
+            return True
+        return change
+
+    def other_number(p, dice):
+        root = p.xml("word/numbering.xml")
+        for text in root.iter(w("lvlText")):
+            if "%" in text.get(w("val")):
+                text.set(w("val"), "§ " + text.get(w("val")))
+        p.set("word/numbering.xml", root)
+        return True
+
     def align(p, dice):
         found = one(p.root.iter(w("jc")), dice)
         found.set(w("val"), "left" if found.get(w("val")) != "left" else "right")
@@ -432,6 +517,17 @@ def docx_faults():
         "align": align, "list-level": list_level, "list-kind": list_kind, "list-start": list_start, "no-list": no_list,
         "language": language, "title": title, "drop-break": drop_break, "add-page": add_page, "struck-out": struck_out,
         "box": box_of_words,
+        "turned-picture": of_picture("xfrm", rot="5400000"), "mirrored-picture": of_picture("xfrm", flipH="1"),
+        "upside-down-picture": of_picture("xfrm", flipV="true"), "shaped-picture": of_picture("prstGeom", prst="ellipse"),
+        "shrunk-picture": of_picture("fillRect", l="30000", r="30000"), "stretched-picture": stretched,
+        "hidden-picture": hidden_picture, "grey-picture": in_picture("blip", "grayscl"),
+        "pale-picture": in_picture("blip", "alphaModFix", amt="20000"), "bright-picture": in_picture("blip", "lum", bright="60000"),
+        "cropped-picture": in_picture("blip", "clrChange"),
+        "row-deleted": of_row("del"), "row-inserted": of_row("ins"), "row-without-height": of_row("trHeight"), "row-hidden": of_row("hidden"),
+        "table-turned": of_table, "end-deleted": of_end("del"), "end-hidden": of_end("vanish"),
+        "hidden-style": of_style("Heading2", "vanish"), "capital-style": of_style("Quote", "caps"), "white-style": of_style("Heading1", "color", val="FFFFFF"),
+        "tiny-style": of_style("Heading2", "sz", val="2"), "capital-default": of_style("", "caps"), "struck-style": of_style("Heading2", "strike"),
+        "other-numbers": other_number,
     })
     return faults
 
@@ -687,6 +783,43 @@ def odt_faults():
         x.set(f"{{{SVG}}}width", f"{float(x.get(f'{{{SVG}}}width')[:-2]) * 0.8}mm")
         return True
 
+    def of_frame(space, name, value):
+        """A property of the style of a picture's frame (ODF 1.3-3, 20)."""
+        def change(p, dice):
+            made = p.root.find(f"{{{OFFICE}}}automatic-styles")
+            if made is None:
+                made = etree.Element(f"{{{OFFICE}}}automatic-styles")
+                p.root.insert(0, made)
+            style = etree.SubElement(made, f"{{{STYLE}}}style")
+            style.set(f"{{{STYLE}}}name", "Own frame")
+            style.set(f"{{{STYLE}}}family", "graphic")
+            etree.SubElement(style, f"{{{STYLE}}}graphic-properties").set(f"{{{space}}}{name}", value)
+            one(p.root.iter(f"{{{DRAW}}}frame"), dice).set(f"{{{DRAW}}}style-name", "Own frame")
+            return True
+        return change
+
+    def turned_picture(p, dice):
+        one(p.root.iter(f"{{{DRAW}}}frame"), dice).set(f"{{{DRAW}}}transform", "rotate(0.5)")
+        return True
+
+    def stretched_picture(p, dice):
+        x = one(p.root.iter(f"{{{DRAW}}}frame"), dice)
+        x.set(f"{{{SVG}}}height", f"{float(x.get(f'{{{SVG}}}height')[:-2]) * 1.4}mm")
+        return True
+
+    def hidden_column(p, dice):
+        one(p.root.iter(f"{{{TABLE}}}table-column"), dice).set(f"{{{TABLE}}}visibility", "collapse")
+        return True
+
+    def linked_section(p, dice):
+        x = one(paragraphs(p), dice)
+        section = etree.Element(t("section"))
+        section.set(t("name"), "Linked")
+        x.getparent().replace(x, section)
+        etree.SubElement(section, t("section-source")).set(f"{{{XLINK}}}href", "../other.odt")
+        section.append(x)
+        return True
+
     def align(p, dice):
         x = one((x for x in p.root.iter(f"{{{STYLE}}}paragraph-properties") if x.get(f"{{{FO}}}text-align")), dice)
         x.set(f"{{{FO}}}text-align", "start")
@@ -759,6 +892,10 @@ def odt_faults():
         "no-look": no_look, "other-look": other_look, "other-link": other_link, "drop-link": drop_link,
         "note-word": note_word, "drop-note": drop_note, "drop-row": drop_row, "swap-rows": swap_rows, "drop-column": drop_column,
         "swap-cells": swap_cells, "drop-head": drop_head, "hidden-row": hidden_row, "other-picture": other_picture,
+        "mirrored-picture": of_frame(STYLE, "mirror", "horizontal"), "cropped-picture": of_frame(FO, "clip", "rect(2mm, 2mm, 0mm, 0mm)"),
+        "pale-picture": of_frame(DRAW, "image-opacity", "20%"), "grey-picture": of_frame(DRAW, "color-mode", "greyscale"),
+        "dark-picture": of_frame(DRAW, "luminance", "-60%"), "turned-picture": turned_picture, "stretched-picture": stretched_picture,
+        "hidden-column": hidden_column, "linked-section": linked_section,
         "drop-picture": drop_picture, "other-alt": other_alt, "other-size": other_size, "align": align, "list-kind": list_kind,
         "list-start": list_start, "drop-item": drop_item, "no-list": no_list, "language": language, "title": title,
         "drop-break": drop_break, "line-break": line_break, "hidden-section": hidden_section, "box": box_of_words,

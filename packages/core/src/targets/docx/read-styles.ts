@@ -1,6 +1,7 @@
 import { type XmlNode, childOf, childrenOf, own, saidOf } from '../../bytes/xml-tree';
 import type { Tally } from '../../bytes/tally';
 import type { CaptionOf } from '../texts/captions';
+import { tellOfStyle } from './known';
 import type { Alignment, Emphasis } from '../../master/texts/schema';
 
 interface Style {
@@ -59,13 +60,15 @@ interface ParagraphLook {
 export class Styles {
   private readonly styles = new Map<string, Style>();
   private standard: string | undefined;
+  private readonly defaults: XmlNode | undefined;
   language = '';
 
   constructor(
     root: XmlNode | undefined,
     private readonly tally: Tally,
   ) {
-    this.language = saidOf(childOf(root, 'docDefaults', 'rPrDefault', 'rPr'), 'lang') ?? '';
+    this.defaults = childOf(root, 'docDefaults', 'rPrDefault', 'rPr');
+    this.language = saidOf(this.defaults, 'lang') ?? '';
     for (const style of childrenOf(root, 'style')) {
       const id = own(style, 'styleId') ?? '';
       this.styles.set(id, {
@@ -78,6 +81,16 @@ export class Styles {
         this.standard = id;
         this.language ||= saidOf(childOf(style, 'rPr'), 'lang') ?? '';
       }
+    }
+  }
+
+  private readonly told = new Set<XmlNode>();
+  /** Tells how the styles of a paragraph hide what is set in them: once for each. @param own_ what the paragraph says itself */
+  tellOf(own_: XmlNode | undefined): void {
+    for (const run of [this.defaults, ...this.chain(saidOf(own_, 'pStyle') ?? this.standard).map((style) => style.run)]) {
+      if (!run || this.told.has(run)) continue;
+      this.told.add(run);
+      tellOfStyle(run, this.tally);
     }
   }
 

@@ -11,7 +11,7 @@ import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
-import { tellOfDocument, tellOfParagraph, tellOfSection } from './known';
+import { tellOfDocument, tellOfEnd, tellOfParagraph, tellOfPicture, tellOfSection, tellOfTable } from './known';
 import { Numbering } from './numbering';
 import { Styles, isOn } from './read-styles';
 
@@ -171,6 +171,7 @@ class Reading {
       }
       const word = this.shared.pictures.wordOf(this.relations.get(id)?.target ?? '');
       if (word === null) this.tally.add('picture that is not in it');
+      tellOfPicture(node, word === null ? null : (this.shared.pictures.all[word] ?? null), this.tally);
       this.blocks.push({ block: 'picture', picture: word ?? '', alt, width: wide, caption: [], source: '' });
     }
   }
@@ -218,6 +219,8 @@ class Reading {
     if (isOn(own_, 'bidi')) this.tally.add('words from right to left');
     if (childOf(own_, 'framePr')) this.tally.add('box of words');
     tellOfParagraph(own_, filled, this.tally);
+    tellOfEnd(childOf(own_, 'rPr'), this.tally);
+    if (filled) styles.tellOf(own_);
     const section = childOf(own_, 'sectPr');
     if (section) tellOfSection(section, this.tally);
   }
@@ -245,6 +248,7 @@ class Reading {
             if (HOLDERS.has(cell.name)) take(cell);
             if (cell.name !== 'tc') continue;
             const properties = childOf(cell, 'tcPr');
+            tellOfTable(properties, 'cell', this.tally);
             const across = Math.min(100, Number(saidOf(properties, 'gridSpan') ?? 1) || 1);
             if (across > 1 || childOf(properties, 'vMerge')) this.tally.add('cell across several');
             cells.push(this.cell(cell), ...Array.from({ length: across - 1 }, (): ProseSpan[] => []));
@@ -252,11 +256,13 @@ class Reading {
         };
         take(row);
         const properties = childOf(row, 'trPr');
+        tellOfTable(properties, 'row', this.tally);
         if (isOn(properties, 'hidden')) this.tally.add('hidden rows');
         else rows.push({ cells, head: isOn(properties, 'tblHeader') ?? false });
       }
     };
     gather(node);
+    tellOfTable(childOf(node, 'tblPr'), 'table', this.tally);
     const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
     if (!wide) return;
     this.blocks.push({

@@ -1,5 +1,6 @@
 import type { Tally } from '../../bytes/tally';
-import { type XmlNode, childOf, childrenOf, wordsBelow } from '../../bytes/xml-tree';
+import { type XmlNode, childOf, childrenOf, own, wordsBelow } from '../../bytes/xml-tree';
+import { lengthInMm } from '../texts/lengths';
 
 const CONTENT = new Set([
   'scripts',
@@ -23,6 +24,64 @@ export function tellOfContent(content: XmlNode, styles: XmlNode | undefined, tal
   for (const page of childrenOf(childOf(styles, 'master-styles'), 'master-page'))
     for (const one of childrenOf(page))
       if (/^(header|footer)/.test(one.name) && wordsBelow(one).trim()) tally.add('header or footer of pages');
+}
+
+/** What a frame's style says of where it stands and how words go around it, or that shows the picture as it is (ODF 1.3-3, 20). */
+const FRAME =
+  /^(wrap.*|number-wrapped-paragraphs|vertical-(pos|rel)|horizontal-(pos|rel)|margin.*|padding.*|run-through|flow-with-text|anchor-.*|protect|editable|allow-overlap|x|y|rel-.*|min-.*|max-.*|auto-grow-.*|shadow-.*|print-content|overflow-behavior|background-color|border.*|fill.*|stroke.*|decorative|parent-style-name)$/;
+const AS_IT_IS: Readonly<Record<string, RegExp>> = {
+  mirror: /^none$/,
+  clip: /^(auto|rect\((0[a-z]*[\s,]*){4}\))$/,
+  'image-opacity': /^100%$/,
+  opacity: /^100%$/,
+  'color-mode': /^standard$/,
+  'color-inversion': /^false$/,
+  luminance: /^0%$/,
+  contrast: /^0%$/,
+  red: /^0%$/,
+  green: /^0%$/,
+  blue: /^0%$/,
+  gamma: /^(1(\.0+)?|100%)$/,
+  shadow: /^(none|hidden)$/,
+};
+/** How far the shape of a picture may be from that of its frame, as a share. */
+const STRETCHED = 0.01;
+
+/**
+ * Tells how a picture is shown otherwise than it is: turned, mirrored, cropped, stretched, in other colours.
+ * @param style what the style of its frame says
+ * @param shown the picture itself; null where it is not known
+ */
+export function tellOfFrame(
+  frame: XmlNode,
+  style: Iterable<readonly [property: string, value: string]>,
+  shown: { readonly width: number; readonly height: number } | null,
+  tally: Tally,
+): void {
+  for (const [property, value] of style)
+    if (!FRAME.test(property) && !AS_IT_IS[property]?.test(value)) tally.add(`picture with “${property}”`);
+  if (own(frame, 'transform') !== undefined) tally.add('picture that is turned or mirrored');
+  const [wide, high] = [lengthInMm(own(frame, 'width')), lengthInMm(own(frame, 'height'))];
+  if (shown && wide > 0 && high > 0 && Math.abs((wide * shown.height) / (high * shown.width) - 1) > STRETCHED)
+    tally.add('stretched picture');
+  if (childrenOf(frame, 'image').length > 1) tally.add('picture with another one in its place');
+}
+
+/** Tells how a table hides some of what it holds. */
+export function tellOfTable(table: XmlNode, style: Iterable<readonly [property: string, value: string]>, tally: Tally): void {
+  const stack = [table];
+  while (stack.length) {
+    const at = stack.pop()!;
+    for (const child of childrenOf(at)) {
+      if (child.name === 'table-column' && /^(collapse|filter)$/.test(own(child, 'visibility') ?? ''))
+        tally.add('hidden columns');
+      if (/^table-(columns|header-columns|column-group)$/.test(child.name)) stack.push(child);
+    }
+  }
+  for (const [property, value] of style) {
+    if (property === 'display' && value === 'false') tally.add('hidden words');
+    if (property === 'writing-mode' && !/^(lr|lr-tb|page)$/.test(value)) tally.add('table from right to left');
+  }
 }
 
 /** Tells what lies behind and around the words of a paragraph. */

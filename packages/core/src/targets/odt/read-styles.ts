@@ -10,6 +10,8 @@ interface Style {
   readonly outline: number;
   readonly text: ReadonlyMap<string, string>;
   readonly paragraph: ReadonlyMap<string, string>;
+  /** Of frames and of tables. */
+  readonly outside: ReadonlyMap<string, string>;
   /** Made for one place, not named by a person. */
   readonly automatic: boolean;
 }
@@ -84,6 +86,7 @@ export class Styles {
         outline: Number(own(style, 'default-outline-level') ?? 0) || 0,
         text: propertiesOf(style, 'text-properties'),
         paragraph: propertiesOf(style, 'paragraph-properties'),
+        outside: propertiesOf(style, family === 'table' ? 'table-properties' : 'graphic-properties'),
         automatic,
       });
   }
@@ -156,6 +159,15 @@ export class Styles {
     }
     this.unread(this.chain('text', name));
     return look;
+  }
+
+  /** What the style of a frame or a table says, with those that it comes from: the nearest of each. */
+  outside(family: 'graphic' | 'table', name: string | undefined): ReadonlyMap<string, string> {
+    return new Map(
+      this.chain(family, name)
+        .reverse()
+        .flatMap((style) => [...style.outside]),
+    );
   }
 
   /** What styles made for one place say of a paragraph. */

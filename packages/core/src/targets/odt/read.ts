@@ -11,7 +11,7 @@ import { lengthInMm } from '../texts/lengths';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { type CaptionOf, withCaptions } from '../texts/captions';
-import { tellOfContent, tellOfGround } from './known';
+import { tellOfContent, tellOfFrame, tellOfGround, tellOfTable } from './known';
 import { Styles } from './read-styles';
 
 /** Cells that a row says again, and rows of a table that say the same, as far as they hold words. */
@@ -148,6 +148,8 @@ class Reading {
     for (const { node, frame } of images) {
       const word = this.pictures.wordOf((own(node, 'href') ?? '').replace(/^\.\//, ''));
       if (word === null) this.tally.add('picture that is not in it');
+      const style = this.styles.outside('graphic', own(frame, 'style-name'));
+      tellOfFrame(frame, style, word === null ? null : (this.pictures.all[word] ?? null), this.tally);
       this.blocks.push({
         block: 'picture',
         picture: word ?? '',
@@ -240,6 +242,7 @@ class Reading {
       }
     };
     gather(node, false);
+    tellOfTable(node, this.styles.outside('table', own(node, 'style-name')), this.tally);
     const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
     if (!wide) return;
     this.blocks.push({
@@ -263,6 +266,7 @@ class Reading {
     } else if (HOLDERS.has(node.name)) {
       if (own(node, 'display') === 'none' || own(node, 'display') === 'condition') this.tally.add('hidden words');
       else for (const child of childrenOf(node)) this.block(child);
+      if (childOf(node, 'section-source')) this.tally.add('section from elsewhere');
     } else if (node.name === 'tracked-changes') {
       if (childrenOf(node).length) this.tally.add('change that is not settled');
     } else if (node.name === 'numbered-paragraph') {
