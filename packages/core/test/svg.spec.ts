@@ -276,10 +276,7 @@ describe('bringing in an SVG', () => {
     ['<rect width="9" height="9" mask="url(#gone)"/>', 'mask of something missing'],
     ['<rect width="9" height="9" style="transform: rotate(20deg)"/>', 'transform by style'],
     ['<text font-style="italic">a</text>', 'font of no name italic, shown in Commissioner'],
-    [
-      '<text font-family="Commissioner" font-weight="300">a</text>',
-      'font Commissioner of weight 300, shown in Commissioner',
-    ],
+    ['<text font-family="Commissioner" font-weight="300">a</text>', 'font Commissioner of weight 300, shown in Commissioner'],
     [
       '<text font-family="Commissioner" font-weight="900">a</text>',
       'font Commissioner of weight 900, shown in Commissioner Bold',

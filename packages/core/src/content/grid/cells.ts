@@ -33,7 +33,7 @@ const READ: Readonly<Record<ColumnType, ((word: string, decimal: '.' | ',') => n
 export function asTyped({ type, numbers, words }: GridColumn, as: ColumnType, count: number, decimal: '.' | ','): Typed {
   const read = READ[as];
   if (!read) return { as, numbers: numbers ?? withoutNumbers(words ?? []), words };
-  if (type !== 'untyped' && !(words && !numbers)) return { numbers: numbers ?? new Float64Array(count).fill(NaN), words };
+  if (type !== 'untyped' && !(words && !numbers)) return { as, numbers: numbers ?? new Float64Array(count).fill(NaN), words };
   const out = new Float64Array(count);
   let left: string[] | null = null;
   for (let i = 0; i < count; i++) {

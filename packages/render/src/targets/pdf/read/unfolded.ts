@@ -169,7 +169,7 @@ const USED: Readonly<Record<string, (unfolding: Unfolding, value: Value, around:
 };
 
 /** Numbers have no exponents (ISO 32000-1, 7.3.3). */
-const EXPONENT = /(?<=^|[\s[])[+-]?(?:\d+\.?\d*|\.\d+)[eE][+-]?\d+(?=$|[\s\]])/;
+const EXPONENT = /(?<=^|[\s[])[+-]?(?:\d+(?:\.\d*)?|\.\d+)[eE][+-]?\d+(?=$|[\s\]])/;
 const WORDS = /\((?:\\[^]|[^\\()])*\)/g;
 
 /** @throws Failure `pdf-too-large` where more states are saved in each other than any drawing needs */
