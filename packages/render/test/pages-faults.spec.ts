@@ -13,12 +13,15 @@ async function laden() {
   const file = join(__dirname, '../../core/test/fixtures/painted.svg');
   const { master: drawn } = await (await codecOf('svg')).bringIn!(readFileSync(file), 'painted.svg');
   const { master: photo, means } = await masterOf(sample(120, 80));
+  const { master: print, means: others } = await masterOf(sample(90, 60), 'print.jpg', 'jpeg');
   const [picture] = photo.boards[0]!.items as [PictureItem];
+  const [jpeg] = print.boards[0]!.items as [PictureItem];
   const [board] = drawn.boards;
   const own = board!.items.find(({ kind }) => kind !== 'text')!.layer;
   const [width, height] = [board!.width, board!.height];
   const more: Item[] = [
     { ...picture, id: 'photo', layer: own, x: 0.5 * width, y: 0.1 * height },
+    { ...jpeg, id: 'print', layer: own, x: 0.1 * width, y: 0.4 * height },
     text('one', 'Lantern Mere, to the hides', { layer: own, x: 6, y: 0.9 * height, size: 6 }),
     text('two', 'Łódka, 7 ½ AV To', { layer: own, x: 0.5 * width, y: 0.8 * height, size: 5, font: 'Source Serif 4 Bold Italic' }),
     text('apart', 'Sedge and rush', { layer: own, x: 8, y: 0.7 * height, size: 4, spacing: 0.1 }),
@@ -29,10 +32,11 @@ async function laden() {
   ];
   const master: Master = {
     ...drawn,
-    resources: [...drawn.resources, ...photo.resources],
+    resources: [...drawn.resources, ...photo.resources, ...print.resources],
     boards: [{ ...board!, items: [...board!.items, ...more] }],
   };
-  return { master, means };
+  const known = (sha: string) => (print.resources.some(({ id }) => id === sha) ? others : means).resource!(sha);
+  return { master, means: { ...means, resource: known } };
 }
 
 judgedBy('pikepdf', 'fontTools', 'PIL').it(

@@ -43,13 +43,17 @@ export const meansWith = (files: ReadonlyMap<string, Uint8Array>): Means => ({
 });
 
 /** A picture as a master, with what making copies of it takes. */
-export async function masterOf(pixels: Pixels, name = 'sample.png'): Promise<{ master: Master; means: Means }> {
+export async function masterOf(
+  pixels: Pixels,
+  name = 'sample.png',
+  format: 'png' | 'jpeg' = 'png',
+): Promise<{ master: Master; means: Means }> {
   const bytes = await pictureEngine.encode(heldRows(pixels), {
-    format: 'png',
+    format,
     depth: 8,
-    alpha: true,
+    alpha: format === 'png',
     profile: 'sRGB',
-    quality: null,
+    quality: format === 'png' ? null : 90,
     ppi: 200,
   });
   const { master, kept } = await bringInAny(bytes, name, { pictures: pictureEngine });

@@ -15,7 +15,7 @@ import { markInXmp } from '../xmp';
 import { CarriedFonts } from './read/carried';
 import type { GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
-import { standIn } from './read/images';
+import { isLocked, standIn } from './read/images';
 import { unreadInPdf } from './read/known';
 import { PictureFinder } from './read/pictures';
 import { Teller } from './read/tell';
@@ -120,7 +120,8 @@ export async function tellPdf(
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
   const whole = await listed(bytes);
   const odd = whole ? unfolded(whole) : [];
-  const stood = standIn(bytes);
+  // One that is locked with no password says the same without its lock, and its pictures can be taken as they lie.
+  const stood = standIn(whole && isLocked(bytes) ? await whole.unlocked() : bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
   for (const words of odd) tally.addBeyondSight(words);

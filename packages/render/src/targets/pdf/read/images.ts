@@ -46,17 +46,31 @@ const number = (dictionary: string, key: string): number | undefined => {
   return found === undefined ? undefined : Number(found);
 };
 
+/** What is packed once more; null where it is damaged, or longer than any picture of its size. */
+function unpacked(stream: Buffer, most: number): Buffer | null {
+  try {
+    return inflateSync(stream, { maxOutputLength: most });
+  } catch {
+    return null;
+  }
+}
+
 /** What a dictionary says of a picture, where all that it says is known. */
 function lyingBy(dictionary: string, stream: Buffer): Lying | null {
   if (/\/(Decode|Mask|ImageMask|Matte|SMaskInData|Alternates|OPI)\b(?!Parms)/.test(dictionary)) return null;
   const [width, height] = [number(dictionary, 'Width'), number(dictionary, 'Height')];
   const space = /\/ColorSpace\s*\/Device(RGB|Gray)\b/.exec(dictionary)?.[1];
-  const filter = /\/Filter\s*(?:\[\s*)?\/(DCT|Flate)Decode\s*(\]|\/|>|$)/.exec(dictionary)?.[1];
-  if (!width || !height || !space || !filter || number(dictionary, 'BitsPerComponent') !== 8) return null;
+  const filters = (/\/Filter\s*(\[[^\]]*\]|\/\w+)/.exec(dictionary)?.[1] ?? '').match(/\w+/g)?.join(' ');
+  if (!width || !height || !space || !filters || number(dictionary, 'BitsPerComponent') !== 8) return null;
   const veil = VEIL.exec(dictionary)?.[1];
   const grey = space === 'Gray';
   const common = { width, height, grey, bytes: stream, veil: veil === undefined ? null : Number(veil) };
-  if (filter === 'DCT') return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'jpeg' };
+  if (filters === 'DCTDecode') return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'jpeg' };
+  if (filters === 'FlateDecode DCTDecode' && !/\/DecodeParms/.test(dictionary)) {
+    const bytes = unpacked(stream, 4 * width * height + 65_536);
+    return bytes && { ...common, bytes, packing: 'jpeg' };
+  }
+  if (filters !== 'FlateDecode') return null;
   const parms = /\/DecodeParms\s*(?:\[\s*)?<<([^<>]*)>>/.exec(dictionary)?.[1];
   if (parms === undefined) return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'plain' };
   const fits =
@@ -66,6 +80,10 @@ function lyingBy(dictionary: string, stream: Buffer): Lying | null {
     (number(parms, 'BitsPerComponent') ?? 8) === 8;
   return fits ? { ...common, packing: 'rows' } : null;
 }
+
+/** Whether a file is locked, with a password or with none. */
+export const isLocked = (file: Uint8Array): boolean =>
+  Buffer.from(file.buffer, file.byteOffset, file.length).includes('/Encrypt');
 
 /**
  * Finds the pictures that lie in a file as whole objects, and puts small ones in their places: the library unpacks pictures by
@@ -78,7 +96,7 @@ export function standIn(bytes: Uint8Array): StoodIn {
   const veils = new Set<number>();
   const places: { id: number; found: Lying; head: number; room: number; start: number; length: number }[] = [];
   // What is locked can't be told from what is damaged.
-  if (file.includes('/Encrypt')) return { bytes: file, pictures, byObject };
+  if (isLocked(file)) return { bytes: file, pictures, byObject };
   for (let at = file.indexOf('/Image'); at >= 0; at = file.indexOf('/Image', at + 6)) {
     const head = file.lastIndexOf(' obj', at);
     const stream = file.indexOf('stream', at);
