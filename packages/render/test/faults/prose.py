@@ -1274,7 +1274,18 @@ def epub_changes():
         return True
 
     faults = page_faults(h, body)
-    faults.update({"other-picture": other_picture, "sheet": sheet, "spine": spine, "title": title})
+    def of_book(name, words):
+        """What the package says of the whole book (EPUB 3.3, 5.5)."""
+        def change(p, dice):
+            part = next(n for n in p.parts if n.endswith(".opf"))
+            root = p.xml(part)
+            one(root.iter(f"{{http://purl.org/dc/elements/1.1/}}{name}"), dice).text = words
+            p.set(part, root)
+            return True
+        return change
+
+    faults.update({"other-picture": other_picture, "sheet": sheet, "spine": spine, "title": title,
+                   "book-title": of_book("title", "Round the moor"), "book-language": of_book("language", "cy")})
 
     def packed(p, dice):
         order = list(p.parts)

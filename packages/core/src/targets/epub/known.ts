@@ -22,6 +22,21 @@ export function tellOfBook(book: XmlNode, entries: ReadonlyMap<string, Uint8Arra
   if (entries.has('META-INF/encryption.xml')) tally.add('parts that are locked');
 }
 
+/** Tells where a book is called otherwise than its first text, or says that it is in another language than all of them. */
+export function tellOfName(metadata: XmlNode | undefined, leaves: readonly Leaf<'prose'>[], tally: Tally): void {
+  const said = (name: string) =>
+    wordsBelow(childOf(metadata, name) ?? NOTHING)
+      .replace(/\s+/g, ' ')
+      .trim();
+  const [first] = leaves;
+  if (!first) return;
+  const names = [first.label, ...(/^(Text 1)?$/.test(first.label) ? ['Text'] : [])];
+  if (!names.includes(said('title'))) tally.add('title of the book');
+  const languages = leaves.map(({ body }) => body.language || 'und');
+  if (!languages.includes(said('language') || 'und')) tally.add('language of the book');
+}
+const NOTHING: XmlNode = { name: '', attributes: {}, children: [] };
+
 const squeezed = (text: string): string => text.replaceAll(NOTE_SIGN, '').replace(/\s+/g, '').toLowerCase();
 
 /** Tells of lines of the contents that name no text of the book and no heading in one. */

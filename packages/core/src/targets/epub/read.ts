@@ -10,7 +10,7 @@ import type { NotUnderstood } from '../codec';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import { TEXT_STYLE } from '../texts/html-write';
 import { PicturesIn } from '../texts/pictures';
-import { tellOfBook, tellOfContents } from './known';
+import { tellOfBook, tellOfContents, tellOfName } from './known';
 
 type Element = DefaultTreeAdapterTypes.Element;
 const VOID = /^(area|base|br|col|embed|hr|img|input|link|meta|source|track|wbr)$/i;
@@ -122,6 +122,7 @@ export async function readEpub(
     });
   }
   tellOfBook(book, entries, tally);
+  tellOfName(metadata, leaves, tally);
   for (const item of hrefs.values()) {
     if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     const name = join(at, own(item, 'href') ?? '');
