@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Master, checkCopy, codecOf, derive, recipeOf } from '../src';
 import { shippedFonts } from '../../render/src';
-import { lined, masterWith, rectangle } from './build';
+import { lined, masterWith, rectangle, text as words } from './build';
 import { judgedBy } from './judged-by';
 
 const means = { fonts: shippedFonts() };
@@ -21,6 +21,29 @@ const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const bytes = (words: string) => new TextEncoder().encode(words);
 
 describe('dashes in DXF', () => {
+  it('begin where they begin, also where a piece of the outline is too short to be told apart', async () => {
+    const word = words('word', 'Sedge', {
+      style: dashed([2, 1]),
+      x: 0,
+      y: 0,
+      size: 3,
+      font: 'Source Serif 4 Bold Italic',
+      align: 'middle',
+      spacing: 0.2,
+    });
+    const turned = {
+      kind: 'group' as const,
+      id: 'turned',
+      layer: 'cut',
+      transform: [0.8, 0.6, -0.6, 0.8, 5, 5] as const,
+      items: [word],
+    };
+    const master = masterWith([turned as never]);
+    for (const version of ['R12', '2000']) {
+      const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('dxf', { version }), means);
+      expect([version, made.defects]).toEqual([version, []]);
+    }
+  });
   it.each(['R12', '2000'])('%s come back as they went, and what they lose is said', async (version) => {
     const recipe = recipeOf('dxf', { version });
     const { files, says, defects, report } = await derive({ master, rev: 1, time }, recipe, means);

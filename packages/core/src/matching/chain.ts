@@ -1,5 +1,21 @@
 import { type Piece, pieceOf } from './pieces';
 
+/** The points of pieces one after the other, what they share once. */
+function pointsAlong(
+  steps: readonly { readonly piece: number; readonly reversed: boolean }[],
+  pieces: readonly Piece[],
+): number[] {
+  const points: number[] = [];
+  for (const step of steps) {
+    const own = pieces[step.piece]!.points;
+    for (let k = points.length ? 1 : 0; k < own.length / 2; k++) {
+      const at = step.reversed ? own.length - 2 - 2 * k : 2 * k;
+      points.push(own[at]!, own[at + 1]!);
+    }
+  }
+  return points;
+}
+
 /**
  * Joins open pieces of the same look end to end where exactly two ends meet, so that an outline that was split comes whole again.
  * @param tolerance how far apart two ends may be, mm
@@ -63,20 +79,15 @@ export function chainPieces(pieces: readonly Piece[], tolerance: number): Piece[
       { piece: i, reversed: false },
       ...after,
     ];
-    const points: number[] = [];
-    for (const step of steps) {
-      const own = open[step.piece]!.points;
-      for (let k = points.length ? 1 : 0; k < own.length / 2; k++) {
-        const at = step.reversed ? own.length - 2 - 2 * k : 2 * k;
-        points.push(own[at]!, own[at + 1]!);
-      }
-    }
+    const points = pointsAlong(steps, open);
     const n = points.length;
     if (n > 4 && Math.hypot(points[0]! - points[n - 2]!, points[1]! - points[n - 1]!) <= tolerance) {
-      points[n - 2] = points[0]!;
-      points[n - 1] = points[1]!;
-    }
-    done.push(pieceOf(points, piece));
+      // What comes round begins with its first piece: where something too short to be told apart stood, it was met backwards.
+      const round = before.length ? pointsAlong([...steps.slice(before.length), ...steps.slice(0, before.length)], open) : points;
+      round[n - 2] = round[0]!;
+      round[n - 1] = round[1]!;
+      done.push(pieceOf(round, piece));
+    } else done.push(pieceOf(points, piece));
   });
   return done;
 }
