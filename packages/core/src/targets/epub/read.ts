@@ -122,7 +122,6 @@ export async function readEpub(
     });
   }
   tellOfBook(book, entries, tally);
-  tellOfName(metadata, leaves, tally);
   for (const item of hrefs.values()) {
     if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     const name = join(at, own(item, 'href') ?? '');
@@ -135,5 +134,7 @@ export async function readEpub(
       );
   }
   const origin = childrenOf(metadata, 'meta').find((one) => own(one, 'property') === 'dcterms:provenance');
+  // A book of others is called as its author calls it, and its parts otherwise; one of ours is called as its first text.
+  if (origin) tellOfName(metadata, leaves, tally);
   return { leaves, mark: origin ? wordsBelow(origin) : null, notUnderstood: tally.list() };
 }
