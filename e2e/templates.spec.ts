@@ -15,6 +15,8 @@ test('a master is begun in a usual size, turned and in inches; a template of one
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('button', { name: 'New master …' }).click();
   const form = page.getByRole('form', { name: 'New master' });
+  // What is chosen at first comes a moment after the form itself.
+  await expect(form.getByLabel('Cut or routed panel')).toBeChecked();
   await form.getByLabel('Printed sheet').check();
   await form.getByLabel('Size').selectOption('A5');
   await form.getByLabel('level').check();
