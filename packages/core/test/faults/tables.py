@@ -382,6 +382,8 @@ def spoil_html():
         "span of no size": within('<span style="font-size: 0">', "</span>"),
         "span of one pixel": within('<span style="font-size: 1px">', "</span>"),
         "span white": within('<span style="color: #fff">', "</span>"),
+        "span transparent": within('<span style="color: transparent">', "</span>"),
+        "span without cover": within('<span style="color: rgba(20, 33, 58, 0)">', "</span>"),
         "span seen through": within('<span style="opacity: 0">', "</span>"),
         "span off the page": within('<span style="position: absolute; left: -999em">', "</span>"),
         "span turned over": within('<span style="transform: scaleX(-1)">', "</span>"),

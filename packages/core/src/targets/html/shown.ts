@@ -1,5 +1,7 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { Tally } from '../../bytes/tally';
+import { partsOf } from '../../pictures/tones';
+import { alphaOf, parseColour } from '../svg/style';
 
 type Element = DefaultTreeAdapterTypes.Element;
 
@@ -69,27 +71,10 @@ const isRead = (size: string): boolean => {
   return Number(found[1]) >= least;
 };
 
-/** Colours in words that pages commonly have; others are told. */
-const COLOURS: Readonly<Record<string, string>> = {
-  black: '000000',
-  white: 'ffffff',
-  red: 'ff0000',
-  green: '008000',
-  blue: '0000ff',
-  grey: '808080',
-  gray: '808080',
-  navy: '000080',
-  maroon: '800000',
-};
-/** Red, green and blue, 0 to 255; null where that can't be read. */
-function colourOf(value: string): number[] | null {
-  const hex = /^#([0-9a-f]{3}|[0-9a-f]{6})$/.exec(value)?.[1] ?? COLOURS[value];
-  if (hex) {
-    const whole = hex.length === 3 ? [...hex].map((one) => one + one).join('') : hex;
-    return [0, 2, 4].map((i) => parseInt(whole.slice(i, i + 2), 16));
-  }
-  const parts = /^rgb\(\s*(\d+)[\s,]+(\d+)[\s,]+(\d+)\s*\)$/.exec(value);
-  return parts && parts.slice(1, 4).map(Number);
+/** Red, green and blue, 0 to 255; null where it is none, is seen through, or can't be read. */
+function colourOf(value: string): readonly number[] | null {
+  const colour = parseColour(value);
+  return colour && alphaOf(value) === 1 ? partsOf(colour).map((part) => part * 255) : null;
 }
 /** Steps of 255 by which a colour must be told from what lies behind it. */
 const SEEN = 48;
@@ -136,7 +121,8 @@ export function tellShown(element: Element, around: Colours, tally: Tally): Colo
   let { letters, ground } = around;
   const paint = (value: string, what: string): readonly number[] | null => {
     const colour = colourOf(value);
-    if (!colour && !/^(inherit|initial|unset|transparent|none)$/.test(value)) tally.add(`style ${what}`);
+    const same = what === 'color' ? /^(inherit|unset)$/ : /^(inherit|initial|unset|transparent|none)$/;
+    if (!colour && !same.test(value)) tally.add(`style ${what}`);
     return colour;
   };
   for (const [name, value] of declarations(element)) {
