@@ -86,10 +86,19 @@ test('a house says its rules; a master is held against them and mended, names fo
   await page.getByRole('button', { name: /Update master/ }).click();
   await expect(page.getByText('all changes are in r7')).toBeVisible();
 
+  // What is listed moves once the names have come: until then none of it can be pressed.
+  let release = (): void => undefined;
+  const held = new Promise<void>((done) => (release = done));
+  await page.route('**/wrong-names', (route) => held.then(() => route.continue()));
+  const moved = page.waitForResponse(/\/place$/);
   await pane.getByRole('button', { name: /call it BoardwalkWaymarker.inkwell/ }).click();
-  await expect(page.getByText('BoardwalkWaymarker.inkwell', { exact: true })).toBeVisible();
+  await moved;
+  await expect(page.getByRole('banner').getByText('BoardwalkWaymarker.inkwell', { exact: true })).toBeVisible();
   await expect.poll(() => existsSync(join(workshop.shelf, 'BoardwalkWaymarker/BoardwalkWaymarker.inkwell'))).toBe(true);
-  await pane.getByRole('button', { name: /derive it again as TrailWebPage_r7/ }).click();
+  const again = pane.getByRole('button', { name: /derive it again as TrailWebPage_r7/ });
+  await expect(again).toBeDisabled();
+  release();
+  await again.click();
   await expect(page.locator('[data-copy="trail web page"]')).toContainText('TrailWebPage_r7');
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByLabel('Name it').fill('for the joiner');

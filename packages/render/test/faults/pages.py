@@ -743,7 +743,12 @@ def packed_twice(pdf):
 
 
 def profile_of_srgb(pdf):
-    pick(pictures(pdf))["/ColorSpace"] = icc(pdf, False)
+    found = pictures(pdf)
+    if not found:
+        raise Cannot
+    own = icc(pdf, False)
+    for one in found:
+        one["/ColorSpace"] = own
 
 
 def resources_renamed(pdf):

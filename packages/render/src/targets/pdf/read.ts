@@ -121,7 +121,7 @@ export async function tellPdf(
   const whole = await listed(bytes);
   const odd = whole ? unfolded(whole) : [];
   // One that is locked with no password says the same without its lock, and its pictures can be taken as they lie.
-  const stood = standIn(whole && isLocked(bytes) ? await whole.unlocked() : bytes);
+  const stood = await standIn(whole && isLocked(bytes) ? await whole.unlocked() : bytes);
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
   for (const words of odd) tally.addBeyondSight(words);

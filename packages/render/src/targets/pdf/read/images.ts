@@ -11,6 +11,7 @@ import {
 } from '@inkwell-twin/core';
 import { fromPixels } from '../../../engines/raw';
 import { chunk } from '../../png/chunks';
+import { usualSpaces } from './usual-spaces';
 
 /** A picture that lies in a file in a way that is known: a JPEG, or bytes of 8 bits packed as a PNG packs them or plainly. */
 interface Lying {
@@ -55,15 +56,18 @@ function unpacked(stream: Buffer, most: number): Buffer | null {
   }
 }
 
-/** What a dictionary says of a picture, where all that it says is known. */
-function lyingBy(dictionary: string, stream: Buffer): Lying | null {
+/**
+ * What a dictionary says of a picture, where all that it says is known.
+ * @param colours what says that its parts are red, green and blue
+ */
+function lyingBy(dictionary: string, stream: Buffer, colours: RegExp): Lying | null {
   if (/\/(Decode|Mask|ImageMask|Matte|SMaskInData|Alternates|OPI)\b(?!Parms)/.test(dictionary)) return null;
   const [width, height] = [number(dictionary, 'Width'), number(dictionary, 'Height')];
-  const space = /\/ColorSpace\s*\/Device(RGB|Gray)\b/.exec(dictionary)?.[1];
+  const grey = /\/ColorSpace\s*\/DeviceGray\b/.test(dictionary);
   const filters = (/\/Filter\s*(\[[^\]]*\]|\/\w+)/.exec(dictionary)?.[1] ?? '').match(/\w+/g)?.join(' ');
-  if (!width || !height || !space || !filters || number(dictionary, 'BitsPerComponent') !== 8) return null;
+  if (!width || !height || !(grey || colours.test(dictionary)) || !filters || number(dictionary, 'BitsPerComponent') !== 8)
+    return null;
   const veil = VEIL.exec(dictionary)?.[1];
-  const grey = space === 'Gray';
   const common = { width, height, grey, bytes: stream, veil: veil === undefined ? null : Number(veil) };
   if (filters === 'DCTDecode') return /\/DecodeParms/.test(dictionary) ? null : { ...common, packing: 'jpeg' };
   if (filters === 'FlateDecode DCTDecode' && !/\/DecodeParms/.test(dictionary)) {
@@ -89,7 +93,7 @@ export const isLocked = (file: Uint8Array): boolean =>
  * Finds the pictures that lie in a file as whole objects, and puts small ones in their places: the library unpacks pictures by
  * itself, slowly, and would give a JPEG's pixels otherwise than everyone else does.
  */
-export function standIn(bytes: Uint8Array): StoodIn {
+export async function standIn(bytes: Uint8Array): Promise<StoodIn> {
   const file = Buffer.from(bytes);
   const pictures: Lying[] = [];
   const byObject = new Map<number, Lying>();
@@ -97,6 +101,7 @@ export function standIn(bytes: Uint8Array): StoodIn {
   const places: { id: number; found: Lying; head: number; room: number; start: number; length: number }[] = [];
   // What is locked can't be told from what is damaged.
   if (isLocked(file)) return { bytes: file, pictures, byObject };
+  const colours = await usualSpaces(file);
   for (let at = file.indexOf('/Image'); at >= 0; at = file.indexOf('/Image', at + 6)) {
     const head = file.lastIndexOf(' obj', at);
     const stream = file.indexOf('stream', at);
@@ -111,7 +116,7 @@ export function standIn(bytes: Uint8Array): StoodIn {
     const stated = length !== undefined && /^\s*endstream/.test(file.toString('latin1', start + length, start + length + 14));
     const end = stated ? start + length : file.indexOf('endstream', start);
     if (id === undefined || end < 0) continue;
-    const found = lyingBy(dictionary, Buffer.from(file.subarray(start, end)));
+    const found = lyingBy(dictionary, Buffer.from(file.subarray(start, end)), colours);
     const veil = VEIL.exec(dictionary)?.[1];
     if (veil !== undefined) veils.add(Number(veil));
     if (found) {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { firstValueFrom } from 'rxjs';
+import { finalize, firstValueFrom } from 'rxjs';
 import type { AnswerOf, HouseView } from '@inkwell-twin/api';
 import {
   type Breach,
@@ -15,6 +15,7 @@ import {
 } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { ServerEvents } from '../../services/events.service';
+import { Latest } from '../../shared/latest';
 import { counted } from '../../shared/words';
 
 /** Objects of a breach that are named one by one. */
@@ -91,7 +92,9 @@ export class RulesPane {
   protected readonly house = signal<HouseView | null>(null);
   protected readonly names = signal<AnswerOf<'wrongNames'>['names']>([]);
   protected readonly problem = signal('');
+  /** From the press of a mend until its outcome is listed: a list that moves under a second press would take it. */
   protected readonly busy = signal(false);
+  private readonly latest = new Latest();
   protected readonly named = NAMED;
   protected readonly counted = counted;
   protected readonly breaches = computed((): readonly Breach[] => {
@@ -113,10 +116,13 @@ export class RulesPane {
       });
   }
 
-  private look(): void {
-    const wrong = (error: Error): void => this.problem.set(error.message);
-    this.api.call('house').subscribe({ next: (house) => this.house.set(house), error: wrong });
-    this.api.call('wrongNames', { id: this.masterId() }).subscribe({ next: ({ names }) => this.names.set(names), error: wrong });
+  /** @param after once the names have come, or others about the same did */
+  private look(after = (): void => undefined): void {
+    const id = this.masterId();
+    const error = (problem: Error): void => this.problem.set(problem.message);
+    this.latest.ask(this.api.call('house'), { next: (house) => this.house.set(house), error }, 'house', id);
+    const names = this.api.call('wrongNames', { id }).pipe(finalize(after));
+    this.latest.ask(names, { next: (found) => this.names.set(found.names), error }, 'names', id);
   }
 
   protected words = (id: string): string => {
@@ -141,7 +147,6 @@ export class RulesPane {
     } catch (error) {
       this.problem.set((error as Error).message);
     }
-    this.busy.set(false);
-    this.look();
+    this.look(() => this.busy.set(false));
   }
 }
