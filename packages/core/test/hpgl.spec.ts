@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type PathEntry, type DisplayEntry, type Failure, boxOfOutlines, flatten, recipeOf } from '../src';
+import { type PathEntry, type DisplayEntry, type Failure, boxOfOutlines, flatten, recipeOf, recognise } from '../src';
 import { master } from './arbitrary';
 import { layer, masterWith, rectangle, text } from './build';
 import { compare, parseOptions, project, targetById } from './flat';
@@ -135,6 +135,20 @@ describe('reading HP-GL', () => {
   });
   it('finds the mark in the comment, whatever stands in it', () =>
     expect(read('IN;CO "inkwell-twin; master=a;b";PU;').mark).toBe('inkwell-twin; master=a;b'));
+  it('is known for what it is behind what a printer is told first, however long that is', () => {
+    const settings = Array.from({ length: 60 }, (_, i) => `@PJL SET TRAY=${i}\n`).join('');
+    for (const before of [
+      '',
+      ' ;',
+      '\u001b.(',
+      '\u001bE\u001b%1B',
+      `\u001b%-12345X${settings}@PJL ENTER LANGUAGE=HPGL2\n\u001b%0B`,
+    ]) {
+      const words = `${before}IN;SP1;PU0,0;PD400,0;PU;`;
+      expect(recognise(new TextEncoder().encode(words))?.id).toBe('hpgl');
+      expect(read(words)).toMatchObject({ notUnderstood: [], list: { entries: [expect.anything()] } });
+    }
+  });
   it('counts instructions that it does not know', () =>
     expect(read('IN;SP1;XX5;PU0,0;PD1,1;XX;PU;').notUnderstood).toEqual([{ kind: 'instruction XX', count: 2, shows: true }]));
   it.each([

@@ -66,6 +66,17 @@ describe('what browsers read', () => {
     expect(recognise(bytesOf(text))?.id).toBe('svg');
   });
 
+  it.each(['utf16le', 'utf16be'])('two bytes a letter (%s), with a mark and without', async (order) => {
+    const text = `<?xml version="1.0" encoding="UTF-16"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">${TWO}</svg>`;
+    for (const mark of ['', '\ufeff']) {
+      const little = Buffer.from(mark + text, 'utf16le');
+      const bytes = order === 'utf16le' ? little : little.swap16();
+      expect(recognise(bytes)?.id).toBe('svg');
+      const copy = await (await codecOf('svg')).read([{ part: '', bytes }], {}, {});
+      expect((copy.leaves[0]!.body as Drawing).count).toBe(2);
+    }
+  });
+
   it('a transform that breaks off moves nothing, and is told; a colour is closed by the end', async () => {
     const { drawing, told } = await read('<g transform="translate(10 10"><rect width="9" height="9" fill="rgb(0, 120, 0"/></g>');
     expect(told).toEqual(['transform that breaks off']);

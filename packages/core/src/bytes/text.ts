@@ -7,11 +7,11 @@ const READ_LIMIT = 256 * 1024 * 1024;
 const MARKS: readonly (readonly [encoding: string, mark: readonly number[]])[] = [
   ['utf-16le', [0xff, 0xfe]],
   ['utf-16be', [0xfe, 0xff]],
-  ['utf-16le', [0x3c, 0, 0x3f, 0]],
-  ['utf-16be', [0, 0x3c, 0, 0x3f]],
-  ['utf-16le', [0x3c, 0, 0x73, 0]],
-  ['utf-16be', [0, 0x3c, 0, 0x73]],
+  ['utf-16le', [0x3c, 0]],
+  ['utf-16be', [0, 0x3c]],
 ];
+const wideAt = (bytes: Uint8Array): string | undefined =>
+  MARKS.find(([, mark]) => mark.every((byte, i) => bytes[i] === byte))?.[0];
 
 /** What Windows-1252 has where Latin-1 has controls, from 0x80 on (Encoding Standard, 9). */
 const OF_WINDOWS = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
@@ -36,13 +36,16 @@ export function decodeAs(bytes: Uint8Array, label: string, fatal = false): strin
 export function decodeText(bytes: Uint8Array, older = 'latin1'): string {
   if (bytes.length > READ_LIMIT)
     throw new Failure('file-too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; readers take up to 64 MB.`);
-  const wide = MARKS.find(([, mark]) => mark.every((byte, i) => bytes[i] === byte));
-  if (wide) return new TextDecoder(wide[0]).decode(bytes);
+  const wide = wideAt(bytes);
+  if (wide) return new TextDecoder(wide).decode(bytes);
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
     return decodeAs(bytes, older);
   }
 }
+
+/** How a file begins, to tell what it is: UTF-16 where it begins so, else UTF-8, whatever is not. */
+export const beginningText = (head: Uint8Array): string => new TextDecoder(wideAt(head)).decode(head);
 
 export const encodeText = (text: string): Uint8Array => new TextEncoder().encode(text);

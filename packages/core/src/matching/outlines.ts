@@ -81,7 +81,20 @@ export function matchInTurn(a: readonly Piece[], b: readonly Piece[], tolerance:
     tolerance,
   );
   const worthwhile = ({ length }: Piece) => length > tolerance;
-  return { pairs, onlyA: onlyA.filter(worthwhile), onlyB: onlyB.filter(worthwhile), areas: new Set() };
+  return {
+    pairs,
+    onlyA: [...onlyA.filter(worthwhile), ...loneAmong(a, b, tolerance)],
+    onlyB: [...onlyB.filter(worthwhile), ...loneAmong(b, a, tolerance)],
+    areas: new Set(),
+  };
+}
+
+/** Strokes shorter than the tolerance with nothing of the other side near them: a tool that comes down there leaves its trace. */
+function loneAmong(some: readonly Piece[], others: readonly Piece[], tolerance: number): Piece[] {
+  const short = some.filter(({ length }) => length <= tolerance && length > tolerance / 4);
+  if (!short.length) return [];
+  const away = directedDeviationToAll(others.map(({ points }) => points));
+  return short.filter(({ points }) => away(points, 2 * tolerance) > 2 * tolerance);
 }
 
 export function wordsFor(piece: Pick<Piece, 'source' | 'closed' | 'layer'>, nameOf: NameOf): string {

@@ -150,8 +150,13 @@ def never_down(all_lines, i, rnd):
     all_lines[i] = all_lines[i].replace("PD", "PU")
 
 
+def lone_cut(all_lines, i, rnd):
+    # Two steps of a plotter long, where nothing else is.
+    all_lines.insert(i - 1, "PU%d,12000;\nPD%d,12000;" % (4000 + i, 4002 + i))
+
+
 for name, change in {
-    "moved": moved, "a corner": corner, "a corner gone": drop_point, "gone": gone, "twice": twice, "a piece again": first_piece_again, "backwards": backwards, "half of it later": half_later,
+    "a lone cut": lone_cut, "moved": moved, "a corner": corner, "a corner gone": drop_point, "gone": gone, "twice": twice, "a piece again": first_piece_again, "backwards": backwards, "half of it later": half_later,
     "re-ordered": re_ordered, "run over its end": overrun, "not lifted": not_lifted, "never down": never_down,
 }.items():
     on_line("fault", name, change)
@@ -253,6 +258,16 @@ def lifted(rnd):
     i = rnd.choice([k for k in downs(all_lines) if len(numbers(all_lines[k])) >= 6])
     values = numbers(all_lines[i])
     all_lines[i] = pd(values[:2]) + "\nPU;\n" + pd(values[2:])
+    return "\n".join(all_lines)
+
+
+@act("same", "in two parts")
+def in_two_parts(rnd):
+    all_lines = lines()
+    i = rnd.choice([k for k in downs(all_lines) if len(numbers(all_lines[k])) >= 6])
+    values = numbers(all_lines[i])
+    at = rnd.randrange(1, len(values) // 2) * 2
+    all_lines[i] = pd(values[:at]) + "\nPU%d,%d;\n" % tuple(values[at - 2:at]) + pd(values[at:])
     return "\n".join(all_lines)
 
 

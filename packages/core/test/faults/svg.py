@@ -576,14 +576,19 @@ def used_instead(root, rnd):
     defs(root).append(one)
 
 
-@kind("same", "used by the old name")
-def used_old(root, rnd):
-    one = rnd.choice(drawn(root, "path", "circle"))
-    one.set("id", "it")
-    use = etree.Element(S + "use", nsmap={"xlink": XLINK})
-    use.set("{%s}href" % XLINK, "#it")
-    one.addprevious(use)
-    defs(root).append(one)
+def used_by(prefix):
+    def change(root, rnd):
+        one = rnd.choice(drawn(root, "path", "circle"))
+        one.set("id", "it")
+        use = etree.Element(S + "use", nsmap={prefix: XLINK})
+        use.set("{%s}href" % XLINK, "#it")
+        one.addprevious(use)
+        defs(root).append(one)
+    return change
+
+
+kind("same", "used by the old name")(used_by("xlink"))
+kind("same", "used by the old name, called otherwise")(used_by("ref"))
 
 
 @kind("same", "moved there and back")

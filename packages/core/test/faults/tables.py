@@ -13,7 +13,8 @@ import sys
 
 import openpyxl
 from openpyxl.comments import Comment
-from openpyxl.styles import Alignment, Font, PatternFill
+from openpyxl.formatting.rule import DataBarRule, FormulaRule
+from openpyxl.styles import Alignment, Border, Font, PatternFill, Side
 from openpyxl.worksheet.datavalidation import DataValidation
 
 SEED, EACH = int(sys.argv[1]), int(sys.argv[2])
@@ -254,7 +255,14 @@ def spoil_xlsx():
         s = wb[wb.sheetnames[1]]
         s["B2"].value = re.sub(r"G(\d+)\)", lambda m: f"G{int(m.group(1)) - rnd.randint(1, 9)})", s["B2"].value)
 
+    def condition(ws, **look):
+        ws.conditional_formatting.add("B2:D9", FormulaRule(formula=["TRUE"], **look))
+
     faults = {
+        "white on a condition": lambda wb, ws, rnd: condition(ws, font=Font(color="FFFFFF")),
+        "struck on a condition": lambda wb, ws, rnd: condition(ws, font=Font(strike=True)),
+        "dark on a condition": lambda wb, ws, rnd: condition(ws, fill=PatternFill(bgColor="0A0A0A")),
+        "bars over numbers": lambda wb, ws, rnd: ws.conditional_formatting.add("D2:D9", DataBarRule("min", None, "max", None, color="000000", showValue=False)),
         "digit": number(lambda v, rnd: float(digit(repr(float(v)), rnd))),
         "sign": number(lambda v, rnd: -v),
         "tenfold": number(lambda v, rnd: v * 10),
@@ -336,6 +344,8 @@ def spoil_xlsx():
         "landscape": lambda wb, ws: setattr(ws.page_setup, "orientation", "landscape"),
         "a coloured tab": lambda wb, ws: setattr(ws.sheet_properties, "tabColor", "1072BA"),
         "choices": validate,
+        "light grey on a condition": lambda wb, ws: condition(ws, fill=PatternFill(bgColor="EEEEEE")),
+        "bold and red on a condition": lambda wb, ws: condition(ws, font=Font(bold=True, color="9A1B1B"), border=Border(left=Side(style="thin"))),
         "dates shown otherwise": dates,
     }
     for name, act in same.items():
@@ -402,6 +412,14 @@ def spoil_html():
         "bare words": lambda t, rnd: t.replace('<table class="rows">', 'All values are wrong.<table class="rows">', 1),
         "words above": lambda t, rnd: t.replace("<body>", "<body><p>All values are wrong.</p>"),
         "style": lambda t, rnd: t.replace("</style>", "td:nth-child(4){display:none}</style>"),
+        "white letters by a sheet": lambda t, rnd: t.replace("</style>", "td{color:#fefefe}</style>"),
+        "dark ground by a sheet": lambda t, rnd: t.replace("</style>", "table{background:#14213a}</style>"),
+        "size by a sheet": lambda t, rnd: t.replace("</style>", "td{font-size:1px}</style>"),
+        "hidden while pointed at": lambda t, rnd: t.replace("</style>", "body:hover td{display:none}</style>"),
+        "another sheet brought in": lambda t, rnd: t.replace("</style>", "@import url(https://fen.example/x.css);</style>"),
+        "words before by a sheet": lambda t, rnd: t.replace("</style>", "td::before{content:'0'}</style>"),
+        "hidden on paper": lambda t, rnd: t.replace("</style>", "@media print{td{visibility:hidden}}</style>"),
+        "grounds in the dark": lambda t, rnd: t.replace("</style>", "@media (prefers-color-scheme:dark){td{color:#eee}}</style>"),
     }
     for name, act in faults.items():
         for i in range(EACH):
@@ -420,6 +438,11 @@ def spoil_html():
         "bold words": page.replace("<td>Fen wax", "<td><b>Fen wax</b>"),
         "a coloured row": page.replace("<tr><td>P-003", '<tr style="background-color: #eef4e8; color: #222"><td>P-003'),
         "larger letters": page.replace("<body", '<body style="font-size: 18px; margin: 1em"', 1),
+        "a sheet of colours": page.replace("</style>", "th{color:#402010;background:#fffdf0}</style>"),
+        "a sheet while pointed at": page.replace("</style>", "tr:hover,td:focus{background:#dde;color:#400}</style>"),
+        "a sheet of lines": page.replace("</style>", "td{border-bottom:1px dotted #888;padding:.5rem}</style>"),
+        "other colours of ours": page.replace("#c9d4ce", "#888888").replace("#14213a", "#222"),
+        "no sheet": re.sub(r"<style>.*?</style>", "", page, flags=re.S),
         "a section around": page.replace("<body>", "<body><div class=page><main>").replace("</body>", "</main></div></body>"),
     }
     for name, data in same.items():

@@ -573,6 +573,7 @@ def with_exponent(pdf):
 
 
 FAULTS = {
+    "something over the edge of the page": lambda pdf: beside(-44)(pdf),
     "a number with an exponent": with_exponent,
     "half a word far off": apart(-600),
     "letters a little apart": apart(lambda: -dice.randrange(40, 90)),
@@ -765,6 +766,16 @@ def resources_renamed(pdf):
             for args, name in listed])
 
 
+def beside(far):
+    """A square of 50 points and a line, so far from the left edge of each page."""
+    drawn = [([1, 0, 0], "rg"), ([far, 100, 50, 50], "re"), ([], "f"), ([3], "w"), ([far, 90], "m"), ([far + 50, 90], "l"), ([], "S")]
+
+    def go(pdf):
+        for page in pdf.pages:
+            put(pdf, page, [([], "q"), *instructions(page), ([], "Q"), *drawn])
+    return go
+
+
 SAME = {
     "saved again": lambda pdf: None,
     "letters in two halves": every(lambda listed: list(halves(listed))),
@@ -779,6 +790,7 @@ SAME = {
     "rendering intent": every(lambda listed: [([Name("/Perceptual")], "ri"), *listed]),
     "an empty text": every(lambda listed: [*listed, ([], "BT"), ([], "ET")]),
     "a path that is not painted": every(lambda listed: [*listed, ([5, 5], "m"), ([9, 9], "l"), ([], "n")]),
+    "something off the page": beside(-400),
     "two streams": two_streams,
     "another subset's name": renamed_subset,
     "fonts saved again": fonts_saved_again,

@@ -1203,6 +1203,8 @@ def html_changes():
         "other-picture": other_picture, "outside-picture": outside_picture,
         "style-sheet": text("</style>", "p{text-decoration:line-through}</style>"),
         "second-sheet": text("</head>", "<style>li{display:none}</style></head>"),
+        "white-sheet": text("</style>", "li{color:#fff}</style>"), "off-the-page": text("<p>", '<p style="margin-left:-9999px">'), "no-room": text("<img ", '<img style="width:0" '), "another-source": text("<img ", '<img srcset="https://elsewhere.example/y.png 2x" '),
+        "hiding-sheet": text("</style>", "article:hover p{display:none}</style>"),
         "onload": text("<h1>", '<h1 onclick="x()">'),
         "name": text('aria-label="[^"]*"', 'aria-label="Round the moor"'),
     })
@@ -1242,6 +1244,7 @@ def html_changes():
     harmless = {
         "saved": saved, "saved-xml": saved_xml, "noted": noted, "wrapped": wrapped, "references": references, "split": split,
         "other-names": text(r"<(/?)strong>", r"<\1b>"), "other-names-too": text(r"<(/?)em>", r"<\1i>"),
+        "sheet-of-colours": text("</style>", "h1,p{color:#123456;background:#fffdf0}a:hover{color:#900}</style>"),
         "comments": text("<p>", "<!-- seen --><p>"), "line-ends": text("\n", "\r\n"), "blanks": text("(?<=[a-z]) (?=[a-z])", "\n   "),
         "upper": text(r"<(/?)(p|li|h2|table|td|tr)\b", lambda m: f"<{m.group(1)}{m.group(2).upper()}"),
         "bom": text("^<!doctype", "\ufeff<!doctype"), "open-ends": text("</(p|li|td|tr)>", ""), "empty": text("</h2>", "</h2><p></p>"),
@@ -1265,6 +1268,12 @@ def epub_changes():
         p.parts["book/style.css"] += b"\np{display:none}"
         return True
 
+    def sheet_by(words):
+        def change(p, dice):
+            p.parts["book/style.css"] += words
+            return True
+        return change
+
     def spine(p, dice):
         p.parts["book/package.opf"] = p.parts["book/package.opf"].replace(b"</spine>", b'<itemref idref="text-1"/></spine>')
         return True
@@ -1284,7 +1293,7 @@ def epub_changes():
             return True
         return change
 
-    faults.update({"other-picture": other_picture, "sheet": sheet, "spine": spine, "title": title,
+    faults.update({"other-picture": other_picture, "sheet": sheet, "white-sheet": sheet_by(b"\np{color:#fdfdfd}"), "spine": spine, "title": title,
                    "book-title": of_book("title", "Round the moor"), "book-language": of_book("language", "cy")})
 
     def packed(p, dice):
@@ -1325,7 +1334,7 @@ def epub_changes():
         body(p).insert(1, etree.Comment("seen"))
         return True
 
-    harmless = {"packed": packed, "noted": noted, "doctype": doctype, "more": more, "other-names": other_names, "comment": comment}
+    harmless = {"packed": packed, "noted": noted, "sheet-of-colours": sheet_by(b"\nh2{color:#203040}a:hover{color:#900}"), "doctype": doctype, "more": more, "other-names": other_names, "comment": comment}
     package_changes("epub", opened, faults, harmless)
 
 

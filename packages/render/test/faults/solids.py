@@ -505,7 +505,46 @@ def index_of(kind, number):
     return found[number % len(found)]
 
 
+def other_way(kind):
+    """One entity of a kind with its last word, whether it runs as it is said, turned round."""
+    at = index_of(kind, rnd.randrange(1000))
+    turned = re.sub(r"\.([TF])\.\s*\)\s*;$", lambda m: "." + ("F" if m.group(1) == "T" else "T") + ".);", entities[at])
+    return step_of([turned if i == at else one for i, one in enumerate(entities)])
+
+
+def wider_alone(kind):
+    at = index_of(kind, rnd.randrange(1000))
+    wider = re.sub(r",\s*([\d.E+-]+)\s*\)\s*;$", lambda m: f",{float(m.group(1)) + rnd.choice([0.03, 0.5])!r});", entities[at])
+    return step_of([wider if i == at else one for i, one in enumerate(entities)])
+
+
+def corner_off():
+    corner = re.search(r"VERTEX_POINT\('',(#\d+)\)", entities[index_of("VERTEX_POINT", rnd.randrange(1000))]).group(1)
+    off = rnd.choice([0.05, -0.5])
+    return step_of([re.sub(r"\(([-\d.E+]+),", lambda m: f"({float(m.group(1)) + off!r},", one, count=1) if one.startswith(f"{corner} =") else one for one in entities])
+
+
+# A straight edge that says the wrong way of itself.
+straight = [i for i, one in enumerate(entities) if re.search(r"= ?EDGE_CURVE\(", one)]
+lines_of = {re.match(r"#\d+", one).group(0) for one in entities if re.search(r"= ?LINE\(", one)}
+lines_of |= {re.match(r"#\d+", one).group(0) for one in entities if re.search(r"= ?(?:SURFACE|SEAM)_CURVE\(", one) and re.findall(r"#\d+", one)[1] in lines_of}
+straight = [i for i in straight if re.findall(r"#\d+", entities[i])[3] in lines_of]
+
+
+def backwards():
+    at = rnd.choice(straight)
+    return step_of([re.sub(r"\.([TF])\.\s*\)\s*;$", lambda m: "." + ("F" if m.group(1) == "T" else "T") + ".);", one) if i == at else one for i, one in enumerate(entities)])
+
+
 for number in range(EACH):
+    put("fault", "surface-wider-alone", "step", wider_alone("CYLINDRICAL_SURFACE"), number)
+    put("fault", "circle-wider-alone", "step", wider_alone("CIRCLE"), number)
+    put("fault", "face-inside-out", "step", other_way("ADVANCED_FACE"), number)
+    put("fault", "edge-the-other-way", "step", other_way("ORIENTED_EDGE"), number)
+    put("fault", "bound-the-other-way", "step", other_way(rnd.choice(["FACE_BOUND", "FACE_OUTER_BOUND"]) if "FACE_OUTER_BOUND" in step else "FACE_BOUND"), number)
+    put("fault", "edge-against-its-line", "step", backwards(), number)
+    put("fault", "open-shell", "step", step_of([one.replace("CLOSED_SHELL", "OPEN_SHELL") for one in entities]), number)
+    put("fault", "corner-off", "step", corner_off(), number)
     put("fault", "renamed", "step", step.replace("'Fen plate'", f"'Fen plate {number}'"), number)
     put("fault", "repainted", "step", re.sub(r"COLOUR_RGB\('',([\d.]+)", lambda m: f"COLOUR_RGB('',{float(m.group(1)) * rnd.choice([0.9, 0.5]):.6f}", step), number)
     put("fault", "unit", "step", step.replace("SI_UNIT(.MILLI.,.METRE.)", rnd.choice(["SI_UNIT(.CENTI.,.METRE.)", "SI_UNIT($,.METRE.)"])), number)

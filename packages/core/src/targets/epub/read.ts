@@ -7,6 +7,7 @@ import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
 import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
+import { isPlainSheet } from '../html/plain-sheet';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import { TEXT_STYLE } from '../texts/html-write';
 import { PicturesIn } from '../texts/pictures';
@@ -60,8 +61,6 @@ const join = (base: string, href: string): string => {
 /** Whether an address is one of the book, and not one somewhere on the net. */
 const isWithin = (href: string): boolean => href !== '' && !/^[a-z][a-z0-9+.-]*:/i.test(href);
 
-const squeezed = (text: string): string => text.replace(/\s/g, '');
-
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readEpub(
   bytes: Uint8Array,
@@ -99,7 +98,7 @@ export async function readEpub(
     for (const link of elements)
       if (link.tagName === 'link' && /stylesheet/.test(attributeIn(link, 'rel') ?? '')) {
         const sheet = entries.get(join(name!, attributeIn(link, 'href') ?? ''));
-        if (!sheet || squeezed(new TextDecoder().decode(sheet)) !== squeezed(TEXT_STYLE)) tally.add('style sheet');
+        if (!sheet || !isPlainSheet(new TextDecoder().decode(sheet), TEXT_STYLE)) tally.add('style sheet');
       } else if (link.tagName === 'style') tally.add('style sheet');
       else if (link.tagName === 'script') tally.add('script');
     const sources = elements.flatMap((one) => (one.tagName === 'img' ? [attributeIn(one, 'src') ?? ''] : []));

@@ -2,12 +2,15 @@ import * as z from 'zod';
 import type { Process } from '../../master/schema';
 import type { Tool } from '../../content/tool-path/tool-path';
 import type { Declaration } from '../declaration';
+import { withoutPrologue } from './escapes';
 
 /** Plotter units: 40 to the millimetre. */
 export const UNITS_PER_MM = 40;
 /** The format says speeds in cm/s. */
 export const MM_PER_CM = 10;
 
+/** An instruction that files begin with, whole. */
+const BEGINS = /^[\s;]*(?:IN|DF|BP|SP|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/;
 const PEN_OF: Partial<Record<Process, number>> = { cut: 1, score: 2, engrave: 3 };
 export const pen = (number: number): Tool => ({ number, name: `Pen ${number}` });
 
@@ -78,5 +81,5 @@ export const hpglDeclaration: Declaration = {
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
   comesIn: false,
-  recognise: (head) => /^\s*(?:IN|DF|SP|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/.test(new TextDecoder('latin1').decode(head)),
+  recognise: (head) => BEGINS.test(withoutPrologue(new TextDecoder('latin1').decode(head))),
 };

@@ -7,6 +7,7 @@ import { flatten } from '../../geometry/flatten';
 import { type Point, distance } from '../../geometry/point';
 import type { NotUnderstood } from '../codec';
 import { MM_PER_CM, pen as penOf } from './declare';
+import { escapeAt } from './escapes';
 import { PLAIN_SCALE, scaleOf } from './scale';
 
 /**
@@ -218,17 +219,6 @@ const INSTRUCTIONS: Readonly<Record<string, Instruction>> = {
   VS: (machine, [speed, pen]) => machine.speed(speed, pen),
 };
 
-const ESCAPE = 27;
-/** What may follow an escape: how a machine is spoken to (nobody sees it), and what a printer is told, which may be anything. */
-const ESCAPES: readonly (readonly [pattern: RegExp, words: string])[] = [
-  [/^%-12345X(@PJL[^\n]*\n)*/, ''],
-  [/^\.[@HIMNPQST][\d;]*:/, ''],
-  [/^\.[A-Z()]/, ''],
-  [/^%-?\d*[AB]/, ''],
-  [/^E/, ''],
-  [/^[&*(][a-z]?-?\d*[A-Z@]/, 'instruction of a printer'],
-];
-
 const isLetter = (code: number): boolean => (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
 const isBlank = (code: number): boolean => code <= 32 || code === 44;
 
@@ -274,15 +264,14 @@ export function readHpgl(bytes: Uint8Array): { path: ToolPath; mark: string | nu
   let i = 0;
   while (i < text.length) {
     const code = text.charCodeAt(i);
-    if ((code <= 32 && code !== ESCAPE) || code === 59) {
-      i++;
+    const escaped = escapeAt(text, i);
+    if (escaped) {
+      if (escaped.words) tally.add(escaped.words);
+      i = escaped.end;
       continue;
     }
-    const escaped = code === ESCAPE ? ESCAPES.find(([pattern]) => pattern.test(text.slice(i + 1, i + 80))) : undefined;
-    if (escaped) {
-      const [pattern, words] = escaped;
-      if (words) tally.add(words);
-      i += 1 + pattern.exec(text.slice(i + 1, i + 80))![0].length;
+    if (code <= 32 || code === 59) {
+      i++;
       continue;
     }
     if (!isLetter(code) || !isLetter(text.charCodeAt(i + 1)))

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { beginningText } from '../../bytes/text';
 import type { Declaration } from '../declaration';
 import { PROSE_KEPT } from '../texts/carries';
 
@@ -55,5 +56,5 @@ export const htmlDeclaration: Declaration = {
   tolerance: { grid: 1e-9, prose: 0 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => BEGINS.test(beginning(new TextDecoder().decode(head))),
+  recognise: (head) => BEGINS.test(beginning(beginningText(head))),
 };

@@ -11,6 +11,7 @@ import type { Leaf } from '../../content/kinds';
 import type { NotUnderstood } from '../codec';
 import { TEXT_STYLE } from '../texts/html-write';
 import { leafOf, picturesOn, textsOn } from './pages';
+import { isPlainSheet } from './plain-sheet';
 import { type Colours, PLAIN_COLOURS, tellShown } from './shown';
 import { CLASSES, STYLE } from './write';
 
@@ -187,8 +188,8 @@ const summariesOf = (table: Element): GridSummary[] =>
     ];
   });
 
-/** Style sheets of ours: for tables, for texts, for both. */
-const STYLES = new Set([STYLE, `${STYLE}\n${TEXT_STYLE}`].map((style) => style.replace(/\s/g, '')));
+/** All that style sheets of ours say, for tables and for texts. */
+const OURS = `${STYLE}\n${TEXT_STYLE}`;
 
 /** What shows on a page besides tables. */
 const OTHER = new Set([
@@ -259,7 +260,7 @@ export async function readHtml(
     if (tagName === 'meta' && attribute(element, 'name') === 'origin') mark = attribute(element, 'content');
     else if (tagName === 'script') tally.add('script');
     else if (tagName === 'style') {
-      if (!STYLES.has(textIn(element).replace(/\s/g, ''))) tally.add('style sheet');
+      if (!isPlainSheet(textIn(element), OURS)) tally.add('style sheet');
     } else if (OTHER.has(tagName)) tally.add(tagName === 'p' || /^h\d$/.test(tagName) ? 'words beside tables' : tagName);
     else if (tagName === 'table') {
       if (isHidden(element)) tally.add('hidden table');

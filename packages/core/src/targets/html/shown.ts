@@ -1,5 +1,6 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { Tally } from '../../bytes/tally';
+import { isTold } from '../../pictures/told';
 import { partsOf } from '../../pictures/tones';
 import { alphaOf, parseColour } from '../svg/style';
 
@@ -64,6 +65,10 @@ const FAMILIES: readonly (readonly [RegExp, (value: string) => boolean])[] = [
   [/^mso-/, () => true],
 ];
 
+/** Whether a declaration changes neither what is said nor whether one sees it; colours are asked for by themselves. */
+export const isNeutral = (name: string, value: string): boolean =>
+  (STYLES[name] ?? FAMILIES.find(([family]) => family.test(name))?.[1])?.(value) ?? false;
+
 const isRead = (size: string): boolean => {
   const found = /^([\d.]+)(px|pt|em|rem|%|)$/.exec(size);
   if (!found) return /^(small|medium|large|x-small|x-large|xx-large|smaller|larger)$/.test(size);
@@ -72,12 +77,10 @@ const isRead = (size: string): boolean => {
 };
 
 /** Red, green and blue, 0 to 255; null where it is none, is seen through, or can't be read. */
-function colourOf(value: string): readonly number[] | null {
+export function colourOf(value: string): readonly number[] | null {
   const colour = parseColour(value);
   return colour && alphaOf(value) === 1 ? partsOf(colour).map((part) => part * 255) : null;
 }
-/** Steps of 255 by which a colour must be told from what lies behind it. */
-const SEEN = 48;
 
 /** Colours that are in force where an element stands. */
 export interface Colours {
@@ -129,10 +132,7 @@ export function tellShown(element: Element, around: Colours, tally: Tally): Colo
     if (name === 'color') letters = paint(value, name) ?? letters;
     else if (name === 'background-color' || name === 'background') ground = paint(value, name) ?? ground;
     else if (isHiding(element, name, value)) continue;
-    else {
-      const neutral = STYLES[name] ?? FAMILIES.find(([family]) => family.test(name))?.[1];
-      if (!neutral?.(value)) tally.add(`style ${name.slice(0, 40)}`);
-    }
+    else if (!isNeutral(name, value)) tally.add(`style ${name.slice(0, 40)}`);
   }
   for (const [name, of] of [
     ['bgcolor', 'ground'],
@@ -142,7 +142,7 @@ export function tellShown(element: Element, around: Colours, tally: Tally): Colo
     if (colour && of === 'ground') ground = colour;
     if (colour && of === 'letters') letters = colour;
   }
-  if ((letters !== around.letters || ground !== around.ground) && letters.every((part, i) => Math.abs(part - ground[i]!) < SEEN))
+  if ((letters !== around.letters || ground !== around.ground) && !isTold(letters, ground))
     tally.add('words in the colour of what lies behind them');
   return { letters, ground };
 }

@@ -8,7 +8,7 @@ import { Failure } from '../../failure/failure';
 import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
 import { dateOf, daysOf } from '../../tables/dates';
 import { plainFormula } from '../../tables/formula';
-import { PLAIN } from '../../tables/typed';
+import { PLAIN, numberFrom } from '../../tables/typed';
 import { type Codec, type NotUnderstood, onlyFile } from '../codec';
 import { gridsToMaster } from '../tables/bring-in';
 import { jsonDeclaration } from './declare';
@@ -122,10 +122,17 @@ function toldOf(value: unknown, { tables }: z.infer<typeof Document>): NotUnders
   return tally.list();
 }
 
+const LITERAL = /"[^"\\]*(?:\\.[^"\\]*)*"|-?\d{16,}(?![\d.eE])|-?\d+(?:\.\d+)?[eE][+-]?\d{3,}/gs;
+/** Numbers with more digits than are held, as the words that they stay (ISO/ECMA-404 sets no limit to them). */
+const withLongNumbers = (text: string): string =>
+  /\d{16}|\d[eE][+-]?\d{3}/.test(text)
+    ? text.replace(LITERAL, (said) => (said.startsWith('"') || !Number.isNaN(numberFrom(said, '.')) ? said : `"${said}"`))
+    : text;
+
 function parse(bytes: Uint8Array): { document: z.infer<typeof Document>; notUnderstood: NotUnderstood[] } {
   let value: unknown;
   try {
-    value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+    value = JSON.parse(withLongNumbers(new TextDecoder('utf-8', { fatal: true }).decode(bytes)));
   } catch (error) {
     throw new Failure('json-damaged', `This is no JSON: ${error instanceof Error ? error.message : ''}.`);
   }

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { beginningText } from '../../bytes/text';
 import type { Declaration } from '../declaration';
 
 /** Drawings for the web and for other drawing programs. */
@@ -56,7 +57,7 @@ export const svgDeclaration: Declaration = {
   holds: { leaves: 'many', files: ({ sheets }) => (sheets === 'a file each' ? 'many' : 'one'), mark: 'inside' },
   limits: {},
   recognise: (head) => {
-    const start = new TextDecoder('latin1').decode(head);
+    const start = beginningText(head);
     // A page may show drawings: it is a page all the same.
     if (/^\W*<(!doctype\s+html|html|head|body)\b/i.test(start)) return false;
     return /<(?:[\w.-]+:)?svg[\s>]/.test(start) || /^\s*<\?xml[\s\S]*<(!DOCTYPE\s+)?svg/.test(start);

@@ -15,6 +15,7 @@ export interface XmlElement {
 }
 
 const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
+const LINK_NAMESPACE = 'http://www.w3.org/1999/xlink';
 const DEPTH = 256;
 const ELEMENTS = 500_000;
 
@@ -31,8 +32,26 @@ function prefixOf(attributes: Readonly<Record<string, string>>): string {
  * as they come to little: they are how a few bytes become gigabytes.
  * @throws Failure `xml-damaged` with the line, `xml-entities`, `xml-too-large`
  */
-export const parseXml = (text: string): XmlElement =>
-  parsePlainXml(text, { depth: DEPTH, elements: ELEMENTS }, prefixOf) ?? parseAnyXml(text);
+export function parseXml(text: string): XmlElement {
+  const root = parsePlainXml(text, { depth: DEPTH, elements: ELEMENTS }, prefixOf) ?? parseAnyXml(text);
+  if (text.includes(LINK_NAMESPACE)) nameLinks(root, 'xlink');
+  return root;
+}
+
+/** Calls attributes of the namespace of links by its usual prefix. @param prefix that it has around an element */
+function nameLinks({ attributes, children }: XmlElement, prefix: string): void {
+  let own = prefix;
+  for (const name in attributes)
+    if (name.startsWith('xmlns:') && attributes[name] === LINK_NAMESPACE) own = name.slice('xmlns:'.length);
+  if (own !== 'xlink')
+    for (const name of Object.keys(attributes))
+      if (name.startsWith(`${own}:`)) {
+        const named = attributes as Record<string, string>;
+        named[`xlink:${name.slice(own.length + 1)}`] = named[name]!;
+        delete named[name];
+      }
+  for (const child of children) if (typeof child !== 'string') nameLinks(child, own);
+}
 
 /** As `parseXml`, by the full parser alone. */
 export function parseAnyXml(text: string): XmlElement {

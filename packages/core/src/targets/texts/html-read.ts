@@ -76,6 +76,14 @@ const stylesIn = (element: Element): Map<string, string> =>
       .filter((pair): pair is [string, string] => pair.length >= 2 && pair[0] !== ''),
   );
 
+/** How much room a block has, and where pages end: no word comes or goes by it. */
+const ROOM = /^(width|height|max-width|margin.*|padding.*|break-.*|page-break-.*|orphans|widows|list-style.*)$/;
+/** Room that leaves nothing to be seen: below nothing, off the page, or as good as none. */
+const isRoomForNothing = (name: string, value: string): boolean =>
+  /(^|[\s(])-/.test(value) ||
+  (/^(margin|padding)/.test(name) && /(^|[^.\d])\d{4}/.test(value)) ||
+  (/^(width|height|max-width)$/.test(name) && Number.parseFloat(value) < 4);
+
 class Reading {
   readonly blocks: ProseBlock[] = [];
   private spans: ProseSpan[] = [];
@@ -171,11 +179,7 @@ class Reading {
       else if (name === 'display' && value === 'none') return null;
       else if (name === 'visibility' && value !== 'visible') return null;
       else if (name === 'white-space') flow = { ...flow, kept: value.startsWith('pre') };
-      else if (
-        !/^(width|height|max-width|margin.*|padding.*|break-.*|page-break-.*|orphans|widows|list-style.*)$/.test(name) ||
-        element.tagName === 'li'
-      )
-        this.tally.add(`style ${name}`);
+      else if (!ROOM.test(name) || isRoomForNothing(name, value) || element.tagName === 'li') this.tally.add(`style ${name}`);
     }
     return flow;
   }

@@ -1,5 +1,6 @@
 import type { Tally } from '../../bytes/tally';
 import { type Attributes, attributeOf, walkXml } from '../../bytes/walk-xml';
+import { isTold } from '../../pictures/told';
 
 /** What a format of cells says of a number: a date, so many digits, or something that shows other than the number. */
 export interface Format {
@@ -92,7 +93,7 @@ function ofNumbers(code: string): Format {
   return { date: false, decimals: null, odd: code };
 }
 
-const [BLACK, WHITE] = ['000000', 'ffffff'];
+export const [BLACK, WHITE] = ['000000', 'ffffff'];
 
 /** A colour as six digits where it says them, or what else it is called by (ECMA-376-1, 18.8.3). */
 export function colourOf(attributes: Attributes, otherwise: string): string {
@@ -100,21 +101,23 @@ export function colourOf(attributes: Attributes, otherwise: string): string {
   const [rgb, theme, indexed] = [say('rgb'), say('theme'), say('indexed')];
   const tint = Number(say('tint') ?? 0);
   if (rgb !== undefined) return rgb.slice(-6).toLowerCase();
-  if (theme !== undefined)
-    return tint ? `theme ${theme} ${tint}` : theme === '0' ? WHITE : theme === '1' ? BLACK : `theme ${theme}`;
+  if (theme !== undefined) {
+    // White darkened and black lightened are greys (ECMA-376-1, 18.3.1.15); what the others are is said elsewhere.
+    const light = theme === '0' && tint <= 0 ? 1 + tint : theme === '1' && tint >= 0 ? tint : NaN;
+    const grey = Math.round(255 * Math.min(1, Math.max(0, light)));
+    return Number.isNaN(grey) ? `theme ${theme} ${tint}` : grey.toString(16).padStart(2, '0').repeat(3);
+  }
   // The first eight stand there twice; two are those of the system.
   const names: Readonly<Record<string, string>> = { 0: BLACK, 8: BLACK, 64: BLACK, 1: WHITE, 9: WHITE, 65: WHITE };
   return indexed === undefined ? otherwise : (names[indexed] ?? `indexed ${indexed}`);
 }
 
-/** Steps of 255 by which a colour must be told from what lies behind it. */
-const SEEN = 24;
 /** Whether letters can't be told from what lies behind them. */
 export function isLost(colour: string, ground = WHITE): boolean {
   if (colour === ground) return true;
   const parts = (hex: string) => (/^[0-9a-f]{6}$/.test(hex) ? [0, 2, 4].map((i) => parseInt(hex.slice(i, i + 2), 16)) : null);
   const [a, b] = [parts(colour), parts(ground)];
-  return a !== null && b !== null && a.every((part, i) => Math.abs(part - b[i]!) < SEEN);
+  return a !== null && b !== null && !isTold(a, b);
 }
 
 /** The formats of a workbook's cells, by their numbers. */

@@ -107,19 +107,23 @@ export const OLD_DRAWING = 'drawing of an older kind';
 const TOLD: Readonly<Record<string, string>> = {
   mergeCell: 'merged cells',
   drawing: 'drawing or chart',
-  conditionalFormatting: 'conditional format',
   hyperlink: 'link',
   picture: 'background picture',
   oleObject: 'embedded object',
   control: 'control',
   legacyDrawing: OLD_DRAWING,
 };
+/** What shows among what programs say for themselves (ECMA-376-1, 18.2.10). */
+const EXTENDED: Readonly<Record<string, string>> = {
+  conditionalFormatting: 'conditional format',
+  sparkline: 'drawing or chart',
+};
 const WITHIN = new Set([
   'mergeCells',
+  'conditionalFormatting',
   'hyperlinks',
   'oleObjects',
   'controls',
-  'cfRule',
   'cfvo',
   'dataBar',
   'colorScale',
@@ -135,12 +139,19 @@ interface Shared {
 
 const DATE: Format = { date: true, clock: true, decimals: null, odd: null };
 
+/** How a workbook's cells look. */
+interface SheetLooks {
+  readonly formats: readonly Format[];
+  /** Numbers of conditional looks that hide nothing. */
+  readonly conditions: ReadonlySet<number>;
+}
+
 /** Reads the cells of a sheet. @throws Failure `package-damaged`, `too-many-rows`, `too-many-columns` */
 export function readSheet(
   bytes: Uint8Array,
   part: string,
   strings: readonly string[],
-  formats: readonly Format[],
+  { formats, conditions }: SheetLooks,
   tally: Tally,
 ): RawSheet {
   const rows: (RawCell | undefined)[][] = [];
@@ -204,8 +215,13 @@ export function readSheet(
   walkXml(bytes, part, {
     open: (name, attributes) => {
       deep++;
+      // Newer kinds of what is told lie among what programs say for themselves.
+      if (skipping && EXTENDED[name]) tally.add(EXTENDED[name]);
       if (skipping) return;
       switch (name) {
+        case 'cfRule':
+          if (!conditions.has(Number(attributeOf(attributes, 'dxfId') ?? -1))) tally.add('conditional format');
+          return tellAttributes(name, attributes, tally);
         case 'row': {
           const at = attributeOf(attributes, 'r');
           row = at === undefined ? row + 1 : Number(at) - 1;

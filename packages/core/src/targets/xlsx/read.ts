@@ -6,6 +6,7 @@ import { unpackEntries } from '../../native/zip';
 import { namesOf } from '../../tables/names';
 import type { NotUnderstood } from '../codec';
 import { relationsOf } from '../relations';
+import { plainConditions } from './conditional';
 import { type Format, readStyles, tellOdd } from './formats';
 import { type Seen, fromWorkbook } from './formula-read';
 import { attributeOf, walkXml } from '../../bytes/walk-xml';
@@ -273,7 +274,7 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
     },
   });
   const strings = readStrings(...partOf('sharedStrings'), tally);
-  const formats = readStyles(...partOf('styles'));
+  const looks = { formats: readStyles(...partOf('styles')), conditions: plainConditions(...partOf('styles')) };
   const sheets = listed.flatMap(({ name, part }): Sheet[] => {
     const own = entries.get(part);
     if (!own) throw new Failure('package-damaged', `The sheet “${name}” is not in the package.`);
@@ -282,7 +283,7 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
       tally.add('sheet of a chart');
       return [];
     }
-    return [{ name, ...readSheet(own, part, strings, formats, tally) }];
+    return [{ name, ...readSheet(own, part, strings, looks, tally) }];
   });
   const has = (pattern: RegExp): boolean => [...entries.keys()].some((name) => pattern.test(name));
   if (has(/vbaProject\.bin$/i)) tally.add('macro');

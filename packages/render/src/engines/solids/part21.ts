@@ -13,6 +13,12 @@ export interface Exchange {
   readonly schema: string;
 }
 
+export const isRef = (value: Value | undefined): value is { readonly ref: number } =>
+  typeof value === 'object' && value !== null && 'ref' in value;
+/** The entities that a value names, in order. */
+export const refsIn = (value: Value | undefined): number[] =>
+  isRef(value) ? [value.ref] : Array.isArray(value) ? (value as readonly Value[]).flatMap(refsIn) : [];
+
 const damaged = (message: string, text: string, at: number): Failure => {
   const line = text.slice(0, at).split('\n').length;
   return new Failure('step-damaged', `${message} in line ${line}.`, { line });

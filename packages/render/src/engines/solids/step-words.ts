@@ -1,4 +1,4 @@
-import type { Exchange, Value } from './part21';
+import { type Exchange, type Value, isRef, refsIn } from './part21';
 import { isKnown, isNote } from './step-known';
 
 /** A solid as the entities of a file name and paint it. */
@@ -11,11 +11,6 @@ interface NamedBody {
 
 const BODIES: ReadonlySet<string> = new Set(['MANIFOLD_SOLID_BREP', 'BREP_WITH_VOIDS', 'FACETED_BREP']);
 const REPRESENTATION = /SHAPE_REPRESENTATION$/;
-
-const isRef = (value: Value | undefined): value is { readonly ref: number } =>
-  typeof value === 'object' && value !== null && 'ref' in value;
-const refsIn = (value: Value | undefined): number[] =>
-  isRef(value) ? [value.ref] : Array.isArray(value) ? (value as readonly Value[]).flatMap(refsIn) : [];
 
 const hex = (value: Value | undefined): string =>
   Math.round(255 * Math.min(1, Math.max(0, Number(value))))

@@ -2,6 +2,7 @@ import { Failure, type NotUnderstood } from '@inkwell-twin/core';
 import type { Shape3D } from 'replicad';
 import type { Kernel } from './kernel';
 import { codedWords, readExchange } from './part21';
+import { unsoundIn } from './step-sound';
 import { StepWords } from './step-words';
 
 interface NamedShape {
@@ -66,10 +67,12 @@ const LARGEST = 200 * 1024 * 1024;
  * Reads the solids of an exchange file with their names and colours.
  * @throws Failure `step-damaged` with the line, `nothing-inside`
  */
-export async function readShapes({ r, oc }: Kernel, bytes: Uint8Array): Promise<{ solids: NamedShape[]; told: NotUnderstood[] }> {
+export async function readShapes(kernel: Kernel, bytes: Uint8Array): Promise<{ solids: NamedShape[]; told: NotUnderstood[] }> {
   if (bytes.length > LARGEST)
     throw new Failure('file-too-large', `The file has ${Math.round(bytes.length / 1048576)} MB; up to 200 MB are read.`);
-  const words = new StepWords(readExchange(bytes));
+  const { r, oc } = kernel;
+  const exchange = readExchange(bytes);
+  const words = new StepWords(exchange);
   const named = words.bodies();
   oc.FS.writeFile('/read.step', bytes);
   const reader = new oc.STEPControl_Reader();
@@ -84,7 +87,11 @@ export async function readShapes({ r, oc }: Kernel, bytes: Uint8Array): Promise<
     reader.delete();
   }
   const bodies = shape?.solids ?? [];
-  const told = [...words.others()].map(([kind, count]): NotUnderstood => ({ kind, count, shows: true }));
+  const told = [...words.others(), ...unsoundIn(kernel, exchange, shape)].map(([kind, count]): NotUnderstood => ({
+    kind,
+    count,
+    shows: true,
+  }));
   if (named.reduce((sum, one) => sum + one.bodies, 0) !== bodies.length)
     // Placed several times, or made of each other: then order tells nothing, and each body stands for itself.
     return { solids: bodies.map((body) => ({ shape: body as unknown as Shape3D, name: '', colour: '' })), told };

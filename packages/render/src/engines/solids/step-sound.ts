@@ -1,0 +1,140 @@
+import type { Kernel } from './kernel';
+import { type Exchange, type Value, isRef, refsIn } from './part21';
+import type { Shape3D } from 'replicad';
+
+/** A shell of a solid, and whether its faces count the other way round. */
+interface Shell {
+  readonly id: number;
+  readonly turned: boolean;
+}
+
+/** How far edges and corners may lie off the faces that meet there, mm: what lies farther off the kernel bridges by itself. */
+const OFF = 0.01;
+/** Places closer than this are one, in the unit of a file. */
+const SAME = 1e-9;
+
+const isTrue = (value: Value | undefined): boolean => value === '.T.';
+
+/**
+ * What the entities of solids say that contradicts itself (ISO 10303-42, 5.3 to 5.5): a kernel mends it in silence, each in its
+ * own way, and nobody knows what was meant.
+ */
+class Soundness {
+  private readonly told = new Map<string, number>();
+  /** Faces whose outside is that of their surface, and the others. */
+  readonly sides = { with: 0, against: 0 };
+
+  constructor(private readonly exchange: Exchange) {}
+
+  private tell(words: string): void {
+    this.told.set(words, (this.told.get(words) ?? 0) + 1);
+  }
+
+  private values(id: number | undefined, kind: RegExp): readonly Value[] | null {
+    const kinds = id === undefined ? [] : (this.exchange.entities.get(id)?.kinds ?? []);
+    return kinds.find((one) => kind.test(one.kind))?.values ?? null;
+  }
+
+  private shells(): Shell[] {
+    const found: Shell[] = [];
+    const take = (value: Value | undefined, turned: boolean): void => {
+      const id = isRef(value) ? value.ref : undefined;
+      const oriented = this.values(id, /^ORIENTED_CLOSED_SHELL$/);
+      if (oriented) return take(oriented[2], turned !== !isTrue(oriented[3]));
+      if (id === undefined) return;
+      if (!this.values(id, /^CLOSED_SHELL$/)) this.tell('solid whose shell is open');
+      found.push({ id, turned });
+    };
+    for (const { kinds } of this.exchange.entities.values())
+      for (const { kind, values } of kinds) {
+        if (/^(MANIFOLD_SOLID_BREP|BREP_WITH_VOIDS|FACETED_BREP)$/.test(kind) && isRef(values[1])) take(values[1], false);
+        if (kind === 'BREP_WITH_VOIDS') for (const ref of refsIn(values[2])) take({ ref }, false);
+      }
+    return found;
+  }
+
+  /** @returns what contradicts itself, by words, with how often */
+  look(): ReadonlyMap<string, number> {
+    for (const { id, turned } of this.shells()) {
+      const uses = new Map<number, number>();
+      for (const face of refsIn(this.values(id, /SHELL$/)?.[1])) {
+        const values = this.values(face, /^(ADVANCED_FACE|FACE_SURFACE)$/);
+        if (!values) continue;
+        this.sides[isTrue(values[3]) !== turned ? 'with' : 'against']++;
+        for (const bound of refsIn(values[1])) this.bound(bound, uses);
+      }
+      for (const sum of uses.values()) if (sum !== 0) this.tell('edge that its faces do not run along in both directions');
+    }
+    return this.told;
+  }
+
+  /** @param uses how often each edge is run along, one direction less the other */
+  private bound(id: number, uses: Map<number, number>): void {
+    const values = this.values(id, /^FACE_(OUTER_)?BOUND$/);
+    const loop = isRef(values?.[1]) ? this.values(values[1].ref, /^EDGE_LOOP$/) : null;
+    if (!values || !loop) return;
+    const ends: (readonly [from: number | undefined, to: number | undefined])[] = [];
+    for (const oriented of refsIn(loop[1])) {
+      const own = this.values(oriented, /^ORIENTED_EDGE$/);
+      const edge = isRef(own?.[3]) ? own[3].ref : undefined;
+      const curve = this.values(edge, /^EDGE_CURVE$/);
+      if (!own || edge === undefined || !curve) continue;
+      const along = isTrue(own[4]);
+      uses.set(edge, (uses.get(edge) ?? 0) + (along === isTrue(values[2]) ? 1 : -1));
+      const [from, to] = [refsIn(curve[1])[0], refsIn(curve[2])[0]];
+      ends.push(along ? [from, to] : [to, from]);
+      if (this.runsBackwards(curve)) this.tell('edge that runs against its line');
+    }
+    if (ends.some(([, to], i) => !this.isSameCorner(to, ends[(i + 1) % ends.length]![0])))
+      this.tell('edges of a face that do not meet');
+  }
+
+  private place(id: number | undefined): readonly number[] {
+    const [point] = refsIn(this.values(id, /^VERTEX_POINT$/)?.[1]);
+    return this.numbers(point, /^CARTESIAN_POINT$/);
+  }
+  private numbers(id: number | undefined, kind: RegExp): readonly number[] {
+    const list = this.values(id, kind)?.[1];
+    return Array.isArray(list) ? (list as readonly Value[]).map(Number) : [];
+  }
+  private isSameCorner(one: number | undefined, other: number | undefined): boolean {
+    if (one === other) return true;
+    const [p, q] = [this.place(one), this.place(other)];
+    return p.length > 0 && p.every((value, i) => Math.abs(value - q[i]!) <= SAME * Math.max(1, Math.abs(value)));
+  }
+
+  /** Whether a straight edge says that it runs as its line does, and does not. */
+  private runsBackwards([, from, to, curve, sense]: readonly Value[]): boolean {
+    const [plain] = refsIn(curve);
+    const [own = plain] = refsIn(this.values(plain, /^(SURFACE|SEAM|INTERSECTION)_CURVE$/)?.[1]);
+    const vector = this.values(refsIn(this.values(own, /^LINE$/)?.[2])[0], /^VECTOR$/);
+    const along = this.numbers(refsIn(vector?.[1])[0], /^DIRECTION$/);
+    const [p, q] = [this.place(refsIn(from)[0]), this.place(refsIn(to)[0])];
+    if (along.length !== 3 || p.length !== 3 || q.length !== 3) return false;
+    const run = along.reduce((sum, value, i) => sum + value * (q[i]! - p[i]!), 0) * Math.sign(Number(vector![2]));
+    return Math.abs(run) > SAME && run > 0 !== isTrue(sense);
+  }
+}
+
+/**
+ * What of an exchange file's solids is not sound by what it says itself, or was mended by the kernel that read it.
+ * @param shape what the kernel made of it
+ * @returns words for each kind, with how often
+ */
+export function unsoundIn({ oc }: Kernel, exchange: Exchange, shape: Shape3D | undefined): ReadonlyMap<string, number> {
+  const entities = new Soundness(exchange);
+  const told = new Map(entities.look());
+  if (!shape) return told;
+  const { TopAbs_ShapeEnum: Kinds, TopAbs_Orientation: Sides } = oc;
+  const off = Math.max(
+    ...[Kinds.TopAbs_EDGE, Kinds.TopAbs_VERTEX, Kinds.TopAbs_FACE].map((kind) => oc.BRep_Tool.MaxTolerance(shape.wrapped, kind)),
+  );
+  if (off > OFF) told.set(`edges or corners up to ${off.toFixed(3)} mm off their faces`, 1);
+  const faces = shape.solids.flatMap((solid) => solid.faces);
+  const along = faces.filter(({ wrapped }) => wrapped.Orientation() === Sides.TopAbs_FORWARD).length;
+  const { with: stated, against } = entities.sides;
+  // A body that is placed several times, or a face that the kernel cut in two, is counted otherwise: then it tells nothing.
+  if (faces.length === stated + against && along !== stated)
+    told.set('face whose outside is said to be its inside', Math.abs(along - stated));
+  return told;
+}
