@@ -72,7 +72,7 @@ describe('what browsers read', () => {
       const little = Buffer.from(mark + text, 'utf16le');
       const bytes = order === 'utf16le' ? little : little.swap16();
       expect(recognise(bytes)?.id).toBe('svg');
-      const copy = await (await codecOf('svg')).read([{ part: '', bytes }], {}, {});
+      const copy = await (await codecOf('svg')).read([{ part: '', bytes }], {}, {} as never);
       expect((copy.leaves[0]!.body as Drawing).count).toBe(2);
     }
   });

@@ -10,7 +10,8 @@ const MARKS: readonly (readonly [encoding: string, mark: readonly number[]])[] =
   ['utf-16le', [0x3c, 0]],
   ['utf-16be', [0, 0x3c]],
 ];
-const wideAt = (bytes: Uint8Array): string | undefined =>
+/** The encoding of two bytes a letter that a text begins in; undefined where it is none. */
+export const wideAt = (bytes: Uint8Array): string | undefined =>
   MARKS.find(([, mark]) => mark.every((byte, i) => bytes[i] === byte))?.[0];
 
 /** What Windows-1252 has where Latin-1 has controls, from 0x80 on (Encoding Standard, 9). */
@@ -44,8 +45,5 @@ export function decodeText(bytes: Uint8Array, older = 'latin1'): string {
     return decodeAs(bytes, older);
   }
 }
-
-/** How a file begins, to tell what it is: UTF-16 where it begins so, else UTF-8, whatever is not. */
-export const beginningText = (head: Uint8Array): string => new TextDecoder(wideAt(head)).decode(head);
 
 export const encodeText = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { beginningText } from '../../bytes/text';
+import { beginningText } from '../beginning';
 import type { Declaration } from '../declaration';
 import { PROSE_KEPT } from '../texts/carries';
 

@@ -31,9 +31,10 @@ const unhex = (digits: string, size: number): string =>
     ),
   );
 
-/** Words as they are meant (6.4.3): quotes once, other letters by their codes. */
+/** Words as they are meant (6.4.3): quotes once, other letters by their codes; line ends that a writer put in are none (5.2). */
 export const plainWords = (text: string): string =>
   text
+    .replace(/[\u0000-\u001f]/g, '')
     .replace(/''/g, "'")
     .replace(/\\X2\\((?:[0-9A-F]{4})+)\\X0\\/gi, (_, digits: string) =>
       String.fromCharCode(...(digits.match(/.{4}/g) ?? []).map((one) => parseInt(one, 16))),
