@@ -93,6 +93,7 @@ describe('a job', () => {
       .filter(({ id, label, state }) => label === 'Checking' && state === 'running' && !seen.has(id));
     expect(later.length).toBeGreaterThan(0);
     await work.close();
+    await restart(true);
     for (const id of ids) {
       const { copies } = await view(id);
       expect(copies.map(({ verdict }) => verdict)).toEqual(
