@@ -108,13 +108,13 @@ describe('cells from elsewhere', () => {
     const long = '12345678901234567890123';
     const columns = ['Parcel', 'Seen'].map((name) => ({ name, type: 'number' }));
     const text = JSON.stringify({ tables: [{ name: 'Parcels', columns, rows: [[1, 2]] }] });
-    const rows = `[[${long},4006381333931],[-1e400,"${long} 1e999"],[0.1,1e21]]`;
+    const rows = `[[${long},4006381333931],[-1e400,"${long} 1e999"],[-0.0000011952480069505733,1e21]]`;
     const { master: made } = await (await codecOf('json')).bringIn!(bytes(text.replace('[[1,2]]', rows)), 'a.json', means);
     const said = made.tables![0]!.rows.map(({ cells }) => Object.values(cells));
     expect(said).toEqual([
       [long, 4006381333931],
       ['-1e400', `${long} 1e999`],
-      [0.1, 1e21],
+      [-0.0000011952480069505733, 1e21],
     ]);
   });
 

@@ -211,7 +211,7 @@ describe('texts that come in', () => {
   const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, means, partWishes());
 
   it('a page from elsewhere, with what can’t be read counted', async () => {
-    const page = `<!DOCTYPE html><html lang=fr><head><title>Du marais</title><style>p{color:red}</style><script>alert(1)</script></head>
+    const page = `<!DOCTYPE html><html lang=fr><head><title>Du marais</title><style>p::before{content:"- "}</style><script>alert(1)</script></head>
       <body onload="x()"><h2>Un titre</h2><p>Premier <b>gras <i>et penché</i></b> <a href='/la'>lien</a><br>suite
       <p style="display:none">caché</p><ul><li>un<ul><li>deux</ul><li><p>trois</p><p>encore</p></ul>
       <ol start=7><li>sept</ol><dl><dt>mot</dt><dd>sens</dd></dl><pre>  a\n  b</pre><video src=x></video>

@@ -69,8 +69,6 @@ export interface CompareSettings<Carries = unknown> {
   /** Largest deviation that still counts as the same, mm. */
   readonly tolerance: number;
   readonly carries: Carries;
-  /** So far around a sheet things show, mm; wherever they lie, where nothing is said. */
-  readonly around?: number | undefined;
   /** Names of the master's objects, by id. */
   readonly nameOf?: ((source: string) => string | undefined) | undefined;
 }

@@ -148,7 +148,7 @@ export function compareAs(
   nameOf?: (source: string) => string | undefined,
   tolerance?: number,
 ): Comparison {
-  const { tolerance: own, around } = declarationOf(recipe.target);
+  const own = declarationOf(recipe.target).tolerance;
   return compareSays(master, copy, {
     tolerance:
       tolerance === undefined
@@ -157,7 +157,6 @@ export function compareAs(
             Object.entries(own).map(([kind, usual]) => [kind, kindById(kind).withoutLengths ? usual : tolerance]),
           ),
     carries: carriesOf(recipe),
-    around: around?.(recipe.options),
     nameOf,
   });
 }

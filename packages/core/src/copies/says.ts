@@ -22,8 +22,6 @@ export interface SaysSettings {
   /** By kind of content, mm. */
   readonly tolerance: Readonly<Record<string, number>>;
   readonly carries: Carries;
-  /** So far around a sheet things show, mm. */
-  readonly around?: number | undefined;
   readonly nameOf?: ((source: string) => string | undefined) | undefined;
 }
 
@@ -58,7 +56,7 @@ function partners(master: readonly Leaf[], copy: readonly Leaf[]): number[] {
 }
 
 /** All that two copies, or a master and its copy, say differently: part by part, and which parts there are in which order. */
-export function compareSays(master: Says, copy: Says, { tolerance, carries, around, nameOf }: SaysSettings): Comparison {
+export function compareSays(master: Says, copy: Says, { tolerance, carries, nameOf }: SaysSettings): Comparison {
   const partner = partners(master.leaves, copy.leaves);
   const differences: Difference[] = [];
   const remarks: string[] = [];
@@ -83,7 +81,6 @@ export function compareSays(master: Says, copy: Says, { tolerance, carries, arou
     const found = kindById(leaf.kind).compare(leaf.body, other.body, {
       tolerance: tolerance[leaf.kind] ?? 0.01,
       carries: carries[leaf.kind],
-      around,
       nameOf,
     });
     remarks.push(...(found.remarks ?? []));

@@ -27,8 +27,6 @@ export interface Declaration {
   readonly carries: (options: Options) => Carries;
   /** Default tolerance of a match check for each kind, mm. */
   readonly tolerance: Readonly<Record<string, number>>;
-  /** So far around its edge a sheet shows what lies there, mm; all of it, where nothing is said. */
-  readonly around?: (options: Options) => number;
   readonly holds: {
     /** Whether a copy can say several sheets. */
     readonly leaves: 'one' | 'many';

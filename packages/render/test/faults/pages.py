@@ -790,7 +790,6 @@ SAME = {
     "rendering intent": every(lambda listed: [([Name("/Perceptual")], "ri"), *listed]),
     "an empty text": every(lambda listed: [*listed, ([], "BT"), ([], "ET")]),
     "a path that is not painted": every(lambda listed: [*listed, ([5, 5], "m"), ([9, 9], "l"), ([], "n")]),
-    "something off the page": beside(-400),
     "two streams": two_streams,
     "another subset's name": renamed_subset,
     "fonts saved again": fonts_saved_again,

@@ -20,7 +20,7 @@ import { compareSpans } from './compare-spans';
 import { joined } from './joined';
 import { described, orderOf } from './in-order';
 import { withoutLostNames } from './nameless';
-import { boxOfEntry, isOffSheet, placesOf } from './places';
+import { boxOfEntry, placesOf } from './places';
 import { scaled } from './scaled';
 import { boxOfOutlinesIn, lookWords, piecesOf } from './pieces';
 import { sameEntry } from './same';
@@ -52,7 +52,7 @@ function compareAsIs(master: Drawing, copy: Drawing, settings: Settings): Compar
   return together.differences.length < plain.differences.length ? together : plain;
 }
 
-function compareOnce(master: Drawing, copy: Drawing, { tolerance, carries, around, nameOf }: Settings): Comparison {
+function compareOnce(master: Drawing, copy: Drawing, { tolerance, carries, nameOf }: Settings): Comparison {
   const same = sameEntry(master, copy, tolerance);
   const [looks, otherLooks] = [lookWords(master), lookWords(copy)];
   const partner = new Int32Array(master.count).fill(-1);
@@ -69,10 +69,8 @@ function compareOnce(master: Drawing, copy: Drawing, { tolerance, carries, aroun
     if (looks(i) !== otherLooks(j)) otherwise.push([i, j]);
   }
   const coloured = isColoured(master) || isColoured(copy);
-  const shows = (drawing: Drawing, entry: number): boolean =>
-    isSeen(drawing, entry, coloured) && (around === undefined || !isOffSheet(drawing, entry, around));
-  const leftA = leftOver(master, (i) => partner[i]! < 0 && shows(master, i));
-  const leftB = leftOver(copy, (j) => !taken[j] && shows(copy, j));
+  const leftA = leftOver(master, (i) => partner[i]! < 0 && isSeen(master, i, coloured));
+  const leftB = leftOver(copy, (j) => !taken[j] && isSeen(copy, j, coloured));
   const as = piecesOf(master, leftA.paths, tolerance);
   const bs = piecesOf(copy, leftB.paths, tolerance);
   const matched = matchOutlines(as, bs, tolerance);

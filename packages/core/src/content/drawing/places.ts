@@ -22,16 +22,3 @@ export function boxOfEntry(drawing: Drawing, entry: number, tolerance: number): 
     boxes.push(boxOfPolyline(polylineOf(drawing, o, tolerance)));
   return joinBoxes(boxes);
 }
-
-/** Whether nothing of an entry comes on its sheet. @param around so far around the sheet things show, mm */
-export function isOffSheet(drawing: Drawing, entry: number, around: number): boolean {
-  const { sheet, texts, text, looks, look } = drawing;
-  if (!sheet) return false;
-  const { minX, minY, maxX, maxY } = boxOfEntry(drawing, entry, 0.1);
-  const { stroke, strokeWidth, line } = looks[look[entry]!]!;
-  const words = texts[text[entry]!];
-  // Half the line, as far as a corner may reach beyond it; letters may be twice as wide as they are taken for.
-  const reach = stroke === null ? 0 : (strokeWidth / 2) * Math.max(2, line?.miterLimit ?? 10);
-  const more = around + reach + (words ? maxX - minX + maxY - minY : 0);
-  return maxX < -more || maxY < -more || minX > sheet.width + more || minY > sheet.height + more;
-}

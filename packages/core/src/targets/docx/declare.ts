@@ -19,5 +19,6 @@ export const docxDeclaration: Declaration = {
   tolerance: { prose: 0 },
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (_head, entries) => entries.includes('word/document.xml'),
+  // Programs number the main part, or call it otherwise.
+  recognise: (_head, entries) => entries.some((name) => /^word\/[^/]+\.xml$/.test(name)),
 };

@@ -55,6 +55,22 @@ export function tellOfParagraph(properties: XmlNode | undefined, filled: boolean
   }
 }
 
+/** Twentieths of a point: an inch over the edge, and as wide as paper is. */
+const [OVER, WIDE] = [-1_440, 9_000];
+const isElsewhere = (value: string | undefined): boolean => Number(value ?? 0) < OVER || Number(value ?? 0) > WIDE;
+
+/** Tells how a paragraph stands where nobody sees it: off the page, or with its lines on each other (17.3.1.12, 17.3.1.33). */
+export function tellOfRoom(properties: XmlNode, tally: Tally): void {
+  const [room, lines] = [childOf(properties, 'ind'), childOf(properties, 'spacing')];
+  if (room && ['left', 'start', 'right', 'end', 'firstLine', 'hanging'].some((side) => isElsewhere(own(room, side))))
+    tally.add('words off the page');
+  const line = lines && own(lines, 'line');
+  // Of so many twentieths of a point, or 240ths of a line.
+  const least = lines && own(lines, 'lineRule') === 'exact' ? 80 : 120;
+  if (line !== undefined && lines && own(lines, 'lineRule') !== 'atLeast' && Number(line) < least)
+    tally.add('lines on each other');
+}
+
 /** Tells what a section says of its pages that is not read. */
 export function tellOfSection(section: XmlNode, tally: Tally): void {
   for (const one of childrenOf(section)) {
@@ -83,6 +99,8 @@ export function tellOfTable(properties: XmlNode | undefined, part: 'table' | 'ro
     else if (one.name === 'textDirection' && /^(lrTb|tb)$/.test(own(one, 'val') ?? '')) continue;
     else if (!known.has(one.name)) tally.add(`“${one.name.slice(0, 40)}” of a ${part}`);
   }
+  const elsewhere = part === 'table' ? childOf(properties, 'tblpPr') : undefined;
+  if (elsewhere && [own(elsewhere, 'tblpX'), own(elsewhere, 'tblpY')].some(isElsewhere)) tally.add('table off the page');
   const height = childOf(properties, 'trHeight');
   // Twentieths of a point: a row that is to be no higher than three points shows nothing.
   if (height && own(height, 'hRule') === 'exact' && Number(own(height, 'val') ?? 0) < 60) tally.add('hidden rows');
@@ -153,10 +171,15 @@ export function tellOfPicture(
 const HIDING = names('vanish webHidden caps smallCaps strike dstrike outline emboss imprint effect em rtl position w');
 const PLAIN_VALUE = /^(0|false|off|none|100)$/;
 
+/** Whether a colour is that of what lies behind words, by its place in the colours of the document (17.18.97). */
+export const isOfGround = (colour: XmlNode): boolean => /^(background|light)[12]$/.test(own(colour, 'themeColor') ?? '');
+
 /** Tells how a style hides what is set in it, or makes something else of it. */
 export function tellOfStyle(run: XmlNode | undefined, tally: Tally): void {
   for (const { name, attributes } of childrenOf(run))
     if (HIDING.has(name) && !PLAIN_VALUE.test(Object.values(attributes)[0] ?? 'true')) tally.add(`look of words: ${name}`);
+  const colour = childOf(run, 'color');
+  if (colour && isOfGround(colour)) tally.add('look of words: color');
   if (/^f[a-f0-9]f[a-f0-9]f[a-f0-9]$/i.test(saidOf(run, 'color') ?? '')) tally.add('look of words: color');
   // Half points.
   if (Number(saidOf(run, 'sz') ?? 22) < 8) tally.add('look of words: sz');

@@ -1,7 +1,7 @@
 import { type XmlNode, childOf, childrenOf, own, saidOf } from '../../bytes/xml-tree';
 import type { Tally } from '../../bytes/tally';
 import type { CaptionOf } from '../texts/captions';
-import { tellOfStyle } from './known';
+import { isOfGround, tellOfRoom, tellOfStyle } from './known';
 import type { Alignment, Emphasis } from '../../master/texts/schema';
 
 interface Style {
@@ -22,7 +22,7 @@ const ALIGNMENT: Readonly<Record<string, Alignment>> = {
 };
 /** Properties of runs that nobody sees, or that belong to one that is read. */
 const QUIET = new Set(
-  'rStyle b bCs i iCs u strike dstrike vertAlign lang noProof szCs webHidden rtl cs kern fitText snapToGrid specVanish oMath vanish rFonts proofErr rPrChange'.split(
+  'rStyle b bCs i iCs u strike dstrike vertAlign lang noProof szCs webHidden cs kern fitText snapToGrid specVanish oMath vanish rFonts proofErr rPrChange'.split(
     ' ',
   ),
 );
@@ -61,6 +61,8 @@ export class Styles {
   private readonly styles = new Map<string, Style>();
   private standard: string | undefined;
   private readonly defaults: XmlNode | undefined;
+  /** How paragraphs stand where nothing else is said. */
+  private readonly room: XmlNode | undefined;
   language = '';
 
   constructor(
@@ -68,6 +70,7 @@ export class Styles {
     private readonly tally: Tally,
   ) {
     this.defaults = childOf(root, 'docDefaults', 'rPrDefault', 'rPr');
+    this.room = childOf(root, 'docDefaults', 'pPrDefault', 'pPr');
     this.language = saidOf(this.defaults, 'lang') ?? '';
     for (const style of childrenOf(root, 'style')) {
       const id = own(style, 'styleId') ?? '';
@@ -85,12 +88,21 @@ export class Styles {
   }
 
   private readonly told = new Set<XmlNode>();
-  /** Tells how the styles of a paragraph hide what is set in them: once for each. @param own_ what the paragraph says itself */
+  /** Tells how a paragraph and its styles hide what is set in them: once for each. @param own_ what the paragraph says itself */
   tellOf(own_: XmlNode | undefined): void {
     for (const run of [this.defaults, ...this.chain(saidOf(own_, 'pStyle') ?? this.standard).map((style) => style.run)]) {
       if (!run || this.told.has(run)) continue;
       this.told.add(run);
       tellOfStyle(run, this.tally);
+    }
+    for (const paragraph of [
+      this.room,
+      own_,
+      ...this.chain(saidOf(own_, 'pStyle') ?? this.standard).map((style) => style.paragraph),
+    ]) {
+      if (!paragraph || this.told.has(paragraph)) continue;
+      this.told.add(paragraph);
+      tellOfRoom(paragraph, this.tally);
     }
   }
 
@@ -148,6 +160,7 @@ export class Styles {
     for (const property of childrenOf(own_)) {
       const value = own(property, 'val') ?? '';
       if (property.name === 'rFonts' && !code) this.tally.add('look of words: font');
+      if (property.name === 'color' && isOfGround(property)) this.tally.add('look of words: color');
       if (QUIET.has(property.name) || PLAIN[property.name]?.test(value)) continue;
       if (value !== '' && /^(0|false|off)$/.test(value)) continue;
       this.tally.add(`look of words: ${property.name}`);

@@ -122,7 +122,7 @@ function toldOf(value: unknown, { tables }: z.infer<typeof Document>): NotUnders
   return tally.list();
 }
 
-const LITERAL = /"[^"\\]*(?:\\.[^"\\]*)*"|-?\d{16,}(?![\d.eE])|-?\d+(?:\.\d+)?[eE][+-]?\d{3,}/gs;
+const LITERAL = /"[^"\\]*(?:\\.[^"\\]*)*"|-?\d+(?:\.\d+)?(?:[eE][+-]?\d+)?/gs;
 /** Numbers with more digits than are held, as the words that they stay (ISO/ECMA-404 sets no limit to them). */
 const withLongNumbers = (text: string): string =>
   /\d{16}|\d[eE][+-]?\d{3}/.test(text)

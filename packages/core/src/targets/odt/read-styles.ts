@@ -1,6 +1,7 @@
 import { type XmlNode, childOf, childrenOf, own } from '../../bytes/xml-tree';
 import type { Tally } from '../../bytes/tally';
 import type { CaptionOf } from '../texts/captions';
+import { hides } from './known';
 import type { Alignment, Emphasis } from '../../master/texts/schema';
 
 interface Style {
@@ -10,7 +11,7 @@ interface Style {
   readonly outline: number;
   readonly text: ReadonlyMap<string, string>;
   readonly paragraph: ReadonlyMap<string, string>;
-  /** Of frames and of tables. */
+  /** Of frames, of tables and of what they consist of. */
   readonly outside: ReadonlyMap<string, string>;
   /** Made for one place, not named by a person. */
   readonly automatic: boolean;
@@ -37,6 +38,15 @@ const QUOTE = /quot|zitat|citaci/i;
 const CELL_HEADING = /(cell|table).*head/i;
 const CAPTION = /caption|legend|beschriftung|figure ?text/i;
 
+/** How items of one level are marked. */
+interface Level {
+  readonly numbered: boolean;
+  readonly start: number;
+  readonly format: string;
+  /** How their numbers or signs say something else, in words; null where they do not. */
+  readonly odd: string | null;
+}
+
 interface ParagraphLook {
   readonly heading: number;
   readonly quote: boolean;
@@ -47,12 +57,14 @@ interface ParagraphLook {
   readonly breakAfter: boolean;
   readonly ruled: boolean;
   readonly hidden: boolean;
+  /** Whether it is struck out by what it is. */
+  readonly struck: boolean;
 }
 
 /** The styles of a document, by family and name (ODF 1.3-3, 16). */
 export class Styles {
   private readonly styles = new Map<string, Style>();
-  private readonly lists = new Map<string, Map<number, { numbered: boolean; start: number; format: string }>>();
+  private readonly lists = new Map<string, Map<number, Level>>();
   private readonly paragraphs = new Map<string, ParagraphLook>();
   private readonly spans = new Map<string, { marks: readonly (readonly [Emphasis, boolean])[]; hidden: boolean }>();
   private readonly monospaced = new Set<string>();
@@ -86,23 +98,33 @@ export class Styles {
         outline: Number(own(style, 'default-outline-level') ?? 0) || 0,
         text: propertiesOf(style, 'text-properties'),
         paragraph: propertiesOf(style, 'paragraph-properties'),
-        outside: propertiesOf(style, family === 'table' ? 'table-properties' : 'graphic-properties'),
+        outside: propertiesOf(style, family.startsWith('table') ? `${family}-properties` : 'graphic-properties'),
         automatic,
       });
   }
 
-  private listLevels(style: XmlNode): Map<number, { numbered: boolean; start: number; format: string }> {
+  private listLevels(style: XmlNode): Map<number, Level> {
     return new Map(
       childrenOf(style).map((level) => {
         const format = own(level, 'num-format') ?? '';
         const numbered = level.name === 'list-level-style-number' && format !== '';
-        return [Number(own(level, 'level') ?? 1), { numbered, start: Number(own(level, 'start-value') ?? 1) || 1, format }];
+        const around = /[\p{L}\p{N}]/u.test(`${own(level, 'num-prefix') ?? ''}${own(level, 'num-suffix') ?? ''}`);
+        const several = Number(own(level, 'display-levels') ?? 1) > 1;
+        const bare = level.name === 'list-level-style-number' ? !numbered : !(own(level, 'bullet-char') ?? ' ').trim();
+        const odd = around
+          ? 'words around numbers'
+          : numbered && several
+            ? 'numbers of several levels'
+            : bare && level.name !== 'list-level-style-image'
+              ? 'items without a sign'
+              : null;
+        return [Number(own(level, 'level') ?? 1), { numbered, start: Number(own(level, 'start-value') ?? 1) || 1, format, odd }];
       }),
     );
   }
 
-  listLevel(name: string | undefined, level: number): { numbered: boolean; start: number; format: string } {
-    return this.lists.get(name ?? '')?.get(level + 1) ?? { numbered: false, start: 1, format: '' };
+  listLevel(name: string | undefined, level: number): Level {
+    return this.lists.get(name ?? '')?.get(level + 1) ?? { numbered: false, start: 1, format: '', odd: null };
   }
 
   /** A style and those that it comes from, itself first. */
@@ -138,11 +160,14 @@ export class Styles {
     return marks;
   }
 
-  /** What a style made for one place asks for that is not read. */
+  /** What a style made for one place asks for that is not read, and how one for many hides what is set in it. */
   private unread(chain: readonly Style[]): void {
     for (const { text, automatic } of chain) {
-      if (!automatic) continue;
       for (const [name, value] of text) {
+        if (!automatic) {
+          if (hides(name, value)) this.tally.add(`look of words: ${name}`);
+          continue;
+        }
         if (['font-weight', 'font-style', 'text-underline-style', 'text-line-through-style', 'display'].includes(name)) continue;
         if ((name === 'font-name' || name === 'font-family') && this.monospaced.has(value)) continue;
         if (!QUIET.test(name)) this.tally.add(`look of words: ${name}`);
@@ -162,12 +187,20 @@ export class Styles {
   }
 
   /** What the style of a frame or a table says, with those that it comes from: the nearest of each. */
-  outside(family: 'graphic' | 'table', name: string | undefined): ReadonlyMap<string, string> {
+  outside(
+    family: 'graphic' | 'table' | 'table-row' | 'table-column' | 'table-cell',
+    name: string | undefined,
+  ): ReadonlyMap<string, string> {
     return new Map(
       this.chain(family, name)
         .reverse()
         .flatMap((style) => [...style.outside]),
     );
+  }
+
+  /** All that the style of a paragraph says of where it stands, and those that it comes from. */
+  room(name: string | undefined): readonly (readonly [property: string, value: string])[] {
+    return this.chain('paragraph', name).flatMap(({ paragraph }) => [...paragraph]);
   }
 
   /** What styles made for one place say of a paragraph. */
@@ -190,6 +223,8 @@ export class Styles {
         caption: CAPTION.test(names) ? (/table/i.test(chain[0]?.name ?? name ?? '') ? 'table' : 'any') : null,
         align: ALIGNMENT[first('text-align') ?? 'start'] ?? 'left',
         // Headings and the like look so because they are that; what is asked for in one place counts everywhere.
+        struck:
+          special && this.marksOf(chain.filter(({ automatic }) => !automatic)).some(([mark, on]) => on && mark === 'struck'),
         marks: this.marksOf(special ? chain.filter(({ automatic }) => automatic) : chain)
           .filter(([, on]) => on)
           .map(([mark]) => mark),
@@ -200,6 +235,7 @@ export class Styles {
       };
       this.paragraphs.set(name ?? '', look);
     }
+    if (look.struck) this.tally.add('words struck out');
     this.unread(this.chain('paragraph', name));
     return look;
   }

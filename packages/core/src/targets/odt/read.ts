@@ -11,7 +11,7 @@ import { lengthInMm } from '../texts/lengths';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { type CaptionOf, withCaptions } from '../texts/captions';
-import { tellOfContent, tellOfFrame, tellOfGround, tellOfTable } from './known';
+import { tellOfContent, tellOfFrame, tellOfGround, tellOfPart, tellOfRoom, tellOfTable } from './known';
 import { Styles } from './read-styles';
 
 /** Cells that a row says again, and rows of a table that say the same, as far as they hold words. */
@@ -177,6 +177,7 @@ class Reading {
     const block = { ...plainWords(spans, role), ...(as && level === 0 ? as : {}), align: look.align };
     if (filled) {
       tellOfGround(this.styles.made(own(node, 'style-name')), this.tally);
+      tellOfRoom(this.styles.room(own(node, 'style-name')), this.tally);
       if (look.caption && !as) this.captions.set(block, look.caption);
       this.blocks.push(block);
     }
@@ -187,7 +188,8 @@ class Reading {
 
   private list(node: XmlNode, level: number, outer: string | undefined, counts: Map<string, number>): void {
     const style = own(node, 'style-name') ?? outer;
-    const { numbered, start, format } = this.styles.listLevel(style, level);
+    const { numbered, start, format, odd } = this.styles.listLevel(style, level);
+    if (odd && style !== undefined && childrenOf(node).length) this.tally.add(odd);
     if (numbered && format !== '1') this.tally.add('letters as numbers');
     const key = `${style ?? ''} ${level}`;
     let number =
@@ -215,22 +217,30 @@ class Reading {
     return wordsOfCell(inner.blocks, this.tally);
   }
 
+  private part(family: 'table-row' | 'table-column' | 'table-cell', node: XmlNode): void {
+    tellOfPart(family, this.styles.outside(family, own(node, 'style-name')), this.tally);
+  }
+
   private table(node: XmlNode): void {
     const rows: { cells: ProseSpan[][]; head: boolean }[] = [];
     const gather = (from: XmlNode, head: boolean) => {
       for (const child of childrenOf(from)) {
-        if (child.name === 'table-header-rows') gather(child, true);
+        if (/^table-columns?$/.test(child.name))
+          for (const column of [child, ...childrenOf(child)]) this.part('table-column', column);
+        else if (child.name === 'table-header-rows') gather(child, true);
         else if (child.name === 'table-rows' || child.name === 'table-row-group') gather(child, head);
         else if (child.name === 'table-row') {
           if (/^(collapse|filter)$/.test(own(child, 'visibility') ?? '')) {
             this.tally.add('hidden rows');
             continue;
           }
+          this.part('table-row', child);
           const cells: ProseSpan[][] = [];
           for (const cell of childrenOf(child)) {
             if (cell.name !== 'table-cell' && cell.name !== 'covered-table-cell') continue;
             if (Number(own(cell, 'number-columns-spanned') ?? 1) > 1 || Number(own(cell, 'number-rows-spanned') ?? 1) > 1)
               this.tally.add('cell across several');
+            this.part('table-cell', cell);
             const spans = cell.name === 'table-cell' ? this.cell(cell) : [];
             const times = Math.min(100, Math.max(1, Number(own(cell, 'number-columns-repeated') ?? 1) || 1));
             for (let k = 0; k < times; k++) cells.push(spans);

@@ -77,8 +77,6 @@ export const pdfDeclaration: Declaration = {
     pages: { ...sheets(options), flow: laidOut(options), links: 'left out' },
   }),
   tolerance: { drawing: 0.01 },
-  // A page is shown as far as its box (ISO 32000-1, 14.11.2).
-  around: ({ bleed }) => Number(bleed ?? 0),
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
   recognise: (head) => begins(head, '%PDF-'),

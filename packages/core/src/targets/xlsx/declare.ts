@@ -46,5 +46,5 @@ export const xlsxDeclaration: Declaration = {
   tolerance: { grid: 1e-9 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (_head, entries) => entries.includes('xl/workbook.xml'),
+  recognise: (_head, entries) => entries.some((name) => /^xl\/workbook\d*\.xml$/.test(name)),
 };

@@ -79,12 +79,13 @@ function ofNumbers(code: string): Format {
     const [whole, clock] = [['y', 'm', 'd'].every((part) => plain.toLowerCase().includes(part)), /h/i.test(plain)];
     return { date: true, clock, decimals: null, odd: whole ? null : code };
   }
+  const white = /\[(white|color\s*2)\]/i.test(code);
   const [first = '', ...others] = plain.split(';');
   // A number below nothing, or nothing, that would not be shown as what it is.
   const [below, nothing] = others;
   const hides = below !== undefined && (!/[-(]/.test(below) || !/[0#?]/.test(below) || nothing?.trim() === '');
   const simple = /^-?[#,]*0*(?:\.(0+))?\s*$/.exec(first.trim());
-  if (simple && !hides && !/^\s*$/.test(first) && !/,$/.test(first.trim()))
+  if (simple && !hides && !white && !/^\s*$/.test(first) && !/,$/.test(first.trim()))
     return {
       date: false,
       decimals: simple[1]?.length ?? 0,

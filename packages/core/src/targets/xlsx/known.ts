@@ -20,12 +20,20 @@ const ATTRIBUTES: Readonly<Record<string, ReadonlySet<string>>> = {
      zoomScalePageLayoutView view topLeftCell colorId defaultGridColor showRuler showOutlineSymbols showWhiteSpace windowProtection
      showFormulas showZeros rightToLeft`,
   ),
+  sheetFormatPr: names(
+    `baseColWidth defaultColWidth defaultRowHeight customHeight zeroHeight thickTop thickBottom outlineLevelRow outlineLevelCol
+     dyDescent`,
+  ),
   sheetPr: names('codeName filterMode published syncHorizontal syncVertical syncRef enableFormatConditionsCalculation'),
   sheet: names('name sheetId id state'),
   workbookPr: names(
     `date1904 codeName defaultThemeVersion filterPrivacy showObjects showBorderUnselectedTables promptedSolutions backupFile
      saveExternalLinkValues hidePivotFieldList showInkAnnotation autoCompressPictures updateLinks showPivotChartFilter
      allowRefreshQuery publishItems checkCompatibility refreshAllConnections dateCompatibility`,
+  ),
+  workbookView: names(
+    `visibility minimized showHorizontalScroll showVerticalScroll showSheetTabs xWindow yWindow windowWidth windowHeight tabRatio
+     firstSheet activeTab autoFilterDateGrouping uid`,
   ),
   calcPr: names(
     `calcId calcMode fullCalcOnLoad refMode iterate iterateCount iterateDelta fullPrecision calcCompleted calcOnSave concurrentCalc
@@ -36,9 +44,13 @@ const ATTRIBUTES: Readonly<Record<string, ReadonlySet<string>>> = {
 /** Values that change what is seen or computed, by element and attribute. */
 const VALUES: readonly (readonly [element: string, attribute: string, counts: (value: string) => boolean, words: string])[] = [
   ['row', 'hidden', (value) => YES.test(value), 'hidden row'],
-  ['row', 'ht', (value) => Number(value) < 1, 'hidden row'],
+  ['row', 'ht', (value) => Number(value) < 2, 'hidden row'],
   ['col', 'hidden', (value) => YES.test(value), 'hidden column'],
-  ['col', 'width', (value) => Number(value) < 0.1, 'hidden column'],
+  ['col', 'width', (value) => Number(value) < 1, 'hidden column'],
+  ['sheetFormatPr', 'zeroHeight', (value) => YES.test(value), 'hidden rows'],
+  ['sheetFormatPr', 'defaultRowHeight', (value) => Number(value) < 2, 'hidden rows'],
+  ['sheetFormatPr', 'defaultColWidth', (value) => Number(value) < 1, 'hidden columns'],
+  ['workbookView', 'visibility', (value) => value !== 'visible', 'hidden window'],
   ['sheetView', 'showFormulas', (value) => YES.test(value), 'formulas shown instead of what they come to'],
   ['sheetView', 'showZeros', (value) => NO.test(value), 'zeros that are not shown'],
   ['sheetView', 'rightToLeft', (value) => YES.test(value), 'sheet from right to left'],

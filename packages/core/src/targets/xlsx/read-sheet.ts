@@ -157,6 +157,7 @@ export function readSheet(
   const rows: (RawCell | undefined)[][] = [];
   const shared = new Map<string, Shared>();
   let [row, column, cells, deep] = [-1, -1, 0, 0];
+  let corner = 'A1';
   let [type, style, value, formula, kind, si] = ['n', -1, '', '', '', ''];
   let [inValue, inFormula, inText, hasFormula, skipping] = [false, false, false, false, 0];
 
@@ -219,6 +220,13 @@ export function readSheet(
       if (skipping && EXTENDED[name]) tally.add(EXTENDED[name]);
       if (skipping) return;
       switch (name) {
+        case 'sheetView':
+          corner = attributeOf(attributes, 'topLeftCell') ?? 'A1';
+          return tellAttributes(name, attributes, tally);
+        case 'pane':
+          // What stands before the first cell that is seen can't be come to where nothing rolls (ECMA-376-1, 18.3.1.66).
+          if (/^frozen/.test(attributeOf(attributes, 'state') ?? '') && corner !== 'A1') tally.add('cells out of reach');
+          return;
         case 'cfRule':
           if (!conditions.has(Number(attributeOf(attributes, 'dxfId') ?? -1))) tally.add('conditional format');
           return tellAttributes(name, attributes, tally);
