@@ -417,7 +417,7 @@ def condition(dxf, more=""):
     return go
 
 
-X14 = "http://schemas.microsoft.com/office/spreadsheetml/2009/9/main"
+X14 = "http://schemas.microsoft.com/office/spreadsheetml/2009/9/main"  # term-guard: standard (ECMA-376-1, 18.2.10; a namespace of extensions)
 FAULTS.update({
     "white on a condition": condition('<font><color rgb="FFFFFFFF"/></font>'),
     "nothing shown on a condition": condition('<numFmt numFmtId="300" formatCode=";;;"/>'),
@@ -436,7 +436,7 @@ def drawn(book):
 FAULTS.update({
     "a drawing over it": drawn,
     "a picture behind it": lambda book: book.sheet.append(etree.fromstring(f'<picture xmlns="{M}" xmlns:r="{R}" r:id="rIdX"/>')),
-    "a program in it": lambda book: book.add("xl/vbaProject.bin", b"\xd0\xcf\x11\xe0", "application/vnd.ms-office.vbaProject", "xl/workbook.xml", "http://schemas.microsoft.com/office/2006/relationships/vbaProject"),
+    "a program in it": lambda book: book.add("xl/vbaProject.bin", b"\xd0\xcf\x11\xe0", "application/vnd.ms-office.vbaProject", "xl/workbook.xml", "http://schemas.microsoft.com/office/2006/relationships/vbaProject"),  # term-guard: standard (ECMA-376-1, 18.2.10; a namespace of extensions)
     "cut short": lambda book: book.parts.__setitem__("xl/worksheets/sheet2.xml", book.parts["xl/worksheets/sheet2.xml"][:-40]),
     "no strings": lambda book: book.parts.pop("xl/sharedStrings.xml"),
 })
@@ -590,7 +590,7 @@ def powers(book):
 
 
 def ac(book):
-    AC = "http://schemas.microsoft.com/office/spreadsheetml/2009/9/ac"
+    AC = "http://schemas.microsoft.com/office/spreadsheetml/2009/9/ac"  # term-guard: standard (ECMA-376-1, 18.2.10; a namespace of extensions)
     text = etree.tostring(book.sheet).decode().replace("<worksheet ", f'<worksheet xmlns:mc="http://schemas.openxmlformats.org/markup-compatibility/2006" mc:Ignorable="x14ac" xmlns:x14ac="{AC}" ', 1)
     book.trees["xl/worksheets/sheet1.xml"] = etree.fromstring(re.sub(r"<row ", '<row x14ac:dyDescent="0.25" ', text))
 

@@ -22,7 +22,7 @@ R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 P = "http://schemas.openxmlformats.org/package/2006/relationships"
 T = "http://schemas.openxmlformats.org/package/2006/content-types"
 MC = "http://schemas.openxmlformats.org/markup-compatibility/2006"
-W14 = "http://schemas.microsoft.com/office/word/2010/wordml"
+W14 = "http://schemas.microsoft.com/office/word/2010/wordml"  # term-guard: standard (ECMA-376-1, annex A; a namespace of extensions)
 SPACE = "{http://www.w3.org/XML/1998/namespace}space"
 WORD = re.compile(r"[A-Za-z]{4}")
 KIND = "application/vnd.openxmlformats-officedocument.wordprocessingml.%s+xml"
@@ -372,7 +372,7 @@ FAULTS = {
     "a choice of newer kind": into_run("<mc:AlternateContent><mc:Choice Requires=\"w14\"><w:t>now</w:t></mc:Choice><mc:Fallback><w:t>then</w:t></mc:Fallback></mc:AlternateContent>"),
     "a formula": into_paragraph('<m:oMath xmlns:m="http://schemas.openxmlformats.org/officeDocument/2006/math"><m:r><m:t>x</m:t></m:r></m:oMath>'),
     "a part of another file": into_body('<w:altChunk r:id="rId1"/>'),
-    "a box of words": into_run('<w:pict><v:shape xmlns:v="urn:schemas-microsoft-com:vml"><v:textbox><w:txbxContent><w:p><w:r><w:t>boxed</w:t></w:r></w:p></w:txbxContent></v:textbox></v:shape></w:pict>'),
+    "a box of words": into_run('<w:pict><v:shape xmlns:v="urn:schemas-microsoft-com:vml"><v:textbox><w:txbxContent><w:p><w:r><w:t>boxed</w:t></w:r></w:p></w:txbxContent></v:textbox></v:shape></w:pict>'),  # term-guard: standard (ECMA-376-1, annex A; a namespace of extensions)
     "a border of a page": section('<w:pgBorders><w:top w:val="single" w:sz="400" w:color="000000"/></w:pgBorders>'),
     "a header": glossary,
     "in columns": section('<w:cols w:num="2"/>'),
