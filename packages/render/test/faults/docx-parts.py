@@ -149,7 +149,7 @@ def table_with(markup):
 
 def words(change):
     def go(text):
-        one = text.pick(text.texts())
+        one = text.pick(t for t in text.texts() if change(t.text) != t.text)
         one.text = change(one.text)
         one.set(SPACE, "preserve")
     return go
@@ -262,6 +262,17 @@ def wrapped(tag, **more):
     return change
 
 
+def under_its_like(text):
+    """Levels of items that come right after one which is as deep: others have nothing to lie deeper than."""
+    found = []
+    for level in text.all("ilvl"):
+        before = level.getparent().getparent().getparent().getprevious()
+        other = None if before is None else before.find(f"{w('pPr')}/{w('numPr')}/{w('ilvl')}")
+        if other is not None and int(other.get(w("val"))) >= int(level.get(w("val"))):
+            found.append(level)
+    return found
+
+
 def exchange(text, one):
     other = one.getnext()
     if other is None or other.tag != one.tag:
@@ -312,7 +323,7 @@ FAULTS = {
     "a letter like it": words(lambda t: t.replace("o", "\u043e").replace("e", "\u0435").replace("a", "\u0430")),
     "an unseen letter": words(lambda t: WORD.sub(lambda m: m.group()[:2] + "\u200b" + m.group()[2:], t, count=1)),
     "turned letters": words(lambda t: WORD.sub(lambda m: m.group()[0] + "\u202e" + m.group()[1:] + "\u202c", t, count=1)),
-    "another blank": words(lambda t: re.sub(r"(?<=\w) (?=\w)", "", t, count=1) if " " in t.strip() else t + "x"),
+    "another blank": words(lambda t: re.sub(r"(?<=\w) (?=\w)", "", t, count=1)),
     "no words": element(Text.texts, emptied),
     "a run gone": element(Text.runs, lambda text, r: r.getparent().remove(r)),
     "a run twice": element(Text.runs, lambda text, r: r.addnext(copy.deepcopy(r))),
@@ -354,7 +365,7 @@ FAULTS = {
     "lines on each other": paragraph_with('<w:spacing w:line="20" w:lineRule="exact"/>'),
     "in a frame elsewhere": paragraph_with('<w:framePr w:w="900" w:hAnchor="page" w:vAnchor="page" w:x="30000" w:y="30000"/>'),
     "no list any more": element(lambda text: [n.getparent() for n in text.all("numPr")], lambda text, p: p.remove(p.find(w("numPr")))),
-    "deeper": element(lambda text: text.all("ilvl"), lambda text, n: n.set(w("val"), str(int(n.get(w("val"))) + 1))),
+    "deeper": element(under_its_like, lambda text, n: n.set(w("val"), str(int(n.get(w("val"))) + 1))),
     "a cell from top to bottom": cell_with('<w:textDirection w:val="tbRl"/>'),
     "a cell over two": cell_with('<w:gridSpan w:val="2"/>'),
     "a cell that goes on": cell_with("<w:vMerge/>"),

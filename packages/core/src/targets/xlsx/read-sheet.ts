@@ -187,7 +187,11 @@ export function readSheet(
       return { value: Number.isNaN(days) ? value || null : days + EPOCH, error: false };
     }
     if (type === 'inlineStr' || type === 'str') return { value: value === '' ? null : plainText(value), error: false };
-    if (type === 'b') return { value: value === '' ? null : value.trim() === '1' || value.trim() === 'true', error: false };
+    if (type === 'b') {
+      const said = /^\s*(?:(1|true)|0|false)\s*$/.exec(value);
+      // What is neither is read as one or the other by this program or that.
+      return { value: said ? said[1] !== undefined : value || null, error: false };
+    }
     if (type === 'e') return { value, error: true };
     if (value.trim() === '') return { value: null, error: false };
     const number = Number(value);
