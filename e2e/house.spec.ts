@@ -86,6 +86,9 @@ test('a house says its rules; a master is held against them and mended, names fo
   await page.getByRole('button', { name: /Update master/ }).click();
   await expect(page.getByText('all changes are in r7')).toBeVisible();
 
+  // The names of the new revision have come before anything is held.
+  const again = pane.getByRole('button', { name: /derive it again as TrailWebPage_r7/ });
+  await expect(again).toBeVisible();
   // What is listed moves once the names have come: until then none of it can be pressed.
   let release = (): void => undefined;
   const held = new Promise<void>((done) => (release = done));
@@ -95,7 +98,6 @@ test('a house says its rules; a master is held against them and mended, names fo
   await moved;
   await expect(page.getByRole('banner').getByText('BoardwalkWaymarker.inkwell', { exact: true })).toBeVisible();
   await expect.poll(() => existsSync(join(workshop.shelf, 'BoardwalkWaymarker/BoardwalkWaymarker.inkwell'))).toBe(true);
-  const again = pane.getByRole('button', { name: /derive it again as TrailWebPage_r7/ });
   await expect(again).toBeDisabled();
   release();
   await again.click();

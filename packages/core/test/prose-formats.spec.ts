@@ -104,7 +104,7 @@ describe('styles are followed to where they come from', () => {
       ['lowered', false],
     ]);
     expect([styles.listLevel('L', 0), styles.listLevel('L', 1).numbered]).toEqual([
-      { numbered: true, start: 3, format: '1' },
+      { numbered: true, start: 3, format: '1', odd: null },
       false,
     ]);
     expect(told.list().map(({ kind }) => kind)).toEqual(['look of words: color']);

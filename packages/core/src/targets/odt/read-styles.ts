@@ -110,7 +110,7 @@ export class Styles {
         const numbered = level.name === 'list-level-style-number' && format !== '';
         const around = /[\p{L}\p{N}]/u.test(`${own(level, 'num-prefix') ?? ''}${own(level, 'num-suffix') ?? ''}`);
         const several = Number(own(level, 'display-levels') ?? 1) > 1;
-        const bare = level.name === 'list-level-style-number' ? !numbered : !(own(level, 'bullet-char') ?? ' ').trim();
+        const bare = level.name === 'list-level-style-number' ? !numbered : own(level, 'bullet-char')?.trim() === '';
         const odd = around
           ? 'words around numbers'
           : numbered && several
