@@ -37,10 +37,12 @@ class Soundness {
 
   private shells(): Shell[] {
     const found: Shell[] = [];
-    const take = (value: Value | undefined, turned: boolean): void => {
+    const take = (value: Value | undefined, turned: boolean, depth = 0): void => {
       const id = isRef(value) ? value.ref : undefined;
       const oriented = this.values(id, /^ORIENTED_CLOSED_SHELL$/);
-      if (oriented) return take(oriented[2], turned !== !isTrue(oriented[3]));
+      // One that is turned and turned again has no end where it is made of itself.
+      if (depth > 8) return this.tell('shell without an end');
+      if (oriented) return take(oriented[2], turned !== !isTrue(oriented[3]), depth + 1);
       if (id === undefined) return;
       if (!this.values(id, /^CLOSED_SHELL$/)) this.tell('solid whose shell is open');
       found.push({ id, turned });
