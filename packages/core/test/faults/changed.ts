@@ -39,11 +39,16 @@ export function changedCopies(
   const folder = mkdtempSync(join(tmpdir(), 'inkwell-faults-'));
   try {
     for (const [extension, bytes] of Object.entries(copies)) writeFileSync(join(folder, `a.${extension}`), bytes);
-    const { stdout, stderr, status } = spawnSync('/usr/bin/python3', [join(process.cwd(), script), String(seed), String(each)], {
-      cwd: folder,
-      encoding: 'utf8',
-      maxBuffer: 1 << 26,
-    });
+    const { stdout, stderr, status } = spawnSync(
+      '/usr/bin/python3',
+      ['-B', join(process.cwd(), script), String(seed), String(each)],
+      {
+        cwd: folder,
+        env: { ...process.env, PYTHONPATH: join(process.cwd(), 'packages/core/test/faults') },
+        encoding: 'utf8',
+        maxBuffer: 1 << 26,
+      },
+    );
     if (status !== 0) throw new Error(stderr);
     const all = (JSON.parse(stdout.trim().split('\n').at(-1)!) as string[]).map((file): Changed => {
       const [, kind, name, extension] = /^(fault|same)-(.*)-\d+\.([a-z0-9]+)$/.exec(file)!;

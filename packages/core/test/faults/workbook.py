@@ -4,45 +4,27 @@ python3 workbook.py SEED EACH
 Takes a.xlsx in this folder; writes fault-*.xlsx and same-*.xlsx, and prints their names.
 """
 import copy
-import io
-import json
-import random
 import re
-import sys
 import zipfile
 
 from lxml import etree
 
-SEED, EACH = int(sys.argv[1]), int(sys.argv[2])
+from outsider import SEED, Cannot, Package, told, write
+
 M = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
 R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 P = "http://schemas.openxmlformats.org/package/2006/relationships"
 T = "http://schemas.openxmlformats.org/package/2006/content-types"
 WORD = re.compile(r"[A-Za-z]{3}")
-names = []
-
-
-class Cannot(Exception):
-    """There is nothing in this workbook that this could be done to."""
 
 
 def m(tag):
     return f"{{{M}}}{tag}"
 
 
-class Book:
+class Book(Package):
     def __init__(self, rnd):
-        self.rnd = rnd
-        with zipfile.ZipFile("a.xlsx") as z:
-            self.parts = {one.filename: z.read(one) for one in z.infolist()}
-        self.trees = {}
-        self.how = zipfile.ZIP_DEFLATED
-        self.order = None
-
-    def xml(self, part):
-        if part not in self.trees:
-            self.trees[part] = etree.fromstring(self.parts[part])
-        return self.trees[part]
+        super().__init__("a.xlsx", rnd)
 
     @property
     def workbook(self):
@@ -125,15 +107,6 @@ class Book:
         root = self.xml(rels)
         etree.SubElement(root, f"{{{P}}}Relationship", Id="rIdX", Type=type_, Target="/" + part)
         return "rIdX"
-
-    def bytes(self):
-        for part, tree in self.trees.items():
-            self.parts[part] = etree.tostring(tree, xml_declaration=True, encoding="UTF-8", standalone=True)
-        out = io.BytesIO()
-        with zipfile.ZipFile(out, "w", self.how) as z:
-            for part in self.order or self.parts:
-                z.writestr(part, self.parts[part])
-        return out.getvalue()
 
 
 def kind(c):
@@ -649,16 +622,4 @@ SAME.update({
     "names of functions in small letters": summary(lambda f: re.sub(r"^[A-Z]+", lambda x: x.group().lower(), f)),
 })
 
-for which, changes in (("fault", FAULTS), ("same", SAME)):
-    for name, change in changes.items():
-        for turn in range(EACH if which == "fault" else 1):
-            book = Book(random.Random(f"{SEED} {name} {turn}"))
-            try:
-                change(book)
-            except Cannot:
-                continue
-            path = f"{which}-{name}-{turn}.xlsx"
-            with open(path, "wb") as out:
-                out.write(book.bytes())
-            names.append(path)
-print(json.dumps(names))
+told(write("xlsx", Book, FAULTS, SAME))

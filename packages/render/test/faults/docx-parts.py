@@ -4,16 +4,13 @@ python3 docx-parts.py SEED EACH
 Takes a.docx in this folder; writes fault-*.docx and same-*.docx, and prints their names.
 """
 import copy
-import io
-import json
-import random
 import re
-import sys
 import zipfile
 
 from lxml import etree
 
-SEED, EACH = int(sys.argv[1]), int(sys.argv[2])
+from outsider import Cannot, Package, told, write
+
 W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main"
 A = "http://schemas.openxmlformats.org/drawingml/2006/main"
 WP = "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing"
@@ -26,11 +23,6 @@ W14 = "http://schemas.microsoft.com/office/word/2010/wordml"  # term-guard: stan
 SPACE = "{http://www.w3.org/XML/1998/namespace}space"
 WORD = re.compile(r"[A-Za-z]{4}")
 KIND = "application/vnd.openxmlformats-officedocument.wordprocessingml.%s+xml"
-names = []
-
-
-class Cannot(Exception):
-    """There is nothing in this document that this could be done to."""
 
 
 def w(tag):
@@ -42,31 +34,13 @@ def made(markup):
     return list(etree.fromstring(f"<x {names_of}>{markup}</x>"))
 
 
-class Text:
+class Text(Package):
     def __init__(self, rnd):
-        self.rnd = rnd
-        with zipfile.ZipFile("a.docx") as z:
-            self.parts = {one.filename: z.read(one) for one in z.infolist()}
-        self.trees = {}
-        self.how = zipfile.ZIP_DEFLATED
-        self.order = None
-
-    def xml(self, part):
-        if part not in self.trees:
-            if part not in self.parts:
-                raise Cannot
-            self.trees[part] = etree.fromstring(self.parts[part])
-        return self.trees[part]
+        super().__init__("a.docx", rnd)
 
     @property
     def body(self):
         return self.xml("word/document.xml").find(w("body"))
-
-    def pick(self, things):
-        things = list(things)
-        if not things:
-            raise Cannot
-        return self.rnd.choice(things)
 
     def all(self, *tags):
         return self.body.iter(*[w(tag) for tag in tags])
@@ -96,15 +70,6 @@ class Text:
 
     def section(self):
         return self.body.find(w("sectPr"))
-
-    def bytes(self):
-        for part, tree in self.trees.items():
-            self.parts[part] = etree.tostring(tree, xml_declaration=True, encoding="UTF-8", standalone=True)
-        out = io.BytesIO()
-        with zipfile.ZipFile(out, "w", self.how) as z:
-            for part in self.order or self.parts:
-                z.writestr(part, self.parts[part])
-        return out.getvalue()
 
 
 def properties(one, tag):
@@ -498,16 +463,4 @@ SAME = {
     "a picture compressed for print": picture(lambda text, one: one.find(f".//{{{A}}}blip").set("cstate", "print")),
 }
 
-for which, changes in (("fault", FAULTS), ("same", SAME)):
-    for name, change in changes.items():
-        for turn in range(EACH if which == "fault" else 1):
-            text = Text(random.Random(f"{SEED} {name} {turn}"))
-            try:
-                change(text)
-            except Cannot:
-                continue
-            path = f"{which}-{name}-{turn}.docx"
-            with open(path, "wb") as out:
-                out.write(text.bytes())
-            names.append(path)
-print(json.dumps(names))
+told(write("docx", Text, FAULTS, SAME))

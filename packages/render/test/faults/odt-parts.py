@@ -4,16 +4,12 @@ python3 odt-parts.py SEED EACH
 Takes a.odt in this folder; writes fault-*.odt and same-*.odt, and prints their names.
 """
 import copy
-import io
-import json
-import random
 import re
-import sys
-import zipfile
 
 from lxml import etree
 
-SEED, EACH = int(sys.argv[1]), int(sys.argv[2])
+from outsider import Cannot, Package, told, write
+
 OASIS = "urn:oasis:names:tc:opendocument:xmlns:"
 NS = {
     "office": OASIS + "office:1.0", "style": OASIS + "style:1.0", "text": OASIS + "text:1.0", "table": OASIS + "table:1.0",
@@ -23,11 +19,6 @@ NS = {
     "loext": "urn:org:documentfoundation:names:experimental:office:xmlns:loext:1.0", "config": OASIS + "config:1.0",
 }
 WORD = re.compile(r"[A-Za-z]{4}")
-names = []
-
-
-class Cannot(Exception):
-    """There is nothing in this text that this could be done to."""
 
 
 def q(name):
@@ -40,19 +31,10 @@ def made(markup):
     return list(etree.fromstring(f"<x {spaces}>{markup}</x>"))
 
 
-class Text:
+class Text(Package):
     def __init__(self, rnd):
-        self.rnd = rnd
-        with zipfile.ZipFile("a.odt") as z:
-            self.parts = {one.filename: z.read(one) for one in z.infolist()}
-        self.trees = {}
-        self.order = None
+        super().__init__("a.odt", rnd, standalone=False, stored=("mimetype",))
         self.count = 0
-
-    def xml(self, part):
-        if part not in self.trees:
-            self.trees[part] = etree.fromstring(self.parts[part])
-        return self.trees[part]
 
     @property
     def content(self):
@@ -65,12 +47,6 @@ class Text:
     @property
     def body(self):
         return self.content.find(f"{q('office:body')}/{q('office:text')}")
-
-    def pick(self, things):
-        things = list(things)
-        if not things:
-            raise Cannot
-        return self.rnd.choice(things)
 
     def all(self, *tags):
         return self.body.iter(*[q(t) for t in tags])
@@ -87,15 +63,6 @@ class Text:
         inner = f' style:parent-style-name="{parent}"' if parent else ""
         own.append(made(f'<style:style style:name="{name}" style:family="{family}"{inner}>{properties}</style:style>')[0])
         return name
-
-    def bytes(self):
-        for part, tree in self.trees.items():
-            self.parts[part] = etree.tostring(tree, xml_declaration=True, encoding="UTF-8")
-        out = io.BytesIO()
-        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as z:
-            for part in self.order or self.parts:
-                z.writestr(part, self.parts[part], zipfile.ZIP_STORED if part == "mimetype" else None)
-        return out.getvalue()
 
 
 def words(change):
@@ -448,16 +415,4 @@ SAME = {
     "ids": lambda text: [p.set("{http://www.w3.org/XML/1998/namespace}id", f"p{i}") for i, p in enumerate(text.paragraphs())],
 }
 
-for which, changes in (("fault", FAULTS), ("same", SAME)):
-    for name, change in changes.items():
-        for turn in range(EACH if which == "fault" else 1):
-            text = Text(random.Random(f"{SEED} {name} {turn}"))
-            try:
-                change(text)
-            except Cannot:
-                continue
-            path = f"{which}-{name}-{turn}.odt"
-            with open(path, "wb") as out:
-                out.write(text.bytes())
-            names.append(path)
-print(json.dumps(names))
+told(write("odt", Text, FAULTS, SAME))

@@ -531,8 +531,14 @@ lines_of |= {re.match(r"#\d+", one).group(0) for one in entities if re.search(r"
 straight = [i for i in straight if re.findall(r"#\d+", entities[i])[3] in lines_of]
 
 
-def backwards():
-    at = rnd.choice(straight)
+# Edges along circles: whole ones, which end where they begin, and arcs.
+along = [i for i, one in enumerate(entities) if re.search(r"= ?EDGE_CURVE\(", one) and i not in straight]
+whole = [i for i in along if len(set(re.findall(r"#\d+", entities[i])[1:3])) == 1]
+arcs = [i for i in along if i not in whole]
+
+
+def backwards(of):
+    at = rnd.choice(of)
     return step_of([re.sub(r"\.([TF])\.\s*\)\s*;$", lambda m: "." + ("F" if m.group(1) == "T" else "T") + ".);", one) if i == at else one for i, one in enumerate(entities)])
 
 
@@ -542,7 +548,13 @@ for number in range(EACH):
     put("fault", "face-inside-out", "step", other_way("ADVANCED_FACE"), number)
     put("fault", "edge-the-other-way", "step", other_way("ORIENTED_EDGE"), number)
     put("fault", "bound-the-other-way", "step", other_way(rnd.choice(["FACE_BOUND", "FACE_OUTER_BOUND"]) if "FACE_OUTER_BOUND" in step else "FACE_BOUND"), number)
-    put("fault", "edge-against-its-line", "step", backwards(), number)
+    put("fault", "edge-against-its-line", "step", backwards(straight), number)
+    put("fault", "edge-against-its-circle", "step", backwards(whole), number)
+    if arcs:
+        put("fault", "arc-against-its-circle", "step", backwards(arcs), number)
+    shell = re.search(r"MANIFOLD_SOLID_BREP\('[^']*',(#\d+)", step).group(1)
+    itself = "#999999 = ORIENTED_CLOSED_SHELL('',*,#999999,.T.);"
+    put("fault", "shell-of-itself", "step", step_of([re.sub(rf"(MANIFOLD_SOLID_BREP\('[^']*',){shell}\b", r"\1#999999", one) for one in entities] + [itself]), number)
     put("fault", "open-shell", "step", step_of([one.replace("CLOSED_SHELL", "OPEN_SHELL") for one in entities]), number)
     put("fault", "corner-off", "step", corner_off(), number)
     put("fault", "renamed", "step", step.replace("'Fen plate'", f"'Fen plate {number}'"), number)

@@ -20,7 +20,8 @@ function withoutNumbers(words: readonly string[]): Float64Array {
 
 const READ: Readonly<Record<ColumnType, ((word: string, decimal: '.' | ',') => number) | null>> = {
   number: numberFrom,
-  date: (word) => daysOf(dateFrom(word, 'year first')),
+  // Of a year in two digits nobody knows whether it is the year, or the day.
+  date: (word) => (/^\s*\d{4}/.test(word) ? daysOf(dateFrom(word, 'year first')) : NaN),
   'yes or no': (word) => (/^(yes|true)$/i.test(word) ? 1 : /^(no|false)$/i.test(word) ? 0 : NaN),
   text: null,
   category: null,

@@ -235,18 +235,21 @@ class Comparing {
     };
     tell('row missing', this.master, missing, 'masterEntries');
     tell('row added', this.copy, added, 'copyEntries');
-    const empty = blanksWithin(this.copy) - blanksWithin(this.master);
+    const isStated = !!this.copy.isStated;
+    const empty = blanksOf(this.copy, isStated) - blanksOf(this.master, isStated);
     if (empty > 0) this.add('row added', empty === 1 ? 'An empty row' : `${empty} empty rows`, { count: empty });
     const moved = this.carried('row order') ? outOfOrder(rows) : 0;
     if (moved) this.add('rows re-ordered', 'Rows', { count: moved });
   }
 
-  /** Which column tells rows apart, where both sides say one. */
+  /** Which column tells rows apart, where both sides say one, or the copy could. */
   keys(pairs: readonly Pair[]): void {
     const { master, copy } = this;
-    if (master.key < 0 || copy.key < 0 || pairs.some((pair) => pair.master === master.key && pair.copy === copy.key)) return;
-    const names = [master.columns[master.key]!.name, copy.columns[copy.key]!.name] as const;
-    this.add('type changed', 'Column that tells rows apart', { master: names[0], copy: names[1] });
+    const isSame = pairs.some((pair) => pair.master === master.key && pair.copy === copy.key);
+    if (isSame || (master.key < 0 && copy.key < 0)) return;
+    if (!copy.isStated && (master.key < 0 || copy.key < 0)) return;
+    const nameOf = ({ columns, key }: Grid) => columns[key]?.name ?? 'none';
+    this.add('type changed', 'Column that tells rows apart', { master: nameOf(master), copy: nameOf(copy) });
   }
 
   columnOrder(pairs: readonly Pair[]): void {
@@ -289,12 +292,15 @@ class Comparing {
       });
     if (this.carried('units') && a.unit !== b.unit)
       this.add('unit changed', a.name, { master: a.unit || 'none', copy: b.unit || 'none', source });
+    if (this.carried('shown digits') && a.decimals !== b.decimals)
+      this.add('format changed', a.name, { master: digits(a.decimals), copy: digits(b.decimals), source });
   }
 }
 
-/** Rows in which nothing stands, with others after them. */
-function blanksWithin(grid: Grid): number {
+/** Rows in which nothing stands; with others after them where the format does not count every row. */
+function blanksOf(grid: Grid, isStated: boolean): number {
   const blank = blankRows(grid);
+  if (isStated) return blank.reduce((count, one) => count + one, 0);
   return blank.subarray(0, blank.lastIndexOf(0) + 1).reduce((count, one) => count + one, 0);
 }
 

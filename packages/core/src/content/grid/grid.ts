@@ -44,6 +44,8 @@ export interface Grid {
   readonly count: number;
   /** The column that tells rows apart, by its place; -1 where nothing is said. */
   readonly key: number;
+  /** The format says which column tells rows apart, and counts every row: nothing of it is there or missing by habit. */
+  readonly isStated?: true;
   readonly summaries: readonly GridSummary[];
   /** How untyped words write numbers. */
   readonly decimal: '.' | ',';

@@ -39,8 +39,17 @@ const NOTHING: XmlNode = { name: '', attributes: {}, children: [] };
 
 const squeezed = (text: string): string => text.replaceAll(NOTE_SIGN, '').replace(/\s+/g, '').toLowerCase();
 
-/** Tells of lines of the contents that name no text of the book and no heading in one. */
-export function tellOfContents(lines: readonly ProseBlock[], leaves: readonly Leaf<'prose'>[], tally: Tally): void {
+/**
+ * Tells of contents without lines, and of lines that name no text of the book and no heading in one, or lead elsewhere.
+ * @param isRead whether an address is that of a part that is read
+ */
+export function tellOfContents(
+  lines: readonly ProseBlock[],
+  leaves: readonly Leaf<'prose'>[],
+  isRead: (link: string) => boolean,
+  tally: Tally,
+): void {
+  if (!lines.length) tally.add('contents without lines');
   const known = new Set<string>();
   leaves.forEach(({ label, body }, i) => {
     known.add(squeezed(label || `Text ${i + 1}`));
@@ -50,4 +59,5 @@ export function tellOfContents(lines: readonly ProseBlock[], leaves: readonly Le
   for (const line of lines)
     if (line.block !== 'words') tally.add('something in the contents that is no line');
     else if (!known.has(squeezed(textOf(line.spans)))) tally.add('line of the contents that names nothing in the book');
+    else if (line.spans.some(({ link }) => link && !isRead(link))) tally.add('line of the contents that leads elsewhere');
 }

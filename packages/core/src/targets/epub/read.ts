@@ -7,7 +7,8 @@ import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
 import { unpackEntries } from '../../native/zip';
 import type { NotUnderstood } from '../codec';
-import { isPlainSheet } from '../html/plain-sheet';
+import { isPlainSheet, presentOn } from '../html/plain-sheet';
+import { type Colours, PLAIN_COLOURS, tellShown } from '../html/shown';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import { TEXT_STYLE } from '../texts/html-write';
 import { PicturesIn } from '../texts/pictures';
@@ -58,6 +59,17 @@ const join = (base: string, href: string): string => {
   return parts.join('/');
 };
 
+/** Colours in which a document begins; what its head and its body say is told. */
+function coloursOf(elements: readonly Element[], tally: Tally): Colours {
+  let colours = PLAIN_COLOURS;
+  for (const one of elements) {
+    const isHead = one.parentNode?.nodeName === 'head';
+    if (isHead) tellShown(one, colours, tally);
+    else if (/^(html|body)$/.test(one.tagName)) colours = tellShown(one, colours, tally);
+  }
+  return colours;
+}
+
 /** Whether an address is one of the book, and not one somewhere on the net. */
 const isWithin = (href: string): boolean => href !== '' && !/^[a-z][a-z0-9+.-]*:/i.test(href);
 
@@ -80,6 +92,9 @@ export async function readEpub(
   const tally = new Tally();
   const hrefs = new Map(childrenOf(childOf(book, 'manifest'), 'item').map((item) => [own(item, 'id') ?? '', item]));
   const leaves: Leaf<'prose'>[] = [];
+  const read = new Set<string>();
+  const sheets = new Set<string | null>();
+  const present = new Set<string>();
   // What has to be there (EPUB 3.3, 4.2.3 and 5.6.1): programs that read books refuse one without.
   const listed = [...hrefs.values()].map((item) => own(item, 'href') ?? '').filter(isWithin);
   for (const name of ['mimetype', ...listed.map((href) => join(at, href))])
@@ -90,6 +105,7 @@ export async function readEpub(
     const found = name === undefined ? undefined : entries.get(name);
     if (!item || !found)
       throw new Failure('package-damaged', `The book has no “${name ?? own(reference, 'idref')}”, which it says is read next.`);
+    read.add(name!);
     if (/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     if (own(reference, 'linear') === 'no') tally.add('part beside the order of reading');
     const elements = elementsOf(pageOf(found, name!));
@@ -98,13 +114,16 @@ export async function readEpub(
     for (const link of elements)
       if (link.tagName === 'link' && /stylesheet/.test(attributeIn(link, 'rel') ?? '')) {
         const sheet = entries.get(join(name!, attributeIn(link, 'href') ?? ''));
-        if (!sheet || !isPlainSheet(new TextDecoder().decode(sheet), TEXT_STYLE)) tally.add('style sheet');
+        sheets.add(sheet ? new TextDecoder().decode(sheet) : null);
       } else if (link.tagName === 'style') tally.add('style sheet');
       else if (link.tagName === 'script') tally.add('script');
     const sources = elements.flatMap((one) => (one.tagName === 'img' ? [attributeIn(one, 'src') ?? ''] : []));
     const pictures = await PicturesIn.read(sources, (source) => entries.get(join(name!, source)), means);
-    const blocks = textOfHtml(body, (source) => pictures.wordOf(source), tally);
     const html = elements.find(({ tagName }) => tagName === 'html')!;
+    const language = attributeIn(html, 'lang') ?? attributeIn(html, 'xml:lang') ?? '';
+    for (const one of presentOn(elements)) present.add(one);
+    const around = { picture: (source: string) => pictures.of(source), language, colours: coloursOf(elements, tally) };
+    const blocks = textOfHtml(body, around, tally);
     const title = elements
       .find(({ tagName }) => tagName === 'title')
       ?.childNodes.map((node) => ('value' in node ? node.value : ''));
@@ -114,23 +133,23 @@ export async function readEpub(
       key: '',
       label: (title ?? []).join('').replace(/\s+/g, ' ').trim(),
       body: {
-        language: attributeIn(html, 'lang') ?? attributeIn(html, 'xml:lang') ?? '',
+        language,
         blocks,
         pictures: Object.fromEntries(Object.entries(pictures.all).filter(([word]) => shown.has(word))),
       },
     });
   }
+  for (const sheet of sheets) if (sheet === null || !isPlainSheet(sheet, TEXT_STYLE, 'texts', present)) tally.add('style sheet');
   tellOfBook(book, entries, tally);
   for (const item of hrefs.values()) {
     if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     const name = join(at, own(item, 'href') ?? '');
-    const body = entries.has(name) && elementsOf(pageOf(entries.get(name)!, name)).find(({ tagName }) => tagName === 'body');
-    if (body)
-      tellOfContents(
-        textOfHtml(body, () => null, tally),
-        leaves,
-        tally,
-      );
+    const elements = entries.has(name) ? elementsOf(pageOf(entries.get(name)!, name)) : [];
+    const body = elements.find(({ tagName }) => tagName === 'body');
+    if (!body) continue;
+    const language = attributeIn(elements[0]!, 'lang') ?? attributeIn(elements[0]!, 'xml:lang') ?? '';
+    const lines = textOfHtml(body, { picture: () => null, language, colours: coloursOf(elements, tally) }, tally);
+    tellOfContents(lines, leaves, (link) => isWithin(link) && read.has(join(name, link)), tally);
   }
   const origin = childrenOf(metadata, 'meta').find((one) => own(one, 'property') === 'dcterms:provenance');
   // A book of others is called as its author calls it, and its parts otherwise; one of ours is called as its first text.

@@ -3,6 +3,7 @@ import type { Tally } from '../../bytes/tally';
 import type { Means } from '../../content/kind';
 import type { Leaf } from '../../content/kinds';
 import { attributeIn, textOfHtml } from '../texts/html-read';
+import type { Colours } from './shown';
 import { PicturesIn, bytesOfData } from '../texts/pictures';
 
 type Element = DefaultTreeAdapterTypes.Element;
@@ -35,16 +36,26 @@ export function picturesOn(elements: readonly Element[], means: Partial<Means>):
   return PicturesIn.read(sources, bytesOfData, means);
 }
 
+/** What is known of a page before a part of it is read as a text. */
+export interface PageAround {
+  readonly language: string;
+  readonly name: string;
+  readonly pictures: PicturesIn;
+  readonly colours: Colours;
+}
+
 /** A part of a page as a text. */
-export function leafOf(element: Element, language: string, name: string, pictures: PicturesIn, tally: Tally): Leaf<'prose'> {
-  const blocks = textOfHtml(element, (source) => pictures.wordOf(source), tally);
+export function leafOf(element: Element, around: PageAround, tally: Tally): Leaf<'prose'> {
+  const { name, pictures, colours } = around;
+  const language = attributeIn(element, 'lang') ?? attributeIn(element, 'xml:lang') ?? around.language;
+  const blocks = textOfHtml(element, { picture: (source) => pictures.of(source), language, colours }, tally);
   const shown = new Set(blocks.map((block) => (block.block === 'picture' ? block.picture : '')));
   return {
     kind: 'prose',
     key: '',
     label: (attributeIn(element, 'aria-label') ?? name).replace(/\s+/g, ' ').trim(),
     body: {
-      language: attributeIn(element, 'lang') ?? attributeIn(element, 'xml:lang') ?? language,
+      language,
       blocks,
       pictures: Object.fromEntries(Object.entries(pictures.all).filter(([word]) => shown.has(word))),
     },

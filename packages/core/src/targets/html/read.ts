@@ -11,7 +11,7 @@ import type { Leaf } from '../../content/kinds';
 import type { NotUnderstood } from '../codec';
 import { TEXT_STYLE } from '../texts/html-write';
 import { leafOf, picturesOn, textsOn } from './pages';
-import { isPlainSheet } from './plain-sheet';
+import { isPlainSheet, presentOn } from './plain-sheet';
 import { type Colours, PLAIN_COLOURS, tellShown } from './shown';
 import { CLASSES, STYLE } from './write';
 
@@ -148,13 +148,7 @@ function columnOf(head: Heading, cells: readonly (Cell | undefined)[]): GridColu
   return { ...plainColumn, name, unit, type, decimals, numbers, words: filled.length ? words : null };
 }
 
-function gridOf(table: Element, tally: Tally): Grid | null {
-  const rows = rowsOf(table);
-  const headed = rows.findIndex((row) => cellsOf(row).length > 0 && cellsOf(row).every(({ tagName }) => tagName === 'th'));
-  const first = headed < 0 ? 0 : headed;
-  if (!rows[first]) return null;
-  const heads = cellsOf(rows[first]).map(headingOf);
-  const body = rows.slice(first + 1);
+function tellHidden(rows: readonly Element[], tally: Tally): void {
   for (const row of rows) {
     if (isHidden(row)) tally.add('hidden row');
     for (const cell of cellsOf(row)) {
@@ -163,6 +157,16 @@ function gridOf(table: Element, tally: Tally): Grid | null {
       if (isHidden(cell)) tally.add('hidden cell');
     }
   }
+}
+
+function gridOf(table: Element, tally: Tally): Grid | null {
+  const rows = rowsOf(table);
+  const headed = rows.findIndex((row) => cellsOf(row).length > 0 && cellsOf(row).every(({ tagName }) => tagName === 'th'));
+  const first = headed < 0 ? 0 : headed;
+  if (!rows[first]) return null;
+  const heads = cellsOf(rows[first]).map(headingOf);
+  const body = rows.slice(first + 1);
+  tellHidden(rows, tally);
   const cells = body.map((row) => cellsOf(row).map(cellOf));
   const width = Math.min(
     MOST_COLUMNS,
@@ -229,6 +233,11 @@ function isWithin(element: Element, tagName: string): boolean {
   return false;
 }
 
+const squeezed = (text: string): string => text.replace(/\s+/g, ' ').trim();
+/** Whether a page of ours is called as something that stands in it. */
+const isCalled = (title: string, names: readonly string[]): boolean =>
+  names.some((name) => (name ? squeezed(name) === squeezed(title) : /^(Text|Tables)$/.test(title)));
+
 /** The tables and texts of a page; of what else shows on it, how much there is. Scripts are never run. */
 export async function readHtml(
   bytes: Uint8Array,
@@ -247,9 +256,9 @@ export async function readHtml(
   const language = (root && attribute(root, 'lang')) ?? '';
   const title = elements.find(({ tagName }) => tagName === 'title');
   const pictures = await picturesOn(elements, means);
-  const texts = pages.map((page) => leafOf(page, language, title ? textIn(title) : '', pictures, tally));
   const inTexts = new Set(pages.flatMap((page) => [...all(page)]));
   let mark: string | null = null;
+  const present = presentOn(elements);
   const colours = new Map<unknown, Colours>();
   for (const element of elements) {
     if (inTexts.has(element)) continue;
@@ -260,14 +269,15 @@ export async function readHtml(
     if (tagName === 'meta' && attribute(element, 'name') === 'origin') mark = attribute(element, 'content');
     else if (tagName === 'script') tally.add('script');
     else if (tagName === 'style') {
-      if (!isPlainSheet(textIn(element), OURS)) tally.add('style sheet');
+      if (!isPlainSheet(textIn(element), OURS, pages.length ? 'texts' : 'tables', present)) tally.add('style sheet');
     } else if (OTHER.has(tagName)) tally.add(tagName === 'p' || /^h\d$/.test(tagName) ? 'words beside tables' : tagName);
     else if (tagName === 'table') {
       if (isHidden(element)) tally.add('hidden table');
       const last = tables.at(-1);
-      if (attribute(element, 'class') === 'summaries' && last)
+      if (attribute(element, 'class') === 'summaries' && last) {
+        tellHidden(rowsOf(element), tally);
         tables[tables.length - 1] = { ...last, grid: { ...last.grid, summaries: summariesOf(element) } };
-      else {
+      } else {
         const caption = inner(element)
           .filter(isElement)
           .find((one) => one.tagName === 'caption');
@@ -276,5 +286,9 @@ export async function readHtml(
       }
     }
   }
+  const name = title ? textIn(title) : '';
+  const texts = pages.map((page) => leafOf(page, { language, name, pictures, colours: colours.get(page)! }, tally));
+  if (mark !== null && !isCalled(name, [...texts.map(({ label }) => label), ...tables.map((one) => one.name)]))
+    tally.add('another title of the page');
   return { tables, texts, mark, notUnderstood: tally.list() };
 }

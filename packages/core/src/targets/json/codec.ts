@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { sealText } from '../../bytes/seal';
 import { type Known, strangers } from '../../bytes/strangers';
+import { saidTwice } from '../../bytes/said-twice';
 import { Tally } from '../../bytes/tally';
 import type { Leaf } from '../../content/kinds';
 import { type Grid, type GridColumn, plainColumn } from '../../content/grid/grid';
@@ -109,8 +110,9 @@ const KNOWN: Known = {
   tables: [{ name: true, key: true, columns: [SAID], rows: true, summaries: [SAID] }],
 };
 /** Members that nobody asks for, and values in rows that stand in no column. */
-function toldOf(value: unknown, { tables }: z.infer<typeof Document>): NotUnderstood[] {
+function toldOf(text: string, value: unknown, { tables }: z.infer<typeof Document>): NotUnderstood[] {
   const tally = new Tally();
+  for (const member of saidTwice(text)) tally.addBeyondSight(`member “${member}” that is said twice`);
   strangers(value, KNOWN, (member) => tally.add(`member “${member}”`));
   for (const { columns, rows } of tables) {
     const names = new Set(columns.map(({ name }) => name));
@@ -130,14 +132,16 @@ const withLongNumbers = (text: string): string =>
     : text;
 
 function parse(bytes: Uint8Array): { document: z.infer<typeof Document>; notUnderstood: NotUnderstood[] } {
+  let text: string;
   let value: unknown;
   try {
-    value = JSON.parse(withLongNumbers(new TextDecoder('utf-8', { fatal: true }).decode(bytes)));
+    text = withLongNumbers(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+    value = JSON.parse(text);
   } catch (error) {
     throw new Failure('json-damaged', `This is no JSON: ${error instanceof Error ? error.message : ''}.`);
   }
   const found = Document.safeParse(value);
-  if (found.success) return { document: found.data, notUnderstood: toldOf(value, found.data) };
+  if (found.success) return { document: found.data, notUnderstood: toldOf(text, value, found.data) };
   const issue = found.error.issues[0]!;
   throw new Failure(
     'json-damaged',
@@ -152,6 +156,7 @@ function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
       columns: columns.map((column, i) => columnOf(column, cells[i]!)),
       count: rows.length,
       key: columns.findIndex((column) => column.name === key),
+      isStated: true,
       summaries: summaries.map(({ unit = '', decimals, formula, value, ...one }) => ({
         ...one,
         unit,

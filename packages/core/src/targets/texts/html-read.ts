@@ -4,6 +4,8 @@ import { tidyBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { type Alignment, DEEPEST, type Emphasis, type Role } from '../../master/texts/schema';
 import { ALIGN, TAGS } from './html-write';
+import { type Colours, coloursWithin, declarations, isColour, isNeutral } from '../html/shown';
+import type { DrawnPicture } from '../../pictures/engine';
 import { lengthInMm } from './lengths';
 
 type Element = DefaultTreeAdapterTypes.Element;
@@ -49,13 +51,18 @@ const UNSEEN = new Set(
 );
 /** Attributes that say nothing that one sees, or that are read where they stand. */
 const QUIET =
-  /^(?:(?:class|id|role|lang|dir|title|tabindex|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|itemid|hidden|open|cite|xmlns)$|epub:|xml:|xmlns:|aria-|data-)/;
+  /^(?:(?:class|id|role|lang|dir|title|tabindex|translate|spellcheck|accesskey|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|itemid|hidden|open|cite|xmlns)$|epub:|xml:|xmlns:|aria-|data-)/;
 
 /** Elements within elements that are read one by one. */
 const DEEPEST_NESTING = 500;
 
-/** The picture that a reference means; null where it can't be had. */
-type PictureAt = (source: string) => string | null;
+/** What is known of a page before its words are read. */
+interface Around {
+  /** The picture that an address means; null where it can't be had. */
+  readonly picture: (source: string) => DrawnPicture | null;
+  readonly language: string;
+  readonly colours: Colours;
+}
 
 interface Flow {
   readonly role: Role;
@@ -65,29 +72,32 @@ interface Flow {
   readonly link: string;
   /** Whether blanks and ends of lines are as they stand. */
   readonly kept: boolean;
+  readonly colours: Colours;
 }
-const START: Flow = { role: 'body', level: -1, align: 'left', marks: [], link: '', kept: false };
+const startOf = (colours: Colours): Flow => ({
+  role: 'body',
+  level: -1,
+  align: 'left',
+  marks: [],
+  link: '',
+  kept: false,
+  colours,
+});
 
-const stylesIn = (element: Element): Map<string, string> =>
-  new Map(
-    (attributeIn(element, 'style') ?? '')
-      .split(';')
-      .map((one) => one.split(':').map((part) => part.trim().toLowerCase()))
-      .filter((pair): pair is [string, string] => pair.length >= 2 && pair[0] !== ''),
-  );
-
-/** How much room a block has, and where pages end: no word comes or goes by it. */
-const ROOM = /^(width|height|max-width|margin.*|padding.*|break-.*|page-break-.*|orphans|widows|list-style.*)$/;
-/** Room that leaves nothing to be seen: below nothing, off the page, or as good as none. */
-const isRoomForNothing = (name: string, value: string): boolean =>
-  /(^|[\s(])-/.test(value) ||
-  (/^(margin|padding)/.test(name) && /(^|[^.\d])\d{4}/.test(value)) ||
-  (/^(width|height|max-width)$/.test(name) && Number.parseFloat(value) < 4);
+/** Signs of items as they are where nothing is said. */
+const isUsualList = (value: string, tagName: string): boolean =>
+  value
+    .split(/\s+/)
+    .every((word) => (tagName === 'ol' ? /^(decimal|inside|outside)$/ : /^(disc|circle|square|inside|outside)$/).test(word));
+const heightOf = (element: Element): string | undefined =>
+  new Map(declarations(element)).get('height') ?? attributeIn(element, 'height');
+/** So much may a picture be higher or lower than its width says. */
+const STRETCHED = 0.02;
 
 class Reading {
   readonly blocks: ProseBlock[] = [];
   private spans: ProseSpan[] = [];
-  private flow = START;
+  private flow: Flow;
   /** The first words of an item are its own; what comes after goes on with it. */
   private item: { role: Role; start: number | null } | null = null;
   private readonly notes = new Map<string, Element>();
@@ -96,9 +106,10 @@ class Reading {
 
   constructor(
     private readonly root: Element,
-    private readonly picture: PictureAt,
+    private readonly around: Around,
     private readonly tally: Tally,
   ) {
+    this.flow = startOf(around.colours);
     this.findNotes();
   }
 
@@ -164,11 +175,18 @@ class Reading {
       else if (!QUIET.test(full)) this.tally.add(`attribute ${full}`);
     }
     if (attributeIn(element, 'dir')?.toLowerCase() === 'rtl') this.tally.add('words from right to left');
+    const language = attributeIn(element, 'lang') ?? attributeIn(element, 'xml:lang');
+    if (language !== undefined && language.toLowerCase() !== this.around.language.toLowerCase())
+      this.tally.add('words in another language');
+    if (element.tagName === 'details' && attributeIn(element, 'open') === undefined) this.tally.add('words that are folded away');
     const align = attributeIn(element, 'align')?.toLowerCase() ?? (element.tagName === 'center' ? 'center' : undefined);
     if (align && ALIGNMENT.has(align)) flow = { ...flow, align: ALIGNMENT.get(align)! };
     if (attributeIn(element, 'hidden') !== undefined) return null;
-    for (const [name, value] of stylesIn(element)) {
-      if (name === 'text-align' && ALIGNMENT.has(value)) flow = { ...flow, align: ALIGNMENT.get(value)! };
+    flow = { ...flow, colours: coloursWithin(element, flow.colours, this.tally) };
+    const isPicture = element.tagName === 'img';
+    for (const [name, value] of declarations(element)) {
+      if (isColour(name) || (isPicture && /^(width|height)$/.test(name))) continue;
+      else if (name === 'text-align' && ALIGNMENT.has(value)) flow = { ...flow, align: ALIGNMENT.get(value)! };
       else if (name === 'font-weight' && /^(bold|bolder|[6-9]00|normal|lighter|[1-5]00)$/.test(value))
         mark('bold', /^(bold|bolder|[6-9]00)$/.test(value));
       else if (name === 'font-style' && /^(italic|oblique|normal)$/.test(value)) mark('italic', value !== 'normal');
@@ -179,7 +197,8 @@ class Reading {
       else if (name === 'display' && value === 'none') return null;
       else if (name === 'visibility' && value !== 'visible') return null;
       else if (name === 'white-space') flow = { ...flow, kept: value.startsWith('pre') };
-      else if (!ROOM.test(name) || isRoomForNothing(name, value) || element.tagName === 'li') this.tally.add(`style ${name}`);
+      else if (/^list-style(-type)?$/.test(name) && isUsualList(value, element.tagName)) continue;
+      else if (!isNeutral(name, value)) this.tally.add(`style ${name.slice(0, 40)}`);
     }
     return flow;
   }
@@ -231,11 +250,23 @@ class Reading {
       return;
     }
     if (OTHER.has(tagName)) return this.tally.add(tagName);
-    if (this.noteLists.has(node) || this.noted.has(node)) return;
+    if (this.noteLists.has(node)) return this.beside(node);
     const flow = this.looked(node);
     if (!flow) return this.tally.add('hidden words');
+    if (this.noted.has(node)) return;
     if (this.isReference(node) && this.notes.has(attributeIn(node, 'href')!.slice(1))) return this.note(node);
     this.element(node, flow);
+  }
+
+  /** Where notes are gathered: they are read where words lead to them, and nothing else stands there. */
+  private beside(list: Element): void {
+    if (!this.looked(list)) return this.tally.add('hidden words');
+    for (const child of list.childNodes)
+      if (!isElement(child)) {
+        if (child.nodeName === '#text' && (child as DefaultTreeAdapterTypes.TextNode).value.trim())
+          this.tally.add('words beside notes');
+      } else if (!this.noted.has(child)) this.beside(child);
+      else if (!this.looked(child)) this.tally.add('hidden words');
   }
 
   private element(node: Element, flow: Flow): void {
@@ -248,7 +279,7 @@ class Reading {
     else if (tagName === 'ul' || tagName === 'ol' || tagName === 'menu') this.list(node, flow);
     else if (tagName === 'blockquote') this.asBlock({ ...flow, role: 'quote' }, node);
     else if (tagName === 'pre') this.asBlock({ ...flow, kept: true, marks: [...flow.marks, 'code'] }, node);
-    else if (tagName === 'table') this.table(node);
+    else if (tagName === 'table') this.table(node, flow);
     else if (tagName === 'q') {
       this.text('“');
       this.within(flow, node);
@@ -268,13 +299,34 @@ class Reading {
 
   private note(reference: Element): void {
     const note = this.notes.get(attributeIn(reference, 'href')!.slice(1))!;
-    const inner = new Reading(note, this.picture, this.tally);
+    this.tellSign(reference, note);
+    const inner = new Reading(note, { ...this.around, colours: this.flow.colours }, this.tally);
     inner.noteLists.clear();
     for (const child of note.childNodes) inner.node(child);
     const spans = [...inner.blocks.flatMap((block) => (block.block === 'words' ? block.spans : [])), ...inner.spans];
     // The way back to the words is no part of the note.
     const own = spans.filter(({ link, text }) => !(link.startsWith('#') && /^\s*(↩|\u21a9\ufe0e)\s*$/.test(text)));
     this.spans.push({ text: '', marks: [], link: '', note: own });
+  }
+
+  /** The sign that leads to a note: seen, and the number by which the note is listed. */
+  private tellSign(reference: Element, note: Element): void {
+    let sign = '';
+    const stack: Node[] = [...reference.childNodes].reverse();
+    while (stack.length) {
+      const next = stack.pop()!;
+      if (next.nodeName === '#text') sign += (next as DefaultTreeAdapterTypes.TextNode).value;
+      else if (isElement(next)) {
+        if (!this.looked(next)) this.tally.add('hidden words');
+        stack.push(...next.childNodes.slice().reverse());
+      }
+    }
+    const list = note.parentNode;
+    const number = /^\[?(\d+)\]?$/.exec(sign.trim())?.[1];
+    if (number === undefined || note.tagName !== 'li' || list?.nodeName !== 'ol') return;
+    const items = list.childNodes.filter((one) => one.nodeName === 'li');
+    const start = Number(attributeIn(list as Element, 'start') ?? 1);
+    if (items.indexOf(note) + start !== Number(number)) this.tally.add('number of a note that is another');
   }
 
   private list(node: Element, flow: Flow): void {
@@ -318,10 +370,15 @@ class Reading {
   private image(node: Element, caption: readonly ProseSpan[]): void {
     this.flush();
     const source = attributeIn(node, 'src') ?? '';
-    const word = this.picture(source);
+    const picture = this.around.picture(source);
+    const word = picture?.word ?? null;
     if (word === null) this.tally.add('picture that is not in it');
-    const own = stylesIn(node).get('width');
+    const own = new Map(declarations(node)).get('width');
     const width = lengthInMm(own ?? attributeIn(node, 'width'));
+    const height = heightOf(node);
+    const wanted = picture ? (width || (picture.width * 25.4) / 96) * (picture.height / picture.width) : 0;
+    if (height !== undefined && height !== 'auto' && Math.abs(lengthInMm(height) - wanted) > Math.max(0.3, STRETCHED * wanted))
+      this.tally.add('stretched picture');
     this.blocks.push({
       block: 'picture',
       picture: word ?? '',
@@ -332,14 +389,15 @@ class Reading {
     });
   }
 
-  /** Words below an element, as one run. */
-  private wordsIn(node: Element): readonly ProseSpan[] {
+  /** Words below an element, as one run. @param flow what stands around them, where the element's own looks are known */
+  private wordsIn(node: Element, flow: Flow | null = this.looked(node)): readonly ProseSpan[] {
+    if (!flow) this.tally.add('hidden words');
     const { spans, blocks, item } = this;
     const at = blocks.length;
     this.spans = [];
     this.item = null;
     const before = this.flow;
-    this.flow = { ...START, marks: [] };
+    this.flow = { ...startOf(flow?.colours ?? before.colours), marks: flow?.marks ?? [] };
     for (const child of node.childNodes) this.node(child);
     this.flow = before;
     const found: ProseSpan[] = [];
@@ -367,8 +425,10 @@ class Reading {
         if (child.nodeName === '#text' && (child as DefaultTreeAdapterTypes.TextNode).value.trim()) plain = false;
       } else if (child.tagName === 'img') images.push(child);
       else if (child.tagName === 'figcaption') caption = child;
-      else if (['p', 'div', 'a', 'span'].includes(child.tagName)) stack.push(...child.childNodes);
-      else plain = false;
+      else if (['p', 'div', 'a', 'span'].includes(child.tagName)) {
+        if (!this.looked(child)) this.tally.add('hidden picture');
+        stack.push(...child.childNodes);
+      } else plain = false;
     }
     if (!plain || images.length !== 1) return this.asBlock(flow, node);
     this.flush();
@@ -377,33 +437,42 @@ class Reading {
     else this.tally.add('hidden picture');
   }
 
-  private table(node: Element): void {
+  private table(node: Element, of: Flow): void {
     this.flush();
-    const rows: { cells: Element[]; head: boolean }[] = [];
+    const rows: { cells: Element[]; head: boolean; flow: Flow }[] = [];
+    const outer = this.flow;
     let caption: readonly ProseSpan[] = [];
-    const gather = (from: Element, head: boolean) => {
+    const gather = (from: Element, head: boolean, flow: Flow) => {
+      this.flow = flow;
       for (const child of from.childNodes) {
         if (!isElement(child)) continue;
         if (child.tagName === 'caption') caption = this.wordsIn(child);
         else if (['thead', 'tbody', 'tfoot'].includes(child.tagName)) {
-          if (this.looked(child)) gather(child, child.tagName === 'thead');
+          const within = this.looked(child);
+          if (within) gather(child, child.tagName === 'thead', within);
           else this.tally.add('hidden rows');
+          this.flow = flow;
         } else if (child.tagName === 'tr') {
           const cells = child.childNodes.filter((one): one is Element => isElement(one) && /^t[dh]$/.test(one.tagName));
-          if (!this.looked(child)) this.tally.add('hidden rows');
-          else if (cells.length) rows.push({ cells, head: head || cells.every(({ tagName }) => tagName === 'th') });
+          const within = this.looked(child);
+          if (!within) this.tally.add('hidden rows');
+          else if (cells.length) rows.push({ cells, head: head || cells.every(({ tagName }) => tagName === 'th'), flow: within });
         }
       }
     };
-    gather(node, false);
-    const grid = rows.map(({ cells }) =>
+    gather(node, false, of);
+    const grid = rows.map(({ cells, flow }, at) =>
       cells.flatMap((cell) => {
+        // The heads of a table are its first row.
+        if ((cell.tagName === 'th') !== (at === 0 && rows[0]!.head)) this.tally.add('cell that is a head, or none');
+        this.flow = flow;
+        const own = this.looked(cell);
         const across = Math.min(100, Math.max(1, Number(attributeIn(cell, 'colspan') ?? 1) || 1));
         if (across > 1 || Number(attributeIn(cell, 'rowspan') ?? 1) > 1) this.tally.add('cell across several');
-        if (!this.looked(cell)) this.tally.add('hidden cell');
-        return [this.wordsIn(cell), ...Array.from({ length: across - 1 }, (): readonly ProseSpan[] => [])];
+        return [this.wordsIn(cell, own), ...Array.from({ length: across - 1 }, (): readonly ProseSpan[] => [])];
       }),
     );
+    this.flow = outer;
     if (!grid.length) return;
     const wide = grid.reduce((most, row) => Math.max(most, row.length), 1);
     this.blocks.push({
@@ -426,5 +495,4 @@ class Reading {
  * Elements of a page as a text. What is hidden, is run or can't be read is counted.
  * @param root what holds them
  */
-export const textOfHtml = (root: Element, picture: PictureAt, tally: Tally): ProseBlock[] =>
-  new Reading(root, picture, tally).all();
+export const textOfHtml = (root: Element, around: Around, tally: Tally): ProseBlock[] => new Reading(root, around, tally).all();

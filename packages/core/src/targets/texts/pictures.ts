@@ -13,6 +13,9 @@ export class PicturesIn {
   wordOf(name: string): string | null {
     return this.byName.get(name)?.word ?? null;
   }
+  of(name: string): DrawnPicture | null {
+    return this.byName.get(name) ?? null;
+  }
   get all(): Record<string, DrawnPicture> {
     return Object.fromEntries([...this.byName.values()].map((picture) => [picture.word, picture]));
   }

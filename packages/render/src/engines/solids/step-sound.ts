@@ -8,6 +8,15 @@ interface Shell {
   readonly turned: boolean;
 }
 
+/** A whole circle: where it is, and the axis about which it is run along, counter-clockwise. */
+interface Ring {
+  readonly at: readonly number[];
+  readonly about: readonly number[];
+}
+
+const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, value, i) => sum + value * b[i]!, 0);
+const minus = (a: readonly number[], b: readonly number[]): number[] => a.map((value, i) => value - b[i]!);
+
 /** How far edges and corners may lie off the faces that meet there, mm: what lies farther off the kernel bridges by itself. */
 const OFF = 0.01;
 /** Places closer than this are one, in the unit of a file. */
@@ -63,18 +72,23 @@ class Soundness {
         const values = this.values(face, /^(ADVANCED_FACE|FACE_SURFACE)$/);
         if (!values) continue;
         this.sides[isTrue(values[3]) !== turned ? 'with' : 'against']++;
-        for (const bound of refsIn(values[1])) this.bound(bound, uses);
+        const rings = refsIn(values[1]).flatMap((bound) => this.bound(bound, uses));
+        if (this.isTurnedRound(rings, values)) this.tell('edge that runs against its circle');
       }
       for (const sum of uses.values()) if (sum !== 0) this.tell('edge that its faces do not run along in both directions');
     }
     return this.told;
   }
 
-  /** @param uses how often each edge is run along, one direction less the other */
-  private bound(id: number, uses: Map<number, number>): void {
+  /**
+   * @param uses how often each edge is run along, one direction less the other
+   * @returns the whole circles that it runs along
+   */
+  private bound(id: number, uses: Map<number, number>): Ring[] {
+    const rings: Ring[] = [];
     const values = this.values(id, /^FACE_(OUTER_)?BOUND$/);
     const loop = isRef(values?.[1]) ? this.values(values[1].ref, /^EDGE_LOOP$/) : null;
-    if (!values || !loop) return;
+    if (!values || !loop) return rings;
     const ends: (readonly [from: number | undefined, to: number | undefined])[] = [];
     for (const oriented of refsIn(loop[1])) {
       const own = this.values(oriented, /^ORIENTED_EDGE$/);
@@ -86,9 +100,44 @@ class Soundness {
       const [from, to] = [refsIn(curve[1])[0], refsIn(curve[2])[0]];
       ends.push(along ? [from, to] : [to, from]);
       if (this.runsBackwards(curve)) this.tell('edge that runs against its line');
+      const ring = this.isSameCorner(from, to) ? this.ring(curve, along === isTrue(values[2])) : null;
+      if (ring) rings.push(ring);
     }
     if (ends.some(([, to], i) => !this.isSameCorner(to, ends[(i + 1) % ends.length]![0])))
       this.tell('edges of a face that do not meet');
+    return rings;
+  }
+
+  /** The place and the axis of a system of axes; the axis is that of z where nothing is said. */
+  private axis(id: number | undefined): { readonly at: readonly number[]; readonly axis: readonly number[] } | null {
+    const values = this.values(id, /^AXIS2_PLACEMENT_3D$/);
+    const at = this.numbers(refsIn(values?.[1])[0], /^CARTESIAN_POINT$/);
+    const axis = isRef(values?.[2]) ? this.numbers(values[2].ref, /^DIRECTION$/) : [0, 0, 1];
+    return at.length === 3 && axis.length === 3 ? { at, axis } : null;
+  }
+
+  /** A whole circle, with the axis about which it is run along; null where the edge is none. */
+  private ring([, , , line, sense]: readonly Value[], along: boolean): Ring | null {
+    const [plain] = refsIn(line);
+    const [own = plain] = refsIn(this.values(plain, /^(SURFACE|SEAM|INTERSECTION)_CURVE$/)?.[1]);
+    const found = this.axis(refsIn(this.values(own, /^CIRCLE$/)?.[1])[0]);
+    const sign = along === isTrue(sense) ? 1 : -1;
+    return found && { at: found.at, about: found.axis.map((value) => sign * value) };
+  }
+
+  /**
+   * Whether a round face between two circles lies to the right of one of them, seen from outside: it has to lie to the left
+   * (ISO 10303-42, 5.4.14 and 5.4.17).
+   */
+  private isTurnedRound(rings: readonly Ring[], face: readonly Value[]): boolean {
+    const round = this.values(refsIn(face[2])[0], /^(CYLINDRICAL|CONICAL)_SURFACE$/);
+    const surface = round && this.axis(refsIn(round[1])[0]);
+    const [one, other] = rings;
+    if (!surface || !one || !other || rings.length > 2) return false;
+    const across = dot(surface.axis, minus(other.at, one.at));
+    const outside = isTrue(face[3]) ? 1 : -1;
+    if (Math.abs(across) <= SAME) return false;
+    return dot(one.about, surface.axis) * across * outside < 0 || dot(other.about, surface.axis) * across * outside > 0;
   }
 
   private place(id: number | undefined): readonly number[] {

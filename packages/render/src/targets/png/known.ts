@@ -20,8 +20,11 @@ function* chunksOf(png: Uint8Array): Generator<Chunk> {
   const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
   for (let at = 8; at + 12 <= png.length;) {
     const end = at + 8 + view.getUint32(at);
-    yield { type: String.fromCharCode(...png.subarray(at + 4, at + 8)), body: png.subarray(at + 8, end) };
+    const type = String.fromCharCode(...png.subarray(at + 4, at + 8));
+    yield { type, body: png.subarray(at + 8, end) };
     at = end + 4;
+    // Room that follows the end says nothing.
+    if (type === 'IEND' && png.subarray(at).every((byte) => byte === 0)) return;
   }
 }
 

@@ -9,6 +9,8 @@ export function unreadInWebp(webp: Uint8Array, { turned, ppi }: PictureFacts): s
   const view = new DataView(webp.buffer, webp.byteOffset, webp.byteLength);
   const found: string[] = [];
   for (let at = 12; at + 8 <= webp.length;) {
+    // Room that follows the end says nothing.
+    if (at >= 8 + view.getUint32(4, true) && webp.subarray(at).every((byte) => byte === 0)) break;
     const type = String.fromCharCode(...webp.subarray(at, at + 4));
     const size = view.getUint32(at + 4, true);
     if (type === 'EXIF') {
