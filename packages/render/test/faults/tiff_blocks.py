@@ -197,7 +197,6 @@ TIFF_SAME = {
     "what it is": tag(270, 2, b"of the fen\0"),
     "by which program": tag(305, 2, b"by hand\0"),
     "when": tag(306, 2, b"2026:11:30 10:00:00\0"),
-    "a tag of nobody": tag(65000, 2, b"own\0"),
     "upright": tag(274, 3, 1),
     "the whole of it": tag(254, 4, 0),
     "bytes after the end": lambda tiff: setattr(tiff, "after", b"\0" * 24),

@@ -545,7 +545,7 @@ all_of("xlsx", {
     "sideways": part_sub(r"styles\.xml$", r'(<xf [^>]*?)/>(?=</cellXfs>)', r'\1 applyAlignment="1"><alignment textRotation="90"/></xf>'),
     "another-name": part_sub(r"workbook\.xml$", r"</sheets>", "</sheets><definedNames><definedName name=\"Loss\">'Panels'!$A$1</definedName></definedNames>"),
     "red-negatives": part_sub(r"styles\.xml$", r'formatCode="0\.0"', 'formatCode="0.0;[Red]-0.0"'),
-    "white-on-dark": part_sub(r"styles\.xml$", r'<patternFill patternType="none"/>', '<patternFill patternType="solid"><fgColor rgb="FF102030"/></patternFill>'),
+    "light-ground": part_sub(r"styles\.xml$", r'<patternFill patternType="none"/>', '<patternFill patternType="solid"><fgColor rgb="FFD0E0E0"/></patternFill>'),
     "active-cell": part_sub(SHEET, r"<sheetData>", "<sheetData>\n"),
     "margins": part_sub(SHEET, r"</worksheet>", '<pageMargins left="0.7" right="0.7" top="0.75" bottom="0.75" header="0.3" footer="0.3"/></worksheet>'),
     "page": part_sub(SHEET, r"</worksheet>", '<pageSetup paperSize="9" orientation="landscape"/></worksheet>'),

@@ -40,16 +40,17 @@ const NOTHING: XmlNode = { name: '', attributes: {}, children: [] };
 const squeezed = (text: string): string => text.replaceAll(NOTE_SIGN, '').replace(/\s+/g, '').toLowerCase();
 
 /**
- * Tells of contents without lines, and of lines that name no text of the book and no heading in one, or lead elsewhere.
+ * Tells of lines of the contents that name no text of the book and no heading in one, or lead elsewhere; and where contents of ours have none.
  * @param isRead whether an address is that of a part that is read
  */
 export function tellOfContents(
   lines: readonly ProseBlock[],
   leaves: readonly Leaf<'prose'>[],
   isRead: (link: string) => boolean,
+  isOurs: boolean,
   tally: Tally,
 ): void {
-  if (!lines.length) tally.add('contents without lines');
+  if (isOurs && !lines.length) tally.add('contents without lines');
   const known = new Set<string>();
   leaves.forEach(({ label, body }, i) => {
     known.add(squeezed(label || `Text ${i + 1}`));

@@ -140,6 +140,7 @@ export async function readEpub(
     });
   }
   for (const sheet of sheets) if (sheet === null || !isPlainSheet(sheet, TEXT_STYLE, 'texts', present)) tally.add('style sheet');
+  const origin = childrenOf(metadata, 'meta').find((one) => own(one, 'property') === 'dcterms:provenance');
   tellOfBook(book, entries, tally);
   for (const item of hrefs.values()) {
     if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
@@ -149,9 +150,8 @@ export async function readEpub(
     if (!body) continue;
     const language = attributeIn(elements[0]!, 'lang') ?? attributeIn(elements[0]!, 'xml:lang') ?? '';
     const lines = textOfHtml(body, { picture: () => null, language, colours: coloursOf(elements, tally) }, tally);
-    tellOfContents(lines, leaves, (link) => isWithin(link) && read.has(join(name, link)), tally);
+    tellOfContents(lines, leaves, (link) => isWithin(link) && read.has(join(name, link)), origin !== undefined, tally);
   }
-  const origin = childrenOf(metadata, 'meta').find((one) => own(one, 'property') === 'dcterms:provenance');
   // A book of others is called as its author calls it, and its parts otherwise; one of ours is called as its first text.
   if (origin) tellOfName(metadata, leaves, tally);
   return { leaves, mark: origin ? wordsBelow(origin) : null, notUnderstood: tally.list() };

@@ -9,8 +9,6 @@ const PIXELS = [
 /** Fields that tell of a picture and change nothing that one sees: who, what, when, with which program and camera. */
 const NOTES = [269, 270, 271, 272, 285, 297, 305, 306, 315, 316, 33432, 33723, 34665, 34853, 40965, PROFILE_TAG, XMP_TAG];
 const KNOWN = new Set([...PIXELS, ...NOTES]);
-/** From here on each program has its own, which no other knows (TIFF 6.0, part 1, section 2). */
-const OWN = 65_000;
 const [X_RESOLUTION, Y_RESOLUTION, EXTRA_SAMPLES] = [282, 283, 338];
 
 /** Fields of the first directory of a TIFF that are not read and may show. */
@@ -31,7 +29,7 @@ export function unreadInTiff(tiff: Uint8Array, _facts: PictureFacts): string[] {
       const samples = Math.min(2, view.getUint32(entry + 4, little));
       for (let k = 0; k < samples; k++)
         if (view.getUint16(entry + 8 + 2 * k, little) === 0) found.push('channel of which nothing says what it is');
-    } else if (!KNOWN.has(tag) && tag < OWN) found.push(`field ${tag}`);
+    } else if (!KNOWN.has(tag)) found.push(`field ${tag}`);
   }
   const [x, y] = [density.get(X_RESOLUTION), density.get(Y_RESOLUTION)];
   return x !== undefined && y !== undefined && Math.abs(x - y) > 0.005 * x ? [...found, 'pixels that are not square'] : found;
