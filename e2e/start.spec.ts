@@ -1,9 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { freePort } from '../scripts/lib/postgres.mjs';
 
 let data: string;
 test.beforeAll(() => {
@@ -28,13 +28,6 @@ function start(...args: string[]): Started {
   child.stderr.on('data', (chunk: Buffer) => (words += chunk.toString()));
   return { child, said: () => words, ended: new Promise((done) => child.once('exit', (code) => done(code))) };
 }
-const freePort = (): Promise<number> =>
-  new Promise((done) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => done(port));
-    });
-  });
 const answers = async (port: number): Promise<boolean> =>
   (await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => null))?.ok ?? false;
 

@@ -1,20 +1,11 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestInfo } from '@playwright/test';
 import pg from 'pg';
 import { freshDatabase } from '../packages/server/test/database';
-
-const freePort = (): Promise<number> =>
-  new Promise((done) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => done(port));
-    });
-  });
+import { freePort } from '../scripts/lib/postgres.mjs';
 
 /** Milliseconds after which a server that has not started never will. */
 const HANG = 600_000;

@@ -1,7 +1,7 @@
 // A PostgreSQL cluster of our own on loopback, from Debian's packages. The server refuses to run as root, so it then runs
 // under the `postgres` user, in a folder which that user owns.
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
-import { createHash, randomBytes } from 'node:crypto';
+import { createHash, randomBytes, randomInt } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
@@ -9,20 +9,23 @@ import { SetupError, findPostgres } from './debian.mjs';
 
 const isRoot = process.getuid?.() === 0;
 
-export const freePort = () =>
-  new Promise((done, fail) => {
-    const server = createServer().on('error', fail);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
-      server.close(() => done(port));
-    });
-  });
-
 export const portIsFree = (port) =>
   new Promise((done) => {
     const server = createServer().on('error', () => done(false));
     server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
   });
+
+/** Ports below those that outgoing connections are given (Linux: 32768 to 60999): one that is found free stays so until it is listened on. */
+const [FIRST_PORT, PORTS] = [20_000, 12_000];
+
+/** @throws Error where none is found */
+export async function freePort() {
+  for (let tries = 0; tries < 1000; tries++) {
+    const port = FIRST_PORT + randomInt(PORTS);
+    if (await portIsFree(port)) return port;
+  }
+  throw new Error('No port on loopback is free.');
+}
 
 const asServerUser = (command, args) => (isRoot ? ['runuser', ['-u', 'postgres', '--', command, ...args]] : [command, args]);
 
