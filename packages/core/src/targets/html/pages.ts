@@ -37,7 +37,7 @@ export function picturesOn(elements: readonly Element[], means: Partial<Means>):
 }
 
 /** What is known of a page before a part of it is read as a text. */
-export interface PageAround {
+interface PageAround {
   readonly language: string;
   readonly name: string;
   readonly pictures: PicturesIn;

@@ -24,7 +24,7 @@ const isPassing = (selectors: csstree.SelectorList): boolean =>
   });
 
 /** What stands on pages, as selectors name it. */
-export type Present = ReadonlySet<string>;
+type Present = ReadonlySet<string>;
 type Element = DefaultTreeAdapterTypes.Element;
 
 export function presentOn(elements: Iterable<Element>): Present {
