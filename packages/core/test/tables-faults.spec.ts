@@ -36,6 +36,6 @@ judgedBy('openpyxl').it(
     }
     expect(wrong).toEqual([]);
     expect(faults).toBeGreaterThan(atDepth(80, 500));
-    expect(harmless).toBeGreaterThanOrEqual(atDepth(13, 40));
+    expect(harmless).toBeGreaterThanOrEqual(atDepth(10, 40));
   },
 );

@@ -5,23 +5,31 @@ import { misjudged } from '../../core/test/faults/misjudged';
 import { judgedBy } from '../../core/test/judged-by';
 
 const seed = Number(process.env['INKWELL_SEED'] ?? 20_261_130);
-/** So many kinds of fault and of change without harm there are at least for each target. */
-const LEAST = { png: [32, 18], jpeg: [15, 8], webp: [8, 3], tiff: [20, 12] } as const;
+/** Scripts, and so many kinds of fault and of change without harm there are at least for each target. */
+const OUTSIDERS = [
+  ['block by block', 'blocks', {}, { png: [32, 18], jpeg: [15, 8], webp: [8, 3], tiff: [20, 11] }],
+  // Pillow reads no colours of sixteen bits.
+  ['painted on', 'painted', { tiff: { depth: '8' } }, { png: [75, 8], jpeg: [70, 0], webp: [75, 0], tiff: [75, 5] }],
+] as const;
 
-judgedBy('lxml').it(
-  `pictures that other hands changed, block by block: whatever shows is found out, and nothing else alarms (seed ${seed})`,
-  async () => {
-    const { wrong, kinds } = await misjudged(core, {
-      script: 'packages/render/test/faults/blocks.py',
-      targets: Object.keys(LEAST),
-      ...(await masterOf(sample(300, 200))),
-      seed,
-      each: atDepth(1, 6),
-    });
-    expect(wrong).toEqual([]);
-    for (const [target, [faults, harmless]] of Object.entries(LEAST)) {
-      expect(kinds[target]!.faults).toBeGreaterThanOrEqual(atDepth(0.6 * faults, faults));
-      expect(kinds[target]!.harmless).toBeGreaterThanOrEqual(atDepth(0.6 * harmless, harmless));
-    }
-  },
-);
+describe('pictures that other hands changed', () => {
+  judgedBy('lxml').it.each(OUTSIDERS)(
+    `%s: whatever shows is found out, and nothing else alarms (seed ${seed})`,
+    async (_, script, options, least) => {
+      const { wrong, kinds } = await misjudged(core, {
+        script: `packages/render/test/faults/${script}.py`,
+        targets: Object.keys(least),
+        ...(await masterOf(sample(300, 200))),
+        options,
+        seed,
+        each: atDepth(1, 4),
+      });
+      expect(wrong).toEqual([]);
+      for (const [target, [faults, harmless]] of Object.entries(least)) {
+        // In the usual run each kind is tried on one of the formats.
+        expect(kinds[target]!.faults).toBeGreaterThanOrEqual(atDepth(0.1 * faults, faults));
+        expect(kinds[target]!.harmless).toBeGreaterThanOrEqual(atDepth(0.1 * harmless, harmless));
+      }
+    },
+  );
+});

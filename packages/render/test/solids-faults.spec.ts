@@ -40,7 +40,7 @@ judgedBy('stl', 'numpy').it(
         );
     }
     expect(wrong).toEqual([]);
-    expect(faults).toBeGreaterThan(atDepth(60, 300));
-    expect(harmless).toBeGreaterThanOrEqual(atDepth(12, 75));
+    expect(faults).toBeGreaterThan(atDepth(35, 300));
+    expect(harmless).toBeGreaterThanOrEqual(atDepth(8, 75));
   },
 );

@@ -62,6 +62,10 @@ for name, words in {
     "window": "IW0,0,1000,1000;", "relative from here": "PR;", "another pen": "SP7;", "no pen": "SP0;", "next sheet": "PG;", "paper moved on": "AF;", "frame": "FR;",
     "words": "LBMore\x03;", "filled box": "RA500,500;", "edged box": "EA500,500;", "wedge": "EW100,0,90;", "circle": "CI80;", "dot": "PU;PD;PU;", "line there": "PD4000,100;PU;",
     "arc": "PD;AR0,100,90;PU;", "encoded": "PE<=fg;", "an instruction that nobody knows": "ZZ1;", "turned page": ESC + "&l1O", "bent": "BZ0,0,10,10,20,20;",
+    "arc about a place": "PD;AA0,0,45;PU;", "arc through three": "PD;RT50,90,100,0;PU;", "arc through three places": "PD;AT50,90,300,400;PU;", "filled wedge": "WG120,0,60;", "filled box from here": "RR300,200;",
+    "edged box from here": "ER300,200;", "an outline, edged": "PM0;PD90,90,200,90;PM2;EP;", "an outline, filled": "PM0;PD90,90,200,90;PM2;FP;", "a tick across": "XT;", "a tick up": "YT;", "words held back": "BLLater\x03;PB;",
+    "symbols of a set": "SB1;LBx\x03;", "mirrored by its scale": "IP0,0,1000,1000;SC1000,0,0,1000;", "half as large by its scale": "IP0,0,1000,1000;SC0,2000,0,2000;", "upside down by the machine": "RO180;",
+    "window of a share": "IP0,0,1000,1000;IW10,10,20,20;", "corners by shares": "IR0,0,50,50;SC0,1000,0,1000;", "bent from here": "BR0,0,10,10,20,20;", "dashes of one's own": "UL3,50,50;LT3,10;", "cut off": "EC;",
 }.items():
     on_line("fault", name, put_before(words))
 
@@ -175,6 +179,64 @@ def reset(rnd):
 @act("fault", "all smaller")
 def smaller(rnd):
     return re.sub(r"(?<=[DU,])(-?\d+)(?=[,;])", lambda m: str(round(int(m.group(1)) / 25.4)), SOURCE)
+
+
+def everywhere(change):
+    """All places, each as a pair."""
+    def run(rnd):
+        out = []
+        for line in lines():
+            values = numbers(line) if re.match(r"P[UD]-?\d", line) else None
+            out.append(line if not values else line[:2] + ",".join(f"{x},{y}" for x, y in (change(x, y) for x, y in zip(values[::2], values[1::2]))) + ";")
+        return "\n".join(out)
+    return run
+
+
+def paths(change):
+    """All strokes, each as the moves to it and along it."""
+    def run(rnd):
+        all_lines = lines()
+        ds = downs(all_lines)
+        strokes = [all_lines[i - 1:i + 1] for i in ds]
+        return "\n".join(all_lines[: ds[0] - 1] + [line for stroke in change(strokes, rnd) for line in stroke] + all_lines[ds[-1] + 1:])
+    return run
+
+
+def is_closed(stroke):
+    return numbers(stroke[0]) == numbers(stroke[1])[-2:]
+
+
+def not_closed(strokes, rnd):
+    one = rnd.choice([s for s in strokes if is_closed(s) and len(numbers(s[1])) <= 12])
+    one[1] = pd(numbers(one[1])[:-2])
+    return strokes
+
+
+def closed(strokes, rnd):
+    opened = [s for s in strokes if not is_closed(s) and len(numbers(s[1])) >= 4]
+    one = rnd.choice(opened or strokes[:1])
+    one[1] = pd(numbers(one[1]) + (numbers(one[0]) if opened else [9000, 9000]))
+    return strokes
+
+
+def coarser(strokes, rnd):
+    one = max(strokes, key=lambda s: len(s[1]))
+    values = numbers(one[1])
+    pairs = list(zip(values[::2], values[1::2]))
+    one[1] = pd([v for pair in pairs[:-1:6] + pairs[-1:] for v in pair])
+    return strokes
+
+
+for name, change in {
+    "a step to the right": lambda x, y: (x + 1 + 3, y), "higher": lambda x, y: (x, y + 40), "mirrored": lambda x, y: (8000 - x, y), "upside down": lambda x, y: (x, 8000 - y), "sides exchanged": lambda x, y: (y, x),
+    "twice as large": lambda x, y: (2 * x, 2 * y), "a hundredth larger": lambda x, y: (round(1.01 * x), round(1.01 * y)), "wider alone": lambda x, y: (round(1.02 * x), y), "slanting": lambda x, y: (x + y // 50, y),
+}.items():
+    acts["fault"]["all " + name] = everywhere(change)
+for name, change in {
+    "in the other order": lambda strokes, rnd: strokes[::-1], "the first gone": lambda strokes, rnd: strokes[1:], "the last gone": lambda strokes, rnd: strokes[:-1], "all twice": lambda strokes, rnd: strokes + strokes,
+    "one not closed": not_closed, "one closed": closed, "one coarser": coarser,
+}.items():
+    acts["fault"]["strokes: " + name] = paths(change)
 
 
 @act("fault", "cut short")

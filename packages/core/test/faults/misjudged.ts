@@ -10,6 +10,8 @@ interface Asked {
   readonly master: Core.Master;
   readonly means: Core.Means;
   readonly scope?: Core.Scope;
+  /** Of each target, where they are not the usual ones. */
+  readonly options?: Readonly<Record<string, Readonly<Record<string, unknown>>>>;
   readonly seed: number;
   /** How often each fault is made. */
   readonly each: number;
@@ -22,10 +24,10 @@ interface Asked {
  */
 export async function misjudged(
   { checkCopy, derive, recipeOf }: Pick<typeof Core, 'checkCopy' | 'derive' | 'recipeOf'>,
-  { script, targets, master, means, scope, seed, each }: Asked,
+  { script, targets, master, means, scope, options, seed, each }: Asked,
 ): Promise<{ wrong: string[]; kinds: Record<string, { faults: number; harmless: number }> }> {
   const made = new Map<string, Awaited<ReturnType<typeof derive>>>();
-  const recipe = (target: string) => recipeOf(target, {}, scope);
+  const recipe = (target: string) => recipeOf(target, options?.[target] ?? {}, scope);
   for (const target of targets) made.set(target, await derive({ master, rev: 1, time }, recipe(target), means));
   const copies = Object.fromEntries(targets.map((target) => [target, made.get(target)!.files[0]!.bytes]));
   const wrong: string[] = [];
