@@ -146,6 +146,22 @@ class Comparing {
       this.add('format changed', a.name, { ...at, master: digits(a.decimals), copy: digits(b.decimals) });
   }
 
+  /** Formulas that gave nothing, and are not there any more: an empty cell is all that is left of them. */
+  emptied({ master: i, copy: j, a }: Pair, rows: Rows): void {
+    const [column, other] = [this.master.columns[i]!, this.copy.columns[j]!];
+    if (!this.carried('formulas') || this.copy.isStated || column.formula === null || column.formula !== other.formula) return;
+    rows.forEach((at, row) => {
+      if (at >= 0 && isBlank(a, row) && other.bare?.has(at))
+        this.add('formula lost', `${column.name}, ${wordsOfRow(this.master, row)}`, {
+          master: column.formula!,
+          copy: EMPTY,
+          masterEntries: [entryOf(this.master, row, i)],
+          copyEntries: [entryOf(this.copy, at, j)],
+          source: column.source || null,
+        });
+    });
+  }
+
   cells(pair: Pair, rows: Rows): void {
     const { master: i, copy: j, a, b } = pair;
     const [column, other] = [this.master.columns[i]!, this.copy.columns[j]!];
@@ -343,6 +359,7 @@ export function compareGrids(master: Grid, copy: Grid, settings: CompareSettings
   for (const pair of pairs) {
     comparing.heads(pair);
     comparing.cells(pair, rows);
+    comparing.emptied(pair, rows);
   }
   comparing.rows(rows);
   comparing.keys(pairs);
