@@ -65,7 +65,7 @@ for name, words in {
     "arc about a place": "PD;AA0,0,45;PU;", "arc through three": "PD;RT50,90,100,0;PU;", "arc through three places": "PD;AT50,90,300,400;PU;", "filled wedge": "WG120,0,60;", "filled box from here": "RR300,200;",
     "edged box from here": "ER300,200;", "an outline, edged": "PM0;PD90,90,200,90;PM2;EP;", "an outline, filled": "PM0;PD90,90,200,90;PM2;FP;", "a tick across": "XT;", "a tick up": "YT;", "words held back": "BLLater\x03;PB;",
     "symbols of a set": "SB1;LBx\x03;", "mirrored by its scale": "IP0,0,1000,1000;SC1000,0,0,1000;", "half as large by its scale": "IP0,0,1000,1000;SC0,2000,0,2000;", "upside down by the machine": "RO180;",
-    "window of a share": "IP0,0,1000,1000;IW10,10,20,20;", "corners by shares": "IR0,0,50,50;SC0,1000,0,1000;", "bent from here": "BR0,0,10,10,20,20;", "dashes of one's own": "UL3,50,50;LT3,10;", "cut off": "EC;",
+    "window of a share": "IP0,0,1000,1000;IW10,10,20,20;", "corners by shares": "IR0,0,50,50;SC0,1000,0,1000;", "bent from here": "BR0,0,10,10,20,20;", "dashes of one's own": "UL3,50,50;LT3,10;",
 }.items():
     on_line("fault", name, put_before(words))
 
