@@ -157,6 +157,8 @@ def on(wanted, change):
 def value(change):
     def go(book, c):
         v = c.find(m("v"))
+        if v is None:
+            raise Cannot
         v.text = change(v.text)
     return go
 
@@ -195,8 +197,7 @@ FAULTS.update({
     "black ground": on(plain(is_word), lambda book, c: book.look(c, fillId=book.fill('<patternFill patternType="solid"><fgColor rgb="FF000000"/></patternFill>'))),
     "filled up": on(plain(is_word), lambda book, c: etree.SubElement(book.look(c), m("alignment"), horizontal="fill")),
     "formula gone": on(plain(has_formula), lambda book, c: c.remove(c.find(m("f")))),
-    # Where nothing comes of a formula, nothing goes with it.
-    "formula and value gone": on(plain(lambda c: has_formula(c) and c.find(m("v")) is not None), lambda book, c: [c.remove(x) for x in list(c)]),
+    "formula and value gone": on(plain(has_formula), lambda book, c: [c.remove(x) for x in list(c)]),
     "value of a formula": on(plain(has_formula), value(lambda v: repr(float(v) + 1))),
 })
 

@@ -66,6 +66,10 @@ class Soundness {
 
   /** @returns what contradicts itself, by words, with how often */
   look(): ReadonlyMap<string, number> {
+    const { entities } = this.exchange;
+    for (const { kinds } of entities.values())
+      for (const { values } of kinds)
+        for (const ref of refsIn(values)) if (!entities.has(ref)) this.tell('name of an entity that is not there');
     for (const { id, turned } of this.shells()) {
       const uses = new Map<number, number>();
       for (const face of refsIn(this.values(id, /SHELL$/)?.[1])) {
