@@ -52,7 +52,7 @@ it('parts that a reader never heard of are told, and parts that nothing can see 
   const bytes = Object.fromEntries([...made].map(([extension, one]) => [extension, one.bytes]));
   const wrong: string[] = [];
   const kinds = { faults: 0, harmless: 0 };
-  for (const changed of changedCopies('packages/render/test/faults/unknown.py', bytes, 0, 1)) {
+  for (const changed of changedCopies('packages/render/test/faults/unknown.py', bytes, 0, 1, 2)) {
     const { master, means, recipe } = all[changed.extension]!;
     const files = [{ part: '', bytes: changed.bytes }];
     const input = { files, whole: false, says: made.get(changed.extension)!.says, recipe, now: master, then: master };

@@ -13,13 +13,14 @@ export interface Changed {
   readonly bytes: Uint8Array;
 }
 
-/** In the usual run each change is tried on one of the formats that it is made in, by turns; in the long one on all of them. */
-function byTurns(all: readonly Changed[]): Changed[] {
+/** In the usual run each change is tried on so many of the formats that it is made in, by turns; in the long one on all of them. */
+function byTurns(all: readonly Changed[], count: number): Changed[] {
   const names = new Map<string, Changed[]>();
   for (const one of all) names.set(one.name, [...(names.get(one.name) ?? []), one]);
   return [...names.values()].flatMap((same, turn) => {
     const formats = [...new Set(same.map(({ extension }) => extension))];
-    return same.filter(({ extension }) => extension === formats[turn % formats.length]);
+    const chosen = new Set(Array.from({ length: count }, (_, k) => formats[(turn + k) % formats.length]));
+    return same.filter(({ extension }) => chosen.has(extension));
   });
 }
 
@@ -28,12 +29,14 @@ function byTurns(all: readonly Changed[]): Changed[] {
  * @param script from the root of the project; takes a seed and how often, reads a.ext, prints the names of what it wrote
  * @param copies true ones, by extension
  * @param each how often each fault is made, from the seed
+ * @param formats on how many formats each is tried in the usual run
  */
 export function changedCopies(
   script: string,
   copies: Readonly<Record<string, Uint8Array>>,
   seed: number,
   each: number,
+  formats = 1,
 ): Changed[] {
   const folder = mkdtempSync(join(tmpdir(), 'inkwell-faults-'));
   try {
@@ -53,7 +56,7 @@ export function changedCopies(
       const [, kind, name, extension] = /^(fault|same)-(.*)-\d+\.([a-z0-9]+)$/.exec(file)!;
       return { extension: extension!, name: name!, harmless: kind === 'same', bytes: readFileSync(join(folder, file)) };
     });
-    return isLong ? all : byTurns(all);
+    return isLong ? all : byTurns(all, formats);
   } finally {
     rmSync(folder, { recursive: true });
   }
