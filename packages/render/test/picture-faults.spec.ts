@@ -13,7 +13,7 @@ const OUTSIDERS = [
 ] as const;
 
 describe('pictures that other hands changed', () => {
-  judgedBy('lxml').it.each(OUTSIDERS)(
+  judgedBy('lxml', 'PIL').it.each(OUTSIDERS)(
     `%s: whatever shows is found out, and nothing else alarms (seed ${seed})`,
     async (_, script, [width, height], options, least) => {
       const { wrong, kinds } = await misjudged(core, {
