@@ -150,16 +150,16 @@ class Comparing {
   emptied({ master: i, copy: j, a }: Pair, rows: Rows): void {
     const [column, other] = [this.master.columns[i]!, this.copy.columns[j]!];
     if (!this.carried('formulas') || this.copy.isStated || column.formula === null || column.formula !== other.formula) return;
-    rows.forEach((at, row) => {
-      if (at >= 0 && isBlank(a, row) && other.bare?.has(at))
-        this.add('formula lost', `${column.name}, ${wordsOfRow(this.master, row)}`, {
-          master: column.formula!,
-          copy: EMPTY,
-          masterEntries: [entryOf(this.master, row, i)],
-          copyEntries: [entryOf(this.copy, at, j)],
-          source: column.source || null,
-        });
-    });
+    const gone = [...rows.keys()].filter((row) => rows[row]! >= 0 && isBlank(a, row) && other.bare?.has(rows[row]!));
+    for (const row of gone.slice(0, MOST))
+      this.add('formula lost', `${column.name}, ${wordsOfRow(this.master, row)}`, {
+        master: column.formula,
+        copy: EMPTY,
+        masterEntries: [entryOf(this.master, row, i)],
+        copyEntries: [entryOf(this.copy, rows[row]!, j)],
+        source: column.source || null,
+      });
+    if (gone.length > MOST) this.add('formula lost', column.name, { count: gone.length - MOST, source: column.source || null });
   }
 
   cells(pair: Pair, rows: Rows): void {
