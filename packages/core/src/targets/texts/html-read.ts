@@ -94,6 +94,17 @@ const heightOf = (element: Element): string | undefined =>
 /** So much may a picture be higher or lower than its width says. */
 const STRETCHED = 0.02;
 
+const places = new WeakMap<Element, ReadonlyMap<Node, number>>();
+/** The items of a list with their places; counted once, however many lead to them. */
+function placesIn(list: Element): ReadonlyMap<Node, number> {
+  let found = places.get(list);
+  if (!found) {
+    const items = list.childNodes.filter((one) => one.nodeName === 'li');
+    places.set(list, (found = new Map(items.map((item, at) => [item, at]))));
+  }
+  return found;
+}
+
 class Reading {
   readonly blocks: ProseBlock[] = [];
   private spans: ProseSpan[] = [];
@@ -324,9 +335,8 @@ class Reading {
     const list = note.parentNode;
     const number = /^\[?(\d+)\]?$/.exec(sign.trim())?.[1];
     if (number === undefined || note.tagName !== 'li' || list?.nodeName !== 'ol') return;
-    const items = list.childNodes.filter((one) => one.nodeName === 'li');
     const start = Number(attributeIn(list as Element, 'start') ?? 1);
-    if (items.indexOf(note) + start !== Number(number)) this.tally.add('number of a note that is another');
+    if (placesIn(list as Element).get(note)! + start !== Number(number)) this.tally.add('number of a note that is another');
   }
 
   private list(node: Element, flow: Flow): void {
