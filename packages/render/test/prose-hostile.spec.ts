@@ -13,6 +13,7 @@ import {
 } from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
 import { guide, masterOf, means, time } from './prose';
+import { cpuTime } from '../../core/test/cpu-time';
 import { atDepth, runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
@@ -135,6 +136,17 @@ describe('copies of texts that came to harm', () => {
         /sensible/,
       );
     }
+  });
+
+  it('a page of 20,000 notes is read in time that grows with its length', async () => {
+    const each = (of: (i: number) => string) => Array.from({ length: 20_000 }, (_, i) => of(i + 1)).join('');
+    const page = `<html><body>${each((i) => `<p>x<a role="doc-noteref" href="#n${i}">${i}</a></p>`)}
+      <section role="doc-endnotes"><ol>${each((i) => `<li id="n${i}">y</li>`)}</ol></section></body></html>`;
+    const begun = cpuTime();
+    const codec = await codecOf('html');
+    const { notUnderstood } = await codec.read([{ part: '', bytes: strToU8(page) }], { options: {} }, means);
+    expect(notUnderstood).toEqual([]);
+    expect(cpuTime() - begun).toBeLessThan(20_000);
   });
 
   it('a table of a million cells, a row repeated ten million times, a list as deep as a well: bounded', async () => {

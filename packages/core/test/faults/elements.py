@@ -4,7 +4,59 @@ Each change takes a page: its root (lxml), pick() from things, and the names of 
 """
 import re
 
+from lxml import etree, html
+
+from outsider import Cannot
 from styles import HIDING, HIDING_RULES, PLAIN, PLAIN_RULES
+
+
+class HtmlPage:
+    """A page of HTML, read and written by lxml; all of its body counts."""
+
+    def __init__(self, rnd):
+        self.rnd = rnd
+        with open("a.html", "rb") as file:
+            self.source = file.read().decode("utf-8")
+        self.root = html.document_fromstring(self.source)
+        self.whole = None
+
+    @property
+    def body(self):
+        return self.root.find("body")
+
+    @property
+    def head(self):
+        return self.root.find("head")
+
+    def pick(self, things):
+        things = list(things)
+        if not things:
+            raise Cannot
+        return self.rnd.choice(things)
+
+    @staticmethod
+    def tag(name):
+        return name
+
+    @staticmethod
+    def is_content(x):
+        return True
+
+    @staticmethod
+    def made(name, attributes):
+        one = etree.Element(name)
+        for key, value in attributes.items():
+            one.set(key, value)
+        return one
+
+    def add_rules(self, words):
+        sheet = self.head.find("style")
+        sheet.text = words + "\n" + sheet.text if words.startswith("@charset") else sheet.text + "\n" + words
+
+    def bytes(self):
+        if self.whole is not None:
+            return self.whole
+        return b"<!doctype html>\n" + html.tostring(self.root, encoding="utf-8")
 
 
 def with_words(page, *names):

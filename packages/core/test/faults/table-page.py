@@ -8,58 +8,15 @@ import re
 from lxml import etree, html
 
 from outsider import Cannot, told, write
-from elements import around, attributed, beside, faults_of, in_head, same_of, styled, within_words
+from elements import HtmlPage, around, attributed, beside, faults_of, in_head, same_of, styled, within_words
 
 
-class Page:
-    def __init__(self, rnd):
-        self.rnd = rnd
-        self.root = html.document_fromstring(open("a.html", "rb").read().decode("utf-8"))
-        self.whole = None
-
-    @property
-    def body(self):
-        return self.root.find("body")
-
-    @property
-    def head(self):
-        return self.root.find("head")
-
-    def pick(self, things):
-        things = list(things)
-        if not things:
-            raise Cannot
-        return self.rnd.choice(things)
-
-    @staticmethod
-    def tag(name):
-        return name
-
-    @staticmethod
-    def is_content(x):
-        return True
-
-    @staticmethod
-    def made(name, attributes):
-        one = etree.Element(name)
-        for key, value in attributes.items():
-            one.set(key, value)
-        return one
-
-    def add_rules(self, words):
-        sheet = self.head.find("style")
-        sheet.text = words + "\n" + sheet.text if words.startswith("@charset") else sheet.text + "\n" + words
-
+class Page(HtmlPage):
     def table(self):
         return self.body.find(".//table[@class='rows']")
 
     def rows(self):
         return self.table().findall("tbody/tr")
-
-    def bytes(self):
-        if self.whole is not None:
-            return self.whole
-        return b"<!doctype html>\n" + html.tostring(self.root, encoding="utf-8")
 
 
 def cells(page, pattern):
@@ -99,7 +56,7 @@ def held_otherwise(page):
 
 def rewritten(change):
     def act(page):
-        old = open("a.html", "rb").read().decode("utf-8")
+        old = page.source
         new = change(old)
         assert new != old
         page.whole = new if isinstance(new, bytes) else new.encode("utf-8")

@@ -3,58 +3,22 @@ import re
 
 from lxml import etree, html
 
-from elements import around, attributed, beside, faults_of, in_head, rule, same_of, styled, within_words
+from elements import HtmlPage, around, attributed, beside, faults_of, in_head, rule, same_of, styled, within_words
 from outsider import Cannot
 
 WORDS = ("p", "h2", "li", "td", "figcaption", "blockquote")
 
 
-class Page:
+class Page(HtmlPage):
     """A page of HTML with an article in it."""
-
-    def __init__(self, rnd):
-        self.rnd = rnd
-        self.source = open("a.html", "rb").read().decode("utf-8")
-        self.root = html.document_fromstring(self.source)
-        self.whole = None
 
     @property
     def body(self):
         return self.root.find(".//article")
 
-    @property
-    def head(self):
-        return self.root.find("head")
-
-    def pick(self, things):
-        things = list(things)
-        if not things:
-            raise Cannot
-        return self.rnd.choice(things)
-
-    @staticmethod
-    def tag(name):
-        return name
-
     @staticmethod
     def is_content(x):
         return x.get("role") is None and not any(a.get("role") for a in x.iterancestors())
-
-    @staticmethod
-    def made(name, attributes):
-        one = etree.Element(name)
-        for key, value in attributes.items():
-            one.set(key, value)
-        return one
-
-    def add_rules(self, words):
-        sheet = self.head.find("style")
-        sheet.text = words + "\n" + sheet.text if words.startswith("@charset") else sheet.text + "\n" + words
-
-    def bytes(self):
-        if self.whole is not None:
-            return self.whole
-        return b"<!doctype html>\n" + html.tostring(self.root, encoding="utf-8")
 
 
 def all_of(page, *names):
