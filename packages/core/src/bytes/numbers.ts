@@ -4,6 +4,17 @@ const THREE = Array.from({ length: 1000 }, (_, i) => String(i).padStart(3, '0'))
 /** The same without zeros at the end. */
 const TRIMMED = THREE.map((digits) => digits.replace(/0+$/, ''));
 
+const PLAIN = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
+
+/**
+ * A number as files state it, in decimal digits: JavaScript would also take hexadecimal ones, nothing at all and infinity.
+ * @returns NaN for whatever else
+ */
+export function plainNumber(words: string): number {
+  const trimmed = words.trim();
+  return PLAIN.test(trimmed) ? Number(trimmed) : NaN;
+}
+
 /**
  * A number with at most `digits` decimals (0 to 9) and no needless zeros or minus.
  * Decimals come out of tables in groups of three, because turning a double into text is what writing a drawing spends its time on.

@@ -41,13 +41,12 @@ const ATTRIBUTE =
   /[ \t\r\n]+([A-Za-z_:\u0080-\uffff][-A-Za-z0-9._:\u0080-\uffff]*)[ \t\r\n]*=[ \t\r\n]*(?:"([^"<]*)"|'([^'<]*)')/y;
 const END = /\s*(\/?)>/y;
 const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
-const local = (name: string): string => name.slice(name.indexOf(':') + 1);
 
 /** Whether a text is XML of the plain kind that `walkPlain` reads: elements and text alone. */
 export const isPlainXml = (text: string): boolean => !text.includes('<!') && text.lastIndexOf('<?') <= 0;
 
 /**
- * Walks through plain XML several times as fast as a parser of all of it, and as strictly. Names come without their prefixes.
+ * Walks through plain XML several times as fast as a parser of all of it, and as strictly. Names come with their prefixes.
  * @throws XmlTrouble with the place
  */
 export function walkPlain(text: string, { open, close, text: words }: Walker): void {
@@ -71,7 +70,7 @@ export function walkPlain(text: string, { open, close, text: words }: Walker): v
       const name = stop < 0 ? '' : text.slice(next + 2, stop).trimEnd();
       if (!stack.length || stack.pop() !== name)
         throw new XmlTrouble(`“</${name.slice(0, 40)}” ends nothing that is open here`, next);
-      close?.(local(name));
+      close?.(name);
       isDone = stack.length === 0;
       at = stop + 1;
       continue;
@@ -95,9 +94,9 @@ export function walkPlain(text: string, { open, close, text: words }: Walker): v
     const finish = END.exec(text);
     if (!finish) throw new XmlTrouble(`“<${name.slice(0, 40)}” does not end as it should`, next);
     at = END.lastIndex;
-    open?.(local(name), attributes ?? NONE);
+    open?.(name, attributes ?? NONE);
     if (finish[1]) {
-      close?.(local(name));
+      close?.(name);
       isDone = stack.length === 0;
     } else stack.push(name);
   }

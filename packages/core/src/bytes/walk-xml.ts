@@ -1,5 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { XmlTrouble, isPlainXml, walkPlain } from './plain-walk';
+import { Spaces } from './spaces';
 import { Failure } from '../failure/failure';
 
 export type Attributes = Readonly<Record<string, string>>;
@@ -13,12 +14,29 @@ const local = (name: string): string => name.slice(name.indexOf(':') + 1);
 /** Text given to the parser at once: a part of a hundred megabytes is not copied as a whole. */
 const AT_ONCE = 1 << 20;
 
+/** Handlers that get names without their prefixes, and those of foreign owners by other names. */
+function withSpaces({ open, close, text }: Handlers): Handlers {
+  const spaces = new Spaces();
+  return {
+    open: (name, attributes) => {
+      if (!spaces.enter(attributes)) open?.(local(name), attributes);
+      else open?.(spaces.element(name), spaces.attributes(attributes));
+    },
+    close: (name) => {
+      close?.(spaces.any ? spaces.element(name) : local(name));
+      spaces.leave();
+    },
+    text,
+  };
+}
+
 /**
- * Walks through XML, names without their prefixes. A part with a document type is refused: none of these formats has one, and
+ * Walks through XML, names without their prefixes, but for those that no standard of ours defines. A part with a document type is refused: none of these formats has one, and
  * entities come from there.
  * @throws Failure `package-damaged` with the line
  */
-export function walkXml(bytes: Uint8Array, part: string, { open, close, text }: Handlers): void {
+export function walkXml(bytes: Uint8Array, part: string, handlers: Handlers): void {
+  const { open, close, text } = withSpaces(handlers);
   const encoding =
     bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
   const all = new TextDecoder(encoding).decode(bytes);
@@ -39,8 +57,8 @@ export function walkXml(bytes: Uint8Array, part: string, { open, close, text }: 
   parser.on('error', (error) => {
     throw refuse(error.message.replace(/^\d+:\d+: /, '').replace(/\.$/, ''), parser.line);
   });
-  if (open) parser.on('opentag', ({ name, attributes }) => open(local(name), attributes as Attributes));
-  if (close) parser.on('closetag', ({ name }) => close(local(name)));
+  parser.on('opentag', ({ name, attributes }) => open!(name, attributes as Attributes));
+  parser.on('closetag', ({ name }) => close!(name));
   if (text) {
     parser.on('text', text);
     parser.on('cdata', text);

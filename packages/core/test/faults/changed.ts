@@ -13,11 +13,15 @@ export interface Changed {
   readonly bytes: Uint8Array;
 }
 
-/** In the usual run each change is tried on so many of the formats that it is made in, by turns; in the long one on all of them. */
-function byTurns(all: readonly Changed[], count: number): Changed[] {
+/**
+ * In the usual run each change, or each so many-th, is tried on so many of the formats that it is made in, by turns; in the long
+ * one all are tried on all of them.
+ */
+function byTurns(all: readonly Changed[], count: number, every: number): Changed[] {
   const names = new Map<string, Changed[]>();
   for (const one of all) names.set(one.name, [...(names.get(one.name) ?? []), one]);
-  return [...names.values()].flatMap((same, turn) => {
+  const some = [...names.values()].filter((_, i) => i % every === 0);
+  return some.flatMap((same, turn) => {
     const formats = [...new Set(same.map(({ extension }) => extension))];
     const chosen = new Set(Array.from({ length: count }, (_, k) => formats[(turn + k) % formats.length]));
     return same.filter(({ extension }) => chosen.has(extension));
@@ -30,6 +34,7 @@ function byTurns(all: readonly Changed[], count: number): Changed[] {
  * @param copies true ones, by extension
  * @param each how often each fault is made, from the seed
  * @param formats on how many formats each is tried in the usual run
+ * @param every which share of them is tried in the usual run: each third, say
  */
 export function changedCopies(
   script: string,
@@ -37,6 +42,7 @@ export function changedCopies(
   seed: number,
   each: number,
   formats = 1,
+  every = 1,
 ): Changed[] {
   const folder = mkdtempSync(join(tmpdir(), 'inkwell-faults-'));
   try {
@@ -56,7 +62,7 @@ export function changedCopies(
       const [, kind, name, extension] = /^(fault|same)-(.*)-\d+\.([a-z0-9]+)$/.exec(file)!;
       return { extension: extension!, name: name!, harmless: kind === 'same', bytes: readFileSync(join(folder, file)) };
     });
-    return isLong ? all : byTurns(all, formats);
+    return isLong ? all : byTurns(all, formats, every);
   } finally {
     rmSync(folder, { recursive: true });
   }

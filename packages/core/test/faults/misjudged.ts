@@ -15,6 +15,10 @@ interface Asked {
   readonly seed: number;
   /** How often each fault is made. */
   readonly each: number;
+  /** Which share of the changes is tried in the usual run: each third, say. */
+  readonly every?: number;
+  /** Of each target, where it is not its name. */
+  readonly extensions?: Readonly<Record<string, string>>;
 }
 
 /**
@@ -24,15 +28,17 @@ interface Asked {
  */
 export async function misjudged(
   { checkCopy, derive, recipeOf }: Pick<typeof Core, 'checkCopy' | 'derive' | 'recipeOf'>,
-  { script, targets, master, means, scope, options, seed, each }: Asked,
+  { script, targets, master, means, scope, options, seed, each, every, extensions = {} }: Asked,
 ): Promise<{ wrong: string[]; kinds: Record<string, { faults: number; harmless: number }> }> {
   const made = new Map<string, Awaited<ReturnType<typeof derive>>>();
   const recipe = (target: string) => recipeOf(target, options?.[target] ?? {}, scope);
   for (const target of targets) made.set(target, await derive({ master, rev: 1, time }, recipe(target), means));
-  const copies = Object.fromEntries(targets.map((target) => [target, made.get(target)!.files[0]!.bytes]));
+  const extensionOf = (target: string) => extensions[target] ?? target;
+  const copies = Object.fromEntries(targets.map((target) => [extensionOf(target), made.get(target)!.files[0]!.bytes]));
   const wrong: string[] = [];
   const tried = new Set<string>();
-  for (const { extension: target, name, harmless, bytes } of changedCopies(script, copies, seed, each)) {
+  for (const { extension, name, harmless, bytes } of changedCopies(script, copies, seed, each, 1, every)) {
+    const target = targets.find((one) => extensionOf(one) === extension)!;
     tried.add(`${target} ${harmless ? 'harmless' : 'faults'} ${name}`);
     const { says } = made.get(target)!;
     const input = { files: [{ part: '', bytes }], whole: false, says, recipe: recipe(target), now: master, then: master };

@@ -40,6 +40,11 @@ class Package:
             raise Cannot
         return self.rnd.choice(things)
 
+    def in_another_space(self, things):
+        """One element is another one that only looks like what it was: its name is somebody else's."""
+        found = self.pick(things)
+        found.tag = "{urn:somebody}" + etree.QName(found).localname
+
     def bytes(self):
         for part, tree in self.trees.items():
             self.parts[part] = etree.tostring(tree, xml_declaration=True, encoding="UTF-8", standalone=self.standalone or None)

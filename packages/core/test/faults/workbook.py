@@ -623,4 +623,21 @@ SAME.update({
     "names of functions in small letters": summary(lambda f: re.sub(r"^[A-Z]+", lambda x: x.group().lower(), f)),
 })
 
+
+# Names that only look like those of the standard, and numbers in digits that it has not.
+
+
+def hexadecimal(one):
+    one.cell(lambda c: c.get("t") in (None, "n") and c.find(m("v")) is not None).find(m("v")).text = "0x1F"
+
+
+FAULTS.update({
+    "a cell of somebody's": lambda one: one.in_another_space(one.cells(lambda c: c.find(m("v")) is not None)),
+    "a value of somebody's": lambda one: one.in_another_space(one.sheet.iter(m("v"))),
+    "a row of somebody's": lambda one: one.in_another_space(one.rows()),
+    "words of somebody's": lambda one: one.in_another_space(one.strings.iter(m("t"))),
+    "a number in other digits": hexadecimal,
+})
+
+
 told(write("xlsx", Book, FAULTS, SAME))

@@ -135,8 +135,29 @@ def first_lines(words):
     return act
 
 
+def somebodys(book, *names):
+    """An element that says that its name is of another space: a book is XML, where that counts (EPUB 3.3, 6.1)."""
+    old = book.pick(one for one in book.body.iter(*(book.tag(name) for name in names)) if "".join(one.itertext()).strip())
+    new = etree.Element("{urn:somebody}" + etree.QName(old).localname, nsmap={None: "urn:somebody"})
+    new.text, new.tail = old.text, old.tail
+    new[:] = old[:]
+    old.getparent().replace(old, new)
+
+
+def capitals(*names):
+    def change(book):
+        one = book.pick(book.body.iter(*(book.tag(name) for name in names)))
+        one.tag = book.tag(etree.QName(one).localname.upper())
+    return change
+
+
 EPUB_FAULTS = {
     **FAULTS,
+    "a paragraph of somebody's": lambda book: somebodys(book, "p"),
+    "a heading of somebody's": lambda book: somebodys(book, "h1", "h2"),
+    "an item of somebody's": lambda book: somebodys(book, "li"),
+    "a heading in capitals": capitals("h1", "h2"),
+    "an item in capitals": capitals("li"),
     "pages from right to left": of_spine(**{"page-progression-direction": "rtl"}),
     "beside the order": of_reading(linear="no"),
     "laid out by itself": of_reading(properties="rendition:layout-pre-paginated"),

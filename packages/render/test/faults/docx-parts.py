@@ -283,6 +283,9 @@ def field(instruction, shown="shown"):
 
 
 FAULTS = {
+    "words of somebody's": lambda one: one.in_another_space(one.texts()),
+    "a paragraph of somebody's": lambda one: one.in_another_space(one.plain()),
+    "a row of somebody's": lambda one: one.in_another_space(one.all("tr")),
     "a letter": words(lambda t: WORD.sub("Wxyz", t, count=1)),
     "a capital": words(lambda t: t.swapcase()),
     "a letter like it": words(lambda t: t.replace("o", "\u043e").replace("e", "\u0435").replace("a", "\u0430")),

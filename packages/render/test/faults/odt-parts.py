@@ -226,6 +226,9 @@ def tracked(text):
 
 
 FAULTS = {
+    "a paragraph of somebody's": lambda one: one.in_another_space(p for p in one.body.iter(q("text:p")) if WORD.search("".join(p.itertext()))),
+    "a heading of somebody's": lambda one: one.in_another_space(one.body.iter(q("text:h"))),
+    "a cell of somebody's": lambda one: one.in_another_space(one.body.iter(q("table:table-cell"))),
     "a letter": words(lambda t: WORD.sub("Wxyz", t, count=1)),
     "capitals": words(lambda t: t.swapcase()),
     "a letter like it": words(lambda t: t.replace("o", "\u043e").replace("e", "\u0435").replace("a", "\u0430")),

@@ -1,3 +1,4 @@
+import { plainNumber } from '../../bytes/numbers';
 import { Tally } from '../../bytes/tally';
 import { type Attributes, attributeOf, strangersAmong, walkXml } from '../../bytes/walk-xml';
 import type { Leaf } from '../../content/kinds';
@@ -43,7 +44,7 @@ const damaged = (message: string): Failure => new Failure('3mf-damaged', message
 
 function numberOf(attributes: Attributes, name: string, where: string): number {
   const said = attributeOf(attributes, name);
-  const value = said === undefined || said.trim() === '' ? NaN : Number(said);
+  const value = plainNumber(said ?? '');
   if (Number.isNaN(value))
     throw damaged(
       `${where}: “${name}” is ${said === undefined ? 'not there' : `“${said.slice(0, 30)}”`}, and a number is needed.`,
@@ -53,7 +54,7 @@ function numberOf(attributes: Attributes, name: string, where: string): number {
 
 function transformOf(words: string | undefined, where: string): Transform {
   if (words === undefined) return IDENTITY;
-  const numbers = words.trim().split(/\s+/).map(Number);
+  const numbers = words.trim().split(/\s+/).map(plainNumber);
   if (numbers.length !== 12 || numbers.some(Number.isNaN)) throw damaged(`${where}: its transform is not twelve numbers.`);
   return numbers;
 }
@@ -157,7 +158,7 @@ class Reader {
         this.part?.components.push({ object: has('objectid') ?? '', at: transformOf(has('transform'), 'A component') });
         break;
       case 'item':
-        if (has('printable') !== '0')
+        if (/^\s*(1|true)\s*$/.test(has('printable') ?? '1'))
           this.items.push({ object: has('objectid') ?? '', at: transformOf(has('transform'), 'An item of the build') });
         else this.told.add('item that is not to be built');
         break;
@@ -183,11 +184,13 @@ function colourOf(words: string, told: Tally): string {
 /** @throws Failure `package-damaged`, `3mf-damaged`, `mesh-damaged` */
 export function readThreeMf(bytes: Uint8Array): ReadThreeMf {
   const entries = unpackEntries(bytes);
-  const start = [...relationsOf(entries, '').values()].find(({ type }) => type.toLowerCase() === '3dmodel');
+  const [start, ...others] = [...relationsOf(entries, '').values()].filter(({ type }) => type.toLowerCase() === '3dmodel');
   const path = start?.target ?? MODEL;
   const model = entries.get(path) ?? [...entries].find(([name]) => name.toLowerCase() === path.toLowerCase())?.[1];
   if (!model) throw damaged(`The package has no model: “${path}” is not in it.`);
   const reader = new Reader();
+  // There is one at most (2.1.1), and another program may begin with any of them.
+  for (const { target } of others) if (target !== path) reader.told.add('second model that the package begins with');
   walkXml(model, path, { open: (name, attributes) => reader.open(name, attributes), close: () => reader.close() });
   const unit = UNITS[reader.unit];
   if (!unit) throw damaged(`Its unit is “${reader.unit}”. Known: ${Object.keys(UNITS).join(', ')}.`);

@@ -1,3 +1,5 @@
+import { plainNumber } from '../../bytes/numbers';
+
 const POWERS = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
 /** The characters of a text as bytes, with a zero after the last; what is not ASCII counts as 255, because no group is told by it. */
@@ -102,7 +104,7 @@ export class Groups {
     }
     if (!this.next()) return NaN;
     const words = this.words().trim();
-    return words ? Number(words) : NaN;
+    return plainNumber(words);
   }
 
   get ended(): boolean {

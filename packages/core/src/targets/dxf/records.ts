@@ -1,4 +1,5 @@
 import { Growing } from '../../bytes/growing';
+import { plainNumber } from '../../bytes/numbers';
 import { Failure } from '../../failure/failure';
 import { Groups, standsAt } from './groups';
 
@@ -132,7 +133,7 @@ export class DxfRecord {
   private numberAt(at: number): number {
     if (isNumeric(this.store.codes[at]!)) return this.store.numbers[at]!;
     const words = this.textAt(at).trim();
-    const number = words ? Number(words) : NaN;
+    const number = plainNumber(words);
     if (Number.isFinite(number)) return number;
     throw new Failure(
       'dxf-damaged',

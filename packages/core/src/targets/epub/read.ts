@@ -17,12 +17,19 @@ import { tellOfBook, tellOfContents, tellOfName } from './known';
 type Element = DefaultTreeAdapterTypes.Element;
 const VOID = /^(area|base|br|col|embed|hr|img|input|link|meta|source|track|wbr)$/i;
 
-/** A document of a book as elements. Its syntax is XML, which is checked before it is read as HTML. */
-function pageOf(bytes: Uint8Array, name: string): DefaultTreeAdapterTypes.Document {
+/**
+ * A document of a book as elements. Its syntax is XML, which is checked before it is read as HTML: there an element of another
+ * space, or one in capitals, is none of those that it looks like.
+ */
+function pageOf(bytes: Uint8Array, name: string, tally: Tally): DefaultTreeAdapterTypes.Document {
   const text = new TextDecoder().decode(bytes);
   // A document type without a list of its own changes nothing (EPUB 3.3, 3.9 on external entities).
   const plain = text.replace(/<!DOCTYPE\s+html[^[>]*>/i, '');
-  walkXml(new TextEncoder().encode(plain), name, {});
+  walkXml(new TextEncoder().encode(plain), name, {
+    open: (element) => {
+      if (/[{A-Z]/.test(element)) tally.add(`element “${element.slice(0, 40)}”`);
+    },
+  });
   const open = plain
     .replace(/<\?[\s\S]*?\?>/g, '')
     .replace(/<!\[CDATA\[([\s\S]*?)\]\]>/g, (_, inner: string) => inner.replace(/&/g, '&amp;').replace(/</g, '&lt;'))
@@ -108,7 +115,7 @@ export async function readEpub(
     read.add(name!);
     if (/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     if (own(reference, 'linear') === 'no') tally.add('part beside the order of reading');
-    const elements = elementsOf(pageOf(found, name!));
+    const elements = elementsOf(pageOf(found, name!, tally));
     const body = elements.find(({ tagName }) => tagName === 'body');
     if (!body) continue;
     for (const link of elements)
@@ -145,7 +152,7 @@ export async function readEpub(
   for (const item of hrefs.values()) {
     if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     const name = join(at, own(item, 'href') ?? '');
-    const elements = entries.has(name) ? elementsOf(pageOf(entries.get(name)!, name)) : [];
+    const elements = entries.has(name) ? elementsOf(pageOf(entries.get(name)!, name, tally)) : [];
     const body = elements.find(({ tagName }) => tagName === 'body');
     if (!body) continue;
     const language = attributeIn(elements[0]!, 'lang') ?? attributeIn(elements[0]!, 'xml:lang') ?? '';

@@ -1,4 +1,5 @@
 import { fromBase64 } from '../../bytes/base64';
+import { saidTwice } from '../../bytes/said-twice';
 import { Tally } from '../../bytes/tally';
 import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
@@ -16,7 +17,7 @@ interface ReadGltf {
 const damaged = (message: string): Failure => new Failure('gltf-damaged', message);
 
 /** The document and its numbers out of the binary container, or the document alone (2.0, chapter 4). */
-function opened(bytes: Uint8Array): { text: Uint8Array; data: Uint8Array | null } {
+function opened(bytes: Uint8Array, told: Tally): { text: Uint8Array; data: Uint8Array | null } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 4 || view.getUint32(0, true) !== 0x46546c67) return { text: bytes, data: null };
   if (bytes.length < 20) throw damaged('The file ends within its head: it was cut off.');
@@ -31,18 +32,27 @@ function opened(bytes: Uint8Array): { text: Uint8Array; data: Uint8Array | null 
     const kind = view.getUint32(at + 4, true);
     if (at + 8 + length > stated) throw damaged(`A part of the file says that it has ${length} bytes, more than there are.`);
     const part = bytes.subarray(at + 8, at + 8 + length);
-    if (kind === 0x4e4f534a) text ??= part;
-    else if (kind === 0x004e4942) data ??= part;
+    // One reader takes the first of two, another the last.
+    if (kind === 0x4e4f534a) {
+      if (text) told.addBeyondSight('second document');
+      text ??= part;
+    } else if (kind === 0x004e4942) {
+      if (data) told.addBeyondSight('second list of numbers');
+      data ??= part;
+    }
     at += 8 + length;
   }
+  if (stated < bytes.length) told.addBeyondSight('bytes after the end that the file states');
   if (!text) throw damaged('There is no document in it.');
   return { text, data };
 }
 
-function parsed(text: Uint8Array): Gltf {
+function parsed(text: Uint8Array, told: Tally): Gltf {
   let value: unknown;
   try {
-    value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(text).replace(/^\ufeff/, ''));
+    const words = new TextDecoder('utf-8', { fatal: true }).decode(text).replace(/^\ufeff/, '');
+    value = JSON.parse(words);
+    for (const member of saidTwice(words)) told.addBeyondSight(`member “${member}” that is said twice`);
   } catch (error) {
     throw damaged(`Its document is no JSON: ${error instanceof Error ? error.message : ''}.`);
   }
@@ -93,7 +103,13 @@ class Numbers {
   private buffer(at: number): Uint8Array {
     const buffer = this.document.buffers[at];
     if (!buffer) throw damaged(`It names buffer ${at}, which is not there.`);
-    const uri = buffer.uri;
+    const bytes = this.bytesOf(at, buffer.uri);
+    if (buffer.byteLength > bytes.length)
+      throw damaged(`Buffer ${at} says that it has ${buffer.byteLength} bytes, and there are ${bytes.length}.`);
+    return bytes;
+  }
+
+  private bytesOf(at: number, uri: string | undefined): Uint8Array {
     if (uri === undefined) {
       if (at === 0 && this.data) return this.data;
       throw damaged(`The numbers of buffer ${at} are not in the file.`);
@@ -120,6 +136,8 @@ class Numbers {
     const view = this.document.bufferViews[accessor.bufferView];
     if (!view) throw damaged(`Accessor ${at} names a view that is not there.`);
     const bytes = this.buffer(view.buffer);
+    if ((view.byteOffset ?? 0) + view.byteLength > bytes.length)
+      throw damaged(`View ${accessor.bufferView} goes on beyond its buffer of ${bytes.length} bytes.`);
     const step = view.byteStride ?? size * width;
     const start = (view.byteOffset ?? 0) + (accessor.byteOffset ?? 0);
     const end = start + (accessor.count ? step * (accessor.count - 1) + size * width : 0);
@@ -163,7 +181,6 @@ const colourOf = (factor: readonly number[]): string =>
 const NEUTRAL = /^(NORMAL|TANGENT|TEXCOORD_\d+)$/;
 
 class Reader {
-  readonly told = new Tally();
   readonly leaves: Leaf<'mesh'>[] = [];
   private readonly numbers: Numbers;
   /** Nodes and triangles so far, each as often as it is named. */
@@ -173,6 +190,7 @@ class Reader {
   constructor(
     private readonly document: Gltf,
     data: Uint8Array | null,
+    private readonly told: Tally,
   ) {
     this.numbers = new Numbers(document, data);
     for (const name of document.extensionsRequired ?? []) this.told.add(`extension “${name.slice(0, 60)}” that must be known`);
@@ -194,6 +212,9 @@ class Reader {
     if (open.includes(at) || open.length > 64) throw damaged(`Node ${at} stands within itself.`);
     if (++this.placed > MOST_PARTS)
       throw damaged(`It puts together more than ${MOST_PARTS} parts: save it with its parts joined.`);
+    // A matrix alone, or the three that it is made of; and one that moves things, no more (2.0, 3.5.3).
+    if (node.matrix && (node.translation || node.rotation || node.scale)) this.told.add('node that is placed twice');
+    if (node.matrix?.some((value, i) => i % 4 === 3 && value !== (i === 15 ? 1 : 0))) this.told.add('matrix that is no place');
     const matrix = times(around, matrixOf(node));
     if (node.mesh !== undefined) this.mesh(node.mesh, matrix, node.name);
     for (const child of node.children ?? []) this.node(child, matrix, [...open, at]);
@@ -205,6 +226,22 @@ class Reader {
     if (factor && factor[3]! < 1) this.told.add('colour that lets through');
     if (JSON.stringify(this.document.materials[material] ?? {}).includes('Texture')) this.told.add('picture on a surface');
     return factor ? colourOf(factor) : '#ffffff';
+  }
+
+  /** Whether corners lie within what is said of them, and reach its ends: programs draw only what they expect there (2.0, 3.6.2.5). */
+  private isBounded(at: number, places: Float64Array): boolean {
+    const { min, max, normalized = false } = this.document.accessors[at]!;
+    if (!min || !max || min.length !== 3 || max.length !== 3) return false;
+    if (normalized || !places.length) return true;
+    return [0, 1, 2].every((k) => {
+      let [low, high] = [Infinity, -Infinity];
+      for (let i = k; i < places.length; i += 3) {
+        low = Math.min(low, places[i]!);
+        high = Math.max(high, places[i]!);
+      }
+      const near = 1e-5 * Math.max(high - low, Math.abs(low), Math.abs(high));
+      return Math.abs(low - min[k]!) <= near && Math.abs(high - max[k]!) <= near;
+    });
   }
 
   private mesh(at: number, m: Matrix, name: string | undefined): void {
@@ -222,6 +259,7 @@ class Reader {
         continue;
       }
       const places = this.numbers.of(attributes['POSITION']);
+      if (!this.isBounded(attributes['POSITION'], places)) this.told.addBeyondSight('bounds that are not those of their corners');
       const count = places.length / 3;
       const order = indices === undefined ? Float64Array.from({ length: count }, (_, i) => i) : this.numbers.of(indices);
       const first = corners.length / 3;
@@ -262,10 +300,14 @@ class Reader {
 
 /** @throws Failure `gltf-damaged`, `base64-damaged`, `mesh-damaged` with the place */
 export function readGltf(bytes: Uint8Array): ReadGltf {
-  const { text, data } = opened(bytes);
-  const document = parsed(text);
-  if (!/^2\./.test(document.asset.version))
-    throw damaged(`It is of version ${document.asset.version.slice(0, 20)}; 2.0 is read.`);
-  const { leaves, told } = new Reader(document, data);
+  const told = new Tally();
+  const { text, data } = opened(bytes, told);
+  const document = parsed(text, told);
+  const { version, minVersion = version } = document.asset;
+  if (!/^2\./.test(version) || !/^2\.0/.test(minVersion)) {
+    const needed = /^2\./.test(version) ? minVersion : version;
+    throw damaged(`A reader of version ${needed.slice(0, 20)} is needed; 2.0 is read.`);
+  }
+  const { leaves } = new Reader(document, data, told);
   return { leaves, mark: document.asset.extras?.origin ?? null, notUnderstood: told.list() };
 }

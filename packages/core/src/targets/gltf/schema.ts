@@ -64,6 +64,8 @@ export const Gltf = z.looseObject({
         count: z.number().int().min(0).max(1e9),
         type: z.string(),
         sparse: loose.optional(),
+        min: z.array(z.number()).optional(),
+        max: z.array(z.number()).optional(),
       }),
     )
     .default([]),

@@ -1,4 +1,5 @@
 import { type DefaultTreeAdapterTypes, parse } from 'parse5';
+import { plainNumber } from '../../bytes/numbers';
 import { decodeText } from '../../bytes/text';
 import { Tally } from '../../bytes/tally';
 import { type Grid, type GridColumn, type GridSummary, plainColumn } from '../../content/grid/grid';
@@ -67,8 +68,8 @@ function cellOf(element: Element): Cell {
   for (const child of inner(element)) {
     if (!isElement(child) || plain(textIn(element)) !== plain(textIn(child))) continue;
     const value = attribute(child, 'value');
-    if (child.tagName === 'data' && value !== null && Number(value) === Number(value))
-      return { words, number: agrees(Number(value), words) };
+    const number = value === null ? NaN : plainNumber(value);
+    if (child.tagName === 'data' && !Number.isNaN(number)) return { words, number: agrees(number, words) };
     const time = attribute(child, 'datetime');
     if (child.tagName === 'time' && time !== null) return { words, number: agreesDate(daysOf(time), words) };
   }

@@ -1,3 +1,4 @@
+import { plainNumber } from '../../bytes/numbers';
 import type { Leaf } from '../../content/kinds';
 import { Failure } from '../../failure/failure';
 import type { NotUnderstood } from '../codec';
@@ -49,7 +50,7 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
     const [key, ...values] = words;
     if (!key) continue;
     if (key === 'v') {
-      const place = values.slice(0, 3).map(Number);
+      const place = values.slice(0, 3).map(plainNumber);
       if (values.length < 3 || place.some((value) => Number.isNaN(value)))
         throw damaged(`A corner is not three numbers (“${line.trim().slice(0, 60)}”)`);
       corners.push(...place);
@@ -59,7 +60,7 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
     } else if (key === 'f') {
       const count = corners.length / 3;
       const ids = values.map((value) => {
-        const said = Number(value.split('/')[0]);
+        const said = plainNumber(value.split('/')[0]!);
         const at = said < 0 ? count + said : said - 1;
         if (!Number.isInteger(said) || at < 0 || at >= count)
           throw damaged(`A face names corner ${value.split('/')[0]}, and there are ${count} before it`);

@@ -1,3 +1,4 @@
+import { plainNumber } from '../../bytes/numbers';
 import type { Mesh } from '../../content/mesh/mesh';
 import { Failure } from '../../failure/failure';
 import { type FrameOf, MOST_TRIANGLES, meshFrom } from '../solids/frame';
@@ -105,8 +106,8 @@ function readText(bytes: Uint8Array, frame: FrameOf): ReadStl {
       const numbers = (count: number): void => {
         for (let k = 1; k <= count; k++) {
           const said = words[i + k];
-          const value = said === undefined ? NaN : Number(said);
-          if (Number.isNaN(value) || said === '')
+          const value = plainNumber(said ?? '');
+          if (Number.isNaN(value))
             throw refuse(`“${said ?? 'the end of the line'}” stands where a number is needed`, at);
           (count === 3 && word === 'vertex' ? corners : normals).push(value);
         }

@@ -1,3 +1,4 @@
+import { plainNumber } from '../../bytes/numbers';
 import type { Tally } from '../../bytes/tally';
 import { Failure } from '../../failure/failure';
 import { MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
@@ -194,7 +195,7 @@ export function readSheet(
     }
     if (type === 'e') return { value, error: true };
     if (value.trim() === '') return { value: null, error: false };
-    const number = Number(value);
+    const number = plainNumber(value);
     return { value: Number.isFinite(number) ? number : value, error: false };
   };
   const end = () => {

@@ -11,6 +11,8 @@ interface NamedBody {
 
 const BODIES: ReadonlySet<string> = new Set(['MANIFOLD_SOLID_BREP', 'BREP_WITH_VOIDS', 'FACETED_BREP']);
 const REPRESENTATION = /SHAPE_REPRESENTATION$/;
+/** By which something is shown elsewhere. */
+const MAP = /^(REPRESENTATION_MAP|MAPPED_ITEM)$|SHAPE_REPRESENTATION$/;
 
 const hex = (value: Value | undefined): string =>
   Math.round(255 * Math.min(1, Math.max(0, Number(value))))
@@ -77,10 +79,15 @@ export class StepWords {
     return '';
   }
 
-  /** The name of the product that a representation shows. */
-  private productOf(representation: number): string {
+  /** The name of the product that a representation shows, itself or by way of a map (ISO 10303-43, 4.4.12). */
+  private productOf(representation: number, seen = new Set<number>()): string {
     for (const user of this.users.get(representation) ?? []) {
-      if (!this.kindsOf(user).includes('SHAPE_DEFINITION_REPRESENTATION')) continue;
+      const kinds = this.kindsOf(user);
+      if (kinds.some((one) => MAP.test(one)) && !seen.has(user)) {
+        const above = this.productOf(user, seen.add(user));
+        if (above) return above;
+      }
+      if (!kinds.includes('SHAPE_DEFINITION_REPRESENTATION')) continue;
       const [shape] = refsIn(this.valuesOf(user)[0]);
       const [definition] = refsIn(this.valuesOf(shape ?? -1)[2]);
       const [formation] = refsIn(this.valuesOf(definition ?? -1)[2]);
