@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { ByteWriter } from '../src/bytes/byte-writer';
-import { shortNumber } from '../src/bytes/numbers';
+import { plainNumber, shortNumber } from '../src/bytes/numbers';
 import { runs } from './depth';
 
 const written = (value: number, digits: number): string => {
@@ -46,4 +46,18 @@ describe('numbers in files', () => {
     expect(words.startsWith('größer 0größer 0.25größer 0.5')).toBe(true);
     expect(words.endsWith('größer 4999.75')).toBe(true);
   });
+  it('are read as they are written, with a sign and an exponent or without', () => {
+    fc.assert(
+      fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), fc.nat(12), (value, digits) => {
+        for (const words of [String(value), value.toExponential(digits), ` ${value} `, value < 0 ? String(value) : `+${value}`])
+          expect(plainNumber(words)).toBe(Number(words));
+      }),
+      { numRuns: runs(500) },
+    );
+    expect([plainNumber('.5'), plainNumber('5.'), plainNumber('-.5E-1')]).toEqual([0.5, 5, -0.05]);
+  });
+  it.each(['', ' ', '0x10', '0b1', '0o7', 'Infinity', '-Infinity', 'NaN', '1,5', '1 5', '1_0', '1e', '.', '--1', '1d3', 'ten'])(
+    'are none where the format has no such digits: “%s”',
+    (words) => expect(plainNumber(words)).toBeNaN(),
+  );
 });

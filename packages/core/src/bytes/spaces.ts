@@ -68,7 +68,9 @@ export class Spaces {
   /** The name of an element without its prefix; that of a foreign one with it, so that it is like none that is known. */
   element(name: string): string {
     const prefix = prefixOf(name);
-    return this.foreign.has(prefix) ? `{${prefix}}${name.slice(prefix ? prefix.length + 1 : 0)}` : name.slice(name.indexOf(':') + 1);
+    return this.foreign.has(prefix)
+      ? `{${prefix}}${name.slice(prefix ? prefix.length + 1 : 0)}`
+      : name.slice(name.indexOf(':') + 1);
   }
 
   /** Attributes, foreign ones by names that are like none that is known; those without a prefix belong to their element. */

@@ -107,8 +107,7 @@ function readText(bytes: Uint8Array, frame: FrameOf): ReadStl {
         for (let k = 1; k <= count; k++) {
           const said = words[i + k];
           const value = plainNumber(said ?? '');
-          if (Number.isNaN(value))
-            throw refuse(`“${said ?? 'the end of the line'}” stands where a number is needed`, at);
+          if (Number.isNaN(value)) throw refuse(`“${said ?? 'the end of the line'}” stands where a number is needed`, at);
           (count === 3 && word === 'vertex' ? corners : normals).push(value);
         }
       };
