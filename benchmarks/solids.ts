@@ -2,7 +2,7 @@ import { type Mesh, NO_MESH, addFormats, checkCopy, compareMeshes, derive, readS
 import { carriesOf, planSolid, volumeAndArea } from '@inkwell-twin/core';
 import { nodeFormats, solidEngine } from '@inkwell-twin/render';
 import { hasJudge } from '../packages/core/test/judged-by';
-import { changedSolids } from '../packages/render/test/faults/solids';
+import { changedCopies } from '../packages/core/test/faults/changed';
 import { masterOf, means, plate, time } from '../packages/render/test/part';
 
 /** A closed wavy block of about so many triangles. */
@@ -57,6 +57,8 @@ const seconds = (work: () => unknown): number => {
   return (performance.now() - start) / 1000;
 };
 
+const SCRIPT = 'packages/render/test/faults/solids.py';
+
 /** Large triangles read and compared; a kernel's time; faults by code that is not ours. */
 export async function benchmarkSolids(seed: number): Promise<Record<string, number>> {
   const figures: Record<string, number> = {};
@@ -108,7 +110,7 @@ async function faults(seed: number): Promise<Record<string, number>> {
   }
   const counts = { faults: 0, caught: 0, harmless: 0, alarms: 0 };
   const copies = Object.fromEntries([...made].map(([extension, { bytes }]) => [extension, bytes]));
-  for (const { extension, name, harmless, bytes } of changedSolids(copies, seed, 3)) {
+  for (const { extension, name, harmless, bytes } of changedCopies(SCRIPT, copies, seed, 3)) {
     const { target, says } = made.get(extension)!;
     const input = { files: [{ part: '', bytes }], whole: false, says, recipe: recipeOf(target, {}), now: master, then: master };
     const passes = (await checkCopy(input, means)).verdict === 'in step';
