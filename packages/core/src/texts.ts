@@ -3,7 +3,7 @@ export * from './master/texts/schema';
 export * from './master/texts/words';
 export * from './texts/commands';
 export { alignBlocks } from './content/prose/align';
-export { isItem, numbersOf } from './content/prose/lists';
+export { isItem, numbersOf } from './texts/lists';
 export type { ProseBlock, ProseBody, ProseSpan } from './content/prose/prose';
 export { type WordChange, wordDiff } from './content/prose/word-diff';
 export { countWords, textOf, wordsOfBlock } from './content/prose/words';

@@ -1,6 +1,6 @@
 // What the browser needs: the document, its commands and its footprints. Readers, writers and fonts stay on the server.
 export * from './content/drawing/paths';
-export type { Drawing } from './content/drawing/drawing';
+export type { Drawing } from './content/drawing/drawing-type';
 export * from './content/drawing/display-list';
 export { type Span, type SpanLook, spansInOrder } from './content/drawing/spans';
 export { endsOfLinear, meanColour } from './content/drawing/gradient';
@@ -16,12 +16,15 @@ export { computedItem, wantedFor } from './drawn/formulas';
 export * from './failure/failure';
 export { PROFILES, type ProfileName } from './pictures/encoding';
 export { optionsByMaster } from './copies/by-master';
-export type { DrawnPicture, Pixels } from './pictures/engine';
+export type { Pixels } from './pictures/engine';
+export type { DrawnPicture } from './pictures/drawn-picture';
 export { pictureOf, pictureWord } from './pictures/word';
 export type * from './master/corrections';
 export { FACES, faceOf } from './fonts/faces';
 export * from './geometry';
 export * from './master';
+export * from './master/acts';
+export * from './master/resolve';
 export { fileName } from './naming';
 export * from './rules';
 export { describePictures } from './described/subject';

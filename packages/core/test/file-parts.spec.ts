@@ -4,7 +4,8 @@ import { parseRecords } from '../src/targets/dxf/records';
 import { StyleSheet } from '../src/targets/svg/style';
 import { textChunks } from '../src/targets/svg/text';
 import { fitViewBox, viewportOf } from '../src/targets/svg/viewport';
-import { type XmlElement, parseXml, textOf } from '../src/targets/svg/xml';
+import { parseXml, textOf } from '../src/targets/svg/xml';
+import type { XmlElement } from '../src/targets/svg/xml-element';
 import { runs } from './depth';
 
 const failureOf = (run: () => unknown): Failure => {

@@ -2,7 +2,8 @@ import { hasher } from '../src/bytes/hasher';
 import { alignBlocks } from '../src/content/prose/align';
 import { compareProse } from '../src/content/prose/compare';
 import { digestProse } from '../src/content/prose/digest';
-import { ListCounter, numbersOf, tidyBlocks } from '../src/content/prose/lists';
+import { tidyBlocks } from '../src/content/prose/lists';
+import { ListCounter, numbersOf } from '../src/texts/lists';
 import {
   type ProseBlock,
   type ProseBody,

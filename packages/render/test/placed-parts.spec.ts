@@ -16,6 +16,7 @@ import {
 } from '@inkwell-twin/core';
 import { seriesMaster, seriesTable } from '../../core/test/series';
 import { chartEngine, nodeFormats, pictureEngine, solidEngine } from '../src';
+import { chartSvg } from '../src/engines/charts';
 import { masterOf as partMaster, plate, means as partMeans, time } from './part';
 
 addFormats(nodeFormats);
@@ -210,7 +211,7 @@ describe('a chart', () => {
   });
   const drawn = async (one: ChartPlan) => {
     const { master, notUnderstood } = await bringInAny(
-      new TextEncoder().encode(await chartEngine.svg(one)),
+      new TextEncoder().encode(await chartSvg(one)),
       'chart.svg',
       means,
       partWishes(),
@@ -266,7 +267,7 @@ describe('a chart', () => {
   });
 
   it('is the same each time, and of nothing is empty', async () => {
-    expect(await chartEngine.svg(plan())).toBe(await chartEngine.svg(plan()));
+    expect(await chartSvg(plan())).toBe(await chartSvg(plan()));
     await expect(drawn(plan({ series: [] }))).resolves.toMatchObject({ words: expect.any(Array) });
   });
 

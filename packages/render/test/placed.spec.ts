@@ -18,6 +18,7 @@ import {
 } from '@inkwell-twin/core';
 import { seriesMaster } from '../../core/test/series';
 import { chartEngine, nodeFormats, solidEngine } from '../src';
+import { chartSvg } from '../src/engines/charts';
 import { plate } from './part';
 import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds, time } from './prose';
 import { atDepth, runs } from '../../core/test/depth';
@@ -146,14 +147,14 @@ describe('what boards show of texts, tables and solids', () => {
     const plan = planChart({ ...(chart as object), up: numbers[0]!.id } as never, series);
     expect(plan.series[0]!.points.length).toBeGreaterThan(1);
     expect(() => planChart({ ...(chart as object), up: 'gone' } as never, series)).toThrow(/has no more/);
-    expect(await chartEngine.svg(plan)).toContain('<svg');
+    expect(await chartSvg(plan)).toContain('<svg');
   });
 
   it('is read by our own reader without a rest', async () => {
     const plan = planChart((await everything()).boards[1]!.items[1] as never, series);
     const read = await (
       await codecOf('svg')
-    ).read([{ part: '', bytes: new TextEncoder().encode(await chartEngine.svg(plan)) }], {}, means);
+    ).read([{ part: '', bytes: new TextEncoder().encode(await chartSvg(plan)) }], {}, means);
     expect(read.notUnderstood.filter(({ shows }) => shows)).toEqual([]);
   });
 

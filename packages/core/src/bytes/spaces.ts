@@ -1,4 +1,4 @@
-import type { Attributes } from './walk-xml';
+type Attributes = Readonly<Record<string, string>>;
 
 /** Who defines the names in parts of packages: standards, and those who extended them before they were some. */
 const OWNERS = new RegExp(

@@ -1,4 +1,4 @@
-import type { NotUnderstood } from '../targets/codec';
+import type { NotUnderstood } from '../targets/not-understood';
 
 /** Counts things by name, for the list of what was not understood. */
 export class Tally {

@@ -6,7 +6,7 @@ import type { FeatureRow, LeafPrint } from './kind';
 import { gridFeatures } from './grid/features';
 import { footprintOfTables } from './grid/footprint';
 import { meshFeatures } from './mesh/features';
-import { footprintOfSolids } from './mesh/footprint';
+import { footprintOfSolids } from '../solids/footprint';
 import { drawingFeatures } from './drawing/features';
 import { pageFeatures } from './pages/features';
 import { footprintOfPages } from './pages/footprint';

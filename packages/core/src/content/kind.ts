@@ -2,16 +2,12 @@ import type { Hasher } from '../bytes/hasher';
 import type { CarryLines } from '../copies/report';
 import type { PartList, Scope } from '../copies/schemas';
 import type { Matrix } from '../geometry/matrix';
-import type { DrawnPicture, PictureEngine } from '../pictures/engine';
-import type { FontBook } from '../fonts/font-book';
+import type { DrawnPicture } from '../pictures/drawn-picture';
+import type { MaybePromise, Means } from './means';
 import type { Box } from '../geometry/measure';
 import type { Difference, DifferenceKind } from '../matching/difference';
 import type { Master } from '../master/schema';
-import type { ChartEngine } from '../placed/chart-frame';
-import type { SolidEngine } from '../solids/engine';
 import type { Off } from './off';
-
-export type MaybePromise<T> = T | Promise<T>;
 
 /** What becomes of one feature in a conversion. */
 export type Outcome = 'kept' | 'restated' | 'approximated' | 'left out';
@@ -22,21 +18,6 @@ export type Carry<How = object> =
 
 /** What each feature of a kind of content becomes in a target. A feature that a target says nothing of does not exist. */
 export type CarriesOf<Features> = { readonly [F in keyof Features]: Carry<Features[F]> };
-
-/** What a step needs from outside, handed to it. */
-export interface Means {
-  readonly fonts: FontBook;
-  /** The bytes of a kept file by its SHA-256. @throws Failure `resource-missing` */
-  readonly resource?: (sha256: string) => MaybePromise<Uint8Array>;
-  /** Without it pictures are neither read nor written. */
-  readonly pictures?: PictureEngine;
-  /** Without it solids are neither made nor read exactly. */
-  readonly solids?: SolidEngine;
-  /** Without it charts are not drawn. */
-  readonly charts?: ChartEngine;
-  /** Stops long work between two sheets. */
-  readonly signal?: AbortSignal;
-}
 
 /** One feature of a kind of content: the one row that footprint, report, comparison, `twin targets`, the docs and the tests read. */
 export interface FeatureRow {

@@ -1,5 +1,6 @@
 import { pictureRegions } from './placed-pictures';
-import type { Comparison, Means } from '../content/kind';
+import type { Comparison } from '../content/kind';
+import type { Means } from '../content/means';
 import { asFailure, whereInWords } from '../failure/failure';
 import type { Master } from '../master/schema';
 import { type Difference, byImportance } from '../matching/difference';

@@ -1,6 +1,8 @@
 import { UNSEALED } from '../bytes/seal';
-import type { Comparison, Means } from '../content/kind';
-import { type Leaf, kindById } from '../content/kinds';
+import type { Comparison } from '../content/kind';
+import type { Means } from '../content/means';
+import { kindById } from '../content/kinds';
+import type { Leaf } from '../content/leaf';
 import { Failure } from '../failure/failure';
 import { drawnMaster } from '../drawn/drawn';
 import { measureBy } from '../fonts/font-book';

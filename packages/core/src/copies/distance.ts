@@ -1,4 +1,4 @@
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 import { kindById } from '../content/kinds';
 import type { Off } from '../content/off';
 import type { Master } from '../master/schema';

@@ -1,7 +1,7 @@
 import { digest } from '../bytes/hasher';
 import { FOOTPRINTS } from '../content/footprints';
 import type { LeafPrint } from '../content/kind';
-import type { Carries } from '../content/kinds';
+import type { Carries } from '../content/leaf';
 import type { Master } from '../master/schema';
 import { type Recipe, carriesOf, isSingle, recipeKey } from './recipe';
 import { missingIn } from './scope';

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { FEATURES, PART_OF } from '../content/footprints';
 import type { Carry } from '../content/kind';
-import type { Carries } from '../content/kinds';
+import type { Carries } from '../content/leaf';
 import { Failure } from '../failure/failure';
 import { canonical } from '../master/hash';
 import { idFrom } from '../master/ids';

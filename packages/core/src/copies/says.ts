@@ -1,5 +1,5 @@
 import { hasher } from '../bytes/hasher';
-import type { Carries, Leaf } from '../content/kinds';
+import type { Carries, Leaf } from '../content/leaf';
 import { kindById } from '../content/kinds';
 import type { Comparison } from '../content/kind';
 import { type Difference, byImportance, difference } from '../matching/difference';

@@ -1,6 +1,6 @@
 import { compareRasters } from '../content/raster/compare';
 import type { Raster } from '../content/raster/raster';
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 import type { Difference } from '../matching/difference';
 import type { CopyFile, Says } from '../targets/codec';
 import { codecOf } from '../targets/registry';

@@ -1,4 +1,4 @@
-import type { NotUnderstood } from '../targets/codec';
+import type { NotUnderstood } from '../targets/not-understood';
 import { type Difference, difference } from '../matching/difference';
 
 /**

@@ -4,29 +4,17 @@ import { multiply, translation } from '../geometry/matrix';
 import { transformOutline } from '../geometry/outline';
 import type { Outline } from '../geometry/outline';
 import type { OpenFont } from './carried';
+import type { Fonts, InkedLetter, OutlinedText } from './fonts';
 import { type GlyphStep, glyphOutlines } from './glyph-outlines';
 import type { Point } from '../geometry/point';
 import type { Measure } from '../master/kinds';
 import type { FontName } from '../master/schema';
-import type { TextEntry } from '../content/drawing/display-list';
-
-/** A line of text as outlines. */
-export interface OutlinedText {
-  readonly outlines: readonly Outline[];
-  /** Characters for which the font has no shape. */
-  readonly missing: readonly string[];
-}
+import type { Words } from '../content/drawing/drawing-type';
 
 /** A text set in the letters of one file: which glyphs, where, and how far it runs; ems. */
 export interface ShapedText {
   readonly advance: number;
   readonly glyphs: readonly { readonly glyph: number; readonly x: number; readonly y: number }[];
-}
-/** A letter as it is inked: its outlines from where it stands, and where that is from the start of the line; ems. */
-export interface InkedLetter {
-  readonly outlines: readonly Outline[];
-  readonly x: number;
-  readonly y: number;
 }
 /**
  * Sets a text with all of its font's kerning.
@@ -38,7 +26,7 @@ export type Shape = (file: () => ArrayBuffer, text: string, joined: boolean) => 
  * The shipped fonts. Each consists of files for parts of the alphabet, asked in order.
  * Built from bytes, so that the same code runs on the server and in a browser.
  */
-export class FontBook {
+export class FontBook implements Fonts {
   private readonly files = new Map<FontName, (() => ArrayBuffer)[]>();
   private readonly fonts = new Map<FontName, opentype.Font[]>();
 
@@ -112,7 +100,7 @@ export class FontBook {
   }
 
   /** A text entry as outlines on the board. */
-  outline({ text, font, size, align, frame, spacing = 0 }: Omit<TextEntry, 'kind' | 'layer' | 'style'>): OutlinedText {
+  outline({ text, font, size, align, frame, spacing = 0 }: Words): OutlinedText {
     const outlines: Outline[] = [];
     const missing: string[] = [];
     let x = 0;
@@ -167,13 +155,13 @@ export class FontBook {
 }
 
 /** How far texts run in the letters of a book, ems. */
-export function measureBy(fonts: FontBook): Measure {
+export function measureBy(fonts: Fonts): Measure {
   let measure = measures.get(fonts);
   if (!measure) measures.set(fonts, (measure = (font, text) => fonts.advance(font, text, 1)));
   return measure;
 }
 // The same one for the same book: what was drawn with it is known by it.
-const measures = new WeakMap<FontBook, Measure>();
+const measures = new WeakMap<Fonts, Measure>();
 
 /** The library's commands have y downwards. */
 const stepOf = (command: opentype.PathCommand): GlyphStep => {

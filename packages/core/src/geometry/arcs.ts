@@ -1,5 +1,5 @@
 import { type Matrix, apply, multiply, rotation, scaling, translation } from './matrix';
-import type { Arc, Cubic, Outline, Segment } from './outline';
+import type { Arc, Cubic, Outline, Segment } from './segments';
 import { type Point, distance, near } from './point';
 
 const TURN = 2 * Math.PI;

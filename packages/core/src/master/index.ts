@@ -1,8 +1,3 @@
-export * from './acts/arrange';
-export * from './acts/clip';
-export * from './acts/dimensions';
-export * from './acts/parameters';
-export * from './acts/symbols';
 export * from './change-words';
 export * from './changes';
 export * from './commands';
@@ -23,7 +18,6 @@ export * from './paint';
 export * from './parameters';
 export * from './patches';
 export * from './rebase';
-export * from './resolve';
 export * from './schema';
 export * from './sound';
 export {

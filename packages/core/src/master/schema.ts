@@ -8,6 +8,7 @@ import type { PictureItem } from './kinds/picture';
 import type { PolylineItem } from './kinds/polyline';
 import type { RectangleItem } from './kinds/rectangle';
 import type { SolidView } from './kinds/solid-view';
+import type { Item as AnyItem } from './kinds/items';
 import { anyItem } from './kinds/table';
 import type { TableFrame } from './kinds/table-frame';
 import type { TextItem } from './kinds/text';
@@ -36,7 +37,7 @@ export type DrawnItem = PathItem | RectangleItem | EllipseItem | PolylineItem | 
 export type PlacedItem = TextFrame | TableFrame | ChartFrame | SolidView;
 /** An item that draws by a rule: drawn/ says what. */
 export type RuledItem = MotifLine | Dimension;
-export type Item = DrawnItem | UseItem | GroupItem | PlacedItem | RuledItem;
+export type Item = AnyItem;
 /** Any item. The kinds that there are stand in `kinds/`. */
 export const Item: z.ZodType<Item> = z.lazy(() => anyItem());
 

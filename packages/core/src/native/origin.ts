@@ -1,2 +1,2 @@
 /** The part that makes a native file a copy in an older version. */
-export { ORIGIN } from '../targets/native/declare';
+export const ORIGIN = 'origin.txt';

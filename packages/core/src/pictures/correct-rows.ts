@@ -2,7 +2,8 @@ import { Failure } from '../failure/failure';
 import type { Correction } from '../master/corrections';
 import { blurReach } from './blur';
 import { correct } from './correct';
-import { type Rows, heldRows, madeRows } from './rows';
+import { heldRows, madeRows } from './rows';
+import type { Rows } from './engine';
 
 /** Corrections that look at all of a picture at once. */
 const OF_ALL: ReadonlySet<Correction['kind']> = new Set(['straighten', 'cut-out']);

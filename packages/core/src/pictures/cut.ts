@@ -1,9 +1,10 @@
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 import { apply, invert, multiply } from '../geometry/matrix';
 import { fromPoints, type Outline } from '../geometry/outline';
 import { type PlacedPicture, isPicture } from '../master/paint';
 import type { ResolvedEntry, ResolvedPart } from '../master/resolve';
-import { type DrawnPicture, type Pixels, drawnPicture } from './engine';
+import { type Pixels, drawnPicture } from './engine';
+import type { DrawnPicture } from './drawn-picture';
 import type { MadePictures } from './made';
 
 /** A picture of which the part that shows was cut out. */

@@ -1,7 +1,7 @@
 import { hasher } from '../bytes/hasher';
-import type { Drawing } from '../content/drawing/drawing';
+import type { Drawing } from '../content/drawing/drawing-type';
+import type { DrawnPicture } from './drawn-picture';
 import type { Encoding } from './encoding';
-import type { Rows } from './rows';
 
 /** A picture as pixels: red, green, blue and opacity of each, row by row from the top, not multiplied; sRGB. */
 export interface Pixels {
@@ -9,6 +9,21 @@ export interface Pixels {
   readonly height: number;
   /** 8 or 16 bits of each. */
   readonly data: Uint8Array | Uint16Array;
+}
+
+/**
+ * Pixels that are given out some rows at a time: all at once where they lie in memory, else in bands, so that a picture of any
+ * size takes no more room than a few of them.
+ */
+export interface Rows {
+  readonly width: number;
+  readonly height: number;
+  /** Bits of each part. */
+  readonly depth: 8 | 16;
+  /** All of them, where they lie in memory. */
+  readonly held: Pixels | null;
+  /** Some rows, counted from the top. They are not to be changed: they may be those that lie in memory. */
+  readonly rows: (top: number, count: number) => Pixels;
 }
 
 /** What a picture's file says of itself. */
@@ -65,17 +80,6 @@ export interface PictureEngine {
   readonly withXmp: (bytes: Uint8Array, format: Encoding['format'], xmp: string) => Uint8Array;
   /** A PNG, without loss. */
   readonly png: (pixels: Pixels) => Promise<Uint8Array>;
-}
-
-/** A picture as a drawing shows it. */
-export interface DrawnPicture {
-  /** Its size and a digest of its pixels: equal words look equal. */
-  readonly word: string;
-  readonly width: number;
-  readonly height: number;
-  readonly mediaType: string;
-  /** The file that is shown. */
-  readonly bytes: Uint8Array;
 }
 
 /** Bytes that are hashed at once: what is copied for it stays small beside the picture. */

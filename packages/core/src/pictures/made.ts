@@ -1,9 +1,10 @@
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 import { Failure } from '../failure/failure';
 import { isPicture } from '../master/paint';
 import type { ResolvedPart } from '../master/resolve';
 import { correct } from './correct';
-import { type DrawnPicture, drawnPicture } from './engine';
+import { drawnPicture } from './engine';
+import type { DrawnPicture } from './drawn-picture';
 import { pictureOf } from './word';
 
 /** A picture made for a copy. */

@@ -1,7 +1,8 @@
 import { idFrom } from '../master/ids';
 import { digest } from '../bytes/hasher';
 import type { Master, PictureItem, Resource } from '../master/schema';
-import type { NotUnderstood, ReadMaster } from '../targets/codec';
+import type { ReadMaster } from '../targets/codec';
+import type { NotUnderstood } from '../targets/not-understood';
 import type { PictureFacts } from './engine';
 
 /** Pixels on an inch where a picture does not say (CSS Values 4, 6.2). */

@@ -1,19 +1,4 @@
-import type { Pixels } from './engine';
-
-/**
- * Pixels that are given out some rows at a time: all at once where they lie in memory, else in bands, so that a picture of any
- * size takes no more room than a few of them.
- */
-export interface Rows {
-  readonly width: number;
-  readonly height: number;
-  /** Bits of each part. */
-  readonly depth: 8 | 16;
-  /** All of them, where they lie in memory. */
-  readonly held: Pixels | null;
-  /** Some rows, counted from the top. They are not to be changed: they may be those that lie in memory. */
-  readonly rows: (top: number, count: number) => Pixels;
-}
+import type { Pixels, Rows } from './engine';
 
 /** Pixels of a band; to be set by tests, which need many of them in a small picture. */
 export const banding = { pixels: 4_000_000 };

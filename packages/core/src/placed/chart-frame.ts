@@ -3,32 +3,8 @@ import type { ChartFrame } from '../master/kinds/chart-frame';
 import type { Item, Master, PlacedItem } from '../master/schema';
 import { type ColumnValues, cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../content/grid/heading';
-import type { Means } from '../content/kind';
-
-/** One of the things that a chart draws: places along the bottom and heights, in order. */
-export interface ChartSeries {
-  readonly name: string;
-  readonly points: readonly (readonly [across: string | number, up: number])[];
-}
-/** A chart before anybody draws it. */
-export interface ChartPlan {
-  /** mm */
-  readonly width: number;
-  readonly height: number;
-  /** Of its letters, mm. */
-  readonly size: number;
-  readonly form: ChartFrame['form'];
-  /** What lies along the bottom: words, numbers or days. */
-  readonly scale: 'words' | 'numbers' | 'days';
-  readonly across: string;
-  readonly up: string;
-  readonly series: readonly ChartSeries[];
-}
-
-/** Draws charts as SVG, a pixel of 1/96 inch each. Ships outside the core, because its library is large. */
-export interface ChartEngine {
-  readonly svg: (plan: ChartPlan) => Promise<string>;
-}
+import type { Means } from '../content/means';
+import type { ChartPlan } from './charts';
 
 const MOST_SERIES = 40;
 
@@ -102,9 +78,7 @@ export async function makeChartFrame(item: PlacedItem, master: Master, means: Me
   const { charts } = means;
   if (!charts) throw new Failure('charts-missing', 'Charts can’t be drawn here.');
   const own = item as ChartFrame;
-  const svg = new TextEncoder().encode(await charts.svg(planChart(own, master)));
-  const { bringInSvg } = await import('../targets/svg/bring-in');
-  const { items, height } = (await bringInSvg(svg, 'chart.svg', means)).master.boards[0]!;
+  const { items, height } = await charts.drawn(planChart(own, master), means);
   const all = (list: readonly Item[]): Item[] =>
     list.map((one) => ({ ...one, id: own.id, layer: null, ...('items' in one ? { items: all(one.items) } : {}) }) as Item);
   const placed: Item = {

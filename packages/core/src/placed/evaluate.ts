@@ -1,4 +1,4 @@
-import type { MaybePromise, Means } from '../content/kind';
+import type { MaybePromise, Means } from '../content/means';
 import type { Board, Item, Master, PlacedItem } from '../master/schema';
 import { drawnMaster } from '../drawn/drawn';
 import { measureBy } from '../fonts/font-book';

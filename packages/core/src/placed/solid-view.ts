@@ -2,10 +2,10 @@ import { Failure } from '../failure/failure';
 import type { Point } from '../geometry/point';
 import type { SolidView } from '../master/kinds/solid-view';
 import type { Item, Master, PlacedItem } from '../master/schema';
-import type { Means } from '../content/kind';
-import type { Hole } from '../content/mesh/mesh';
-import { EXACT_FINENESS } from '../content/mesh/features';
-import type { ViewName } from '../solids/engine';
+import type { Means } from '../content/means';
+import type { Hole } from '../content/mesh/mesh-type';
+import type { ViewName } from '../master/solids/views';
+import { EXACT_FINENESS } from '../solids/engine';
 import { planSolid } from '../solids/plan';
 import { Pen } from './draw';
 

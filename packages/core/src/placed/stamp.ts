@@ -1,9 +1,8 @@
 import { digest } from '../bytes/hasher';
-import { footprintOfSolids } from '../content/mesh/footprint';
-import { SHAPE } from '../content/seen/footprint';
 import { canonical, nodeHash } from '../master/hash';
 import type { TextFrame } from '../master/kinds/text-frame';
 import type { Master, PlacedItem } from '../master/schema';
+import { SHAPE, footprintOfSolids } from '../solids/footprint';
 import { chainOf } from './chain';
 
 /** What of a text a frame shows depends on all frames before it, and on where they are. */

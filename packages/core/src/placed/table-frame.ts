@@ -3,7 +3,7 @@ import type { TableFrame } from '../master/kinds/table-frame';
 import type { Item, Master, PlacedItem } from '../master/schema';
 import { cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../content/grid/heading';
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 import { Pen } from './draw';
 
 const [WORDS, HEADING] = ['Work Sans', 'Work Sans Bold'] as const;

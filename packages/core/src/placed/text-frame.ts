@@ -4,7 +4,7 @@ import type { TextFrame } from '../master/kinds/text-frame';
 import { measureBy } from '../fonts/font-book';
 import { type Flowed, type Frame, flowText } from '../texts/layout/flow';
 import { SETTING } from '../texts/layout/looks';
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 
 const frameOf = ({ x, y, width, height }: TextFrame): Frame => ({ left: x, top: y + height, width, height });
 

@@ -1,4 +1,4 @@
-import type { Box3 } from '../content/mesh/measure';
+import type { Box3 } from '../content/mesh/mesh-type';
 import type { Command } from '../master/commands';
 import { newId } from '../master/ids';
 import type { Patch } from '../master/patches';

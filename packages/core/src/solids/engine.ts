@@ -1,6 +1,7 @@
-import type { Mesh } from '../content/mesh/mesh';
-import type { NotUnderstood } from '../targets/codec';
-import type { Plan } from './plan';
+import type { Mesh } from '../content/mesh/mesh-type';
+import type { NotUnderstood } from '../targets/not-understood';
+import type { ViewName } from '../master/solids/views';
+import type { Plan } from './plan-types';
 
 /** How finely round surfaces become triangles. */
 export interface Fineness {
@@ -12,16 +13,15 @@ export interface Fineness {
   readonly share?: number;
 }
 
+/** How finely exact solids are looked at and compared: two meshes of one surface are off by less than the tolerance. */
+export const EXACT_FINENESS = { chord: 0.003, angle: 8, share: 3e-5 } as const;
+
 /** A solid that was read from an exchange file. */
 export interface ReadSolid {
   readonly name: string;
   readonly colour: string;
   readonly mesh: Mesh;
 }
-
-/** Where a solid is drawn from. */
-export const VIEWS = ['front', 'back', 'left', 'right', 'top', 'bottom', 'isometric'] as const;
-export type ViewName = (typeof VIEWS)[number];
 
 /** A solid as lines: x to the right and y up, mm, as many numbers as points have, run by run. */
 export interface SolidLines {

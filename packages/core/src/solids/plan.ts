@@ -1,5 +1,5 @@
 import { measureBy } from '../fonts/font-book';
-import type { FontBook } from '../fonts/font-book';
+import type { Fonts } from '../fonts/fonts';
 import { Failure } from '../failure/failure';
 import type { Outline } from '../geometry/outline';
 import type { Point } from '../geometry/point';
@@ -8,56 +8,8 @@ import { resolveBoard } from '../master/resolve';
 import type { Master } from '../master/schema';
 import type { Axis, EdgeRule, Feature, Joining, PlaneName, Solid, SolidOutline } from '../master/solids/schema';
 import { allItems } from '../master/tree';
+import type { Making, Placing, Plan, PlanStep, PlannedEdges, Spot } from './plan-types';
 import { type Values, valuesOf } from './values';
-
-export type Spot = readonly [x: number, y: number, z: number];
-
-/** What one step makes before it meets the rest. */
-export type Making =
-  | {
-      readonly make: 'prism';
-      readonly plane: PlaneName;
-      readonly offset: number;
-      readonly outlines: readonly Outline[];
-      readonly by: number;
-    }
-  | { readonly make: 'turning'; readonly plane: PlaneName; readonly outlines: readonly Outline[]; readonly angle: number }
-  | {
-      readonly make: 'bore';
-      readonly axis: Axis;
-      readonly at: Spot;
-      readonly diameter: number;
-      /** Null where it goes through everything. */
-      readonly depth: number | null;
-      readonly sink: { readonly diameter: number; readonly angle: number } | null;
-    }
-  | { readonly make: 'file'; readonly sha: string; readonly format: 'step' | 'triangles'; readonly part: number };
-
-/** One move after the other. */
-export type Placing = { readonly by: Spot } | { readonly axis: Axis; readonly centre: Spot; readonly angle: number };
-
-export interface PlannedEdges {
-  readonly along?: Axis;
-  readonly on?: { readonly axis: Axis; readonly value: number };
-  readonly form?: 'round' | 'straight';
-  readonly near?: Spot;
-}
-
-/** A feature with all its amounts as numbers and its outlines as lines: all that a kernel needs. */
-export type PlanStep = { readonly id: string; readonly name: string } & (
-  | { readonly do: 'join'; readonly join: Joining; readonly making: Making; readonly places: readonly (readonly Placing[])[] }
-  | { readonly do: 'fillet' | 'chamfer'; readonly edges: readonly PlannedEdges[]; readonly size: number }
-);
-
-/** A solid as it is to be made. Equal plans make equal solids. */
-export interface Plan {
-  readonly id: string;
-  readonly name: string;
-  readonly colour: string;
-  readonly steps: readonly PlanStep[];
-  /** A hash of the steps. */
-  readonly hash: string;
-}
 
 const MOST_COPIES = 2000;
 
@@ -104,7 +56,7 @@ function rectangle(x: number, y: number, width: number, height: number, corner: 
 }
 
 /** Outlines of an object on a board, in its board's millimetres. @throws Failure `solid-invalid` */
-function outlinesOfObject(master: Master, object: string, fonts: FontBook, where: string): Outline[] {
+function outlinesOfObject(master: Master, object: string, fonts: Fonts, where: string): Outline[] {
   for (const board of master.boards) {
     if (![...allItems(board.items)].some(({ id }) => id === object)) continue;
     const { entries } = resolveBoard(master, board, new Set([object]), measureBy(fonts));
@@ -117,7 +69,7 @@ function outlinesOfObject(master: Master, object: string, fonts: FontBook, where
 
 interface Planning {
   readonly master: Master;
-  readonly fonts: FontBook;
+  readonly fonts: Fonts;
   readonly values: Values;
 }
 
@@ -261,7 +213,7 @@ function placingsOf(feature: Extract<Feature, { op: 'row' | 'ring' }>, values: V
  * What a solid is made of, with every amount computed and every outline taken from its board.
  * @throws Failure `solid-invalid` that names the feature and the amount
  */
-export function planSolid(master: Master, solid: Solid, fonts: FontBook): Plan {
+export function planSolid(master: Master, solid: Solid, fonts: Fonts): Plan {
   const planning: Planning = { master, fonts, values: valuesOf(solid) };
   const made = new Map<string, { making: Making; join: Joining; places: Placing[][] }>();
   const steps: PlanStep[] = [];

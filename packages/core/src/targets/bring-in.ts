@@ -1,4 +1,4 @@
-import type { Means } from '../content/kind';
+import type { Means } from '../content/means';
 import { digest } from '../bytes/hasher';
 import { Failure } from '../failure/failure';
 import { Master, type Resource } from '../master/schema';

@@ -1,8 +1,9 @@
-import type { Leaf } from '../content/kinds';
-import type { MaybePromise, Means } from '../content/kind';
+import type { Leaf } from '../content/leaf';
+import type { MaybePromise, Means } from '../content/means';
 import type { Master } from '../master/schema';
 import type { Declaration, Options } from './declaration';
 import type { Raster } from '../content/raster/raster';
+import type { NotUnderstood } from './not-understood';
 import type { PartWishes } from './wishes';
 
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
@@ -15,16 +16,6 @@ export interface CopyFile {
   /** What is added to the copy's name, empty for the first; with an ending, the name of a file beside it. */
   readonly part: string;
   readonly bytes: Uint8Array;
-}
-
-/** Something in a file that a reader did not understand: named and counted, never dropped in silence. */
-export interface NotUnderstood {
-  readonly kind: string;
-  readonly count: number;
-  /** Whether it changes what one sees, so that a file with it says something that was not read. */
-  readonly shows: boolean;
-  /** Whether no picture of the file can tell: how it is printed, what it does when it is opened, what it carries beside. */
-  readonly beyondSight?: true;
 }
 
 /** What a reader makes of a copy's files. */

@@ -1,5 +1,5 @@
 import type * as z from 'zod';
-import type { Carries } from '../content/kinds';
+import type { Carries } from '../content/leaf';
 import type { Use } from './uses';
 
 export type OptionValue = string | number | boolean;

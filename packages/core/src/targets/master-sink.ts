@@ -6,7 +6,7 @@ import { type Outline, transformOutline } from '../geometry/outline';
 import type { Point } from '../geometry/point';
 import { digest } from '../bytes/hasher';
 import type { Crop } from '../master/corrections';
-import type { DrawnPicture } from '../pictures/engine';
+import type { DrawnPicture } from '../pictures/drawn-picture';
 import type { Budget } from '../master/limits';
 import type { Board, Item, Layer, PathItem, PictureItem, Resource, Style, SymbolDefinition } from '../master/schema';
 

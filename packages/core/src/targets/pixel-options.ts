@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import type { RasterCarries } from '../content/raster/features';
 import type { SeenCarries } from '../content/seen/features';
-import { VIEWS, type ViewName } from '../solids/engine';
+import { VIEWS, type ViewName } from '../master/solids/views';
 import { type Encoding, PROFILES } from '../pictures/encoding';
 import type { Options } from './declaration';
 import type { Use } from './uses';

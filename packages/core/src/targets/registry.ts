@@ -1,4 +1,4 @@
-import type { MaybePromise } from '../content/kind';
+import type { MaybePromise } from '../content/means';
 import { Failure } from '../failure/failure';
 import type { Codec } from './codec';
 import type { Declaration } from './declaration';

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { Failure } from '../failure/failure';
-import { ENCODINGS } from './csv/encoding';
-import { UNIT_NAMES } from './solids/options';
+import { ENCODINGS } from '../bytes/encodings';
+import { UNIT_NAMES } from '../bytes/units';
 
 /** What is wished of a file that comes in: of parts that a master can't hold as they are, and how a text of cells is read. */
 const PartWishesSchema = z.strictObject({

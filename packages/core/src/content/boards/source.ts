@@ -2,9 +2,11 @@ import type { CarryLines } from '../../copies/report';
 import { type Scope, boardOf, boardsIn } from '../../copies/scope';
 import type { Layer, Master } from '../../master/schema';
 import { type ResolvedBoard, type ResolvedEntry, resolveBoard } from '../../master/resolve';
-import { type FontBook, measureBy } from '../../fonts/font-book';
+import { measureBy } from '../../fonts/font-book';
+import type { Fonts } from '../../fonts/fonts';
 import type { Outline } from '../../geometry/outline';
-import type { LeafSource, Means } from '../kind';
+import type { LeafSource } from '../kind';
+import type { Means } from '../means';
 
 // Copies of one revision are made from the same boards: what was opened for one is there for the next.
 const opened = new WeakMap<Master, Map<string, ResolvedBoard>>();
@@ -78,7 +80,7 @@ export function takenEntries(
 /** A line of text as outlines, and a word about it. */
 export function outlineText(
   entry: ResolvedEntry & { kind: 'text' },
-  fonts: FontBook,
+  fonts: Fonts,
   lines: CarryLines,
   becomes: string,
 ): readonly Outline[] {

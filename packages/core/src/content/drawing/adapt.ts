@@ -10,10 +10,11 @@ import { type CurveNotes, type CurveRules, adaptOutline } from '../boards/curves
 import { missingCharacters, outlineText, takenEntries } from '../boards/source';
 import { type CutPictures, cutPictures } from '../../pictures/cut';
 import { type MadePictures, picturesFor } from '../../pictures/made';
-import type { MaybePromise, Means } from '../kind';
+import type { MaybePromise, Means } from '../means';
 import { nearestColour } from './colour';
 import type { DisplayStyle } from './display-list';
-import { type Drawing, DrawingBuilder } from './drawing';
+import { DrawingBuilder } from './drawing';
+import type { Drawing } from './drawing-type';
 import { type DrawingCarries, drawingFeatures } from './features';
 import { areaOf } from './compare-spans';
 import { PLAIN_SPAN, type SpanLook, spansInOrder } from './spans';

@@ -5,7 +5,8 @@ import type { NameOf } from '../../matching/outlines';
 import type { ClipShape } from '../../master/effects';
 import type { DisplayStyle } from './display-list';
 import { plainStyle } from './display-list';
-import { type Drawing, DrawingBuilder, sourceAt } from './drawing';
+import { DrawingBuilder, sourceAt } from './drawing';
+import type { Drawing } from './drawing-type';
 import { PLAIN_SPAN, type Span, type SpanLook } from './spans';
 
 const SHARE = 0.005;

@@ -14,7 +14,7 @@ import {
 import type { Pair } from '../../matching/pair';
 import { orAtAnotherScale } from '../../matching/scale';
 import type { CompareSettings, Comparison } from '../kind';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import type { DrawingCarries } from './features';
 import { compareSpans } from './compare-spans';
 import { joined } from './joined';

@@ -1,7 +1,7 @@
 import type { Hasher } from '../../bytes/hasher';
 import { styleKey } from './display-list';
 import { spanKey } from './spans';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 
 /** Thousandths, as they are compared. */
 const round = (value: number): number => Math.round(value * 1000) + 0;

@@ -5,6 +5,13 @@ import { type FontName, MITER_LIMIT } from '../../master/schema-parts';
 import type { Layer } from '../../master/schema';
 import type { BoardFeature } from '../boards/footprint';
 import type { CarriesOf } from '../kind';
+import type { Drawing } from './drawing-type';
+
+declare module '../leaf' {
+  interface Kinds {
+    drawing: { body: Drawing; carries: DrawingCarries };
+  }
+}
 
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface DrawingHows {

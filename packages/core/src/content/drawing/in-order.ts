@@ -5,7 +5,8 @@ import type { Placing } from '../../matching/order';
 import { type NameOf, orderDifferences, wordsFor } from '../../matching/outlines';
 import type { Pair } from '../../matching/pair';
 import { FINER } from '../../matching/pieces';
-import { type Drawing, sourceAt } from './drawing';
+import { sourceAt } from './drawing';
+import type { Drawing } from './drawing-type';
 import { polylineOf } from './pieces';
 import { boxOfWords } from './texts';
 

@@ -1,6 +1,6 @@
 import { boxesOverlap, widened } from '../../geometry/measure';
 import type { DisplayStyle } from './display-list';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import { boxOfEntry, placesOf } from './places';
 import { sameEntry } from './same';
 

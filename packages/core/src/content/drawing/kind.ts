@@ -8,7 +8,7 @@ import { adaptDrawing } from './adapt';
 import { compareDrawings } from './compare';
 import { exactDrawing, farthestInDrawing } from './off';
 import { digestDrawing } from './digest';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import { type DrawingCarries, drawingFeatures } from './features';
 
 /** Paths and texts with their looks, on sheets. */

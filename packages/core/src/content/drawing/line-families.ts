@@ -3,7 +3,8 @@ import type { Point } from '../../geometry/point';
 import type { PlacedPattern } from '../../master/paint';
 import type { ResolvedEntry, ResolvedPart } from '../../master/resolve';
 import { type DisplayStyle, isSeeThrough } from './display-list';
-import { DrawingBuilder, type Drawing } from './drawing';
+import { DrawingBuilder } from './drawing';
+import type { Drawing } from './drawing-type';
 import { isPlain } from '../../master/paint';
 
 /** Straight lines without end that lie beside each other at equal distances, whole or dashed: what formats of hatches can say. */

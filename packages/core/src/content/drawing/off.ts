@@ -1,5 +1,5 @@
 import { FINE, type Off, farthestOff } from '../off';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import type { DrawingCarries } from './features';
 import { polylineOf } from './pieces';
 

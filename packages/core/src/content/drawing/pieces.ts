@@ -2,7 +2,8 @@ import { flatten } from '../../geometry/flatten';
 import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
 import { type Piece, FINER, lookOf, pieceOf } from '../../matching/pieces';
 import { isFillAlone } from '../../matching/regions';
-import { type Drawing, sourceAt } from './drawing';
+import { sourceAt } from './drawing';
+import type { Drawing } from './drawing-type';
 import { LINE, outlineAt } from './paths';
 
 /** The looks of a drawing's entries in words, layer and style together, each made once. */

@@ -1,6 +1,6 @@
 import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
 import type { Placed } from '../../matching/align';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import { polylineOf } from './pieces';
 import { boxOfWords } from './texts';
 

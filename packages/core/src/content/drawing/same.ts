@@ -1,4 +1,4 @@
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import { ARC, ARC_CLOCKWISE, SIZE } from './paths';
 
 /**

@@ -1,6 +1,6 @@
 import { scaling } from '../../geometry/matrix';
 import { scaledStyle } from './display-list';
-import type { Drawing } from './drawing';
+import type { Drawing } from './drawing-type';
 import { placedClip } from './spans';
 
 /** A drawing at another scale; what it is painted with stays as it is. */

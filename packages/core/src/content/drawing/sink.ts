@@ -7,10 +7,11 @@ import { type Measure, type TextRun, itemKind, roughly } from '../../master/kind
 import { Budget } from '../../master/limits';
 import { placeLine } from '../../master/resolve';
 import type { Crop } from '../../master/corrections';
-import type { DrawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import type { FontName, Layer, Style, TextItem } from '../../master/schema';
 import { placedStyle, plainStyle } from './display-list';
-import { type Drawing, DrawingBuilder } from './drawing';
+import { DrawingBuilder } from './drawing';
+import type { Drawing } from './drawing-type';
 import { scaled } from './scaled';
 import { placedClip } from './spans';
 import type { Paths } from './paths';

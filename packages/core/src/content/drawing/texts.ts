@@ -6,7 +6,8 @@ import { lookDifferences } from '../../matching/looks';
 import type { Sameness } from '../../matching/paints';
 import type { Placing } from '../../matching/order';
 import type { NameOf } from '../../matching/outlines';
-import { type Drawing, type Words, sourceAt } from './drawing';
+import { sourceAt } from './drawing';
+import type { Drawing, Words } from './drawing-type';
 import { apart, sizedApart, slantBetween, spacedApart } from './same';
 
 /** A text of a drawing. */

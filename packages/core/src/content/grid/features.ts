@@ -1,5 +1,12 @@
 import type { ColumnType } from '../../master/tables/schema';
 import type { CarriesOf, FeatureRow } from '../kind';
+import type { Grid } from './grid';
+
+declare module '../leaf' {
+  interface Kinds {
+    grid: { body: Grid; carries: GridCarries };
+  }
+}
 
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface GridHows {

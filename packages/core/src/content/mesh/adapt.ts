@@ -1,9 +1,11 @@
 import { Failure } from '../../failure/failure';
 import type { CarryLines } from '../../copies/report';
-import type { Plan } from '../../solids/plan';
-import type { Carry, Means } from '../kind';
-import { EXACT_FINENESS, type MeshCarries } from './features';
-import type { Mesh } from './mesh';
+import type { Plan } from '../../solids/plan-types';
+import type { Carry } from '../kind';
+import type { Means } from '../means';
+import { EXACT_FINENESS } from '../../solids/engine';
+import type { MeshCarries } from './features';
+import type { Mesh } from './mesh-type';
 
 /** A solid to be made: how, and the nodes that it is made of. */
 export interface PlannedSolid {

@@ -5,7 +5,7 @@ import { type Off, offSurface } from './distance';
 import { apartBy, holesOf, inOrder, pairHoles } from './holes';
 import { matchTriangles } from './match';
 import { boxOfMesh, middleOf, seamsOf, sizesOf, volumeAndArea } from './measure';
-import type { Hole, Mesh } from './mesh';
+import type { Hole, Mesh } from './mesh-type';
 
 /** Below this, corners can't be told apart: single precision, mm. */
 const LEAST = 1e-3;

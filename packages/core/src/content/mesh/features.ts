@@ -1,4 +1,11 @@
 import type { CarriesOf, FeatureRow } from '../kind';
+import type { Mesh } from './mesh-type';
+
+declare module '../leaf' {
+  interface Kinds {
+    mesh: { body: Mesh; carries: MeshCarries };
+  }
+}
 
 /** How a target holds what it can't hold as it is. */
 export interface MeshHows {
@@ -22,6 +29,3 @@ export const meshFeatures: Readonly<Record<keyof MeshHows, FeatureRow>> = {
   colours: { words: 'Colours', found: ['recoloured'], optional: true },
   names: { words: 'Names of solids', found: ['sheet renamed'], optional: true },
 };
-
-/** How finely exact solids are looked at and compared: two meshes of one surface are off by less than the tolerance. */
-export const EXACT_FINENESS = { chord: 0.003, angle: 8, share: 3e-5 } as const;

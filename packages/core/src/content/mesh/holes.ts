@@ -1,4 +1,5 @@
-import { type Hole, type Mesh, Triples, triangleCount } from './mesh';
+import { Triples } from './mesh';
+import { type Hole, type Mesh, triangleCount } from './mesh-type';
 
 // Looked up once: these run for every corner of a million.
 const { min, max, hypot, abs } = Math;

@@ -8,7 +8,7 @@ import { type PlannedSolid, adaptSolid } from './adapt';
 import { compareMeshes } from './compare';
 import { digestMesh } from './digest';
 import { type MeshCarries, meshFeatures } from './features';
-import type { Mesh } from './mesh';
+import type { Mesh } from './mesh-type';
 import { exactMesh, farthestInMesh } from './off';
 
 /** Solids: triangles, and what a kernel measures of them. */

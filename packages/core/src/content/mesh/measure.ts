@@ -1,12 +1,8 @@
-import { type Mesh, Triples, triangleCount } from './mesh';
+import { Triples } from './mesh';
+import { type Box3, type Mesh, triangleCount } from './mesh-type';
 
 // Looked up once: these run for every corner of a million.
 const { min, max, hypot } = Math;
-
-export interface Box3 {
-  readonly min: readonly [number, number, number];
-  readonly max: readonly [number, number, number];
-}
 
 /** The box of all corners; null where there are none. */
 export function boxOfMesh({ positions }: Pick<Mesh, 'positions'>): Box3 | null {

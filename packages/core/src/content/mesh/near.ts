@@ -1,4 +1,5 @@
-import { type Mesh, Triples, triangleCount } from './mesh';
+import { Triples } from './mesh';
+import { type Mesh, triangleCount } from './mesh-type';
 import { squareToTriangle } from './tree';
 
 // Looked up once: these run for every corner of a million.

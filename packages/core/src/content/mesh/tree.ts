@@ -1,4 +1,4 @@
-import { type Mesh, triangleCount } from './mesh';
+import { type Mesh, triangleCount } from './mesh-type';
 
 // Looked up once: these run for every corner of a million.
 const { floor, sqrt } = Math;

@@ -1,6 +1,13 @@
 import { type DrawingCarries, type DrawingHows, drawingFeatures } from '../drawing/features';
 import type { CarriesOf, FeatureRow } from '../kind';
 import type { PageSetting } from './boards';
+import type { Drawing } from '../drawing/drawing-type';
+
+declare module '../leaf' {
+  interface Kinds {
+    pages: { body: Drawing; carries: PageCarries };
+  }
+}
 
 /** What a target has to say of texts that it lays out on pages, besides what it says of drawings. */
 export interface PageHows extends DrawingHows {

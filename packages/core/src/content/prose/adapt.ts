@@ -4,11 +4,13 @@ import type { Block, BlockOf, Span } from '../../master/texts/schema';
 import type { Prose } from '../../master/schema';
 import { isNote } from '../../master/texts/schema';
 import { drawnPicture, wordOfPixels } from '../../pictures/engine';
-import type { DrawnPicture } from '../../pictures/engine';
-import type { Carry, Means } from '../kind';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
+import type { Carry } from '../kind';
+import type { Means } from '../means';
 import type { ProseCarries } from './features';
 import { liveLink } from './links';
-import { numbersOf, tidyBlocks } from './lists';
+import { tidyBlocks } from './lists';
+import { numbersOf } from '../../texts/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainSpan, plainWords } from './prose';
 
 const outcomeOf = (carry: Carry) => (typeof carry === 'string' ? carry : carry.outcome);

@@ -4,7 +4,7 @@ import { NOTE_SIGN, firstWords } from '../../master/texts/words';
 import type { CompareSettings, Comparison } from '../kind';
 import { alignBlocks, rising } from './align';
 import type { ProseCarries } from './features';
-import { isItem } from './lists';
+import { isItem } from '../../texts/lists';
 import type { ProseBlock, ProseBody, ProseSpan, ProseTable } from './prose';
 import { type WordChange, wordDiff } from './word-diff';
 import { countWords, notesOf, textOf, wordsOfBlock } from './words';

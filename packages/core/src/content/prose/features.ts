@@ -1,4 +1,11 @@
 import type { CarriesOf, FeatureRow } from '../kind';
+import type { ProseBody } from './prose';
+
+declare module '../leaf' {
+  interface Kinds {
+    prose: { body: ProseBody; carries: ProseCarries };
+  }
+}
 
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface ProseHows {

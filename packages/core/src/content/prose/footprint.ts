@@ -6,7 +6,7 @@ import type { Block, Master, Prose } from '../../master/schema';
 import { type Span, isNote } from '../../master/texts/schema';
 import type { LeafPrint } from '../kind';
 import type { ProseCarries } from './features';
-import { numbersOf } from './lists';
+import { numbersOf } from '../../texts/lists';
 
 type Read = (feature: keyof ProseCarries) => boolean;
 

@@ -1,4 +1,4 @@
-import type { DrawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import type { Alignment, Emphasis, Role } from '../../master/texts/schema';
 
 /** Words that look alike, or a note to the words before it. */

@@ -3,6 +3,13 @@ import { isPattern } from '../../master/paint';
 import type { Encoding } from '../../pictures/encoding';
 import type { BoardFeature, BoardReading } from '../boards/footprint';
 import type { CarriesOf } from '../kind';
+import type { Raster } from './raster';
+
+declare module '../leaf' {
+  interface Kinds {
+    raster: { body: Raster; carries: RasterCarries };
+  }
+}
 
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface RasterHows {

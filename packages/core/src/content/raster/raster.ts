@@ -1,4 +1,4 @@
-import type { Rows } from '../../pictures/rows';
+import type { Rows } from '../../pictures/engine';
 
 /** What a copy of pixels says. */
 export interface Raster {

@@ -1,4 +1,5 @@
-import { type Rows, bands } from '../../pictures/rows';
+import { bands } from '../../pictures/rows';
+import type { Rows } from '../../pictures/engine';
 
 /** What each of 256 values of red, green and blue became, on average; NaN where there was none. */
 type Curve = readonly [Float64Array, Float64Array, Float64Array];

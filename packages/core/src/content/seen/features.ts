@@ -1,6 +1,13 @@
-import type { ViewName } from '../../solids/engine';
+import type { ViewName } from '../../master/solids/views';
 import type { CarriesOf, FeatureRow } from '../kind';
 import { type RasterCarries, type RasterHows, rasterFeatures } from '../raster/features';
+import type { Raster } from '../raster/raster';
+
+declare module '../leaf' {
+  interface Kinds {
+    seen: { body: Raster; carries: SeenCarries };
+  }
+}
 
 /** What a target of pixels has to say of solids, besides what it says of boards. */
 export interface SeenHows extends RasterHows {

@@ -4,7 +4,7 @@ import { isPicture } from '../../master/paint';
 import type { ResolvedBoard } from '../../master/resolve';
 import { adaptOutline } from '../boards/curves';
 import { outlineText, takenEntries } from '../boards/source';
-import type { Means } from '../kind';
+import type { Means } from '../means';
 import { curveNotes } from '../drawing/adapt';
 import { isSeeThrough } from '../drawing/display-list';
 import { type ToolPathCarries, toolOf, toolPathFeatures } from './features';

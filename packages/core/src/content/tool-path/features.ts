@@ -3,6 +3,13 @@ import type { BoardFeature, BoardReading } from '../boards/footprint';
 import { drawingFeatures } from '../drawing/features';
 import type { CarriesOf } from '../kind';
 import type { Tool } from './tool-path';
+import type { ToolPath } from './tool-path';
+
+declare module '../leaf' {
+  interface Kinds {
+    toolPath: { body: ToolPath; carries: ToolPathCarries };
+  }
+}
 
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface ToolPathHows {

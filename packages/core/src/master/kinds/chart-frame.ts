@@ -2,6 +2,12 @@ import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
 import { stretchedFrame } from './shaped';
 
+declare module './items' {
+  interface Items {
+    'chart-frame': ChartFrame;
+  }
+}
+
 const CHART_FORMS = ['lines', 'bars', 'points'] as const;
 const CHART_TAKES = ['means', 'each'] as const;
 

@@ -3,6 +3,12 @@ import { Id, PointSchema, drawnBase, finite, positive } from '../schema-parts';
 import { type ItemKind, LOOK, measure } from './kind';
 import { opensNothing } from './placed';
 
+declare module './items' {
+  interface Items {
+    dimension: Dimension;
+  }
+}
+
 /** Places on the box of an object, and their shares of its width and height. */
 export const SPOTS = {
   'left foot': [0, 0],

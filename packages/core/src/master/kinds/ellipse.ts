@@ -4,6 +4,12 @@ import { drawnBase, finite, positive } from '../schema-parts';
 import { type ItemKind, LOOK, freshLine, measure } from './kind';
 import { stretchOf } from './shaped';
 
+declare module './items' {
+  interface Items {
+    ellipse: EllipseItem;
+  }
+}
+
 export const EllipseItem = z.object({
   kind: z.literal('ellipse'),
   ...drawnBase,

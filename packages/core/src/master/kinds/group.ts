@@ -1,10 +1,16 @@
 import * as z from 'zod';
-import type { Item } from '../schema';
 import type { Formulas } from '../parameters/schema';
 import { BLENDS, type Blend, type ClipShape, type Mask, groupEffects } from '../effects';
 import { MatrixSchema, itemBase } from '../schema-parts';
+import type { Item } from './items';
 import type { ItemKind } from './kind';
 import { anyItem } from './table';
+
+declare module './items' {
+  interface Items {
+    group: GroupItem;
+  }
+}
 
 export interface GroupItem {
   kind: 'group';

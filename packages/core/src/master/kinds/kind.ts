@@ -3,7 +3,7 @@ import type { Matrix } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 import type { PlacedPicture } from '../paint';
-import type { Measure } from './text-lines';
+import type { Measure, TextLine } from './text-line';
 import { CAPS, type FontName, JOINS } from '../schema-parts';
 
 /** A property that a person may set: where it is, what it is called, and how it is edited. */
@@ -29,22 +29,6 @@ export interface Field {
   readonly unsaid?: string;
   /** Means something only where there is a line. */
   readonly ofLine?: true;
-}
-
-/** One line of a text, in the item's own axes. */
-export interface TextLine {
-  readonly text: string;
-  readonly at: Point;
-  readonly size: number;
-  readonly font: FontName;
-  readonly align: 'start' | 'middle' | 'end';
-  /** Which line of its item it is, and which piece of that line. */
-  readonly line: number;
-  readonly piece: number;
-  /** Space between letters beyond what the font gives, mm; none where it is not there. */
-  readonly spacing?: number;
-  /** In another colour than the item. */
-  readonly colour?: string;
 }
 
 /** What an item holds instead of drawing by itself: items of its own, or a symbol by its id. */

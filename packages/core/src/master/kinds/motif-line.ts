@@ -5,6 +5,12 @@ import { type ItemKind, measure } from './kind';
 import { opensNothing } from './placed';
 import { mappedOutlines, outlinesByPoints } from './shaped';
 
+declare module './items' {
+  interface Items {
+    'motif-line': MotifLine;
+  }
+}
+
 /** How marks stand on their line: turned with it, as they were drawn, or bent along it so that neighbours meet. */
 const MANNERS = ['follow', 'upright', 'bend'] as const;
 /** The least distance of marks, mm. */

@@ -3,6 +3,12 @@ import { OutlineSchema, drawnBase } from '../schema-parts';
 import { type ItemKind, LOOK } from './kind';
 import { mappedOutlines, outlinesByPoints } from './shaped';
 
+declare module './items' {
+  interface Items {
+    path: PathItem;
+  }
+}
+
 export const PathItem = z.object({ kind: z.literal('path'), ...drawnBase, outlines: z.array(OutlineSchema) });
 export type PathItem = z.infer<typeof PathItem>;
 

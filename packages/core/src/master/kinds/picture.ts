@@ -6,6 +6,12 @@ import { Id, drawnBase, finite, positive } from '../schema-parts';
 import { type ItemKind, measure } from './kind';
 import { stretchedFrame } from './shaped';
 
+declare module './items' {
+  interface Items {
+    picture: PictureItem;
+  }
+}
+
 /** A picture that is kept as it came, shown in a frame: cropped and corrected, each for as long as one likes. */
 export const PictureItem = z.object({
   kind: z.literal('picture'),

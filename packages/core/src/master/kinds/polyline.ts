@@ -5,6 +5,12 @@ import { near } from '../../geometry/point';
 import { PointSchema, drawnBase } from '../schema-parts';
 import { type ItemKind, LOOK } from './kind';
 
+declare module './items' {
+  interface Items {
+    polyline: PolylineItem;
+  }
+}
+
 export const PolylineItem = z.object({
   kind: z.literal('polyline'),
   ...drawnBase,

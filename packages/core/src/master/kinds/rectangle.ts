@@ -4,6 +4,12 @@ import { drawnBase, finite, notNegative, positive } from '../schema-parts';
 import { type ItemKind, LOOK, freshLine, measure } from './kind';
 import { stretchedFrame } from './shaped';
 
+declare module './items' {
+  interface Items {
+    rectangle: RectangleItem;
+  }
+}
+
 export const RectangleItem = z.object({
   kind: z.literal('rectangle'),
   ...drawnBase,

@@ -1,7 +1,13 @@
-import { VIEWS } from '../../solids/engine';
+import { VIEWS } from '../solids/views';
 import { positive } from '../schema-parts';
 import { type ItemKind, measure } from './kind';
 import { letters, moved, opensNothing, partId, placedBase, z } from './placed';
+
+declare module './items' {
+  interface Items {
+    'solid-view': SolidView;
+  }
+}
 
 const HIDDEN_EDGES = ['dashed', 'left out'] as const;
 const DIMENSIONED = ['none', 'overall', 'overall and holes'] as const;

@@ -2,6 +2,12 @@ import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
 import { stretchedFrame } from './shaped';
 
+declare module './items' {
+  interface Items {
+    'table-frame': TableFrame;
+  }
+}
+
 /** A table on a board: its first rows, as many as there is room for. */
 export const TableFrame = z.object({
   kind: z.literal('table-frame'),

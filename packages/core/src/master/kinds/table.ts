@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { Failure } from '../../failure/failure';
-import type { Item } from '../schema';
+import type { Item } from './items';
 import type { ItemKind } from './kind';
 
 const table = new Map<string, ItemKind<Item>>();

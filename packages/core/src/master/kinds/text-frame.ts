@@ -2,6 +2,12 @@ import { type ItemKind, measure } from './kind';
 import { framed, letters, moved, opensNothing, partId, z } from './placed';
 import { stretchedFrame } from './shaped';
 
+declare module './items' {
+  interface Items {
+    'text-frame': TextFrame;
+  }
+}
+
 /** A place on a board that a flowing text runs through; frames of one text are filled board by board, in their order. */
 export const TextFrame = z.object({
   kind: z.literal('text-frame'),

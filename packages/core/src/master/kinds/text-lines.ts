@@ -1,9 +1,6 @@
 import type { FontName } from '../../fonts/faces';
-import type { TextLine } from './kind';
+import type { Measure, TextLine } from './text-line';
 import type { TextItem, TextRun } from './text-item';
-
-/** How far a text in a font runs, ems, with its kerning and without extra space between letters. */
-export type Measure = (font: FontName, text: string) => number;
 
 /** Where no fonts are at hand: a fair mean width of a letter. Enough to count lines by, not to place them. */
 export const roughly: Measure = (_font, text) => 0.56 * text.length;

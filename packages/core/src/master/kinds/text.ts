@@ -5,6 +5,12 @@ import { TextItem } from './text-item';
 import { LEADING, linesOf } from './text-lines';
 import { runsAfter } from './text-runs';
 
+declare module './items' {
+  interface Items {
+    text: TextItem;
+  }
+}
+
 export { TextItem };
 
 const orNone = <T>(list: readonly T[]): readonly T[] | undefined => (list.length ? list : undefined);

@@ -2,6 +2,12 @@ import * as z from 'zod';
 import { Id, itemBase } from '../schema-parts';
 import type { ItemKind } from './kind';
 
+declare module './items' {
+  interface Items {
+    use: UseItem;
+  }
+}
+
 export const UseItem = z.object({ kind: z.literal('use'), ...itemBase, symbol: Id });
 export type UseItem = z.infer<typeof UseItem>;
 

@@ -1,14 +1,14 @@
 import { plainNumber } from '../../bytes/numbers';
 import { Tally } from '../../bytes/tally';
 import { type Attributes, attributeOf, strangersAmong, walkXml } from '../../bytes/walk-xml';
-import type { Leaf } from '../../content/kinds';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Leaf } from '../../content/leaf';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import { Failure } from '../../failure/failure';
 import { unpackEntries } from '../../native/zip';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { relationsOf } from '../relations';
 import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
-import type { UnitName } from '../solids/options';
+import type { UnitName } from '../../bytes/units';
 import { MODEL } from './declare';
 import { MARK_ENTRY } from './write';
 

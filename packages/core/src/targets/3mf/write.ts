@@ -1,7 +1,7 @@
 import { ByteWriter } from '../../bytes/byte-writer';
 import { plainXml } from '../../bytes/xml-text';
-import type { Leaf } from '../../content/kinds';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Leaf } from '../../content/leaf';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import { packEntries } from '../../native/zip';
 import type { Options } from '../declaration';
 import { frameOf, placed } from '../solids/frame';

@@ -3,7 +3,8 @@ import type { Look } from '../codec';
 import { gridsToMaster } from '../tables/bring-in';
 import type { PartWishes } from '../wishes';
 import { DECIMALS } from './declare';
-import { ENCODINGS, decode } from './encoding';
+import { decode } from './encoding';
+import { ENCODINGS } from '../../bytes/encodings';
 import { type ReadCells, readCells } from './read';
 import { type Found, type Reading, findReading } from './sniff';
 

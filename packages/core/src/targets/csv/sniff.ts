@@ -1,7 +1,8 @@
 import Papa from 'papaparse';
 import { dateFrom, numberFrom } from '../../tables/typed';
 import { DELIMITERS, type Delimiter } from './declare';
-import { type Encoding, decode, encodingOf } from './encoding';
+import { decode, encodingOf } from './encoding';
+import type { Encoding } from '../../bytes/encodings';
 
 export type DateOrder = 'year first' | 'day first' | 'month first';
 

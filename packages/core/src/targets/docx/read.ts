@@ -1,12 +1,12 @@
 import { Tally } from '../../bytes/tally';
 import { type XmlNode, childOf, childrenOf, isXml, own, saidOf, wordsBelow, xmlTree } from '../../bytes/xml-tree';
-import type { Means } from '../../content/kind';
+import type { Means } from '../../content/means';
 import { tidyBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { Failure } from '../../failure/failure';
 import { DEEPEST, EMPHASES, type Role } from '../../master/texts/schema';
 import { unpackEntries } from '../../native/zip';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { wordsOfCell } from '../texts/cells';

@@ -1,4 +1,4 @@
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { blockName, labelOfBlock } from './names';
 
 /** A symbol as a block. */

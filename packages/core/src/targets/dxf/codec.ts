@@ -1,8 +1,8 @@
 import { sealText } from '../../bytes/seal';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { PackingSink } from '../../content/drawing/sink';
 import { Budget } from '../../master/limits';
-import type { Means } from '../../content/kind';
+import type { Means } from '../../content/means';
 import type { Codec, ReadCopy } from '../codec';
 import { type ReferredPicture, filesReferred, openReferred } from './image-read';
 import { bringInDxf } from './bring-in';

@@ -1,5 +1,5 @@
 import { shortNumber } from '../../bytes/numbers';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { SIZE } from '../../content/drawing/paths';
 import { type Box, emptyBox, growBox } from '../../geometry/measure';
 import type { FontName } from '../../master/schema';

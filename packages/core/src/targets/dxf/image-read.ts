@@ -1,7 +1,8 @@
 import { asFailure } from '../../failure/failure';
 import type { Matrix } from '../../geometry/matrix';
 import type { Crop } from '../../master/corrections';
-import { type DrawnPicture, type PictureEngine, drawnPicture } from '../../pictures/engine';
+import { type PictureEngine, drawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import type { CopyFile } from '../codec';
 import { ownFile } from './image-write';
 import type { DxfFile, DxfRecord } from './records';

@@ -1,9 +1,9 @@
 import { digest } from '../../bytes/hasher';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { apply, invert } from '../../geometry/matrix';
 import type { Point } from '../../geometry/point';
 import type { PlacedPicture } from '../../master/paint';
-import type { DrawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import type { CopyFile } from '../codec';
 import { type Pair, pairsText } from './pairs';
 

@@ -1,5 +1,5 @@
 import { shortNumber } from '../../bytes/numbers';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import type { DxfRecord } from './records';
 import type { Pair } from './pairs';
 

@@ -6,7 +6,7 @@ import { type Matrix, apply, identity, invert, meanScale, multiply, rotation, sc
 import type { Point } from '../../geometry/point';
 import type { Budget } from '../../master/limits';
 import type { FontName, Style } from '../../master/schema';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { ENTITIES } from './entities';
 import { fontOfFile } from './fonts';
 import { type ReferredPicture, readImage } from './image-read';

@@ -1,6 +1,6 @@
 import { ByteWriter } from '../../bytes/byte-writer';
 import type { DisplayStyle } from '../../content/drawing/display-list';
-import type { Drawing, Words } from '../../content/drawing/drawing';
+import type { Drawing, Words } from '../../content/drawing/drawing-type';
 import { LINE, type Paths, outlineAt } from '../../content/drawing/paths';
 import { capHeight } from '../../fonts/faces';
 import { asCircle, bulgeOf, pointOnArc, sweepOf } from '../../geometry/arcs';

@@ -1,6 +1,6 @@
 import type { Tally } from '../../bytes/tally';
 import { type XmlNode, childOf, childrenOf, own, wordsBelow } from '../../bytes/xml-tree';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import type { ProseBlock } from '../../content/prose/prose';
 import { textOf } from '../../content/prose/words';
 import { NOTE_SIGN } from '../../master/texts/words';

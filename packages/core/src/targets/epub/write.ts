@@ -1,5 +1,5 @@
 import { plainXml } from '../../bytes/xml-text';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import type { ProseBody } from '../../content/prose/prose';
 import { textOf } from '../../content/prose/words';
 import { NOTE_SIGN } from '../../master/texts/words';

@@ -1,9 +1,9 @@
 import { fromBase64 } from '../../bytes/base64';
 import { saidTwice } from '../../bytes/said-twice';
 import { Tally } from '../../bytes/tally';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import { Failure } from '../../failure/failure';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 import { tellStrangers } from './known';
 import { Gltf } from './schema';

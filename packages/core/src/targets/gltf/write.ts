@@ -1,6 +1,6 @@
 import { toBase64 } from '../../bytes/base64';
-import type { Leaf } from '../../content/kinds';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Leaf } from '../../content/leaf';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import type { Options } from '../declaration';
 import { placed } from '../solids/frame';
 

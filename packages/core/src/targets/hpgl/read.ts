@@ -5,7 +5,7 @@ import { Failure } from '../../failure/failure';
 import { circleOutline } from '../../geometry/arcs';
 import { flatten } from '../../geometry/flatten';
 import { type Point, distance } from '../../geometry/point';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { MM_PER_CM, pen as penOf } from './declare';
 import { escapeAt } from './escapes';
 import { PLAIN_SCALE, scaleOf } from './scale';

@@ -1,7 +1,7 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { Tally } from '../../bytes/tally';
-import type { Means } from '../../content/kind';
-import type { Leaf } from '../../content/kinds';
+import type { Means } from '../../content/means';
+import type { Leaf } from '../../content/leaf';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import type { Colours } from './shown';
 import { PicturesIn, bytesOfData } from '../texts/pictures';

@@ -1,6 +1,6 @@
 import { type Grid, type GridColumn, cellWords } from '../../content/grid/grid';
 import { toBase64 } from '../../bytes/base64';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import type { ProseBody } from '../../content/prose/prose';
 import { dateOf } from '../../tables/dates';
 import { numberInWords } from '../../tables/values';

@@ -3,14 +3,15 @@ import { sealText } from '../../bytes/seal';
 import { type Known, strangers } from '../../bytes/strangers';
 import { saidTwice } from '../../bytes/said-twice';
 import { Tally } from '../../bytes/tally';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import { type Grid, type GridColumn, plainColumn } from '../../content/grid/grid';
 import { Failure } from '../../failure/failure';
 import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../master/tables/schema';
 import { dateOf, daysOf } from '../../tables/dates';
 import { plainFormula } from '../../tables/formula';
 import { PLAIN, numberFrom } from '../../tables/typed';
-import { type Codec, type NotUnderstood, onlyFile } from '../codec';
+import { type Codec, onlyFile } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { gridsToMaster } from '../tables/bring-in';
 import { jsonDeclaration } from './declare';
 

@@ -1,5 +1,5 @@
 import { sealZip } from '../../bytes/zip-seal';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { parseMark } from '../../copies/mark';
 import { digest } from '../../bytes/hasher';
 import { idFrom } from '../../master/ids';

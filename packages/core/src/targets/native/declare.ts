@@ -1,9 +1,8 @@
 import * as z from 'zod';
+import { ORIGIN } from '../../native/origin';
 import type { DrawingCarries, LineOfText } from '../../content/drawing/features';
 import type { Declaration } from '../declaration';
 
-/** The part of a copy that says where it comes from; a master has none. */
-export const ORIGIN = 'origin.txt';
 export const OLDEST = 'native 1';
 const [FIRST, SECOND] = [OLDEST, 'native 2'] as const;
 

@@ -1,10 +1,10 @@
-import type { Drawing, DrawnUse } from '../../content/drawing/drawing';
+import type { Drawing, DrawnUse } from '../../content/drawing/drawing-type';
 import { outlineAt } from '../../content/drawing/paths';
 import type { Matrix } from '../../geometry/matrix';
 import { isUpright } from '../../geometry/matrix';
 import type { Outline } from '../../geometry/outline';
 import { digest } from '../../bytes/hasher';
-import type { DrawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import { isPicture } from '../../master/paint';
 import type { Document2, Item2, Package2 } from '../../native/v2/schema';
 

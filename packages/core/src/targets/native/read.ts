@@ -2,7 +2,7 @@ import { Tally } from '../../bytes/tally';
 import { adaptDrawing } from '../../content/drawing/adapt';
 import { type DrawingCarries, drawingFeatures } from '../../content/drawing/features';
 import { drawingKind } from '../../content/drawing/kind';
-import type { Means } from '../../content/kind';
+import type { Means } from '../../content/means';
 import { CarryLines } from '../../copies/report';
 import { Failure } from '../../failure/failure';
 import { parseJson } from '../../native/checked';

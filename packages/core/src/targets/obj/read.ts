@@ -1,7 +1,7 @@
 import { plainNumber } from '../../bytes/numbers';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import { Failure } from '../../failure/failure';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { MOST_CORNERS, trianglesOf } from '../solids/faces';
 import { type FrameOf, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 

@@ -1,6 +1,6 @@
 import { ByteWriter } from '../../bytes/byte-writer';
-import type { Leaf } from '../../content/kinds';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Leaf } from '../../content/leaf';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import type { Options } from '../declaration';
 import { frameOf, placed } from '../solids/frame';
 

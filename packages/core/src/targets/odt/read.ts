@@ -1,12 +1,12 @@
 import { Tally } from '../../bytes/tally';
 import { type XmlNode, childOf, childrenOf, isXml, own, wordsBelow, xmlTree } from '../../bytes/xml-tree';
-import type { Means } from '../../content/kind';
+import type { Means } from '../../content/means';
 import { tidyBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { Failure } from '../../failure/failure';
 import { DEEPEST, EMPHASES, type Emphasis, type Role } from '../../master/texts/schema';
 import { unpackEntries } from '../../native/zip';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { lengthInMm } from '../texts/lengths';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';

@@ -1,5 +1,5 @@
 import { plainXml } from '../../bytes/xml-text';
-import { ListCounter, isItem } from '../../content/prose/lists';
+import { ListCounter, isItem } from '../../texts/lists';
 import type { ProseBlock, ProseBody, ProsePicture, ProseSpan, ProseTable, ProseWords } from '../../content/prose/prose';
 import { ALIGN } from '../texts/html-write';
 import type { Emphasis } from '../../master/texts/schema';

@@ -1,11 +1,12 @@
 import { digest } from '../../bytes/hasher';
 import { middleOf, seamsOf } from '../../content/mesh/measure';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import { Failure } from '../../failure/failure';
 import { idFrom } from '../../master/ids';
 import { newMaster } from '../../master/new-master';
 import type { Master, Resource, Solid } from '../../master/schema';
-import type { NotUnderstood, ReadMaster } from '../codec';
+import type { ReadMaster } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { binaryOf } from '../stl/write';
 
 /** A solid of a file, with its name where it has one. */

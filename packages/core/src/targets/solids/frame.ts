@@ -1,6 +1,7 @@
-import { type Mesh, NO_MESH, welded } from '../../content/mesh/mesh';
+import { welded } from '../../content/mesh/mesh';
+import { type Mesh, NO_MESH } from '../../content/mesh/mesh-type';
 import { Failure } from '../../failure/failure';
-import { UNITS, type UnitName, type Up } from './options';
+import { UNITS, type UnitName, type Up } from '../../bytes/units';
 
 /** Largest coordinate that is read, mm: a kilometre. */
 const FARTHEST = 1e6;

@@ -1,9 +1,9 @@
 import { boxOfMesh, seamsOf, sizesOf } from '../../content/mesh/measure';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import type { Look } from '../codec';
 import type { PartWishes } from '../wishes';
 import { frameOf } from './frame';
-import { UNIT_NAMES } from './options';
+import { UNIT_NAMES } from '../../bytes/units';
 
 const UNIT_WORDS = { mm: 'millimetres', cm: 'centimetres', m: 'metres', inch: 'inches', ft: 'feet' } as const;
 const rounded = (value: number): string => String(Number(value.toPrecision(5)));

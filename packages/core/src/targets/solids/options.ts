@@ -1,13 +1,7 @@
 import * as z from 'zod';
 import type { MeshCarries } from '../../content/mesh/features';
+import { UNIT_NAMES, UPS } from '../../bytes/units';
 import type { Options } from '../declaration';
-
-/** Millimetres of each unit. */
-export const UNITS = { mm: 1, cm: 10, m: 1000, inch: 25.4, ft: 304.8 } as const;
-export type UnitName = keyof typeof UNITS;
-export const UNIT_NAMES = Object.keys(UNITS) as UnitName[];
-const UPS = ['z', 'y'] as const;
-export type Up = (typeof UPS)[number];
 
 /** How finely round surfaces become triangles. */
 export const finenessOptions = {

@@ -1,5 +1,6 @@
-import type { Mesh } from '../../content/mesh/mesh';
-import { type Codec, type NotUnderstood } from '../codec';
+import type { Mesh } from '../../content/mesh/mesh-type';
+import type { Codec } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { ORIGIN, originFile, originOf, sealOrigin } from '../origin-file';
 import { meshesToMaster } from '../solids/bring-in';
 import { frameOf } from '../solids/frame';

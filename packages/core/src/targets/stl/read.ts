@@ -1,5 +1,5 @@
 import { plainNumber } from '../../bytes/numbers';
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import { Failure } from '../../failure/failure';
 import { type FrameOf, MOST_TRIANGLES, meshFrom } from '../solids/frame';
 import { FACET, HEAD } from './declare';

@@ -1,4 +1,4 @@
-import type { Mesh } from '../../content/mesh/mesh';
+import type { Mesh } from '../../content/mesh/mesh-type';
 import type { Options } from '../declaration';
 import { frameOf, placed } from '../solids/frame';
 import { FACET, HEAD } from './declare';

@@ -1,12 +1,13 @@
 import { sealText } from '../../bytes/seal';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { PackingSink } from '../../content/drawing/sink';
 import { Failure } from '../../failure/failure';
 import { Budget } from '../../master/limits';
-import type { Codec, CopyFile, NotUnderstood, ReadCopy } from '../codec';
+import type { Codec, CopyFile, ReadCopy } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
-import type { MaybePromise, Means } from '../../content/kind';
+import type { MaybePromise, Means } from '../../content/means';
 import { measureBy } from '../../fonts/font-book';
 import { openSvg, tellSvg } from './document';
 import { type StandingPicture, openPictures } from './images';

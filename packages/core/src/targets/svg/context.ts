@@ -11,11 +11,13 @@ import { unknownIn } from './known';
 import { CarriedFonts } from './font-faces';
 import { Looks } from './looks';
 import { MARK } from './mark';
-import { type Properties, StyleSheet } from './style';
+import { StyleSheet } from './style';
+import type { Properties } from './properties';
 import { breaksOff, parseTransform } from './transform';
 import type { StandingPicture } from './images';
 import type { Viewport } from './viewport';
-import { type XmlElement, textOf } from './xml';
+import { textOf } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** What is in force where an element stands. */
 export interface Around {

@@ -6,17 +6,19 @@ import { type Matrix, identity, invert, meanScale, multiply } from '../../geomet
 import type { Measure } from '../../master/kinds';
 import type { OpenFont } from '../../fonts/carried';
 import type { Budget } from '../../master/limits';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { Reading, childrenOf, titleOf } from './context';
 import { inside, isSilent, readElement } from './elements';
 import { effectsOf, hasEffects } from './grouping';
 import { unknownIn, withGeometry } from './known';
 import { MM_PER_PX, parseLength } from './lengths';
 import { breaksOff, parseTransform } from './transform';
-import { type Properties, alphaOf, parseColour, shareOf } from './style';
+import { alphaOf, parseColour, shareOf } from './style';
+import type { Properties } from './properties';
 import type { StandingPicture } from './images';
 import { type Viewport, viewBoxOf, viewportOf } from './viewport';
-import { type XmlElement, parseXml, textOf } from './xml';
+import { parseXml, textOf } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** What stands around the drawing in a file. */
 interface SvgDocument {

@@ -14,11 +14,12 @@ import type { Style } from '../../master/schema';
 import { parseLength } from './lengths';
 import { tellMarkers } from './markers';
 import { SHAPES } from './shapes';
-import { type Properties, shareOf } from './style';
+import { shareOf } from './style';
+import type { Properties } from './properties';
 import { type TextPart, fontName, fontSize, letterSpacing, shippedFont, textChunks } from './text';
 import { fitViewBox, viewBoxOf } from './viewport';
 import { isOffered } from './conditions';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 type Handler = (element: XmlElement, around: Around, reading: Reading) => void;
 

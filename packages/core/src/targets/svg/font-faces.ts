@@ -1,8 +1,8 @@
 import { fromBase64 } from '../../bytes/base64';
 import { Failure } from '../../failure/failure';
 import { type CarriedFont, LetterCount, type OpenFont } from '../../fonts/carried';
-import type { Properties } from './style';
-import { fontFamilies, isBold, isItalic } from './text';
+import type { Properties } from './properties';
+import { fontFamilies, isBold, isItalic } from './font-words';
 
 /** A font as a style sheet brings it (CSS Fonts 3, 4.1): what it is called, and its bytes where they stand in the file. */
 export interface FontFace {

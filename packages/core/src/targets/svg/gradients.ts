@@ -6,7 +6,7 @@ import { chainOf, inherited } from './inherit';
 import { parseLength } from './lengths';
 import { alphaOf, parseColour, shareOf } from './style';
 import { parseTransform } from './transform';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** A gradient element as it is used: by boxes, or in the user units of what is painted (SVG 1.1, 13.2). */
 export interface SvgGradient {

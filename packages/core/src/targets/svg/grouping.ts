@@ -10,9 +10,9 @@ import { boxMatrix } from '../../master/paint';
 import { type Around, type Reading, axesOf, childrenOf } from './context';
 import { parseLength } from './lengths';
 import { SHAPES } from './shapes';
-import type { Properties } from './style';
+import type { Properties } from './properties';
 import { parseTransform } from './transform';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** Masks as large as this have no edge that shows. */
 const ENDLESS = 50_000;

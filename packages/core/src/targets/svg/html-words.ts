@@ -1,11 +1,13 @@
 import { Tally } from '../../bytes/tally';
 import type { Measure } from '../../master/kinds';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { isOffered } from './conditions';
 import { parseLength } from './lengths';
-import { type Properties, StyleSheet, parseColour } from './style';
+import { StyleSheet, parseColour } from './style';
+import type { Properties } from './properties';
 import { shippedFont } from './text';
-import { type XmlElement, textOf } from './xml';
+import { textOf } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** Letters that look alike. */
 interface Piece {

@@ -1,6 +1,6 @@
 import { toBase64 } from '../../bytes/base64';
 import { shortNumber } from '../../bytes/numbers';
-import type { Drawing } from '../../content/drawing/drawing';
+import type { Drawing } from '../../content/drawing/drawing-type';
 import { apply, invert, type Matrix, multiply } from '../../geometry/matrix';
 import type { Point } from '../../geometry/point';
 import type { PlacedPicture } from '../../master/paint';

@@ -1,13 +1,14 @@
 import { fromBase64 } from '../../bytes/base64';
 import { asFailure } from '../../failure/failure';
 import { type Matrix, apply, invert, multiply } from '../../geometry/matrix';
-import { type DrawnPicture, type PictureEngine, drawnPicture } from '../../pictures/engine';
+import { type PictureEngine, drawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import { type Around, type Reading, axesOf, titleOf } from './context';
 import { parseLength } from './lengths';
-import type { Properties } from './style';
+import type { Properties } from './properties';
 import { shareOf } from './style';
 import { fitViewBox } from './viewport';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** A picture that stands in a document, or why it can't be shown. */
 export type StandingPicture = DrawnPicture | string;

@@ -1,6 +1,6 @@
 import { Failure } from '../../failure/failure';
 import type { Reading } from './context';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** How far one definition may lean on others. */
 const CHAIN = 32;

@@ -9,7 +9,8 @@ import { OF_LINES, unknownProperties } from './known';
 import { type SvgGradient, gradientOf, isGradientElement } from './gradients';
 import { parseLength } from './lengths';
 import { type SvgPattern, isPatternElement, layPattern } from './patterns';
-import { type Properties, alphaOf, parseColour, shareOf } from './style';
+import { alphaOf, parseColour, shareOf } from './style';
+import type { Properties } from './properties';
 
 /** What a look is made of: equal values of these are equal looks. */
 const PARTS = [

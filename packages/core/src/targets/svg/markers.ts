@@ -5,9 +5,9 @@ import type { Segment } from '../../geometry/outline';
 import type { Point } from '../../geometry/point';
 import { type Around, type Reading, childrenOf } from './context';
 import { parseLength } from './lengths';
-import type { Properties } from './style';
+import type { Properties } from './properties';
 import { fitViewBox, viewBoxOf } from './viewport';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** A corner of a path, and which way the path comes and goes there (radians); null where it does not. */
 interface Vertex {

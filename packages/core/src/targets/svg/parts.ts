@@ -1,13 +1,16 @@
-import type { DrawnPicture, PictureEngine, Pixels } from '../../pictures/engine';
+import type { PictureEngine, Pixels } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import { wordOfPixels } from '../../pictures/engine';
 import { type Matrix, apply, invert, meanScale, multiply } from '../../geometry/matrix';
 import { isSilent } from './elements';
 import { affordableScale } from './filter-work';
-import { type Properties, StyleSheet } from './style';
+import { StyleSheet } from './style';
+import type { Properties } from './properties';
 import { parseTransform } from './transform';
 import { viewportOf } from './viewport';
 import type { PartWishes } from '../wishes';
-import { type XmlElement, textOf } from './xml';
+import { textOf } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** Parts of one drawing that become pictures, and pixels of all of them: more are drawn without their effects, and counted. */
 const MOST_PARTS = 200;

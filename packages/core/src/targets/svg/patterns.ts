@@ -8,7 +8,7 @@ import { chainOf, inherited } from './inherit';
 import { parseLength } from './lengths';
 import { parseTransform } from './transform';
 import { fitViewBox, viewBoxOf } from './viewport';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** A pattern element as it is used (SVG 1.1, 13.3). */
 export interface SvgPattern {

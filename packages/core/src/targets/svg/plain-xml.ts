@@ -1,4 +1,4 @@
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 const GREATER = 62;
 const SLASH = 47;

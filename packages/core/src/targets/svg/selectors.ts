@@ -1,6 +1,6 @@
 import { compile } from 'css-select';
 import { type Selector, SelectorType, parse } from 'css-what';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 type Child = XmlElement | string;
 const isTag = (node: Child): node is XmlElement => typeof node !== 'string';

@@ -5,7 +5,7 @@ import type { Point } from '../../geometry/point';
 import { numbersUpTo, parseLength } from './lengths';
 import { parsePathData } from './path-data';
 import type { Viewport } from './viewport';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** @returns what of it breaks off, in words */
 type Shape = (element: XmlElement, viewport: Viewport, into: PathStore) => string | void;

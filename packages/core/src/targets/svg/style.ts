@@ -1,3 +1,4 @@
+import type { Properties } from './properties';
 import { inUserUnits } from './lengths';
 import * as csstree from 'css-tree';
 import { formatHex, parse } from 'culori';
@@ -6,16 +7,14 @@ import { isShipped } from '../../fonts/faces';
 import { type FontFace, faceOfRule } from './font-faces';
 import { isInherited, isPresentation } from './known';
 import { matcherOf } from './selectors';
-import { fontFamilies } from './text';
-import type { XmlElement } from './xml';
+import { fontFamilies } from './font-words';
+import type { XmlElement } from './xml-element';
 
 interface Rule {
   readonly matches: (element: XmlElement) => boolean;
   readonly weight: number;
   readonly declarations: Readonly<Record<string, string>>;
 }
-
-export type Properties = Readonly<Record<string, string>>;
 
 /** Above every selector: declarations that say so (CSS 2.1, 6.4.2). */
 const IMPORTANT = 1e12;

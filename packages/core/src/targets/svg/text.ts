@@ -1,9 +1,12 @@
+import { isItalic } from './font-words';
+import { fontFamilies } from './font-words';
+import { isBold } from './font-words';
 import { type FontName, nearestFace } from '../../fonts/faces';
 import type { Measure } from '../../master/kinds';
 import { parseLength } from './lengths';
 import type { StyleSheet } from './style';
 import type { Viewport } from './viewport';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** A stretch of text with one look. */
 export interface TextPart {
@@ -147,13 +150,8 @@ export function fontName(properties: Properties): string {
   return `${family}${WEIGHTS[weight] ?? ` of weight ${weight}`}${isItalic(properties) ? ' italic' : ''}`;
 }
 
-export const isItalic = ({ 'font-style': style = 'normal' }: Properties): boolean => /^(italic|oblique)/.test(style);
 
-export const isBold = ({ 'font-weight': weight = '400' }: Properties): boolean =>
-  weight === 'bold' || weight === 'bolder' || Number(weight) >= 600;
 
-/** The families of a list, as they are wanted one after the other. */
-export const fontFamilies = (list = ''): string[] => list.split(',').map((one) => one.trim().replace(/^['"]|['"]$/g, ''));
 
 /** The shipped font that stands for a family; `exact` says whether it is that family, so heavy and so slanted. */
 export function shippedFont(properties: Properties): { font: FontName; exact: boolean } {

@@ -1,7 +1,7 @@
 import { Failure } from '../../failure/failure';
 import type { Matrix } from '../../geometry/matrix';
 import { MM_PER_PX, parseLength, parseNumbers } from './lengths';
-import type { XmlElement } from './xml';
+import type { XmlElement } from './xml-element';
 
 /** The sheet of a drawing: its size in mm, its size in user units, and the map from user units to board millimetres. */
 export interface Viewport {

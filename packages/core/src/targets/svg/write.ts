@@ -1,6 +1,6 @@
 import { ByteWriter } from '../../bytes/byte-writer';
 import { shortNumber } from '../../bytes/numbers';
-import type { DrawnUse, Drawing, Words } from '../../content/drawing/drawing';
+import type { DrawnUse, Drawing, Words } from '../../content/drawing/drawing-type';
 import { ARC_CLOCKWISE, CUBIC, LINE, type Paths, PathStore, outlineAt } from '../../content/drawing/paths';
 import { faceOf } from '../../fonts/faces';
 import { asCircle, pointOnArc, sweepOf } from '../../geometry/arcs';

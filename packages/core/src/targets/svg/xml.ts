@@ -1,18 +1,8 @@
 import { SaxesParser } from 'saxes';
 import { Failure } from '../../failure/failure';
 import { entitiesIn } from './entities';
+import type { XmlElement } from './xml-element';
 import { parsePlainXml } from './plain-xml';
-
-/** An element of an XML document, with the line it starts on. */
-export interface XmlElement {
-  readonly name: string;
-  readonly attributes: Readonly<Record<string, string>>;
-  readonly children: (XmlElement | string)[];
-  readonly parent: XmlElement | null;
-  readonly line: number;
-  /** Of a root: what stands around it that can change how it looks, in words. */
-  readonly unknown?: readonly string[];
-}
 
 const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
 const LINK_NAMESPACE = 'http://www.w3.org/1999/xlink';

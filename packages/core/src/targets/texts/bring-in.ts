@@ -5,8 +5,9 @@ import { idFrom } from '../../master/ids';
 import { newMaster } from '../../master/new-master';
 import type { Block, Prose, Resource } from '../../master/schema';
 import { Language, MOST_BLOCKS, MOST_CELLS, type Span, type Words } from '../../master/texts/schema';
-import type { DrawnPicture } from '../../pictures/engine';
-import type { NotUnderstood, ReadMaster } from '../codec';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
+import type { ReadMaster } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { endingOf } from './pictures';
 
 /** A text that was read, with all that it shows. */

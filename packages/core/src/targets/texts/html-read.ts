@@ -5,7 +5,7 @@ import { type ProseBlock, type ProseSpan, plainWords } from '../../content/prose
 import { type Alignment, DEEPEST, type Emphasis, type Role } from '../../master/texts/schema';
 import { ALIGN, TAGS } from './html-write';
 import { type Colours, coloursWithin, declarations, isColour, isNeutral } from '../html/shown';
-import type { DrawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 import { lengthInMm } from './lengths';
 
 type Element = DefaultTreeAdapterTypes.Element;

@@ -1,4 +1,4 @@
-import { ListCounter, isItem } from '../../content/prose/lists';
+import { ListCounter, isItem } from '../../texts/lists';
 import type { ProseBlock, ProseBody, ProsePicture, ProseSpan, ProseTable, ProseWords } from '../../content/prose/prose';
 import type { Emphasis } from '../../master/texts/schema';
 import { plainXml } from '../../bytes/xml-text';

@@ -1,7 +1,8 @@
-import type { Means } from '../../content/kind';
+import type { Means } from '../../content/means';
 import { digest } from '../../bytes/hasher';
 import { Failure } from '../../failure/failure';
-import { type DrawnPicture, drawnPicture } from '../../pictures/engine';
+import { drawnPicture } from '../../pictures/engine';
+import type { DrawnPicture } from '../../pictures/drawn-picture';
 
 /** Pictures of a text that are read at once: each is unpacked to be compared. */
 const MOST_PICTURES = 2000;

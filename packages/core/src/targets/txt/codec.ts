@@ -1,6 +1,8 @@
 import type { ProseBody } from '../../content/prose/prose';
-import type { Codec, NotUnderstood } from '../codec';
-import { ENCODINGS, type Encoding, decode, encodingOf } from '../csv/encoding';
+import type { Codec } from '../codec';
+import type { NotUnderstood } from '../not-understood';
+import { decode, encodingOf } from '../csv/encoding';
+import { ENCODINGS, type Encoding } from '../../bytes/encodings';
 import { ORIGIN, originFile, originOf, sealOrigin } from '../origin-file';
 import { textsToMaster } from '../texts/bring-in';
 import { txtDeclaration } from './declare';

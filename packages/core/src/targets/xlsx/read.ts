@@ -4,7 +4,7 @@ import { fromHeading } from '../../content/grid/heading';
 import { Failure } from '../../failure/failure';
 import { unpackEntries } from '../../native/zip';
 import { namesOf } from '../../tables/names';
-import type { NotUnderstood } from '../codec';
+import type { NotUnderstood } from '../not-understood';
 import { relationsOf } from '../relations';
 import { plainConditions } from './conditional';
 import { type Format, readStyles, tellOdd } from './formats';

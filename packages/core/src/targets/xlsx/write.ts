@@ -1,6 +1,6 @@
 import { type Grid, type GridColumn, cellWords } from '../../content/grid/grid';
 import { inHeading } from '../../content/grid/heading';
-import type { Leaf } from '../../content/kinds';
+import type { Leaf } from '../../content/leaf';
 import { packEntries } from '../../native/zip';
 import { namesOf } from '../../tables/names';
 import { looksLikeFormula } from '../../content/grid/adapt';

@@ -2,7 +2,7 @@ import type { Measure } from '../../master/kinds';
 import type { Item } from '../../master/schema';
 import type { Block, BlockOf, Span } from '../../master/texts/schema';
 import { type Note, isNote } from '../../master/texts/schema';
-import { isItem, numbersOf } from '../../content/prose/lists';
+import { isItem, numbersOf } from '../lists';
 import { type Line, type NoteNumbers, linesOf } from './lines';
 import { HANG, LEADING, LOOKS, type RoleLook, STEP, type TypeSetting } from './looks';
 

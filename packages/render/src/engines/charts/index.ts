@@ -1,4 +1,13 @@
-import type { ChartEngine } from '@inkwell-twin/core';
+import { type ChartEngine, type ChartPlan, bringInAny } from '@inkwell-twin/core';
 
-/** Charts by Apache ECharts, which is loaded when the first one is drawn. */
-export const chartEngine: ChartEngine = { svg: async (plan) => (await import('./draw')).drawChart(plan) };
+/** A chart as an SVG document, a pixel of 1/96 inch each, by Apache ECharts, which is loaded when the first one is drawn. */
+export const chartSvg = async (plan: ChartPlan): Promise<string> => (await import('./draw')).drawChart(plan);
+
+/** Charts as the shapes and words of their documents. */
+export const chartEngine: ChartEngine = {
+  drawn: async (plan, means) => {
+    const { master } = await bringInAny(new TextEncoder().encode(await chartSvg(plan)), 'chart.svg', means);
+    const { items, height } = master.boards[0]!;
+    return { items, height };
+  },
+};

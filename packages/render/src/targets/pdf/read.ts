@@ -3,7 +3,7 @@ import {
   type DrawingSink,
   type DrawnPicture,
   Failure,
-  type FontBook,
+  type Fonts,
   type Matrix,
   type Means,
   type NotUnderstood,
@@ -157,7 +157,7 @@ interface Reading {
   readonly bleed: number;
   readonly carried: CarriedFonts | null;
   readonly letters: CarriedFonts | null;
-  readonly fonts: FontBook | undefined;
+  readonly fonts: Fonts | undefined;
 }
 
 async function readPage(page: OpenPage, pdf: OpenPdf, reading: Reading): Promise<void> {

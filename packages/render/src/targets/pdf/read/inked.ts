@@ -1,4 +1,4 @@
-import type { FontBook, Outline, Point, Segment } from '@inkwell-twin/core';
+import type { Fonts, Outline, Point, Segment } from '@inkwell-twin/core';
 import { packOutlines } from './carried';
 import type { PathNode, TextNode } from './nodes';
 
@@ -46,7 +46,7 @@ const isInk = ({ outlines }: { readonly outlines: readonly Outline[] }): boolean
  * Whether a line inks what its words ink in the shipped font that it is named after: the same outlines at the same places. The
  * name of a font, the widths and the meanings of letters in a file may say anything; what is inked is what people see.
  */
-function isAsNamed({ text, font }: TextNode, { letters, at, size, spacing }: PageLine, fonts: FontBook): boolean {
+function isAsNamed({ text, font }: TextNode, { letters, at, size, spacing }: PageLine, fonts: Fonts): boolean {
   const named = fonts.inked(font, text);
   // A letter without a shape is told elsewhere.
   if (!named) return true;
@@ -64,7 +64,7 @@ function isAsNamed({ text, font }: TextNode, { letters, at, size, spacing }: Pag
 }
 
 /** A line that inks something else than its words do in the font that it is named after, as what it inks. Null for any other. */
-export function asInked(node: TextNode, fonts: FontBook | undefined): PathNode | null {
+export function asInked(node: TextNode, fonts: Fonts | undefined): PathNode | null {
   const { line, style, layer } = node;
   if (!line || !fonts || isAsNamed(node, line, fonts)) return null;
   const data: number[] = [];

@@ -2,7 +2,7 @@ import {
   type ClipShape,
   type DrawingSink,
   type DrawnPicture,
-  type FontBook,
+  type Fonts,
   type Matrix,
   NO_EFFECTS,
   type Outline,
@@ -75,7 +75,7 @@ export class Teller {
     private readonly named: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>,
     private readonly pictures: ReadonlyMap<unknown, DrawnPicture>,
     private readonly note: (kind: string) => void,
-    private readonly fonts?: FontBook,
+    private readonly fonts?: Fonts,
   ) {}
 
   private layer(id: string | null): number {

@@ -1,11 +1,10 @@
-import { digest } from '../../bytes/hasher';
-import { type Scope, solidsIn } from '../../copies/scope';
-import { canonical, nodeHash } from '../../master/hash';
-import type { Board, Item, Master, Solid } from '../../master/schema';
-import { itemKind } from '../../master/kinds';
-import { allItems } from '../../master/tree';
-import type { LeafPrint } from '../kind';
-import type { MeshCarries } from './features';
+import { digest } from '../bytes/hasher';
+import { type Scope, solidsIn } from '../copies/scope';
+import { canonical, nodeHash } from '../master/hash';
+import type { Board, Item, Master, Solid } from '../master/schema';
+import { itemKind } from '../master/kinds';
+import { allItems } from '../master/tree';
+import type { LeafPrint } from '../content/kind';
 
 /** The objects on boards whose outlines a solid takes. */
 export const objectsOf = ({ features }: Solid): string[] => [
@@ -42,8 +41,16 @@ function boardHolds({ items }: Board, id: string): boolean {
   return false;
 }
 
+/** What is asked of a target here: whether it carries names and colours. */
+interface SolidCarries {
+  readonly names: unknown;
+  readonly colours: unknown;
+}
+/** Edges have no colour and no name. */
+export const SHAPE: SolidCarries = { names: 'left out', colours: 'left out' };
+
 /** What copies of solids depend on. */
-export function footprintOfSolids(master: Master, scope: Scope, carries: MeshCarries): LeafPrint[] {
+export function footprintOfSolids(master: Master, scope: Scope, carries: SolidCarries): LeafPrint[] {
   return solidsIn(master, scope).solids.map((solid) => {
     const name = carries.names === 'left out' ? '' : solid.name;
     const colour = carries.colours === 'left out' ? '' : (solid.colour ?? '');

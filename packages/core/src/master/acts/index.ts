@@ -1,0 +1,5 @@
+export * from './arrange';
+export * from './clip';
+export * from './dimensions';
+export * from './parameters';
+export * from './symbols';

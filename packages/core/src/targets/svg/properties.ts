@@ -1,0 +1,1 @@
+export type Properties = Readonly<Record<string, string>>;
