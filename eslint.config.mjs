@@ -14,13 +14,17 @@ const arrows = {
 };
 const names = Object.keys(arrows);
 
-const arrowRule = (name, allowed) => ({
-  files: [`packages/${name}/src/**/*.ts`],
+/** The floors of core, lowest first: folders of packages/core/src, each of which imports only those below it. */
+const floors = ['base', 'document', 'contracts', 'evaluate', 'content', 'formats', 'copies'];
+
+const arrowRule = (name, allowed, within = '', more = []) => ({
+  files: [`packages/${name}/src/${within}**/*.ts`],
   rules: {
     'no-restricted-imports': [
       'error',
       {
         patterns: [
+          ...more,
           {
             group: names
               .filter((other) => !allowed.includes(other) && other !== name)
@@ -74,15 +78,24 @@ export default tseslint.config(
   },
   ...names.filter((name) => name !== 'core').map((name) => arrowRule(name, arrows[name])),
   arrowRule('core', []),
+  ...floors.slice(0, -1).map((floor, at) => {
+    const above = floors.slice(at + 1);
+    const message = `${floor} stands below ${above.join(', ')}, and imports none of them.`;
+    return arrowRule('core', [], `${floor}/`, [{ regex: `^(\\.\\./)+(${above.join('|')})(/|$)`, message }]);
+  }),
   {
     // A declaration is small enough for a browser's first load: schemas and types, and what stands in its own folder.
-    files: ['packages/*/src/targets/*/declare.ts'],
+    files: ['packages/*/src/formats/*/declare.ts'],
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
         {
           patterns: [
-            { group: ['../../**', '!../declaration'], allowTypeImports: true, message: 'A declaration imports zod and types.' },
+            {
+              group: ['../../**', '!../../document/native/origin'],
+              allowTypeImports: true,
+              message: 'A declaration imports zod and types.',
+            },
           ],
         },
       ],
@@ -92,10 +105,10 @@ export default tseslint.config(
     // One folder adds a format or a kind of content, one file a kind of item: nobody else asks for one by name.
     files: ['packages/{core,api,render,cli,server,web}/src/**/*.ts'],
     ignores: [
-      'packages/*/src/targets/*/**',
+      'packages/*/src/formats/*/**',
       'packages/core/src/content/{drawing,tool-path}/**',
       'packages/core/src/content/{kinds,footprints}.ts',
-      'packages/core/src/master/kinds/**',
+      'packages/core/src/document/items/**',
       'packages/web/src/app/content/**',
     ],
     rules: {

@@ -1,2 +1,2 @@
-export { type Area, COMBINATIONS, type Combination, combine } from './combine/combine';
-export { combineItems } from './combine/items';
+export { type Area, COMBINATIONS, type Combination, combine } from './evaluate/combine/combine';
+export { combineItems } from './evaluate/combine/items';

@@ -1,9 +1,9 @@
 // What the worker of live impact needs, and no more: the document, its steps, and the footprints of copies.
 import { footprintHash } from './copies/footprint';
 import type { Recipe } from './copies/recipe';
-import { applyPatches } from './master/patches';
-import type { Patch } from './master/patch-schema';
-import type { Master } from './master/schema';
+import { applyPatches } from './document/patches';
+import type { Patch } from './document/patch-schema';
+import type { Master } from './document/schema';
 
 export type { Master, Patch };
 export type ImpactRecipe = Pick<Recipe, 'target' | 'options' | 'scope' | 'choices'>;

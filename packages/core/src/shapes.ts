@@ -1,11 +1,11 @@
 // What core, API and command line say in the same words: one schema each.
-export { digest } from './bytes/hasher';
-export { CarryLine, CarryReport, OUTCOMES } from './copies/report';
-export { Choice, PART_LISTS, PARTS, Scope } from './copies/schemas';
-export { DIFFERENCE_KINDS, Difference } from './matching/difference';
-export { Solid } from './master/solids/schema';
-export { HouseRules } from './rules/house';
-export { LINK_STATES, Resource } from './master/resource-schema';
-export { Patch, Step } from './master/patch-schema';
+export { digest } from './base/bytes/hasher';
+export { CarryLine, CarryReport, OUTCOMES } from './contracts/report';
+export { Choice, PART_LISTS, PARTS, Scope } from './contracts/schemas';
+export { DIFFERENCE_KINDS, Difference } from './contracts/difference';
+export { Solid } from './document/solids/schema';
+export { HouseRules } from './evaluate/rules/house';
+export { LINK_STATES, Resource } from './document/resource-schema';
+export { Patch, Step } from './document/patch-schema';
 export { VERDICTS } from './copies/verdict';
-export { USES } from './targets/uses';
+export { USES } from './contracts/uses';

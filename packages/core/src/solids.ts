@@ -1,7 +1,7 @@
 // Solids with all that can be done to them: loaded by those who look at one.
-export * from './solids/commands';
-export * from './solids/words';
-export { objectsOf } from './solids/footprint';
+export * from './evaluate/solids/commands';
+export * from './evaluate/solids/words';
+export { objectsOf } from './evaluate/solids/footprint';
 export { boxOfMesh, middleOf, sizesOf } from './content/mesh/measure';
-export type { Box3 } from './content/mesh/mesh-type';
-export type { Mesh } from './content/mesh/mesh-type';
+export type { Box3 } from './contracts/mesh';
+export type { Mesh } from './contracts/mesh';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { type ItemKind, addItemKind, fromPoints, itemKind } from '../src';
-import { drawnBase, finite, positive } from '../src/master/schema-parts';
+import { drawnBase, finite, positive } from '../src/document/schema-parts';
 
 // docs/adding-an-item.md, in code: a toy kind of item, added before the first document is read.
 

@@ -27,6 +27,21 @@ describe('the linter', () => {
     else expect(said).toContain('no-restricted-imports');
   });
 
+  it.each([
+    ['base/bytes', '../../document/schema', false],
+    ['document/items', '../../contracts/kind', false],
+    ['contracts', '../evaluate/resolve', false],
+    ['evaluate/placed', '../../content/kinds', false],
+    ['content/grid', '../../formats/registry', false],
+    ['formats/svg', '../../copies/derive', false],
+    ['formats/svg', '../../content/kinds', true],
+    ['copies', '../formats/registry', true],
+  ] as const)('knows whether the floor of core/%s may import %s: %s', async (folder, imported, allowed) => {
+    const said = await says(`packages/core/src/${folder}/probe.ts`, `import { x } from '${imported}';\nexport const y = x;\n`);
+    if (allowed) expect(said).toBe('');
+    else expect(said).toContain('stands below');
+  });
+
   it('keeps formats and kinds in their folders, and declarations small', async () => {
     const asks = "export const isOne = (target: string) => target === 'dxf';\n";
     expect(await says('packages/server/src/copies/probe.ts', asks)).toContain('Ask the table of targets');
@@ -36,6 +51,6 @@ describe('the linter', () => {
     const item = "export const isText = (item: { kind: string }) => item.kind === 'text';\n";
     expect(await says('packages/web/src/app/probe.ts', item)).toContain('Ask itemKind(item)');
     const imports = "import { flatten } from '../../geometry/flatten';\nexport const y = flatten;\n";
-    expect(await says('packages/core/src/targets/svg/declare.ts', imports)).toContain('A declaration imports zod and types');
+    expect(await says('packages/core/src/formats/svg/declare.ts', imports)).toContain('A declaration imports zod and types');
   });
 });

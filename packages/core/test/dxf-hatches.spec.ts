@@ -1,6 +1,6 @@
 import { type Master, checkCopy, codecOf, derive, isPattern, recipeOf, unpackDrawing } from '../src';
-import { areaOfPolyline } from '../src/geometry/measure';
-import { flatten } from '../src/geometry/flatten';
+import { areaOfPolyline } from '../src/base/geometry/measure';
+import { flatten } from '../src/base/geometry/flatten';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
 import { python } from './python';

@@ -14,9 +14,9 @@ import {
   recipeOf,
   resolveBoard,
 } from '../src';
-import { outlineOfSpline } from '../src/targets/dxf/spline';
-import { COLOUR_OF_NUMBER, PALETTE, numberOfColour } from '../src/targets/dxf/colours';
-import { plainMtext, plainText } from '../src/targets/dxf/text';
+import { outlineOfSpline } from '../src/formats/dxf/spline';
+import { COLOUR_OF_NUMBER, PALETTE, numberOfColour } from '../src/formats/dxf/colours';
+import { plainMtext, plainText } from '../src/formats/dxf/text';
 import { master } from './arbitrary';
 import { board, filled, lined, masterWith, rectangle, text } from './build';
 import { compare, deriveFlat, parseOptions, project, targetById } from './flat';

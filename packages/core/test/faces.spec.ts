@@ -12,7 +12,7 @@ import {
   parseOptions,
   recipeOf,
 } from '../src';
-import { nearestFace } from '../src/fonts/faces';
+import { nearestFace } from '../src/document/faces';
 import { nodeFormats, shippedFonts } from '../../render/src';
 import { filled, masterWith, text } from './build';
 

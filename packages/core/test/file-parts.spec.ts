@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { type Failure, parseMark } from '../src';
-import { parseRecords } from '../src/targets/dxf/records';
-import { StyleSheet } from '../src/targets/svg/style';
-import { textChunks } from '../src/targets/svg/text';
-import { fitViewBox, viewportOf } from '../src/targets/svg/viewport';
-import { parseXml, textOf } from '../src/targets/svg/xml';
-import type { XmlElement } from '../src/targets/svg/xml-element';
+import { parseRecords } from '../src/formats/dxf/records';
+import { StyleSheet } from '../src/formats/svg/style';
+import { textChunks } from '../src/formats/svg/text';
+import { fitViewBox, viewportOf } from '../src/formats/svg/viewport';
+import { parseXml, textOf } from '../src/formats/svg/xml';
+import type { XmlElement } from '../src/formats/svg/xml-element';
 import { runs } from './depth';
 
 const failureOf = (run: () => unknown): Failure => {

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { type Outline, type Point, circleOutline, deviation, flatten, fromPoints, lengthOfPolyline, packDrawing } from '../src';
-import { chainPieces } from '../src/matching/chain';
-import { dropCovered } from '../src/matching/cover';
-import { explain } from '../src/matching/leftovers';
-import { coveringOtherwise, outOfOrder, runsBackwards } from '../src/matching/order';
-import { type Pair, likeLengths, pairOutlines, sameOutline } from '../src/matching/pair';
+import { chainPieces } from '../src/evaluate/matching/chain';
+import { dropCovered } from '../src/evaluate/matching/cover';
+import { explain } from '../src/evaluate/matching/leftovers';
+import { coveringOtherwise, outOfOrder, runsBackwards } from '../src/evaluate/matching/order';
+import { type Pair, likeLengths, pairOutlines, sameOutline } from '../src/evaluate/matching/pair';
 import { piecesOf as piecesOfDrawing } from '../src/content/drawing/pieces';
-import type { Piece } from '../src/matching/pieces';
+import type { Piece } from '../src/evaluate/matching/pieces';
 import { point } from './arbitrary';
 import { entry, listOf, square } from './build';
 

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { NATIVE_MEDIA_TYPE, type Master, digest, lookAtNewer, readPackage, writePackage } from '../src';
-import { encodeText } from '../src/bytes/text';
-import { unpackEntries, packEntries } from '../src/native/zip';
+import { encodeText } from '../src/base/bytes/text';
+import { unpackEntries, packEntries } from '../src/document/native/zip';
 import { lined, masterWith, rectangle, text } from './build';
 import { richMaster } from './rich';
 import { runs } from './depth';

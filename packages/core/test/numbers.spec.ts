@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { ByteWriter } from '../src/bytes/byte-writer';
-import { plainNumber, shortNumber } from '../src/bytes/numbers';
+import { ByteWriter } from '../src/base/bytes/byte-writer';
+import { plainNumber, shortNumber } from '../src/base/bytes/numbers';
 import { runs } from './depth';
 
 const written = (value: number, digits: number): string => {

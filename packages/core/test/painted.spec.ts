@@ -15,8 +15,8 @@ import {
   resolveBoard,
   unpackDrawing,
 } from '../src';
-import { colouring, endsOfLinear, meanColour } from '../src/content/drawing/gradient';
-import { penMatrix, penUnder } from '../src/geometry/pen';
+import { colouring, endsOfLinear, meanColour } from '../src/evaluate/gradients/gradient';
+import { penMatrix, penUnder } from '../src/base/geometry/pen';
 import { shippedFonts } from '../../render/src';
 import { masterWith, rectangle } from './build';
 import { judgedBy } from './judged-by';

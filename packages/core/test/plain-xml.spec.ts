@@ -1,9 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { parsePlainXml } from '../src/targets/svg/plain-xml';
-import { parseAnyXml, parseXml } from '../src/targets/svg/xml';
-import type { XmlElement } from '../src/targets/svg/xml-element';
+import { parsePlainXml } from '../src/formats/svg/plain-xml';
+import { parseAnyXml, parseXml } from '../src/formats/svg/xml';
+import type { XmlElement } from '../src/formats/svg/xml-element';
 import { runs } from './depth';
 
 const LIMITS = { depth: 256, elements: 500_000 };

@@ -1,9 +1,9 @@
-import { hasher } from '../src/bytes/hasher';
+import { hasher } from '../src/base/bytes/hasher';
 import { alignBlocks } from '../src/content/prose/align';
 import { compareProse } from '../src/content/prose/compare';
 import { digestProse } from '../src/content/prose/digest';
 import { tidyBlocks } from '../src/content/prose/lists';
-import { ListCounter, numbersOf } from '../src/texts/lists';
+import { ListCounter, numbersOf } from '../src/evaluate/texts/lists';
 import {
   type ProseBlock,
   type ProseBody,
@@ -15,7 +15,7 @@ import {
 import { tidySpans } from '../src/content/prose/tidy';
 import { wordDiff } from '../src/content/prose/word-diff';
 import { countWords, tokensOf } from '../src/content/prose/words';
-import { PROSE_KEPT } from '../src/targets/texts/carries';
+import { PROSE_KEPT } from '../src/formats/texts/carries';
 import { cpuTime } from './cpu-time';
 import { atDepth } from './depth';
 

@@ -1,6 +1,6 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
-import { Tally } from '../src/bytes/tally';
-import { xmlTree } from '../src/bytes/xml-tree';
+import { Tally } from '../src/contracts/tally';
+import { xmlTree } from '../src/base/bytes/xml-tree';
 import {
   type ProseBlock,
   type ProseBody,
@@ -10,18 +10,18 @@ import {
   plainWords,
 } from '../src/content/prose/prose';
 import { tidyBlocks } from '../src/content/prose/lists';
-import { Numbering } from '../src/targets/docx/numbering';
-import { Styles as DocxStyles } from '../src/targets/docx/read-styles';
-import { readDocx } from '../src/targets/docx/read';
-import { writeDocx } from '../src/targets/docx/write';
-import { Styles as OdtStyles } from '../src/targets/odt/read-styles';
-import { writeOdt } from '../src/targets/odt/write';
-import { withCaptions } from '../src/targets/texts/captions';
-import { htmlOfText } from '../src/targets/texts/html-write';
-import { lengthInMm } from '../src/targets/texts/lengths';
-import { bytesOfData } from '../src/targets/texts/pictures';
-import { readTxt } from '../src/targets/txt/read';
-import { writeTxt } from '../src/targets/txt/write';
+import { Numbering } from '../src/formats/docx/numbering';
+import { Styles as DocxStyles } from '../src/formats/docx/read-styles';
+import { readDocx } from '../src/formats/docx/read';
+import { writeDocx } from '../src/formats/docx/write';
+import { Styles as OdtStyles } from '../src/formats/odt/read-styles';
+import { writeOdt } from '../src/formats/odt/write';
+import { withCaptions } from '../src/formats/texts/captions';
+import { htmlOfText } from '../src/formats/texts/html-write';
+import { lengthInMm } from '../src/formats/texts/lengths';
+import { bytesOfData } from '../src/formats/texts/pictures';
+import { readTxt } from '../src/formats/txt/read';
+import { writeTxt } from '../src/formats/txt/write';
 
 const tree = (xml: string) => xmlTree(strToU8(xml), 'part.xml');
 const p = (text: string, rest: Partial<ProseWords> = {}): ProseWords => ({ ...plainWords([plainSpan(text)]), ...rest });

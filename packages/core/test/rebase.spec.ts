@@ -18,8 +18,8 @@ import {
   setAttribute,
   stepOf,
 } from '../src';
-import { plainOf } from '../src/master/texts/words';
-import { setBlocks } from '../src/texts/commands';
+import { plainOf } from '../src/document/texts/words';
+import { setBlocks } from '../src/evaluate/texts/commands';
 import { board, masterWith, rectangle } from './build';
 
 const start = masterWith(['a', 'b', 'c', 'd', 'e', 'f'].map((id, i) => rectangle(id, i * 10, 5)));

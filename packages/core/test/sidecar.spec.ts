@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { type Correction, type Said, meetingOf, readSidecar, saidOf, settled, standOf, writeSidecar } from '../src';
-import { encodeText } from '../src/bytes/text';
+import { encodeText } from '../src/base/bytes/text';
 import { python } from './python';
 
 const words = fc.string({ unit: 'grapheme', maxLength: 60 });

@@ -1,4 +1,4 @@
-import { walkXml } from '../src/bytes/walk-xml';
+import { walkXml } from '../src/base/bytes/walk-xml';
 
 /** Names of elements, closed ones with a stroke, and of attributes, as readers get them. */
 function namesIn(text: string): string[] {

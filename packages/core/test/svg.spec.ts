@@ -17,10 +17,10 @@ import {
   allItems,
 } from '../src';
 import type { PathItem, ReadMaster } from '../src';
-import { parsePathData } from '../src/targets/svg/path-data';
-import { parseTransform } from '../src/targets/svg/transform';
-import { parseColour } from '../src/targets/svg/style';
-import { parseLength } from '../src/targets/svg/lengths';
+import { parsePathData } from '../src/formats/svg/path-data';
+import { parseTransform } from '../src/formats/svg/transform';
+import { parseColour } from '../src/formats/svg/style';
+import { parseLength } from '../src/formats/svg/lengths';
 import { master } from './arbitrary';
 import { filled, masterWith, rectangle, text } from './build';
 import { compare, deriveFlat, parseOptions, project, targetById } from './flat';

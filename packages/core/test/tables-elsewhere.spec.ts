@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Failure, bringInAny, codecOf, lookAt, rebaseSteps, recognise, stepOf } from '../src';
 import { setCells } from '../src/tables';
 import type { Grid } from '../src/content/grid/grid';
-import { packEntries } from '../src/native/zip';
+import { packEntries } from '../src/document/native/zip';
 import { means } from './flat';
 import { seriesMaster } from './series';
 import { runs } from './depth';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { type PlacedGradient, boxOfOutlines } from '../src';
-import { colouring, unrolled } from '../src/content/drawing/gradient';
+import { colouring, unrolled } from '../src/evaluate/gradients/gradient';
 import { shippedFonts } from '../../render/src';
 
 const stops = [

@@ -1,8 +1,8 @@
 import * as fc from 'fast-check';
 import { flatten, fromPoints } from '../src';
-import { drawnAsOften } from '../src/matching/visits';
-import { pieceOf } from '../src/matching/pieces';
-import { plainStyle } from '../src/content/drawing/display-list';
+import { drawnAsOften } from '../src/evaluate/matching/visits';
+import { pieceOf } from '../src/evaluate/matching/pieces';
+import { plainStyle } from '../src/contracts/display-list';
 import { runs } from './depth';
 import { cpuTime } from './cpu-time';
 

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { type Master, bringInAny, checkCopy, codecOf, derive, parseMark, recipeOf, recognise } from '../src';
-import { packEntries, unpackEntries } from '../src/native/zip';
+import { packEntries, unpackEntries } from '../src/document/native/zip';
 import type { Grid } from '../src/content/grid/grid';
-import { fromWorkbook } from '../src/targets/xlsx/formula-read';
-import { ROW, toWorkbook } from '../src/targets/xlsx/formula-write';
-import { formatOf } from '../src/targets/xlsx/formats';
+import { fromWorkbook } from '../src/formats/xlsx/formula-read';
+import { ROW, toWorkbook } from '../src/formats/xlsx/formula-write';
+import { formatOf } from '../src/formats/xlsx/formats';
 import { plainFormula } from '../src/tables';
 import { means } from './flat';
 import { python } from './python';

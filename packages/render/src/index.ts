@@ -1,6 +1,6 @@
 export * from './fonts';
 export * from './write-whole';
-export { nodeFormats } from './targets';
+export { nodeFormats } from './formats';
 export { pictureSources } from './sources';
 export { limits as pictureLimits } from './engines/limits';
 export { chartEngine } from './engines/charts';

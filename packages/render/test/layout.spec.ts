@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { type Item, type Prose, measureBy, pagesOf } from '@inkwell-twin/core';
-import { type Flowed, type Frame, flowText } from '../../core/src/texts/layout/flow';
-import { linesOf } from '../../core/src/texts/layout/lines';
-import { LOOKS, SETTING, faceFor } from '../../core/src/texts/layout/looks';
+import { type Flowed, type Frame, flowText } from '../../core/src/evaluate/texts/layout/flow';
+import { linesOf } from '../../core/src/evaluate/texts/layout/lines';
+import { LOOKS, SETTING, faceFor } from '../../core/src/evaluate/texts/layout/looks';
 import { shippedFonts } from '../src';
 import { anyText, guide, masterOf } from './prose';
 import { runs } from '../../core/test/depth';

@@ -1,12 +1,12 @@
-import type { PartList, Scope } from '../copies/schemas';
-import type { Master } from '../master/schema';
-import { footprintOfBoards } from './boards/footprint';
+import type { PartList, Scope } from '../contracts/schemas';
+import type { Master } from '../document/schema';
+import { footprintOfBoards } from '../evaluate/boards/footprint';
 import { drawingReading } from './drawing/reading';
-import type { FeatureRow, LeafPrint } from './kind';
+import type { FeatureRow, LeafPrint } from '../contracts/kind';
 import { gridFeatures } from './grid/features';
 import { footprintOfTables } from './grid/footprint';
 import { meshFeatures } from './mesh/features';
-import { footprintOfSolids } from '../solids/footprint';
+import { footprintOfSolids } from '../evaluate/solids/footprint';
 import { drawingFeatures } from './drawing/features';
 import { pageFeatures } from './pages/features';
 import { footprintOfPages } from './pages/footprint';

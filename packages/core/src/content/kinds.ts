@@ -1,8 +1,8 @@
-import { Failure } from '../failure/failure';
+import { Failure } from '../base/failure/failure';
 import { FEATURES, FOOTPRINTS, PART_OF } from './footprints';
 import { drawingKind } from './drawing/kind';
 import { gridKind } from './grid/kind';
-import type { ContentKind } from './kind';
+import type { ContentKind } from '../contracts/kind';
 import { meshKind } from './mesh/kind';
 import { proseKind } from './prose/kind';
 import { pagesKind } from './pages/kind';

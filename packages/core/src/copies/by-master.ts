@@ -1,5 +1,5 @@
-import type { Options } from '../targets/declaration';
-import type { Master } from '../master/schema';
+import type { Options } from '../contracts/declaration';
+import type { Master } from '../document/schema';
 
 /** What a master says of every copy in pixels: its options of that name. */
 const SAID = ['ppi', 'profile'] as const;

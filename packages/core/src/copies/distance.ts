@@ -1,12 +1,12 @@
-import type { Means } from '../content/means';
+import type { Means } from '../contracts/means';
 import { kindById } from '../content/kinds';
-import type { Off } from '../content/off';
-import type { Master } from '../master/schema';
-import type { Says } from '../targets/codec';
+import type { Off } from '../base/geometry/farthest';
+import type { Master } from '../document/schema';
+import type { Says } from '../contracts/codec';
 
-import { placedMaster } from '../placed/evaluate';
+import { placedMaster } from '../evaluate/placed/evaluate';
 import { type Recipe, carriesOf } from './recipe';
-import { CarryLines } from './report';
+import { CarryLines } from '../contracts/report';
 
 /** How far a copy is from the master itself, and in which of its parts. */
 export interface DistanceFromMaster extends Off {

@@ -1,10 +1,10 @@
-import { digest } from '../bytes/hasher';
+import { digest } from '../base/bytes/hasher';
 import { FOOTPRINTS } from '../content/footprints';
-import type { LeafPrint } from '../content/kind';
-import type { Carries } from '../content/leaf';
-import type { Master } from '../master/schema';
+import type { LeafPrint } from '../contracts/kind';
+import type { Carries } from '../contracts/leaf';
+import type { Master } from '../document/schema';
 import { type Recipe, carriesOf, isSingle, recipeKey } from './recipe';
-import { missingIn } from './scope';
+import { missingIn } from '../contracts/scope';
 
 /** What a copy depends on: one hash for all of it, one for each part, and node by node for naming what changed. */
 export interface Footprint {

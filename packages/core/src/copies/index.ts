@@ -3,12 +3,12 @@ export * from './check';
 export * from './derive';
 export * from './footprint';
 export * from './ladder';
-export * from './mark';
+export * from '../contracts/mark';
 export * from './recipe';
-export * from './report';
+export * from '../contracts/report';
 export * from './says';
 export * from './targets-page';
-export { Choice, PARTS, PART_LISTS, type PartList, Scope } from './schemas';
+export { Choice, PARTS, PART_LISTS, type PartList, Scope } from '../contracts/schemas';
 export {
   type Part,
   type Parts,
@@ -23,7 +23,7 @@ export {
   partsOf,
   scopeInWords,
   tablesIn,
-} from './scope';
+} from '../contracts/scope';
 export * from './unread';
 export * from './verdict';
 export { pictureRegions } from './placed-pictures';

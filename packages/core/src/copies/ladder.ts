@@ -1,5 +1,5 @@
-import type { Outcome } from '../content/kind';
-import type { CarryReport } from './report';
+import type { Outcome } from '../contracts/kind';
+import type { CarryReport } from '../contracts/report';
 
 /** One version of a format, and what becomes of a document in it. */
 export interface Rung {

@@ -1,13 +1,13 @@
 import { compareRasters } from '../content/raster/compare';
-import type { Raster } from '../content/raster/raster';
-import type { ShownPicture } from '../content/kind';
+import type { Raster } from '../contracts/raster';
+import type { ShownPicture } from '../contracts/kind';
 import { kindById } from '../content/kinds';
-import { apply } from '../geometry/matrix';
-import { type Box, emptyBox, growBox } from '../geometry/measure';
-import { type Difference, byImportance, formatAmount } from '../matching/difference';
-import type { PictureEngine } from '../pictures/engine';
-import { heldRows } from '../pictures/rows';
-import type { Says } from '../targets/codec';
+import { apply } from '../base/geometry/matrix';
+import { type Box, emptyBox, growBox } from '../base/geometry/measure';
+import { type Difference, byImportance, formatAmount } from '../contracts/difference';
+import type { PictureEngine } from '../contracts/pictures';
+import { heldRows } from '../evaluate/pictures/rows';
+import type { Says } from '../contracts/codec';
 import { PIXELS_ONLY } from './pixels-only';
 
 /** Pixels of pictures that are looked at closely in one check; beyond them it is only said that they differ. */

@@ -1,14 +1,14 @@
 import * as z from 'zod';
 import { FEATURES, PART_OF } from '../content/footprints';
-import type { Carry } from '../content/kind';
-import type { Carries } from '../content/leaf';
-import { Failure } from '../failure/failure';
-import { canonical } from '../master/hash';
-import { idFrom } from '../master/ids';
-import type { Declaration, Options } from '../targets/declaration';
-import { declarationOf, parseOptions } from '../targets/declarations';
-import { Choice, PARTS, type PartList, Scope } from './schemas';
-import { type Parts, partScope } from './scope';
+import type { Carry } from '../contracts/kind';
+import type { Carries } from '../contracts/leaf';
+import { Failure } from '../base/failure/failure';
+import { canonical } from '../document/hash';
+import { idFrom } from '../document/ids';
+import type { Declaration, Options } from '../contracts/declaration';
+import { declarationOf, parseOptions } from '../formats/declarations';
+import { Choice, PARTS, type PartList, Scope } from '../contracts/schemas';
+import { type Parts, partScope } from '../contracts/scope';
 
 /** What to derive and how: a part of the master, a target, its options, and choices about single features. */
 export interface Recipe {

@@ -1,9 +1,9 @@
-import { hasher } from '../bytes/hasher';
-import type { Carries, Leaf } from '../content/leaf';
+import { hasher } from '../base/bytes/hasher';
+import type { Carries, Leaf } from '../contracts/leaf';
 import { kindById } from '../content/kinds';
-import type { Comparison } from '../content/kind';
-import { type Difference, byImportance, difference } from '../matching/difference';
-import type { Says } from '../targets/codec';
+import type { Comparison } from '../contracts/kind';
+import { type Difference, byImportance, difference } from '../contracts/difference';
+import type { Says } from '../contracts/codec';
 
 /** Digests are this long, and a mark has room for just as much. */
 const DIGITS = 40;

@@ -1,9 +1,9 @@
 import { compareRasters } from '../content/raster/compare';
-import type { Raster } from '../content/raster/raster';
-import type { Means } from '../content/means';
-import type { Difference } from '../matching/difference';
-import type { CopyFile, Says } from '../targets/codec';
-import { codecOf } from '../targets/registry';
+import type { Raster } from '../contracts/raster';
+import type { Means } from '../contracts/means';
+import type { Difference } from '../contracts/difference';
+import type { CopyFile, Says } from '../contracts/codec';
+import { codecOf } from '../formats/registry';
 import { PIXELS_ONLY } from './pixels-only';
 import type { Recipe } from './recipe';
 

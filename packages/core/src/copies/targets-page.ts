@@ -1,10 +1,10 @@
 import { FEATURES } from '../content/footprints';
-import type { Carry } from '../content/kind';
+import type { Carry } from '../contracts/kind';
 import { kindById } from '../content/kinds';
 import { listsOf } from './recipe';
-import { PARTS } from './schemas';
-import type { Declaration, Options } from '../targets/declaration';
-import { declarations, optionFields, parseOptions } from '../targets/declarations';
+import { PARTS } from '../contracts/schemas';
+import type { Declaration, Options } from '../contracts/declaration';
+import { declarations, optionFields, parseOptions } from '../formats/declarations';
 
 /** What becomes of a feature, in words. */
 export const carryInWords = (carry: Carry | undefined): string =>

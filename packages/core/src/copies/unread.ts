@@ -1,5 +1,5 @@
-import type { NotUnderstood } from '../targets/not-understood';
-import { type Difference, difference } from '../matching/difference';
+import type { NotUnderstood } from '../contracts/not-understood';
+import { type Difference, difference } from '../contracts/difference';
 
 /**
  * What a copy shows that its reader did not understand, as differences: nobody can say that it says what the master says.

@@ -11,8 +11,8 @@ import {
   writeSvg,
 } from '@inkwell-twin/core';
 import sharp, { type Sharp } from 'sharp';
-import { densityChunk, profileChunk, withChunks, withoutChunk } from '../targets/png/chunks';
-import { PROFILE_TAG, withTag } from '../targets/tiff/tags';
+import { densityChunk, profileChunk, withChunks, withoutChunk } from '../formats/png/chunks';
+import { PROFILE_TAG, withTag } from '../formats/tiff/tags';
 import { PIXEL_LIMIT, WHOLE_LIMIT, limits } from './limits';
 import { profileBytes, restated } from './profiles';
 import { fromPixels, partsIn } from './raw';

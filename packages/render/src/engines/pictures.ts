@@ -1,5 +1,5 @@
 import type { PictureEngine } from '@inkwell-twin/core';
-import { withXmp } from '../targets/xmp-in';
+import { withXmp } from '../formats/xmp-in';
 
 // Pictures are the heaviest library of all: who only looks at a drawing does not wait for it.
 const open = () => import('./open');

@@ -1,6 +1,6 @@
 import { digest } from '@inkwell-twin/core';
 import sharp from 'sharp';
-import { profileChunk, withChunks } from '../targets/png/chunks';
+import { profileChunk, withChunks } from '../formats/png/chunks';
 import { profileName } from './icc';
 import { profileBytes } from './profiles';
 

@@ -1,10 +1,10 @@
-import type { CarryLines, LineNote } from '../../copies/report';
-import { type Box, boxOfOutlines } from '../../geometry/measure';
-import { MITER_LIMIT } from '../../master/schema-parts';
+import type { CarryLines, LineNote } from '../../contracts/report';
+import { type Box, boxOfOutlines } from '../../base/geometry/measure';
+import { MITER_LIMIT } from '../../document/schema-parts';
 import { boxOfWords } from './texts';
-import { type PlacedPaint, type PlacedPattern, isGradient, isPattern, isPicture, isPlain } from '../../master/paint';
-import type { Layer } from '../../master/schema';
-import type { ResolvedEntry } from '../../master/resolve';
+import { type PlacedPaint, type PlacedPattern, isGradient, isPattern, isPicture, isPlain } from '../../document/paint';
+import type { Layer } from '../../document/schema';
+import type { ResolvedEntry } from '../../evaluate/resolve';
 import { nearestColour } from './colour';
 import {
   type DisplayStyle,
@@ -15,10 +15,10 @@ import {
   plainStyle,
   sharesOf,
   styleKey,
-} from './display-list';
+} from '../../contracts/display-list';
 import { type DrawingCarries, drawingFeatures } from './features';
-import { meanColour, unrolled } from './gradient';
-import { acrossBox, onBox } from './gradient-box';
+import { meanColour, unrolled } from '../../evaluate/gradients/gradient';
+import { acrossBox, onBox } from '../../evaluate/gradients/gradient-box';
 import { how, isKept } from './carry';
 
 /** Looks as a target can hold them. */

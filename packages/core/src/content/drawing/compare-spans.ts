@@ -1,13 +1,13 @@
-import type { Box } from '../../geometry/measure';
-import { joinBoxes } from '../../geometry/measure';
-import { type Difference, difference } from '../../matching/difference';
-import type { NameOf } from '../../matching/outlines';
-import type { ClipShape } from '../../master/effects';
-import type { DisplayStyle } from './display-list';
-import { plainStyle } from './display-list';
+import type { Box } from '../../base/geometry/measure';
+import { joinBoxes } from '../../base/geometry/measure';
+import { type Difference, difference } from '../../contracts/difference';
+import type { NameOf } from '../../evaluate/matching/outlines';
+import type { ClipShape } from '../../document/effects';
+import type { DisplayStyle } from '../../contracts/display-list';
+import { plainStyle } from '../../contracts/display-list';
 import { DrawingBuilder, sourceAt } from './drawing';
-import type { Drawing } from './drawing-type';
-import { PLAIN_SPAN, type Span, type SpanLook } from './spans';
+import type { Drawing } from '../../contracts/drawing';
+import { PLAIN_SPAN, type Span, type SpanLook } from '../../contracts/spans';
 
 const SHARE = 0.005;
 const FILLED: DisplayStyle = { ...plainStyle, fill: '#000000' };

@@ -1,8 +1,8 @@
-import { type Box, joinBoxes } from '../../geometry/measure';
-import { align } from '../../matching/align';
-import { type Difference, byImportance, difference } from '../../matching/difference';
-import { type FilledOtherwise, filledOtherwise } from '../../matching/fills';
-import { type Placing, winding } from '../../matching/order';
+import { type Box, joinBoxes } from '../../base/geometry/measure';
+import { align } from '../../evaluate/matching/align';
+import { type Difference, byImportance, difference } from '../../contracts/difference';
+import { type FilledOtherwise, filledOtherwise } from '../../evaluate/matching/fills';
+import { type Placing, winding } from '../../evaluate/matching/order';
 import {
   type LookPair,
   type NameOf,
@@ -10,11 +10,11 @@ import {
   lookDifferencesOf,
   matchOutlines,
   wordsFor,
-} from '../../matching/outlines';
-import type { Pair } from '../../matching/pair';
-import { orAtAnotherScale } from '../../matching/scale';
-import type { CompareSettings, Comparison } from '../kind';
-import type { Drawing } from './drawing-type';
+} from '../../evaluate/matching/outlines';
+import type { Pair } from '../../evaluate/matching/pair';
+import { orAtAnotherScale } from '../../evaluate/matching/scale';
+import type { CompareSettings, Comparison } from '../../contracts/kind';
+import type { Drawing } from '../../contracts/drawing';
 import type { DrawingCarries } from './features';
 import { compareSpans } from './compare-spans';
 import { joined } from './joined';

@@ -1,7 +1,7 @@
-import type { Hasher } from '../../bytes/hasher';
-import { styleKey } from './display-list';
-import { spanKey } from './spans';
-import type { Drawing } from './drawing-type';
+import type { Hasher } from '../../base/bytes/hasher';
+import { styleKey } from '../../contracts/display-list';
+import { spanKey } from '../../contracts/spans';
+import type { Drawing } from '../../contracts/drawing';
 
 /** Thousandths, as they are compared. */
 const round = (value: number): number => Math.round(value * 1000) + 0;

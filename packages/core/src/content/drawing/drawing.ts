@@ -1,14 +1,14 @@
-import { hasher } from '../../bytes/hasher';
-import type { DrawnPicture } from '../../pictures/drawn-picture';
-import { SourceList } from '../source-list';
-import { Growing } from '../../bytes/growing';
-import type { Matrix } from '../../geometry/matrix';
-import type { Outline } from '../../geometry/outline';
-import { type DisplayEntry, type DisplayList, type DisplayStyle, type TextEntry, styleKey } from './display-list';
+import { hasher } from '../../base/bytes/hasher';
+import type { DrawnPicture } from '../../contracts/drawn-picture';
+import { SourceList } from '../../contracts/source-list';
+import { Growing } from '../../base/bytes/growing';
+import type { Matrix } from '../../base/geometry/matrix';
+import type { Outline } from '../../base/geometry/outline';
+import { type DisplayEntry, type DisplayList, type DisplayStyle, type TextEntry, styleKey } from '../../contracts/display-list';
 import { digestDrawing } from './digest';
-import type { Drawing, DrawnUse, Words } from './drawing-type';
-import { type Paths, PathStore, outlineAt } from './paths';
-import { type Span, type SpanLook, isPlainSpan, onlyOpacity, spansInOrder } from './spans';
+import type { Drawing, DrawnUse, Words } from '../../contracts/drawing';
+import { type Paths, PathStore, outlineAt } from '../../base/geometry/paths';
+import { type Span, type SpanLook, isPlainSpan, onlyOpacity, spansInOrder } from '../../contracts/spans';
 
 /** The master's object that an entry comes from, or null. */
 export const sourceAt = ({ source, sources }: Drawing, entry: number): string | null => sources[source[entry]!] ?? null;

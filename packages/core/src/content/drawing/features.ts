@@ -1,13 +1,13 @@
-import { itemKind } from '../../master/kinds';
-import type { Matrix } from '../../geometry/matrix';
-import { type Paint, type PlacedPaint, isGradient, isPattern, isPlain } from '../../master/paint';
-import { type FontName, MITER_LIMIT } from '../../master/schema-parts';
-import type { Layer } from '../../master/schema';
-import type { BoardFeature } from '../boards/footprint';
-import type { CarriesOf } from '../kind';
-import type { Drawing } from './drawing-type';
+import { itemKind } from '../../document/items';
+import type { Matrix } from '../../base/geometry/matrix';
+import { type Paint, type PlacedPaint, isGradient, isPattern, isPlain } from '../../document/paint';
+import { type FontName, MITER_LIMIT } from '../../document/schema-parts';
+import type { Layer } from '../../document/schema';
+import type { BoardFeature } from '../../evaluate/boards/footprint';
+import type { CarriesOf } from '../../contracts/kind';
+import type { Drawing } from '../../contracts/drawing';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     drawing: { body: Drawing; carries: DrawingCarries };
   }

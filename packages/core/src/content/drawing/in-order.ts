@@ -1,12 +1,12 @@
-import { type Box, boxOfPolyline } from '../../geometry/measure';
-import type { Difference } from '../../matching/difference';
-import { type Ink, colourOf, inkOf, inkOfBox, liesOn, reachOf } from '../../matching/ink';
-import type { Placing } from '../../matching/order';
-import { type NameOf, orderDifferences, wordsFor } from '../../matching/outlines';
-import type { Pair } from '../../matching/pair';
-import { FINER } from '../../matching/pieces';
+import { type Box, boxOfPolyline } from '../../base/geometry/measure';
+import type { Difference } from '../../contracts/difference';
+import { type Ink, colourOf, inkOf, inkOfBox, liesOn, reachOf } from '../../evaluate/matching/ink';
+import type { Placing } from '../../evaluate/matching/order';
+import { type NameOf, orderDifferences, wordsFor } from '../../evaluate/matching/outlines';
+import type { Pair } from '../../evaluate/matching/pair';
+import { FINER } from '../../evaluate/matching/pieces';
 import { sourceAt } from './drawing';
-import type { Drawing } from './drawing-type';
+import type { Drawing } from '../../contracts/drawing';
 import { polylineOf } from './pieces';
 import { boxOfWords } from './texts';
 

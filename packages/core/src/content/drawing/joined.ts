@@ -1,6 +1,6 @@
-import { boxesOverlap, widened } from '../../geometry/measure';
-import type { DisplayStyle } from './display-list';
-import type { Drawing } from './drawing-type';
+import { boxesOverlap, widened } from '../../base/geometry/measure';
+import type { DisplayStyle } from '../../contracts/display-list';
+import type { Drawing } from '../../contracts/drawing';
 import { boxOfEntry, placesOf } from './places';
 import { sameEntry } from './same';
 

@@ -1,5 +1,5 @@
-import { type Matrix, determinant, isSimilarity, meanScale, multiply, scaling } from '../../geometry/matrix';
-import type { ResolvedPart, ResolvedSpan, ResolvedUse } from '../../master/resolve';
+import { type Matrix, determinant, isSimilarity, meanScale, multiply, scaling } from '../../base/geometry/matrix';
+import type { ResolvedPart, ResolvedSpan, ResolvedUse } from '../../evaluate/resolve';
 import type { DrawingCarries } from './features';
 import { how, isKept } from './carry';
 

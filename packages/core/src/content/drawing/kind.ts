@@ -1,14 +1,14 @@
-import { isPicture } from '../../master/paint';
-import type { ResolvedBoard } from '../../master/resolve';
+import { isPicture } from '../../document/paint';
+import type { ResolvedBoard } from '../../evaluate/resolve';
 import { FOOTPRINTS } from '../footprints';
-import { resolveBoards } from '../boards/source';
-import type { ContentKind } from '../kind';
-import { packObject, unpackObject } from '../packing';
+import { resolveBoards } from '../../evaluate/boards/source';
+import type { ContentKind } from '../../contracts/kind';
+import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptDrawing } from './adapt';
 import { compareDrawings } from './compare';
 import { exactDrawing, farthestInDrawing } from './off';
 import { digestDrawing } from './digest';
-import type { Drawing } from './drawing-type';
+import type { Drawing } from '../../contracts/drawing';
 import { type DrawingCarries, drawingFeatures } from './features';
 
 /** Paths and texts with their looks, on sheets. */

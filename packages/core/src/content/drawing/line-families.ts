@@ -1,11 +1,11 @@
-import { type Matrix, apply } from '../../geometry/matrix';
-import type { Point } from '../../geometry/point';
-import type { PlacedPattern } from '../../master/paint';
-import type { ResolvedEntry, ResolvedPart } from '../../master/resolve';
-import { type DisplayStyle, isSeeThrough } from './display-list';
+import { type Matrix, apply } from '../../base/geometry/matrix';
+import type { Point } from '../../base/geometry/point';
+import type { PlacedPattern } from '../../document/paint';
+import type { ResolvedEntry, ResolvedPart } from '../../evaluate/resolve';
+import { type DisplayStyle, isSeeThrough } from '../../contracts/display-list';
 import { DrawingBuilder } from './drawing';
-import type { Drawing } from './drawing-type';
-import { isPlain } from '../../master/paint';
+import type { Drawing } from '../../contracts/drawing';
+import { isPlain } from '../../document/paint';
 
 /** Straight lines without end that lie beside each other at equal distances, whole or dashed: what formats of hatches can say. */
 export interface LineFamily {

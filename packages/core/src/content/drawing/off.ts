@@ -1,5 +1,5 @@
-import { FINE, type Off, farthestOff } from '../off';
-import type { Drawing } from './drawing-type';
+import { FINE, type Off, farthestOff } from '../../base/geometry/farthest';
+import type { Drawing } from '../../contracts/drawing';
 import type { DrawingCarries } from './features';
 import { polylineOf } from './pieces';
 

@@ -1,10 +1,10 @@
-import { flatten } from '../../geometry/flatten';
-import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
-import { type Piece, FINER, lookOf, pieceOf } from '../../matching/pieces';
-import { isFillAlone } from '../../matching/regions';
+import { flatten } from '../../base/geometry/flatten';
+import { type Box, boxOfPolyline, joinBoxes } from '../../base/geometry/measure';
+import { type Piece, FINER, lookOf, pieceOf } from '../../evaluate/matching/pieces';
+import { isFillAlone } from '../../evaluate/matching/regions';
 import { sourceAt } from './drawing';
-import type { Drawing } from './drawing-type';
-import { LINE, outlineAt } from './paths';
+import type { Drawing } from '../../contracts/drawing';
+import { LINE, outlineAt } from '../../base/geometry/paths';
 
 /** The looks of a drawing's entries in words, layer and style together, each made once. */
 export function lookWords(drawing: Drawing): (entry: number) => string {

@@ -1,6 +1,6 @@
-import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
-import type { Placed } from '../../matching/align';
-import type { Drawing } from './drawing-type';
+import { type Box, boxOfPolyline, joinBoxes } from '../../base/geometry/measure';
+import type { Placed } from '../../evaluate/matching/align';
+import type { Drawing } from '../../contracts/drawing';
 import { polylineOf } from './pieces';
 import { boxOfWords } from './texts';
 

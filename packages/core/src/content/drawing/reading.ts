@@ -1,4 +1,4 @@
-import type { BoardReading } from '../boards/footprint';
+import type { BoardReading } from '../../evaluate/boards/footprint';
 import { type DrawingCarries, drawingFeatures } from './features';
 
 /** How footprints of drawings read boards: from every layer. */

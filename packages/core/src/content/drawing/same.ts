@@ -1,5 +1,5 @@
-import type { Drawing } from './drawing-type';
-import { ARC, ARC_CLOCKWISE, SIZE } from './paths';
+import type { Drawing } from '../../contracts/drawing';
+import { ARC, ARC_CLOCKWISE, SIZE } from '../../base/geometry/paths';
 
 /**
  * Whether entry `i` of one drawing is entry `j` of another, piece by piece: the same verbs through the same points, or the same

@@ -1,7 +1,7 @@
-import { scaling } from '../../geometry/matrix';
-import { scaledStyle } from './display-list';
-import type { Drawing } from './drawing-type';
-import { placedClip } from './spans';
+import { scaling } from '../../base/geometry/matrix';
+import { scaledStyle } from '../../contracts/display-list';
+import type { Drawing } from '../../contracts/drawing';
+import { placedClip } from '../../contracts/spans';
 
 /** A drawing at another scale; what it is painted with stays as it is. */
 export function scaled(drawing: Drawing, factor: number): Drawing {

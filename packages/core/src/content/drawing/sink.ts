@@ -1,20 +1,20 @@
-import { fromPoints } from '../../geometry/outline';
-import { type Matrix, apply, identity, multiply, translation } from '../../geometry/matrix';
-import { emptyBox } from '../../geometry/measure';
-import type { Point } from '../../geometry/point';
-import type { Blend, ClipShape, MaskKind } from '../../master/effects';
-import { type Measure, type TextRun, itemKind, roughly } from '../../master/kinds';
-import { Budget } from '../../master/limits';
-import { placeLine } from '../../master/resolve';
-import type { Crop } from '../../master/corrections';
-import type { DrawnPicture } from '../../pictures/drawn-picture';
-import type { FontName, Layer, Style, TextItem } from '../../master/schema';
-import { placedStyle, plainStyle } from './display-list';
+import { fromPoints } from '../../base/geometry/outline';
+import { type Matrix, apply, identity, multiply, translation } from '../../base/geometry/matrix';
+import { emptyBox } from '../../base/geometry/measure';
+import type { Point } from '../../base/geometry/point';
+import type { Blend, ClipShape, MaskKind } from '../../document/effects';
+import { type Measure, type TextRun, itemKind, roughly } from '../../document/items';
+import { Budget } from '../../document/limits';
+import { placeLine } from '../../evaluate/resolve';
+import type { Crop } from '../../document/corrections';
+import type { DrawnPicture } from '../../contracts/drawn-picture';
+import type { FontName, Layer, Style, TextItem } from '../../document/schema';
+import { placedStyle, plainStyle } from '../../contracts/display-list';
 import { DrawingBuilder } from './drawing';
-import type { Drawing } from './drawing-type';
+import type { Drawing } from '../../contracts/drawing';
 import { scaled } from './scaled';
-import { placedClip } from './spans';
-import type { Paths } from './paths';
+import { placedClip } from '../../contracts/spans';
+import type { Paths } from '../../base/geometry/paths';
 
 /** A layer as a file states it. */
 export type StatedLayer = Pick<Layer, 'name' | 'colour' | 'visible' | 'locked' | 'process'>;

@@ -1,13 +1,13 @@
 import Flatbush from 'flatbush';
-import { apply } from '../../geometry/matrix';
-import { type Box, emptyBox, growBox, joinBoxes } from '../../geometry/measure';
-import { type Difference, difference } from '../../matching/difference';
-import { lookDifferences } from '../../matching/looks';
-import type { Sameness } from '../../matching/paints';
-import type { Placing } from '../../matching/order';
-import type { NameOf } from '../../matching/outlines';
+import { apply } from '../../base/geometry/matrix';
+import { type Box, emptyBox, growBox, joinBoxes } from '../../base/geometry/measure';
+import { type Difference, difference } from '../../contracts/difference';
+import { lookDifferences } from '../../evaluate/matching/looks';
+import type { Sameness } from '../../evaluate/matching/paints';
+import type { Placing } from '../../evaluate/matching/order';
+import type { NameOf } from '../../evaluate/matching/outlines';
 import { sourceAt } from './drawing';
-import type { Drawing, Words } from './drawing-type';
+import type { Drawing, Words } from '../../contracts/drawing';
 import { apart, sizedApart, slantBetween, spacedApart } from './same';
 
 /** A text of a drawing. */

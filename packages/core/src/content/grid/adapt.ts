@@ -1,14 +1,14 @@
-import type { CarryLines } from '../../copies/report';
-import type { Column, Summary } from '../../master/tables/schema';
-import type { ColumnValues, Computed } from '../../tables/compute';
-import { plainFormula, renamed } from '../../tables/formula';
-import { namesOf } from '../../tables/names';
-import { dateOf } from '../../tables/dates';
-import { numberInWords, rounded } from '../../tables/values';
-import type { Carry } from '../kind';
+import type { CarryLines } from '../../contracts/report';
+import type { Column, Summary } from '../../document/tables/schema';
+import type { ColumnValues, Computed } from '../../evaluate/tables/compute';
+import { plainFormula, renamed } from '../../evaluate/tables/formula';
+import { namesOf } from '../../evaluate/tables/names';
+import { dateOf } from '../../evaluate/tables/dates';
+import { numberInWords, rounded } from '../../evaluate/tables/values';
+import type { Carry } from '../../contracts/kind';
 import type { GridCarries } from './features';
 import type { Grid, GridColumn, GridSummary } from './grid';
-import { fromHeading, inHeading } from './heading';
+import { fromHeading, inHeading } from '../../evaluate/tables/heading';
 
 const outcomeOf = (carry: Carry) => (typeof carry === 'string' ? carry : carry.outcome);
 const wordsOf = (carry: Carry, otherwise: string) => (typeof carry === 'string' ? otherwise : carry.words);

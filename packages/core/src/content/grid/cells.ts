@@ -1,6 +1,6 @@
-import type { ColumnType } from '../../master/tables/schema';
-import { daysOf } from '../../tables/dates';
-import { dateFrom, numberFrom } from '../../tables/typed';
+import type { ColumnType } from '../../document/tables/schema';
+import { daysOf } from '../../evaluate/tables/dates';
+import { dateFrom, numberFrom } from '../../evaluate/tables/typed';
 import type { GridColumn } from './grid';
 
 /** A column with its cells as one kind: what is not of it stands as words. */

@@ -1,6 +1,6 @@
-import { type Difference, type DifferenceKind, difference } from '../../matching/difference';
-import { rounded } from '../../tables/values';
-import type { CompareSettings, Comparison } from '../kind';
+import { type Difference, type DifferenceKind, difference } from '../../contracts/difference';
+import { rounded } from '../../evaluate/tables/values';
+import type { CompareSettings, Comparison } from '../../contracts/kind';
 import { type Rows, alignRows, blankRows, likeness, outOfOrder, wordsOfRow } from './align';
 import { DIGITS, type Typed, asTyped, commonType, sameCell, sameNumber } from './cells';
 import type { GridCarries } from './features';

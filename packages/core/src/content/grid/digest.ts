@@ -1,5 +1,5 @@
-import type { Hasher } from '../../bytes/hasher';
-import { numberFrom } from '../../tables/typed';
+import type { Hasher } from '../../base/bytes/hasher';
+import { numberFrom } from '../../evaluate/tables/typed';
 import type { Grid } from './grid';
 
 /** Bits of a number that are not looked at, where it is not whole: other programs keep 15 digits of 17. */

@@ -1,8 +1,8 @@
-import type { ColumnType } from '../../master/tables/schema';
-import type { CarriesOf, FeatureRow } from '../kind';
+import type { ColumnType } from '../../document/tables/schema';
+import type { CarriesOf, FeatureRow } from '../../contracts/kind';
 import type { Grid } from './grid';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     grid: { body: Grid; carries: GridCarries };
   }

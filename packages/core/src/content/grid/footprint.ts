@@ -1,8 +1,8 @@
-import { digest } from '../../bytes/hasher';
-import { type Scope, tablesIn } from '../../copies/scope';
-import { canonical, nodeHash } from '../../master/hash';
-import type { Column, Master, Row, Summary, Table } from '../../master/schema';
-import type { LeafPrint } from '../kind';
+import { digest } from '../../base/bytes/hasher';
+import { type Scope, tablesIn } from '../../contracts/scope';
+import { canonical, nodeHash } from '../../document/hash';
+import type { Column, Master, Row, Summary, Table } from '../../document/schema';
+import type { LeafPrint } from '../../contracts/kind';
 import type { GridCarries } from './features';
 
 /** What is read of columns and summaries. What is computed depends on formulas whether they arrive or their values do. */

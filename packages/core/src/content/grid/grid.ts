@@ -1,6 +1,6 @@
-import type { ColumnType } from '../../master/tables/schema';
-import { dateOf } from '../../tables/dates';
-import { numberInWords } from '../../tables/values';
+import type { ColumnType } from '../../document/tables/schema';
+import { dateOf } from '../../evaluate/tables/dates';
+import { numberInWords } from '../../evaluate/tables/values';
 
 /** One column of what a copy says. */
 export interface GridColumn {

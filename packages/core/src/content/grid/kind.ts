@@ -1,9 +1,9 @@
-import { type Scope, tablesOf } from '../../copies/scope';
-import type { Master } from '../../master/schema';
-import { type Computed, computedTable } from '../../tables/compute';
+import { type Scope, tablesOf } from '../../contracts/scope';
+import type { Master } from '../../document/schema';
+import { type Computed, computedTable } from '../../evaluate/tables/compute';
 import { FOOTPRINTS, PART_OF } from '../footprints';
-import type { ContentKind } from '../kind';
-import { packObject, unpackObject } from '../packing';
+import type { ContentKind } from '../../contracts/kind';
+import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptGrid } from './adapt';
 import { compareGrids } from './compare';
 import { digestGrid } from './digest';

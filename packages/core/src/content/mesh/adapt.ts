@@ -1,11 +1,11 @@
-import { Failure } from '../../failure/failure';
-import type { CarryLines } from '../../copies/report';
-import type { Plan } from '../../solids/plan-types';
-import type { Carry } from '../kind';
-import type { Means } from '../means';
-import { EXACT_FINENESS } from '../../solids/engine';
+import { Failure } from '../../base/failure/failure';
+import type { CarryLines } from '../../contracts/report';
+import type { Plan } from '../../contracts/plan';
+import type { Carry } from '../../contracts/kind';
+import type { Means } from '../../contracts/means';
+import { EXACT_FINENESS } from '../../contracts/solids';
 import type { MeshCarries } from './features';
-import type { Mesh } from './mesh-type';
+import type { Mesh } from '../../contracts/mesh';
 
 /** A solid to be made: how, and the nodes that it is made of. */
 export interface PlannedSolid {

@@ -1,11 +1,11 @@
-import { type Difference, type DifferenceKind, difference } from '../../matching/difference';
-import type { CompareSettings, Comparison } from '../kind';
+import { type Difference, type DifferenceKind, difference } from '../../contracts/difference';
+import type { CompareSettings, Comparison } from '../../contracts/kind';
 import type { MeshCarries } from './features';
 import { type Off, offSurface } from './distance';
 import { apartBy, holesOf, inOrder, pairHoles } from './holes';
 import { matchTriangles } from './match';
 import { boxOfMesh, middleOf, seamsOf, sizesOf, volumeAndArea } from './measure';
-import type { Hole, Mesh } from './mesh-type';
+import type { Hole, Mesh } from '../../contracts/mesh';
 
 /** Below this, corners can't be told apart: single precision, mm. */
 const LEAST = 1e-3;

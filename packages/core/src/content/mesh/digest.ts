@@ -1,5 +1,5 @@
-import type { Hasher } from '../../bytes/hasher';
-import type { Mesh } from './mesh-type';
+import type { Hasher } from '../../base/bytes/hasher';
+import type { Mesh } from '../../contracts/mesh';
 
 /** Steps of a corner that are told apart, mm. */
 const STEP = 1e-3;

@@ -1,4 +1,4 @@
-import type { Mesh } from './mesh-type';
+import type { Mesh } from '../../contracts/mesh';
 import { NearSurface } from './near';
 import { TriangleTree } from './tree';
 

@@ -1,7 +1,7 @@
-import type { CarriesOf, FeatureRow } from '../kind';
-import type { Mesh } from './mesh-type';
+import type { CarriesOf, FeatureRow } from '../../contracts/kind';
+import type { Mesh } from '../../contracts/mesh';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     mesh: { body: Mesh; carries: MeshCarries };
   }

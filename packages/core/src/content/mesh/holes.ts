@@ -1,5 +1,5 @@
 import { Triples } from './mesh';
-import { type Hole, type Mesh, triangleCount } from './mesh-type';
+import { type Hole, type Mesh, triangleCount } from '../../contracts/mesh';
 
 // Looked up once: these run for every corner of a million.
 const { min, max, hypot, abs } = Math;

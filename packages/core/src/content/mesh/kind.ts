@@ -1,14 +1,14 @@
-import { type Scope, solidsOf } from '../../copies/scope';
-import type { Master } from '../../master/schema';
-import { planSolid } from '../../solids/plan';
+import { type Scope, solidsOf } from '../../contracts/scope';
+import type { Master } from '../../document/schema';
+import { planSolid } from '../../evaluate/solids/plan';
 import { FOOTPRINTS, PART_OF } from '../footprints';
-import type { ContentKind } from '../kind';
-import { packObject, unpackObject } from '../packing';
+import type { ContentKind } from '../../contracts/kind';
+import { packObject, unpackObject } from '../../contracts/packing';
 import { type PlannedSolid, adaptSolid } from './adapt';
 import { compareMeshes } from './compare';
 import { digestMesh } from './digest';
 import { type MeshCarries, meshFeatures } from './features';
-import type { Mesh } from './mesh-type';
+import type { Mesh } from '../../contracts/mesh';
 import { exactMesh, farthestInMesh } from './off';
 
 /** Solids: triangles, and what a kernel measures of them. */

@@ -1,5 +1,5 @@
 import { Triples } from './mesh';
-import { type Mesh, triangleCount } from './mesh-type';
+import { type Mesh, triangleCount } from '../../contracts/mesh';
 
 // Looked up once: these run for every corner of a million.
 const { floor } = Math;

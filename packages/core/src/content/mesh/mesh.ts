@@ -1,4 +1,4 @@
-import type { Mesh } from './mesh-type';
+import type { Mesh } from '../../contracts/mesh';
 
 // Looked up once: these run for every corner of a million.
 const { imul, round, abs, sign, max } = Math;

@@ -1,5 +1,5 @@
 import { Triples } from './mesh';
-import { type Mesh, triangleCount } from './mesh-type';
+import { type Mesh, triangleCount } from '../../contracts/mesh';
 import { squareToTriangle } from './tree';
 
 // Looked up once: these run for every corner of a million.

@@ -1,6 +1,6 @@
-import type { Off } from '../off';
+import type { Off } from '../../base/geometry/farthest';
 import type { MeshCarries } from './features';
-import type { Mesh } from './mesh-type';
+import type { Mesh } from '../../contracts/mesh';
 import { TriangleTree } from './tree';
 
 /** Corners of the exact surface that are looked at; of more, every so-manieth. */

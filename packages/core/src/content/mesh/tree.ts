@@ -1,4 +1,4 @@
-import { type Mesh, triangleCount } from './mesh-type';
+import { type Mesh, triangleCount } from '../../contracts/mesh';
 
 // Looked up once: these run for every corner of a million.
 const { floor, sqrt } = Math;

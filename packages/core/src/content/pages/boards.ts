@@ -1,7 +1,7 @@
-import type { Board, Item, Master, Prose } from '../../master/schema';
-import type { Measure } from '../../master/kinds';
-import { type Frame, flowText } from '../../texts/layout/flow';
-import { SETTING, type TypeSetting } from '../../texts/layout/looks';
+import type { Board, Item, Master, Prose } from '../../document/schema';
+import type { Measure } from '../../document/items';
+import { type Frame, flowText } from '../../evaluate/texts/layout/flow';
+import { SETTING, type TypeSetting } from '../../evaluate/texts/layout/looks';
 
 /** A page that a text is laid out on, mm. */
 export interface PageSetting {

@@ -1,9 +1,9 @@
 import { type DrawingCarries, type DrawingHows, drawingFeatures } from '../drawing/features';
-import type { CarriesOf, FeatureRow } from '../kind';
+import type { CarriesOf, FeatureRow } from '../../contracts/kind';
 import type { PageSetting } from './boards';
-import type { Drawing } from '../drawing/drawing-type';
+import type { Drawing } from '../../contracts/drawing';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     pages: { body: Drawing; carries: PageCarries };
   }

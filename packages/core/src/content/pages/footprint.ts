@@ -1,6 +1,6 @@
-import type { Scope } from '../../copies/scope';
-import type { Master } from '../../master/schema';
-import type { LeafPrint } from '../kind';
+import type { Scope } from '../../contracts/scope';
+import type { Master } from '../../document/schema';
+import type { LeafPrint } from '../../contracts/kind';
 import type { ProseCarries } from '../prose/features';
 import { footprintOfTexts } from '../prose/footprint';
 import type { PageCarries } from './features';

@@ -1,16 +1,16 @@
-import type { CarryLines } from '../../copies/report';
-import { CarryLines as Lines } from '../../copies/report';
-import { type Scope, textsOf } from '../../copies/scope';
-import { measureBy } from '../../fonts/font-book';
-import type { ResolvedBoard } from '../../master/resolve';
-import type { Master, Prose } from '../../master/schema';
-import { isNote } from '../../master/texts/schema';
-import type { Drawing } from '../drawing/drawing-type';
+import type { CarryLines } from '../../contracts/report';
+import { CarryLines as Lines } from '../../contracts/report';
+import { type Scope, textsOf } from '../../contracts/scope';
+import { measureBy } from '../../evaluate/fonts/font-book';
+import type { ResolvedBoard } from '../../evaluate/resolve';
+import type { Master, Prose } from '../../document/schema';
+import { isNote } from '../../document/texts/schema';
+import type { Drawing } from '../../contracts/drawing';
 import { drawingKind } from '../drawing/kind';
 import { FOOTPRINTS, PART_OF } from '../footprints';
-import type { ContentKind } from '../kind';
-import type { Means } from '../means';
-import { resolveBoards } from '../boards/source';
+import type { ContentKind } from '../../contracts/kind';
+import type { Means } from '../../contracts/means';
+import { resolveBoards } from '../../evaluate/boards/source';
 import { pagesOf } from './boards';
 import { type PageCarries, pageFeatures } from './features';
 

@@ -1,16 +1,16 @@
-import type { CarryLines } from '../../copies/report';
-import { Failure } from '../../failure/failure';
-import type { Block, BlockOf, Span } from '../../master/texts/schema';
-import type { Prose } from '../../master/schema';
-import { isNote } from '../../master/texts/schema';
-import { drawnPicture, wordOfPixels } from '../../pictures/engine';
-import type { DrawnPicture } from '../../pictures/drawn-picture';
-import type { Carry } from '../kind';
-import type { Means } from '../means';
+import type { CarryLines } from '../../contracts/report';
+import { Failure } from '../../base/failure/failure';
+import type { Block, BlockOf, Span } from '../../document/texts/schema';
+import type { Prose } from '../../document/schema';
+import { isNote } from '../../document/texts/schema';
+import { drawnPicture, wordOfPixels } from '../../contracts/pictures';
+import type { DrawnPicture } from '../../contracts/drawn-picture';
+import type { Carry } from '../../contracts/kind';
+import type { Means } from '../../contracts/means';
 import type { ProseCarries } from './features';
 import { liveLink } from './links';
 import { tidyBlocks } from './lists';
-import { numbersOf } from '../../texts/lists';
+import { numbersOf } from '../../evaluate/texts/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainSpan, plainWords } from './prose';
 
 const outcomeOf = (carry: Carry) => (typeof carry === 'string' ? carry : carry.outcome);

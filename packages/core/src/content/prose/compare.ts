@@ -1,10 +1,10 @@
-import { type Difference, type DifferenceKind, difference } from '../../matching/difference';
-import { EMPHASES, type Role } from '../../master/texts/schema';
-import { NOTE_SIGN, firstWords } from '../../master/texts/words';
-import type { CompareSettings, Comparison } from '../kind';
+import { type Difference, type DifferenceKind, difference } from '../../contracts/difference';
+import { EMPHASES, type Role } from '../../document/texts/schema';
+import { NOTE_SIGN, firstWords } from '../../document/texts/words';
+import type { CompareSettings, Comparison } from '../../contracts/kind';
 import { alignBlocks, rising } from './align';
 import type { ProseCarries } from './features';
-import { isItem } from '../../texts/lists';
+import { isItem } from '../../evaluate/texts/lists';
 import type { ProseBlock, ProseBody, ProseSpan, ProseTable } from './prose';
 import { type WordChange, wordDiff } from './word-diff';
 import { countWords, notesOf, textOf, wordsOfBlock } from './words';

@@ -1,4 +1,4 @@
-import type { Hasher } from '../../bytes/hasher';
+import type { Hasher } from '../../base/bytes/hasher';
 import type { ProseBlock, ProseBody, ProseSpan } from './prose';
 
 const spansKey = (spans: readonly ProseSpan[]): unknown =>

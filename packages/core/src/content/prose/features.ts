@@ -1,7 +1,7 @@
-import type { CarriesOf, FeatureRow } from '../kind';
+import type { CarriesOf, FeatureRow } from '../../contracts/kind';
 import type { ProseBody } from './prose';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     prose: { body: ProseBody; carries: ProseCarries };
   }

@@ -1,12 +1,12 @@
 import { liveLink } from './links';
-import { digest } from '../../bytes/hasher';
-import { type Scope, textsIn } from '../../copies/scope';
-import { canonical } from '../../master/hash';
-import type { Block, Master, Prose } from '../../master/schema';
-import { type Span, isNote } from '../../master/texts/schema';
-import type { LeafPrint } from '../kind';
+import { digest } from '../../base/bytes/hasher';
+import { type Scope, textsIn } from '../../contracts/scope';
+import { canonical } from '../../document/hash';
+import type { Block, Master, Prose } from '../../document/schema';
+import { type Span, isNote } from '../../document/texts/schema';
+import type { LeafPrint } from '../../contracts/kind';
 import type { ProseCarries } from './features';
-import { numbersOf } from '../../texts/lists';
+import { numbersOf } from '../../evaluate/texts/lists';
 
 type Read = (feature: keyof ProseCarries) => boolean;
 

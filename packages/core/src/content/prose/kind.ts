@@ -1,8 +1,8 @@
-import { type Scope, textsOf } from '../../copies/scope';
-import type { Master } from '../../master/schema';
+import { type Scope, textsOf } from '../../contracts/scope';
+import type { Master } from '../../document/schema';
 import { FOOTPRINTS, PART_OF } from '../footprints';
-import type { ContentKind } from '../kind';
-import { packObject, unpackObject } from '../packing';
+import type { ContentKind } from '../../contracts/kind';
+import { packObject, unpackObject } from '../../contracts/packing';
 import { type ProseSource, adaptProse } from './adapt';
 import { compareProse } from './compare';
 import { digestProse } from './digest';

@@ -1,4 +1,4 @@
-import { ListCounter, isItem } from '../../texts/lists';
+import { ListCounter, isItem } from '../../evaluate/texts/lists';
 import type { ProseBlock, ProseWords } from './prose';
 import { tidySpans } from './tidy';
 

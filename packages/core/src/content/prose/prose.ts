@@ -1,5 +1,5 @@
-import type { DrawnPicture } from '../../pictures/drawn-picture';
-import type { Alignment, Emphasis, Role } from '../../master/texts/schema';
+import type { DrawnPicture } from '../../contracts/drawn-picture';
+import type { Alignment, Emphasis, Role } from '../../document/texts/schema';
 
 /** Words that look alike, or a note to the words before it. */
 export interface ProseSpan {

@@ -1,4 +1,4 @@
-import { EMPHASES, type Emphasis } from '../../master/texts/schema';
+import { EMPHASES, type Emphasis } from '../../document/texts/schema';
 import type { ProseSpan } from './prose';
 
 const lookOf = ({ marks, link }: ProseSpan): string => `${marks.join(' ')}|${link}`;

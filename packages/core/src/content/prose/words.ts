@@ -1,4 +1,4 @@
-import { NOTE_SIGN } from '../../master/texts/words';
+import { NOTE_SIGN } from '../../document/texts/words';
 import type { ProseBlock, ProseSpan } from './prose';
 
 /** The words of stretches, a note as one sign. */

@@ -1,21 +1,21 @@
-import { CarryLines } from '../../copies/report';
-import { Failure } from '../../failure/failure';
-import { isPicture } from '../../master/paint';
-import type { ResolvedBoard } from '../../master/resolve';
-import { correctRows } from '../../pictures/correct-rows';
-import { type Encoding, losesSomething } from '../../pictures/encoding';
-import type { PictureEngine, Pixels } from '../../pictures/engine';
-import { bytesOfResource } from '../../pictures/made';
-import { fullOf, partsOf } from '../../pictures/tones';
-import { atDepth } from '../../pictures/depth';
-import { bands, madeRows } from '../../pictures/rows';
-import type { Rows } from '../../pictures/engine';
-import { pictureOf } from '../../pictures/word';
-import type { Means } from '../means';
+import { CarryLines } from '../../contracts/report';
+import { Failure } from '../../base/failure/failure';
+import { isPicture } from '../../document/paint';
+import type { ResolvedBoard } from '../../evaluate/resolve';
+import { correctRows } from '../../evaluate/pictures/correct-rows';
+import { type Encoding, losesSomething } from '../../document/picture-encoding';
+import type { PictureEngine, Pixels } from '../../contracts/pictures';
+import { bytesOfResource } from '../../evaluate/pictures/made';
+import { fullOf, partsOf } from '../../evaluate/pictures/tones';
+import { atDepth } from '../../evaluate/pictures/depth';
+import { bands, madeRows } from '../../evaluate/pictures/rows';
+import type { Rows } from '../../contracts/pictures';
+import { pictureOf } from '../../document/picture-word';
+import type { Means } from '../../contracts/means';
 import { adaptDrawing } from '../drawing/adapt';
 import type { DrawingCarries } from '../drawing/features';
 import { type RasterCarries, rasterFeatures } from './features';
-import type { Raster } from './raster';
+import type { Raster } from '../../contracts/raster';
 
 const INCH = 25.4;
 /** Where a board has no picture. */

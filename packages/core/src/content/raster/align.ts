@@ -1,5 +1,5 @@
-import type { Pixels } from '../../pictures/engine';
-import type { Rows } from '../../pictures/engine';
+import type { Pixels } from '../../contracts/pictures';
+import type { Rows } from '../../contracts/pictures';
 
 /** How far a picture may have slipped for that to be found, pixels. */
 const REACH = 12;

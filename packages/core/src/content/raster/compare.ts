@@ -1,12 +1,12 @@
-import type { Box } from '../../geometry/measure';
-import { type Difference, byImportance, difference } from '../../matching/difference';
-import type { CompareSettings, Comparison } from '../kind';
+import type { Box } from '../../base/geometry/measure';
+import { type Difference, byImportance, difference } from '../../contracts/difference';
+import type { CompareSettings, Comparison } from '../../contracts/kind';
 import { cropBetween, shiftBetween } from './align';
-import { bands } from '../../pictures/rows';
-import type { Rows } from '../../pictures/engine';
+import { bands } from '../../evaluate/pictures/rows';
+import type { Rows } from '../../contracts/pictures';
 import type { RasterCarries } from './features';
 import { Eye } from './pixels';
-import { type Raster, pitchOf } from './raster';
+import { type Raster, pitchOf } from '../../contracts/raster';
 import { type Region, Regions, TILE } from './regions';
 import { curveBetween, curveInWords } from './tones';
 

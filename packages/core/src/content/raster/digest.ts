@@ -1,6 +1,6 @@
-import type { Hasher } from '../../bytes/hasher';
-import { bands } from '../../pictures/rows';
-import type { Raster } from './raster';
+import type { Hasher } from '../../base/bytes/hasher';
+import { bands } from '../../evaluate/pictures/rows';
+import type { Raster } from '../../contracts/raster';
 
 /** Parts of pixels that are hashed at once: what is copied for it stays small beside the picture. */
 const AT_ONCE = 1 << 20;

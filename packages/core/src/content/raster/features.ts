@@ -1,11 +1,11 @@
-import { itemKind } from '../../master/kinds';
-import { isPattern } from '../../master/paint';
-import type { Encoding } from '../../pictures/encoding';
-import type { BoardFeature, BoardReading } from '../boards/footprint';
-import type { CarriesOf } from '../kind';
-import type { Raster } from './raster';
+import { itemKind } from '../../document/items';
+import { isPattern } from '../../document/paint';
+import type { Encoding } from '../../document/picture-encoding';
+import type { BoardFeature, BoardReading } from '../../evaluate/boards/footprint';
+import type { CarriesOf } from '../../contracts/kind';
+import type { Raster } from '../../contracts/raster';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     raster: { body: Raster; carries: RasterCarries };
   }

@@ -1,14 +1,14 @@
-import type { ResolvedBoard } from '../../master/resolve';
-import { resolveBoards } from '../boards/source';
+import type { ResolvedBoard } from '../../evaluate/resolve';
+import { resolveBoards } from '../../evaluate/boards/source';
 import { FOOTPRINTS } from '../footprints';
-import type { ContentKind } from '../kind';
-import { unpackObject } from '../packing';
+import type { ContentKind } from '../../contracts/kind';
+import { unpackObject } from '../../contracts/packing';
 import { adaptRaster } from './adapt';
 import { compareRasters } from './compare';
 import { digestRaster } from './digest';
 import { type RasterCarries, rasterFeatures } from './features';
 import { packRaster } from './pack';
-import type { Raster } from './raster';
+import type { Raster } from '../../contracts/raster';
 
 /** Pixels. */
 export const rasterKind: ContentKind<ResolvedBoard, Raster, RasterCarries> = {

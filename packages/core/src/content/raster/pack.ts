@@ -1,6 +1,6 @@
-import type { Packed } from '../kind';
-import { packObject } from '../packing';
-import type { Raster } from './raster';
+import type { Packed } from '../../contracts/kind';
+import { packObject } from '../../contracts/packing';
+import type { Raster } from '../../contracts/raster';
 
 /** Pixels each way that are sent to be looked at. */
 const MOST = 2048;

@@ -1,5 +1,5 @@
-import { type Lab, deltaE, labOf } from '../../pictures/lab';
-import type { Pixels } from '../../pictures/engine';
+import { type Lab, deltaE, labOf } from '../../evaluate/pictures/lab';
+import type { Pixels } from '../../contracts/pictures';
 
 /** How far opacities may be apart, of 255. */
 const THROUGH = 2;

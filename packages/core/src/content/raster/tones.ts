@@ -1,5 +1,5 @@
-import { bands } from '../../pictures/rows';
-import type { Rows } from '../../pictures/engine';
+import { bands } from '../../evaluate/pictures/rows';
+import type { Rows } from '../../contracts/pictures';
 
 /** What each of 256 values of red, green and blue became, on average; NaN where there was none. */
 type Curve = readonly [Float64Array, Float64Array, Float64Array];

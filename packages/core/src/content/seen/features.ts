@@ -1,9 +1,9 @@
-import type { ViewName } from '../../master/solids/views';
-import type { CarriesOf, FeatureRow } from '../kind';
+import type { ViewName } from '../../document/solids/views';
+import type { CarriesOf, FeatureRow } from '../../contracts/kind';
 import { type RasterCarries, type RasterHows, rasterFeatures } from '../raster/features';
-import type { Raster } from '../raster/raster';
+import type { Raster } from '../../contracts/raster';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     seen: { body: Raster; carries: SeenCarries };
   }

@@ -1,7 +1,7 @@
-import type { Scope } from '../../copies/scope';
-import type { Master } from '../../master/schema';
-import type { LeafPrint } from '../kind';
-import { SHAPE, footprintOfSolids } from '../../solids/footprint';
+import type { Scope } from '../../contracts/scope';
+import type { Master } from '../../document/schema';
+import type { LeafPrint } from '../../contracts/kind';
+import { SHAPE, footprintOfSolids } from '../../evaluate/solids/footprint';
 
 /** What pictures of solids depend on, solid by solid. */
 export const footprintOfSeen = (master: Master, scope: Scope): LeafPrint[] => footprintOfSolids(master, scope, SHAPE);

@@ -1,11 +1,11 @@
-import { type Scope, solidsOf } from '../../copies/scope';
-import type { ResolvedBoard } from '../../master/resolve';
-import type { Board, Master } from '../../master/schema';
-import { resolveBoards } from '../boards/source';
+import { type Scope, solidsOf } from '../../contracts/scope';
+import type { ResolvedBoard } from '../../evaluate/resolve';
+import type { Board, Master } from '../../document/schema';
+import { resolveBoards } from '../../evaluate/boards/source';
 import { FOOTPRINTS, PART_OF } from '../footprints';
-import type { ContentKind } from '../kind';
+import type { ContentKind } from '../../contracts/kind';
 import { rasterKind } from '../raster/kind';
-import type { Raster } from '../raster/raster';
+import type { Raster } from '../../contracts/raster';
 import { type SeenCarries, seenFeatures } from './features';
 
 /** The paper that a solid is seen on, and the box that it fits into, mm. */

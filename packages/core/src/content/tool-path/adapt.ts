@@ -1,12 +1,12 @@
-import type { CarryLines } from '../../copies/report';
-import { near } from '../../geometry/point';
-import { isPicture } from '../../master/paint';
-import type { ResolvedBoard } from '../../master/resolve';
-import { adaptOutline } from '../boards/curves';
-import { outlineText, takenEntries } from '../boards/source';
-import type { Means } from '../means';
+import type { CarryLines } from '../../contracts/report';
+import { near } from '../../base/geometry/point';
+import { isPicture } from '../../document/paint';
+import type { ResolvedBoard } from '../../evaluate/resolve';
+import { adaptOutline } from '../../evaluate/boards/curves';
+import { outlineText, takenEntries } from '../../evaluate/boards/source';
+import type { Means } from '../../contracts/means';
 import { curveNotes } from '../drawing/adapt';
-import { isSeeThrough } from '../drawing/display-list';
+import { isSeeThrough } from '../../contracts/display-list';
 import { type ToolPathCarries, toolOf, toolPathFeatures } from './features';
 import { type ToolPath, ToolPathBuilder } from './tool-path';
 

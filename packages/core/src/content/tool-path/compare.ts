@@ -1,7 +1,7 @@
-import { type Box, boxOfPolyline, joinBoxes } from '../../geometry/measure';
-import { align } from '../../matching/align';
-import { type Difference, byImportance, difference } from '../../matching/difference';
-import { type Placing, outOfOrder, runsBackwards } from '../../matching/order';
+import { type Box, boxOfPolyline, joinBoxes } from '../../base/geometry/measure';
+import { align } from '../../evaluate/matching/align';
+import { type Difference, byImportance, difference } from '../../contracts/difference';
+import { type Placing, outOfOrder, runsBackwards } from '../../evaluate/matching/order';
 import {
   type NameOf,
   leftoverDifferences,
@@ -11,12 +11,12 @@ import {
   orderDifferences,
   reordered,
   wordsFor,
-} from '../../matching/outlines';
-import type { Pair } from '../../matching/pair';
-import { type Piece, pieceOf } from '../../matching/pieces';
-import { orAtAnotherScale } from '../../matching/scale';
-import { plainStyle } from '../drawing/display-list';
-import type { CompareSettings, Comparison } from '../kind';
+} from '../../evaluate/matching/outlines';
+import type { Pair } from '../../evaluate/matching/pair';
+import { type Piece, pieceOf } from '../../evaluate/matching/pieces';
+import { orAtAnotherScale } from '../../evaluate/matching/scale';
+import { plainStyle } from '../../contracts/display-list';
+import type { CompareSettings, Comparison } from '../../contracts/kind';
 import type { ToolPathCarries } from './features';
 import { type ToolPath, strokePoints } from './tool-path';
 

@@ -1,4 +1,4 @@
-import type { Hasher } from '../../bytes/hasher';
+import type { Hasher } from '../../base/bytes/hasher';
 import type { ToolPath } from './tool-path';
 
 /** What a machine does, to a thousandth of a millimetre: with which tools, how fast, along which points. */

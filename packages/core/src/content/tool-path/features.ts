@@ -1,11 +1,11 @@
-import type { Process } from '../../master/schema';
-import type { BoardFeature, BoardReading } from '../boards/footprint';
+import type { Process } from '../../document/schema';
+import type { BoardFeature, BoardReading } from '../../evaluate/boards/footprint';
 import { drawingFeatures } from '../drawing/features';
-import type { CarriesOf } from '../kind';
+import type { CarriesOf } from '../../contracts/kind';
 import type { Tool } from './tool-path';
 import type { ToolPath } from './tool-path';
 
-declare module '../leaf' {
+declare module '../../contracts/leaf' {
   interface Kinds {
     toolPath: { body: ToolPath; carries: ToolPathCarries };
   }

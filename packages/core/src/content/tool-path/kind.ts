@@ -1,8 +1,8 @@
-import type { ResolvedBoard } from '../../master/resolve';
+import type { ResolvedBoard } from '../../evaluate/resolve';
 import { FOOTPRINTS } from '../footprints';
-import { resolveBoards } from '../boards/source';
-import type { ContentKind } from '../kind';
-import { packObject, unpackObject } from '../packing';
+import { resolveBoards } from '../../evaluate/boards/source';
+import type { ContentKind } from '../../contracts/kind';
+import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptToolPath } from './adapt';
 import { compareToolPaths } from './compare';
 import { exactToolPath, farthestInToolPath } from './off';

@@ -1,4 +1,4 @@
-import { FINE, type Off, farthestOff } from '../off';
+import { FINE, type Off, farthestOff } from '../../base/geometry/farthest';
 import type { ToolPathCarries } from './features';
 import type { ToolPath } from './tool-path';
 

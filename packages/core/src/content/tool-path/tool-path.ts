@@ -1,5 +1,5 @@
-import { SourceList } from '../source-list';
-import { Growing } from '../../bytes/growing';
+import { SourceList } from '../../contracts/source-list';
+import { Growing } from '../../base/bytes/growing';
 
 /** A pen, a knife, a needle of a machine. */
 export interface Tool {

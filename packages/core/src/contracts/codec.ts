@@ -1,0 +1,83 @@
+import type { Leaf } from './leaf';
+import type { MaybePromise, Means } from './means';
+import type { Master } from '../document/schema';
+import type { Declaration, Options } from './declaration';
+import type { Raster } from './raster';
+import type { NotUnderstood } from './not-understood';
+import type { PartWishes } from './wishes';
+
+/** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
+export interface Says {
+  readonly leaves: readonly Leaf[];
+}
+
+/** One file of a copy: the first is the copy, the rest are its parts. */
+export interface CopyFile {
+  /** What is added to the copy's name, empty for the first; with an ending, the name of a file beside it. */
+  readonly part: string;
+  readonly bytes: Uint8Array;
+}
+
+/** What a reader makes of a copy's files. */
+export interface ReadCopy extends Says {
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+}
+
+/** A file brought in as a document to keep. */
+export interface ReadMaster {
+  readonly master: Master;
+  readonly mark: string | null;
+  readonly notUnderstood: readonly NotUnderstood[];
+  /** Parts that a master can't hold and that came in as pictures of themselves. */
+  readonly asPictures?: number;
+  /** Texts in fonts that the file carries, which came in as outlines. */
+  readonly asOutlines?: number;
+  /** Bytes of the pictures that stand in it, by SHA-256. */
+  readonly resources?: ReadonlyMap<string, Uint8Array>;
+}
+
+/** How a file would be read that says little of itself: what was found, for a person to confirm, and what comes of it. */
+export interface Look {
+  settings: {
+    /** As it is wished for when the file is brought in. */
+    name: 'encoding' | 'delimiter' | 'decimal' | 'dates' | 'unit' | 'up';
+    words: string;
+    value: string;
+    choices: { value: string; words: string }[];
+    /** Nothing in the file says otherwise. */
+    sure: boolean;
+  }[];
+  columns: { name: string; unit: string; type: string }[];
+  /** The first rows, as they are understood. */
+  rows: string[][];
+  /** What is not as it should be, in words. */
+  remarks: string[];
+}
+
+/** What is known of a file before it is read; without it a reader goes by the mark of origin. */
+export interface ReadHints {
+  readonly options?: Options;
+}
+
+/** Write and read of one target. May answer later, where its library does. */
+export interface Codec {
+  readonly declaration: Declaration;
+  readonly write: (says: Says, options: Options, mark: string, means: Means) => MaybePromise<readonly CopyFile[]>;
+  /** Fills the digest of what the copy says into its mark, in place: a copy is written once. */
+  readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
+  readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
+  /** The names of the files that a copy's first file says stand beside it; without it, they are numbered. */
+  readonly beside?: (first: Uint8Array) => readonly string[];
+  /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
+  readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
+  /** Options that a file shows it was made by, for copies that lost their mark. */
+  readonly stated?: (bytes: Uint8Array, means: Partial<Means>) => MaybePromise<Readonly<Record<string, string>>>;
+  /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
+  readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => Look | null;
+  /** Present where such a file can become a master. */
+  readonly bringIn?: (bytes: Uint8Array, name: string, means?: Partial<Means>, wishes?: PartWishes) => MaybePromise<ReadMaster>;
+}
+
+/** A single file as a copy's files. */
+export const onlyFile = (bytes: Uint8Array): readonly CopyFile[] => [{ part: '', bytes }];

@@ -1,0 +1,41 @@
+import type * as z from 'zod';
+import type { Carries } from './leaf';
+import type { Use } from './uses';
+
+export type OptionValue = string | number | boolean;
+export type Options = Readonly<Record<string, OptionValue>>;
+
+/** A target as everyone may know it, without its reader and writer: small enough for a browser's first load. */
+export interface Declaration {
+  readonly id: string;
+  readonly label: string;
+  /** Standard that the bytes follow. */
+  readonly standard: string;
+  readonly mediaType: string;
+  /** Changes whenever the writer gives other bytes for the same content. */
+  readonly writer: string;
+  /**
+   * A strict object schema with a default for each option, from which the form is built: descriptions are what a person reads,
+   * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices.
+   */
+  readonly options: z.ZodObject;
+  /** The option that names the version of the format, and its values, oldest first; null for a target that has only one. */
+  readonly versions: { readonly option: string; readonly values: readonly string[] } | null;
+  readonly use: (options: Options) => Use;
+  readonly extension: (options: Options) => string;
+  /** What is held of each kind of content; a kind that is absent is left out. */
+  readonly carries: (options: Options) => Carries;
+  /** Default tolerance of a match check for each kind, mm. */
+  readonly tolerance: Readonly<Record<string, number>>;
+  readonly holds: {
+    /** Whether a copy can say several sheets. */
+    readonly leaves: 'one' | 'many';
+    readonly files: (options: Options) => 'one' | 'many';
+    readonly mark: 'inside' | 'sidecar';
+  };
+  readonly limits: { readonly bytes?: number };
+  /** False where such a file can't become a master. */
+  readonly comesIn?: boolean;
+  /** Whether these first bytes look like this format. @param entries names of what is in it, where it is a zip package */
+  readonly recognise: (head: Uint8Array, entries: readonly string[]) => boolean;
+}

@@ -1,0 +1,22 @@
+import * as z from 'zod';
+import { Id, itemBase } from '../schema-parts';
+import type { ItemKind } from './kind';
+
+declare module './union' {
+  interface Items {
+    use: UseItem;
+  }
+}
+
+export const UseItem = z.object({ kind: z.literal('use'), ...itemBase, symbol: Id });
+export type UseItem = z.infer<typeof UseItem>;
+
+export const use: ItemKind<UseItem> = {
+  id: 'use',
+  schema: UseItem,
+  words: () => 'symbol use',
+  lists: [],
+  opens: ({ symbol }) => ({ symbol }),
+  sized: false,
+  fields: [],
+};

@@ -1,0 +1,77 @@
+import type { Means } from '../../contracts/means';
+import { Failure } from '../../base/failure/failure';
+import { isPicture } from '../../document/paint';
+import type { ResolvedPart } from '../resolve';
+import { correct } from './correct';
+import { drawnPicture } from '../../contracts/pictures';
+import type { DrawnPicture } from '../../contracts/drawn-picture';
+import { pictureOf } from '../../document/picture-word';
+
+/** A picture made for a copy. */
+export interface MadePicture {
+  readonly drawn: DrawnPicture;
+  /** Whether it is not the kept file, but one made of it. */
+  readonly remade: boolean;
+}
+/** By the words that a master has for them. */
+export type MadePictures = ReadonlyMap<string, MadePicture>;
+
+/** Formats that nearly everything shows. */
+const SHOWN_EVERYWHERE = new Set(['image/png', 'image/jpeg']);
+
+function wordsIn({ entries, cells }: ResolvedPart, found: Set<string>): Set<string> {
+  for (const { style } of entries) if (isPicture(style.fill)) found.add(style.fill.picture);
+  for (const cell of cells.values()) wordsIn(cell, found);
+  return found;
+}
+
+/** The pictures that a board shows, corrected and ready to be put into a copy. @returns at once where there are none */
+export function picturesFor(part: ResolvedPart, means: Means): MadePictures | Promise<MadePictures> {
+  const words = wordsIn(part, new Set());
+  if (!words.size || !means.pictures) return new Map();
+  return (async () => {
+    const made = new Map<string, MadePicture>();
+    for (const word of words) made.set(word, await makePicture(word, means));
+    return made;
+  })();
+}
+
+/** @throws Failure `resource-missing` */
+export async function bytesOfResource(sha: string, { resource }: Means): Promise<Uint8Array> {
+  const bytes = await resource?.(sha);
+  if (bytes) return bytes;
+  throw new Failure('resource-missing', `The picture ${sha.slice(0, 12)}… is not kept with this master. Bring it in again.`);
+}
+
+async function makePicture(word: string, means: Means): Promise<MadePicture> {
+  const { resource, corrections } = pictureOf(word);
+  const engine = means.pictures!;
+  const bytes = await bytesOfResource(resource, means);
+  const facts = await engine.facts(bytes);
+  if (!corrections.length && SHOWN_EVERYWHERE.has(facts.mediaType) && facts.plain && !facts.turned)
+    return { drawn: await drawnPicture(engine, bytes), remade: false };
+  const known = remembered.get(word);
+  if (known) return known;
+  const pixels = await engine.pixels(bytes, corrections.length || facts.depth === 16 ? 16 : 8);
+  const made = { drawn: await drawnPicture(engine, await engine.png(correct(pixels, corrections))), remade: true };
+  remember(word, made);
+  return made;
+}
+
+/** Bytes of made pictures that are kept for the next copy of the same master. */
+const REMEMBERED = 96 * 1024 * 1024;
+/** By their words, which say all that they are made of; what was made first goes first. */
+const remembered = new Map<string, MadePicture>();
+let size = 0;
+
+function remember(word: string, made: MadePicture): void {
+  const own = made.drawn.bytes.length;
+  if (own > REMEMBERED / 2 || remembered.has(word)) return;
+  remembered.set(word, made);
+  size += own;
+  for (const [oldest, { drawn }] of remembered) {
+    if (size <= REMEMBERED) break;
+    remembered.delete(oldest);
+    size -= drawn.bytes.length;
+  }
+}

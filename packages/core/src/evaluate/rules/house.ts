@@ -1,0 +1,112 @@
+import * as z from 'zod';
+import { Failure } from '../../base/failure/failure';
+import { FONTS } from '../../document/faces';
+import { PROCESSES } from '../../document/schema';
+
+/** What a name of a file can be made of, in the words of the patterns of names. */
+export const NAME_PARTS = ['owner', 'title', 'board', 'date', 'rev', 'version'] as const;
+export type NamePart = (typeof NAME_PARTS)[number];
+export const LETTER_STYLES = ['lower_underscore', 'CamelParts'] as const;
+export const SEPARATORS = ['_', '-', '.'] as const;
+
+const Name = z.string().trim().min(1).max(80);
+const Length = z.number().positive().max(1000);
+
+/** What a house writes and draws, and nothing else: a list that is empty leaves that free (docs/house-rules.md). */
+export const HouseRules = z.strictObject({
+  format: z.literal('inkwell-house-rules'),
+  version: z.literal(1),
+  /** Whose rules these are. */
+  house: z.string().max(120).default(''),
+  names: z
+    .strictObject({
+      parts: z
+        .array(z.enum(NAME_PARTS))
+        .min(1)
+        .max(NAME_PARTS.length)
+        .refine((parts) => new Set(parts).size === parts.length, 'says a part twice'),
+      letters: z.enum(LETTER_STYLES),
+      separator: z.enum(SEPARATORS),
+      /** Letters that no name may hold, one behind the other; blanks and what some file systems refuse never may. */
+      forbidden: z.string().max(40),
+      length: z.number().int().min(16).max(200),
+      ending: z.enum(['lower', 'upper']),
+    })
+    .refine(({ separator, forbidden }) => !forbidden.includes(separator), {
+      message: 'forbids the letter that it parts names by',
+      path: ['forbidden'],
+    })
+    .refine(({ letters, forbidden }) => letters === 'CamelParts' || !forbidden.includes('_'), {
+      message: 'forbids the underscore that it joins words by',
+      path: ['forbidden'],
+    }),
+  layers: z
+    .array(
+      z.strictObject({
+        name: Name,
+        process: z.enum(PROCESSES),
+        colour: z.string().regex(/^#[0-9a-f]{6}$/, 'is a colour such as #2b4180'),
+      }),
+    )
+    .max(200),
+  /** Widths of lines, mm. */
+  widths: z.array(Length).max(50),
+  /** Types of lines that are not whole: dashes and gaps by turns, mm. */
+  lines: z
+    .array(
+      z.strictObject({
+        name: Name,
+        dash: z
+          .array(z.number().min(0).max(1000))
+          .min(1)
+          .max(12)
+          .refine((dash) => dash.some((length) => length > 0), 'draws nothing'),
+      }),
+    )
+    .max(50),
+  fonts: z.array(z.enum(FONTS)).max(200),
+  /** Names of the symbols that may be used. */
+  symbols: z.array(Name).max(500),
+});
+export type HouseRules = z.infer<typeof HouseRules>;
+
+export const NO_RULES: HouseRules = {
+  format: 'inkwell-house-rules',
+  version: 1,
+  house: '',
+  names: {
+    parts: ['title', 'board', 'rev', 'version'],
+    letters: 'lower_underscore',
+    separator: '_',
+    forbidden: '',
+    length: 80,
+    ending: 'lower',
+  },
+  layers: [],
+  widths: [],
+  lines: [],
+  fonts: [],
+  symbols: [],
+};
+
+/** @throws Failure `rules-invalid` that says where and what */
+export function houseRules(value: unknown): HouseRules {
+  const said = value as { format?: unknown; version?: unknown } | null;
+  if (said?.format !== 'inkwell-house-rules')
+    throw new Failure(
+      'rules-invalid',
+      'These are no house rules: a file of them says "format": "inkwell-house-rules" at its beginning.',
+    );
+  if (said.version !== 1)
+    throw new Failure(
+      'rules-invalid',
+      `These house rules are of version ${String(said.version)}; this program knows version 1. Ask their sender for those.`,
+    );
+  const parsed = HouseRules.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const { path, message } = parsed.error.issues[0]!;
+  throw new Failure('rules-invalid', `House rules: ${path.join(' ') || 'they'} ${message}.`);
+}
+
+/** A file of house rules. The same rules give the same bytes. */
+export const houseRulesText = (rules: HouseRules): string => `${JSON.stringify(HouseRules.parse(rules), null, 2)}\n`;

@@ -1,0 +1,72 @@
+import type { Means } from '../contracts/means';
+import { digest } from '../base/bytes/hasher';
+import { Failure } from '../base/failure/failure';
+import { Master, type Resource } from '../document/schema';
+import { assertSound } from '../document/sound';
+import type { Codec, Look, ReadMaster } from '../contracts/codec';
+import type { PartWishes } from '../contracts/wishes';
+import { recognise } from './recognise';
+import { declarations } from './declarations';
+import { codecOf } from './registry';
+
+/** A format that files come in from and that no copy is made in. */
+export interface Source {
+  readonly label: string;
+  readonly mediaType: string;
+  readonly recognise: (head: Uint8Array) => boolean;
+  readonly bringIn: NonNullable<Codec['bringIn']>;
+}
+const sources = new Map<string, Source>();
+
+/** Adds formats to bring in from. */
+export function addSources(added: readonly Source[]): void {
+  for (const source of added) sources.set(source.label, source);
+}
+
+async function sourceOf(bytes: Uint8Array): Promise<Pick<Source, 'mediaType' | 'bringIn'> | undefined> {
+  const target = recognise(bytes);
+  const bringIn = target && (await codecOf(target.id)).bringIn;
+  if (bringIn) return { mediaType: target.mediaType, bringIn };
+  return [...sources.values()].find((source) => source.recognise(bytes.subarray(0, 4096)));
+}
+
+/** How a file would be read, where it says too little of itself for that to be certain; null for all others. */
+export async function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Promise<Look | null> {
+  const target = recognise(bytes);
+  return (target && (await codecOf(target.id)).look?.(bytes, name, wishes)) ?? null;
+}
+
+/** A file as a new document to keep: the original and all pictures with it. */
+export interface Brought extends ReadMaster {
+  /** Its resources are those of `kept`. */
+  readonly master: Master;
+  readonly kept: readonly { readonly resource: Resource; readonly bytes: Uint8Array }[];
+}
+
+/**
+ * @param wishes of parts that a master can't hold
+ * @throws Failure `not-known` that says what could be brought in, or that of its reader
+ */
+export async function bringInAny(bytes: Uint8Array, name: string, means: Partial<Means>, wishes?: PartWishes): Promise<Brought> {
+  const source = await sourceOf(bytes);
+  if (!source) {
+    const known = [...declarations().flatMap((one) => (one.comesIn === false ? [] : [one.label])), ...sources.keys()];
+    throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
+  }
+  const read = await source.bringIn(bytes, name, means, wishes);
+  const id = digest(bytes);
+  const pictures = read.master.resources.map((resource) => ({ resource, bytes: read.resources!.get(resource.id)! }));
+  const original: Resource = { id, name: name.slice(0, 300), mediaType: source.mediaType, size: bytes.length, role: 'original' };
+  // A picture that is a master is its own original.
+  const kept = pictures.some(({ resource }) => resource.id === id) ? pictures : [{ resource: original, bytes }, ...pictures];
+  const master = { ...read.master, resources: kept.map(({ resource }) => resource) };
+  // What could be written and not be opened again would be lost.
+  const { error } = Master.safeParse(master);
+  const issue = error?.issues[0];
+  if (issue)
+    throw new Failure('not-held', `“${name}” holds something that a master can't: ${issue.path.join('.')}: ${issue.message}.`, {
+      file: name,
+    });
+  assertSound(master);
+  return { ...read, master, kept };
+}

@@ -1,0 +1,93 @@
+import Papa from 'papaparse';
+import { dateFrom, numberFrom } from '../../evaluate/tables/typed';
+import { DELIMITERS, type Delimiter } from './declare';
+import { decode, encodingOf } from './encoding';
+import type { Encoding } from '../../base/bytes/encodings';
+
+export type DateOrder = 'year first' | 'day first' | 'month first';
+
+/** How a file of cells is read. */
+export interface Reading {
+  readonly encoding: Encoding;
+  readonly delimiter: Delimiter;
+  readonly decimal: '.' | ',';
+  readonly dates: DateOrder;
+}
+/** What was found, and what of it is only a guess. */
+export interface Found extends Reading {
+  readonly unsure: readonly (keyof Reading)[];
+}
+
+/** Rows that are looked at. */
+const LOOK = 400;
+
+/** The first rows of a text, cut by a delimiter. */
+export const someRows = (text: string, delimiter: Delimiter, rows = LOOK): string[][] =>
+  Papa.parse<string[]>(text, { delimiter: DELIMITERS[delimiter], preview: rows, skipEmptyLines: 'greedy' }).data;
+
+/** How well a delimiter cuts: rows of the same count of cells, more than one. */
+function fit(rows: readonly (readonly string[])[]): number {
+  const counts = new Map<number, number>();
+  for (const { length } of rows) counts.set(length, (counts.get(length) ?? 0) + 1);
+  const [width, often] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? [1, 0];
+  return width < 2 ? 0 : often / rows.length + width / 10_000;
+}
+
+/** Which delimiter cuts a text into rows of one length. */
+export function delimiterOf(text: string, wanted?: Delimiter): { delimiter: Delimiter; sure: boolean } {
+  const head = text.slice(0, 200_000);
+  const fits = (Object.keys(DELIMITERS) as Delimiter[]).map((delimiter) => ({ delimiter, fit: fit(someRows(head, delimiter)) }));
+  const best = fits.reduce((a, b) => (b.fit > a.fit ? b : a));
+  const asked = fits.find(({ delimiter }) => delimiter === wanted);
+  // What is said counts as long as it cuts at all.
+  if (asked && (asked.fit > 0.6 || best.fit === 0)) return { delimiter: asked.delimiter, sure: true };
+  const rivals = fits.filter((one) => one !== best && one.fit > 0.9);
+  return { delimiter: best.fit ? best.delimiter : 'comma', sure: best.fit > 0.9 && !rivals.length };
+}
+
+/** Which decimal mark numbers have: what only one of the two can have written. */
+export function decimalOf(rows: readonly (readonly string[])[], wanted?: '.' | ','): { decimal: '.' | ','; sure: boolean } {
+  let [points, commas] = [0, 0];
+  for (const row of rows)
+    for (const cell of row) {
+      const [point, comma] = [numberFrom(cell, '.'), numberFrom(cell, ',')];
+      // 1,234 and 1.234 are numbers either way, and say nothing.
+      if (Number.isNaN(point) && !Number.isNaN(comma)) commas++;
+      else if (Number.isNaN(comma) && !Number.isNaN(point)) points++;
+    }
+  if (points !== commas) return { decimal: points > commas ? '.' : ',', sure: !points || !commas };
+  const marked = rows.some((row) => row.some((cell) => /^[+-]?\d{1,3}([.,]\d{3})+$/.test(cell.trim())));
+  return { decimal: wanted ?? '.', sure: !marked || wanted !== undefined };
+}
+
+/** In which order dates are written: what only one order can have meant. */
+function datesOf(rows: readonly (readonly string[])[]): { dates: DateOrder; sure: boolean } {
+  let [day, month, either] = [0, 0, 0];
+  for (const row of rows)
+    for (const cell of row) {
+      if (!/^\d{1,2}[./-]\d{1,2}[./-](\d{2}|\d{4})(\D|$)/.test(cell.trim()) && !/^\d{1,2}[./-]\d{1,2}$/.test(cell.trim()))
+        continue;
+      const [first, second] = [dateFrom(cell, 'day first'), dateFrom(cell, 'month first')];
+      if (first && !second) day++;
+      else if (second && !first) month++;
+      else if (first) either++;
+    }
+  if (!day && !month) return { dates: either ? 'day first' : 'year first', sure: !either };
+  return { dates: day >= month ? 'day first' : 'month first', sure: !day || !month };
+}
+
+/** How a file is to be read, found in its own bytes; what is asked for is taken as it is. */
+export function findReading(bytes: Uint8Array, asked: Partial<Reading> = {}): Found {
+  const unsure: (keyof Reading)[] = [];
+  const take = <K extends keyof Reading>(name: K, found: Record<K, Reading[K]> & { readonly sure: boolean }): Reading[K] => {
+    const said: Reading[K] | undefined = asked[name];
+    if (said !== undefined) return said;
+    if (!found.sure) unsure.push(name);
+    return (found as Record<K, Reading[K]>)[name];
+  };
+  const encoding = take('encoding', encodingOf(bytes));
+  const text = decode(bytes, encoding);
+  const delimiter = take('delimiter', delimiterOf(text));
+  const rows = someRows(text.slice(0, 200_000), delimiter);
+  return { encoding, delimiter, decimal: take('decimal', decimalOf(rows)), dates: take('dates', datesOf(rows)), unsure };
+}

@@ -1,0 +1,132 @@
+import * as z from 'zod';
+import { Failure } from '../base/failure/failure';
+import type { Declaration, Options } from '../contracts/declaration';
+import { dxfDeclaration } from './dxf/declare';
+import { hpglDeclaration } from './hpgl/declare';
+import { jpegDeclaration } from './jpeg/declare';
+import { pdfDeclaration } from './pdf/declare';
+import { pngDeclaration } from './png/declare';
+import { csvDeclaration } from './csv/declare';
+import { htmlDeclaration } from './html/declare';
+import { jsonDeclaration } from './json/declare';
+import { nativeDeclaration } from './native/declare';
+import { svgDeclaration } from './svg/declare';
+import { stepDeclaration } from './step/declare';
+import { stlDeclaration } from './stl/declare';
+import { objDeclaration } from './obj/declare';
+import { threeMfDeclaration } from './3mf/declare';
+import { gltfDeclaration } from './gltf/declare';
+import { tiffDeclaration } from './tiff/declare';
+import { webpDeclaration } from './webp/declare';
+import { txtDeclaration } from './txt/declare';
+import { odtDeclaration } from './odt/declare';
+import { docxDeclaration } from './docx/declare';
+import { epubDeclaration } from './epub/declare';
+import { xlsxDeclaration } from './xlsx/declare';
+
+const known = new Map<string, Declaration>();
+
+/** Adds a target's declaration. @throws Failure `target-taken` where its name is another's */
+export function addDeclaration(declaration: Declaration): void {
+  const before = known.get(declaration.id);
+  if (before && before !== declaration) throw new Failure('target-taken', `There is a target “${declaration.id}” already.`);
+  known.set(declaration.id, declaration);
+}
+for (const declaration of [
+  svgDeclaration,
+  pdfDeclaration,
+  pngDeclaration,
+  jpegDeclaration,
+  tiffDeclaration,
+  webpDeclaration,
+  dxfDeclaration,
+  hpglDeclaration,
+  nativeDeclaration,
+  xlsxDeclaration,
+  htmlDeclaration,
+  odtDeclaration,
+  docxDeclaration,
+  epubDeclaration,
+  stepDeclaration,
+  stlDeclaration,
+  threeMfDeclaration,
+  objDeclaration,
+  gltfDeclaration,
+  csvDeclaration,
+  jsonDeclaration,
+  txtDeclaration,
+])
+  addDeclaration(declaration);
+
+/** All targets, in the order in which they are offered. */
+export const declarations = (): readonly Declaration[] => [...known.values()];
+
+/** @throws Failure `target-unknown` that lists the known ones */
+export function declarationOf(target: string): Declaration {
+  const found = known.get(target);
+  if (found) return found;
+  throw new Failure('target-unknown', `There is no target “${target}”. Known: ${[...known.keys()].join(', ')}.`);
+}
+
+/** Options with their defaults filled in. @throws Failure `option-invalid` that says what is allowed */
+export function parseOptions({ id, options }: Declaration, given: Readonly<Record<string, unknown>>): Options {
+  const parsed = options.safeParse(given);
+  if (parsed.success) return parsed.data as Options;
+  const issue = parsed.error.issues[0]!;
+  const what =
+    issue.code === 'unrecognized_keys'
+      ? `There is no option “${issue.keys.join(', ')}”`
+      : `Option “${issue.path.join('.')}”: ${issue.message}`;
+  throw new Failure('option-invalid', `${what}. Options of ${id}: ${Object.keys(options.shape).join(', ')}.`);
+}
+
+/** One option of a target, as a form or a command line shows it. */
+export interface OptionField {
+  readonly name: string;
+  readonly words: string;
+  readonly kind: 'number' | 'choice' | 'yes or no' | 'text';
+  readonly standard: string | number | boolean;
+  readonly unit: string;
+  readonly least: number | null;
+  readonly most: number | null;
+  readonly whole: boolean;
+  readonly choices: readonly { readonly value: string; readonly words: string }[];
+}
+
+interface JsonSchema {
+  readonly type?: string;
+  readonly description?: string;
+  readonly default?: string | number | boolean;
+  readonly enum?: readonly string[];
+  readonly const?: string;
+  readonly minimum?: number;
+  readonly maximum?: number;
+  readonly unit?: string;
+  readonly words?: Readonly<Record<string, string>>;
+}
+
+/** The options of a target, read out of its schema. */
+export function optionFields({ options, versions }: Declaration): OptionField[] {
+  const { properties = {} } = z.toJSONSchema(options, { io: 'output' }) as { properties?: Record<string, JsonSchema> };
+  return Object.entries(properties).map(([name, one]): OptionField => {
+    // Values that look like numbers lose their place in an enumeration; versions have an order of their own.
+    const listed = one.enum ?? (one.const === undefined ? undefined : [one.const]);
+    const values = versions?.option === name ? versions.values : listed;
+    const number = one.type === 'number' || one.type === 'integer';
+    return {
+      name,
+      words: one.description ?? '',
+      kind: values ? 'choice' : number ? 'number' : one.type === 'boolean' ? 'yes or no' : 'text',
+      standard: one.default ?? '',
+      unit: one.unit ?? '',
+      least: number ? (one.minimum ?? null) : null,
+      most: number ? (one.maximum ?? null) : null,
+      whole: one.type === 'integer',
+      choices: (values ?? []).map((value) => ({ value, words: one.words?.[value] ?? value })),
+    };
+  });
+}
+
+/** The version that options name; empty for a target that has only one. */
+export const versionIn = ({ versions }: Declaration, options: Options): string =>
+  versions ? String(options[versions.option]) : '';

@@ -1,0 +1,14 @@
+export * from '../contracts/codec';
+export * from '../contracts/declaration';
+export * from './declarations';
+export * from './recognise';
+export * from './registry';
+export * from '../contracts/uses';
+export * from './bring-in';
+export { type PartWishes, partWishes } from '../contracts/wishes';
+export { PDF_DIGITS, pdfDeclaration } from './pdf/declare';
+export { pngDeclaration } from './png/declare';
+export { jpegDeclaration } from './jpeg/declare';
+export { tiffDeclaration } from './tiff/declare';
+export { webpDeclaration } from './webp/declare';
+export { begins } from './pixel-options';

@@ -1,0 +1,29 @@
+import * as z from 'zod';
+import type { Declaration } from '../../contracts/declaration';
+import { ALPHA, BACKGROUND, PIXELS, SIZE, begins, carriesPixels } from '../pixel-options';
+
+/** Pixels without loss. */
+export const pngDeclaration: Declaration = {
+  ...PIXELS,
+  id: 'png',
+  label: 'PNG picture',
+  standard: 'PNG (Third Edition), XMP',
+  mediaType: 'image/png',
+  options: z.strictObject({
+    ...SIZE,
+    depth: z.enum(['8', '16']).default('8').describe('Bits per colour'),
+    transparency: ALPHA,
+    background: BACKGROUND,
+    compression: z.coerce.number().int().min(0).max(9).default(6).describe('How hard to pack').meta({ unit: 'of 9' }),
+  }),
+  extension: () => 'png',
+  carries: (options) =>
+    carriesPixels(options, {
+      format: 'png',
+      depth: options['depth'] === '16' ? 16 : 8,
+      alpha: options['transparency'] === 'kept',
+      quality: null,
+      compression: String(options['compression']),
+    }),
+  recognise: (head) => begins(head, 0x89, 'PNG\r\n', 0x1a, '\n'),
+};

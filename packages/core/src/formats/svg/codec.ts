@@ -1,0 +1,73 @@
+import type { StandingPicture } from './reading';
+import { sealText } from '../../contracts/seal';
+import type { Drawing } from '../../contracts/drawing';
+import { PackingSink } from '../../content/drawing/sink';
+import { Failure } from '../../base/failure/failure';
+import { Budget } from '../../document/limits';
+import type { Codec, CopyFile, ReadCopy } from '../../contracts/codec';
+import type { NotUnderstood } from '../../contracts/not-understood';
+import { bringInSvg } from './bring-in';
+import { svgDeclaration } from './declare';
+import type { MaybePromise, Means } from '../../contracts/means';
+import { measureBy } from '../../evaluate/fonts/font-book';
+import { openSvg, tellSvg } from './document';
+import { openPictures } from './images';
+import { statedInSvg } from './stated';
+import { type Sheet, writeSvg } from './write';
+
+const leaf = (drawing: Drawing, label: string) => ({ kind: 'drawing' as const, key: '', label, body: drawing });
+
+type ReadFile = ReadCopy & { readonly title: string };
+
+function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Means>): MaybePromise<ReadFile> {
+  const guarded = <T>(read: () => T): T => {
+    try {
+      return read();
+    } catch (error) {
+      if (part && error instanceof Failure) throw new Failure(error.code, `Part ${part}: ${error.message}`, error.where);
+      throw error;
+    }
+  };
+  const opened = guarded(() => openSvg(bytes));
+  const width = fonts && measureBy(fonts);
+  const tell = (standing: ReadonlyMap<string, StandingPicture>): ReadFile => {
+    const sink = new PackingSink(width);
+    const { mark, notUnderstood, title } = guarded(() => tellSvg(opened, sink, new Budget(), standing, width));
+    return { leaves: sink.drawings().map(({ drawing, label }) => leaf(drawing, label)), mark, notUnderstood, title };
+  };
+  const standing = openPictures(opened.root, pictures);
+  return standing instanceof Promise ? standing.then(tell) : tell(standing);
+}
+
+function together(read: readonly ReadFile[]): ReadCopy {
+  return {
+    // In a file of its own a sheet is called what the file is; that of a copy of one board has no title.
+    leaves: read.flatMap(({ leaves, title }) => leaves.map((one) => ({ ...one, label: one.label || title }))),
+    mark: read[0]!.mark,
+    notUnderstood: joined(read.map(({ notUnderstood }) => notUnderstood)),
+  };
+}
+
+/** One list of what was not understood in several files. */
+function joined(lists: readonly (readonly NotUnderstood[])[]): NotUnderstood[] {
+  const all = new Map<string, NotUnderstood>();
+  for (const one of lists.flat()) all.set(one.kind, { ...one, count: one.count + (all.get(one.kind)?.count ?? 0) });
+  return [...all.values()];
+}
+
+export const svgCodec = {
+  declaration: svgDeclaration,
+  write: ({ leaves }, options, mark) => {
+    const sheets = leaves.map(({ label, body }): Sheet => ({ label, drawing: body as Drawing }));
+    const digits = Number(options['precision'] ?? 3);
+    if (options['sheets'] !== 'a file each' || sheets.length < 2) return [{ part: '', bytes: writeSvg(sheets, digits, mark) }];
+    return sheets.map((sheet, i): CopyFile => ({ part: i ? String(i + 1) : '', bytes: writeSvg([sheet], digits, mark) }));
+  },
+  seal: sealText,
+  read: (files, _hints, means: Partial<Means> = {}) => {
+    const read = files.map((file) => readFile(file, means));
+    return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
+  },
+  stated: statedInSvg,
+  bringIn: bringInSvg,
+} satisfies Codec;

@@ -1,0 +1,29 @@
+import * as z from 'zod';
+import type { Declaration } from '../../contracts/declaration';
+import { ALPHA, BACKGROUND, PIXELS, SIZE, begins, carriesPixels } from '../pixel-options';
+
+/** Pixels for print. */
+export const tiffDeclaration: Declaration = {
+  ...PIXELS,
+  id: 'tiff',
+  label: 'TIFF picture',
+  standard: 'TIFF 6.0, XMP',
+  mediaType: 'image/tiff',
+  options: z.strictObject({
+    ...SIZE,
+    depth: z.enum(['8', '16']).default('16').describe('Bits per colour'),
+    transparency: ALPHA,
+    background: BACKGROUND,
+    compression: z.enum(['none', 'lzw', 'deflate']).default('deflate').describe('How it is packed, without loss'),
+  }),
+  extension: () => 'tif',
+  carries: (options) =>
+    carriesPixels(options, {
+      format: 'tiff',
+      depth: options['depth'] === '16' ? 16 : 8,
+      alpha: options['transparency'] === 'kept',
+      quality: null,
+      compression: String(options['compression']),
+    }),
+  recognise: (head) => begins(head, 'II*', 0) || begins(head, 'MM', 0, '*'),
+};

@@ -1,0 +1,28 @@
+import * as z from 'zod';
+import type { Declaration } from '../../contracts/declaration';
+import { ALPHA, BACKGROUND, PIXELS, QUALITY, SIZE, begins, carriesPixels } from '../pixel-options';
+
+/** Small pictures for the web. */
+export const webpDeclaration: Declaration = {
+  ...PIXELS,
+  id: 'webp',
+  label: 'WebP picture',
+  standard: 'RFC 9649, XMP',
+  mediaType: 'image/webp',
+  options: z.strictObject({
+    ...SIZE,
+    transparency: ALPHA,
+    background: BACKGROUND,
+    packing: z.enum(['with loss', 'without loss']).default('with loss').describe('Whether fine detail may go'),
+    quality: QUALITY,
+  }),
+  extension: () => 'webp',
+  carries: (options) =>
+    carriesPixels(options, {
+      format: 'webp',
+      depth: 8,
+      alpha: options['transparency'] === 'kept',
+      quality: options['packing'] === 'with loss' ? Number(options['quality']) : null,
+    }),
+  recognise: (head) => begins(head, 'RIFF') && begins(head.subarray(8), 'WEBP'),
+};

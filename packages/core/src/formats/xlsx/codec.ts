@@ -1,0 +1,21 @@
+import { sealZip } from '../../contracts/zip-seal';
+import { PLAIN } from '../../evaluate/tables/typed';
+import { type Codec, onlyFile } from '../../contracts/codec';
+import { gridsToMaster } from '../tables/bring-in';
+import { xlsxDeclaration } from './declare';
+import { readXlsx } from './read';
+import { MARK_ENTRY, writeXlsx } from './write';
+
+export const xlsxCodec = {
+  declaration: xlsxDeclaration,
+  write: ({ leaves }, _options, mark) => onlyFile(writeXlsx(leaves, mark)),
+  seal: (files, says) => sealZip(files, MARK_ENTRY, says),
+  read: (files) => {
+    const { tables, mark, notUnderstood } = readXlsx(files[0]!.bytes);
+    return { leaves: tables.map(({ name, grid }) => ({ kind: 'grid', key: '', label: name, body: grid })), mark, notUnderstood };
+  },
+  bringIn: (bytes, name) => {
+    const { tables, mark, notUnderstood } = readXlsx(bytes);
+    return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood };
+  },
+} satisfies Codec;
