@@ -92,7 +92,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              group: ['../../**', '!../../document/native/origin'],
+              regex: '^\\.\\./\\.\\./(?!document/native/origin$)',
               allowTypeImports: true,
               message: 'A declaration imports zod and types.',
             },

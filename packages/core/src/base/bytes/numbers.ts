@@ -4,7 +4,7 @@ const THREE = Array.from({ length: 1000 }, (_, i) => String(i).padStart(3, '0'))
 /** The same without zeros at the end. */
 const TRIMMED = THREE.map((digits) => digits.replace(/0+$/, ''));
 
-const PLAIN = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
+const PLAIN = /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?$/i;
 
 /**
  * A number as files state it, in decimal digits: JavaScript would also take hexadecimal ones, nothing at all and infinity.

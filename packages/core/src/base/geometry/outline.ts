@@ -1,7 +1,7 @@
 import { type Matrix, apply, determinant, isSimilarity } from './matrix';
 import { type Point, near } from './point';
 import { arcToCubics } from './arcs';
-import type { Arc, Cubic, Line, Outline, Segment } from './segments';
+import type { Cubic, Outline, Segment } from './segments';
 
 export type { Arc, Cubic, Line, Outline, Segment } from './segments';
 

@@ -4,10 +4,10 @@ import { SourceList } from '../../contracts/source-list';
 import { Growing } from '../../base/bytes/growing';
 import type { Matrix } from '../../base/geometry/matrix';
 import type { Outline } from '../../base/geometry/outline';
-import { type DisplayEntry, type DisplayList, type DisplayStyle, type TextEntry, styleKey } from '../../contracts/display-list';
+import { type DisplayEntry, type DisplayList, type DisplayStyle, styleKey } from '../../contracts/display-list';
 import { digestDrawing } from './digest';
 import type { Drawing, DrawnUse, Words } from '../../contracts/drawing';
-import { type Paths, PathStore, outlineAt } from '../../base/geometry/paths';
+import { PathStore, outlineAt } from '../../base/geometry/paths';
 import { type Span, type SpanLook, isPlainSpan, onlyOpacity, spansInOrder } from '../../contracts/spans';
 
 /** The master's object that an entry comes from, or null. */

@@ -1,10 +1,9 @@
 import type * as z from 'zod';
 import type { Matrix } from '../../base/geometry/matrix';
 import type { Outline } from '../../base/geometry/outline';
-import type { Point } from '../../base/geometry/point';
 import type { PlacedPicture } from '../paint';
 import type { Measure, TextLine } from './text-line';
-import { CAPS, type FontName, JOINS } from '../schema-parts';
+import { CAPS, JOINS } from '../schema-parts';
 
 /** A property that a person may set: where it is, what it is called, and how it is edited. */
 export interface Field {

@@ -6,7 +6,7 @@ import type { Point } from '../../base/geometry/point';
 import { canonical, digest } from '../../document/hash';
 import { resolveBoard } from '../resolve';
 import type { Master } from '../../document/schema';
-import type { Axis, EdgeRule, Feature, Joining, PlaneName, Solid, SolidOutline } from '../../document/solids/schema';
+import type { EdgeRule, Feature, Joining, Solid, SolidOutline } from '../../document/solids/schema';
 import { allItems } from '../../document/tree';
 import type { Making, Placing, Plan, PlanStep, PlannedEdges, Spot } from '../../contracts/plan';
 import { type Values, valuesOf } from './values';

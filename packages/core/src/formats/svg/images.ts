@@ -3,7 +3,6 @@ import { fromBase64 } from '../../base/bytes/base64';
 import { asFailure } from '../../base/failure/failure';
 import { type Matrix, apply, invert, multiply } from '../../base/geometry/matrix';
 import { type PictureEngine, drawnPicture } from '../../contracts/pictures';
-import type { DrawnPicture } from '../../contracts/drawn-picture';
 import { type Around, type Reading, axesOf, titleOf } from './reading';
 import { parseLength } from './lengths';
 import type { Properties } from './properties';
