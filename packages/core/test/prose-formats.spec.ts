@@ -33,7 +33,7 @@ const html = (...blocks: ProseBlock[]) =>
 describe('lists of DOCX count as the format has it', () => {
   const numbering = () =>
     new Numbering(
-      tree(`<w:numbering xmlns:w="w">
+      tree(`<w:numbering>
         <w:abstractNum w:abstractNumId="0"><w:lvl w:ilvl="0"><w:start w:val="1"/><w:numFmt w:val="decimal"/></w:lvl><w:lvl w:ilvl="1"><w:start w:val="1"/><w:numFmt w:val="lowerLetter"/></w:lvl></w:abstractNum>
         <w:abstractNum w:abstractNumId="1"><w:lvl w:ilvl="0"><w:numFmt w:val="bullet"/></w:lvl><w:lvl w:ilvl="1"><w:numFmt w:val="none"/></w:lvl></w:abstractNum>
         <w:num w:numId="1"><w:abstractNumId w:val="0"/></w:num>
@@ -58,7 +58,7 @@ describe('lists of DOCX count as the format has it', () => {
 describe('styles are followed to where they come from', () => {
   const tally = new Tally();
   const docx = new DocxStyles(
-    tree(`<w:styles xmlns:w="w"><w:docDefaults><w:rPrDefault><w:rPr><w:lang w:val="de-AT"/></w:rPr></w:rPrDefault></w:docDefaults>
+    tree(`<w:styles><w:docDefaults><w:rPrDefault><w:rPr><w:lang w:val="de-AT"/></w:rPr></w:rPrDefault></w:docDefaults>
       <w:style w:type="paragraph" w:default="1" w:styleId="N"><w:name w:val="Normal"/></w:style>
       <w:style w:type="paragraph" w:styleId="H"><w:name w:val="heading 2"/><w:basedOn w:val="N"/><w:rPr><w:b/></w:rPr></w:style>
       <w:style w:type="paragraph" w:styleId="Mine"><w:name w:val="My own"/><w:basedOn w:val="H"/></w:style>
@@ -66,9 +66,9 @@ describe('styles are followed to where they come from', () => {
       <w:style w:type="character" w:styleId="Em"><w:name w:val="Emphasis"/><w:rPr><w:i/></w:rPr></w:style></w:styles>`),
     tally,
   );
-  const paragraph = (xml: string) => docx.paragraph(tree(`<w:pPr xmlns:w="w">${xml}</w:pPr>`));
+  const paragraph = (xml: string) => docx.paragraph(tree(`<w:pPr>${xml}</w:pPr>`));
   const marks = (xml: string, runs: readonly ReturnType<typeof tree>[] = []) =>
-    docx.marks(tree(`<w:rPr xmlns:w="w">${xml}</w:rPr>`), runs).marks;
+    docx.marks(tree(`<w:rPr>${xml}</w:rPr>`), runs).marks;
   it('DOCX: headings by name, by style and by outline; emphasis by run, style and paragraph', () => {
     expect(docx.language).toBe('de-AT');
     expect(paragraph('<w:pStyle w:val="H"/>')).toMatchObject({ heading: 2, runs: [] });
@@ -86,7 +86,7 @@ describe('styles are followed to where they come from', () => {
     const told = new Tally();
     const styles = new OdtStyles(
       [
-        tree(`<d xmlns:style="s" xmlns:fo="f" xmlns:text="t"><style:font-face-decls/><styles>
+        tree(`<d><style:font-face-decls/><styles>
           <style:default-style style:family="paragraph"><style:text-properties fo:language="pt" fo:country="BR"/></style:default-style>
           <style:style style:name="Base" style:family="paragraph"><style:paragraph-properties fo:text-align="end"/></style:style>
           <style:style style:name="Strong" style:family="text"><style:text-properties fo:font-weight="700"/></style:style></styles>
