@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import {
   type Master,
-  type Means,
+  type Services,
   addFormats,
   bringInAny,
   checkCopy,
@@ -32,7 +32,7 @@ const photograph = (width: number, height: number): Promise<Uint8Array> =>
   });
 
 /** A board of ten pictures of 12 megapixels. */
-async function album(): Promise<{ master: Master; means: Means }> {
+async function album(): Promise<{ master: Master; means: Services }> {
   const files = new Map<string, Uint8Array>();
   let master = newMaster('album', 'Album', 'Ines Okoro', 'sheet');
   const bytes = await photograph(4000, 3000);
@@ -65,7 +65,7 @@ async function album(): Promise<{ master: Master; means: Means }> {
 /** PDF of many objects. */
 export async function benchmarkPages(): Promise<Record<string, number>> {
   addFormats(nodeFormats);
-  const means: Means = { fonts: shippedFonts(), pictures: pictureEngine };
+  const means: Services = { fonts: shippedFonts(), pictures: pictureEngine };
   const recipe = recipeOf('pdf', {});
   const master = largeMaster('pages');
   const { projection } = await project(master, recipe, means);
@@ -88,7 +88,7 @@ export async function benchmarkAlbum(): Promise<Record<string, number>> {
 }
 
 /** A picture of 20 megapixels as a master. */
-async function large(): Promise<{ bytes: Uint8Array; master: Master; means: Means }> {
+async function large(): Promise<{ bytes: Uint8Array; master: Master; means: Services }> {
   const bytes = await photograph(5472, 3648);
   const { master, kept } = await bringInAny(bytes, 'pool.jpg', { pictures: pictureEngine });
   const files = new Map(kept.map((one) => [one.resource.id, one.bytes]));

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { type Master, type Means, type Recipe, addFormats, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
+import { type Master, type Services, type Recipe, addFormats, applyPatches, codecOf, recipeOf } from '@inkwell-twin/core';
 import { demoMasters } from '@inkwell-twin/demo';
 import { chartEngine, nodeFormats, pictureEngine, shippedFonts, solidEngine } from '@inkwell-twin/render';
 import { CHANGES, Trial, runTrials } from '../packages/core/test/faults/trial';
@@ -14,9 +14,9 @@ const ROUNDS = 1;
 const SHARE = 0.15;
 
 /** Masters with means that know their pictures. */
-async function masters(): Promise<{ title: string; master: Master; means: Means; of: 'drawings' | 'pictures' }[]> {
+async function masters(): Promise<{ title: string; master: Master; means: Services; of: 'drawings' | 'pictures' }[]> {
   const drawing = new URL('../../packages/core/test/fixtures/weathervane.svg', import.meta.url);
-  const plain: Means = { fonts: shippedFonts(), pictures: pictureEngine, charts: chartEngine, solids: solidEngine };
+  const plain: Services = { fonts: shippedFonts(), pictures: pictureEngine, charts: chartEngine, solids: solidEngine };
   const { master } = await (await codecOf('svg')).bringIn!(readFileSync(drawing), 'weathervane.svg');
   // The many small masters are made of the same few things; they would only make it last.
   const demo = await demoMasters(plain, ['drawings', 'tables', 'solids', 'texts', 'pictures'], SHARE);

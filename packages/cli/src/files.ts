@@ -6,7 +6,7 @@ import {
   addFormats,
   addSources,
   type MaybePromise,
-  type Means,
+  type Services,
   type NativePackage,
   PARTS_ENDING,
   type ProjectFiles,
@@ -103,7 +103,7 @@ export function readMaster(file: string): NativePackage {
 }
 
 /** What deriving and checking need from outside, under Node.js. */
-export const means = (...masters: readonly NativePackage[]): Means => ({
+export const means = (...masters: readonly NativePackage[]): Services => ({
   fonts: shippedFonts(),
   pictures: pictureEngine,
   solids: solidEngine,

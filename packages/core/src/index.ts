@@ -10,7 +10,7 @@ export * from './content/footprints';
 export * from './contracts/kind';
 export * from './content/kinds';
 export type * from './contracts/leaf';
-export type * from './contracts/means';
+export type * from './contracts/services';
 export type * from './contracts/drawn-picture';
 export type * from './contracts/not-understood';
 export * from './contracts/packing';

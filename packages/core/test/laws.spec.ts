@@ -3,7 +3,7 @@ import {
   type Difference,
   type Master,
   type Recipe,
-  type Says,
+  type CopyContent,
   FEATURES,
   addFormats,
   applyPatches,
@@ -48,7 +48,7 @@ const recipes: Recipe[] = [
 const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, means)).projection;
 
 /** What a copy says, without the order of things where a target does not carry it. */
-function unordered({ leaves }: Says, recipe: Recipe): string[] {
+function unordered({ leaves }: CopyContent, recipe: Recipe): string[] {
   return leaves.flatMap((leaf, i) => {
     const { order } = carriesOf(recipe)[leaf.kind] as { order: string };
     if (order !== 'left out' || leaf.kind !== 'drawing') return [digestOf({ leaves: [leaf] })];
@@ -67,11 +67,11 @@ type Entry = ReturnType<typeof entryAt>;
 const hasArea = (entry: Entry): boolean =>
   entry.kind === 'text' || entry.outlines.some(({ segments }) => segments.length > 1 || segments[0]?.kind !== 'line');
 const isSeen = (entry: Entry): boolean => (entry.style.fill !== null && hasArea(entry)) || entry.style.stroke !== null;
-const entriesOf = ({ leaves }: Says): Entry[] =>
+const entriesOf = ({ leaves }: CopyContent): Entry[] =>
   leaves.flatMap(({ kind, body }) => (kind === 'drawing' ? unpackDrawing(body as never).entries : []));
-const holdsUnseen = (says: Says): boolean => !entriesOf(says).every(isSeen);
+const holdsUnseen = (says: CopyContent): boolean => !entriesOf(says).every(isSeen);
 /** What is drawn with a colour. */
-const seen = (says: Says): string => JSON.stringify(entriesOf(says).filter(isSeen));
+const seen = (says: CopyContent): string => JSON.stringify(entriesOf(says).filter(isSeen));
 
 describe('for every target and any master', () => {
   it('that says boards there is a recipe in this test', () => {

@@ -4,7 +4,7 @@ import {
   DEFAULT_PATTERN,
   Failure,
   type Master,
-  type Means,
+  type Services,
   type PictureEngine,
   NATIVE_EXTENSION,
   type Recipe,
@@ -35,7 +35,11 @@ const scopeOfDemo = ({ all, of, part }: DemoCopy): Scope | string => (all ? { of
 const fixed = (master: Master, recipe: Recipe): Recipe => ({ ...recipe, scope: fixedScope(master, recipe.scope) });
 
 /** What a mishap makes of a copy's bytes; null where it is deleted. @throws Failure when there is nothing to edit */
-export async function afterMishap(bytes: Uint8Array, mishap: Mishap, means: Pick<Means, 'pictures'>): Promise<Uint8Array | null> {
+export async function afterMishap(
+  bytes: Uint8Array,
+  mishap: Mishap,
+  means: Pick<Services, 'pictures'>,
+): Promise<Uint8Array | null> {
   if (mishap.kind === 'delete') return null;
   if (mishap.kind === 'paint') return painted(bytes, mishap, means.pictures!);
   const text = new TextDecoder().decode(bytes);
@@ -61,7 +65,7 @@ async function painted(
 }
 
 /** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */
-export async function writeDemo(masters: readonly DemoMaster[], folder: string, means: Means): Promise<string[]> {
+export async function writeDemo(masters: readonly DemoMaster[], folder: string, means: Services): Promise<string[]> {
   const written: string[] = [];
   const put = (path: string, bytes: Uint8Array) => {
     if (existsSync(path))
@@ -73,7 +77,7 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
   };
   for (const { first, revisions, copies, kept = [], beside = [], place = '' } of masters) {
     const resources = new Map(kept.map(({ resource, bytes }) => [resource.id, bytes]));
-    const own: Means = { ...means, resource: (sha) => resources.get(sha)! };
+    const own: Services = { ...means, resource: (sha) => resources.get(sha)! };
     const all = [...revisionsOf({ first, revisions })];
     const { master, rev, time } = all.at(-1)!;
     const home = join(folder, place, fileName('{title}', { title: master.title }, 'x').slice(0, -2));

@@ -1,4 +1,4 @@
-import { type Command, type Master, type Means, idFrom } from '@inkwell-twin/core';
+import { type Command, type Master, type Services, idFrom } from '@inkwell-twin/core';
 import type { Block, BlockOf, Span, Words } from '@inkwell-twin/core/texts';
 import { type GuidePicture, guidePictures } from './guide-pictures';
 import { GUIDE } from './guide-words';
@@ -104,7 +104,7 @@ const recell =
   };
 
 /** Lantern Fen visitor guide: a text of six pages; a copy that is false by one word. */
-export async function visitorGuide({ pictures }: Pick<Means, 'pictures'>, share: number): Promise<DemoMaster> {
+export async function visitorGuide({ pictures }: Pick<Services, 'pictures'>, share: number): Promise<DemoMaster> {
   const drawn = await guidePictures(pictures!, share);
   const story = tell(first(drawn), 'Ansa Brook', { time: '2026-09-02T08:30:00.000Z', message: 'First guide' }, [
     {

@@ -1,7 +1,7 @@
 import {
   type Correction,
   type Master,
-  type Means,
+  type Services,
   type PictureItem,
   type Resource,
   idFrom,
@@ -75,7 +75,7 @@ function first(resource: Resource): Master {
  * Heron at the north pool: a photograph with corrections, and the heron cut out of it.
  * @param share of its pixels each way
  */
-export async function heronAtThePool({ pictures }: Pick<Means, 'pictures'>, share: number): Promise<DemoMaster> {
+export async function heronAtThePool({ pictures }: Pick<Services, 'pictures'>, share: number): Promise<DemoMaster> {
   const { resource, bytes } = await shot(pictures!, WIDTH * share, HEIGHT * share, PPI * share);
   const story = tell(
     first(resource),

@@ -1,6 +1,6 @@
 import {
   type Master,
-  type Means,
+  type Services,
   type PictureItem,
   type Resource,
   type TextItem,
@@ -42,7 +42,7 @@ const words = (id: string, text: string, y: number, size: number): TextItem => (
  * Hide panel: a board with two pictures that lie on the shelf and not in the master. One is where it was; the other was put into
  * a folder of its own by someone, and its link leads nowhere.
  */
-export async function hidePanel({ pictures }: Pick<Means, 'pictures'>, share: number): Promise<DemoMaster> {
+export async function hidePanel({ pictures }: Pick<Services, 'pictures'>, share: number): Promise<DemoMaster> {
   const { reeds, map } = await guidePictures(pictures!, share);
   const linked = (resource: Resource): Resource => ({ ...resource, link: `${POOL}/${resource.name}` });
   const first: Master = {

@@ -1,6 +1,6 @@
 export * from './files';
 export * from './story';
-import type { Means } from '@inkwell-twin/core';
+import type { Services } from '@inkwell-twin/core';
 import { postBracket } from './bracket';
 import { visitorGuide } from './guide';
 import { heronAtThePool } from './heron';
@@ -11,7 +11,7 @@ import type { DemoMaster } from './story';
 import { waymarker } from './waymarker';
 import { weathering } from './weathering';
 
-type WithPictures = Pick<Means, 'pictures'>;
+type WithPictures = Pick<Services, 'pictures'>;
 
 /** The masters of the demo, in the order in which the Desk shows them. */
 const PARTS = {

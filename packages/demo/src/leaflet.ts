@@ -2,7 +2,7 @@ import {
   type Gradient,
   type Item,
   type Master,
-  type Means,
+  type Services,
   type PictureItem,
   type Resource,
   type SymbolDefinition,
@@ -294,7 +294,7 @@ function first(resource: Resource): Master {
 }
 
 /** Fen map leaflet: two printed boards; a drawing that both sides changed, and a copy that is gone. */
-export async function leaflet({ pictures }: Pick<Means, 'pictures'>, share: number): Promise<DemoMaster> {
+export async function leaflet({ pictures }: Pick<Services, 'pictures'>, share: number): Promise<DemoMaster> {
   const { resource, bytes } = await shot(pictures!, SHOT.width * share, SHOT.height * share, SHOT.ppi * share);
   const story = tell(first(resource), 'Ines Okoro', { time: '2026-11-03T13:00:00.000Z', message: 'Map and inside' }, [
     {

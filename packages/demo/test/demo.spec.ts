@@ -1,13 +1,13 @@
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Master, type Means, addFormats, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/core';
+import { Master, type Services, addFormats, checkCopy, derive, digest, revisionsOf } from '@inkwell-twin/core';
 import { nodeFormats, pictureEngine, shippedFonts, solidEngine, chartEngine } from '@inkwell-twin/render';
 import { type DemoMaster, afterMishap, demoMasters, recipeOfDemo, writeDemo } from '../src';
 
 addFormats(nodeFormats);
 const plain = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
-const meansOf = ({ kept = [] }: DemoMaster): Means => ({
+const meansOf = ({ kept = [] }: DemoMaster): Services => ({
   ...plain,
   resource: (sha) => kept.find(({ resource }) => resource.id === sha)!.bytes,
 });

@@ -1,4 +1,4 @@
-import { type Means, type ReadMaster, type Source, masterOfPicture } from '@inkwell-twin/core';
+import { type Services, type ReadMaster, type Source, masterOfPicture } from '@inkwell-twin/core';
 
 const starts =
   (...bytes: readonly number[]) =>
@@ -10,7 +10,7 @@ const ascii = (text: string): number[] => [...text].map((letter) => letter.charC
 export async function bringInPicture(
   bytes: Uint8Array,
   name: string,
-  { pictures }: Pick<Means, 'pictures'> = {},
+  { pictures }: Pick<Services, 'pictures'> = {},
 ): Promise<ReadMaster> {
   const facts = await pictures!.facts(bytes);
   // What is damaged further on is found now, not when a copy is made.

@@ -6,7 +6,7 @@ import {
   type CopyFile,
   type Derived,
   type Master,
-  type Means,
+  type Services,
   type PictureItem,
   checkCopy,
   codecOf,
@@ -37,7 +37,7 @@ const PLACED: Partial<PictureItem> = {
 };
 
 let master: Master;
-let means: Means;
+let means: Services;
 let made: Derived;
 beforeAll(async () => {
   const whole = await masterOf(sample(120, 80));

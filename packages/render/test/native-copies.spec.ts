@@ -6,7 +6,7 @@ import { unzipSync, zipSync } from 'fflate';
 import {
   type Item,
   type Master,
-  type Means,
+  type Services,
   type Recipe,
   bringInAny,
   checkCopy,
@@ -56,7 +56,7 @@ const words = (id: string, more: object): Item => ({
 });
 
 let master: Master;
-let means: Means;
+let means: Services;
 beforeAll(async () => {
   const found = await masterOf(sample(120, 80));
   means = found.means;
@@ -122,7 +122,7 @@ beforeAll(async () => {
 
 const made = (version: string) => derive({ master, rev: 3, time: TIME }, recipes[version] as Recipe, means);
 /** How a document of now looks, as another program draws it. */
-async function drawn(one: Master, own: Means): Promise<Buffer> {
+async function drawn(one: Master, own: Services): Promise<Buffer> {
   const { files } = await derive(
     { master: one, rev: 1, time: TIME },
     recipeOf('svg', { text: 'outlines' }, { of: 'master' }),

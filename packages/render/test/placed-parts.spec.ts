@@ -7,7 +7,7 @@ import {
   type ChartPlan,
   type Item,
   type Master,
-  type Means,
+  type Services,
   addFormats,
   bringInAny,
   makePlaced,
@@ -20,7 +20,7 @@ import { chartSvg } from '../src/engines/charts';
 import { masterOf as partMaster, plate, means as partMeans, time } from './part';
 
 addFormats(nodeFormats);
-const means: Means = { ...partMeans, solids: solidEngine, charts: chartEngine };
+const means: Services = { ...partMeans, solids: solidEngine, charts: chartEngine };
 type Of<K extends Item['kind']> = Extract<Item, { kind: K }>;
 const texts = (items: readonly Item[]): Of<'text'>[] =>
   items.flatMap((item) => (item.kind === 'text' ? [item] : item.kind === 'group' ? texts(item.items) : []));
@@ -99,7 +99,7 @@ describe('a view of a solid', () => {
 describe('a picture of a solid', () => {
   const master = partMaster(plate());
   const recipe = (target: string, options = {}) => recipeOf(target, options, { of: 'solids', ids: [] });
-  const full: Means = { ...means, pictures: pictureEngine };
+  const full: Services = { ...means, pictures: pictureEngine };
 
   it.each(['png', 'jpeg', 'webp', 'tiff'])(
     'is made, read back and checked, and the report says that there is no way back: %s',

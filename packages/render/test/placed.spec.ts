@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import {
   type Item,
   type Master,
-  type Means,
+  type Services,
   type Patch,
   type Prose,
   addFormats,
@@ -24,7 +24,7 @@ import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds,
 import { atDepth, runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
-const means: Means = { ...textMeans, solids: solidEngine, charts: chartEngine };
+const means: Services = { ...textMeans, solids: solidEngine, charts: chartEngine };
 const layer = 'layer-1';
 const at = { layer, x: 10, y: 10 };
 const frame = (id: string, width: number, rest: object = {}): Item =>

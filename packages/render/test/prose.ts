@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Block, type Master, type Means, type Prose, digest, newMaster } from '@inkwell-twin/core';
+import { type Block, type Master, type Services, type Prose, digest, newMaster } from '@inkwell-twin/core';
 import { pictureEngine, shippedFonts } from '../src';
 
 export const time = '2026-11-26T10:00:00.000Z';
@@ -16,7 +16,7 @@ const pictures = (): Promise<Map<string, Uint8Array>> =>
   (kept ??= Promise.all([made(7), made(11)]).then((all) => new Map(all.map((bytes) => [digest(bytes), bytes]))));
 export const pictureIds = async (): Promise<string[]> => [...(await pictures()).keys()];
 
-export const means: Means = {
+export const means: Services = {
   fonts: shippedFonts(),
   pictures: pictureEngine,
   resource: async (sha) => (await pictures()).get(sha)!,

@@ -1,4 +1,4 @@
-import { type Master, type Means, type Recipe, addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
+import { type Master, type Services, type Recipe, addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { changedCopies } from '../../core/test/faults/changed';
 import { spoilt } from '../../core/test/faults/board';
 import { seriesMaster } from '../../core/test/series';
@@ -12,7 +12,7 @@ const time = '2026-11-26T10:00:00.000Z';
 
 interface True {
   readonly master: Master;
-  readonly means: Means;
+  readonly means: Services;
   readonly recipe: Recipe;
 }
 

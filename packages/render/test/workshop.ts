@@ -1,6 +1,6 @@
 import {
   type Master,
-  type Means,
+  type Services,
   type PictureItem,
   type Pixels,
   type Scope,
@@ -36,7 +36,7 @@ export function sample(width: number, height: number, alpha = false): Pixels {
 }
 
 /** Means that know some files. */
-export const meansWith = (files: ReadonlyMap<string, Uint8Array>): Means => ({
+export const meansWith = (files: ReadonlyMap<string, Uint8Array>): Services => ({
   fonts: shippedFonts(),
   pictures: pictureEngine,
   resource: (sha) => files.get(sha)!,
@@ -47,7 +47,7 @@ export async function masterOf(
   pixels: Pixels,
   name = 'sample.png',
   format: 'png' | 'jpeg' = 'png',
-): Promise<{ master: Master; means: Means }> {
+): Promise<{ master: Master; means: Services }> {
   const bytes = await pictureEngine.encode(heldRows(pixels), {
     format,
     depth: 8,
@@ -69,7 +69,13 @@ export const withPicture = (master: Master, change: Partial<PictureItem>): Maste
 });
 
 /** Makes a copy, and can check what became of it. */
-export async function copyOf(master: Master, means: Means, target: string, options: Record<string, unknown> = {}, scope?: Scope) {
+export async function copyOf(
+  master: Master,
+  means: Services,
+  target: string,
+  options: Record<string, unknown> = {},
+  scope?: Scope,
+) {
   const recipe = recipeOf(target, options, scope);
   const made = await derive({ master, rev: 1, time: TIME }, recipe, means);
   const bytes = made.files[0]!.bytes;

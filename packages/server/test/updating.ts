@@ -1,5 +1,5 @@
 import { createInterface } from 'node:readline';
-import type { Means } from '@inkwell-twin/core';
+import type { Services } from '@inkwell-twin/core';
 import type { Engine } from '../src/compute/engine';
 import { Copies } from '../src/copies/copies';
 import { Database } from '../src/database/database';
@@ -17,7 +17,7 @@ async function main([url, root]: string[]): Promise<void> {
   const shelf = new Shelf(root!);
   const drafts = new Drafts(database, masters);
   const jobs = new Jobs(database);
-  const copies = new Copies(database, masters, shelf, () => ({}) as Means);
+  const copies = new Copies(database, masters, shelf, () => ({}) as Services);
   const files = new NativeFiles(database, masters, shelf);
   await database.rows('select');
   process.stdout.write('ready\n');

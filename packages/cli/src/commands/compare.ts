@@ -15,14 +15,14 @@ import {
   readPackage,
   type Recipe,
   recognise,
-  type Says,
+  type CopyContent,
   unreadDifferences,
 } from '@inkwell-twin/core';
 import { inFile, means, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, filesBeside, need, recipeOfFile } from './shared';
 
-type Side = { pkg: NativePackage } | { says: Says; recipe: Recipe; notUnderstood: readonly NotUnderstood[] };
+type Side = { pkg: NativePackage } | { says: CopyContent; recipe: Recipe; notUnderstood: readonly NotUnderstood[] };
 
 /** A master, or what a copy says with the recipe that it was made by. */
 async function sideOf(file: string, args: Arguments): Promise<Side> {
@@ -52,7 +52,7 @@ export async function compareTwo(args: Arguments): Promise<Answer> {
     };
   }
   const recipe = 'recipe' in a ? a.recipe : (b as { recipe: Recipe }).recipe;
-  const saysOf = async (side: Side): Promise<Says> =>
+  const saysOf = async (side: Side): Promise<CopyContent> =>
     'pkg' in side ? (await project(side.pkg.master, recipe, means(side.pkg))).projection : side.says;
   const pkg = 'pkg' in a ? a.pkg : 'pkg' in b ? b.pkg : null;
   const unreadOf = (side: Side) => ('pkg' in side ? [] : side.notUnderstood);

@@ -1,5 +1,5 @@
 import type { Leaf } from './leaf';
-import type { MaybePromise, Means } from './means';
+import type { MaybePromise, Services } from './services';
 import type { Master } from '../document/schema';
 import type { Declaration, Options } from './declaration';
 import type { Raster } from './raster';
@@ -7,7 +7,7 @@ import type { NotUnderstood } from './not-understood';
 import type { PartWishes } from './wishes';
 
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
-export interface Says {
+export interface CopyContent {
   readonly leaves: readonly Leaf[];
 }
 
@@ -19,7 +19,7 @@ export interface CopyFile {
 }
 
 /** What a reader makes of a copy's files. */
-export interface ReadCopy extends Says {
+export interface ReadCopy extends CopyContent {
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];
 }
@@ -38,7 +38,7 @@ export interface ReadMaster {
 }
 
 /** How a file would be read that says little of itself: what was found, for a person to confirm, and what comes of it. */
-export interface Look {
+export interface ImportPreview {
   settings: {
     /** As it is wished for when the file is brought in. */
     name: 'encoding' | 'delimiter' | 'decimal' | 'dates' | 'unit' | 'up';
@@ -63,20 +63,25 @@ export interface ReadHints {
 /** Write and read of one target. May answer later, where its library does. */
 export interface Codec {
   readonly declaration: Declaration;
-  readonly write: (says: Says, options: Options, mark: string, means: Means) => MaybePromise<readonly CopyFile[]>;
+  readonly write: (says: CopyContent, options: Options, mark: string, means: Services) => MaybePromise<readonly CopyFile[]>;
   /** Fills the digest of what the copy says into its mark, in place: a copy is written once. */
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
-  readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Means) => MaybePromise<ReadCopy>;
+  readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Services) => MaybePromise<ReadCopy>;
   /** The names of the files that a copy's first file says stand beside it; without it, they are numbered. */
   readonly beside?: (first: Uint8Array) => readonly string[];
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
   /** Options that a file shows it was made by, for copies that lost their mark. */
-  readonly stated?: (bytes: Uint8Array, means: Partial<Means>) => MaybePromise<Readonly<Record<string, string>>>;
+  readonly stated?: (bytes: Uint8Array, means: Partial<Services>) => MaybePromise<Readonly<Record<string, string>>>;
   /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
-  readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => Look | null;
+  readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => ImportPreview | null;
   /** Present where such a file can become a master. */
-  readonly bringIn?: (bytes: Uint8Array, name: string, means?: Partial<Means>, wishes?: PartWishes) => MaybePromise<ReadMaster>;
+  readonly bringIn?: (
+    bytes: Uint8Array,
+    name: string,
+    means?: Partial<Services>,
+    wishes?: PartWishes,
+  ) => MaybePromise<ReadMaster>;
 }
 
 /** A single file as a copy's files. */

@@ -3,11 +3,11 @@ import type { CarryLines } from './report';
 import type { PartList, Scope } from './schemas';
 import type { Matrix } from '../base/geometry/matrix';
 import type { DrawnPicture } from './drawn-picture';
-import type { MaybePromise, Means } from './means';
+import type { MaybePromise, Services } from './services';
 import type { Box } from '../base/geometry/measure';
 import type { Difference, DifferenceKind } from './difference';
 import type { Master } from '../document/schema';
-import type { Off } from '../base/geometry/farthest';
+import type { Deviation } from '../base/geometry/farthest';
 
 /** What becomes of one feature in a conversion. */
 export type Outcome = 'kept' | 'restated' | 'approximated' | 'left out';
@@ -102,7 +102,7 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   readonly resolve: (
     master: Master,
     scope: Scope,
-    means: Pick<Means, 'fonts'>,
+    means: Pick<Services, 'fonts'>,
     carries: Carries,
   ) => readonly LeafSource<Source>[];
   /** What a copy depends on, part by part. Equal `carries` are best the same object: what they read is kept by it. */
@@ -116,14 +116,14 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   /** The master that its parts are found in, where that is not the document itself: boards that are made for the copy alone. */
   readonly staged?: (master: Master, scope: Scope, carries: Carries) => Master;
   /** Rewrites what a target can't hold and writes down every rewrite. Pure. */
-  readonly adapt: (source: Source, carries: Carries, lines: CarryLines, means: Means) => MaybePromise<Body>;
+  readonly adapt: (source: Source, carries: Carries, lines: CarryLines, means: Services) => MaybePromise<Body>;
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */
   readonly digest: (body: Body, into: Hasher) => void;
   readonly compare: (master: Body, copy: Body, settings: CompareSettings<Carries>) => Comparison;
   /** What a target would carry that rewrote no line; null where it rewrites none. */
   readonly exactly?: (carries: Carries) => object | null;
   /** Where a copy's body is farthest from one without rewritten lines. Present with `exactly`. */
-  readonly farthest?: (exact: Body, copy: Body) => Off | null;
+  readonly farthest?: (exact: Body, copy: Body) => Deviation | null;
   /** The picture that an entry shows, where it shows one. */
   readonly pictureAt?: (body: Body, entry: number) => ShownPicture | null;
   readonly pack: (body: Body) => Packed;

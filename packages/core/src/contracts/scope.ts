@@ -12,7 +12,7 @@ export interface Part {
   readonly name: string;
 }
 /** The parts of a master, list by list: all that a scope asks of one. */
-export interface Parts<B extends Part = Part> {
+export interface ScopedParts<B extends Part = Part> {
   readonly boards: readonly B[];
   readonly tables?: readonly Part[] | undefined;
   readonly solids?: readonly Part[] | undefined;
@@ -20,9 +20,9 @@ export interface Parts<B extends Part = Part> {
 }
 
 /** The parts of one part each, by id and name. */
-export const partsOf = (master: Parts): Parts => {
+export const partsOf = (master: ScopedParts): ScopedParts => {
   const plain = (list: readonly Part[] = []) => list.map(({ id, name }) => ({ id, name }));
-  return Object.fromEntries(PART_LISTS.map((list) => [list, plain(master[list])])) as unknown as Parts;
+  return Object.fromEntries(PART_LISTS.map((list) => [list, plain(master[list])])) as unknown as ScopedParts;
 };
 
 /** The scope of one part by id or name; the first where it is empty. */
@@ -113,7 +113,7 @@ export function tablesOf(master: Master, scope: Scope): readonly Table[] {
 
 /** What a scope names that a master has not got: the words for such a part, and its id or name. */
 export function missingIn(
-  master: Parts,
+  master: ScopedParts,
   scope: Scope,
 ): { readonly word: string; readonly list: PartList; readonly name: string }[] {
   if (scope.of === 'master') return [];
@@ -122,21 +122,22 @@ export function missingIn(
 }
 
 /** The name of a part that a master has or had, by its id. */
-export const nameOfPart = (master: Parts, list: PartList, id: string): string | undefined => find(master[list] ?? [], id)?.name;
+export const nameOfPart = (master: ScopedParts, list: PartList, id: string): string | undefined =>
+  find(master[list] ?? [], id)?.name;
 
 /** How many parts a scope takes of the lists that a target has a place for. */
-export const countIn = (master: Parts, scope: Scope, lists: readonly PartList[]): number =>
+export const countIn = (master: ScopedParts, scope: Scope, lists: readonly PartList[]): number =>
   scope.of === 'master' ? lists.reduce((sum, list) => sum + (master[list]?.length ?? 0), 0) : scope.ids.length;
 
 /** A scope with the ids of its parts in the place of names, so that a copy keeps to them when they get other names. */
-export function fixedScope(master: Parts, scope: Scope): Scope {
+export function fixedScope(master: ScopedParts, scope: Scope): Scope {
   if (scope.of === 'master') return scope;
   const { of } = scope;
   return { ...scope, ids: (scope.ids.length ? scope.ids : ['']).map((name) => partOf(of, master[of] ?? [], name).id) };
 }
 
 /** What a scope covers, in words: the names of its parts where there is more than one of their kind in the master. */
-export function scopeInWords(master: Parts, scope: Scope): string {
+export function scopeInWords(master: ScopedParts, scope: Scope): string {
   if (scope.of === 'master') return countParts(master) > 1 ? 'all' : '';
   const parts = master[scope.of] ?? [];
   if (parts.length < 2) return '';

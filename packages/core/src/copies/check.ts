@@ -1,10 +1,10 @@
 import { pictureRegions } from './placed-pictures';
 import type { Comparison } from '../contracts/kind';
-import type { Means } from '../contracts/means';
+import type { Services } from '../contracts/services';
 import { asFailure, whereInWords } from '../base/failure/failure';
 import type { Master } from '../document/schema';
 import { type Difference, byImportance } from '../contracts/difference';
-import type { CopyFile, ReadCopy, Says } from '../contracts/codec';
+import type { CopyFile, ReadCopy, CopyContent } from '../contracts/codec';
 import { codecOf } from '../formats/registry';
 import { compareAs, namesIn, project } from './derive';
 import { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './distance';
@@ -49,7 +49,7 @@ export interface CheckResult {
   /** How far the copy is from the master itself, where that was asked for and the target rewrites lines. */
   readonly off: DistanceFromMaster | null;
   /** Both sides, where the file was read. */
-  readonly sides: { readonly master: Says; readonly copy: Says } | null;
+  readonly sides: { readonly master: CopyContent; readonly copy: CopyContent } | null;
 }
 
 const none = { off: null, differences: [], outlines: 0, equal: 0, sides: null, remark: '' };
@@ -60,7 +60,7 @@ const none = { off: null, differences: [], outlines: 0, equal: 0, sides: null, r
  * @param always reads and compares even where the short proof would do, to have both sides for showing, and measures how far the
  *   copy is from the master itself
  */
-export async function checkCopy(input: CheckInput, means: Means, always = false): Promise<CheckResult> {
+export async function checkCopy(input: CheckInput, means: Services, always = false): Promise<CheckResult> {
   const { files, recipe, now, then, whole } = input;
   if (!files)
     return { ...none, verdict: 'gone', whole: false, fresh: null, true: null, proof: 'The file is not there any more.' };
@@ -99,7 +99,7 @@ export async function checkCopy(input: CheckInput, means: Means, always = false)
       proof: `${failure.message}${where ? ` (${where})` : ''}`,
     };
   }
-  const compareTo = (side: Says, nameOf?: (source: string) => string | undefined) =>
+  const compareTo = (side: CopyContent, nameOf?: (source: string) => string | undefined) =>
     compareAs(recipe, side, read, nameOf, input.tolerance);
   const saysNowInFull = (await project(now, recipe, means)).projection;
   // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
@@ -148,15 +148,15 @@ const unknownOrigin = ({ verdict }: ReturnType<typeof verdictOf>) => ({ verdict,
 
 /** What the master said when the copy was made: worked out only where the table of verdicts asks for it. */
 class Past {
-  private projection: Says | null | undefined;
+  private projection: CopyContent | null | undefined;
 
   constructor(
     private readonly input: CheckInput,
-    private readonly now: Says,
-    private readonly means: Means,
+    private readonly now: CopyContent,
+    private readonly means: Services,
   ) {}
 
-  private async then(): Promise<Says | null> {
+  private async then(): Promise<CopyContent | null> {
     const { then, recipe } = this.input;
     if (this.projection === undefined) {
       const there = then && !missingIn(then, recipe.scope).length;
@@ -165,7 +165,7 @@ class Past {
     return this.projection;
   }
 
-  async says(compare: (side: Says) => Comparison): Promise<boolean> {
+  async says(compare: (side: CopyContent) => Comparison): Promise<boolean> {
     const then = await this.then();
     return then !== null && compare(then).differences.length === 0;
   }

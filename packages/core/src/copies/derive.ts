@@ -1,6 +1,6 @@
 import { UNSEALED } from '../contracts/seal';
 import type { Comparison } from '../contracts/kind';
-import type { Means } from '../contracts/means';
+import type { Services } from '../contracts/services';
 import { kindById } from '../content/kinds';
 import type { Leaf } from '../contracts/leaf';
 import { Failure } from '../base/failure/failure';
@@ -10,7 +10,7 @@ import { wordOf } from '../document/commands';
 import type { Item, Master, Node } from '../document/schema';
 import { allItems, childLists, findNode, nodeInWords } from '../document/tree';
 import type { Difference } from '../contracts/difference';
-import type { CopyFile, Says } from '../contracts/codec';
+import type { CopyFile, CopyContent } from '../contracts/codec';
 import { declarationOf } from '../formats/declarations';
 import { codecOf } from '../formats/registry';
 import { PART_OF } from '../content/footprints';
@@ -21,7 +21,7 @@ import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
 import { PARTS } from '../contracts/schemas';
 import { CarryLines, type CarryReport } from '../contracts/report';
 import { compareSays, digestOf } from './says';
-import { type Parts, type Scope, boardsIn, countIn } from '../contracts/scope';
+import { type ScopedParts, type Scope, boardsIn, countIn } from '../contracts/scope';
 import { unreadDifferences } from './unread';
 
 /** One revision of a master: what a copy is made from. */
@@ -36,7 +36,7 @@ export interface RevisionOf {
 export interface Derived {
   readonly files: readonly CopyFile[];
   readonly says: string;
-  readonly projection: Says;
+  readonly projection: CopyContent;
   readonly report: CarryReport;
   /** Where reading the file back came out otherwise than the report says: a defect of ours, shown as such. */
   readonly defects: readonly Difference[];
@@ -46,7 +46,7 @@ export interface Derived {
  * @throws Failure `one-part` where a target says one part and the recipe asks for several, `no-part` where the master has none
  * that it could say
  */
-export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 'options' | 'scope'>, master: Parts): void {
+export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 'options' | 'scope'>, master: ScopedParts): void {
   const declaration = declarationOf(target);
   const { holds, label } = declaration;
   const lists = listsOf(declaration, options);
@@ -81,7 +81,7 @@ function tellRules(master: Master, scope: Scope, lines: CarryLines): void {
  * No copy is made of what can't be computed: it would look right and be wrong.
  * @throws Failure `formula` that says where, and what is wrong there
  */
-function assertComputes(master: Master, scope: Scope, { fonts }: Means): void {
+function assertComputes(master: Master, scope: Scope, { fonts }: Services): void {
   const { problems } = drawnMaster(master, measureBy(fonts));
   if (!problems.length) return;
   const boards = boardsIn(master, scope).boards;
@@ -98,7 +98,11 @@ function assertComputes(master: Master, scope: Scope, { fonts }: Means): void {
 }
 
 /** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
-export async function project(master: Master, recipe: Recipe, means: Means): Promise<{ projection: Says; report: CarryReport }> {
+export async function project(
+  master: Master,
+  recipe: Recipe,
+  means: Services,
+): Promise<{ projection: CopyContent; report: CarryReport }> {
   assertHolds(recipe, master);
   assertComputes(master, recipe.scope, means);
   const lines = new CarryLines();
@@ -145,8 +149,8 @@ export function namesIn(master: Master): (source: string) => string | undefined 
 /** How two copies of a recipe are compared. @param tolerance in the place of the target's own, mm */
 export function compareAs(
   recipe: Recipe,
-  master: Says,
-  copy: Says,
+  master: CopyContent,
+  copy: CopyContent,
   nameOf?: (source: string) => string | undefined,
   tolerance?: number,
 ): Comparison {
@@ -167,7 +171,7 @@ export function compareAs(
  * Makes a copy: resolve, adapt, write, read back as proof, and seal the mark with what was read. The same revision and recipe
  * give the same bytes.
  */
-export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, means: Means): Promise<Derived> {
+export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, means: Services): Promise<Derived> {
   const codec = await codecOf(recipe.target);
   const { projection, report } = await project(master, recipe, means);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });

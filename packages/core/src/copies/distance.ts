@@ -1,15 +1,15 @@
-import type { Means } from '../contracts/means';
+import type { Services } from '../contracts/services';
 import { kindById } from '../content/kinds';
-import type { Off } from '../base/geometry/farthest';
+import type { Deviation } from '../base/geometry/farthest';
 import type { Master } from '../document/schema';
-import type { Says } from '../contracts/codec';
+import type { CopyContent } from '../contracts/codec';
 
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { type Recipe, carriesOf } from './recipe';
 import { CarryLines } from '../contracts/report';
 
 /** How far a copy is from the master itself, and in which of its parts. */
-export interface DistanceFromMaster extends Off {
+export interface DistanceFromMaster extends Deviation {
   readonly leaf: number;
 }
 
@@ -22,8 +22,8 @@ export interface DistanceFromMaster extends Off {
 export async function distanceFromMaster(
   master: Master,
   recipe: Recipe,
-  copy: Says,
-  means: Means,
+  copy: CopyContent,
+  means: Services,
 ): Promise<DistanceFromMaster | null> {
   const placed = await placedMaster(master, means);
   let worst: DistanceFromMaster | null = null;

@@ -11,7 +11,7 @@ export * from './targets-page';
 export { Choice, PARTS, PART_LISTS, type PartList, Scope } from '../contracts/schemas';
 export {
   type Part,
-  type Parts,
+  type ScopedParts,
   boardOf,
   boardScope,
   boardsIn,

@@ -7,7 +7,7 @@ import { type Box, emptyBox, growBox } from '../base/geometry/measure';
 import { type Difference, byImportance, formatAmount } from '../contracts/difference';
 import type { PictureEngine } from '../contracts/pictures';
 import { heldRows } from '../evaluate/pictures/rows';
-import type { Says } from '../contracts/codec';
+import type { CopyContent } from '../contracts/codec';
 import { PIXELS_ONLY } from './pixels-only';
 
 /** Pixels of pictures that are looked at closely in one check; beyond them it is only said that they differ. */
@@ -15,7 +15,7 @@ const MOST_PIXELS = 60_000_000;
 /** Differences that are told of one picture. */
 const MOST = 12;
 
-function shownBy(says: Says, leaf: number, entry: number | undefined): ShownPicture | null {
+function shownBy(says: CopyContent, leaf: number, entry: number | undefined): ShownPicture | null {
   const part = says.leaves[leaf];
   return part && entry !== undefined ? (kindById(part.kind).pictureAt?.(part.body, entry) ?? null) : null;
 }
@@ -54,8 +54,8 @@ async function regionsOf(one: Difference, a: ShownPicture, b: ShownPicture, engi
  */
 export async function pictureRegions(
   differences: readonly Difference[],
-  master: Says,
-  copy: Says,
+  master: CopyContent,
+  copy: CopyContent,
   engine: PictureEngine | undefined,
 ): Promise<readonly Difference[]> {
   if (!engine || !differences.some(({ kind }) => kind === 'picture changed')) return differences;

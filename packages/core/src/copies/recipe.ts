@@ -8,7 +8,7 @@ import { idFrom } from '../document/ids';
 import type { Declaration, Options } from '../contracts/declaration';
 import { declarationOf, parseOptions } from '../formats/declarations';
 import { Choice, PARTS, type PartList, Scope } from '../contracts/schemas';
-import { type Parts, partScope } from '../contracts/scope';
+import { type ScopedParts, partScope } from '../contracts/scope';
 
 /** What to derive and how: a part of the master, a target, its options, and choices about single features. */
 export interface Recipe {
@@ -64,7 +64,7 @@ function fitScope(declaration: Declaration, options: Options, scope: Scope | str
 /**
  * A recipe that names no part, for a master that has none of that list: of the first list that both the master and the target have.
  */
-export function fittedTo<R extends Pick<Recipe, 'target' | 'options' | 'scope'>>(recipe: R, master: Parts): R {
+export function fittedTo<R extends Pick<Recipe, 'target' | 'options' | 'scope'>>(recipe: R, master: ScopedParts): R {
   const { scope, target, options } = recipe;
   if (scope.of === 'master' || scope.ids.length || master[scope.of]?.length) return recipe;
   const list = listsOf(declarationOf(target), options).find((one) => master[one]?.length);

@@ -3,13 +3,13 @@ import type { Carries, Leaf } from '../contracts/leaf';
 import { kindById } from '../content/kinds';
 import type { Comparison } from '../contracts/kind';
 import { type Difference, byImportance, difference } from '../contracts/difference';
-import type { Says } from '../contracts/codec';
+import type { CopyContent } from '../contracts/codec';
 
 /** Digests are this long, and a mark has room for just as much. */
 const DIGITS = 40;
 
 /** A short name for what a copy says: what says the same, to a thousandth of a millimetre, has the same. */
-export function digestOf({ leaves }: Says): string {
+export function digestOf({ leaves }: CopyContent): string {
   const hash = hasher();
   for (const { kind, label, body } of leaves) {
     hash.update(`${kind} ${JSON.stringify(label)}\n`);
@@ -56,7 +56,7 @@ function partners(master: readonly Leaf[], copy: readonly Leaf[]): number[] {
 }
 
 /** All that two copies, or a master and its copy, say differently: part by part, and which parts there are in which order. */
-export function compareSays(master: Says, copy: Says, { tolerance, carries, nameOf }: SaysSettings): Comparison {
+export function compareSays(master: CopyContent, copy: CopyContent, { tolerance, carries, nameOf }: SaysSettings): Comparison {
   const partner = partners(master.leaves, copy.leaves);
   const differences: Difference[] = [];
   const remarks: string[] = [];

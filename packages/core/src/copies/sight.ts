@@ -1,8 +1,8 @@
 import { compareRasters } from '../content/raster/compare';
 import type { Raster } from '../contracts/raster';
-import type { Means } from '../contracts/means';
+import type { Services } from '../contracts/services';
 import type { Difference } from '../contracts/difference';
-import type { CopyFile, Says } from '../contracts/codec';
+import type { CopyFile, CopyContent } from '../contracts/codec';
 import { codecOf } from '../formats/registry';
 import { PIXELS_ONLY } from './pixels-only';
 import type { Recipe } from './recipe';
@@ -38,7 +38,12 @@ function pageDifferences(master: Raster, copy: Raster, page: number, around: num
  * Looks at the parts of a copy that its reader does not fully understand, beside what the master says now.
  * @returns null where the format can't be looked at, or the parts are not the same ones
  */
-export async function lookAt(files: readonly CopyFile[], now: Says, recipe: Recipe, means: Means): Promise<Sight | null> {
+export async function lookAt(
+  files: readonly CopyFile[],
+  now: CopyContent,
+  recipe: Recipe,
+  means: Services,
+): Promise<Sight | null> {
   const codec = await codecOf(recipe.target);
   if (!codec.seen) return null;
   let [theirs, ours]: (readonly Raster[] | null)[] = [null, null];

@@ -1,9 +1,9 @@
-import type { Means } from '../contracts/means';
+import type { Services } from '../contracts/services';
 import { digest } from '../base/bytes/hasher';
 import { Failure } from '../base/failure/failure';
 import { Master, type Resource } from '../document/schema';
 import { assertSound } from '../document/sound';
-import type { Codec, Look, ReadMaster } from '../contracts/codec';
+import type { Codec, ImportPreview, ReadMaster } from '../contracts/codec';
 import type { PartWishes } from '../contracts/wishes';
 import { recognise } from './recognise';
 import { declarations } from './declarations';
@@ -31,7 +31,7 @@ async function sourceOf(bytes: Uint8Array): Promise<Pick<Source, 'mediaType' | '
 }
 
 /** How a file would be read, where it says too little of itself for that to be certain; null for all others. */
-export async function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Promise<Look | null> {
+export async function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Promise<ImportPreview | null> {
   const target = recognise(bytes);
   return (target && (await codecOf(target.id)).look?.(bytes, name, wishes)) ?? null;
 }
@@ -47,7 +47,12 @@ export interface Brought extends ReadMaster {
  * @param wishes of parts that a master can't hold
  * @throws Failure `not-known` that says what could be brought in, or that of its reader
  */
-export async function bringInAny(bytes: Uint8Array, name: string, means: Partial<Means>, wishes?: PartWishes): Promise<Brought> {
+export async function bringInAny(
+  bytes: Uint8Array,
+  name: string,
+  means: Partial<Services>,
+  wishes?: PartWishes,
+): Promise<Brought> {
   const source = await sourceOf(bytes);
   if (!source) {
     const known = [...declarations().flatMap((one) => (one.comesIn === false ? [] : [one.label])), ...sources.keys()];

@@ -1,4 +1,4 @@
-import type { MaybePromise } from '../contracts/means';
+import type { MaybePromise } from '../contracts/services';
 import { Failure } from '../base/failure/failure';
 import type { Codec } from '../contracts/codec';
 import type { Declaration } from '../contracts/declaration';

@@ -8,7 +8,7 @@ interface Asked {
   readonly script: string;
   readonly targets: readonly string[];
   readonly master: Core.Master;
-  readonly means: Core.Means;
+  readonly means: Core.Services;
   readonly scope?: Core.Scope;
   /** Of each target, where they are not the usual ones. */
   readonly options?: Readonly<Record<string, Readonly<Record<string, unknown>>>>;

@@ -1,4 +1,4 @@
-import { type Master, type Means, type Recipe, type Verdict, checkCopy, declarationOf, derive } from '../../src';
+import { type Master, type Services, type Recipe, type Verdict, checkCopy, declarationOf, derive } from '../../src';
 import { shippedFonts } from '../../../render/src';
 import { type ByteChange, type ByteChanges, Dice, textual } from './dice';
 import { DXF_FAULTS, DXF_HARMLESS } from './dxf';
@@ -12,7 +12,7 @@ export const CHANGES: Readonly<Record<string, ByteChanges>> = {
   hpgl: { faults: textual(HPGL_FAULTS), harmless: textual(HPGL_HARMLESS) },
 };
 
-const own: Means = { fonts: shippedFonts() };
+const own: Services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 
 /** A copy that can be spoiled and checked. */
@@ -22,7 +22,7 @@ export class Trial {
     readonly recipe: Recipe,
     readonly bytes: Uint8Array,
     private readonly says: string,
-    private readonly means: Means,
+    private readonly means: Services,
   ) {}
 
   static async of(master: Master, recipe: Recipe, means = own): Promise<Trial> {

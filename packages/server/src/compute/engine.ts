@@ -1,4 +1,4 @@
-import { Failure, type Means, type SolidEngine, addFormats, addSources } from '@inkwell-twin/core';
+import { Failure, type Services, type SolidEngine, addFormats, addSources } from '@inkwell-twin/core';
 import { chartEngine, nodeFormats, pictureEngine, pictureSources, shippedFonts } from '@inkwell-twin/render';
 import { readBlob } from '../blobs/blobs';
 import { BoundedCache } from './cache';
@@ -66,7 +66,7 @@ export class Engine {
     return bytes;
   }
 
-  get means(): Means {
+  get means(): Services {
     return {
       fonts: shippedFonts(),
       pictures: pictureEngine,

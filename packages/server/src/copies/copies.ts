@@ -3,7 +3,7 @@ import {
   type CheckResult,
   type CopyFile,
   Failure,
-  type Means,
+  type Services,
   checkCopy,
   declarationOf,
   derive,
@@ -31,7 +31,7 @@ export class Copies {
     private readonly database: Database,
     private readonly masters: MasterStore,
     private readonly shelf: Shelf,
-    private readonly means: () => Means,
+    private readonly means: () => Services,
   ) {}
 
   /** @throws Failure `not-found` */

@@ -1,4 +1,12 @@
-import { type NamingRule, type Parts, type Recipe, declarationOf, fileName, scopeInWords, versionIn } from '@inkwell-twin/core';
+import {
+  type NamingRule,
+  type ScopedParts,
+  type Recipe,
+  declarationOf,
+  fileName,
+  scopeInWords,
+  versionIn,
+} from '@inkwell-twin/core';
 import type { Queryable } from '../database/database';
 
 /** What the name of a copy is made of: rows of the master, no document. */
@@ -7,7 +15,7 @@ export interface NamedMaster {
   readonly folder: string;
   readonly head: number;
   readonly owner: string;
-  readonly parts: Parts;
+  readonly parts: ScopedParts;
   /** When the revision was made that the copy is of. */
   readonly time: Date | string;
 }

@@ -18,7 +18,7 @@ const WHEN_THERE_IS_ROOM = 15;
 /** Names the locks by which workers show that they live. */
 const ALIVE = 20261125;
 
-type Found = PgBoss.Job<JobData> & { readonly priority: number; readonly retryCount: number; readonly retryLimit: number };
+type FetchedJob = PgBoss.Job<JobData> & { readonly priority: number; readonly retryCount: number; readonly retryLimit: number };
 
 /**
  * Does the jobs: two hands, one of which only ever takes small ones. A worker holds a lock in the database as long as it
@@ -94,7 +94,7 @@ export class JobRunner {
   }
 
   /** The next job, with this worker's name on it in the same transaction. */
-  private async take(queues: readonly Queue[]): Promise<{ queue: Queue; job: Found } | undefined> {
+  private async take(queues: readonly Queue[]): Promise<{ queue: Queue; job: FetchedJob } | undefined> {
     for (const queue of queues) {
       const job = await this.database.transaction(async (client) => {
         const db = { executeSql: (sql: string, values: unknown[]) => client.query(sql, values as never) };
@@ -105,14 +105,14 @@ export class JobRunner {
              on conflict (job) do update set worker = $3, at = now()`,
             [first.id, queue, this.worker],
           );
-        return first as Found | undefined;
+        return first as FetchedJob | undefined;
       });
       if (job) return { queue, job };
     }
     return undefined;
   }
 
-  private async run(queue: Queue, job: Found): Promise<void> {
+  private async run(queue: Queue, job: FetchedJob): Promise<void> {
     const stop = new AbortController();
     this.active.set(job.id, stop);
     try {
@@ -127,7 +127,7 @@ export class JobRunner {
     }
   }
 
-  private async work(queue: Queue, { id, data, priority, retryCount }: Found, signal: AbortSignal): Promise<Failure | null> {
+  private async work(queue: Queue, { id, data, priority, retryCount }: FetchedJob, signal: AbortSignal): Promise<Failure | null> {
     const large = queue === 'large';
     const shown = data.kind === 'derive' || data.kind === 'check';
     return WORK[data.kind]({
@@ -151,7 +151,7 @@ export class JobRunner {
     );
   }
 
-  private async over(queue: Queue, job: Found, failure: Failure | null): Promise<void> {
+  private async over(queue: Queue, job: FetchedJob, failure: Failure | null): Promise<void> {
     const { data, id } = job;
     const { jobs } = this;
     if (failure?.code === 'no-room') {
@@ -169,7 +169,7 @@ export class JobRunner {
   }
 
   /** Tries until the database is back; if this process ends before, the lost lock does the same. */
-  private async giveBack(queue: Queue, { id, data, retryCount, retryLimit }: Found, error: unknown): Promise<void> {
+  private async giveBack(queue: Queue, { id, data, retryCount, retryLimit }: FetchedJob, error: unknown): Promise<void> {
     for (let tries = 0; tries < 60 && (tries < 2 || !this.closed); tries++) {
       try {
         await bossOn(this.database).fail(queue, id, { message: asFailure(error).message });

@@ -32,7 +32,7 @@ const MOST_LISTED = 300;
 /** What can stand on a board, by the end of its name. */
 const PICTURES = /\.(png|jpe?g|tiff?|webp|gif|avif|svg|bmp)$/i;
 
-interface Found {
+interface LinkedFile {
   readonly state: LinkState;
   readonly path: string;
   readonly words: string;
@@ -48,8 +48,8 @@ function placed(path: string): { folder: string; file: string } {
 }
 
 /** Looks for one linked file: what it was last seen as counts more than what lies nearer. */
-export function lookFor(shelf: Shelf, folder: string, { resource, link }: Linked): Found {
-  let other: Found | null = null;
+export function lookFor(shelf: Shelf, folder: string, { resource, link }: Linked): LinkedFile {
+  let other: LinkedFile | null = null;
   for (const path of linkPlaces(folder, link).filter((one) => one.includes('/'))) {
     const at = placed(path);
     try {

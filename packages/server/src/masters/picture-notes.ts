@@ -1,4 +1,4 @@
-import { type Means, type NotUnderstood, type PictureFacts, codecOf, declarations, notesOn } from '@inkwell-twin/core';
+import { type Services, type NotUnderstood, type PictureFacts, codecOf, declarations, notesOn } from '@inkwell-twin/core';
 
 /**
  * What of a picture does not arrive where it is put on a board: the same as where it is brought in by itself.
@@ -8,7 +8,7 @@ export async function notUnderstoodIn(
   bytes: Uint8Array,
   name: string,
   facts: PictureFacts,
-  means: Means,
+  means: Services,
 ): Promise<readonly NotUnderstood[]> {
   const target = declarations().find(({ mediaType }) => mediaType === facts.mediaType);
   const codec = target && (await codecOf(target.id));

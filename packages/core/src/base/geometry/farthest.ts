@@ -1,7 +1,7 @@
 import { farthestVertex } from './deviation';
 
 /** The place where a copy is farthest from what it was made of. */
-export interface Off {
+export interface Deviation {
   /** mm */
   readonly amount: number;
   /** On the part, mm: x and y, and of a solid z. */
@@ -21,12 +21,12 @@ const [FEW, FARTHEST] = [12, 200];
  * @param copy the copy's own polylines
  * @returns null where either is empty
  */
-export function farthestOff(exact: readonly (readonly number[])[], copy: readonly (readonly number[])[]): Off | null {
+export function farthestOff(exact: readonly (readonly number[])[], copy: readonly (readonly number[])[]): Deviation | null {
   if (!copy.length || !exact.length) return null;
   const farthest = farthestVertex(copy);
   const total = exact.reduce((sum, { length }) => sum + length / 2, 0);
   const lines = total <= ALL ? exact : farthestLines(exact, (points) => farthest(someOf(points)).distance);
-  let worst: Off | null = null;
+  let worst: Deviation | null = null;
   for (const points of lines) {
     const { distance, at } = farthest(points);
     if (distance > (worst?.amount ?? -1)) worst = { amount: distance, at };

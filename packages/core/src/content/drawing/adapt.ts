@@ -10,7 +10,7 @@ import { type CurveNotes, type CurveRules, adaptOutline } from '../../evaluate/b
 import { missingCharacters, outlineText, takenEntries } from '../../evaluate/boards/source';
 import { type CutPictures, cutPictures } from '../../evaluate/pictures/cut';
 import { type MadePictures, picturesFor } from '../../evaluate/pictures/made';
-import type { MaybePromise, Means } from '../../contracts/means';
+import type { MaybePromise, Services } from '../../contracts/services';
 import { nearestColour } from './colour';
 import type { DisplayStyle } from '../../contracts/display-list';
 import { DrawingBuilder } from './drawing';
@@ -45,7 +45,7 @@ export function adaptDrawing(
   resolved: ResolvedBoard,
   carries: DrawingCarries,
   lines: CarryLines,
-  means: Means,
+  means: Services,
 ): MaybePromise<Drawing> {
   const pictures = isKept(carries.pictures) || how(carries.pictures) ? picturesFor(resolved, means) : NO_PICTURES;
   if (!(pictures instanceof Promise)) return adaptWith(resolved, carries, lines, means, pictures);
@@ -61,7 +61,7 @@ function adaptWith(
   resolved: ResolvedBoard,
   carries: DrawingCarries,
   lines: CarryLines,
-  means: Means,
+  means: Services,
   pictures: MadePictures,
   cuts: CutPictures = NO_CUTS,
 ): Drawing {
@@ -81,7 +81,7 @@ function adaptWith(
     if (label !== layer.name) lines.line('layer names', 'restated', 'Layer names', how(carries['layer names'])!.words)(layer.id);
     layerNumbers.set(layer.id, builder.layer(label, layerColour(layer, carries)));
   }
-  const parts = new Parts(resolved.layers, carries, lines, means, pictures, cuts);
+  const parts = new DrawnParts(resolved.layers, carries, lines, means, pictures, cuts);
   parts.adapt(resolved, taken, builder, (layer) => layerNumbers.get(layer.id)!);
   if (board.background && !isKept(carries.background))
     lines.line('background', 'left out', drawingFeatures.background.words, 'the target has none')(board.id);
@@ -105,7 +105,7 @@ const keepsSpan = ({ opacity, blend, clip, mask }: SpanLook, carries: DrawingCar
   (!mask || isKept(carries.masks));
 
 /** Adapts a board and what it is painted with. */
-class Parts {
+class DrawnParts {
   private readonly cells = new Map<ResolvedPart, Drawing>();
   private readonly rules: CurveRules;
   private readonly notes: CurveNotes;
@@ -115,7 +115,7 @@ class Parts {
     private readonly layers: readonly Layer[],
     private readonly carries: DrawingCarries,
     private readonly lines: CarryLines,
-    private readonly means: Means,
+    private readonly means: Services,
     private readonly pictures: MadePictures,
     private readonly cuts: CutPictures,
   ) {
@@ -267,7 +267,10 @@ class Parts {
     let drawing = this.symbols.get(part);
     if (!drawing) {
       const { carries, means, pictures, cuts } = this;
-      const [builder, quiet] = [new DrawingBuilder(), new Parts(this.layers, carries, new CarryLines(), means, pictures, cuts)];
+      const [builder, quiet] = [
+        new DrawingBuilder(),
+        new DrawnParts(this.layers, carries, new CarryLines(), means, pictures, cuts),
+      ];
       const layerOf = new Map(this.layers.map((layer) => [layer.id, layer]));
       const taken = part.entries.map((entry) => ({ entry, layer: layerOf.get(entry.layerId)! }));
       const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);

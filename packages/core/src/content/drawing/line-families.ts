@@ -102,7 +102,7 @@ export function familyOfPaint({ width, height, at }: PlacedPattern, { count, fir
 }
 
 /** A family in the plane of a pattern's cell, and an entry of the cell that looks as its lines do. */
-interface Found {
+interface FoundFamily {
   readonly family: LineFamily;
   readonly entry: ResolvedEntry;
 }
@@ -182,7 +182,7 @@ function dashesOf(stretches: readonly (readonly [number, number])[], period: num
 }
 
 /** The families of lines that a pattern's cell makes when it is repeated; null where it holds anything else. */
-export function familiesOf({ entries, spans }: ResolvedPart, width: number, height: number): Found[] | null {
+export function familiesOf({ entries, spans }: ResolvedPart, width: number, height: number): FoundFamily[] | null {
   if (spans.length || !entries.length) return null;
   interface Gathered {
     readonly way: Point;

@@ -1,4 +1,4 @@
-import { FINE, type Off, farthestOff } from '../../base/geometry/farthest';
+import { FINE, type Deviation, farthestOff } from '../../base/geometry/farthest';
 import type { Drawing } from '../../contracts/drawing';
 import type { DrawingCarries } from './features';
 import { polylineOf } from './pieces';
@@ -15,7 +15,7 @@ export function exactDrawing(carries: DrawingCarries): DrawingCarries | null {
 }
 
 /** Where a drawing is farthest from one whose lines are as they are. */
-export function farthestInDrawing(exact: Drawing, copy: Drawing): Off | null {
+export function farthestInDrawing(exact: Drawing, copy: Drawing): Deviation | null {
   function* polylines(drawing: Drawing): Generator<number[]> {
     for (let o = 0; o < drawing.paths.count; o++) yield polylineOf(drawing, o, FINE);
   }

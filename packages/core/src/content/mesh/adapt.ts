@@ -2,7 +2,7 @@ import { Failure } from '../../base/failure/failure';
 import type { CarryLines } from '../../contracts/report';
 import type { Plan } from '../../contracts/plan';
 import type { Carry } from '../../contracts/kind';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { EXACT_FINENESS } from '../../contracts/solids';
 import type { MeshCarries } from './features';
 import type { Mesh } from '../../contracts/mesh';
@@ -22,7 +22,7 @@ export async function adaptSolid(
   { plan, nodes }: PlannedSolid,
   carries: MeshCarries,
   lines: CarryLines,
-  { solids, resource }: Means,
+  { solids, resource }: Services,
 ): Promise<Mesh> {
   if (!solids) throw new Failure('setup', 'Solids can’t be made here: the kernel is not at hand. This is a defect of ours.');
   const { shape, colours } = carries;

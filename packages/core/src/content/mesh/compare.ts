@@ -1,7 +1,7 @@
 import { type Difference, type DifferenceKind, difference } from '../../contracts/difference';
 import type { CompareSettings, Comparison } from '../../contracts/kind';
 import type { MeshCarries } from './features';
-import { type Off, offSurface } from './distance';
+import { type SurfaceDeviation, offSurface } from './distance';
 import { apartBy, holesOf, inOrder, pairHoles } from './holes';
 import { matchTriangles } from './match';
 import { boxOfMesh, middleOf, seamsOf, sizesOf, volumeAndArea } from './measure';
@@ -118,7 +118,10 @@ function isAt(place: Spot, { at, axis, diameter, depth }: Hole, slack: number): 
 }
 
 /** Puts places that lie next to each other together. */
-function clusters(off: readonly (Off & { side: 'master' | 'copy' })[], near: number): (Off & { side: 'master' | 'copy' })[][] {
+function clusters(
+  off: readonly (SurfaceDeviation & { side: 'master' | 'copy' })[],
+  near: number,
+): (SurfaceDeviation & { side: 'master' | 'copy' })[][] {
   const cells = new Map<string, number>();
   const parent = off.map((_, i) => i);
   const root = (i: number): number => {
@@ -137,7 +140,7 @@ function clusters(off: readonly (Off & { side: 'master' | 'copy' })[], near: num
     const key = `${a} ${b} ${c}`;
     if (!cells.has(key)) cells.set(key, i);
   });
-  const groups = new Map<number, (Off & { side: 'master' | 'copy' })[]>();
+  const groups = new Map<number, (SurfaceDeviation & { side: 'master' | 'copy' })[]>();
   off.forEach((one, i) => {
     const at = root(i);
     const group = groups.get(at);
@@ -148,7 +151,7 @@ function clusters(off: readonly (Off & { side: 'master' | 'copy' })[], near: num
 }
 
 /** Where the surfaces are apart, place by place, the worst first. */
-function surfaceDifferences(off: readonly (Off & { side: 'master' | 'copy' })[], near: number): Difference[] {
+function surfaceDifferences(off: readonly (SurfaceDeviation & { side: 'master' | 'copy' })[], near: number): Difference[] {
   const some = off.length > 20_000 ? [...off].sort((a, b) => b.distance - a.distance).slice(0, 20_000) : off;
   return clusters(some, near)
     .map((group) => {
@@ -169,7 +172,7 @@ function surfaceDifferences(off: readonly (Off & { side: 'master' | 'copy' })[],
 }
 const min = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
 const max = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b), -Infinity);
-const entries = (group: readonly (Off & { side: 'master' | 'copy' })[], side: 'master' | 'copy'): number[] =>
+const entries = (group: readonly (SurfaceDeviation & { side: 'master' | 'copy' })[], side: 'master' | 'copy'): number[] =>
   group
     .filter((one) => one.side === side)
     .map(({ triangle }) => triangle)

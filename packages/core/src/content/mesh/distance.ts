@@ -6,7 +6,7 @@ import { TriangleTree } from './tree';
 const { sqrt, min, max, ceil, round } = Math;
 
 /** What is off the other side's surface. */
-export interface Off {
+export interface SurfaceDeviation {
   readonly triangle: number;
   /** mm, and where. */
   readonly distance: number;
@@ -73,13 +73,19 @@ class Worst {
  * `spacing` says.
  * @param spacing between samples, mm
  */
-export function offSurface(of: Mesh, which: readonly number[], other: Mesh, tolerance: number, spacing: number): Off[] {
+export function offSurface(
+  of: Mesh,
+  which: readonly number[],
+  other: Mesh,
+  tolerance: number,
+  spacing: number,
+): SurfaceDeviation[] {
   const { positions: p, triangles } = of;
   const tree = treeOf(other);
   // Many places that are mostly near are asked of cells first.
   const near = which.length > 200 ? nearOf(other, 150 * spacing, tolerance) : null;
   const corners = new Map<number, Worst>();
-  const found: Off[] = [];
+  const found: SurfaceDeviation[] = [];
   const quiet: number[] = [];
   const tell = (triangle: number, { distance, place }: Worst): void => {
     found.push({ triangle, distance, place: [...place] });

@@ -1,4 +1,4 @@
-import type { Off } from '../../base/geometry/farthest';
+import type { Deviation } from '../../base/geometry/farthest';
 import type { MeshCarries } from './features';
 import type { Mesh } from '../../contracts/mesh';
 import { TriangleTree } from './tree';
@@ -14,11 +14,11 @@ export const exactMesh = (carries: MeshCarries): MeshCarries | null =>
  * Where a copy's triangles are farthest from a solid's own surfaces: its corners lie on them, however round they are, so that
  * how far each is from the copy is how far its triangles cut off.
  */
-export function farthestInMesh({ positions }: Mesh, copy: Mesh): Off | null {
+export function farthestInMesh({ positions }: Mesh, copy: Mesh): Deviation | null {
   if (!positions.length || !copy.triangles.length) return null;
   const tree = new TriangleTree(copy);
   const step = 3 * Math.ceil(positions.length / 3 / MOST);
-  let worst: Off = { amount: 0, at: [positions[0]!, positions[1]!, positions[2]!] };
+  let worst: Deviation = { amount: 0, at: [positions[0]!, positions[1]!, positions[2]!] };
   for (let i = 0; i < positions.length; i += step) {
     const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
     // What is nearer than the worst so far need not be measured to its end.

@@ -9,7 +9,7 @@ import type { Drawing } from '../../contracts/drawing';
 import { drawingKind } from '../drawing/kind';
 import { FOOTPRINTS, PART_OF } from '../footprints';
 import type { ContentKind } from '../../contracts/kind';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { resolveBoards } from '../../evaluate/boards/source';
 import { pagesOf } from './boards';
 import { type PageCarries, pageFeatures } from './features';
@@ -47,7 +47,7 @@ export const pagesKind: ContentKind<PageSource, Drawing, PageCarries> = {
   says: drawingKind.id,
   features: pageFeatures,
   footprint: FOOTPRINTS.get('pages')!,
-  resolve: (master: Master, scope: Scope, { fonts }: Pick<Means, 'fonts'>, { flow }: PageCarries) => {
+  resolve: (master: Master, scope: Scope, { fonts }: Pick<Services, 'fonts'>, { flow }: PageCarries) => {
     if (typeof flow !== 'object') return [];
     return textsOf(master, scope).flatMap((text) =>
       resolveBoards(pagesOf(master, text, flow.page, measureBy(fonts)), { of: 'master' }, { fonts }).map(

@@ -6,7 +6,7 @@ import { isNote } from '../../document/texts/schema';
 import { drawnPicture, wordOfPixels } from '../../contracts/pictures';
 import type { DrawnPicture } from '../../contracts/drawn-picture';
 import type { Carry } from '../../contracts/kind';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { ProseCarries } from './features';
 import { liveLink } from './links';
 import { tidyBlocks } from './lists';
@@ -27,7 +27,7 @@ class Adapting {
   constructor(
     readonly carries: ProseCarries,
     readonly lines: CarryLines,
-    readonly means: Means,
+    readonly means: Services,
   ) {}
 
   /** Writes down what becomes of a feature that is not kept. */
@@ -179,7 +179,7 @@ export async function adaptProse(
   { text, mediaTypes }: ProseSource,
   carries: ProseCarries,
   lines: CarryLines,
-  means: Means,
+  means: Services,
 ): Promise<ProseBody> {
   const adapting = new Adapting(carries, lines, means);
   const numbers = numbersOf(text.blocks);

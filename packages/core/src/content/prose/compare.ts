@@ -38,12 +38,12 @@ function nameOf(block: ProseBlock, at: number): string {
 }
 
 /** How a letter looks: its emphasis, and where it leads. */
-interface Look {
+interface WordStyle {
   readonly marks: string;
   readonly link: string;
 }
-function looksOf(spans: readonly ProseSpan[]): Look[] {
-  const looks: Look[] = [];
+function looksOf(spans: readonly ProseSpan[]): WordStyle[] {
+  const looks: WordStyle[] = [];
   for (const { text, marks, link, note } of spans) {
     const look = { marks: marks.join(' '), link };
     for (let k = note ? 1 : text.length; k > 0; k--) looks.push(look);
@@ -113,10 +113,10 @@ class Comparing {
     what: string,
     text: string,
     changes: readonly WordChange[],
-    [a, b]: readonly [readonly Look[], readonly Look[]],
+    [a, b]: readonly [readonly WordStyle[], readonly WordStyle[]],
     at: Partial<Difference>,
   ): void {
-    const tell = (kind: 'emphasis changed' | 'link changed', of: (look: Look) => string, none: string) => {
+    const tell = (kind: 'emphasis changed' | 'link changed', of: (look: WordStyle) => string, none: string) => {
       for (const { same, master, copy } of changes) {
         if (!same) continue;
         const shift = copy[0] - master[0];

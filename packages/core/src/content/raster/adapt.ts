@@ -11,7 +11,7 @@ import { atDepth } from '../../evaluate/pictures/depth';
 import { bands, madeRows } from '../../evaluate/pictures/rows';
 import type { Rows } from '../../contracts/pictures';
 import { pictureOf } from '../../document/picture-word';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { adaptDrawing } from '../drawing/adapt';
 import type { DrawingCarries } from '../drawing/features';
 import { type RasterCarries, rasterFeatures } from './features';
@@ -64,7 +64,7 @@ const picturesOn = ({ entries }: ResolvedBoard): Shown[] =>
   );
 
 /** Pixels per inch of the sharpest picture of a board. */
-async function densestOf(resolved: ResolvedBoard, means: Means, engine: PictureEngine): Promise<number> {
+async function densestOf(resolved: ResolvedBoard, means: Services, engine: PictureEngine): Promise<number> {
   let densest = 0;
   for (const { resource, width } of picturesOn(resolved)) {
     const facts = await engine.facts(await bytesOfResource(resource, means));
@@ -116,7 +116,7 @@ export async function adaptRaster(
   resolved: ResolvedBoard,
   carries: RasterCarries,
   lines: CarryLines,
-  means: Means,
+  means: Services,
 ): Promise<Raster> {
   const engine = means.pictures;
   if (!engine) throw new Failure('no-pictures', 'Pixels are made where pictures can be drawn; here they can’t.');
@@ -179,7 +179,7 @@ let last: { readonly word: string; readonly deep: boolean; readonly rows: Rows }
 /** Pixels beyond which it is not held on to. */
 const HELD = 30_000_000;
 
-async function corrected(word: string, depth: 8 | 16, means: Means, engine: PictureEngine): Promise<Rows> {
+async function corrected(word: string, depth: 8 | 16, means: Services, engine: PictureEngine): Promise<Rows> {
   const { resource, corrections } = pictureOf(word);
   const deep = depth === 16 || corrections.length > 0;
   if (last?.word === word && last.deep === deep) return last.rows;
@@ -192,7 +192,7 @@ async function corrected(word: string, depth: 8 | 16, means: Means, engine: Pict
 async function draw(
   resolved: ResolvedBoard,
   { width, height, depth }: { width: number; height: number; depth: 8 | 16 },
-  means: Means,
+  means: Services,
   engine: PictureEngine,
 ): Promise<Rows> {
   const only = onlyPicture(resolved);

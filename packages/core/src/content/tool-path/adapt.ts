@@ -4,7 +4,7 @@ import { isPicture } from '../../document/paint';
 import type { ResolvedBoard } from '../../evaluate/resolve';
 import { adaptOutline } from '../../evaluate/boards/curves';
 import { outlineText, takenEntries } from '../../evaluate/boards/source';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { curveNotes } from '../drawing/adapt';
 import { isSeeThrough } from '../../contracts/display-list';
 import { type ToolPathCarries, toolOf, toolPathFeatures } from './features';
@@ -13,7 +13,12 @@ import { type ToolPath, ToolPathBuilder } from './tool-path';
 const how = <C>(carry: C): Exclude<C, string> | null => (typeof carry === 'object' ? (carry as Exclude<C, string>) : null);
 
 /** A board as a machine does it: the outlines of what has a tool, stroke by stroke, every rewrite written down. Pure. */
-export function adaptToolPath(resolved: ResolvedBoard, carries: ToolPathCarries, lines: CarryLines, { fonts }: Means): ToolPath {
+export function adaptToolPath(
+  resolved: ResolvedBoard,
+  carries: ToolPathCarries,
+  lines: CarryLines,
+  { fonts }: Services,
+): ToolPath {
   const { board } = resolved;
   const taken = takenEntries(resolved, ({ process }) => toolOf(carries, process) !== undefined, lines);
   const builder = new ToolPathBuilder();

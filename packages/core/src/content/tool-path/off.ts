@@ -1,4 +1,4 @@
-import { FINE, type Off, farthestOff } from '../../base/geometry/farthest';
+import { FINE, type Deviation, farthestOff } from '../../base/geometry/farthest';
 import type { ToolPathCarries } from './features';
 import type { ToolPath } from './tool-path';
 
@@ -9,7 +9,7 @@ export const exactToolPath = (carries: ToolPathCarries): ToolPathCarries => {
 };
 
 /** Where a tool path is farthest from one whose lines are as exact as can be. */
-export function farthestInToolPath(exact: ToolPath, copy: ToolPath): Off | null {
+export function farthestInToolPath(exact: ToolPath, copy: ToolPath): Deviation | null {
   function* strokes({ count, firstPoint, points }: ToolPath): Generator<number[]> {
     for (let i = 0; i < count; i++) yield Array.from(points.subarray(2 * firstPoint[i]!, 2 * firstPoint[i + 1]!));
   }

@@ -9,7 +9,7 @@ export const roughly: Measure = (_font, text) => 0.56 * text.length;
 export const LEADING = 1.25;
 
 /** How the letters of a stretch look; `spacing` in ems. */
-interface Look {
+interface RunStyle {
   readonly font: FontName;
   readonly size: number;
   readonly spacing: number;
@@ -19,15 +19,15 @@ interface Look {
 interface Stretch {
   readonly from: number;
   readonly to: number;
-  readonly look: Look;
+  readonly look: RunStyle;
 }
 
 /** The wording as stretches of one look each, without gaps. Of runs that overlap the earlier counts. */
 function stretchesOf({ text, font, size, spacing = 0, runs = [] }: TextItem): Stretch[] {
-  const base: Look = { font, size, spacing, colour: undefined };
+  const base: RunStyle = { font, size, spacing, colour: undefined };
   const found: Stretch[] = [];
   let at = 0;
-  const add = (to: number, look: Look) => {
+  const add = (to: number, look: RunStyle) => {
     if (to > at) found.push({ from: at, to, look });
     at = Math.max(at, to);
   };
@@ -39,7 +39,7 @@ function stretchesOf({ text, font, size, spacing = 0, runs = [] }: TextItem): St
   return found.length ? found : [{ from: 0, to: 0, look: base }];
 }
 
-const lookOf = (run: TextRun, base: Look): Look => ({
+const lookOf = (run: TextRun, base: RunStyle): RunStyle => ({
   font: run.font ?? base.font,
   size: run.size ?? base.size,
   spacing: run.spacing ?? base.spacing,

@@ -6,13 +6,13 @@ import { measureBy } from '../fonts/font-book';
 import type { Fonts } from '../../contracts/fonts';
 import type { Outline } from '../../base/geometry/outline';
 import type { LeafSource } from '../../contracts/kind';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 
 // Copies of one revision are made from the same boards: what was opened for one is there for the next.
 const opened = new WeakMap<Master, Map<string, ResolvedBoard>>();
 
 /** The boards of a scope, opened. @throws Failure `board-unknown` */
-export function resolveBoards(master: Master, scope: Scope, { fonts }: Pick<Means, 'fonts'>): LeafSource<ResolvedBoard>[] {
+export function resolveBoards(master: Master, scope: Scope, { fonts }: Pick<Services, 'fonts'>): LeafSource<ResolvedBoard>[] {
   const { boards, missing } = boardsIn(master, scope);
   if (missing.length) boardOf(master, missing[0]);
   const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;

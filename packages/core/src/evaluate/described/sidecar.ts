@@ -22,7 +22,7 @@ const fieldOf = (uri: string, local: string): SaidField | undefined => FIELDS.ge
 /** Longest that a sidecar may be, letters. */
 const LONGEST = 4_000_000;
 
-interface Found {
+interface FoundProperty {
   readonly said: Said;
   /** Where in the text the properties stand that say it, from and to, in order. */
   readonly spans: readonly { readonly field: SaidField; readonly from: number; readonly to: number }[];
@@ -31,12 +31,12 @@ interface Found {
 }
 
 /** Reads a sidecar and where in it things stand. @throws Failure `sidecar-unreadable` */
-function look(text: string): Found {
+function look(text: string): FoundProperty {
   if (text.length > LONGEST) throw new Failure('sidecar-unreadable', 'It is longer than a description can be.');
   const keywords: string[] = [];
   const texts = { caption: new Map<string, string>(), rights: new Map<string, string>() };
   const corrections: string[] = [];
-  const spans: Found['spans'][number][] = [];
+  const spans: FoundProperty['spans'][number][] = [];
   const path: { uri: string; local: string; from: number; language: string }[] = [];
   let [end, words, at] = [-1, '', 0];
   const parser = new SaxesParser({ xmlns: true, position: true });

@@ -8,7 +8,7 @@ const MOST_PLACES = 20_000;
 export const SHORTEST = 4;
 
 /** Some outlines, able to say how often they come past a place. */
-class Drawn {
+class CoveredEdges {
   private readonly ends: number[] = [];
   /** Of each segment: whether the one after it goes on from its end. */
   private readonly goesOn: number[] = [];
@@ -58,7 +58,7 @@ class Drawn {
 }
 
 /** The longest stretch, mm, along which some outlines come past clearly more often than others do. */
-function longestExcess(of: Drawn, than: Drawn, tolerance: number): number {
+function longestExcess(of: CoveredEdges, than: CoveredEdges, tolerance: number): number {
   const step = Math.max(tolerance, of.length / MOST_PLACES);
   let [longest, stretch] = [0, 0];
   for (const { points } of of.pieces) {
@@ -140,7 +140,7 @@ export function drawnAsOften(as: readonly Piece[], bs: readonly Piece[], toleran
   const lengthOf = (pieces: readonly Piece[]) => pieces.reduce((sum, { length }) => sum + length, 0);
   if (Math.abs(lengthOf(as) - lengthOf(bs)) <= SHORTEST * tolerance) return true;
   if (as.length === 1 && bs.length === 1 && alongEachOther(as[0]!, bs[0]!, tolerance)) return true;
-  const [a, b] = [new Drawn(as), new Drawn(bs)];
+  const [a, b] = [new CoveredEdges(as), new CoveredEdges(bs)];
   const most = SHORTEST * tolerance;
   return longestExcess(a, b, tolerance) <= most && longestExcess(b, a, tolerance) <= most;
 }

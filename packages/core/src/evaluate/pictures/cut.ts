@@ -1,4 +1,4 @@
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { apply, invert, multiply } from '../../base/geometry/matrix';
 import { fromPoints, type Outline } from '../../base/geometry/outline';
 import { type PlacedPicture, isPicture } from '../../document/paint';
@@ -35,7 +35,12 @@ function cropped({ data, width }: Pixels, x: number, y: number, across: number, 
 
 const NONE = 1e-6;
 
-async function cutOne(entry: ResolvedEntry, fill: PlacedPicture, made: MadePictures, means: Means): Promise<CutPicture | null> {
+async function cutOne(
+  entry: ResolvedEntry,
+  fill: PlacedPicture,
+  made: MadePictures,
+  means: Services,
+): Promise<CutPicture | null> {
   const [back, whole] = [invert(fill.at), made.get(fill.picture)?.drawn];
   if (!back || !whole || entry.kind !== 'path' || !entry.outlines[0]) return null;
   const [{ start, segments }] = entry.outlines as [Outline];
@@ -69,7 +74,7 @@ async function cutOne(entry: ResolvedEntry, fill: PlacedPicture, made: MadePictu
 }
 
 /** The pictures of a part that are cropped, cut off at whole pixels. */
-export async function cutPictures(part: ResolvedPart, made: MadePictures, means: Means): Promise<CutPictures> {
+export async function cutPictures(part: ResolvedPart, made: MadePictures, means: Services): Promise<CutPictures> {
   const cuts = new Map<ResolvedEntry, CutPicture>();
   for (const entry of entriesIn(part)) {
     const { fill } = entry.style;

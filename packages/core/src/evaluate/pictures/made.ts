@@ -1,4 +1,4 @@
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { Failure } from '../../base/failure/failure';
 import { isPicture } from '../../document/paint';
 import type { ResolvedPart } from '../resolve';
@@ -26,7 +26,7 @@ function wordsIn({ entries, cells }: ResolvedPart, found: Set<string>): Set<stri
 }
 
 /** The pictures that a board shows, corrected and ready to be put into a copy. @returns at once where there are none */
-export function picturesFor(part: ResolvedPart, means: Means): MadePictures | Promise<MadePictures> {
+export function picturesFor(part: ResolvedPart, means: Services): MadePictures | Promise<MadePictures> {
   const words = wordsIn(part, new Set());
   if (!words.size || !means.pictures) return new Map();
   return (async () => {
@@ -37,13 +37,13 @@ export function picturesFor(part: ResolvedPart, means: Means): MadePictures | Pr
 }
 
 /** @throws Failure `resource-missing` */
-export async function bytesOfResource(sha: string, { resource }: Means): Promise<Uint8Array> {
+export async function bytesOfResource(sha: string, { resource }: Services): Promise<Uint8Array> {
   const bytes = await resource?.(sha);
   if (bytes) return bytes;
   throw new Failure('resource-missing', `The picture ${sha.slice(0, 12)}… is not kept with this master. Bring it in again.`);
 }
 
-async function makePicture(word: string, means: Means): Promise<MadePicture> {
+async function makePicture(word: string, means: Services): Promise<MadePicture> {
   const { resource, corrections } = pictureOf(word);
   const engine = means.pictures!;
   const bytes = await bytesOfResource(resource, means);

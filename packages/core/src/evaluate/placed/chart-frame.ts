@@ -3,7 +3,7 @@ import type { ChartFrame } from '../../document/items/chart-frame';
 import type { Item, Master, PlacedItem } from '../../document/schema';
 import { type ColumnValues, cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../tables/heading';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { ChartPlan } from '../../contracts/charts';
 
 const MOST_SERIES = 40;
@@ -74,7 +74,7 @@ export function planChart(item: ChartFrame, master: Master): ChartPlan {
 }
 
 /** A chart as the shapes and words that it is drawn with. */
-export async function makeChartFrame(item: PlacedItem, master: Master, means: Means): Promise<Item[]> {
+export async function makeChartFrame(item: PlacedItem, master: Master, means: Services): Promise<Item[]> {
   const { charts } = means;
   if (!charts) throw new Failure('charts-missing', 'Charts can’t be drawn here.');
   const own = item as ChartFrame;

@@ -1,4 +1,4 @@
-import type { MaybePromise, Means } from '../../contracts/means';
+import type { MaybePromise, Services } from '../../contracts/services';
 import type { Board, Item, Master, PlacedItem } from '../../document/schema';
 import { drawnMaster } from '../drawn/drawn';
 import { measureBy } from '../fonts/font-book';
@@ -9,7 +9,7 @@ import { isThere, placedIn, withPlaced } from './put';
 import { makeTextFrame } from './text-frame';
 
 /** How each kind of item that shows another part of its master is drawn. */
-const MAKERS: Readonly<Record<string, (item: PlacedItem, master: Master, means: Means) => MaybePromise<Item[]>>> = {
+const MAKERS: Readonly<Record<string, (item: PlacedItem, master: Master, means: Services) => MaybePromise<Item[]>>> = {
   'text-frame': makeTextFrame,
   'table-frame': makeTableFrame,
   'chart-frame': makeChartFrame,
@@ -17,12 +17,12 @@ const MAKERS: Readonly<Record<string, (item: PlacedItem, master: Master, means: 
 };
 
 /** What one of them draws, in its own axes; nothing where what it shows is gone. @throws Failure where it can't be made */
-export const makePlaced = (item: PlacedItem, master: Master, means: Means): MaybePromise<Item[]> =>
+export const makePlaced = (item: PlacedItem, master: Master, means: Services): MaybePromise<Item[]> =>
   isThere(item, master) ? MAKERS[item.kind]!(item, master, means) : [];
 
 const evaluated = new WeakMap<Master, Promise<Master>>();
 
-async function evaluate(master: Master, means: Means): Promise<Master> {
+async function evaluate(master: Master, means: Services): Promise<Master> {
   const made = new Map<string, Item[]>();
   const all = [...master.boards, ...master.symbols].flatMap(({ items }) => placedIn(items));
   for (const item of all) made.set(item.id, await makePlaced(item, master, means));
@@ -36,7 +36,7 @@ async function evaluate(master: Master, means: Means): Promise<Master> {
  * show now. The same master where there is nothing of that kind.
  * @throws Failure where one can't be made: a solid that fails, a chart without numbers
  */
-export function placedMaster(own: Master, means: Means): MaybePromise<Master> {
+export function placedMaster(own: Master, means: Services): MaybePromise<Master> {
   const { master } = drawnMaster(own, measureBy(means.fonts));
   const some = [...master.boards, ...master.symbols].some(({ items }) => placedIn(items).length);
   if (!some) return master;

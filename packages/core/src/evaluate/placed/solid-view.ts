@@ -2,7 +2,7 @@ import { Failure } from '../../base/failure/failure';
 import type { Point } from '../../base/geometry/point';
 import type { SolidView } from '../../document/items/solid-view';
 import type { Item, Master, PlacedItem } from '../../document/schema';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { Hole } from '../../contracts/mesh';
 import type { ViewName } from '../../document/solids/views';
 import { EXACT_FINENESS } from '../../contracts/solids';
@@ -125,7 +125,7 @@ function seenHoles(holes: readonly Hole[], view: ViewName): { at: Point; diamete
 }
 
 /** A solid as it is seen: its edges, those that are hidden, and how large it is. */
-export async function makeSolidView(item: PlacedItem, master: Master, { solids, fonts, resource }: Means): Promise<Item[]> {
+export async function makeSolidView(item: PlacedItem, master: Master, { solids, fonts, resource }: Services): Promise<Item[]> {
   if (!solids) throw new Failure('solids-missing', 'Solids can’t be drawn here.');
   const { id, solid, view, fit, x, y, size, hidden = 'dashed', dimensions = 'none' } = item as SolidView;
   const plan = planSolid(

@@ -3,7 +3,7 @@ import type { TableFrame } from '../../document/items/table-frame';
 import type { Item, Master, PlacedItem } from '../../document/schema';
 import { cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../tables/heading';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { Pen } from './draw';
 
 const [WORDS, HEADING] = ['Work Sans', 'Work Sans Bold'] as const;
@@ -11,7 +11,7 @@ const [WORDS, HEADING] = ['Work Sans', 'Work Sans Bold'] as const;
 const [ROW, BESIDE] = [1.75, 0.5];
 
 /** The rows of a table that there is room for. */
-export function makeTableFrame(item: PlacedItem, master: Master, { fonts }: Pick<Means, 'fonts'>): Item[] {
+export function makeTableFrame(item: PlacedItem, master: Master, { fonts }: Pick<Services, 'fonts'>): Item[] {
   const { id, table, x, y, width, height, size } = item as TableFrame;
   const { columns, table: own } = computedTable(master.tables!.find((one) => one.id === table)!);
   const measure = measureBy(fonts);

@@ -4,7 +4,7 @@ import type { TextFrame } from '../../document/items/text-frame';
 import { measureBy } from '../fonts/font-book';
 import { type Flowed, type Frame, flowText } from '../texts/layout/flow';
 import { SETTING } from '../texts/layout/looks';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 
 const frameOf = ({ x, y, width, height }: TextFrame): Frame => ({ left: x, top: y + height, width, height });
 
@@ -12,7 +12,7 @@ const frameOf = ({ x, y, width, height }: TextFrame): Frame => ({ left: x, top: 
 const flowed = new WeakMap<Prose, Map<string, Flowed>>();
 
 /** A text as it runs through its frames. @param more frames like the last, as many as it needs */
-export function flowOf(master: Master, text: Prose, { fonts }: Pick<Means, 'fonts'>, more = false): Flowed {
+export function flowOf(master: Master, text: Prose, { fonts }: Pick<Services, 'fonts'>, more = false): Flowed {
   const chain = chainOf(master, text.id);
   const key = JSON.stringify([more, chain.map(({ id, x, y, width, height, size }) => [id, x, y, width, height, size])]);
   let known = flowed.get(text);
@@ -34,7 +34,7 @@ export function flowOf(master: Master, text: Prose, { fonts }: Pick<Means, 'font
 }
 
 /** What a frame shows of its text. */
-export function makeTextFrame(item: PlacedItem, master: Master, means: Pick<Means, 'fonts'>): Item[] {
+export function makeTextFrame(item: PlacedItem, master: Master, means: Pick<Services, 'fonts'>): Item[] {
   const { id, text } = item as TextFrame;
   const prose = master.texts!.find((one) => one.id === text)!;
   const at = chainOf(master, text).findIndex((one) => one.id === id);

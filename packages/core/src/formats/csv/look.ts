@@ -1,15 +1,15 @@
 import { cellInWords, computedTable } from '../../evaluate/tables/compute';
-import type { Look } from '../../contracts/codec';
+import type { ImportPreview } from '../../contracts/codec';
 import { gridsToMaster } from '../tables/bring-in';
 import type { PartWishes } from '../../contracts/wishes';
 import { DECIMALS } from './declare';
 import { decode } from './encoding';
 import { ENCODINGS } from '../../base/bytes/encodings';
 import { type ReadCells, readCells } from './read';
-import { type Found, type Reading, findReading } from './sniff';
+import { type SniffedDialect, type CsvDialect, findReading } from './sniff';
 
 /** How somebody said that a file is to be read. */
-function readingAsked({ encoding, delimiter, decimal, dates }: Partial<PartWishes> = {}): Partial<Reading> {
+function readingAsked({ encoding, delimiter, decimal, dates }: Partial<PartWishes> = {}): Partial<CsvDialect> {
   return {
     ...(encoding ? { encoding } : {}),
     ...(delimiter ? { delimiter } : {}),
@@ -19,7 +19,7 @@ function readingAsked({ encoding, delimiter, decimal, dates }: Partial<PartWishe
 }
 
 /** The cells of a file, read as is wished, or as its own bytes suggest. */
-export function cellsOf(bytes: Uint8Array, wishes?: Partial<PartWishes>): ReadCells & { readonly found: Found } {
+export function cellsOf(bytes: Uint8Array, wishes?: Partial<PartWishes>): ReadCells & { readonly found: SniffedDialect } {
   const found = findReading(bytes, readingAsked(wishes));
   return { found, ...readCells(decode(bytes, found.encoding), found.delimiter, found.decimal) };
 }
@@ -32,11 +32,16 @@ const SHOWN = 8;
 const choice = (value: string, words = value) => ({ value, words });
 
 /** What was found in a file of cells, and its first rows as they would come in. */
-export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Look {
+export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): ImportPreview {
   const { found, grid, longer, shorter } = cellsOf(bytes, wishes);
   const table = gridsToMaster([{ name: '', grid }], bytes, name, found).tables![0]!;
   const { columns } = computedTable(table);
-  const setting = (key: keyof Reading, words: string, choices: Look['settings'][number]['choices'], value: string) => ({
+  const setting = (
+    key: keyof CsvDialect,
+    words: string,
+    choices: ImportPreview['settings'][number]['choices'],
+    value: string,
+  ) => ({
     name: key,
     words,
     value,

@@ -7,15 +7,15 @@ import type { Encoding } from '../../base/bytes/encodings';
 export type DateOrder = 'year first' | 'day first' | 'month first';
 
 /** How a file of cells is read. */
-export interface Reading {
+export interface CsvDialect {
   readonly encoding: Encoding;
   readonly delimiter: Delimiter;
   readonly decimal: '.' | ',';
   readonly dates: DateOrder;
 }
 /** What was found, and what of it is only a guess. */
-export interface Found extends Reading {
-  readonly unsure: readonly (keyof Reading)[];
+export interface SniffedDialect extends CsvDialect {
+  readonly unsure: readonly (keyof CsvDialect)[];
 }
 
 /** Rows that are looked at. */
@@ -77,13 +77,16 @@ function datesOf(rows: readonly (readonly string[])[]): { dates: DateOrder; sure
 }
 
 /** How a file is to be read, found in its own bytes; what is asked for is taken as it is. */
-export function findReading(bytes: Uint8Array, asked: Partial<Reading> = {}): Found {
-  const unsure: (keyof Reading)[] = [];
-  const take = <K extends keyof Reading>(name: K, found: Record<K, Reading[K]> & { readonly sure: boolean }): Reading[K] => {
-    const said: Reading[K] | undefined = asked[name];
+export function findReading(bytes: Uint8Array, asked: Partial<CsvDialect> = {}): SniffedDialect {
+  const unsure: (keyof CsvDialect)[] = [];
+  const take = <K extends keyof CsvDialect>(
+    name: K,
+    found: Record<K, CsvDialect[K]> & { readonly sure: boolean },
+  ): CsvDialect[K] => {
+    const said: CsvDialect[K] | undefined = asked[name];
     if (said !== undefined) return said;
     if (!found.sure) unsure.push(name);
-    return (found as Record<K, Reading[K]>)[name];
+    return (found as Record<K, CsvDialect[K]>)[name];
   };
   const encoding = take('encoding', encodingOf(bytes));
   const text = decode(bytes, encoding);

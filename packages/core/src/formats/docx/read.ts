@@ -1,6 +1,6 @@
 import { Tally } from '../../contracts/tally';
 import { type XmlNode, childOf, childrenOf, isXml, own, saidOf, wordsBelow, xmlTree } from '../../base/bytes/xml-tree';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { tidyBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { Failure } from '../../base/failure/failure';
@@ -36,7 +36,7 @@ interface Shared {
   readonly tally: Tally;
 }
 
-class Reading {
+class DocxReading {
   readonly blocks: ProseBlock[] = [];
   readonly captions = new Map<ProseBlock, CaptionOf>();
   private images: XmlNode[] = [];
@@ -125,7 +125,7 @@ class Reading {
   private note(key: string, into: ProseSpan[]): void {
     const node = this.shared.notes.get(key);
     if (!node) return this.tally.add('note that is not in it');
-    const inner = new Reading(this.shared, this.shared.noteRelations.get(key[0]!) ?? this.relations);
+    const inner = new DocxReading(this.shared, this.shared.noteRelations.get(key[0]!) ?? this.relations);
     for (const child of childrenOf(node)) inner.block(child);
     const note: ProseSpan[] = [];
     for (const block of inner.blocks)
@@ -231,7 +231,7 @@ class Reading {
   }
 
   private cell(node: XmlNode): ProseSpan[] {
-    const inner = new Reading(this.shared, this.relations);
+    const inner = new DocxReading(this.shared, this.relations);
     for (const child of childrenOf(node)) inner.block(child);
     return wordsOfCell(inner.blocks, this.tally);
   }
@@ -305,7 +305,7 @@ function notesOf(entries: ReadonlyMap<string, Uint8Array>, relations: Relations)
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readDocx(
   bytes: Uint8Array,
-  means: Partial<Means>,
+  means: Partial<Services>,
 ): Promise<{ name: string; body: ProseBody; mark: string | null; notUnderstood: readonly NotUnderstood[] }> {
   const entries = unpackEntries(bytes);
   const root = [...relationsOf(entries, '').values()];
@@ -337,7 +337,7 @@ export async function readDocx(
   );
   const styles = new Styles(of('styles'), tally);
   const { notes, noteRelations } = notesOf(entries, relations);
-  const reading = new Reading(
+  const reading = new DocxReading(
     { styles, numbering: new Numbering(of('numbering')), pictures, notes, noteRelations, tally },
     relations,
   );

@@ -17,7 +17,7 @@ const ALIGN = { left: '', centre: 'center', right: 'right', justified: 'both' } 
 /** Twentieths of a point of a millimetre. */
 const twips = (mm: number): number => Math.round((mm / 25.4) * 1440);
 
-class Parts {
+class PackageParts {
   readonly relations: Relation[] = [
     { id: 'rId1', type: 'styles', target: 'styles.xml' },
     { id: 'rId2', type: 'numbering', target: 'numbering.xml' },
@@ -170,7 +170,7 @@ const ROOT = `xmlns:w="${MAIN}" xmlns:r="${DOCUMENT}/relationships" xmlns:wp="${
 export function writeDocx(name: string, body: ProseBody, options: Options, mark: string): Uint8Array {
   const [width, height] = PAPER[options['paper'] as keyof typeof PAPER];
   const margin = 22;
-  const parts = new Parts(body, width - 2 * margin);
+  const parts = new PackageParts(body, width - 2 * margin);
   const content = parts.content();
   const separator = (type: string, id: number, tag: string) =>
     `<w:footnote w:type="${type}" w:id="${id}"><w:p><w:r><w:${tag}/></w:r></w:p></w:footnote>`;

@@ -2,7 +2,7 @@ import { sealText } from '../../contracts/seal';
 import type { Drawing } from '../../contracts/drawing';
 import { PackingSink } from '../../content/drawing/sink';
 import { Budget } from '../../document/limits';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { Codec, ReadCopy } from '../../contracts/codec';
 import { type ReferredPicture, filesReferred, openReferred } from './image-read';
 import { bringInDxf } from './bring-in';
@@ -22,7 +22,7 @@ export const dxfCodec = {
       mark,
     ),
   seal: sealText,
-  read: (files, _hints, { pictures: engine }: Partial<Means> = {}) => {
+  read: (files, _hints, { pictures: engine }: Partial<Services> = {}) => {
     const [first, ...parts] = files;
     const opened = openDxf(first!.bytes);
     const referred = openReferred(opened.file, parts, engine);

@@ -2,7 +2,7 @@ import { type DefaultTreeAdapterTypes, parse } from 'parse5';
 import { Tally } from '../../contracts/tally';
 import { walkXml } from '../../base/bytes/walk-xml';
 import { type XmlNode, childOf, childrenOf, own, wordsBelow, xmlTree } from '../../base/bytes/xml-tree';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { Leaf } from '../../contracts/leaf';
 import { Failure } from '../../base/failure/failure';
 import { unpackEntries } from '../../document/native/zip';
@@ -83,7 +83,7 @@ const isWithin = (href: string): boolean => href !== '' && !/^[a-z][a-z0-9+.-]*:
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readEpub(
   bytes: Uint8Array,
-  means: Partial<Means>,
+  means: Partial<Services>,
 ): Promise<{ leaves: Leaf<'prose'>[]; mark: string | null; notUnderstood: readonly NotUnderstood[] }> {
   const entries = unpackEntries(bytes);
   const part = (name: string): XmlNode => {

@@ -1,6 +1,6 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { Tally } from '../../contracts/tally';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { Leaf } from '../../contracts/leaf';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import type { Colours } from './shown';
@@ -31,7 +31,7 @@ export function textsOn(elements: readonly Element[]): Element[] {
 }
 
 /** Pictures that stand in a page, by their addresses. */
-export function picturesOn(elements: readonly Element[], means: Partial<Means>): Promise<PicturesIn> {
+export function picturesOn(elements: readonly Element[], means: Partial<Services>): Promise<PicturesIn> {
   const sources = elements.flatMap((one) => (one.tagName === 'img' ? [attributeIn(one, 'src') ?? ''] : []));
   return PicturesIn.read(sources, bytesOfData, means);
 }

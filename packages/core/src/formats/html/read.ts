@@ -7,7 +7,7 @@ import type { ColumnType } from '../../document/tables/schema';
 import { MOST_COLUMNS } from '../../document/tables/schema';
 import { daysOf } from '../../evaluate/tables/dates';
 import { numberFrom } from '../../evaluate/tables/typed';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import type { Leaf } from '../../contracts/leaf';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { TEXT_STYLE } from '../texts/html-write';
@@ -242,7 +242,7 @@ const isCalled = (title: string, names: readonly string[]): boolean =>
 /** The tables and texts of a page; of what else shows on it, how much there is. Scripts are never run. */
 export async function readHtml(
   bytes: Uint8Array,
-  means: Partial<Means>,
+  means: Partial<Services>,
 ): Promise<{
   tables: { name: string; grid: Grid }[];
   texts: Leaf<'prose'>[];

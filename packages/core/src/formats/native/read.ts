@@ -2,7 +2,7 @@ import { Tally } from '../../contracts/tally';
 import { adaptDrawing } from '../../content/drawing/adapt';
 import { type DrawingCarries, drawingFeatures } from '../../content/drawing/features';
 import { drawingKind } from '../../content/drawing/kind';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { CarryLines } from '../../contracts/report';
 import { Failure } from '../../base/failure/failure';
 import { parseJson } from '../../document/native/checked';
@@ -65,9 +65,9 @@ export function openNative(bytes: Uint8Array): OpenedNative {
   return { pkg, mark: origin ? new TextDecoder().decode(origin) : null, unknown };
 }
 
-export async function readNative(bytes: Uint8Array, means: Means): Promise<ReadCopy> {
+export async function readNative(bytes: Uint8Array, means: Services): Promise<ReadCopy> {
   const { pkg, mark, unknown } = openNative(bytes);
-  const own: Means = { ...means, resource: (sha) => pkg.resources.get(sha)! };
+  const own: Services = { ...means, resource: (sha) => pkg.resources.get(sha)! };
   const master = await placedMaster(pkg.master, own);
   const sources = drawingKind.resolve(master, { of: 'master' }, own, ALL);
   const leaves: ReadCopy['leaves'][number][] = [];

@@ -1,6 +1,6 @@
 import { Tally } from '../../contracts/tally';
 import { type XmlNode, childOf, childrenOf, isXml, own, wordsBelow, xmlTree } from '../../base/bytes/xml-tree';
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { tidyBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { Failure } from '../../base/failure/failure';
@@ -35,7 +35,7 @@ interface Inline {
   readonly link: string;
 }
 
-class Reading {
+class OdtReading {
   readonly blocks: (ProseBlock & { caption?: unknown })[] = [];
   readonly captions = new Map<ProseBlock, CaptionOf>();
   private images: { node: XmlNode; frame: XmlNode }[] = [];
@@ -83,7 +83,7 @@ class Reading {
         return;
       case 'note': {
         const note: ProseSpan[] = [];
-        const inner = new Reading(this.styles, this.pictures, this.tally);
+        const inner = new OdtReading(this.styles, this.pictures, this.tally);
         for (const one of childrenOf(childOf(child, 'note-body'))) inner.block(one);
         for (const block of inner.blocks)
           if (block.block === 'words') {
@@ -212,7 +212,7 @@ class Reading {
   private readonly counts = new Map<string, number>();
 
   private cell(node: XmlNode): ProseSpan[] {
-    const inner = new Reading(this.styles, this.pictures, this.tally);
+    const inner = new OdtReading(this.styles, this.pictures, this.tally);
     for (const child of childrenOf(node)) inner.block(child);
     return wordsOfCell(inner.blocks, this.tally);
   }
@@ -289,7 +289,7 @@ class Reading {
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readOdt(
   bytes: Uint8Array,
-  means: Partial<Means>,
+  means: Partial<Services>,
 ): Promise<{ name: string; body: ProseBody; mark: string | null; notUnderstood: readonly NotUnderstood[] }> {
   const entries = unpackEntries(bytes);
   const part = (name: string): XmlNode | undefined => {
@@ -316,7 +316,7 @@ export async function readOdt(
   const pictures = await PicturesIn.read(addresses, (name) => entries.get(name), means);
   for (const name of entries.keys()) if (/^Basic\/|^Scripts\//.test(name) && !name.endsWith('/')) tally.add('script');
   tellOfContent(content, part('styles.xml'), tally);
-  const reading = new Reading(styles, pictures, tally);
+  const reading = new OdtReading(styles, pictures, tally);
   for (const node of childrenOf(text)) reading.block(node);
   const say = (name: string) => {
     const found = childOf(meta, name);

@@ -1,6 +1,6 @@
 import { boxOfMesh, seamsOf, sizesOf } from '../../content/mesh/measure';
 import type { Mesh } from '../../contracts/mesh';
-import type { Look } from '../../contracts/codec';
+import type { ImportPreview } from '../../contracts/codec';
 import type { PartWishes } from '../../contracts/wishes';
 import { frameOf } from './frame';
 import { UNIT_NAMES } from '../../base/bytes/units';
@@ -27,7 +27,7 @@ function remarksOn(meshes: readonly Mesh[]): string[] {
 }
 
 /** How triangles would be read of a format that states no unit and no axis. */
-export function lookAtTriangles(meshes: readonly Mesh[], _name: string, wishes: Partial<PartWishes>): Look {
+export function lookAtTriangles(meshes: readonly Mesh[], _name: string, wishes: Partial<PartWishes>): ImportPreview {
   const { unit, up } = frameOf(wishes);
   const rows = meshes.map((mesh, i) => {
     const box = boxOfMesh(mesh);

@@ -11,7 +11,7 @@ import type { ReadMaster } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { takeWords } from './html-words';
 import { MasterSink } from '../master-sink';
-import type { MaybePromise, Means } from '../../contracts/means';
+import type { MaybePromise, Services } from '../../contracts/services';
 import { type OpenedSvg, openSvg, tellSvg } from './document';
 import { openPictures } from './images';
 import { type PartWishes, partWishes } from '../../contracts/wishes';
@@ -25,13 +25,13 @@ export function bringInSvg(bytes: Uint8Array, name: string): ReadMaster;
 export function bringInSvg(
   bytes: Uint8Array,
   name: string,
-  means?: Partial<Means>,
+  means?: Partial<Services>,
   wishes?: PartWishes,
 ): MaybePromise<ReadMaster>;
 export function bringInSvg(
   bytes: Uint8Array,
   name: string,
-  means: Partial<Means> = {},
+  means: Partial<Services> = {},
   wishes: PartWishes = partWishes(),
 ): MaybePromise<ReadMaster> {
   const opened = openSvg(bytes);

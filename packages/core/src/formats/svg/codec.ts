@@ -8,7 +8,7 @@ import type { Codec, CopyFile, ReadCopy } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
-import type { MaybePromise, Means } from '../../contracts/means';
+import type { MaybePromise, Services } from '../../contracts/services';
 import { measureBy } from '../../evaluate/fonts/font-book';
 import { openSvg, tellSvg } from './document';
 import { openPictures } from './images';
@@ -19,7 +19,7 @@ const leaf = (drawing: Drawing, label: string) => ({ kind: 'drawing' as const, k
 
 type ReadFile = ReadCopy & { readonly title: string };
 
-function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Means>): MaybePromise<ReadFile> {
+function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Services>): MaybePromise<ReadFile> {
   const guarded = <T>(read: () => T): T => {
     try {
       return read();
@@ -64,7 +64,7 @@ export const svgCodec = {
     return sheets.map((sheet, i): CopyFile => ({ part: i ? String(i + 1) : '', bytes: writeSvg([sheet], digits, mark) }));
   },
   seal: sealText,
-  read: (files, _hints, means: Partial<Means> = {}) => {
+  read: (files, _hints, means: Partial<Services> = {}) => {
     const read = files.map((file) => readFile(file, means));
     return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
   },

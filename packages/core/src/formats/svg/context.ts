@@ -14,7 +14,7 @@ import { MARK } from './mark';
 import { StyleSheet } from './style';
 import type { Properties } from './properties';
 import { breaksOff } from './transform';
-import type { Around, Reading, StandingPicture } from './reading';
+import type { Around, SvgReading, StandingPicture } from './reading';
 import type { Viewport } from './viewport';
 import { textOf } from './xml';
 import type { XmlElement } from './xml-element';
@@ -24,7 +24,7 @@ const MOVING = new Set(['animate', 'animateColor', 'animateMotion', 'animateTran
 export const isMoving = ({ name }: XmlElement): boolean => MOVING.has(name);
 
 /** A document that is being read. */
-export class DocumentReading implements Reading {
+export class DocumentReading implements SvgReading {
   tally = new Tally();
   private readonly broken = new Map<string, string>();
   /** Says that something is drawn up to an error, with the first line where that is so. */

@@ -1,7 +1,7 @@
 import { type Matrix, multiply } from '../../base/geometry/matrix';
 import { flattens } from '../../base/geometry/pen';
 import { SPREADS, type Stop } from '../../document/paint';
-import type { Reading } from './reading';
+import type { SvgReading } from './reading';
 import { chainOf, inherited } from './inherit';
 import { parseLength } from './lengths';
 import { alphaOf, parseColour, shareOf } from './style';
@@ -24,7 +24,7 @@ const KINDS: Readonly<Record<string, 'linear' | 'radial'>> = { linearGradient: '
 /** A focus on the circle itself leaves no room for colours on one side. */
 const INSIDE = 0.999;
 
-function stopsOf(element: XmlElement, reading: Reading): Stop[] {
+function stopsOf(element: XmlElement, reading: SvgReading): Stop[] {
   const around = reading.sheet.propertiesOf(element, {});
   let least = 0;
   const stops: Stop[] = [];
@@ -43,7 +43,7 @@ function stopsOf(element: XmlElement, reading: Reading): Stop[] {
 }
 
 /** What a gradient element says; null where it has no stops and so paints nothing. @throws Failure `svg-gradient-cycle` */
-export function gradientOf(element: XmlElement, reading: Reading): SvgGradient | null {
+export function gradientOf(element: XmlElement, reading: SvgReading): SvgGradient | null {
   const chain = chainOf(element, Object.keys(KINDS), reading);
   const holder = chain.find(({ children }) => children.some((child) => typeof child !== 'string' && child.name === 'stop'));
   const stops = holder ? stopsOf(holder, reading) : [];

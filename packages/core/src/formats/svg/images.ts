@@ -3,7 +3,7 @@ import { fromBase64 } from '../../base/bytes/base64';
 import { asFailure } from '../../base/failure/failure';
 import { type Matrix, apply, invert, multiply } from '../../base/geometry/matrix';
 import { type PictureEngine, drawnPicture } from '../../contracts/pictures';
-import { type Around, type Reading, axesOf, titleOf } from './reading';
+import { type Around, type SvgReading, axesOf, titleOf } from './reading';
 import { parseLength } from './lengths';
 import type { Properties } from './properties';
 import { shareOf } from './style';
@@ -47,7 +47,13 @@ export function openPictures(
 type Window = readonly [left: number, top: number, right: number, bottom: number];
 
 /** Reads an `image` (SVG 1.1, 5.7). @param window what of it is seen, where a viewport cuts it off */
-export function readImage(element: XmlElement, properties: Properties, around: Around, reading: Reading, window?: Window): void {
+export function readImage(
+  element: XmlElement,
+  properties: Properties,
+  around: Around,
+  reading: SvgReading,
+  window?: Window,
+): void {
   const { viewport, tally, sink } = reading;
   const href = hrefOf(element);
   if (!href) return;
@@ -103,7 +109,7 @@ export function readImage(element: XmlElement, properties: Properties, around: A
 }
 
 /** What of its own axes a viewport shows. @param inner from its axes to those around, where it stands */
-export function windowOf(element: XmlElement, inner: Matrix, { viewport }: Reading): Window | undefined {
+export function windowOf(element: XmlElement, inner: Matrix, { viewport }: SvgReading): Window | undefined {
   const { attributes } = element;
   if (/^(visible|auto)$/.test(attributes['overflow'] ?? '')) return undefined;
   const x = parseLength(attributes['x'], viewport.userWidth) ?? 0;

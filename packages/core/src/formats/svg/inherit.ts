@@ -1,5 +1,5 @@
 import { Failure } from '../../base/failure/failure';
-import type { Reading } from './reading';
+import type { SvgReading } from './reading';
 import type { XmlElement } from './xml-element';
 
 /** How far one definition may lean on others. */
@@ -10,7 +10,7 @@ const CHAIN = 32;
  * @param names of the elements that it may take over from
  * @throws Failure `svg-gradient-cycle`
  */
-export function chainOf(element: XmlElement, names: readonly string[], { ids }: Reading): XmlElement[] {
+export function chainOf(element: XmlElement, names: readonly string[], { ids }: SvgReading): XmlElement[] {
   const chain: XmlElement[] = [];
   for (let next: XmlElement | undefined = element; next && names.includes(next.name);) {
     if (chain.includes(next) || chain.length > CHAIN)

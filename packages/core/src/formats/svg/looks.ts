@@ -4,7 +4,7 @@ import { flattens, penUnder } from '../../base/geometry/pen';
 import { type Paint, boxMatrix } from '../../document/paint';
 import { CAPS, JOINS, MITER_LIMIT, type Style } from '../../document/schema-parts';
 import { type Paths, outlineAt } from '../../base/geometry/paths';
-import type { Reading } from './reading';
+import type { SvgReading } from './reading';
 import { OF_LINES, unknownProperties } from './known';
 import { type SvgGradient, gradientOf, isGradientElement } from './gradients';
 import { parseLength } from './lengths';
@@ -34,7 +34,7 @@ const PARTS = [
 type SvgPaint = SvgGradient | SvgPattern;
 
 /** A look before it is known what it is laid on: gradients may follow the box of a shape. */
-interface Look {
+interface ShapeStyle {
   readonly style: Style;
   readonly fill: SvgPaint | null;
   readonly stroke: SvgPaint | null;
@@ -51,13 +51,13 @@ interface Laid {
 
 /** Looks of shapes, one object for each: a drawing has few, and many shapes. */
 export class Looks {
-  private readonly known = new Map<string, Look>();
+  private readonly known = new Map<string, ShapeStyle>();
 
   private last: Properties | null = null;
   private lastScale: Matrix = identity;
   private lastStyle: Style | null = null;
 
-  constructor(private readonly reading: Reading) {}
+  constructor(private readonly reading: SvgReading) {}
 
   of(properties: Properties, laid: Laid): Style {
     const { matrix } = laid;
@@ -86,7 +86,7 @@ export class Looks {
     });
   }
 
-  private laidOn({ style, fill, stroke }: Look, { matrix, paths }: Laid): Style {
+  private laidOn({ style, fill, stroke }: ShapeStyle, { matrix, paths }: Laid): Style {
     let box: Box | undefined;
     const boxOf = () => (box ??= boxOfOutlines(paths ? Array.from({ length: paths.count }, (_, o) => outlineAt(paths, o)) : []));
     const paint = (gradient: SvgPaint | null, otherwise: Paint | null): Paint | null => {
@@ -144,7 +144,7 @@ export class Looks {
     return { colour: otherwise ? (parseColour(otherwise, current) ?? null) : null, gradient: null };
   }
 
-  private make(properties: Properties, matrix: Matrix): Look {
+  private make(properties: Properties, matrix: Matrix): ShapeStyle {
     const notes: string[] = [];
     const { userWidth, userHeight } = this.reading.viewport;
     const diagonal = Math.hypot(userWidth, userHeight) / Math.SQRT2;

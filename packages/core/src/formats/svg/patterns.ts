@@ -3,7 +3,7 @@ import { type Matrix, identity, invert, meanScale, multiply, translation } from 
 import type { Box } from '../../base/geometry/measure';
 import { flattens } from '../../base/geometry/pen';
 import { type Paint, boxMatrix } from '../../document/paint';
-import { childrenOf, type Reading } from './reading';
+import { childrenOf, type SvgReading } from './reading';
 import { chainOf, inherited } from './inherit';
 import { parseLength } from './lengths';
 import { parseTransform } from './transform';
@@ -27,7 +27,7 @@ const SMALLEST = 1e-4;
  * @param box of what is painted, in user units
  * @returns null where it paints nothing
  */
-export function layPattern(element: XmlElement, matrix: Matrix, box: () => Box, reading: Reading): Paint | null {
+export function layPattern(element: XmlElement, matrix: Matrix, box: () => Box, reading: SvgReading): Paint | null {
   const chain = chainOf(element, ['pattern'], reading);
   const attribute = (name: string) => inherited(chain, name);
   const holder = chain.find((one) => childrenOf(one).length);

@@ -27,7 +27,7 @@ export interface Around {
 }
 
 /** What the elements of a document share while it is read. */
-export interface Reading {
+export interface SvgReading {
   readonly sink: DrawingSink;
   readonly tally: Tally;
   readonly sheet: StyleSheet;

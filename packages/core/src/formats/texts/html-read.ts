@@ -105,7 +105,7 @@ function placesIn(list: Element): ReadonlyMap<Node, number> {
   return found;
 }
 
-class Reading {
+class HtmlReading {
   readonly blocks: ProseBlock[] = [];
   private spans: ProseSpan[] = [];
   private flow: Flow;
@@ -311,7 +311,7 @@ class Reading {
   private note(reference: Element): void {
     const note = this.notes.get(attributeIn(reference, 'href')!.slice(1))!;
     this.tellSign(reference, note);
-    const inner = new Reading(note, { ...this.around, colours: this.flow.colours }, this.tally);
+    const inner = new HtmlReading(note, { ...this.around, colours: this.flow.colours }, this.tally);
     inner.noteLists.clear();
     for (const child of note.childNodes) inner.node(child);
     const spans = [...inner.blocks.flatMap((block) => (block.block === 'words' ? block.spans : [])), ...inner.spans];
@@ -505,4 +505,5 @@ class Reading {
  * Elements of a page as a text. What is hidden, is run or can't be read is counted.
  * @param root what holds them
  */
-export const textOfHtml = (root: Element, around: Around, tally: Tally): ProseBlock[] => new Reading(root, around, tally).all();
+export const textOfHtml = (root: Element, around: Around, tally: Tally): ProseBlock[] =>
+  new HtmlReading(root, around, tally).all();

@@ -1,4 +1,4 @@
-import type { Means } from '../../contracts/means';
+import type { Services } from '../../contracts/services';
 import { digest } from '../../base/bytes/hasher';
 import { Failure } from '../../base/failure/failure';
 import { drawnPicture } from '../../contracts/pictures';
@@ -25,7 +25,7 @@ export class PicturesIn {
   static async read(
     names: Iterable<string>,
     bytesOf: (name: string) => Uint8Array | null | undefined,
-    { pictures }: Partial<Means>,
+    { pictures }: Partial<Services>,
   ): Promise<PicturesIn> {
     const found = new PicturesIn();
     if (!pictures) return found;

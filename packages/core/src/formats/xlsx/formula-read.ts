@@ -71,7 +71,7 @@ const DEEPEST = 100;
 class Unsayable extends Error {}
 
 /** A formula of a workbook in our grammar, every operation in brackets, then written in one way. */
-class Reading {
+class FormulaReading {
   private at = 0;
   private depth = 0;
 
@@ -222,7 +222,7 @@ export function fromWorkbook(text: string, seen: Seen): string | null {
   const list = tokens(text.replace(/^=/, ''));
   if (!list) return null;
   try {
-    return plainFormula(new Reading(list, seen).all());
+    return plainFormula(new FormulaReading(list, seen).all());
   } catch (error) {
     if (error instanceof Unsayable) return null;
     throw error;

@@ -1,7 +1,7 @@
 import {
   Budget,
   type Master,
-  type Means,
+  type Services,
   MasterSink,
   type OpenFont,
   type PartWishes,
@@ -22,7 +22,7 @@ import { tellPdf } from './read';
 export async function bringInPdf(
   bytes: Uint8Array,
   name: string,
-  means: Partial<Means> = {},
+  means: Partial<Services> = {},
   wishes: PartWishes = partWishes(),
 ): Promise<ReadMaster> {
   const told = async (openFont?: OpenFont) => {

@@ -1,4 +1,4 @@
-import type { FontName, Means } from '@inkwell-twin/core';
+import type { FontName, Services } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
 import { PLAIN_LETTERS } from '../../plain-letters';
 import { xmpOf } from '../xmp';
@@ -54,7 +54,7 @@ export class PdfFile {
 
   constructor(
     private readonly mark: string,
-    private readonly means: Means,
+    private readonly means: Services,
   ) {
     // Equal content gives equal bytes: the only time in a copy is that of its revision.
     const written = new Date(/written=([^;]+)/.exec(mark)?.[1] ?? 0);

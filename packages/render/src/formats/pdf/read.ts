@@ -5,7 +5,7 @@ import {
   Failure,
   type Fonts,
   type Matrix,
-  type Means,
+  type Services,
   type NotUnderstood,
   type OpenFont,
   PackingSink,
@@ -113,7 +113,7 @@ export async function tellPdf(
   bytes: Uint8Array,
   bleed: number,
   sink: DrawingSink,
-  { pictures: engine, fonts, signal }: Pick<Means, 'pictures' | 'signal'> & Partial<Pick<Means, 'fonts'>>,
+  { pictures: engine, fonts, signal }: Pick<Services, 'pictures' | 'signal'> & Partial<Pick<Services, 'fonts'>>,
   openFont?: OpenFont,
   strict = false,
 ): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'> & { readonly asOutlines: number }> {
@@ -144,13 +144,13 @@ export async function tellPdf(
 }
 
 /** Reads a PDF, a drawing for each page. @throws as `tellPdf` */
-export async function readPdf(bytes: Uint8Array, bleed: number, means: Means): Promise<ReadPdf> {
+export async function readPdf(bytes: Uint8Array, bleed: number, means: Services): Promise<ReadPdf> {
   const sink = new PackingSink();
   const told = await tellPdf(bytes, bleed, sink, means, undefined, true);
   return { sheets: sink.drawings(), ...told };
 }
 
-interface Reading {
+interface PdfReading {
   readonly sink: DrawingSink;
   readonly tally: Tally;
   readonly finder: PictureFinder;
@@ -160,7 +160,7 @@ interface Reading {
   readonly fonts: Fonts | undefined;
 }
 
-async function readPage(page: OpenPage, pdf: OpenPdf, reading: Reading): Promise<void> {
+async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Promise<void> {
   const { sink, tally, finder, bleed, carried, letters, fonts } = reading;
   const { view, instructions, label } = page;
   if (page.turned) tally.add('turned page');

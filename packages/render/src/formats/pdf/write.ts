@@ -1,4 +1,4 @@
-import { type Drawing, type Matrix, type Means, isPlain, shortNumber } from '@inkwell-twin/core';
+import { type Drawing, type Matrix, type Services, isPlain, shortNumber } from '@inkwell-twin/core';
 import { Content } from './content';
 import { PdfFile } from './file';
 import { rgb } from './paints';
@@ -26,7 +26,7 @@ async function takePictures(file: PdfFile, { pictures, cells }: Drawing, names: 
  * PDF 1.7 bytes: a page for each board, in millimetres under one map to points.
  * @param bleed what is kept around each board, mm
  */
-export async function writePdf(sheets: readonly PdfSheet[], bleed: number, mark: string, means: Means): Promise<Uint8Array> {
+export async function writePdf(sheets: readonly PdfSheet[], bleed: number, mark: string, means: Services): Promise<Uint8Array> {
   const file = new PdfFile(mark, means);
   const pictures = new Map<string, string>();
   for (const { drawing } of sheets) await takePictures(file, drawing, pictures);

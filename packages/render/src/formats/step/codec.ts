@@ -3,7 +3,7 @@ import {
   type Codec,
   Failure,
   type Leaf,
-  type Means,
+  type Services,
   type Resource,
   masterOfSolids,
   onlyFile,
@@ -13,7 +13,7 @@ import {
   digest,
 } from '@inkwell-twin/core';
 
-function engineOf({ solids }: Partial<Means>): NonNullable<Means['solids']> {
+function engineOf({ solids }: Partial<Services>): NonNullable<Services['solids']> {
   if (solids) return solids;
   throw new Failure('setup', 'Exact solids can’t be read or written here: the kernel is not at hand. This is a defect of ours.');
 }

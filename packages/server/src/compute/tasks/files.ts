@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import type { Identified, NewerView, StandingView } from '@inkwell-twin/api';
-import { Failure, type Look, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
+import { Failure, type ImportPreview, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
 import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
 import { identify as identifyFile, matchFile as matchOfFile } from '../../identify/identify';
 import { packMatch } from '../../copies/match-wire';
@@ -32,7 +32,7 @@ export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wis
   bringInFile(engine, readFileSync(path), name, wishes);
 
 /** How a file would be read, for a person to confirm. */
-export const look = (_engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<Look | null> =>
+export const look = (_engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<ImportPreview | null> =>
   lookAt(readFileSync(path), name, wishes);
 
 export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { master: string }): Promise<KeptPicture> =>

@@ -4,7 +4,7 @@ import {
   pagesOf,
   type Item,
   type Master,
-  type Means,
+  type Services,
   cellInWords,
   computedTable,
   planSolid,
@@ -15,14 +15,14 @@ const [COLUMNS, ROWS] = [4, 8];
 const [WIDTH, HEIGHT] = [120, 76];
 
 /** A board for a master without any, to be recognised by: the first rows of its first table, its first solid or its first page. */
-export async function boardFor(master: Master, means: Means): Promise<Master> {
+export async function boardFor(master: Master, means: Services): Promise<Master> {
   if (master.boards.length) return master;
   if (master.tables?.length) return boardOfTable(master);
   return master.solids?.length ? boardOfSolid(master, means) : boardOfText(master, means);
 }
 
 /** The upper part of the first page, in letters that can be seen when it is small. */
-function boardOfText(master: Master, { fonts }: Means): Master {
+function boardOfText(master: Master, { fonts }: Services): Master {
   const text = master.texts![0]!;
   const begin = { ...text, blocks: text.blocks.slice(0, 12) };
   const page = { width: WIDTH, height: HEIGHT, margin: 8, size: 3.4 };
@@ -32,7 +32,7 @@ function boardOfText(master: Master, { fonts }: Means): Master {
 }
 
 /** Lines of a solid on a sheet, about it as much again as a tenth. */
-async function boardOfSolid(master: Master, { fonts, solids, resource }: Means): Promise<Master> {
+async function boardOfSolid(master: Master, { fonts, solids, resource }: Services): Promise<Master> {
   const solid = master.solids![0]!;
   const paper = (items: Item[], width = WIDTH, height = HEIGHT): Master => ({
     ...master,

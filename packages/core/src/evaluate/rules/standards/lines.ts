@@ -3,14 +3,14 @@ import type { Master, Style } from '../../../document/schema';
 import { allNodes } from '../../../document/tree';
 import { type Breach, type Standard, nearest, objects, together } from '../breach';
 
-interface Drawn {
+interface DrawnLine {
   readonly id: string;
   readonly style: Style;
   readonly computed: boolean;
 }
 
 /** Everything that draws a line, on boards and in symbols. */
-function* drawn(master: Master): Generator<Drawn> {
+function* drawn(master: Master): Generator<DrawnLine> {
   for (const node of allNodes(master)) {
     const { style, formulas } = node as { style?: Style; formulas?: Readonly<Record<string, string>> };
     if (style?.stroke && style.strokeWidth > 0) yield { id: node.id, style, computed: 'style.strokeWidth' in (formulas ?? {}) };

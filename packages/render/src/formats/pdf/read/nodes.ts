@@ -19,13 +19,13 @@ export interface ReadStyle extends Omit<Style, 'fill' | 'stroke'> {
   readonly stroke: ReadPaint | null;
 }
 
-interface Drawn {
+interface DrawnNode {
   /** null outside of all layers. */
   readonly layer: string | null;
 }
 
 /** An outline as the library packs it: what to do, and its points, by turns. */
-export interface PathNode extends Drawn {
+export interface PathNode extends DrawnNode {
   readonly kind: 'path';
   readonly data: Float32Array;
   /** From its axes to the board's. */
@@ -33,7 +33,7 @@ export interface PathNode extends Drawn {
   readonly style: ReadStyle;
 }
 
-export interface TextNode extends Drawn {
+export interface TextNode extends DrawnNode {
   readonly kind: 'text';
   /** Grows while more of its line is met. */
   text: string;
@@ -47,7 +47,7 @@ export interface TextNode extends Drawn {
   readonly line?: PageLine | null;
 }
 
-export interface PictureNode extends Drawn {
+export interface PictureNode extends DrawnNode {
   readonly kind: 'picture';
   readonly name: string;
   /** Where it is not named, what stands in the page itself. */
@@ -57,7 +57,7 @@ export interface PictureNode extends Drawn {
 }
 
 /** A gradient that fills everything there is. */
-export interface ShadeNode extends Drawn {
+export interface ShadeNode extends DrawnNode {
   readonly kind: 'shade';
   readonly gradient: PlacedGradient;
 }

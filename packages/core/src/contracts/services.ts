@@ -6,7 +6,7 @@ import type { SolidEngine } from './solids';
 export type MaybePromise<T> = T | Promise<T>;
 
 /** What a step needs from outside, handed to it. */
-export interface Means {
+export interface Services {
   readonly fonts: Fonts;
   /** The bytes of a kept file by its SHA-256. @throws Failure `resource-missing` */
   readonly resource?: (sha256: string) => MaybePromise<Uint8Array>;
