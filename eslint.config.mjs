@@ -1,3 +1,4 @@
+import { existsSync, readdirSync } from 'node:fs';
 import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
@@ -16,6 +17,17 @@ const names = Object.keys(arrows);
 
 /** The floors of core, lowest first: folders of packages/core/src, each of which imports only those below it. */
 const floors = ['base', 'document', 'contracts', 'evaluate', 'content', 'formats', 'copies'];
+
+const foldersWith = (folder, file) =>
+  readdirSync(folder, { withFileTypes: true })
+    .filter((one) => one.isDirectory() && existsSync(`${folder}/${one.name}/${file}`))
+    .map(({ name }) => name);
+const core = `${import.meta.dirname}/packages/core/src`;
+const formatNames = foldersWith(`${core}/formats`, 'declare.ts');
+/** In code kinds are spelt without hyphens. */
+const kindNames = foldersWith(`${core}/content`, 'kind.ts').map((name) =>
+  name.replace(/-(.)/g, (_, letter) => letter.toUpperCase()),
+);
 
 const arrowRule = (name, allowed, within = '', more = []) => ({
   files: [`packages/${name}/src/${within}**/*.ts`],
@@ -102,21 +114,25 @@ export default tseslint.config(
     },
   },
   {
-    // One folder adds a format or a kind of content, one file a kind of item: nobody else asks for one by name.
+    // One folder adds a format or a kind of content, one file a kind of item: nobody else asks for one by name. Formats name the
+    // kinds that they say; engines speak the words of their libraries.
     files: ['packages/{core,api,render,cli,server,web}/src/**/*.ts'],
     ignores: [
-      'packages/*/src/formats/*/**',
-      'packages/core/src/content/{drawing,tool-path}/**',
-      'packages/core/src/content/{kinds,footprints}.ts',
+      'packages/*/src/formats/**',
+      'packages/render/src/engines/**',
+      'packages/core/src/content/**',
       'packages/core/src/document/items/**',
       'packages/web/src/app/content/**',
     ],
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: 'Literal[value=/^(svg|dxf|hpgl)$/]', message: 'Ask the table of targets; only its folder names a format.' },
         {
-          selector: 'Literal[value=/^(drawing|toolPath)$/]',
+          selector: `Literal[value=/^(${formatNames.join('|')})$/]`,
+          message: 'Ask the table of targets; only its folder names a format.',
+        },
+        {
+          selector: `Literal[value=/^(${kindNames.join('|')})$/]`,
           message: 'Ask the table of kinds; only its folder names a kind of content.',
         },
         {

@@ -120,7 +120,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
     const page = readFileSync(join(web, 'index.html'), 'utf8');
     app.get(/^\/(?!api\/)[^.]*$/, (_request, response) => {
       const nonce = response.locals['nonce'] as string;
-      response.type('html').set('Cache-Control', 'no-store').send(page.replaceAll('NONCE-OF-THIS-ANSWER', nonce));
+      response.type('text/html').set('Cache-Control', 'no-store').send(page.replaceAll('NONCE-OF-THIS-ANSWER', nonce));
     });
   }
   app.use((_request, _response, next) => next(new Failure('not-found', 'There is no such page here.')));

@@ -22,6 +22,7 @@ export type Making =
       readonly depth: number | null;
       readonly sink: { readonly diameter: number; readonly angle: number } | null;
     }
+  // eslint-disable-next-line no-restricted-syntax -- how the native file names where a solid came from
   | { readonly make: 'file'; readonly sha: string; readonly format: 'step' | 'triangles'; readonly part: number };
 
 /** One move after the other. */

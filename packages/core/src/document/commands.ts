@@ -166,6 +166,7 @@ export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   before: 'words before the number',
   after: 'words after the number',
   guides: 'guides',
+  // eslint-disable-next-line no-restricted-syntax -- the lines of a board
   gridStep: 'grid',
 };
 

@@ -3,6 +3,7 @@ export type ProfileName = (typeof PROFILES)[number];
 
 /** How pixels become a file. */
 export interface Encoding {
+  // eslint-disable-next-line no-restricted-syntax -- what the engines of a platform write
   readonly format: 'png' | 'jpeg' | 'tiff' | 'webp';
   readonly depth: 8 | 16;
   readonly alpha: boolean;

@@ -23,6 +23,7 @@ export async function viewOfNewer({ means }: Engine, bytes: Uint8Array): Promise
     const drawn = await boardFor(master, own);
     for (const board of drawn.boards.slice(0, MOST_BOARDS)) {
       const width = Math.max(1, Math.round(PIXELS * Math.min(1, board.width / board.height)));
+      // eslint-disable-next-line no-restricted-syntax -- the picture of a board is a file of one kind
       const recipe = recipeOf('png', { width }, { of: 'boards', ids: [board.id] }, 'look');
       try {
         const { files } = await derive({ master: drawn, rev: facts.rev, time: '' }, recipe, own);

@@ -73,7 +73,7 @@ export function on<K extends keyof Contracts>(
   const contract: Contract = CONTRACTS[id];
   router[contract.method](contract.path, (request: Request, response: Response, next: NextFunction) => {
     const run = async () => {
-      if (contract.body && !request.is('json'))
+      if (contract.body && !request.is('application/json'))
         throw new Failure('type-unknown', 'This route takes JSON: send Content-Type: application/json.');
       // A body that came unread is read by the thread that works on it.
       const unread = Buffer.isBuffer(request.body);

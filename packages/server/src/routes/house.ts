@@ -14,6 +14,7 @@ export function houseRoutes(router: Router, { database, shelf, jobs }: Workshop)
   });
   on(router, 'houseFile', async ({ response }) => {
     const { rules } = await houseOf(database);
+    // eslint-disable-next-line no-restricted-syntax -- the ending of a file of rules
     const name = fileName('{title}', { title: `house rules ${rules.house}` }, 'json');
     response.attachment(name).type('application/json').set(SANDBOX).send(houseRulesText(rules));
   });

@@ -304,7 +304,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     );
     // Arrays one behind the other: put together as text, since nothing here needs to look into them.
     const inside = rows.map(({ patches }) => patches.trim().slice(1, -1)).filter((text) => text.trim());
-    response.type('json').send(`{"patches":[${inside.join(',')}]}`);
+    response.type('application/json').send(`{"patches":[${inside.join(',')}]}`);
   });
 
   on(router, 'original', async ({ params, response }) => {

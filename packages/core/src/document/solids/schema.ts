@@ -95,6 +95,7 @@ export const Feature = z.discriminatedUnion('op', [
     ...own,
     op: z.literal('file'),
     resource: Id,
+    // eslint-disable-next-line no-restricted-syntax -- how the native file names where a solid came from
     format: z.enum(['step', 'triangles']),
     part: z.number().int().min(0).max(10_000),
   }),

@@ -181,14 +181,18 @@ export function orderDifferences(
 ): Difference[] {
   const suspects = outOfOrder(placings);
   return (order === 'paint' ? coveringOtherwise(suspects, placings, shows) : suspects).map((one) =>
-    reordered(one, order, `${order === 'paint' ? 'place' : 'step'} ${one.b.entry + 1}`),
+    reordered(one, order, turnOf(order, one.b)),
   );
 }
+
+/** When something is painted or done, in words. */
+const turnOf = (order: 'paint' | 'sequence', { entry }: { readonly entry: number }): string =>
+  order === 'paint' ? `place ${entry + 1}` : `step ${entry + 1}`;
 
 export const reordered = ({ a, b, what, source }: Placing, order: 'paint' | 'sequence', copy: string): Difference =>
   difference('re-ordered', what(), {
     place: a.box,
-    master: `${order === 'paint' ? 'place' : 'step'} ${a.entry + 1}`,
+    master: turnOf(order, a),
     copy,
     masterEntries: [a.entry],
     copyEntries: [b.entry],

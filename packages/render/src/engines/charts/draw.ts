@@ -49,8 +49,6 @@ export function drawChart({ width, height, size, form, scale, across, up, series
   // The names of what is drawn stand above it, in as many lines as they need.
   const named = series.reduce((sum, { name }) => sum + 4.4 + 0.6 * name.length, 0);
   const rows = series.length > 1 ? Math.ceil((named * size) / (0.9 * width)) : 0;
-  // The library's own name of what it draws with.
-  // eslint-disable-next-line no-restricted-syntax
   const chart = init(null, null, { renderer: 'svg', ssr: true, width: width * PX, height: height * PX });
   try {
     chart.setOption({

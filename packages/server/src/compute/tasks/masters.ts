@@ -114,6 +114,7 @@ export async function picture({ masters, database, means }: Engine, { master: id
   const { width, height } = drawn.boards[0]!;
   const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
   // Pixels are what is wanted, so the target is one of them.
+  // eslint-disable-next-line no-restricted-syntax -- the picture of a master is a file of one kind
   const recipe = recipeOf('png', { width: size }, '', 'picture');
   const { files } = await derive({ master: drawn, rev: head.rev, time: head.time }, recipe, means);
   await database.query(

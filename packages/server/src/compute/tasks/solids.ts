@@ -26,6 +26,8 @@ export async function solid({ means }: Engine, { solid: one, boards, layers, sym
   const mesh = await means.solids!.mesh(plan, LOOK, means.resource);
   const { exact } = mesh;
   const facts = exact && { volume: exact.volume, area: exact.area, bodies: exact.bodies, holes: exact.holes.length };
+  // eslint-disable-next-line no-restricted-syntax -- solids are sent as what they are
   const packed = kindById('mesh').pack({ ...mesh, colour: one.colour ?? '', source: one.id });
+  // eslint-disable-next-line no-restricted-syntax -- solids are sent as what they are
   return gzipSync(packSolid({ facts, values: [...valuesOf(one).values] }, 'mesh', packed), { level: 1 });
 }

@@ -1,5 +1,8 @@
 import type { Box } from '@inkwell-twin/core/web';
 
+// eslint-disable-next-line no-restricted-syntax -- the lines of a board
+const GRID = 'grid';
+
 /** A line that things are laid to: across or up the board, where, and what it is of. */
 export interface SnapLine {
   readonly axis: 'x' | 'y';
@@ -55,14 +58,14 @@ export class SnapLines {
     }
     if (best || !this.step) return best;
     const at = Math.round(value / this.step) * this.step;
-    return Math.abs(at - value) <= within ? { by: at - value, line: { axis, at, words: 'grid' } } : null;
+    return Math.abs(at - value) <= within ? { by: at - value, line: { axis, at, words: GRID } } : null;
   }
 
   /** The best of several values of one thing: its edges and its middle. */
   along(axis: 'x' | 'y', values: readonly number[], within: number): Snapped | null {
     const found = values.flatMap((value) => this.nearest(axis, value, within) ?? []);
     // Another object or a guide is meant rather than the grid.
-    const meant = found.filter(({ line }) => line.words !== 'grid');
+    const meant = found.filter(({ line }) => line.words !== GRID);
     return (meant.length ? meant : found).reduce<Snapped | null>((a, b) => (!a || Math.abs(b.by) < Math.abs(a.by) ? b : a), null);
   }
 
