@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { asFailure } from '@inkwell-twin/core';
+import { asFailure, type FailureCode } from '@inkwell-twin/core';
 import { type CheckArguments, type CheckedCopy, checkOne } from './commands/check-one';
 import { readMaster } from './files';
 
@@ -15,7 +15,7 @@ export interface ThreadWork {
 export interface ThreadAnswer {
   readonly number: number;
   readonly checked?: CheckedCopy;
-  readonly failure?: { readonly code: string; readonly message: string; readonly where: object };
+  readonly failure?: { readonly code: FailureCode; readonly message: string; readonly where: object };
 }
 
 const { masterFile, args, folder } = workerData as ThreadWork;

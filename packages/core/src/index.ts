@@ -19,6 +19,7 @@ export * from './content/tool-path/tool-path';
 export * from './copies';
 export { type Drawn, boxOfDrawn, drawnBoard, drawnMaster, scopeOfMaster } from './evaluate/drawn/drawn';
 export { wantedFor } from './evaluate/drawn/formulas';
+export { CODES, type FailureCode } from './base/failure/codes';
 export * from './base/failure/failure';
 export * from './contracts/carried-font';
 export * from './document/faces';

@@ -13,6 +13,7 @@ export { PART_LISTS, type PartList, type Scope, boardsIn, findBoard } from './co
 export type { Verdict } from './copies/verdict';
 export { type Drawn, boxOfDrawn, drawnBoard, drawnMaster, scopeOfMaster } from './evaluate/drawn/drawn';
 export { computedItem, wantedFor } from './evaluate/drawn/formulas';
+export type { FailureCode } from './base/failure/codes';
 export * from './base/failure/failure';
 export { PROFILES, type ProfileName } from './document/picture-encoding';
 export { optionsByMaster } from './copies/by-master';

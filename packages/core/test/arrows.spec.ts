@@ -1,3 +1,4 @@
+import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { ESLint } from 'eslint';
 
@@ -40,6 +41,18 @@ describe('the linter', () => {
     const said = await says(`packages/core/src/${folder}/probe.ts`, `import { x } from '${imported}';\nexport const y = x;\n`);
     if (allowed) expect(said).toBe('');
     else expect(said).toContain('stands below');
+  });
+
+  it('knows each format and each kind of content by the name of its folder', async () => {
+    const named = (floor: string, file: string) =>
+      readdirSync(join(root, 'packages/core/src', floor)).filter((name) =>
+        existsSync(join(root, 'packages/core/src', floor, name, file)),
+      );
+    const [formats, kinds] = [named('formats', 'declare.ts'), named('content', 'kind.ts')];
+    expect([formats.length > 20, kinds.length > 7]).toEqual([true, true]);
+    const names = [...formats, ...kinds.map((name) => name.replace(/-(.)/g, (_, letter: string) => letter.toUpperCase()))];
+    const code = names.map((name, i) => `export const name${i} = '${name}';\n`).join('');
+    expect((await says('packages/core/src/copies/probe.ts', code)).match(/only its folder names/g)).toHaveLength(names.length);
   });
 
   it('keeps formats and kinds in their folders, and declarations small', async () => {

@@ -1,5 +1,5 @@
 import { workerData } from 'node:worker_threads';
-import { asFailure } from '@inkwell-twin/core';
+import { asFailure, type FailureCode } from '@inkwell-twin/core';
 import { databaseFailure } from '../database/failures';
 import { diskFailure } from '../shelf/failures';
 import { Engine, type EngineSettings } from './engine';
@@ -11,7 +11,7 @@ let engine: Engine | undefined;
 
 /** How a failure crosses: as plain data, because a thrown class would lose what it is. */
 export interface CrossedFailure {
-  readonly code: string;
+  readonly code: FailureCode;
   readonly message: string;
   readonly where: object;
   readonly there?: unknown;

@@ -1,7 +1,7 @@
-import { Failure } from '@inkwell-twin/core';
+import { Failure, type FailureCode } from '@inkwell-twin/core';
 
 /** What PostgreSQL's error classes and our connection's troubles mean to a person (PostgreSQL 15, appendix A). */
-const MEANINGS: readonly (readonly [test: RegExp, code: string, message: string])[] = [
+const MEANINGS: readonly (readonly [test: RegExp, code: FailureCode, message: string])[] = [
   [/^53100$/, 'unavailable', 'The database has no room on its disk. Nothing was kept of this; make room and try again.'],
   [/^53300$/, 'unavailable', 'The database has too many connections just now. Nothing was kept of this; try again in a moment.'],
   [/^53/, 'unavailable', 'The database is short of resources just now. Nothing was kept of this; try again in a moment.'],

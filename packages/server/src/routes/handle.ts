@@ -9,29 +9,14 @@ import {
   TAB_HEADER,
 } from '@inkwell-twin/api';
 import type * as z from 'zod';
-import { Failure, asFailure } from '@inkwell-twin/core';
+import { CODES, Failure, type FailureCode, asFailure } from '@inkwell-twin/core';
 import { Refusal } from '../compute/refusal';
 import { databaseFailure } from '../database/failures';
 import type { Person } from '../masters/drafts';
 import { fitBody } from './body';
 import { diskFailure } from '../shelf/failures';
 
-const STATUS: Record<string, number> = {
-  'not-found': 404,
-  'name-taken': 409,
-  conflict: 409,
-  'nothing-to-update': 409,
-  'file-too-large': 413,
-  'too-large': 413,
-  'too-slow': 408,
-  'type-unknown': 415,
-  forbidden: 403,
-  'record-damaged': 500,
-  busy: 503,
-  unavailable: 503,
-  'no-room': 507,
-  unexpected: 500,
-};
+const statusOf = (code: FailureCode): number => (CODES as Readonly<Record<string, number>>)[code] ?? 400;
 /** Seconds after which to try again what could not be done just now. */
 const AGAIN = 2;
 
@@ -113,7 +98,7 @@ export function errorHandler(log: (what: string, error: unknown) => void) {
         'Something went wrong on our side. Nothing was written. The server’s log has the details.',
       );
     }
-    const status = STATUS[failure.code] ?? 400;
+    const status = statusOf(failure.code);
     if (status === 503) response.set('Retry-After', String(AGAIN));
     // A body that is still coming in is not waited for.
     if (failure.code === 'too-slow') response.set('Connection', 'close');

@@ -1,6 +1,6 @@
-import { Failure } from '@inkwell-twin/core';
+import { Failure, type FailureCode } from '@inkwell-twin/core';
 
-const MEANINGS: Readonly<Record<string, readonly [code: string, message: string]>> = {
+const MEANINGS: Readonly<Record<string, readonly [code: FailureCode, message: string]>> = {
   ENOSPC: ['no-room', 'there is no room left on its disk'],
   EDQUOT: ['no-room', 'the room that this account may use on its disk is full'],
   EFBIG: ['no-room', 'its disk takes no file as large'],

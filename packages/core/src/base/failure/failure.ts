@@ -1,3 +1,5 @@
+import type { FailureCode } from './codes';
+
 /** Where something went wrong: a file, a line, a byte offset, a node. All optional, all for people. */
 export interface Where {
   readonly file?: string;
@@ -9,7 +11,7 @@ export interface Where {
 /** An error at an edge: says what, where and what to do. `code` is stable and for programs. */
 export class Failure extends Error {
   constructor(
-    readonly code: string,
+    readonly code: FailureCode,
     message: string,
     readonly where: Where = {},
   ) {
@@ -17,13 +19,13 @@ export class Failure extends Error {
     this.name = 'Failure';
   }
 
-  toJSON(): { code: string; message: string; where: Where } {
+  toJSON(): { code: FailureCode; message: string; where: Where } {
     return { code: this.code, message: this.message, where: this.where };
   }
 }
 
 /** Any thrown value as a failure, without a stack trace. */
-export function asFailure(error: unknown, code = 'unexpected'): Failure {
+export function asFailure(error: unknown, code: FailureCode = 'unexpected'): Failure {
   if (error instanceof Failure) return error;
   return new Failure(code, error instanceof Error ? error.message : String(error));
 }
