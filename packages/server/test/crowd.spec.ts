@@ -55,11 +55,23 @@ interface Answer {
   readonly ms: number;
 }
 const answers: Answer[] = [];
+/** What is asked again, as a browser does. */
+const LATER = ['unavailable', 'busy', 'too-slow'];
 /** Refusals that said what they were, by code. */
 const told = new Map<string, number>();
 
-/** Asks, keeps how long it took, and fails where an answer is an error that says nothing. */
-async function ask<T>(what: string, method: string, path: string, body?: unknown, who?: Who): Promise<T | null> {
+/**
+ * Asks, keeps how long it took, and fails where an answer is an error that says nothing.
+ * @param refusals those that may be told; all where nothing is said
+ */
+async function ask<T>(
+  what: string,
+  method: string,
+  path: string,
+  body?: unknown,
+  who?: Who,
+  refusals?: readonly string[],
+): Promise<T | null> {
   const start = performance.now();
   const response = await fetch(server.url + path, {
     method,
@@ -73,6 +85,8 @@ async function ask<T>(what: string, method: string, path: string, body?: unknown
   const { error } = (isJson ? JSON.parse(bytes.toString()) : {}) as { error?: { code: string; message: string } };
   if (!error?.message || error.code === 'unexpected' || (response.status >= 500 && response.status !== 503))
     throw new Error(`${response.status} to ${method} ${path}: ${bytes.toString().slice(0, 300)}`);
+  if (refusals && !refusals.includes(error.code))
+    throw new Error(`${response.status} to ${method} ${path}: ${error.code}, ${error.message}`);
   told.set(error.code, (told.get(error.code) ?? 0) + 1);
   return null;
 }
@@ -80,7 +94,7 @@ async function ask<T>(what: string, method: string, path: string, body?: unknown
 /** Asks again, as a browser does, where the server said that it can't just now. */
 async function insist<T>(what: string, method: string, path: string, body?: unknown, who?: Who): Promise<T> {
   let answer: T | null = null;
-  await until(async () => (answer = await ask<T>(what, method, path, body, who)) !== null, `${method} ${path} is done`);
+  await until(async () => (answer = await ask<T>(what, method, path, body, who, LATER)) !== null, `${method} ${path} is done`);
   return answer as unknown as T;
 }
 
@@ -97,7 +111,8 @@ async function bringIn(i: number): Promise<void> {
   const response = await fetch(`${server.url}/api/bring-in?name=${encodeURIComponent(name)}`, { method: 'POST', body: text });
   const { id } = (await response.json()) as { id: string };
   expect([name, response.status, typeof id]).toEqual([name, 200, 'string']);
-  ids.push(id);
+  // They come in several at a time, and in whatever order.
+  ids[i] = id;
 }
 
 async function read(i: number): Promise<void> {
