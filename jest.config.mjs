@@ -4,7 +4,7 @@ export default {
   roots: ['<rootDir>/dist/tests'],
   testMatch: ['**/*.spec.mjs'],
   moduleFileExtensions: ['mjs', 'js', 'json'],
-  runner: 'jest-light-runner/child-process',
+  runner: '<rootDir>/scripts/lib/runner.mjs',
   transform: {},
   setupFiles: ['<rootDir>/scripts/lib/test-setup.mjs'],
   reporters: ['<rootDir>/scripts/lib/reporter.mjs'],
