@@ -103,6 +103,8 @@ test('the versions of a format stand side by side, with what each costs, and the
 test('a copy that is dropped on the Desk is named and leads to its master; it does not become a master unasked', async ({
   page,
 }) => {
+  // A browser that never rests, as on a busy machine: what someone asks for comes all the same.
+  await page.addInitScript(() => (window.requestIdleCallback = () => 0));
   await page.goto(workshop.url);
   const folder = join(workshop.shelf, 'boardwalk_waymarker');
   const file = join(

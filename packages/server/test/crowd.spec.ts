@@ -154,7 +154,7 @@ async function write(i: number): Promise<void> {
     await insist('update', 'POST', `/api/masters/${id}/update`, body, who);
     rev++;
     const { copies } = MasterView.parse(await insist('master', 'GET', `/api/masters/${id}`, undefined, who));
-    await ask('derive', 'POST', `/api/copies/${copies[0]!.id}/derive`, undefined, who);
+    await insist('derive', 'POST', `/api/copies/${copies[0]!.id}/derive`, undefined, who);
   }
 }
 
@@ -220,9 +220,17 @@ it(`${CROWD.masters} masters, ${CROWD.readers} readers, ${CROWD.writers} writers
     );
   if (isLong) expect(half(memory.slice(-4))).toBeLessThan(1.25 * half(memory.slice(3, 7)));
   // When they have gone, all is done, and every copy that was asked for is of the last revision.
-  for (let i = 0; i < CROWD.writers; i++)
-    await until(async () => {
-      const view = MasterView.parse(await insist('master', 'GET', `/api/masters/${ids[i * BROUGHT.length]!}`));
-      return view.copies.every(({ verdict, rev }) => verdict === 'in step' && rev === view.head);
-    }, 'copies of the last revision');
+  for (let i = 0; i < CROWD.writers; i++) {
+    let stands: unknown;
+    await until(
+      async () => {
+        const { head, copies, notices } = MasterView.parse(
+          await insist('master', 'GET', `/api/masters/${ids[i * BROUGHT.length]!}`),
+        );
+        stands = { head, copies: copies.map(({ rev, verdict, proof }) => ({ rev, verdict, proof })), notices };
+        return copies.every(({ verdict, rev }) => verdict === 'in step' && rev === head);
+      },
+      () => `copies of the last revision: ${JSON.stringify(stands)}, told ${JSON.stringify([...told])}`,
+    );
+  }
 });

@@ -156,11 +156,15 @@ export class TestServer {
 /** Minutes after which what is waited for never comes; how soon it comes is measured in the benchmarks. */
 const HANG = 10;
 
-/** Waits until something holds. @throws Error where it never does */
-export async function until(holds: () => Promise<boolean>, what: string): Promise<void> {
+/**
+ * Waits until something holds.
+ * @param what names it, and may say how it stands instead
+ * @throws Error where it never does
+ */
+export async function until(holds: () => Promise<boolean>, what: string | (() => string)): Promise<void> {
   for (const end = Date.now() + HANG * 60_000; Date.now() < end;) {
     if (await holds()) return;
     await new Promise((done) => setTimeout(done, 40));
   }
-  throw new Error(`It did not come about: ${what}`);
+  throw new Error(`It did not come about: ${typeof what === 'string' ? what : what()}`);
 }

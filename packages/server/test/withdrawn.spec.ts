@@ -83,5 +83,21 @@ describe('a copy that is withdrawn', () => {
     expect((await server.call('POST', `/api/copies/${copy}/withdraw`)).status).toBe(200);
     expect((await view(id)).copies).toEqual([]);
   });
+  it('is derived again and checked by who looks at one that was derived again meanwhile, until it is withdrawn', async () => {
+    const { id, copy } = await oneCopy('asked again');
+    await server.call('POST', `/api/copies/${copy}/derive`);
+    await restart(true);
+    await server.idle();
+    const second = (await view(id)).copies[0]!.id;
+    expect((await server.call('POST', `/api/copies/${copy}/check`)).status).toBe(200);
+    expect((await server.call('POST', `/api/copies/${copy}/derive`)).status).toBe(200);
+    await server.idle();
+    const [third] = (await view(id)).copies;
+    expect(third!.id).not.toBe(second);
+    // What somebody says of one file is said of that file alone.
+    expect((await server.call('POST', `/api/copies/${copy}/accept`, { by: 'Ines', reason: 'as it was' })).status).toBe(404);
+    await server.call('POST', `/api/copies/${third!.id}/withdraw`);
+    for (const what of ['derive', 'check']) expect((await server.call('POST', `/api/copies/${copy}/${what}`)).status).toBe(404);
+  });
   it('left no surprise in the log', () => expect(server.problems).toEqual([]));
 });

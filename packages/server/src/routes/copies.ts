@@ -38,6 +38,17 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     if (!row) throw new Failure('not-found', 'This copy is not on the list any more: it was derived again or withdrawn.');
     return row;
   };
+  /**
+   * The copy that stands in the place of one: itself, or the one that was derived of its recipe meanwhile. Who asks for it to be
+   * derived or checked means what there is of it now, as who withdraws it does.
+   */
+  const rowNow = async (id: string): Promise<CopyRow> => {
+    const [row] = await database.rows<CopyRow>(`${SELECT_COPIES} where recipe = (select recipe from copy where copy.id = $1)`, [
+      id,
+    ]);
+    if (!row) throw new Failure('not-found', 'This copy is not on the list any more: it was withdrawn.');
+    return row;
+  };
   const turnOf = async (master: string) => ({ whose: master, large: (await masterRow(master)).objects > LARGE });
 
   on(router, 'targets', async () => ({
@@ -97,12 +108,12 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   });
 
   on(router, 'deriveAgain', async ({ params }) => {
-    const row = await copyRow(params['id']!);
+    const row = await rowNow(params['id']!);
     return { job: await jobs.derive(row.master, row.recipe, row.label) };
   });
 
   on(router, 'check', async ({ params }) => {
-    const row = await copyRow(params['id']!);
+    const row = await rowNow(params['id']!);
     return { job: await jobs.checkNow(row.master, [row.id]) };
   });
   on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masterRow(params['id']!)).id) }));

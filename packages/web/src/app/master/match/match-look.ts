@@ -54,11 +54,11 @@ import { Overlay } from './overlay';
         (measured)="measured.set($event)"
       />
     } @else if (it.tables(); as both) {
-      @defer { <twin-table-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
+      @defer (on immediate) { <twin-table-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
     } @else if (it.solids(); as both) {
-      @defer { <twin-solid-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
+      @defer (on immediate) { <twin-solid-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
     } @else if (it.texts(); as both) {
-      @defer { <twin-prose-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
+      @defer (on immediate) { <twin-prose-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
     } @else if (waiting()) {
       <div class="waiting" role="status">Reading the copy back …</div>
     }
