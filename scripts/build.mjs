@@ -5,11 +5,13 @@ import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { gather } from './lib/gather.mjs';
 import { forNode } from './lib/inside.mjs';
 import { filesIn, isFresh, keepStamp, turn } from './lib/stamps.mjs';
 import { buildTests, specsIn } from './lib/tests.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+gather(root);
 const argument = (name) => (process.argv.includes(name) ? process.argv[process.argv.indexOf(name) + 1] : undefined);
 const only = argument('--only')?.split(',');
 const force = process.argv.includes('--force');

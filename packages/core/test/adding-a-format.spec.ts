@@ -1,9 +1,8 @@
-import * as z from 'zod';
+import { cpSync, mkdtempSync, rmSync, symlinkSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import {
-  type Codec,
-  type Declaration,
   type Drawing,
-  DrawingBuilder,
   addFormats,
   checkCopy,
   declarations,
@@ -11,94 +10,19 @@ import {
   optionFields,
   outlineAt,
   parseMark,
-  plainStyle,
   recipeOf,
   recipeOfHow,
-  sealText,
+  recognise,
+  targetsPage,
 } from '../src';
+import { lists } from '../../../scripts/lib/gather.mjs';
 import { masterWith, rectangle, text } from './build';
 import { means } from './flat';
+import { codec, declaration } from './toys/outlinelist';
 
-// docs/adding-a-format.md, in code: a toy format that lists outlines in plain words, on a grid of half a millimetre.
-
-const STEP = 0.5;
-const declaration: Declaration = {
-  id: 'outlinelist',
-  label: 'List of outlines',
-  standard: 'none, it is a toy',
-  mediaType: 'text/plain',
-  writer: '1',
-  options: z.strictObject({
-    note: z.string().max(80).default('none').describe('Words for the head of the list'),
-    numbered: z.boolean().default(false).describe('Outlines are numbered'),
-    indent: z.coerce.number().int().min(0).max(8).default(0).describe('Blanks before each outline').meta({ unit: 'blanks' }),
-  }),
-  versions: null,
-  use: () => 'data',
-  extension: () => 'txt',
-  carries: () => ({
-    drawing: {
-      outlines: { outcome: 'approximated', words: `are rounded to steps of ${STEP} mm`, step: STEP },
-      arcs: 'kept',
-      curves: { outcome: 'approximated', words: 'become arcs and lines', by: 'arcs', within: 0.1 },
-      text: { outcome: 'restated', words: 'becomes outlines', when: 'always' },
-      fills: 'left out',
-      gradients: 'left out',
-      patterns: 'left out',
-      pictures: 'left out',
-      dashes: 'left out',
-      'line ends': 'left out',
-      pens: 'left out',
-      'line colours': 'left out',
-      'line widths': 'left out',
-      opacity: 'left out',
-      blending: 'left out',
-      clips: 'left out',
-      masks: 'left out',
-      symbols: { outcome: 'restated', words: 'arrive as separate shapes' },
-      'layer names': 'kept',
-      'layer colours': 'left out',
-      'board size': 'left out',
-      'board names': 'left out',
-      background: 'left out',
-      order: 'left out',
-    },
-  }),
-  tolerance: { drawing: 0.01 },
-  holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
-  limits: {},
-  recognise: (head) => new TextDecoder('latin1').decode(head).startsWith('outlines, '),
-};
-
-const codec: Codec = {
-  declaration,
-  write: ({ leaves }, { note, numbered, indent }, mark) => {
-    const { layers, layer, count, firstOutline, paths } = leaves[0]!.body as Drawing;
-    const lines = [`outlines, ${note}`, mark];
-    for (let i = 0; i < count; i++)
-      for (let o = firstOutline[i]!; o < firstOutline[i + 1]!; o++) {
-        const number = numbered ? `${o + 1} ` : '';
-        lines.push(`${' '.repeat(Number(indent))}${number}${JSON.stringify([layers[layer[i]!]!.name, outlineAt(paths, o)])}`);
-      }
-    return [{ part: '', bytes: new TextEncoder().encode(lines.join('\n')) }];
-  },
-  seal: sealText,
-  read: (files) => {
-    const [, mark, ...lines] = new TextDecoder().decode(files[0]!.bytes).split('\n');
-    const builder = new DrawingBuilder();
-    for (const line of lines) {
-      const [name, outline] = JSON.parse(line.replace(/^\s*(\d+ )?/, '')) as [string, ReturnType<typeof outlineAt>];
-      builder.paths.add(outline);
-      builder.path(builder.layer(name), builder.look(plainStyle));
-    }
-    return {
-      leaves: [{ kind: 'drawing', key: '', label: '', body: builder.finish(null, null) }],
-      mark: mark!,
-      notUnderstood: [],
-    };
-  },
-};
-addFormats([{ declaration: codec.declaration, codec: () => codec }]);
+// docs/adding-a-format.md, in code: a toy format that lists outlines in plain words, on a grid of half a millimetre. Its
+// folder could stand among the others; from outside it is added like this.
+addFormats([{ declaration, codec }]);
 
 const master = masterWith([
   {
@@ -140,17 +64,38 @@ describe('a format that was added from outside', () => {
     const circle = outlineAt(paths, 0);
     expect(circle.segments).toMatchObject([{ kind: 'arc' }, { kind: 'arc' }]);
     for (const [x, y] of [circle.start, ...circle.segments.map(({ to }) => to)])
-      expect([Math.round(x / STEP) * STEP, Math.round(y / STEP) * STEP]).toEqual([x, y]);
+      expect([Math.round(x / 0.5) * 0.5, Math.round(y / 0.5) * 0.5]).toEqual([x, y]);
     const grid = report.lines.find(({ feature }) => feature === 'grid')!;
     expect(grid).toMatchObject({ outcome: 'approximated', objects: expect.arrayContaining(['c', 'r']) });
     expect(grid.deviation).toBeGreaterThan(0.05);
-    expect(grid.deviation).toBeLessThanOrEqual(STEP * Math.SQRT1_2);
+    expect(grid.deviation).toBeLessThanOrEqual(0.5 * Math.SQRT1_2);
     expect(report.lines.filter(({ feature, outcome }) => feature === 'arcs' && outcome !== 'kept')).toEqual([]);
   });
   it('has marks that hold any text in its options', async () => {
     const recipe = recipeOf('outlinelist', { note: 'gate #2 & more? = “yes”; 100%' }, 'Front');
     const { files } = await derive({ master, rev: 1, time }, recipe, means);
-    const { mark } = await codec.read(files, {}, means);
+    const { mark } = await (await codec()).read(files, {}, means);
     expect(recipeOfHow(parseMark(mark)!.how, recipe.id)).toEqual({ ...recipe, writer: '1' });
+  });
+  it('is recognised though it came last, and others hold any text', async () => {
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('outlinelist', {}), means);
+    expect(recognise(files[0]!.bytes)?.id).toBe('outlinelist');
+    expect(declarations().at(-1)?.id).toBe('outlinelist');
+    expect(recognise(new TextEncoder().encode('outlines are what we list, on Mondays.'))?.id).toBe('txt');
+  });
+  it('is on the page of targets', () => expect(targetsPage()).toContain('List of outlines'));
+  it('is there as soon as its folder is, with the recipes that the laws are tried on', () => {
+    const root = mkdtempSync(join(tmpdir(), 'inkwell-toy-'));
+    try {
+      const formats = join(root, 'packages/core/src/formats');
+      cpSync(join(__dirname, '../src/formats'), formats, { recursive: true });
+      cpSync(join(__dirname, 'toys/outlinelist'), join(formats, 'outlinelist'), { recursive: true });
+      symlinkSync(join(__dirname, '../../render'), join(root, 'packages/render'));
+      const made = Object.entries(lists(root)).filter(([path]) => path.includes('/core/'));
+      expect(made).toHaveLength(3);
+      for (const [, list] of made) expect(list).toMatch(/from '\.\.\/outlinelist(\/laws)?';/);
+    } finally {
+      rmSync(root, { recursive: true });
+    }
   });
 });

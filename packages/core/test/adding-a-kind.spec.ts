@@ -88,7 +88,7 @@ const codec: Codec = {
     tolerance: { wording: 0 },
     holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
     limits: {},
-    recognise: () => false,
+    recognise: {},
   },
   write: ({ leaves }, _options, mark) => [
     { part: '', bytes: new TextEncoder().encode([mark, ...(leaves[0]!.body as Wording).lines].join('\n')) },

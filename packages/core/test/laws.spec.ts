@@ -9,12 +9,10 @@ import {
   applyPatches,
   carriesOf,
   compareAs,
-  declarations,
   derive,
   digestOf,
   entryAt,
   footprintHash,
-  listsOf,
   packDrawing,
   parseOptions,
   project,
@@ -25,26 +23,14 @@ import { nodeFormats, pictureEngine } from '../../render/src';
 import { means as flat } from './flat';
 import { actsOn, richMaster } from './rich';
 import { runs } from './depth';
+import { formatsOf, lawRecipes } from './law-recipes';
 
 const means = { ...flat, pictures: pictureEngine };
 // Of the targets that need a library, those that say drawings.
 addFormats(nodeFormats.filter(({ declaration }) => 'drawing' in declaration.carries(parseOptions(declaration, {}))));
 
-/** Every target under options that carry differently, of one board and, where it can, of all. */
-const recipes: Recipe[] = [
-  recipeOf('svg', {}),
-  recipeOf('svg', { text: 'outlines' }, { of: 'master' }),
-  recipeOf('svg', { sheets: 'a file each' }, { of: 'master' }),
-  recipeOf('pdf', {}, { of: 'master' }),
-  recipeOf('dxf', { version: '2000' }),
-  recipeOf('dxf', { version: 'R12' }, { of: 'master' }),
-  recipeOf('dxf', { version: '2004', fills: 'hatches' }, { of: 'master' }),
-  recipeOf('native', { version: 'native 2' }, { of: 'master' }),
-  recipeOf('native', { version: 'native 1' }),
-  recipeOf('hpgl', {}),
-  recipeOf('hpgl', { pens: 'one pen', speed: 20 }, 'b2'),
-  recipeOf('svg', {}, '', undefined, [{ feature: 'fills', take: 'left out' }]),
-];
+/** Every target of boards under options that carry differently, of one board and, where it can, of all. */
+const recipes = lawRecipes('boards', ['', 'b2']).filter((recipe) => !('raster' in carriesOf(recipe)));
 const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, means)).projection;
 
 /** What a copy says, without the order of things where a target does not carry it. */
@@ -74,11 +60,9 @@ const holdsUnseen = (says: CopyContent): boolean => !entriesOf(says).every(isSee
 const seen = (says: CopyContent): string => JSON.stringify(entriesOf(says).filter(isSeen));
 
 describe('for every target and any master', () => {
-  it('that says boards there is a recipe in this test', () => {
-    const all = declarations().filter(
-      (one) => listsOf(one, parseOptions(one, {})).includes('boards') && !('raster' in one.carries(parseOptions(one, {}))),
-    );
-    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(all.map(({ id }) => id)));
+  it('that says boards there is a recipe in its folder', () => {
+    const drawn = [...formatsOf('boards')].filter((id) => !('raster' in carriesOf(recipeOf(id, {}))));
+    expect(new Set(recipes.map(({ target }) => target))).toEqual(new Set(drawn));
   });
 
   it('the law of footprints holds: where it is the same, the copy would say the same', async () => {

@@ -7,6 +7,7 @@ import {
   NO_MESH,
   applyPatches,
   codecOf,
+  canBe,
   declarationOf,
   compareMeshes,
   holesOf,
@@ -228,7 +229,7 @@ describe('files of triangles', () => {
   const text = (words: string) => new TextEncoder().encode(words);
   it('are known by their bytes', () => {
     const head = (target: string, words: string, entries: readonly string[] = []) =>
-      declarationOf(target).recognise(text(words), entries);
+      canBe(declarationOf(target), text(words), entries);
     expect(head('stl', 'solid x\nfacet normal 0 0 1\n')).toBe(true);
     expect(head('stl', 'solid wood is fine')).toBe(false);
     expect(head('obj', '# note\nv 0 0 0\nv 1 0 0\nf 1 2 1\n')).toBe(true);
@@ -242,12 +243,12 @@ describe('files of triangles', () => {
       numbers.forEach((value, i) => view.setFloat32(84 + 4 * i, value, true));
       return new Uint8Array(view.buffer);
     };
-    const known = declarationOf('stl').recognise;
-    expect(known(binary(900, [0, 0, 1, 0, 0, 0, 5, 0, 0, 0, 5, 0]), [])).toBe(true);
-    expect(known(binary(1, [0, 0, 1, 0, 0, NaN, 5, 0, 0, 0, 5, 0]), [])).toBe(true);
-    expect(known(binary(900, [7, 7, 7, 1e30, 0, 0]), [])).toBe(false);
+    const known = (head: Uint8Array) => canBe(declarationOf('stl'), head);
+    expect(known(binary(900, [0, 0, 1, 0, 0, 0, 5, 0, 0, 0, 5, 0]))).toBe(true);
+    expect(known(binary(1, [0, 0, 1, 0, 0, NaN, 5, 0, 0, 0, 5, 0]))).toBe(true);
+    expect(known(binary(900, [7, 7, 7, 1e30, 0, 0]))).toBe(false);
     // A picture without a head of its own is not triangles.
-    expect(declarationOf('stl').recognise(new Uint8Array(4096).fill(200), [])).toBe(false);
+    expect(known(new Uint8Array(4096).fill(200))).toBe(false);
   });
 
   it('that do not hang together say so, and where, when they come in', async () => {

@@ -26,6 +26,14 @@ const painted = async (): Promise<Master> => {
   return (await (await codecOf('svg')).bringIn!(readFileSync(file), 'painted.svg')).master;
 };
 
+/** Words as some systems save them: each letter, and then its accents, which stand over it by the font's own measure. */
+const accents = (): Master =>
+  masterWith([
+    text('small', 'e\u0301 fen, ga\u0308nsehaut, n\u0303a, c\u0327a, y\u0302', { x: 10, y: 30, size: 14 }),
+    text('tall', 'E\u0301TE\u0301 X\u0301 O\u0308 A\u030a', { x: 10, y: 60, size: 20, font: 'Source Serif 4 Bold Italic' }),
+    text('end', 'o\u0304 z\u030c', { x: 140, y: 90, size: 16, align: 'end', spacing: 0.2 }),
+  ]);
+
 const stroked = { fill: null, stroke: '#c23b22', strokeWidth: 0.5 } as const;
 const card = (items: Item[] = []): Master => {
   const one = masterWith([
@@ -168,8 +176,11 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     });
   });
 
-  it('looks as the SVG copy does', async () => {
-    const master = await painted();
+  it.each([
+    ['painted', painted],
+    ['with letters and accents apart', () => Promise.resolve(accents())],
+  ])('looks as the SVG copy does: %s', async (_, of) => {
+    const master = await of();
     const [pdf, svg] = [await copyOf(master, means, 'pdf'), await copyOf(master, means, 'svg', { text: 'outlines' })];
     expect(pdf.defects).toEqual([]);
     const [one, other] = await Promise.all(

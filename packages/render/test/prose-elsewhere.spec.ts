@@ -1,5 +1,5 @@
 import { strToU8, zipSync } from 'fflate';
-import { type Block, addFormats, bringInAny, declarationOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
+import { type Block, addFormats, bringInAny, canBe, declarationOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
 import { python } from '../../core/test/python';
 import { nodeFormats } from '../src';
 import { means, time } from './prose';
@@ -213,11 +213,11 @@ describe('pages and books that others wrote come in', () => {
   });
 
   it('cells that look like a text, and a text that looks like cells, are told apart', () => {
-    const recognised = (text: string) => declarationOf('txt').recognise(strToU8(text), []);
+    const recognised = (text: string) => canBe(declarationOf('txt'), strToU8(text));
     expect(recognised('Well, here we are.\nWell, there we go.\nAnd so on, it ends.\n')).toBe(true);
     const csv = declarationOf('csv');
-    expect(csv.recognise(strToU8('Well, here we are.\nWell, there we go.\nAnd so on, it ends.\n'), [])).toBe(false);
-    expect(csv.recognise(strToU8('a,b\n1,2\n3,4\n'), [])).toBe(true);
+    expect(canBe(csv, strToU8('Well, here we are.\nWell, there we go.\nAnd so on, it ends.\n'))).toBe(false);
+    expect(canBe(csv, strToU8('a,b\n1,2\n3,4\n'))).toBe(true);
     expect(recognised('\u0000\u0001\u0002')).toBe(false);
   });
 });

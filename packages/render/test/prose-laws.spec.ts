@@ -6,8 +6,12 @@ import {
   addFormats,
   applyPatches,
   changesBetween,
+  compareAs,
+  derive,
+  digestOf,
   footprintHash,
   nodeHash,
+  project,
   readPackage,
   recipeOf,
   writePackage,
@@ -16,6 +20,7 @@ import { layOutText, setBlocks, takeOffBoards } from '@inkwell-twin/core/texts';
 import { nodeFormats } from '../src';
 import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
 import { runs } from '../../core/test/depth';
+import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
 
 addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
@@ -115,6 +120,31 @@ describe('laws of texts', () => {
         expect(footprintHash(next, recipe) === footprintHash(master, recipe)).toBe(!patches.length);
       }),
       { numRuns: runs(200) },
+    );
+  });
+
+  it('hold for every target that says texts: a copy reads back as what was said, and equal footprints mean equal copies', async () => {
+    const recipes = lawRecipes('texts');
+    expect(new Set(recipes.map(({ target }) => target))).toEqual(formatsOf('texts'));
+    const pictures = await pictureIds();
+    await fc.assert(
+      fc.asyncProperty(anyText(pictures), act, async (any, one) => {
+        const text: Prose = { ...any, blocks: JSON.parse(JSON.stringify(any.blocks)) as Block[] };
+        const master = await masterOf(text);
+        const { patches } = setBlocks(text, after(text.blocks, one, 'fresh'));
+        const next = applyPatches(master, patches).master;
+        for (const recipe of recipes) {
+          const made = await derive({ master, rev: 1, time }, recipe, means);
+          expect([recipe.target, made.defects]).toEqual([recipe.target, []]);
+          const later = (await project(next, recipe, means)).projection;
+          const isSame = footprintHash(next, recipe) === footprintHash(master, recipe);
+          if (isSame) expect([recipe.target, digestOf(later)]).toEqual([recipe.target, digestOf(made.projection)]);
+          const { differences } = compareAs(recipe, later, made.projection);
+          if (differences.length) expect([recipe.target, isSame]).toEqual([recipe.target, false]);
+          expect(compareAs(recipe, made.projection, made.projection).differences).toEqual([]);
+        }
+      }),
+      { numRuns: runs(25) },
     );
   });
 

@@ -84,5 +84,8 @@ export interface Codec {
   ) => MaybePromise<ReadMaster>;
 }
 
+/** A reader and writer that is loaded when it is first asked for. */
+export type LazyCodec = () => MaybePromise<Codec>;
+
 /** A single file as a copy's files. */
 export const onlyFile = (bytes: Uint8Array): readonly CopyFile[] => [{ part: '', bytes }];

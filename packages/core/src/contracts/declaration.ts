@@ -9,6 +9,8 @@ export type Options = Readonly<Record<string, OptionValue>>;
 export interface Declaration {
   readonly id: string;
   readonly label: string;
+  /** Its place where formats are offered, smallest first; those without come last. */
+  readonly offered?: number;
   /** Standard that the bytes follow. */
   readonly standard: string;
   readonly mediaType: string;
@@ -36,6 +38,16 @@ export interface Declaration {
   readonly limits: { readonly bytes?: number };
   /** False where such a file can't become a master. */
   readonly comesIn?: boolean;
-  /** Whether these first bytes look like this format. @param entries names of what is in it, where it is a zip package */
-  readonly recognise: (head: Uint8Array, entries: readonly string[]) => boolean;
+  /**
+   * How a file of this format is recognised by its first bytes, and how sure that is: of several formats that know a file, the
+   * surest has it. @param entries names of what is in it, where it is a zip package
+   */
+  readonly recognise: Readonly<Partial<Record<Certainty, (head: Uint8Array, entries: readonly string[]) => boolean>>>;
 }
+
+/**
+ * How sure a file's beginning makes, surest first: bytes that nothing else begins with; words or entries that its standard
+ * prescribes; how it looks as a whole, which others could look like, too; and formats that hold anything at all.
+ */
+export const CERTAINTIES = ['signature', 'structure', 'shape', 'anything'] as const;
+export type Certainty = (typeof CERTAINTIES)[number];

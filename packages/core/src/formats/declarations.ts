@@ -1,28 +1,7 @@
 import * as z from 'zod';
 import { Failure } from '../base/failure/failure';
 import type { Declaration, Options } from '../contracts/declaration';
-import { dxfDeclaration } from './dxf/declare';
-import { hpglDeclaration } from './hpgl/declare';
-import { jpegDeclaration } from './jpeg/declare';
-import { pdfDeclaration } from './pdf/declare';
-import { pngDeclaration } from './png/declare';
-import { csvDeclaration } from './csv/declare';
-import { htmlDeclaration } from './html/declare';
-import { jsonDeclaration } from './json/declare';
-import { nativeDeclaration } from './native/declare';
-import { svgDeclaration } from './svg/declare';
-import { stepDeclaration } from './step/declare';
-import { stlDeclaration } from './stl/declare';
-import { objDeclaration } from './obj/declare';
-import { threeMfDeclaration } from './3mf/declare';
-import { gltfDeclaration } from './gltf/declare';
-import { tiffDeclaration } from './tiff/declare';
-import { webpDeclaration } from './webp/declare';
-import { txtDeclaration } from './txt/declare';
-import { odtDeclaration } from './odt/declare';
-import { docxDeclaration } from './docx/declare';
-import { epubDeclaration } from './epub/declare';
-import { xlsxDeclaration } from './xlsx/declare';
+import { gathered } from './gathered/declarations';
 
 const known = new Map<string, Declaration>();
 
@@ -32,40 +11,22 @@ export function addDeclaration(declaration: Declaration): void {
   if (before && before !== declaration) throw new Failure('target-taken', `There is a target “${declaration.id}” already.`);
   known.set(declaration.id, declaration);
 }
-for (const declaration of [
-  svgDeclaration,
-  pdfDeclaration,
-  pngDeclaration,
-  jpegDeclaration,
-  tiffDeclaration,
-  webpDeclaration,
-  dxfDeclaration,
-  hpglDeclaration,
-  nativeDeclaration,
-  xlsxDeclaration,
-  htmlDeclaration,
-  odtDeclaration,
-  docxDeclaration,
-  epubDeclaration,
-  stepDeclaration,
-  stlDeclaration,
-  threeMfDeclaration,
-  objDeclaration,
-  gltfDeclaration,
-  csvDeclaration,
-  jsonDeclaration,
-  txtDeclaration,
-])
-  addDeclaration(declaration);
+Object.values(gathered).forEach(addDeclaration);
 
 /** All targets, in the order in which they are offered. */
-export const declarations = (): readonly Declaration[] => [...known.values()];
+export const declarations = (): readonly Declaration[] =>
+  [...known.values()].sort((a, b) => (a.offered ?? Infinity) - (b.offered ?? Infinity) || (a.id < b.id ? -1 : 1));
 
 /** @throws Failure `target-unknown` that lists the known ones */
 export function declarationOf(target: string): Declaration {
   const found = known.get(target);
   if (found) return found;
-  throw new Failure('target-unknown', `There is no target “${target}”. Known: ${[...known.keys()].join(', ')}.`);
+  throw new Failure(
+    'target-unknown',
+    `There is no target “${target}”. Known: ${declarations()
+      .map(({ id }) => id)
+      .join(', ')}.`,
+  );
 }
 
 /** Options with their defaults filled in. @throws Failure `option-invalid` that says what is allowed */

@@ -1,5 +1,6 @@
 export * from '../contracts/codec';
 export * from '../contracts/declaration';
+export type { LawRecipes } from '../contracts/laws';
 export * from './declarations';
 export * from './recognise';
 export * from './registry';
@@ -11,4 +12,4 @@ export { pngDeclaration } from './png/declare';
 export { jpegDeclaration } from './jpeg/declare';
 export { tiffDeclaration } from './tiff/declare';
 export { webpDeclaration } from './webp/declare';
-export { begins } from './pixel-options';
+export { begins } from '../base/bytes/begins';

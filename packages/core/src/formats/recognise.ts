@@ -1,9 +1,17 @@
 import { entryNames } from '../document/native/zip';
-import type { Declaration } from '../contracts/declaration';
+import { CERTAINTIES, type Declaration } from '../contracts/declaration';
 import { declarations } from './declarations';
 
-/** The target whose files look like these bytes, or undefined. */
+/** Whether a file can be one of a format, by its first bytes. @param entries names of what is in it, where it is a zip package */
+export const canBe = ({ recognise: ways }: Declaration, head: Uint8Array, entries: readonly string[] = []): boolean =>
+  CERTAINTIES.some((certainty) => ways[certainty]?.(head, entries));
+
+/** The target that is surest of these bytes, or undefined where none knows them. */
 export function recognise(bytes: Uint8Array): Declaration | undefined {
-  const entries = entryNames(bytes);
-  return declarations().find((target) => target.recognise(bytes.subarray(0, 4096), entries));
+  const [entries, head, all] = [entryNames(bytes), bytes.subarray(0, 4096), declarations()];
+  for (const certainty of CERTAINTIES) {
+    const found = all.find(({ recognise: ways }) => ways[certainty]?.(head, entries));
+    if (found) return found;
+  }
+  return undefined;
 }

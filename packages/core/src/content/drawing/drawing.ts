@@ -175,7 +175,8 @@ export class DrawingBuilder {
   }
 
   words({ text, frame, size, font, align, spacing }: Words, layer: number, look: number, source?: string): void {
-    const words = { text, frame, size, font, align, ...(spacing ? { spacing } : {}) };
+    // A letter and its accent apart are the letter with it: the same text (UAX #15, D2).
+    const words = { text: text.normalize('NFC'), frame, size, font, align, ...(spacing ? { spacing } : {}) };
     this.entry(layer, look, this.texts.push(words) - 1, source);
   }
 

@@ -57,7 +57,8 @@ export class FontBook implements Fonts {
     const fonts = this.fontsOf(name);
     if (!fonts?.[0]) throw new Failure('font-missing', `The font ${name} is not loaded.`);
     const runs: { font: opentype.Font; text: string; missing: boolean }[] = [];
-    for (const char of text) {
+    // Fonts have shapes for letters with their accents: the same text, however it is saved, is set by them (UAX #15, NFC).
+    for (const char of text.normalize('NFC')) {
       const has = fonts.find((font) => font.charToGlyphIndex(char) > 0);
       const font = has ?? fonts[0];
       const last = runs.at(-1);

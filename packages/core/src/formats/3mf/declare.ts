@@ -13,6 +13,7 @@ export const MODEL = '3D/3dmodel.model';
 export const threeMfDeclaration: Declaration = {
   id: '3mf',
   label: 'Parts for building (3MF)',
+  offered: 170,
   standard: '3MF core specification 1.3',
   mediaType: 'model/3mf',
   writer: '1',
@@ -27,5 +28,5 @@ export const threeMfDeclaration: Declaration = {
   tolerance: { mesh: SOLID_TOLERANCE },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (_head, entries) => entries.some((name) => /^\/?3D\/.*\.model$/i.test(name)),
+  recognise: { structure: (_head, entries) => entries.some((name) => /^\/?3D\/.*\.model$/i.test(name)) },
 };

@@ -16,6 +16,7 @@ const isWritten = (lines: readonly string[]): boolean => {
 export const csvDeclaration: Declaration = {
   id: 'csv',
   label: 'Comma-separated values (CSV)',
+  offered: 200,
   standard: 'RFC 4180',
   mediaType: 'text/csv',
   writer: '1',
@@ -59,21 +60,23 @@ export const csvDeclaration: Declaration = {
   tolerance: { grid: 1e-9 },
   holds: { leaves: 'one', files: () => 'many', mark: 'sidecar' },
   limits: {},
-  recognise: (head) => {
-    if (head.includes(0)) return false;
-    // Ends of lines within quotes end no row.
-    const lines = new TextDecoder()
-      .decode(head)
-      .replace(/"[^"]*"/g, '')
-      .split(/\r\n|\n|\r/)
-      .slice(0, 12);
-    const whole = head.length < 4096 ? lines : lines.slice(0, -1);
-    const filled = whole.filter((line) => line.trim());
-    if (filled.length < 2 || /^\s*[<{[]/.test(filled[0]!)) return false;
-    return Object.values(DELIMITERS).some((delimiter) => {
-      if (delimiter === ',' && isWritten(filled)) return false;
-      const counts = filled.map((line) => line.split(delimiter).length);
-      return counts[0]! > 1 && counts.filter((count) => count === counts[0]).length >= Math.max(2, 0.6 * counts.length);
-    });
+  recognise: {
+    shape: (head) => {
+      if (head.includes(0)) return false;
+      // Ends of lines within quotes end no row.
+      const lines = new TextDecoder()
+        .decode(head)
+        .replace(/"[^"]*"/g, '')
+        .split(/\r\n|\n|\r/)
+        .slice(0, 12);
+      const whole = head.length < 4096 ? lines : lines.slice(0, -1);
+      const filled = whole.filter((line) => line.trim());
+      if (filled.length < 2 || /^\s*[<{[]/.test(filled[0]!)) return false;
+      return Object.values(DELIMITERS).some((delimiter) => {
+        if (delimiter === ',' && isWritten(filled)) return false;
+        const counts = filled.map((line) => line.split(delimiter).length);
+        return counts[0]! > 1 && counts.filter((count) => count === counts[0]).length >= Math.max(2, 0.6 * counts.length);
+      });
+    },
   },
 };

@@ -6,6 +6,7 @@ import { PROSE_KEPT } from '../texts/carries';
 export const docxDeclaration: Declaration = {
   id: 'docx',
   label: 'Text document (DOCX)',
+  offered: 130,
   standard: 'ECMA-376, transitional',
   mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
   writer: '1',
@@ -20,5 +21,5 @@ export const docxDeclaration: Declaration = {
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
   // Programs number the main part, or call it otherwise.
-  recognise: (_head, entries) => entries.some((name) => /^word\/[^/]+\.xml$/.test(name)),
+  recognise: { structure: (_head, entries) => entries.some((name) => /^word\/[^/]+\.xml$/.test(name)) },
 };

@@ -31,6 +31,7 @@ function beginsAsText(text: string): boolean {
 export const dxfDeclaration: Declaration = {
   id: 'dxf',
   label: 'Drawing interchange (DXF)',
+  offered: 70,
   standard: 'DXF, text; AC1009, AC1015 or AC1018',
   mediaType: 'image/vnd.dxf',
   writer: '6',
@@ -140,5 +141,8 @@ export const dxfDeclaration: Declaration = {
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: (options) => (beside(options) ? 'many' : 'one'), mark: 'inside' },
   limits: {},
-  recognise: (head) => isBinary(head) || beginsAsText(new TextDecoder('latin1').decode(head)),
+  recognise: {
+    signature: isBinary,
+    structure: (head) => beginsAsText(new TextDecoder('latin1').decode(head)),
+  },
 };

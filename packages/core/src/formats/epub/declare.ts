@@ -8,6 +8,7 @@ export const EPUB_TYPE = 'application/epub+zip';
 export const epubDeclaration: Declaration = {
   id: 'epub',
   label: 'Book for reading devices (EPUB)',
+  offered: 140,
   standard: 'EPUB 3.3',
   mediaType: EPUB_TYPE,
   writer: '1',
@@ -19,5 +20,5 @@ export const epubDeclaration: Declaration = {
   tolerance: { prose: 0 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (_head, entries) => entries.includes('META-INF/container.xml'),
+  recognise: { structure: (_head, entries) => entries.includes('META-INF/container.xml') },
 };

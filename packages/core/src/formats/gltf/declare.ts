@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { begins } from '../../base/bytes/begins';
 import type { Declaration } from '../../contracts/declaration';
 import { SOLID_TOLERANCE, finenessOptions, triangleCarries } from '../solids/options';
 
@@ -6,6 +7,7 @@ import { SOLID_TOLERANCE, finenessOptions, triangleCarries } from '../solids/opt
 export const gltfDeclaration: Declaration = {
   id: 'gltf',
   label: 'Solids for showing (glTF)',
+  offered: 190,
   standard: 'glTF 2.0 (ISO/IEC 12113)',
   mediaType: 'model/gltf-binary',
   writer: '1',
@@ -23,8 +25,8 @@ export const gltfDeclaration: Declaration = {
   tolerance: { mesh: SOLID_TOLERANCE },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => {
-    if (head[0] === 0x67 && head[1] === 0x6c && head[2] === 0x54 && head[3] === 0x46) return true;
-    return /^\ufeff?\s*\{[\s\S]*"asset"\s*:/.test(new TextDecoder().decode(head));
+  recognise: {
+    signature: (head) => begins(head, 'glTF'),
+    structure: (head) => /^\ufeff?\s*\{[\s\S]*"asset"\s*:/.test(new TextDecoder().decode(head)),
   },
 };

@@ -18,6 +18,7 @@ export const pen = (number: number): Tool => ({ number, name: `Pen ${number}` })
 export const hpglDeclaration: Declaration = {
   id: 'hpgl',
   label: 'Cut file (HP-GL)',
+  offered: 80,
   standard: 'HP-GL',
   mediaType: 'application/vnd.hp-hpgl',
   writer: '1',
@@ -81,5 +82,5 @@ export const hpglDeclaration: Declaration = {
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
   comesIn: false,
-  recognise: (head) => BEGINS.test(withoutPrologue(new TextDecoder('latin1').decode(head))),
+  recognise: { structure: (head) => BEGINS.test(withoutPrologue(new TextDecoder('latin1').decode(head))) },
 };

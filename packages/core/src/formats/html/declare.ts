@@ -23,6 +23,7 @@ function beginning(text: string): string {
 export const htmlDeclaration: Declaration = {
   id: 'html',
   label: 'Page (HTML)',
+  offered: 110,
   standard: 'HTML Living Standard',
   mediaType: 'text/html',
   writer: '1',
@@ -56,5 +57,5 @@ export const htmlDeclaration: Declaration = {
   tolerance: { grid: 1e-9, prose: 0 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => BEGINS.test(beginning(beginningText(head))),
+  recognise: { structure: (head) => BEGINS.test(beginning(beginningText(head))) },
 };

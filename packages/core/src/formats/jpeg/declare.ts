@@ -1,12 +1,14 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
-import { BACKGROUND, PIXELS, QUALITY, SIZE, begins, carriesPixels } from '../pixel-options';
+import { BACKGROUND, PIXELS, QUALITY, SIZE, carriesPixels } from '../pixel-options';
+import { begins } from '../../base/bytes/begins';
 
 /** Photographs for the web and for mail. */
 export const jpegDeclaration: Declaration = {
   ...PIXELS,
   id: 'jpeg',
   label: 'JPEG picture',
+  offered: 40,
   standard: 'ITU-T T.81, JFIF 1.02, XMP',
   mediaType: 'image/jpeg',
   options: z.strictObject({
@@ -26,5 +28,5 @@ export const jpegDeclaration: Declaration = {
       chroma: options['chroma'] as '4:4:4' | '4:2:0',
       progressive: options['progressive'] === 'yes',
     }),
-  recognise: (head) => begins(head, 0xff, 0xd8, 0xff),
+  recognise: { signature: (head) => begins(head, 0xff, 0xd8, 0xff) },
 };

@@ -5,6 +5,7 @@ import type { Declaration } from '../../contracts/declaration';
 export const jsonDeclaration: Declaration = {
   id: 'json',
   label: 'Data (JSON)',
+  offered: 210,
   standard: 'RFC 8259',
   mediaType: 'application/json',
   writer: '1',
@@ -34,5 +35,5 @@ export const jsonDeclaration: Declaration = {
   tolerance: { grid: 1e-9 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => /^\ufeff?\s*\{[\s\S]*"tables"\s*:\s*\[/.test(new TextDecoder().decode(head)),
+  recognise: { structure: (head) => /^\ufeff?\s*\{[\s\S]*"tables"\s*:\s*\[/.test(new TextDecoder().decode(head)) },
 };

@@ -70,6 +70,7 @@ const oldest: DrawingCarries = {
 export const nativeDeclaration: Declaration = {
   id: 'native',
   label: 'Older native version',
+  offered: 90,
   standard: 'Native format of this program, versions 1 and 2',
   mediaType: 'application/zip',
   writer: '1',
@@ -87,7 +88,9 @@ export const nativeDeclaration: Declaration = {
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (_head, entries) =>
-    entries.some((name) => name === ORIGIN) &&
-    entries.some((name) => name === 'manifest.json' || name.toLowerCase().endsWith('.inkfolio')),
+  recognise: {
+    structure: (_head, entries) =>
+      entries.some((name) => name === ORIGIN) &&
+      entries.some((name) => name === 'manifest.json' || name.toLowerCase().endsWith('.inkfolio')),
+  },
 };

@@ -6,6 +6,7 @@ import { SOLID_TOLERANCE, finenessOptions, triangleCarries, unitOption, upOption
 export const objDeclaration: Declaration = {
   id: 'obj',
   label: 'Shared triangles (OBJ)',
+  offered: 180,
   standard: 'OBJ, polygonal part',
   mediaType: 'model/obj',
   writer: '1',
@@ -17,14 +18,16 @@ export const objDeclaration: Declaration = {
   tolerance: { mesh: SOLID_TOLERANCE },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => {
-    const text = new TextDecoder().decode(head);
-    if (text.includes('\0')) return false;
-    const lines = text.split(/\r\n|\n|\r/).filter((line) => line.trim() && !line.startsWith('#'));
-    const whole = head.length < 4096 ? lines : lines.slice(0, -1);
-    return (
-      whole.some((line) => /^v\s+[-+.\d]/.test(line)) &&
-      whole.every((line) => /^\s*(v|vn|vt|vp|f|o|g|s|l|p|mtllib|usemtl)(\s|$)/.test(line))
-    );
+  recognise: {
+    structure: (head) => {
+      const text = new TextDecoder().decode(head);
+      if (text.includes('\0')) return false;
+      const lines = text.split(/\r\n|\n|\r/).filter((line) => line.trim() && !line.startsWith('#'));
+      const whole = head.length < 4096 ? lines : lines.slice(0, -1);
+      return (
+        whole.some((line) => /^v\s+[-+.\d]/.test(line)) &&
+        whole.every((line) => /^\s*(v|vn|vt|vp|f|o|g|s|l|p|mtllib|usemtl)(\s|$)/.test(line))
+      );
+    },
   },
 };

@@ -8,6 +8,7 @@ export const ODT_TYPE = 'application/vnd.oasis.opendocument.text';
 export const odtDeclaration: Declaration = {
   id: 'odt',
   label: 'Text document (ODT)',
+  offered: 120,
   standard: 'OpenDocument 1.2 (ISO/IEC 26300:2015) and 1.3 (OASIS)',
   mediaType: ODT_TYPE,
   writer: '1',
@@ -23,9 +24,11 @@ export const odtDeclaration: Declaration = {
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
   // What it is stands at the head (ODF 1.3-2, 3.3), where a packer that knows nothing of it has not squeezed it.
-  recognise: (head, entries) => {
-    if (!entries.includes('content.xml')) return false;
-    const said = /opendocument\.([a-z]+)/.exec(new TextDecoder('latin1').decode(head.subarray(0, 300)));
-    return !said || said[1] === 'text';
+  recognise: {
+    structure: (head, entries) => {
+      if (!entries.includes('content.xml')) return false;
+      const said = /opendocument\.([a-z]+)/.exec(new TextDecoder('latin1').decode(head.subarray(0, 300)));
+      return !said || said[1] === 'text';
+    },
   },
 };

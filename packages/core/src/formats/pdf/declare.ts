@@ -3,7 +3,7 @@ import type { DrawingCarries } from '../../content/drawing/features';
 import type { PageCarries } from '../../content/pages/features';
 import type { Declaration, Options } from '../../contracts/declaration';
 import { PAPER } from '../texts/paper';
-import { begins } from '../pixel-options';
+import { begins } from '../../base/bytes/begins';
 
 /** Decimals of a coordinate, mm: a tenth of what a check looks at. */
 export const PDF_DIGITS = 4;
@@ -53,6 +53,7 @@ const laidOut = ({ paper, letters }: Options): PageCarries['flow'] => {
 export const pdfDeclaration: Declaration = {
   id: 'pdf',
   label: 'PDF pages',
+  offered: 20,
   standard: 'PDF 1.7 (ISO 32000-1)',
   mediaType: 'application/pdf',
   writer: '1',
@@ -79,5 +80,5 @@ export const pdfDeclaration: Declaration = {
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => begins(head, '%PDF-'),
+  recognise: { signature: (head) => begins(head, '%PDF-') },
 };

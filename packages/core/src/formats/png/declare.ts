@@ -1,12 +1,14 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
-import { ALPHA, BACKGROUND, PIXELS, SIZE, begins, carriesPixels } from '../pixel-options';
+import { ALPHA, BACKGROUND, PIXELS, SIZE, carriesPixels } from '../pixel-options';
+import { begins } from '../../base/bytes/begins';
 
 /** Pixels without loss. */
 export const pngDeclaration: Declaration = {
   ...PIXELS,
   id: 'png',
   label: 'PNG picture',
+  offered: 30,
   standard: 'PNG (Third Edition), XMP',
   mediaType: 'image/png',
   options: z.strictObject({
@@ -25,5 +27,5 @@ export const pngDeclaration: Declaration = {
       quality: null,
       compression: String(options['compression']),
     }),
-  recognise: (head) => begins(head, 0x89, 'PNG\r\n', 0x1a, '\n'),
+  recognise: { signature: (head) => begins(head, 0x89, 'PNG\r\n', 0x1a, '\n') },
 };

@@ -5,6 +5,7 @@ import type { Declaration } from '../../contracts/declaration';
 export const stepDeclaration: Declaration = {
   id: 'step',
   label: 'Exact solids (STEP)',
+  offered: 150,
   standard: 'ISO 10303-242, as text of ISO 10303-21',
   mediaType: 'model/step',
   writer: '1',
@@ -23,5 +24,5 @@ export const stepDeclaration: Declaration = {
   tolerance: { mesh: 0.01 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (head) => /^\ufeff?\s*ISO-10303-21\s*;/.test(new TextDecoder('latin1').decode(head)),
+  recognise: { signature: (head) => /^\ufeff?\s*ISO-10303-21\s*;/.test(new TextDecoder('latin1').decode(head)) },
 };

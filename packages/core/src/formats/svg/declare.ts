@@ -6,6 +6,7 @@ import type { Declaration } from '../../contracts/declaration';
 export const svgDeclaration: Declaration = {
   id: 'svg',
   label: 'SVG drawing',
+  offered: 10,
   standard: 'SVG 1.1 (Second Edition)',
   mediaType: 'image/svg+xml',
   writer: '4',
@@ -56,10 +57,12 @@ export const svgDeclaration: Declaration = {
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: ({ sheets }) => (sheets === 'a file each' ? 'many' : 'one'), mark: 'inside' },
   limits: {},
-  recognise: (head) => {
-    const start = beginningText(head);
-    // A page may show drawings: it is a page all the same.
-    if (/^\W*<(!doctype\s+html|html|head|body)\b/i.test(start)) return false;
-    return /<(?:[\w.-]+:)?svg[\s>]/.test(start) || /^\s*<\?xml[\s\S]*<(!DOCTYPE\s+)?svg/.test(start);
+  recognise: {
+    structure: (head) => {
+      const start = beginningText(head);
+      // A page may show drawings: it is a page all the same.
+      if (/^\W*<(!doctype\s+html|html|head|body)\b/i.test(start)) return false;
+      return /<(?:[\w.-]+:)?svg[\s>]/.test(start) || /^\s*<\?xml[\s\S]*<(!DOCTYPE\s+)?svg/.test(start);
+    },
   },
 };

@@ -1,12 +1,14 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
-import { ALPHA, BACKGROUND, PIXELS, SIZE, begins, carriesPixels } from '../pixel-options';
+import { ALPHA, BACKGROUND, PIXELS, SIZE, carriesPixels } from '../pixel-options';
+import { begins } from '../../base/bytes/begins';
 
 /** Pixels for print. */
 export const tiffDeclaration: Declaration = {
   ...PIXELS,
   id: 'tiff',
   label: 'TIFF picture',
+  offered: 50,
   standard: 'TIFF 6.0, XMP',
   mediaType: 'image/tiff',
   options: z.strictObject({
@@ -25,5 +27,5 @@ export const tiffDeclaration: Declaration = {
       quality: null,
       compression: String(options['compression']),
     }),
-  recognise: (head) => begins(head, 'II*', 0) || begins(head, 'MM', 0, '*'),
+  recognise: { signature: (head) => begins(head, 'II*', 0) || begins(head, 'MM', 0, '*') },
 };

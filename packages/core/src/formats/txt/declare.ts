@@ -5,6 +5,7 @@ import type { Declaration } from '../../contracts/declaration';
 export const txtDeclaration: Declaration = {
   id: 'txt',
   label: 'Plain text (TXT)',
+  offered: 220,
   standard: 'UTF-8, RFC 3629',
   mediaType: 'text/plain',
   writer: '1',
@@ -51,9 +52,11 @@ export const txtDeclaration: Declaration = {
   holds: { leaves: 'one', files: () => 'many', mark: 'sidecar' },
   limits: {},
   // Asked last: any text is one.
-  recognise: (head) => {
-    if (!head.length || /^\s*(<[!?a-z]|\{|%PDF|solid )/i.test(new TextDecoder().decode(head.subarray(0, 200)))) return false;
-    if ((head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)) return true;
-    return head.every((byte) => byte >= 32 || (byte >= 8 && byte <= 13));
+  recognise: {
+    anything: (head) => {
+      if (!head.length || /^\s*(<[!?a-z]|\{|%PDF|solid )/i.test(new TextDecoder().decode(head.subarray(0, 200)))) return false;
+      if ((head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)) return true;
+      return head.every((byte) => byte >= 32 || (byte >= 8 && byte <= 13));
+    },
   },
 };

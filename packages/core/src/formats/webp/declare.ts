@@ -1,12 +1,14 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
-import { ALPHA, BACKGROUND, PIXELS, QUALITY, SIZE, begins, carriesPixels } from '../pixel-options';
+import { ALPHA, BACKGROUND, PIXELS, QUALITY, SIZE, carriesPixels } from '../pixel-options';
+import { begins } from '../../base/bytes/begins';
 
 /** Small pictures for the web. */
 export const webpDeclaration: Declaration = {
   ...PIXELS,
   id: 'webp',
   label: 'WebP picture',
+  offered: 60,
   standard: 'RFC 9649, XMP',
   mediaType: 'image/webp',
   options: z.strictObject({
@@ -24,5 +26,5 @@ export const webpDeclaration: Declaration = {
       alpha: options['transparency'] === 'kept',
       quality: options['packing'] === 'with loss' ? Number(options['quality']) : null,
     }),
-  recognise: (head) => begins(head, 'RIFF') && begins(head.subarray(8), 'WEBP'),
+  recognise: { signature: (head) => begins(head, 'RIFF') && begins(head.subarray(8), 'WEBP') },
 };

@@ -10,6 +10,7 @@ const NAME = 31 - ' summary'.length;
 export const xlsxDeclaration: Declaration = {
   id: 'xlsx',
   label: 'Workbook (XLSX)',
+  offered: 100,
   standard: 'ECMA-376, transitional',
   mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   writer: '1',
@@ -46,5 +47,5 @@ export const xlsxDeclaration: Declaration = {
   tolerance: { grid: 1e-9 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: (_head, entries) => entries.some((name) => /^xl\/workbook\d*\.xml$/.test(name)),
+  recognise: { structure: (_head, entries) => entries.some((name) => /^xl\/workbook\d*\.xml$/.test(name)) },
 };

@@ -333,8 +333,17 @@ export class Content {
     this.set('Tc', `${shortNumber(spacing, PDF_DIGITS)} Tc`);
     this.out.text(`BT ${fill ? (stroke ? 2 : 0) : stroke ? 1 : 3} Tr ${matrix} `);
     this.point(e, f, 'Tm\n');
-    for (const { font: name, shown } of this.file.text(font, text))
-      this.op(`/${name} ${shortNumber(size, PDF_DIGITS)} Tf ${shown} TJ`);
+    let risen = 0;
+    for (const { font: name, shown } of this.file.text(font, text)) {
+      const runs = shown.map(({ rise, letters }) => {
+        const state = rise === risen ? '' : `${shortNumber(rise * size, PDF_DIGITS)} Ts `;
+        risen = rise;
+        return `${state}${letters} TJ`;
+      });
+      this.op(`/${name} ${shortNumber(size, PDF_DIGITS)} Tf ${runs.join(' ')}`);
+    }
+    // What is set within a text goes on after it (ISO 32000-1, 9.3.1).
+    if (risen) this.op('0 Ts');
     this.op('ET');
   }
 

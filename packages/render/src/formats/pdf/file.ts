@@ -12,14 +12,20 @@ export interface PdfObject {
 }
 
 /** A font in a file, of which only what is used is embedded. */
+interface GlyphPlace {
+  readonly xAdvance: number;
+  readonly advanceWidth: number;
+  readonly xOffset: number;
+  readonly yOffset: number;
+}
 interface PdfFont {
   readonly id: string;
   readonly ref: () => PdfObject;
-  /** Glyphs of a text as four hexadecimal digits each, and how far each leads on, thousandths of an em. */
+  /** Glyphs of a text as four hexadecimal digits each, where each stands beside its place and how far it leads on, thousandths of an em. */
   readonly encode: (
     text: string,
     features: Readonly<Record<string, boolean>>,
-  ) => readonly [glyphs: readonly string[], positions: readonly { readonly xAdvance: number; readonly advanceWidth: number }[]];
+  ) => readonly [glyphs: readonly string[], positions: readonly GlyphPlace[]];
 }
 
 /** What the library has and its types do not say. */
@@ -153,7 +159,7 @@ export class PdfFile {
   }
 
   /** Pieces of a line of text, each with a font that has its letters: font, and what is shown with it. */
-  text(font: FontName, text: string): { readonly font: string; readonly shown: string }[] {
+  text(font: FontName, text: string): { readonly font: string; readonly shown: readonly ShownRun[] }[] {
     return this.means.fonts.pieces(font, text).map(({ file, bytes, text: piece }) => {
       const key = `${font} ${file}`;
       let made = this.fonts.get(key);
@@ -211,14 +217,28 @@ export class PdfFile {
 /** Further than anything is drawn, mm. */
 const FAR = 100_000;
 
-function shownText(font: PdfFont, text: string): string {
+/** Letters that stand at one height over the line, and that height, ems. */
+interface ShownRun {
+  readonly rise: number;
+  readonly letters: string;
+}
+
+/** What is shown of a text: its letters in order, those of accents that stand higher or lower in runs of their own. */
+function shownText(font: PdfFont, text: string): ShownRun[] {
   const [glyphs, positions] = font.encode(text, PLAIN_LETTERS);
-  let shown = '[<';
+  const runs: { rise: number; letters: string }[] = [];
+  /** How far the next letter is to be drawn nearer, thousandths of an em. */
+  let nearer = 0;
   glyphs.forEach((glyph, i) => {
-    shown += glyph;
+    const { advanceWidth, xAdvance, xOffset, yOffset } = positions[i]!;
+    const rise = yOffset / 1000;
+    let run = runs.at(-1);
+    if (!run || run.rise !== rise) runs.push((run = { rise, letters: '[<' }));
+    nearer -= xOffset;
     // Numbers between glyphs draw them nearer, thousandths of an em (ISO 32000-1, 9.4.3).
-    const nearer = positions[i]!.advanceWidth - positions[i]!.xAdvance;
-    if (Math.abs(nearer) > 0.05 && i < glyphs.length - 1) shown += `>${Number(nearer.toFixed(2))}<`;
+    if (Math.abs(nearer) > 0.05) run.letters += `>${Number(nearer.toFixed(2))}<`;
+    run.letters += glyph;
+    nearer = advanceWidth - xAdvance + xOffset;
   });
-  return `${shown}>]`;
+  return runs.map(({ rise, letters }) => ({ rise, letters: `${letters}>]`.replace('[<>', '[') }));
 }

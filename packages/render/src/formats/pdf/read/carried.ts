@@ -1,4 +1,4 @@
-import { type CarriedFont, LetterCount, type OpenFont, type Outline } from '@inkwell-twin/core';
+import { type CarriedFont, LetterCount, type OpenFont, type Outline, type Point } from '@inkwell-twin/core';
 
 /** A glyph as the library tells it: `fontChar` stands for it in the font that it makes of the one in the file. */
 export interface Glyph {
@@ -30,10 +30,10 @@ const CUBIC = 2;
 const CLOSE = 4;
 
 /** Outlines as the library packs paths. @param size of an em; @param x where they begin */
-export function packOutlines(outlines: readonly Outline[], size: number, x: number, into: number[]): void {
+export function packOutlines(outlines: readonly Outline[], size: number, [x, y]: Point, into: number[]): void {
   for (const { start, segments } of outlines) {
     const put = (...points: (readonly [number, number])[]) => {
-      for (const [px, py] of points) into.push(x + px * size, py * size);
+      for (const [px, py] of points) into.push(x + px * size, y + py * size);
     };
     into.push(MOVE);
     put(start);

@@ -6,6 +6,8 @@ import type { PathNode, TextNode } from './nodes';
 export interface PageLetter {
   readonly outlines: readonly Outline[];
   readonly x: number;
+  /** Over the line that the first of them stands on. */
+  readonly y: number;
 }
 
 /** The letters of a line as the page has them. */
@@ -56,7 +58,7 @@ function isAsNamed({ text, font }: TextNode, { letters, at, size, spacing }: Pag
   const scale = Math.max(Math.hypot(at[0], at[1]), Math.hypot(at[2], at[3]));
   return wanted.every(({ outlines, x, y }, i) => {
     const beside = found[i]!;
-    const off = Math.max(Math.abs(beside.x - x), Math.abs(y * size)) * scale;
+    const off = Math.max(Math.abs(beside.x - x), Math.abs(beside.y - y * size)) * scale;
     if (off > PLACE + ROUNDED * letters.length * Math.abs(size) * scale) return false;
     const own = beside.outlines;
     return own.length === outlines.length && own.every((outline, o) => alike(outline, outlines[o]!));
@@ -68,6 +70,6 @@ export function asInked(node: TextNode, fonts: Fonts | undefined): PathNode | nu
   const { line, style, layer } = node;
   if (!line || !fonts || isAsNamed(node, line, fonts)) return null;
   const data: number[] = [];
-  for (const { outlines, x } of line.letters) packOutlines(outlines, line.size, x, data);
+  for (const { outlines, x, y } of line.letters) packOutlines(outlines, line.size, [x, y], data);
   return { kind: 'path', data: Float32Array.from(data), at: line.at, style, layer };
 }

@@ -199,7 +199,7 @@ function inOnePlace(one: PathNode | TextNode, other: PathNode | TextNode): boole
   if (one.layer !== other.layer || !alike(one.at, other.at)) return false;
   if (one.kind === 'path') return other.kind === 'path' && alike(numbersOf(one.data), numbersOf(other.data));
   if (other.kind === 'path' || one.text !== other.text || one.font !== other.font) return false;
-  const places = ({ size, spacing, line }: TextNode) => [size, spacing, ...(line?.letters.map(({ x }) => x) ?? [])];
+  const places = ({ size, spacing, line }: TextNode) => [size, spacing, ...(line?.letters.flatMap(({ x, y }) => [x, y]) ?? [])];
   return alike(places(one), places(other));
 }
 

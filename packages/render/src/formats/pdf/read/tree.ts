@@ -93,7 +93,7 @@ export class TreeReader {
   private clipping: Clipping['rule'] | null = null;
   private place = freshPlace();
   /** What is shown now, and how far from its start it has come, as the size is given. */
-  private line: { readonly key: string; readonly node: TextNode; along: number } | null = null;
+  private line: { readonly key: string; readonly node: TextNode; readonly rise: number; along: number } | null = null;
   private readonly styles = new Map<string, ReadStyle>();
 
   /** @param base from the list's own axes to the board's */
@@ -414,12 +414,13 @@ export class TreeReader {
         if (state.carried) {
           const outlines = state.carried.letter(glyph.fontChar ?? '');
           known &&= outlines.length > 0 || !(glyph.unicode ?? '').trim();
-          packOutlines(outlines, state.size, (far / 1000) * state.size + shown * state.spacing, letters);
+          packOutlines(outlines, state.size, [(far / 1000) * state.size + shown * state.spacing, 0], letters);
         }
         if (state.letters)
           drawn.push({
             outlines: state.letters.letter(glyph.fontChar ?? ''),
             x: (far / 1000) * state.size + shown * state.spacing,
+            y: 0,
           });
         far += glyph.width ?? 0;
         shown++;
@@ -432,12 +433,14 @@ export class TreeReader {
     if (mode === 3) return this.around.tally.addUnseen('text that is not shown');
     if (mode > 3) this.around.tally.add('text that clips');
     if (!text) return;
-    const key = `${font} ${size} ${across} ${rise} ${spacing} ${mode}`;
+    const key = `${font} ${size} ${across} ${spacing} ${mode}`;
+    // Accents stand higher or lower than their line: where letters are held against what is inked, they go on with it.
+    const goesOn = rise === this.line?.rise || (state.letters && !state.carried && /^\p{M}+$/u.test(text));
     // What follows in the same font goes on with the line.
-    if (this.line?.key === key) {
-      const { node, along: before } = this.line;
+    if (this.line?.key === key && goesOn) {
+      const { node, along: before, rise: first } = this.line;
       node.text += text;
-      node.line?.letters.push(...drawn.map(({ outlines, x }) => ({ outlines, x: before + x })));
+      node.line?.letters.push(...drawn.map(({ outlines, x }) => ({ outlines, x: before + x, y: rise - first })));
       this.line.along += along;
       return;
     }
@@ -463,7 +466,7 @@ export class TreeReader {
       line: state.letters && { letters: drawn, at: placed, size, spacing },
       layer: this.layer,
     });
-    this.line = { key, node, along };
+    this.line = { key, node, along, rise };
   }
 }
 

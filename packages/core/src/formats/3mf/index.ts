@@ -1,0 +1,2 @@
+export { threeMfDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).threeMfCodec;

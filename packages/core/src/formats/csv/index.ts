@@ -1,0 +1,2 @@
+export { csvDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).csvCodec;

@@ -1,0 +1,2 @@
+export { docxDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).docxCodec;

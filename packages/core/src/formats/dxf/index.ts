@@ -1,0 +1,2 @@
+export { dxfDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).dxfCodec;

@@ -1,0 +1,2 @@
+export { epubDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).epubCodec;

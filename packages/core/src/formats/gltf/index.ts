@@ -1,0 +1,2 @@
+export { gltfDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).gltfCodec;

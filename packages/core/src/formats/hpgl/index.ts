@@ -1,0 +1,2 @@
+export { hpglDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).hpglCodec;

@@ -1,0 +1,2 @@
+export { htmlDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).htmlCodec;

@@ -1,0 +1,1 @@
+export { jpegDeclaration as declaration } from './declare';

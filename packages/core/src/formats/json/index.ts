@@ -1,0 +1,2 @@
+export { jsonDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).jsonCodec;

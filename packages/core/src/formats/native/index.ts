@@ -1,0 +1,2 @@
+export { nativeDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).nativeCodec;

@@ -1,0 +1,2 @@
+export { objDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).objCodec;

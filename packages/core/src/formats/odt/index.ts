@@ -1,0 +1,2 @@
+export { odtDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).odtCodec;

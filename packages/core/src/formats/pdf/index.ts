@@ -1,0 +1,1 @@
+export { pdfDeclaration as declaration } from './declare';

@@ -1,0 +1,3 @@
+import type { LawRecipes } from '../../contracts/laws';
+
+export const laws: LawRecipes = [{ options: {}, of: 'master' }];

@@ -1,0 +1,1 @@
+export { pngDeclaration as declaration } from './declare';

@@ -1,0 +1,1 @@
+export { stepDeclaration as declaration } from './declare';

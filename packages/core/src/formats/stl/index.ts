@@ -1,0 +1,2 @@
+export { stlDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).stlCodec;

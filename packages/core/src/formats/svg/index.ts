@@ -1,0 +1,2 @@
+export { svgDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).svgCodec;

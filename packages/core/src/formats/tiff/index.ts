@@ -1,0 +1,1 @@
+export { tiffDeclaration as declaration } from './declare';

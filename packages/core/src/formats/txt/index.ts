@@ -1,0 +1,2 @@
+export { txtDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).txtCodec;

@@ -1,0 +1,1 @@
+export { webpDeclaration as declaration } from './declare';

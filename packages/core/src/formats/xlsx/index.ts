@@ -1,0 +1,2 @@
+export { xlsxDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).xlsxCodec;

@@ -1,0 +1,2 @@
+export { declaration } from './declare';
+export const codec = async () => (await import('./codec')).codec;

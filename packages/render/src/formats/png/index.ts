@@ -1,0 +1,1 @@
+export const codec = async () => (await import('./codec')).pngCodec;
