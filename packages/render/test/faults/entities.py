@@ -174,7 +174,8 @@ def shell(one):
 
 
 def loops_exchanged(one):
-    first, second = one.rnd.sample(bounds(one), 2)
+    # Of two faces: the bounds of one stand in no order.
+    first, second = [one.rnd.choice(one.args(face)[1]) for face in one.rnd.sample(one.all("ADVANCED_FACE"), 2)]
     a, b = one.args(first), one.args(second)
     a[1], b[1] = b[1], a[1]
 
@@ -411,11 +412,14 @@ def degrees_alone(one):
 
 
 def in_inches(one):
+    # The numbers of a plane are lengths, too: what is not said in them need not be said again.
+    without_traces(one)
     with_radii(1 / 25.4)(one)
     inches(one)
 
 
 def in_metres(one):
+    without_traces(one)
     with_radii(1 / 1000)(one)
     length("$")(one)
 

@@ -17,13 +17,15 @@ import { type Kernel, withKernel } from './kernel';
 import { linesOf } from './lines';
 import { type FileShapes, fileKey, makeSolid } from './make';
 import { readShapes, writeShapes } from './step';
-import { trianglesOf } from './triangles';
+import { hasBareFace, trianglesOf } from './triangles';
 
 type Resource = ((sha: string) => Uint8Array | Promise<Uint8Array>) | undefined;
 
 /** Meshes of late, by plan and fineness; their numbers, at most. */
 const meshes = new Map<string, Mesh>();
 const MOST_NUMBERS = 30_000_000;
+/** How finely places of a file are told apart whose numbers are rounded, mm: far below what any copy is held to. */
+const ROUNDED = 1e-5;
 
 function keep(key: string, mesh: Mesh): Mesh {
   meshes.set(key, mesh);
@@ -114,15 +116,19 @@ export const solidEngine: SolidEngine = {
   },
   readStep: (bytes, how) =>
     withKernel(async (kernel) => {
-      const { solids, told } = await readShapes(kernel, bytes);
-      return {
-        told,
-        solids: solids.map(({ shape, name, colour }) => ({
-          name,
-          colour,
-          mesh: { ...NO_MESH, ...trianglesOf(kernel, shape, how), colour, exact: factsOf(kernel, shape) },
-        })),
+      const meshed = async (precision?: number) => {
+        const { solids, told } = await readShapes(kernel, bytes, precision);
+        const read = solids.map(({ shape, name, colour }) => {
+          const triangles = trianglesOf(kernel, shape, how);
+          return { shape, name, colour, mesh: { ...NO_MESH, ...triangles, colour, exact: factsOf(kernel, shape) } };
+        });
+        return { told, solids: read, isBare: read.some(({ shape }) => hasBareFace(kernel, shape)) };
       };
+      // Numbers that were saved with fewer digits than the file says it is exact to leave gaps between edges.
+      const first = await meshed();
+      const second = first.isBare ? await meshed(ROUNDED) : first;
+      const { told, solids } = second.isBare ? first : second;
+      return { told, solids: solids.map(({ name, colour, mesh }) => ({ name, colour, mesh })) };
     }),
   async lines(plan, view, how, resource) {
     const sha = onlyTriangles(plan);

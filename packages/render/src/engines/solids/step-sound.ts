@@ -22,6 +22,9 @@ const OFF = 0.01;
 /** Places closer than this are one, in the unit of a file. */
 const SAME = 1e-9;
 
+/** How far a corner may lie off the line or the circle of its edge, of how far out it lies: what a few digits less round. */
+const ROUNDED = 1e-5;
+
 const isTrue = (value: Value | undefined): boolean => value === '.T.';
 
 /**
@@ -104,6 +107,7 @@ class Soundness {
       const [from, to] = [refsIn(curve[1])[0], refsIn(curve[2])[0]];
       ends.push(along ? [from, to] : [to, from]);
       if (this.runsBackwards(curve)) this.tell('edge that runs against its line');
+      if (this.isOffItsCurve(curve)) this.tell('corner that is not on the curve of its edge');
       const ring = this.isSameCorner(from, to) ? this.ring(curve, along === isTrue(values[2])) : null;
       if (ring) rings.push(ring);
     }
@@ -121,11 +125,9 @@ class Soundness {
   }
 
   /** A whole circle, with the axis about which it is run along; null where the edge is none. */
-  private ring([, , , line, sense]: readonly Value[], along: boolean): Ring | null {
-    const [plain] = refsIn(line);
-    const [own = plain] = refsIn(this.values(plain, /^(SURFACE|SEAM|INTERSECTION)_CURVE$/)?.[1]);
-    const found = this.axis(refsIn(this.values(own, /^CIRCLE$/)?.[1])[0]);
-    const sign = along === isTrue(sense) ? 1 : -1;
+  private ring(edge: readonly Value[], along: boolean): Ring | null {
+    const found = this.axis(refsIn(this.values(this.curveOf(edge), /^CIRCLE$/)?.[1])[0]);
+    const sign = along === isTrue(edge[4]) ? 1 : -1;
     return found && { at: found.at, about: found.axis.map((value) => sign * value) };
   }
 
@@ -158,11 +160,77 @@ class Soundness {
     return p.length > 0 && p.every((value, i) => Math.abs(value - q[i]!) <= SAME * Math.max(1, Math.abs(value)));
   }
 
-  /** Whether a straight edge says that it runs as its line does, and does not. */
-  private runsBackwards([, from, to, curve, sense]: readonly Value[]): boolean {
-    const [plain] = refsIn(curve);
+  /** The curve of an edge in space; those in the numbers of its surfaces, where it has some, say the same (5.4.45). */
+  private curveOf([, , , geometry]: readonly Value[]): number | undefined {
+    const [plain] = refsIn(geometry);
     const [own = plain] = refsIn(this.values(plain, /^(SURFACE|SEAM|INTERSECTION)_CURVE$/)?.[1]);
-    const vector = this.values(refsIn(this.values(own, /^LINE$/)?.[2])[0], /^VECTOR$/);
+    return own;
+  }
+
+  /** Whether an edge along a line or a circle begins or ends somewhere else, in space or in the numbers of a plane. */
+  private isOffItsCurve(edge: readonly Value[]): boolean {
+    const plane = refsIn(this.values(refsIn(edge[3])[0], /^(SURFACE|SEAM|INTERSECTION)_CURVE$/)?.[2]);
+    const ways = [this.distanceFrom(this.curveOf(edge)), ...plane.map((one) => this.distanceInPlane(one))];
+    return [edge[1], edge[2]].some((end) => {
+      const corner = this.place(refsIn(end)[0]);
+      if (corner.length !== 3) return false;
+      return ways.some((far) => far && far(corner) > ROUNDED * Math.max(1, Math.hypot(...corner)));
+    });
+  }
+
+  /** The same for a curve that is stated in the numbers of a plane; null for other surfaces. */
+  private distanceInPlane(trace: number): ((place: readonly number[]) => number) | null {
+    const [, surface, described] = this.values(trace, /^PCURVE$/) ?? [];
+    const placed = this.values(refsIn(this.values(refsIn(surface)[0], /^PLANE$/)?.[1])[0], /^AXIS2_PLACEMENT_3D$/);
+    const [at, z, x] = [
+      this.numbers(refsIn(placed?.[1])[0], /^CARTESIAN_POINT$/),
+      ...[2, 3].map((k) => this.numbers(refsIn(placed?.[k])[0], /^DIRECTION$/)),
+    ] as [number[], number[], number[]];
+    const [curve] = refsIn(this.values(refsIn(described)[0], /^DEFINITIONAL_REPRESENTATION$/)?.[1]);
+    const [circle, line] = [this.values(curve, /^CIRCLE$/), this.values(curve, /^LINE$/)];
+    const centre = this.values(refsIn(circle?.[1])[0], /^AXIS2_PLACEMENT_2D$/);
+    const from = this.numbers(refsIn((centre ?? line)?.[1])[0], /^CARTESIAN_POINT$/);
+    const way = this.numbers(refsIn(this.values(refsIn(line?.[2])[0], /^VECTOR$/)?.[1])[0], /^DIRECTION$/);
+    // Axes that are not at right angles mean others than they say: the kernel sees to them.
+    if ([at, z, x].some(({ length }) => length !== 3) || from.length !== 2 || Math.abs(dot(z, x)) > SAME) return null;
+    const [up, right] = [z, x].map((one) => one.map((value) => value / Math.hypot(...one))) as [number[], number[]];
+    const ahead = [0, 1, 2].map((k) => up[(k + 1) % 3]! * right[(k + 2) % 3]! - up[(k + 2) % 3]! * right[(k + 1) % 3]!);
+    return (place) => {
+      const out = minus(place, at);
+      const [u, v] = [dot(out, right) - from[0]!, dot(out, ahead) - from[1]!];
+      if (circle) return Math.abs(Math.hypot(u, v) - Number(circle[2]));
+      return way.length === 2 ? Math.abs(u * way[1]! - v * way[0]!) / Math.hypot(...way) : 0;
+    };
+  }
+
+  /** How far a place lies from a line or a circle; null for curves of other kinds. */
+  private distanceFrom(curve: number | undefined): ((place: readonly number[]) => number) | null {
+    const circle = this.values(curve, /^CIRCLE$/);
+    const found = circle && this.axis(refsIn(circle[1])[0]);
+    const line = this.values(curve, /^LINE$/);
+    const at = found?.at ?? this.numbers(refsIn(line?.[1])[0], /^CARTESIAN_POINT$/);
+    const vector = this.values(refsIn(line?.[2])[0], /^VECTOR$/);
+    const way = found?.axis ?? this.numbers(refsIn(vector?.[1])[0], /^DIRECTION$/);
+    if (at.length !== 3 || way.length !== 3) return null;
+    const radius = circle ? Number(circle[2]) : 0;
+    const unit = way.map((value) => value / Math.hypot(...way));
+    return (place) => {
+      const out = minus(place, at);
+      const up = dot(out, unit);
+      const across = Math.hypot(
+        ...minus(
+          out,
+          unit.map((value) => up * value),
+        ),
+      );
+      return circle ? Math.hypot(up, across - radius) : across;
+    };
+  }
+
+  /** Whether a straight edge says that it runs as its line does, and does not. */
+  private runsBackwards(edge: readonly Value[]): boolean {
+    const [, from, to, , sense] = edge;
+    const vector = this.values(refsIn(this.values(this.curveOf(edge), /^LINE$/)?.[2])[0], /^VECTOR$/);
     const along = this.numbers(refsIn(vector?.[1])[0], /^DIRECTION$/);
     const [p, q] = [this.place(refsIn(from)[0]), this.place(refsIn(to)[0])];
     if (along.length !== 3 || p.length !== 3 || q.length !== 3) return false;

@@ -65,9 +65,14 @@ const LARGEST = 200 * 1024 * 1024;
 
 /**
  * Reads the solids of an exchange file with their names and colours.
+ * @param precision how finely places are told apart, mm; as the file says where nothing is said
  * @throws Failure `step-damaged` with the line, `nothing-inside`
  */
-export async function readShapes(kernel: Kernel, bytes: Uint8Array): Promise<{ solids: NamedShape[]; told: NotUnderstood[] }> {
+export async function readShapes(
+  kernel: Kernel,
+  bytes: Uint8Array,
+  precision?: number,
+): Promise<{ solids: NamedShape[]; told: NotUnderstood[] }> {
   if (bytes.length > LARGEST)
     throw new Failure('file-too-large', `The file has ${Math.round(bytes.length / 1048576)} MB; up to 200 MB are read.`);
   const { r, oc } = kernel;
@@ -79,6 +84,8 @@ export async function readShapes(kernel: Kernel, bytes: Uint8Array): Promise<{ s
   let shape: Shape3D | undefined;
   try {
     oc.Interface_Static.SetCVal('xstep.cascade.unit', 'MM');
+    oc.Interface_Static.SetIVal('read.precision.mode', precision === undefined ? 0 : 1);
+    if (precision !== undefined) oc.Interface_Static.SetRVal('read.precision.val', precision);
     reader.ReadFile('read.step');
     reader.TransferRoots();
     if (reader.NbShapes()) shape = r.cast(reader.OneShape()) as Shape3D;
