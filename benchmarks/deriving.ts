@@ -25,7 +25,7 @@ export async function benchmarkDeriving(): Promise<Record<string, number>> {
       figures[`derive ${of}, ms`] = await median(7, () => derive({ master: fresh(), rev: 1, time }, recipe, means));
       const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
       const check = (all: boolean) => () =>
-        checkCopy({ files, whole: false, says, recipe, now: fresh(), then: master }, means, all);
+        checkCopy({ files, intact: false, says, recipe, current: fresh(), baseline: master }, means, all);
       figures[`check ${of}, ms`] = await median(7, check(false));
       // With how far it is from the master itself, and both sides for showing.
       figures[`look at ${of}, ms`] = await median(7, check(true));

@@ -199,7 +199,7 @@ async function judge(file: string, at: number): Promise<Outcome[]> {
     try {
       const recipe = recipeOf(target, options);
       const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
-      const checked = await checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means);
+      const checked = await checkCopy({ files, intact: false, says, recipe, current: master, baseline: master }, means);
       const ms = bringing + performance.now() - begun;
       if (defects.length || checked.verdict !== 'in step') {
         const off = [checked.verdict, ...defects.slice(0, 3).map(({ kind, what }) => `${what}: ${kind}`)].join('; ');

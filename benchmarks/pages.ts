@@ -71,7 +71,7 @@ export async function benchmarkPages(): Promise<Record<string, number>> {
   const { projection } = await project(master, recipe, means);
   const write = async () => (await codecOf('pdf')).write(projection, recipe.options, 'says=', means);
   const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
-  const check = () => checkCopy({ files, whole: false, says, recipe, now: { ...master }, then: master }, means, true);
+  const check = () => checkCopy({ files, intact: false, says, recipe, current: { ...master }, baseline: master }, means, true);
   return {
     'write PDF of 20,000 objects, ms': await median(5, write),
     'read and compare PDF of 20,000 objects, ms': await median(5, check),
@@ -104,7 +104,7 @@ export async function benchmarkRasterCheck(): Promise<Record<string, number>> {
     const recipe = recipeOf(target, {});
     const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
     figures[`raster check of 20 megapixels, ${target}, ms`] = await median(3, () =>
-      checkCopy({ files, whole: false, says, recipe, now: { ...master }, then: master }, means, true),
+      checkCopy({ files, intact: false, says, recipe, current: { ...master }, baseline: master }, means, true),
     );
   }
   return figures;

@@ -112,7 +112,14 @@ async function faults(seed: number): Promise<Record<string, number>> {
   const copies = Object.fromEntries([...made].map(([extension, { bytes }]) => [extension, bytes]));
   for (const { extension, name, harmless, bytes } of changedCopies(SCRIPT, copies, seed, 3)) {
     const { target, says } = made.get(extension)!;
-    const input = { files: [{ part: '', bytes }], whole: false, says, recipe: recipeOf(target, {}), now: master, then: master };
+    const input = {
+      files: [{ part: '', bytes }],
+      intact: false,
+      says,
+      recipe: recipeOf(target, {}),
+      current: master,
+      baseline: master,
+    };
     const passes = (await checkCopy(input, means)).verdict === 'in step';
     if (passes !== harmless) console.log(`${harmless ? 'false alarm' : 'missed'}: ${target}, ${name}`);
     counts[harmless ? 'harmless' : 'faults']++;

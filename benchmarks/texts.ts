@@ -78,11 +78,11 @@ async function faults(seed: number): Promise<Record<string, number>> {
   for (const { extension, name, harmless, bytes } of changedTexts(copies, seed, 6)) {
     const input = {
       files: [{ part: '', bytes }],
-      whole: false,
+      intact: false,
       says: made.get(extension)!.says,
       recipe: recipeOf(extension, {}, ALL),
     };
-    const passes = (await checkCopy({ ...input, now: master, then: master }, means)).verdict === 'in step';
+    const passes = (await checkCopy({ ...input, current: master, baseline: master }, means)).verdict === 'in step';
     if (passes !== harmless) console.log(`${harmless ? 'false alarm' : 'missed'}: ${extension}, ${name}`);
     counts[harmless ? 'harmless' : 'faults']++;
     if (!passes) counts[harmless ? 'alarms' : 'caught']++;

@@ -27,11 +27,11 @@ export async function benchmarkTableTrust(seed: number): Promise<Record<string, 
     for (const { target, name, harmless, bytes } of changedTables(copies, seed + rows, EACH)) {
       const input = {
         files: [{ part: '', bytes }],
-        whole: false,
+        intact: false,
         says: made.get(target)!.says,
         recipe: recipeOf(target, {}),
-        now: master,
-        then: master,
+        current: master,
+        baseline: master,
       };
       const { verdict } = await checkCopy(input, means);
       const passes = verdict === 'in step';

@@ -326,9 +326,9 @@ export const MatchView = z.object({
   /** Null of a file that is not on record. */
   copy: CopyView.nullable(),
   /** Null where nobody knows. */
-  whole: z.boolean().nullable(),
-  fresh: z.boolean().nullable(),
-  true: z.boolean().nullable(),
+  intact: z.boolean().nullable(),
+  unchanged: z.boolean().nullable(),
+  matches: z.boolean().nullable(),
   outlines: z.number(),
   equal: z.number(),
   tolerance: z.number(),
@@ -345,10 +345,10 @@ export const OptionView = z.object({
   name: z.string(),
   words: z.string(),
   kind: z.enum(['number', 'choice', 'yes or no', 'text']),
-  standard: z.union([z.string(), z.number(), z.boolean()]),
+  default: z.union([z.string(), z.number(), z.boolean()]),
   unit: z.string(),
-  least: z.number().nullable(),
-  most: z.number().nullable(),
+  min: z.number().nullable(),
+  max: z.number().nullable(),
   whole: z.boolean(),
   choices: z.array(z.object({ value: z.string(), words: z.string() })),
 });

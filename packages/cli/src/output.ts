@@ -66,9 +66,9 @@ export const Output = z.discriminatedUnion('command', [
         verdict: z.string(),
         remark: z.string(),
         /** Null where nobody knows. */
-        whole: z.boolean().nullable(),
-        fresh: z.boolean().nullable(),
-        true: z.boolean().nullable(),
+        intact: z.boolean().nullable(),
+        unchanged: z.boolean().nullable(),
+        matches: z.boolean().nullable(),
         proof: z.string(),
         /** Where it is farthest from the master itself, mm; null where nothing is rewritten, or it is not in step. */
         off: z.object({ amount: z.number(), at: z.array(z.number()).readonly(), leaf: z.number() }).nullable(),

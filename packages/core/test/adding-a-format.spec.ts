@@ -44,19 +44,19 @@ describe('a format that was added from outside', () => {
   it('is offered like any other, its form described by its schema', () => {
     expect(declarations().map(({ id }) => id)).toContain('outlinelist');
     expect(optionFields(declaration)).toMatchObject([
-      { name: 'note', kind: 'text', standard: 'none' },
-      { name: 'numbered', kind: 'yes or no', standard: false },
-      { name: 'indent', kind: 'number', least: 0, most: 8, whole: true, unit: 'blanks' },
+      { name: 'note', kind: 'text', default: 'none' },
+      { name: 'numbered', kind: 'yes or no', default: false },
+      { name: 'indent', kind: 'number', min: 0, max: 8, whole: true, unit: 'blanks' },
     ]);
   });
   it('is derived, read back without a defect, checked and found behind', async () => {
     const recipe = recipeOf('outlinelist', { numbered: true });
     const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
     expect(defects).toEqual([]);
-    const input = { files, says, recipe, then: master };
-    expect(await checkCopy({ ...input, whole: true, now: master }, means)).toMatchObject({ verdict: 'in step' });
+    const input = { files, says, recipe, baseline: master };
+    expect(await checkCopy({ ...input, intact: true, current: master }, means)).toMatchObject({ verdict: 'in step' });
     const now = masterWith([...master.boards[0]!.items.slice(0, 2)]);
-    expect(await checkCopy({ ...input, whole: true, now }, means)).toMatchObject({ verdict: 'behind' });
+    expect(await checkCopy({ ...input, intact: true, current: now }, means)).toMatchObject({ verdict: 'behind' });
   });
   it('keeps arcs that it rounds: a circle stays one, and the report says by how much it moved', async () => {
     const { projection, report } = await derive({ master, rev: 1, time }, recipeOf('outlinelist', {}), means);

@@ -80,9 +80,9 @@ describe('a kind of item that was added from outside', () => {
     expect(made.defects).toEqual([]);
     const now = applyPatches(master, setAttribute(master, 's2', 'points', 7).patches).master;
     expect(footprintHash(now, recipe)).not.toBe(footprintHash(master, recipe));
-    const input = { files: made.files, whole: true, says: made.says, recipe, then: master };
-    expect(await checkCopy({ ...input, now }, means)).toMatchObject({ verdict: 'behind' });
-    expect(await checkCopy({ ...input, now: master }, means)).toMatchObject({ verdict: 'in step' });
+    const input = { files: made.files, intact: true, says: made.says, recipe, baseline: master };
+    expect(await checkCopy({ ...input, current: now }, means)).toMatchObject({ verdict: 'behind' });
+    expect(await checkCopy({ ...input, current: master }, means)).toMatchObject({ verdict: 'in step' });
   });
   it('is moved by its own measures', () => {
     expect(moveItems(master, ['s'], 3, -2).patches).toEqual([

@@ -40,7 +40,10 @@ async function check(target: string, now: Master, spoil: (words: string) => stri
   const words = spoil(decode(made.files[0]!.bytes));
   const bytes = words === null ? null : encode(words);
   const whole = words === decode(made.files[0]!.bytes);
-  return checkCopy({ files: bytes && [{ part: '', bytes }], whole, says: made.says, recipe, now, then: start }, means);
+  return checkCopy(
+    { files: bytes && [{ part: '', bytes }], intact: whole, says: made.says, recipe, current: now, baseline: start },
+    means,
+  );
 }
 
 describe('the verdict table', () => {
@@ -53,15 +56,18 @@ describe('the verdict table', () => {
     [false, false, false, true, 'touched', ''],
     [false, false, false, false, 'crossed', ''],
     [false, true, false, false, 'behind', 're-written elsewhere'],
-  ])('whole %s, then %s, now %s, now is then %s: %s %s', async (whole, saysThen, saysNow, nowIsThen, verdict, remark) =>
-    expect(verdictOf({ whole, saysThen, saysNow, nowIsThen })).toEqual({ verdict, remark }),
+  ])(
+    'intact %s, then %s, now %s, now is then %s: %s %s',
+    async (intact, matchesBaseline, matches, currentIsBaseline, verdict, remark) =>
+      expect(verdictOf({ intact, matchesBaseline, matches, currentIsBaseline })).toEqual({ verdict, remark }),
   );
   it('has a word for every case', async () => {
     const flags = [true, false];
-    for (const whole of flags)
-      for (const saysThen of flags)
-        for (const saysNow of flags)
-          for (const nowIsThen of flags) expect(VERDICTS).toContain(verdictOf({ whole, saysThen, saysNow, nowIsThen }).verdict);
+    for (const intact of flags)
+      for (const matchesBaseline of flags)
+        for (const matches of flags)
+          for (const currentIsBaseline of flags)
+            expect(VERDICTS).toContain(verdictOf({ intact, matchesBaseline, matches, currentIsBaseline }).verdict);
   });
 });
 
@@ -187,7 +193,7 @@ describe('checking a copy', () => {
     const recipe = recipeOf('svg', {}, 'b1');
     const made = await derive({ master: two, rev: 1, time }, recipe, means);
     const against = (now: Master, bytes = made.files[0]!.bytes, whole = true) =>
-      checkCopy({ files: [{ part: '', bytes }], whole, says: made.says, recipe, now, then: two }, means);
+      checkCopy({ files: [{ part: '', bytes }], intact: whole, says: made.says, recipe, current: now, baseline: two }, means);
     expect((await against(after(two, (now) => setAttribute(now, 'b1', 'name', 'Face')))).verdict).toBe('in step');
     const without = { ...two, boards: two.boards.slice(1) };
     expect(await against(without)).toMatchObject({ verdict: 'behind', proof: 'The master has no board “Front” any more.' });
@@ -214,7 +220,7 @@ describe('checking a copy', () => {
     const rewritten = encode(rewrite['svg']!(decode(made.files[0]!.bytes)));
     expect(
       await checkCopy(
-        { files: [{ part: '', bytes: rewritten }], whole: false, says: made.says, recipe, now: moved, then: null },
+        { files: [{ part: '', bytes: rewritten }], intact: false, says: made.says, recipe, current: moved, baseline: null },
         means,
       ),
     ).toMatchObject({

@@ -19,7 +19,7 @@ async function offOf(items: Item[], target: string, options: Options) {
   const master = masterWith(items);
   const recipe = recipeOf(target, options);
   const { files } = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
-  const input = { files, whole: true, says: '', recipe, now: master, then: master };
+  const input = { files, intact: true, says: '', recipe, current: master, baseline: master };
   const { verdict, off, proof } = await checkCopy(input, means, true);
   expect(verdict).toBe('in step');
   return { off, proof };

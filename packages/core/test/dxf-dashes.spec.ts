@@ -53,11 +53,11 @@ describe('dashes in DXF', () => {
       checkCopy(
         {
           files: [{ part: '', bytes: bytes(change(text(files[0]!.bytes))) }],
-          whole: false,
+          intact: false,
           says,
           recipe,
-          now: master,
-          then: master,
+          current: master,
+          baseline: master,
         },
         means,
       );

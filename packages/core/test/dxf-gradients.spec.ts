@@ -70,7 +70,7 @@ describe('gradients as hatches of version 2004', () => {
     const bytes = new TextEncoder().encode(change(textOf(files[0]!.bytes)));
     expect(bytes).not.toEqual(files[0]!.bytes);
     const { verdict } = await checkCopy(
-      { files: [{ part: '', bytes }], whole: false, says, recipe, now: master, then: master },
+      { files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master },
       means,
     );
     expect(verdict).toBe('touched');

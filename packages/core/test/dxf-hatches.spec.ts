@@ -22,7 +22,7 @@ const judged = async (options: object, change: (words: string) => string) => {
   const { files, says } = await made(options);
   const bytes = new TextEncoder().encode(change(text(files[0]!.bytes)));
   const recipe = recipeOf('dxf', { ...options });
-  return checkCopy({ files: [{ part: '', bytes }], whole: false, says, recipe, now: master, then: master }, means);
+  return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master }, means);
 };
 
 describe('fills as hatches', () => {

@@ -52,7 +52,7 @@ describe('the shipped fonts', () => {
     const recipe = recipeOf(target, {});
     const { files, says, defects } = await derive({ master: cut, rev: 1, time }, recipe, means);
     expect(defects).toEqual([]);
-    const found = await checkCopy({ files, whole: false, says, recipe, now: cut, then: cut }, means);
+    const found = await checkCopy({ files, intact: false, says, recipe, current: cut, baseline: cut }, means);
     expect(found).toMatchObject({ verdict: 'in step', differences: [] });
   });
 

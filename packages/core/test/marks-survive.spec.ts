@@ -23,7 +23,7 @@ const markIn = async (target: string, bytes: Uint8Array) => parseMark((await rea
 const checked = async (target: string, bytes: Uint8Array, options?: Options) => {
   const mark = await markIn(target, bytes);
   const recipe = options ? recipeOf(target, options) : recipeOfHow(mark!.how, mark!.recipe);
-  const input = { files: [{ part: '', bytes }], whole: null, says: mark?.says ?? '', recipe, now: master, then: master };
+  const input = { files: [{ part: '', bytes }], intact: null, says: mark?.says ?? '', recipe, current: master, baseline: master };
   return checkCopy(input, means);
 };
 const tidied = (bytes: Uint8Array): Uint8Array => {

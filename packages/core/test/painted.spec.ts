@@ -144,7 +144,7 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
     expect(changed).not.toBe(decode(files[0]!.bytes));
     const copy = [{ part: '', bytes: new TextEncoder().encode(changed) }];
     const { verdict, differences } = await checkCopy(
-      { files: copy, whole: false, says, recipe, now: master, then: master },
+      { files: copy, intact: false, says, recipe, current: master, baseline: master },
       means,
     );
     expect(verdict).toBe('touched');
@@ -174,10 +174,12 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
     const changed = change(decode(files[0]!.bytes));
     expect(changed).not.toBe(decode(files[0]!.bytes));
     const copy = [{ part: '', bytes: new TextEncoder().encode(changed) }];
-    expect(await checkCopy({ files: copy, whole: false, says, recipe, now: master, then: master }, means)).toMatchObject({
-      verdict: 'in step',
-      differences: [],
-    });
+    expect(await checkCopy({ files: copy, intact: false, says, recipe, current: master, baseline: master }, means)).toMatchObject(
+      {
+        verdict: 'in step',
+        differences: [],
+      },
+    );
   });
 
   it.each<[string, string, string]>([

@@ -16,7 +16,7 @@ async function found(recipe: Recipe, now: Master, spoil: (files: readonly CopyFi
   const made = await derive({ master, rev: 1, time }, recipe, means);
   expect(made.defects).toEqual([]);
   const files = spoil(made.files);
-  return checkCopy({ files, whole: files === made.files, says: made.says, recipe, now, then: master }, means);
+  return checkCopy({ files, intact: files === made.files, says: made.says, recipe, current: now, baseline: master }, means);
 }
 const words = async (...args: Parameters<typeof found>) => (await found(...args)).differences.map(differenceInWords);
 
@@ -96,7 +96,10 @@ describe('a layer’s colour', () => {
     const now = { ...start, layers: start.layers.map((one) => (one.id === 'cut' ? { ...one, colour: '#0000ff' } : one)) };
     const recipe = recipeOf('dxf', {});
     const made = await derive({ master: start, rev: 1, time }, recipe, means);
-    const result = await checkCopy({ files: made.files, whole: true, says: made.says, recipe, now, then: start }, means);
+    const result = await checkCopy(
+      { files: made.files, intact: true, says: made.says, recipe, current: now, baseline: start },
+      means,
+    );
     expect(result).toMatchObject({ verdict: 'behind', fresh: false });
     expect(result.differences.map(differenceInWords)).toEqual([
       expect.stringMatching(/^Layer cut: recoloured \(master #0000ff, copy #/),

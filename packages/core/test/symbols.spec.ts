@@ -64,7 +64,10 @@ async function copyOf(master: Master, target: string, options = {}) {
   const made = await derive({ master, rev: 1, time }, recipe, means);
   const bytes = made.files[0]!.bytes;
   const check = async (changed: Uint8Array) =>
-    checkCopy({ files: [{ part: '', bytes: changed }], whole: false, says: made.says, recipe, now: master, then: master }, means);
+    checkCopy(
+      { files: [{ part: '', bytes: changed }], intact: false, says: made.says, recipe, current: master, baseline: master },
+      means,
+    );
   return { ...made, bytes, words: new TextDecoder().decode(bytes), check };
 }
 const count = (words: string, pattern: RegExp): number => words.match(pattern)?.length ?? 0;

@@ -83,11 +83,11 @@ describe('two tables', () => {
       checkCopy(
         {
           files: [{ part: '', bytes: new TextEncoder().encode(change(new TextDecoder().decode(made.files[0]!.bytes))) }],
-          whole: false,
+          intact: false,
           says: made.says,
           recipe: recipeOf('csv', {}),
-          now: of({}),
-          then: of({}),
+          current: of({}),
+          baseline: of({}),
         },
         means,
       );
@@ -202,7 +202,7 @@ describe('a copy of a table', () => {
     const { files, says } = await made;
     const bytes = new TextEncoder().encode(edit(new TextDecoder().decode(files[0]!.bytes)));
     const recipe = recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' });
-    return checkCopy({ files: [{ part: '', bytes }], whole: false, says, recipe, now, then: master }, means, true);
+    return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: now, baseline: master }, means, true);
   };
 
   it('that another program wrote with other marks says the same', async () => {
@@ -225,7 +225,7 @@ describe('a copy of a table', () => {
     expect(text).toMatch(/[“”]/);
     const bytes = Uint8Array.from([...text].map((letter) => letters[letter] ?? letter.charCodeAt(0)));
     const recipe = recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' });
-    const input = { files: [{ part: '', bytes }], whole: false, says, recipe, now: master, then: master };
+    const input = { files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master };
     expect((await checkCopy(input, means, true)).verdict).toBe('in step');
     expect((await verdict((text) => text.replace(/yes/g, 'TRUE').replace(/;no;/g, ';FALSE;'))).verdict).toBe('in step');
   });
@@ -258,7 +258,14 @@ describe('a copy of a table', () => {
     });
     const { files, says } = await made;
     const result = await checkCopy(
-      { files, whole: true, says, recipe: recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }), now, then: master },
+      {
+        files,
+        intact: true,
+        says,
+        recipe: recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }),
+        current: now,
+        baseline: master,
+      },
       means,
     );
     expect(result.verdict).toBe('in step');

@@ -21,7 +21,7 @@ judgedBy('openpyxl').it(
     for (const { target, name, harmless: same, bytes } of all) {
       const recipe = recipeOf(target, {});
       const result = await checkCopy(
-        { files: [{ part: '', bytes }], whole: false, says: made.get(target)!.says, recipe, now: master, then: master },
+        { files: [{ part: '', bytes }], intact: false, says: made.get(target)!.says, recipe, current: master, baseline: master },
         means,
       );
       if (same) harmless++;

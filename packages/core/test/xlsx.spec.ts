@@ -29,7 +29,7 @@ const openpyxl = (bytes: Uint8Array, lines: string) =>
 const resaved = (bytes: Uint8Array, lines: string) => openpyxl(bytes, `${lines}\nwb.save('a.xlsx')`).written;
 const check = async (bytes: Uint8Array, now = master) => {
   const { says } = await made();
-  return checkCopy({ files: [{ part: '', bytes }], whole: false, says, recipe, now, then: master }, means, true);
+  return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: now, baseline: master }, means, true);
 };
 
 describe('formulas of workbooks', () => {
@@ -201,7 +201,7 @@ print(zipfile.ZipFile('a.xlsx').read('docProps/custom.xml').decode())`,
     );
     const first = (await made(plain)).files[0]!.bytes;
     const result = await checkCopy(
-      { files: [{ part: '', bytes: resaved(first, '') }], whole: false, says: '', recipe, now: plain, then: plain },
+      { files: [{ part: '', bytes: resaved(first, '') }], intact: false, says: '', recipe, current: plain, baseline: plain },
       means,
       true,
     );

@@ -42,7 +42,14 @@ describe('the demo', () => {
         const { bytes } = made[0]!;
         const left = copy.mishap ? await afterMishap(bytes, copy.mishap, means) : bytes;
         expect([copy.label, left === null || files.has(digest(left))]).toEqual([copy.label, true]);
-        const input = { files: left && [{ part: '', bytes: left }], whole: !copy.mishap, says, recipe, now, then: at.master };
+        const input = {
+          files: left && [{ part: '', bytes: left }],
+          intact: !copy.mishap,
+          says,
+          recipe,
+          current: now,
+          baseline: at.master,
+        };
         verdicts.add((await checkCopy(input, means)).verdict);
       }
     }

@@ -9,7 +9,7 @@ const master = masterOf(plate());
 async function offOf(target: string, options: Record<string, number | string>) {
   const recipe = recipeOf(target, options);
   const { files } = await derive({ master, rev: 1, time }, recipe, means);
-  const input = { files, whole: true, says: '', recipe, now: master, then: master };
+  const input = { files, intact: true, says: '', recipe, current: master, baseline: master };
   const { verdict, off, proof } = await checkCopy(input, means, true);
   expect(verdict).toBe('in step');
   return { off, proof };

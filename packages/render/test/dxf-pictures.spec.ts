@@ -47,7 +47,7 @@ beforeAll(async () => {
 });
 
 const check = (files: readonly CopyFile[]) =>
-  checkCopy({ files, whole: false, says: made.says, recipe, now: master, then: master }, means);
+  checkCopy({ files, intact: false, says: made.says, recipe, current: master, baseline: master }, means);
 const withFirst = (change: (words: string) => string): CopyFile[] => {
   const [first, ...rest] = made.files as [CopyFile, ...CopyFile[]];
   return [{ part: '', bytes: new TextEncoder().encode(change(textOf(first.bytes))) }, ...rest];

@@ -200,7 +200,10 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
       await expect((async () => bringInAny(bytes, 'harm.zip', { pictures: means.pictures! }))()).rejects.toThrow(words);
       const files = [{ part: '', bytes }];
       const recipe = recipes[version] as Recipe;
-      const { verdict } = await checkCopy({ files, whole: false, says: copy.says, recipe, now: master, then: master }, means);
+      const { verdict } = await checkCopy(
+        { files, intact: false, says: copy.says, recipe, current: master, baseline: master },
+        means,
+      );
       expect(verdict).toBe('unreadable');
     };
     await refused(
@@ -242,7 +245,10 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
       const parts = unzipSync(copy.files[0]!.bytes);
       change(parts);
       const bytes = zipSync(Object.fromEntries(Object.entries(parts)));
-      return checkCopy({ files: [{ part: '', bytes }], whole: false, says: copy.says, recipe, now: master, then: master }, means);
+      return checkCopy(
+        { files: [{ part: '', bytes }], intact: false, says: copy.says, recipe, current: master, baseline: master },
+        means,
+      );
     };
     expect((await check(() => undefined)).verdict).toBe('in step');
     const more = await check((parts) => (parts['glow.json'] = Buffer.from('{}')));

@@ -107,7 +107,7 @@ describe('a picture of a solid', () => {
       const { files, says, defects, report } = await derive({ master, rev: 1, time }, recipe(target, { width: 300 }), full);
       expect(defects).toEqual([]);
       expect(report.lines.map(({ becomes }) => becomes)).toContain('become a picture: no solid can be made of it again');
-      const input = { files, whole: true, says, recipe: recipe(target, { width: 300 }), now: master, then: master };
+      const input = { files, intact: true, says, recipe: recipe(target, { width: 300 }), current: master, baseline: master };
       expect((await checkCopy(input, full, true)).verdict).toBe('in step');
       await expect(bringInAny(files[0]!.bytes, `x.${target}`, full, partWishes())).resolves.toMatchObject({
         master: { boards: [{}] },

@@ -94,11 +94,11 @@ describe('what boards show of texts, tables and solids', () => {
       expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
       const input = {
         files: made.files,
-        whole: true,
+        intact: true,
         says: made.says,
         recipe: recipe(target, name),
-        now: master,
-        then: master,
+        current: master,
+        baseline: master,
       };
       expect((await checkCopy(input, means, true)).verdict).toBe('in step');
     }
@@ -123,7 +123,14 @@ describe('what boards show of texts, tables and solids', () => {
     // And the proof agrees: only the drawing of the part says something else.
     const made = await derive({ master, rev: 1, time }, recipe('pdf', 'part'), means);
     const now = applyPatches(master, [changes[3]![0]]).master;
-    const input = { files: made.files, whole: true, says: made.says, recipe: recipe('pdf', 'part'), now, then: master };
+    const input = {
+      files: made.files,
+      intact: true,
+      says: made.says,
+      recipe: recipe('pdf', 'part'),
+      current: now,
+      baseline: master,
+    };
     expect(await checkCopy(input, means)).toMatchObject({ verdict: 'behind' });
   });
 

@@ -22,8 +22,8 @@ judgedBy('docx', 'odf', 'html5lib', 'lxml', 'PIL').it(
     const wrong: string[] = [];
     let [faults, harmless] = [0, 0];
     for (const { extension, name, harmless: same, bytes } of changedTexts(copies, 20_261_126, atDepth(1, 4))) {
-      const input = { files: [{ part: '', bytes }], whole: false, says: made.get(extension)!.says, recipe: recipe(extension) };
-      const { verdict, differences, proof } = await checkCopy({ ...input, now: master, then: master }, means);
+      const input = { files: [{ part: '', bytes }], intact: false, says: made.get(extension)!.says, recipe: recipe(extension) };
+      const { verdict, differences, proof } = await checkCopy({ ...input, current: master, baseline: master }, means);
       if (same) harmless++;
       else faults++;
       if ((verdict === 'in step') !== same)

@@ -75,11 +75,11 @@ describe('copies of texts that came to harm', () => {
       const cut = bytes.slice(0, Math.floor(bytes.length * share));
       const input = {
         files: [{ part: '', bytes: cut }],
-        whole: false,
+        intact: false,
         says: '',
         recipe: recipeOf(target, {}, ALL),
-        now: master,
-        then: null,
+        current: master,
+        baseline: null,
       };
       const { verdict, proof } = await checkCopy(input, means);
       expect([share, verdict]).toEqual([share, 'unreadable']);
@@ -119,7 +119,14 @@ describe('copies of texts that came to harm', () => {
     const unnoticed: string[] = [];
     for (const name of Object.keys(parts)) {
       const { [name]: _, ...rest } = parts;
-      const input = { files: [{ part: '', bytes: zipSync(rest) }], whole: false, says, recipe, now: master, then: master };
+      const input = {
+        files: [{ part: '', bytes: zipSync(rest) }],
+        intact: false,
+        says,
+        recipe,
+        current: master,
+        baseline: master,
+      };
       const { verdict, proof, differences } = await checkCopy(input, means);
       if (verdict === 'in step') unnoticed.push(name);
       // Told what is missing: by its name, or by what it said.

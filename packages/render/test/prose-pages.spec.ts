@@ -50,7 +50,7 @@ describe('texts as pages', () => {
     const master = await masterOf(await guide());
     const check = async (bytes: Uint8Array) =>
       checkCopy(
-        { files: [{ part: '', bytes }], whole: false, says, recipe: pdf({ paper: 'A5' }), now: master, then: master },
+        { files: [{ part: '', bytes }], intact: false, says, recipe: pdf({ paper: 'A5' }), current: master, baseline: master },
         means,
       );
     const last = projection.leaves.length;
@@ -106,7 +106,10 @@ describe('texts as pages', () => {
     const now = applyPatches(await masterOf(await guide()), [
       { op: 'set', node: 'h3', attribute: 'spans', value: [{ text: 'Who looks after them' }] },
     ]).master;
-    const { differences } = await checkCopy({ files, whole: true, says: '', recipe: pdf(), now, then: null }, means);
+    const { differences } = await checkCopy(
+      { files, intact: true, says: '', recipe: pdf(), current: now, baseline: null },
+      means,
+    );
     expect(differences).toMatchObject([{ kind: 'retyped', source: 'h3', master: expect.stringContaining('them') }]);
   });
 

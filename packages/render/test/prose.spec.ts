@@ -63,7 +63,7 @@ describe('copies of texts', () => {
     ];
     expect(made.defects).toEqual([]);
     expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
-    const whole = { files: made.files, whole: true, says: made.says, recipe, now: master, then: master };
+    const whole = { files: made.files, intact: true, says: made.says, recipe, current: master, baseline: master };
     expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
     const read = await (await codecOf(recipe.target)).read(made.files, { options: recipe.options }, means);
     expect(read.notUnderstood).toEqual([]);
@@ -129,7 +129,7 @@ describe('a page of tables and texts', () => {
     const { files, defects, projection, says } = await derive({ master, rev: 1, time }, recipe, means);
     expect(defects).toEqual([]);
     expect(projection.leaves.map(({ kind }) => kind)).toEqual(['grid', 'prose']);
-    const input = { files, whole: true, says, recipe, now: master, then: master };
+    const input = { files, intact: true, says, recipe, current: master, baseline: master };
     expect((await checkCopy(input, means, true)).verdict).toBe('in step');
     const { master: back } = await bringInAny(files[0]!.bytes, 'both.html', means, partWishes());
     expect([back.tables!.length, back.texts!.length]).toEqual([1, 1]);
@@ -144,7 +144,7 @@ describe('a page of tables and texts', () => {
     const cell = /<td class="number">([^<]+)<\/td>/.exec(text)!;
     const spoiled = text.replace(cell[0], cell[0].replace(cell[1]!, '9999'));
     const { verdict, differences } = await checkCopy(
-      { files: [{ part: '', bytes: strToU8(spoiled) }], whole: false, says, recipe, now: master, then: master },
+      { files: [{ part: '', bytes: strToU8(spoiled) }], intact: false, says, recipe, current: master, baseline: master },
       means,
     );
     expect(verdict).toBe('touched');
@@ -181,11 +181,11 @@ describe('a page of tables and texts', () => {
     const swapped = { ...master, texts: [second, text] };
     const input = {
       files: made.files,
-      whole: true,
+      intact: true,
       says: made.says,
       recipe: recipeOf('epub', {}, { of: 'master' }),
-      now: swapped,
-      then: master,
+      current: swapped,
+      baseline: master,
     };
     expect((await checkCopy(input, means)).differences.map(({ kind }) => kind)).toContain('sheet re-ordered');
   });

@@ -55,7 +55,7 @@ it('parts that a reader never heard of are told, and parts that nothing can see 
   for (const changed of changedCopies('packages/render/test/faults/unknown.py', bytes, 0, 1, 2)) {
     const { master, means, recipe } = all[changed.extension]!;
     const files = [{ part: '', bytes: changed.bytes }];
-    const input = { files, whole: false, says: made.get(changed.extension)!.says, recipe, now: master, then: master };
+    const input = { files, intact: false, says: made.get(changed.extension)!.says, recipe, current: master, baseline: master };
     const { verdict, differences, proof } = await checkCopy(input, means);
     kinds[changed.harmless ? 'harmless' : 'faults']++;
     if ((verdict === 'in step') !== changed.harmless)

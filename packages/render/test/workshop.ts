@@ -83,11 +83,11 @@ export async function copyOf(
     checkCopy(
       {
         files: [{ part: '', bytes: now }],
-        whole: Buffer.compare(now, bytes) === 0,
+        intact: Buffer.compare(now, bytes) === 0,
         says: made.says,
         recipe,
-        now: master2,
-        then: master,
+        current: master2,
+        baseline: master,
       },
       means,
       true,

@@ -29,7 +29,7 @@ export type CheckedCopy = Awaited<ReturnType<typeof checkOne>>;
  * Whether a copy's bytes are those that were written: the same revision, recipe and writer give the same bytes, so writing them
  * again tells. Null where that can't be known: another version of the writer made it, or its revision is not at hand.
  */
-async function isWhole(pkg: NativePackage, mark: Mark, files: NonNullable<CheckInput['files']>): Promise<boolean | null> {
+async function isIntact(pkg: NativePackage, mark: Mark, files: NonNullable<CheckInput['files']>): Promise<boolean | null> {
   const { writer, ...recipe } = recipeOfHow(mark.how, mark.recipe);
   const then = atRevision(pkg, mark.rev);
   if (!then || writer !== declarationOf(recipe.target).writer) return null;
@@ -40,15 +40,15 @@ async function isWhole(pkg: NativePackage, mark: Mark, files: NonNullable<CheckI
 /** Checks one file against its master. @throws Failure where it is no copy of it, or does not say how it was made */
 export async function checkOne(pkg: NativePackage, file: string, args: CheckArguments) {
   const { by, ...result } = await resultOf(pkg, file, args);
-  const { verdict, remark, whole, fresh, true: says, proof, off, differences } = result;
-  return { file, by, verdict, remark, whole, fresh, true: says, proof, off, differences: [...differences] };
+  const { verdict, remark, intact, unchanged, matches, proof, off, differences } = result;
+  return { file, by, verdict, remark, intact, unchanged, matches, proof, off, differences: [...differences] };
 }
 
 async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) {
-  const common = { now: pkg.master, tolerance: args.tolerance };
+  const common = { current: pkg.master, tolerance: args.tolerance };
   if (!existsSync(file)) {
     const recipe = recipeOf(args.to ?? declarations()[0]!.id, {});
-    const gone = { ...common, files: null, whole: false, says: '', recipe, then: null };
+    const gone = { ...common, files: null, intact: false, says: '', recipe, baseline: null };
     return { by: '', ...(await checkCopy(gone, means())) };
   }
   const bytes = readBytes(file);
@@ -69,8 +69,8 @@ async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) 
   const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
   const files = many ? filesBeside(file, bytes, await codecOf(recipe.target)) : [{ part: '', bytes }];
   const then = mark ? atRevision(pkg, mark.rev) : null;
-  const whole = mark ? await isWhole(pkg, mark, files) : null;
-  const input = { ...common, files, whole, says: mark?.says ?? '', recipe, then: then?.master ?? null };
+  const intact = mark ? await isIntact(pkg, mark, files) : null;
+  const input = { ...common, files, intact, says: mark?.says ?? '', recipe, baseline: then?.master ?? null };
   const result = await checkCopy(input, means(pkg), true);
   if (!mark && !codec.stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)
     throw new Failure(

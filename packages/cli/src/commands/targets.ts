@@ -7,11 +7,11 @@ export function targets({ page }: Pick<Arguments, 'page'>): Answer {
     id: declaration.id,
     label: declaration.label,
     standard: declaration.standard,
-    options: optionFields(declaration).map(({ name, words, choices, standard, unit, least, most }) => ({
+    options: optionFields(declaration).map(({ name, words, choices, default: usual, unit, min, max }) => ({
       name,
       values: choices.map(({ value }) => value),
-      range: least === null && most === null ? '' : `${least ?? ''}…${most ?? ''}${unit ? ` ${unit}` : ''}`,
-      default: String(standard),
+      range: min === null && max === null ? '' : `${min ?? ''}…${max ?? ''}${unit ? ` ${unit}` : ''}`,
+      default: String(usual),
       words,
     })),
     carries: Object.fromEntries(
@@ -26,8 +26,8 @@ export function targets({ page }: Pick<Arguments, 'page'>): Answer {
       : list.flatMap(({ id, label, standard, options, carries }) => [
           `${id}: ${label} (${standard})`,
           ...options.map(
-            ({ name, values, range, default: standardValue, words }) =>
-              `  --set ${name}=${values.length ? values.join('|') : range || '…'}  (${standardValue}) ${words}`,
+            ({ name, values, range, default: usual, words }) =>
+              `  --set ${name}=${values.length ? values.join('|') : range || '…'}  (${usual}) ${words}`,
           ),
           ...Object.entries(carries).map(([what, outcome]) => `  ${what}: ${outcome}`),
         ]),

@@ -21,16 +21,16 @@ export interface CheckInput {
   /** The copy's files; null when the first is missing. */
   readonly files: readonly CopyFile[] | null;
   /** Whether the bytes are those that were written; null where nobody knows. */
-  readonly whole: boolean | null;
+  readonly intact: boolean | null;
   /** What the copy said when it was written. */
   readonly says: string;
   readonly recipe: Recipe;
-  readonly now: Master;
+  readonly current: Master;
   /** The master at the revision that the copy was made from; null when that is not at hand. */
-  readonly then: Master | null;
+  readonly baseline: Master | null;
   readonly tolerance?: number | undefined;
   /** Whether nothing that the copy carries has changed since, where that is known already; else it is found here. */
-  readonly fresh?: boolean | undefined;
+  readonly unchanged?: boolean | undefined;
 }
 
 /** The outcome of a match check, with its proof. */
@@ -38,9 +38,9 @@ export interface CheckResult {
   readonly verdict: Verdict;
   readonly remark: string;
   /** The three questions, each with its answer; null where it was not needed or could not be answered. */
-  readonly whole: boolean | null;
-  readonly fresh: boolean | null;
-  readonly true: boolean | null;
+  readonly intact: boolean | null;
+  readonly unchanged: boolean | null;
+  readonly matches: boolean | null;
   /** One sentence that says what the verdict rests on. */
   readonly proof: string;
   readonly differences: readonly Difference[];
@@ -55,33 +55,33 @@ export interface CheckResult {
 const none = { off: null, differences: [], outlines: 0, equal: 0, sides: null, remark: '' };
 
 /**
- * Checks one copy: is it whole, is it fresh, is it true? A whole copy whose footprint is unchanged is in step by proof and
+ * Checks one copy: are its bytes intact, is what it carries unchanged, does it match? An intact copy whose footprint is unchanged is in step by proof and
  * is not even read; in every other case the file is read and compared.
  * @param always reads and compares even where the short proof would do, to have both sides for showing, and measures how far the
  *   copy is from the master itself
  */
 export async function checkCopy(input: CheckInput, means: Services, always = false): Promise<CheckResult> {
-  const { files, recipe, now, then, whole } = input;
+  const { files, recipe, current, baseline, intact } = input;
   if (!files)
-    return { ...none, verdict: 'gone', whole: false, fresh: null, true: null, proof: 'The file is not there any more.' };
-  const [missing] = missingIn(now, recipe.scope);
+    return { ...none, verdict: 'gone', intact: false, unchanged: null, matches: null, proof: 'The file is not there any more.' };
+  const [missing] = missingIn(current, recipe.scope);
   if (missing)
     return {
       ...none,
-      verdict: whole ? 'behind' : 'crossed',
-      whole,
-      fresh: false,
-      true: false,
-      proof: `The master has no ${missing.word} “${(then && nameOfPart(then, missing.list, missing.name)) ?? missing.name}” any more.`,
+      verdict: intact ? 'behind' : 'crossed',
+      intact,
+      unchanged: false,
+      matches: false,
+      proof: `The master has no ${missing.word} “${(baseline && nameOfPart(baseline, missing.list, missing.name)) ?? missing.name}” any more.`,
     };
-  const fresh = input.fresh ?? (then ? footprintHash(then, recipe) === footprintHash(now, recipe) : null);
-  if (whole && fresh && !always)
+  const unchanged = input.unchanged ?? (baseline ? footprintHash(baseline, recipe) === footprintHash(current, recipe) : null);
+  if (intact && unchanged && !always)
     return {
       ...none,
       verdict: 'in step',
-      whole,
-      fresh,
-      true: true,
+      intact,
+      unchanged,
+      matches: true,
       proof: 'The bytes are as written, and nothing that this copy carries has changed since.',
     };
   let read: ReadCopy;
@@ -93,53 +93,53 @@ export async function checkCopy(input: CheckInput, means: Services, always = fal
     return {
       ...none,
       verdict: 'unreadable',
-      whole,
-      fresh,
-      true: null,
+      intact,
+      unchanged,
+      matches: null,
       proof: `${failure.message}${where ? ` (${where})` : ''}`,
     };
   }
   const compareTo = (side: CopyContent, nameOf?: (source: string) => string | undefined) =>
     compareAs(recipe, side, read, nameOf, input.tolerance);
-  const saysNowInFull = (await project(now, recipe, means)).projection;
+  const wanted = (await project(current, recipe, means)).projection;
   // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
   const unreadOf = (beyondSight: boolean) =>
-    whole ? [] : unreadDifferences(read.notUnderstood.filter((one) => !!one.beyondSight === beyondSight));
+    intact ? [] : unreadDifferences(read.notUnderstood.filter((one) => !!one.beyondSight === beyondSight));
   const [unknown, beyondSight] = [unreadOf(false), unreadOf(true)];
   // What the reader does not know may still be seen; where that is the same, it says nothing else.
-  const sight = unknown.length ? await lookAt(files, saysNowInFull, recipe, means) : null;
+  const sight = unknown.length ? await lookAt(files, wanted, recipe, means) : null;
   const unseen = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
   const unread = [...unseen, ...beyondSight];
-  const compared = compareTo(saysNowInFull, namesIn(now));
+  const compared = compareTo(wanted, namesIn(current));
   const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
-  const saysNow = comparison.differences.length === 0;
-  const past = new Past(input, saysNowInFull, means);
-  const saysThen =
-    whole === true ||
-    (!unread.length && (digestOf(read) === input.says || (fresh ? saysNow : await past.says((side) => compareTo(side)))));
+  const matches = comparison.differences.length === 0;
+  const past = new Past(input, wanted, means);
+  const matchesBaseline =
+    intact === true ||
+    (!unread.length && (digestOf(read) === input.says || (unchanged ? matches : await past.says((side) => compareTo(side)))));
   const answers = {
-    whole: whole === true,
-    saysThen,
-    saysNow,
+    intact: intact === true,
+    matchesBaseline,
+    matches,
     // The table asks this only of copies that say neither.
-    nowIsThen: !saysThen && !saysNow && (fresh ?? (await past.isNow())),
+    currentIsBaseline: !matchesBaseline && !matches && (unchanged ?? (await past.isCurrent())),
   };
-  const { verdict, remark } = whole === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers);
+  const { verdict, remark } = intact === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers);
   // One that says something else is told of by its differences.
-  const off = always && saysNow ? await distanceFromMaster(now, recipe, read, means) : null;
+  const off = always && matches ? await distanceFromMaster(current, recipe, read, means) : null;
   const far = distanceInWords(off, read.leaves.length);
-  const sentences = [proofOf(whole, saysThen, comparison), far && `It is ${far}.`, sight ? sightInWords(sight) : ''];
+  const sentences = [proofOf(intact, matchesBaseline, comparison), far && `It is ${far}.`, sight ? sightInWords(sight) : ''];
   return {
     verdict,
-    whole,
-    fresh,
-    true: saysNow,
+    intact,
+    unchanged,
+    matches,
     proof: sentences.filter(Boolean).join(' '),
     off,
     ...comparison,
     remark: [remark, ...(comparison.remarks ?? [])].filter(Boolean).join('; '),
-    differences: await pictureRegions(comparison.differences, saysNowInFull, read, means.pictures),
-    sides: { master: saysNowInFull, copy: read },
+    differences: await pictureRegions(comparison.differences, wanted, read, means.pictures),
+    sides: { master: wanted, copy: read },
   };
 }
 
@@ -152,41 +152,41 @@ class Past {
 
   constructor(
     private readonly input: CheckInput,
-    private readonly now: CopyContent,
+    private readonly current: CopyContent,
     private readonly means: Services,
   ) {}
 
-  private async then(): Promise<CopyContent | null> {
-    const { then, recipe } = this.input;
+  private async content(): Promise<CopyContent | null> {
+    const { baseline, recipe } = this.input;
     if (this.projection === undefined) {
-      const there = then && !missingIn(then, recipe.scope).length;
-      this.projection = there ? (await project(then, recipe, this.means)).projection : null;
+      const there = baseline && !missingIn(baseline, recipe.scope).length;
+      this.projection = there ? (await project(baseline, recipe, this.means)).projection : null;
     }
     return this.projection;
   }
 
   async says(compare: (side: CopyContent) => Comparison): Promise<boolean> {
-    const then = await this.then();
-    return then !== null && compare(then).differences.length === 0;
+    const before = await this.content();
+    return before !== null && compare(before).differences.length === 0;
   }
 
-  async isNow(): Promise<boolean> {
-    const then = await this.then();
-    if (!then) return digestOf(this.now) === this.input.says;
-    return compareAs(this.input.recipe, this.now, then, undefined, this.input.tolerance).differences.length === 0;
+  async isCurrent(): Promise<boolean> {
+    const before = await this.content();
+    if (!before) return digestOf(this.current) === this.input.says;
+    return compareAs(this.input.recipe, this.current, before, undefined, this.input.tolerance).differences.length === 0;
   }
 }
 
 function proofOf(
-  whole: boolean | null,
-  saysThen: boolean,
+  intact: boolean | null,
+  matchesBaseline: boolean,
   { outlines, equal, differences, counted = 'outlines' }: Comparison,
 ): string {
-  const bytes = whole
+  const bytes = intact
     ? 'The bytes are as written'
-    : whole === null
+    : intact === null
       ? 'Nobody knows whether the bytes are as written'
-      : saysThen
+      : matchesBaseline
         ? 'The file was re-written but says the same'
         : 'The file was changed since it was written';
   if (!differences.length) return `${bytes}; read back, it says what the master says now.`;

@@ -63,7 +63,7 @@ export function targetsPage(): string {
       `${declaration.standard}. What it says is a ${kinds.join(', a ')}; it holds ${heldInWords(declaration, standard)}.`,
       table(
         ['Option', 'Standard', 'What may stand there', 'What for'],
-        optionFields(declaration).map(({ name, standard: value, choices, least, most, unit, words }) => [
+        optionFields(declaration).map(({ name, default: value, choices, min: least, max: most, unit, words }) => [
           name,
           String(value),
           choices.length ? choices.map((one) => one.value).join(', ') : `${least ?? ''} to ${most ?? ''} ${unit}`.trim(),

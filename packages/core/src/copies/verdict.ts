@@ -5,13 +5,13 @@ export type Verdict = (typeof VERDICTS)[number];
 /** The answers that a verdict rests on. */
 export interface Answers {
   /** The bytes are those that were written. */
-  readonly whole: boolean;
+  readonly intact: boolean;
   /** The file says what the master said at the revision it was made from. */
-  readonly saysThen: boolean;
+  readonly matchesBaseline: boolean;
   /** The file says what the master says now. */
-  readonly saysNow: boolean;
+  readonly matches: boolean;
   /** For this copy, the master says now what it said then. */
-  readonly nowIsThen: boolean;
+  readonly currentIsBaseline: boolean;
 }
 
 interface Row {
@@ -22,12 +22,12 @@ interface Row {
 
 /** The verdict table of the design, row by row; the first that fits counts. */
 const TABLE: readonly Row[] = [
-  { when: { whole: true, saysNow: true }, verdict: 'in step', remark: '' },
-  { when: { whole: true, saysNow: false }, verdict: 'behind', remark: '' },
-  { when: { saysThen: true, saysNow: true }, verdict: 'in step', remark: 're-written elsewhere' },
-  { when: { saysThen: true, saysNow: false }, verdict: 'behind', remark: 're-written elsewhere' },
-  { when: { saysNow: true }, verdict: 'in step', remark: 'caught up by hand' },
-  { when: { nowIsThen: true }, verdict: 'touched', remark: '' },
+  { when: { intact: true, matches: true }, verdict: 'in step', remark: '' },
+  { when: { intact: true, matches: false }, verdict: 'behind', remark: '' },
+  { when: { matchesBaseline: true, matches: true }, verdict: 'in step', remark: 're-written elsewhere' },
+  { when: { matchesBaseline: true, matches: false }, verdict: 'behind', remark: 're-written elsewhere' },
+  { when: { matches: true }, verdict: 'in step', remark: 'caught up by hand' },
+  { when: { currentIsBaseline: true }, verdict: 'touched', remark: '' },
   { when: {}, verdict: 'crossed', remark: '' },
 ];
 

@@ -46,10 +46,10 @@ export interface OptionField {
   readonly name: string;
   readonly words: string;
   readonly kind: 'number' | 'choice' | 'yes or no' | 'text';
-  readonly standard: string | number | boolean;
+  readonly default: string | number | boolean;
   readonly unit: string;
-  readonly least: number | null;
-  readonly most: number | null;
+  readonly min: number | null;
+  readonly max: number | null;
   readonly whole: boolean;
   readonly choices: readonly { readonly value: string; readonly words: string }[];
 }
@@ -78,10 +78,10 @@ export function optionFields({ options, versions }: Declaration): OptionField[] 
       name,
       words: one.description ?? '',
       kind: values ? 'choice' : number ? 'number' : one.type === 'boolean' ? 'yes or no' : 'text',
-      standard: one.default ?? '',
+      default: one.default ?? '',
       unit: one.unit ?? '',
-      least: number ? (one.minimum ?? null) : null,
-      most: number ? (one.maximum ?? null) : null,
+      min: number ? (one.minimum ?? null) : null,
+      max: number ? (one.maximum ?? null) : null,
       whole: one.type === 'integer',
       choices: (values ?? []).map((value) => ({ value, words: one.words?.[value] ?? value })),
     };

@@ -33,7 +33,7 @@ export class Trial {
   private check(changed: Uint8Array): ReturnType<typeof checkCopy> {
     const { master, recipe, says, means } = this;
     const files = [{ part: '', bytes: changed }];
-    return checkCopy({ files, whole: false, says, recipe, now: master, then: master }, means);
+    return checkCopy({ files, intact: false, says, recipe, current: master, baseline: master }, means);
   }
   verdict = async (changed: Uint8Array): Promise<Verdict> => (await this.check(changed)).verdict;
 

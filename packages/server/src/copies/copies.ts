@@ -159,10 +159,10 @@ export class Copies {
     const recipe = recipeOfRow(row);
     const found = this.lookAt(row);
     if (found.other) return { result: notAFile(found.other), found };
-    const then = revisionOf(master, row.rev).master;
-    const now = master.head.master;
-    const fresh = footprintHash(now, recipe) === footprintHash(then, recipe);
-    const input = { files: found.files, whole: found.whole, says: row.says, now, then, recipe, fresh };
+    const baseline = revisionOf(master, row.rev).master;
+    const current = master.head.master;
+    const unchanged = footprintHash(current, recipe) === footprintHash(baseline, recipe);
+    const input = { files: found.files, intact: found.intact, says: row.says, current, baseline, recipe, unchanged };
     return { result: await checkCopy(input, this.means(), always), found };
   }
 
@@ -171,25 +171,25 @@ export class Copies {
     const files: CopyFile[] = [];
     const stamps: string[] = [];
     const shas: string[] = [];
-    let whole = true;
+    let intact = true;
     for (const one of [{ part: '', file, sha256: written }, ...parts]) {
       const found = this.lookOne(folder, one.file);
-      if (found.kind === 'other') return { files: null, whole: false, sha256: null, stamp: '', other: found.words };
+      if (found.kind === 'other') return { files: null, intact: false, sha256: null, stamp: '', other: found.words };
       if (found.kind === 'nothing') {
-        if (!one.part) return { files: null, whole: false, sha256: null, stamp: '', other: null };
-        whole = false;
+        if (!one.part) return { files: null, intact: false, sha256: null, stamp: '', other: null };
+        intact = false;
         stamps.push('');
         continue;
       }
       const sha = sha256(found.bytes);
-      whole &&= sha === one.sha256;
+      intact &&= sha === one.sha256;
       files.push({ part: one.part, bytes: found.bytes });
       stamps.push(found.stamp);
       shas.push(sha);
     }
     return {
       files,
-      whole,
+      intact,
       sha256: parts.length ? sha256(Buffer.from(shas.join())) : shas[0]!,
       stamp: stamps.join('|'),
       other: null,
@@ -281,7 +281,7 @@ async function turnAtFolder(client: Queryable, master: string, recipe: string): 
 interface Found {
   /** Null where the first is missing. */
   readonly files: readonly CopyFile[] | null;
-  readonly whole: boolean;
+  readonly intact: boolean;
   /** Of the file, or of the list of them where there are several. */
   readonly sha256: string | null;
   readonly stamp: string;
@@ -294,9 +294,9 @@ const notAFile = (words: string): CheckResult => ({
   verdict: 'unreadable',
   off: null,
   remark: '',
-  whole: false,
-  fresh: null,
-  true: null,
+  intact: false,
+  unchanged: null,
+  matches: null,
   proof: `It can’t be read: ${words}.`.replace(/\.\.$/, '.'),
   differences: [],
   outlines: 0,

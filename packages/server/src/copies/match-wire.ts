@@ -16,7 +16,7 @@ export interface Match {
  * @param copy null of a file that is not on record
  */
 export function matchOf(result: CheckResult, target: string, leaf: number, copy: CopyView | null): Match {
-  const { whole, fresh, true: says, outlines, equal, differences, sides, off } = result;
+  const { intact, unchanged, matches, outlines, equal, differences, sides, off } = result;
   const named = (side: 'master' | 'copy') => sides![side].leaves.map(({ kind, label }) => ({ kind, label }));
   const packed = (side: 'master' | 'copy') => {
     const one = sides![side].leaves[leaf];
@@ -25,9 +25,9 @@ export function matchOf(result: CheckResult, target: string, leaf: number, copy:
   return {
     view: {
       copy,
-      whole,
-      fresh,
-      true: says,
+      intact,
+      unchanged,
+      matches,
       outlines,
       equal,
       apart: distanceInWords(off, sides?.copy.leaves.length ?? 0),

@@ -80,12 +80,12 @@ export async function matchFile(engine: Engine, bytes: Uint8Array, name: string,
   const result = await checkCopy(
     {
       files: [{ part: '', bytes }],
-      whole: row !== undefined,
+      intact: row !== undefined,
       says: mark?.says ?? row!.says,
-      now: master.head.master,
-      then: then.master,
+      current: master.head.master,
+      baseline: then.master,
       recipe,
-      fresh: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
+      unchanged: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
     means,
     true,
@@ -148,12 +148,12 @@ async function identifyCopy(
   const { verdict, remark, proof } = await checkCopy(
     {
       files: [{ part: '', bytes }],
-      whole: written.some((one) => one.sha256 === file),
+      intact: written.some((one) => one.sha256 === file),
       says: mark.says,
-      now: master.head.master,
-      then: then.master,
+      current: master.head.master,
+      baseline: then.master,
       recipe,
-      fresh: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
+      unchanged: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
     means,
   );

@@ -150,7 +150,7 @@ export class DerivePanel {
       const own: Record<string, OptionValue> = untracked(() => optionsByMaster(this.master(), names, {}));
       this.options.set(
         Object.fromEntries(
-          target.options.map((one) => [one.name, own[one.name] ?? (known(one.name, one) ? kept[one.name]! : one.standard)]),
+          target.options.map((one) => [one.name, own[one.name] ?? (known(one.name, one) ? kept[one.name]! : one.default)]),
         ),
       );
       this.leftOut.set(new Set());

@@ -69,22 +69,22 @@ export class OptionField {
   protected id = (): string => `option-${this.option().name}`;
 
   protected range(): string {
-    const { kind, least, most } = this.option();
-    return kind === 'number' && least !== null && most !== null ? ` (${least} to ${most})` : '';
+    const { kind, min, max } = this.option();
+    return kind === 'number' && min !== null && max !== null ? ` (${min} to ${max})` : '';
   }
 
   /** A number with a decimal point or comma, inside the range; what is not one is said and put back. */
   protected number(field: HTMLInputElement): void {
-    const { least, most, whole } = this.option();
+    const { min, max, whole } = this.option();
     const value = Number(field.value.trim().replace(',', '.'));
     const fits =
       field.value.trim() !== '' &&
       Number.isFinite(value) &&
-      value >= (least ?? -Infinity) &&
-      value <= (most ?? Infinity) &&
+      value >= (min ?? -Infinity) &&
+      value <= (max ?? Infinity) &&
       (!whole || Number.isInteger(value));
     this.wrong.set(
-      fits ? '' : `“${field.value}” is not ${whole ? 'a whole number' : 'a number'} from ${least ?? '…'} to ${most ?? '…'}.`,
+      fits ? '' : `“${field.value}” is not ${whole ? 'a whole number' : 'a number'} from ${min ?? '…'} to ${max ?? '…'}.`,
     );
     if (fits) this.changed.emit(value);
     else field.value = String(this.value());
