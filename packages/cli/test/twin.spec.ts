@@ -80,7 +80,7 @@ describe('twin', () => {
       expect(twin('derive', 'vane.inkwell', '--to', target, ...set, '--out', out).code).toBe(0);
       expect(json('check', 'vane.inkwell', out)).toMatchObject({
         code: 0,
-        output: { copies: [{ verdict: 'in step', whole: true, fresh: true }] },
+        output: { copies: [{ verdict: 'in step', intact: true, unchanged: true }] },
       });
     }
     expect(readFileSync(drawing).equals(before)).toBe(true);
@@ -174,10 +174,10 @@ describe('twin', () => {
     const older = Buffer.from(JSON.stringify({ ...stated, writer: '0' })).toString('base64url');
     writeFileSync(join(folder, 'older.svg'), words.replaceAll(how, older));
     const { output } = json('check', MASTER, 'older.svg');
-    expect(output).toMatchObject({ copies: [{ verdict: 'in step', remark: '', whole: null, fresh: true, true: true }] });
+    expect(output).toMatchObject({ copies: [{ verdict: 'in step', remark: '', intact: null, unchanged: true, matches: true }] });
     expect(twin('check', MASTER, 'older.svg').out).toContain('Nobody knows whether the bytes are as written');
     writeFileSync(join(folder, 'spoilt.svg'), words.replaceAll(how, older).replace('r="4"', 'r="5"'));
-    expect(json('check', MASTER, 'spoilt.svg').output).toMatchObject({ copies: [{ verdict: 'touched', whole: null }] });
+    expect(json('check', MASTER, 'spoilt.svg').output).toMatchObject({ copies: [{ verdict: 'touched', intact: null }] });
   });
 
   it('derives several boards, in one file or in a file each, and checks them together', () => {
@@ -186,7 +186,7 @@ describe('twin', () => {
     expect(each).toMatchObject({ code: 0, output: { parts: ['both_2.svg'], defects: [] } });
     expect(json('check', master, 'both.svg')).toMatchObject({
       code: 0,
-      output: { copies: [{ verdict: 'in step', whole: true }] },
+      output: { copies: [{ verdict: 'in step', intact: true }] },
     });
     rmSync(join(folder, 'both_2.svg'));
     const { output, code } = json('check', master, 'both.svg');
@@ -257,7 +257,7 @@ describe('twin', () => {
     const { parts } = made.output as { parts: string[] };
     expect([made.code, parts.length > 0]).toEqual([0, true]);
     expect(parts.every((part) => /^beside\/picture_[0-9a-f]{16}\.(png|jpg)$/.test(part))).toBe(true);
-    expect(json('check', master, 'beside/map.dxf')).toMatchObject({ output: { copies: [{ verdict: 'in step', whole: true }] } });
+    expect(json('check', master, 'beside/map.dxf')).toMatchObject({ output: { copies: [{ verdict: 'in step', intact: true }] } });
     expect(twin('info', 'beside/map.dxf').out).toContain('says what it said when it was written');
     // The same again lands on the same files; another copy may have them, too.
     expect(twin('derive', master, ...options, '--out', 'beside/map.dxf').code).toBe(0);
@@ -288,7 +288,7 @@ describe('twin', () => {
       expect(twin('derive', 'rack.inkwell', '--to', target, '--table', 'rack', '--out', out)).toMatchObject({ code: 0 });
       expect(json('check', 'rack.inkwell', out)).toMatchObject({
         code: 0,
-        output: { copies: [{ verdict: 'in step', whole: true }] },
+        output: { copies: [{ verdict: 'in step', intact: true }] },
       });
       // The same again is written over itself.
       expect(twin('derive', 'rack.inkwell', '--to', target, '--table', 'rack', '--out', out).code).toBe(0);
@@ -324,7 +324,7 @@ describe('twin', () => {
       expect(twin('derive', 'bench.inkwell', '--to', target, ...scope, '--out', out)).toMatchObject({ code: 0 });
       expect(json('check', 'bench.inkwell', out)).toMatchObject({
         code: 0,
-        output: { copies: [{ verdict: 'in step', whole: true }] },
+        output: { copies: [{ verdict: 'in step', intact: true }] },
       });
     }
     const html = join(folder, 'bench_copy.html');

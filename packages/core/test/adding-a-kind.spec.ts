@@ -114,7 +114,7 @@ describe('a kind of content that was added from outside', () => {
     expect(made.report.sentence).toBe('The one object arrives as it is.');
     const check = (now: Master) =>
       checkCopy({ files: made.files, intact: true, says: made.says, recipe, current: now, baseline: master }, means);
-    expect(await check(master)).toMatchObject({ verdict: 'in step', fresh: true, sides: null });
+    expect(await check(master)).toMatchObject({ verdict: 'in step', unchanged: true, sides: null });
     expect(await check(after('t', 'text', 'Sedge Lane\n1.8 km'))).toMatchObject({
       verdict: 'behind',
       differences: [{ kind: 'retyped', what: 'Line 1', master: 'Sedge Lane', copy: 'Sedge Loop' }],

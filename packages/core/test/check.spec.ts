@@ -90,7 +90,7 @@ describe('checking a copy', () => {
 
   describe.each(['svg', 'dxf', 'hpgl'])('%s', (target) => {
     it('is in step by proof when nothing has changed, without being read', async () => {
-      expect(await check(target, start)).toMatchObject({ verdict: 'in step', whole: true, fresh: true, sides: null });
+      expect(await check(target, start)).toMatchObject({ verdict: 'in step', intact: true, unchanged: true, sides: null });
     });
     it('is in step when what changed is not carried', async () => {
       expect(
@@ -98,29 +98,29 @@ describe('checking a copy', () => {
           target,
           after(start, (now) => setAttribute(now, 'frame', 'name', 'Border')),
         ),
-      ).toMatchObject({ verdict: 'in step', fresh: true });
+      ).toMatchObject({ verdict: 'in step', unchanged: true });
     });
     it('is in step when the footprint changed but the copy says the same', async () => {
       const there = after(start, (now) => setAttribute(now, 'hole', 'radius', 0.00001));
-      expect(await check(target, there)).toMatchObject({ verdict: 'in step', fresh: false, true: true });
+      expect(await check(target, there)).toMatchObject({ verdict: 'in step', unchanged: false, matches: true });
     });
     it('is behind when the master moved on, and says where and by how much', async () => {
       const result = await check(target, moved);
-      expect(result).toMatchObject({ verdict: 'behind', whole: true, fresh: false, true: false });
+      expect(result).toMatchObject({ verdict: 'behind', intact: true, unchanged: false, matches: false });
       expect(result.differences.map(differenceInWords)).toEqual(['Hole: moved, 5.00 mm']);
     });
     it('is in step, re-written, when another program saved it and it says the same', async () => {
       expect(await check(target, start, rewrite[target])).toMatchObject({
         verdict: 'in step',
         remark: 're-written elsewhere',
-        whole: false,
+        intact: false,
       });
     });
     it('is behind, re-written, when both happened', async () =>
       expect(await check(target, moved, rewrite[target])).toMatchObject({ verdict: 'behind', remark: 're-written elsewhere' }));
     it('is touched when someone changed it', async () => {
       const result = await check(target, start, edit[target]);
-      expect(result).toMatchObject({ verdict: 'touched', whole: false, fresh: true, true: false });
+      expect(result).toMatchObject({ verdict: 'touched', intact: false, unchanged: true, matches: false });
       expect(result.differences).toHaveLength(1);
     });
     it('is crossed when both sides changed', async () =>
@@ -175,7 +175,7 @@ describe('checking a copy', () => {
     ['hpgl', (words) => words.replace('IN;', 'IN;LT2,1;'), 'instruction LT'],
   ])('does not call a changed %s in step when it shows something that was not understood (%#)', async (target, spoil, kind) => {
     const result = await check(target, start, spoil);
-    expect(result).toMatchObject({ verdict: 'touched', true: false });
+    expect(result).toMatchObject({ verdict: 'touched', matches: false });
     expect(result.differences).toMatchObject([{ kind: 'not understood', what: kind, master: 'none', copy: '1 ×' }]);
     const now = after(start, (master) => setAttribute(master, 'frame', 'x', 14));
     expect((await check(target, now, spoil)).verdict).toBe('crossed');
@@ -226,7 +226,7 @@ describe('checking a copy', () => {
     ).toMatchObject({
       verdict: 'behind',
       remark: 're-written elsewhere',
-      fresh: null,
+      unchanged: null,
     });
   });
 });

@@ -33,7 +33,7 @@ describe.each(ways)('several boards as %s', (_, recipe) => {
   it('are in step, sheet by sheet', async () => {
     const { projection } = await derive({ master, rev: 1, time }, recipe, means);
     expect(projection.leaves).toHaveLength(3);
-    expect(await found(recipe, master, (files) => [...files])).toMatchObject({ verdict: 'in step', true: true });
+    expect(await found(recipe, master, (files) => [...files])).toMatchObject({ verdict: 'in step', matches: true });
   });
   it('are behind where one board changed, and the difference says on which sheet', async () => {
     const now = { ...master, boards: [boards[0]!, { ...boards[1]!, items: [rectangle('b', 35, 5)] }, boards[2]!] };
@@ -60,7 +60,7 @@ describe('files of several sheets', () => {
   it('that lost one lack a sheet', async () => {
     const recipe = recipeOf('svg', { sheets: 'a file each' }, all);
     const result = await found(recipe, master, (files) => files.slice(0, 2));
-    expect(result).toMatchObject({ verdict: 'touched', whole: false });
+    expect(result).toMatchObject({ verdict: 'touched', intact: false });
     expect(result.differences.map(differenceInWords)).toEqual(['Spine: sheet missing']);
     const alone = await found(recipe, master, (files) => files.slice(0, 1));
     expect(alone.differences.map(differenceInWords)).toEqual(['Back & “side”: sheet missing', 'Spine: sheet missing']);
@@ -100,7 +100,7 @@ describe('a layer’s colour', () => {
       { files: made.files, intact: true, says: made.says, recipe, current: now, baseline: start },
       means,
     );
-    expect(result).toMatchObject({ verdict: 'behind', fresh: false });
+    expect(result).toMatchObject({ verdict: 'behind', unchanged: false });
     expect(result.differences.map(differenceInWords)).toEqual([
       expect.stringMatching(/^Layer cut: recoloured \(master #0000ff, copy #/),
     ]);

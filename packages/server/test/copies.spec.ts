@@ -77,7 +77,7 @@ describe('a full comparison', () => {
   it('has both sides, the three answers and the differences in place', async () => {
     const { id } = await copy('metal shop drawing');
     const { view: match, master, copy: copyBody } = await server.match(id);
-    expect(match).toMatchObject({ whole: true, fresh: false, true: false, tolerance: 0.01 });
+    expect(match).toMatchObject({ intact: true, unchanged: false, matches: false, tolerance: 0.01 });
     expect(match.differences[0]).toMatchObject({ kind: 'moved', what: 'Hole 5 of 5', amount: expect.closeTo(8, 1) });
     expect(match.sides).toEqual({ master: [{ kind: 'drawing', label: '' }], copy: [{ kind: 'drawing', label: '' }] });
     expect(entryAt(master!, match.differences[0]!.masterEntries[0]!)).toMatchObject({ source: 'hole-5' });

@@ -61,11 +61,11 @@ describe('identifying a file', () => {
     const { view, master, copy } = readMatch(
       await (await ask(edited('joiner_s_drawing', 'Sedge Loop', 'Sedge Lopp'))).arrayBuffer(),
     );
-    expect(view).toMatchObject({ copy: null, whole: false, true: false });
+    expect(view).toMatchObject({ copy: null, intact: false, matches: false });
     expect(view.differences).toEqual([expect.objectContaining({ kind: 'retyped', copy: expect.stringContaining('Sedge Lopp') })]);
     expect([master?.kind, copy?.kind]).toEqual(['drawing', 'drawing']);
     expect(readMatch(await (await ask(onShelf('joiner_s_drawing'))).arrayBuffer()).view).toMatchObject({
-      whole: true,
+      intact: true,
       differences: [],
     });
     const none = await ask(drawing);
