@@ -41,7 +41,14 @@ export async function misjudged(
     const target = targets.find((one) => extensionOf(one) === extension)!;
     tried.add(`${target} ${harmless ? 'harmless' : 'faults'} ${name}`);
     const { says } = made.get(target)!;
-    const input = { files: [{ part: '', bytes }], intact: false, says, recipe: recipe(target), current: master, baseline: master };
+    const input = {
+      files: [{ part: '', bytes }],
+      intact: false,
+      says,
+      recipe: recipe(target),
+      current: master,
+      baseline: master,
+    };
     const { verdict, differences, proof } = await checkCopy(input, means);
     if ((verdict === 'in step') === harmless) continue;
     const found = differences.slice(0, 3).map(({ kind, what, master: ours, copy }) => `${kind} ${what} ${ours} ${copy}`);
