@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
+import { house } from '../../../scripts/lib/house.mjs';
 
 const root = join(__dirname, '../src');
 /** Lowest first; what lies in no folder is a door for others, above all of them. */
@@ -54,6 +55,10 @@ describe('the floors of core', () => {
     expect(upwards).toEqual([]);
   });
   it('have no circle of files that import each other', () => expect(circles()).toEqual([]));
+  it('stand on the page as they are; draw them anew with: node scripts/house.mjs', () => {
+    const repository = join(root, '../../..');
+    expect(house(repository)).toBe(readFileSync(join(repository, 'docs/house.svg'), 'utf8'));
+  });
   it('say what they are for', () => {
     for (const floor of FLOORS)
       expect(readFileSync(join(root, floor, 'README.md'), 'utf8').split('\n').length).toBeGreaterThan(6);
