@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { CONTRACTS, type Contract, NAME_HEADER, PERSON_HEADER, TAB_HEADER } from './contracts';
+import { CONTRACTS, JSON_TYPE, type Contract, NAME_HEADER, PERSON_HEADER, TAB_HEADER } from './contracts';
 import { ErrorBody } from './shapes';
 
 const json = (schema: z.ZodType) => ({
@@ -7,6 +7,9 @@ const json = (schema: z.ZodType) => ({
     schema: z.toJSONSchema(schema, { target: 'draft-2020-12', unrepresentable: 'any', io: 'input' }),
   },
 });
+
+/** Bytes have a media type and no schema (OpenAPI 3.1, 4.8.14.3). */
+const contentOf = (type: string, schema: z.ZodType | null) => (type === JSON_TYPE && schema ? json(schema) : { [type]: {} });
 
 /** The OpenAPI 3.1 document of all contracts. */
 export function openApiDocument(): Record<string, unknown> {
@@ -28,9 +31,9 @@ export function openApiDocument(): Record<string, unknown> {
       operationId: id,
       summary: contract.summary,
       parameters,
-      ...(contract.body ? { requestBody: { required: true, content: json(contract.body) } } : {}),
+      ...(contract.takes ? { requestBody: { required: true, content: contentOf(contract.takes, contract.body) } } : {}),
       responses: {
-        200: { description: 'Done', content: json(contract.answer) },
+        200: { description: 'Done', content: contentOf(contract.answers, contract.answer) },
         default: { description: 'What went wrong, where, and what to do', content: json(ErrorBody) },
       },
     };

@@ -10,17 +10,26 @@ describe('the contracts', () => {
       openapi: string;
       paths: Record<
         string,
-        Record<string, { parameters: { name: string; in: string }[]; requestBody?: unknown; responses: object }>
+        Record<
+          string,
+          {
+            parameters: { name: string; in: string }[];
+            requestBody?: { content: object };
+            responses: Record<string, { content: object }>;
+          }
+        >
       >;
     };
     expect(document.openapi).toBe('3.1.0');
-    for (const { method, path, body, query } of Object.values(CONTRACTS)) {
+    for (const { method, path, body, query, takes, answers } of Object.values(CONTRACTS)) {
       const operation = document.paths[path.replace(/:([a-z]+)/g, '{$1}')]![method]!;
       const named = (place: string) => operation.parameters.filter((one) => one.in === place).map(({ name }) => name);
       expect(named('path')).toEqual([...path.matchAll(/:([a-z]+)/g)].map(([, name]) => name));
       expect(named('query')).toEqual(query);
       expect(named('header')).toEqual(['x-inkwell-person', 'x-inkwell-name', 'x-inkwell-tab']);
-      expect(operation.requestBody !== undefined).toBe(body !== null);
+      if (body) expect(takes).toBe('application/json');
+      expect(Object.keys(operation.requestBody?.content ?? {})).toEqual(takes ? [takes] : []);
+      expect(Object.keys(operation.responses['200']!.content)).toEqual([answers]);
       expect(Object.keys(operation.responses)).toEqual(['200', 'default']);
     }
     expect(JSON.parse(JSON.stringify(document))).toEqual(document);

@@ -1,3 +1,4 @@
+import { FILE_TYPE } from '@inkwell-twin/api';
 import type { Router } from 'express';
 import {
   FEATURES,
@@ -119,12 +120,8 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   on(router, 'checkAll', async ({ params }) => ({ job: await workshop.checkAll((await masterRow(params['id']!)).id) }));
   on(router, 'match', async ({ params, request, response }) => {
     const row = await copyRow(params['id']!);
-    await sendPacked(
-      request,
-      response,
-      await compute.run('match', { copy: row.id, leaf: leafOf(request) }, await turnOf(row.master)),
-      'application/octet-stream',
-    );
+    const packed = await compute.run('match', { copy: row.id, leaf: leafOf(request) }, await turnOf(row.master));
+    await sendPacked(request, response, packed);
   });
 
   on(router, 'accept', async ({ params, body }) => {
@@ -143,7 +140,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const { part } = request.query;
     const { file, sha256 } = part === undefined ? row : (row.parts.find((one) => one.file === part) ?? { file: '', sha256: '' });
     if (!file) throw new Failure('not-found', 'This copy has no such file.');
-    response.attachment(file).type('application/octet-stream').set(SANDBOX);
+    response.attachment(file).type(FILE_TYPE).set(SANDBOX);
     await sendChunks(response, blobChunks(database, sha256));
   });
 

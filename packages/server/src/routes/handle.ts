@@ -4,6 +4,7 @@ import {
   type Contract,
   type Contracts,
   type ErrorBody,
+  JSON_TYPE,
   NAME_HEADER,
   PERSON_HEADER,
   TAB_HEADER,
@@ -62,6 +63,7 @@ export function on<K extends keyof Contracts>(
         throw new Failure('type-unknown', 'This route takes JSON: send Content-Type: application/json.');
       // A body that came unread is read by the thread that works on it.
       const unread = Buffer.isBuffer(request.body);
+      response.type(contract.answers);
       const answer = await handler({
         params: request.params as Record<string, string>,
         body: (contract.body && !unread ? fitBody(id, request.body) : undefined) as Body<K>,
@@ -106,6 +108,7 @@ export function errorHandler(log: (what: string, error: unknown) => void) {
       error: failure.toJSON(),
       ...(failure instanceof Refusal ? { there: failure.there } : {}),
     };
-    response.status(status).json(body);
+    // Whatever the route would have answered.
+    response.status(status).type(JSON_TYPE).json(body);
   };
 }

@@ -1,5 +1,5 @@
 import type { Request, Router } from 'express';
-import { BRING_IN_LIMIT } from '@inkwell-twin/api';
+import { BRING_IN_LIMIT, FILE_TYPE } from '@inkwell-twin/api';
 import { Failure, type PartWishes, digest, partWishes } from '@inkwell-twin/core';
 import { blobChunks, sweepBlobs } from '../blobs/blobs';
 import { BoundedCache } from '../compute/cache';
@@ -55,13 +55,10 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   const glances = new BoundedCache<Uint8Array>(GLANCES);
   const solids = new BoundedCache<Uint8Array>(SOLIDS);
 
-  router.get('/api/masters/:id/picture.png', (request, response, next) => {
-    const run = async () => {
-      const [row] = await database.rows<{ png: Buffer }>('select png from picture where master = $1', [request.params.id]);
-      if (!row) throw new Failure('not-found', 'There is no picture of this master yet.');
-      response.type('image/png').set(SANDBOX).send(row.png);
-    };
-    run().catch(next);
+  on(router, 'glance', async ({ params, response }) => {
+    const [row] = await database.rows<{ png: Buffer }>('select png from picture where master = $1', [params['id']]);
+    if (!row) throw new Failure('not-found', 'There is no picture of this master yet.');
+    response.set(SANDBOX).send(row.png);
   });
 
   on(router, 'newMaster', async ({ body }) => {
@@ -83,13 +80,10 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       })),
     };
   });
-  router.get('/api/templates/:id/picture.png', (request, response, next) => {
-    const run = async () => {
-      const [row] = await database.rows<{ png: Buffer | null }>('select png from template where id = $1', [request.params.id]);
-      if (!row?.png) throw new Failure('not-found', 'There is no picture of this template.');
-      response.type('image/png').set(SANDBOX).send(row.png);
-    };
-    run().catch(next);
+  on(router, 'templatePicture', async ({ params, response }) => {
+    const [row] = await database.rows<{ png: Buffer | null }>('select png from template where id = $1', [params['id']]);
+    if (!row?.png) throw new Failure('not-found', 'There is no picture of this template.');
+    response.set(SANDBOX).send(row.png);
   });
   on(router, 'makeTemplate', async ({ params, body, request }) => {
     const master = params['id']!;
@@ -111,7 +105,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     const packed = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('matchFile', { path, name: nameOf(request), leaf }, { whose: 'upload', large: true }),
     );
-    await sendPacked(request, response, packed, 'application/octet-stream');
+    await sendPacked(request, response, packed);
   });
   on(router, 'bringIn', async ({ request }) => {
     const wishes = wishesOf(request);
@@ -154,7 +148,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     const [row] = await database.rows<{ folder: string }>('select folder from master where id = $1', [id]);
     if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
     const bytes = await compute.run('packed', { master: id, form }, { whose: id, large: true });
-    response.attachment(shelf.masterFile(row.folder)).type('application/octet-stream').set(SANDBOX).send(Buffer.from(bytes));
+    response.attachment(shelf.masterFile(row.folder)).type(FILE_TYPE).set(SANDBOX).send(Buffer.from(bytes));
   });
 
   on(router, 'addPicture', async ({ params, request }) =>
@@ -175,10 +169,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       glances.set(key, bytes, bytes.length);
     }
     // What a checksum names never changes.
-    response
-      .type('image/png')
-      .set({ ...SANDBOX, 'Cache-Control': 'private, max-age=86400, immutable' })
-      .send(Buffer.from(bytes));
+    response.set({ ...SANDBOX, 'Cache-Control': 'private, max-age=86400, immutable' }).send(Buffer.from(bytes));
   });
 
   on(router, 'solid', async ({ params, body, request, response }) => {
@@ -189,7 +180,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       packed = await compute.run('solid', body, { whose: params['id']! });
       solids.set(key, packed, packed.length);
     }
-    await sendPacked(request, response, packed, 'application/octet-stream');
+    await sendPacked(request, response, packed);
   });
 
   on(router, 'placed', async ({ params, body }) => {
@@ -304,7 +295,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     );
     // Arrays one behind the other: put together as text, since nothing here needs to look into them.
     const inside = rows.map(({ patches }) => patches.trim().slice(1, -1)).filter((text) => text.trim());
-    response.type('application/json').send(`{"patches":[${inside.join(',')}]}`);
+    response.send(`{"patches":[${inside.join(',')}]}`);
   });
 
   on(router, 'original', async ({ params, response }) => {
@@ -313,7 +304,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
       params['sha'],
     ]);
     if (!row) throw new Failure('not-found', 'This master keeps no such original.');
-    response.attachment(row.name).type('application/octet-stream').set(SANDBOX);
+    response.attachment(row.name).type(FILE_TYPE).set(SANDBOX);
     await sendChunks(response, blobChunks(database, params['sha']!));
   });
 

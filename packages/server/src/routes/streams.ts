@@ -8,7 +8,7 @@ import { on, personOf, plain } from './handle';
 const STREAMS = 512;
 
 export function streamRoutes(router: Router, workshop: Workshop): void {
-  router.get('/api/events', (request, response, next) => listen(workshop, request, response, next));
+  on(router, 'events', async ({ request, response }) => listen(workshop, request, response));
   on(router, 'here', async ({ params, body, request }) => {
     const { id, name } = personOf(request);
     const windows = body.windows.map(({ tab, master }) => ({ tab: plain(tab), master: plain(master) }));
@@ -19,12 +19,10 @@ export function streamRoutes(router: Router, workshop: Workshop): void {
 }
 
 /** A browser listens, by a name of its own (?stream=) by which it then says where its windows are. */
-function listen({ events, presence }: Workshop, request: Request, response: Response, next: (error: unknown) => void): void {
+function listen({ events, presence }: Workshop, request: Request, response: Response): void {
   if (events.count >= STREAMS)
-    return next(
-      new Failure('busy', `${STREAMS} browsers are listening already. Changes of others show once one of them is closed.`),
-    );
-  response.set({ 'Content-Type': 'text/event-stream', 'X-Accel-Buffering': 'no' });
+    throw new Failure('busy', `${STREAMS} browsers are listening already. Changes of others show once one of them is closed.`);
+  response.set('X-Accel-Buffering', 'no');
   response.flushHeaders();
   response.write('retry: 1000\n\n');
   const stop = events.listen((event) => {

@@ -1,0 +1,60 @@
+import * as z from 'zod';
+import { CopyView, Ladder, MatchView, TargetView } from '../shapes';
+import { Done, Job, LabelledBody, RecipeBody } from './parts';
+import { FILE_TYPE, route } from './route';
+
+/** Copies, from their recipe to their verdict. */
+export const COPIES = {
+  targets: route('get', '/api/targets', 'Targets and their options', null, z.object({ targets: z.array(TargetView) })),
+  carry: route(
+    'post',
+    '/api/masters/:id/carry',
+    'What becomes of the head revision in each version of a target, oldest first; writes nothing',
+    RecipeBody,
+    Ladder,
+  ),
+  copyName: route(
+    'post',
+    '/api/masters/:id/copy-name',
+    'The name that a copy would get: by the rule, and after looking at what is taken',
+    LabelledBody,
+    z.object({ wanted: z.string(), file: z.string() }),
+  ),
+  addRecipe: route(
+    'post',
+    '/api/masters/:id/copies',
+    'Keeps a recipe and derives its first copy',
+    LabelledBody,
+    z.object({ recipe: z.string(), job: z.string() }),
+  ),
+  deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
+  check: route('post', '/api/copies/:id/check', 'Checks one copy', null, Job),
+  checkAll: route('post', '/api/masters/:id/check', 'Checks all copies of a master', null, Job),
+  match: route(
+    'get',
+    '/api/copies/:id/match',
+    'A full comparison with both sides, packed: the length of the head (4 bytes, little-endian), the head as JSON, then what each part of either side says, as `leafOfMatch` reads it',
+    null,
+    MatchView,
+    [],
+    { answers: FILE_TYPE },
+  ),
+  accept: route(
+    'post',
+    '/api/copies/:id/accept',
+    'Accepts the differences until copy or master change again',
+    z.object({ by: z.string().trim().min(1).max(200), reason: z.string().trim().min(1).max(500) }),
+    z.object({ copy: CopyView }),
+  ),
+  withdraw: route('post', '/api/copies/:id/withdraw', 'Takes a copy out of the list; its file stays on the shelf', null, Done),
+  file: route(
+    'get',
+    '/api/copies/:id/file',
+    'The bytes of a copy as written; ?part= the name of a further file',
+    null,
+    z.unknown(),
+    ['part'],
+    { answers: FILE_TYPE },
+  ),
+  cancel: route('post', '/api/jobs/:id/cancel', 'Stops a job', null, Done),
+} as const;
