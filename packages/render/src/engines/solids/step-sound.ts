@@ -36,7 +36,17 @@ class Soundness {
   /** Faces whose outside is that of their surface, and the others. */
   readonly sides = { with: 0, against: 0 };
 
-  constructor(private readonly exchange: Exchange) {}
+  /** How exact the file says that its places are, in its unit; no more than what may be off at all. */
+  private readonly exact: number;
+
+  constructor(private readonly exchange: Exchange) {
+    let stated = 0;
+    for (const { kinds } of exchange.entities.values())
+      for (const { kind, values } of kinds)
+        if (kind === 'UNCERTAINTY_MEASURE_WITH_UNIT' && Array.isArray(values[0]))
+          stated = Math.max(stated, Number(values[0][1]) || 0);
+    this.exact = Math.min(OFF, stated);
+  }
 
   private tell(words: string): void {
     this.told.set(words, (this.told.get(words) ?? 0) + 1);
@@ -174,7 +184,7 @@ class Soundness {
     return [edge[1], edge[2]].some((end) => {
       const corner = this.place(refsIn(end)[0]);
       if (corner.length !== 3) return false;
-      return ways.some((far) => far && far(corner) > ROUNDED * Math.max(1, Math.hypot(...corner)));
+      return ways.some((far) => far && far(corner) > Math.max(this.exact, ROUNDED * Math.max(1, Math.hypot(...corner))));
     });
   }
 
