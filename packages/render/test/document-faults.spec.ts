@@ -11,7 +11,7 @@ const seed = Number(process.env['INKWELL_SEED'] ?? 20_261_130);
 const OUTSIDERS = [
   ['docx-parts', { docx: [90, 33] }],
   ['odt-parts', { odt: [100, 33] }],
-  ['writings', { html: [195, 60], epub: [205, 65], txt: [60, 17] }],
+  ['writings', { html: [195, 60], epub: [205, 65], txt: [60, 25] }],
 ] as const;
 
 describe('documents that other hands changed in their parts, elements and letters', () => {

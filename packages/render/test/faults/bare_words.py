@@ -121,7 +121,23 @@ TXT_FAULTS = {
     "a sign of a heading": anywhere(r"(?<=\n\n)(?=[A-Z])", lambda m: "# "),
     "struck letters": anywhere(LETTERS, lambda m: "".join(c + "\u0336" for c in m.group())),
 }
+def ended(lines, how, mark=b""):
+    """Other ends of lines in another encoding."""
+    def act(words):
+        words.whole = mark + words.text.replace("\n", lines).encode(how)
+    return act
+
+
 TXT_SAME = {
+    "big end first, and returns": ended("\r\n", "utf-16-be", b"\xfe\xff"),
+    "little end first, returns alone": ended("\r", "utf-16-le", b"\xff\xfe"),
+    "big end first, returns alone": ended("\r", "utf-16-be", b"\xfe\xff"),
+    "a mark, and returns alone": ended("\r", "utf-8", b"\xef\xbb\xbf"),
+    "returns and feeds, blanks at the ends": text(lambda t: re.sub(r"(?<=\S)(?=\n\n)", " ", t).replace("\n", "\r\n")),
+    "many line ends before": text(lambda t: "\n" * 9 + t),
+    "many last line ends": text(lambda t: t + "\n" * 20),
+    "blanks in the last line": text(lambda t: t + "   "),
+    "a mark, and line ends before": lambda words: setattr(words, "whole", b"\xef\xbb\xbf\n\n" + words.text.encode("utf-8")),
     "untouched": lambda words: None,
     "returns and feeds": text(lambda t: t.replace("\n", "\r\n")),
     "returns": text(lambda t: t.replace("\n", "\r")),

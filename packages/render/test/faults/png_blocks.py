@@ -3,7 +3,7 @@ import struct
 import zlib
 
 from outsider import Cannot
-from picture_file import File, exif, swapped_primaries
+from picture_file import camera, exif, File, swapped_primaries
 
 
 class Png(File):
@@ -252,6 +252,15 @@ PNG_FAULTS = {
     "no data": lambda png: png.drop(b"IDAT"),
 }
 PNG_SAME = {
+    "filtered by what is above": lambda png: png.set_rows(png.rows(), (2,)),
+    "filtered by both": lambda png: png.set_rows(png.rows(), (3,)),
+    "packed in haste": lambda png: png.set_rows(png.rows(), (1,), 1),
+    "in a thousand parts": lambda png: png.set_rows(png.rows(), (0, 2), 6, 1000),
+    "words in any letters": chunk(b"iTXt", b"Author\0\0\0cs\0\0" + "Žofie".encode()),
+    "packed words in any letters": chunk(b"iTXt", b"Comment\0\1\0\0\0" + zlib.compress("東の沼".encode())),
+    "words twice": lambda png: [png.put(b"tEXt", b"Comment\0" + text, b"IDAT") for text in (b"one", b"two")],
+    "a camera": chunk(b"eXIf", camera()),
+    "a camera, the other way": chunk(b"eXIf", camera(">")),
     "untouched": lambda png: None,
     "filtered otherwise": lambda png: png.set_rows(png.rows(), (0,)),
     "filtered by the left": lambda png: png.set_rows(png.rows(), (1,)),

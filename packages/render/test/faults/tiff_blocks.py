@@ -163,6 +163,45 @@ def unpacked(tiff):
     tiff.set(317, 3, 1)
 
 
+def row_size(tiff):
+    bits = tiff.value(258)[0]
+    return tiff.value(256)[0] * len(tiff.value(258)) * bits // 8
+
+
+def by_rows(count):
+    """Strips of so many rows each; 0: all rows in one."""
+    def act(tiff):
+        unpacked(tiff)
+        data = b"".join(tiff.strips)
+        rows = count or tiff.value(257)[0]
+        size = rows * row_size(tiff)
+        tiff.strips = [data[at:at + size] for at in range(0, len(data), size)]
+        tiff.set(278, 4, rows)
+    return act
+
+
+def runs(row):
+    """A row by PackBits (section 9), as what stands alone: 128 at most."""
+    return b"".join(bytes([len(row[at:at + 128]) - 1]) + row[at:at + 128] for at in range(0, len(row), 128))
+
+
+def packed_by_runs(tiff):
+    unpacked(tiff)
+    size = row_size(tiff)
+    tiff.strips = [b"".join(runs(strip[at:at + size]) for at in range(0, len(strip), size)) for strip in tiff.strips]
+    tiff.set(259, 3, 32773)
+
+
+def in_short(number):
+    """A number of two bytes instead of four (section 2)."""
+    def act(tiff):
+        kind, values = tiff.tags.get(number, (0, [1 << 20]))
+        if max(values) > 65535:
+            raise Cannot
+        tiff.set(number, 4 if kind == 3 else 3, *values)
+    return act
+
+
 TIFF_FAULTS = {
     "one value": tiff_values(one_value),
     "all values of a strip": tiff_values(lambda tiff, data: data.__setitem__(slice(None), bytes(v ^ 0x10 for v in data))),
@@ -188,6 +227,22 @@ TIFF_FAULTS = {
     "half of it": lambda tiff: tiff.strips.__setitem__(0, tiff.strips[0][: len(tiff.strips[0]) // 2]),
 }
 TIFF_SAME = {
+    "a strip a row": by_rows(1),
+    "seven rows a strip": by_rows(7),
+    "all in one strip": by_rows(0),
+    "packed by runs": packed_by_runs,
+    "packed by runs, a row a strip": both(by_rows(1), packed_by_runs),
+    "bytes the other way, all in one strip": both(other_order, by_rows(0)),
+    "its width in another kind of number": in_short(256),
+    "its height in another kind of number": in_short(257),
+    "its rows in another kind of number": in_short(278),
+    "of which paper": tag(269, 2, b"leaflet\0"),
+    "by which camera": both(tag(271, 2, b"Lantern\0"), tag(272, 2, b"17\0")),
+    "on which page": tag(285, 2, b"cover\0"),
+    "the first page of one": tag(297, 3, 0, 1),
+    "on which machine": tag(316, 2, b"by the window\0"),
+    "whose it is": tag(33432, 2, b"Ines Okoro\0"),
+    "parts together": tag(284, 3, 1),
     "untouched": lambda tiff: None,
     "bytes the other way": other_order,
     "packed harder": repacked,

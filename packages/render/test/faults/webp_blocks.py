@@ -1,8 +1,9 @@
 """Changes of WebP (RFC 9649), block by block: what shows, and what does not."""
+import io
 import struct
 
 from outsider import Cannot
-from picture_file import File, exif, swapped_primaries
+from picture_file import File, camera, exif, swapped_primaries
 
 
 class Webp(File):
@@ -68,7 +69,45 @@ WEBP_FAULTS = {
     "no picture": lambda webp: webp.chunks.remove(webp.pick(one for one in webp.chunks if one[0] in (b"VP8 ", b"VP8L"))),
     "a larger frame": lambda webp: (lambda one: one.__setitem__(1, one[1][:4] + struct.pack("<I", struct.unpack("<I", one[1][4:7] + b"\0")[0] + 20)[:3] + one[1][7:]))(webp.of(b"VP8X")),
 }
+def webp_anew(method, quality):
+    """The same dots, packed anew without loss by another library; what stands beside them stays."""
+    def act(webp):
+        from PIL import Image
+        dots, out = Image.open("a.webp"), io.BytesIO()
+        dots.load()
+        dots.save(out, "WEBP", lossless=True, exact=True, method=method, quality=quality, icc_profile=b"", exif=b"")
+        saved, at = out.getvalue(), 12
+        while saved[at:at + 4] != b"VP8L":
+            at += 8 + struct.unpack("<I", saved[at + 4:at + 8])[0] + 1 & ~1
+        size = struct.unpack("<I", saved[at + 4:at + 8])[0]
+        picture = webp.pick(one for one in webp.chunks if one[0] in (b"VP8 ", b"VP8L"))
+        picture[:] = [b"VP8L", saved[at + 8:at + 8 + size]]
+        webp.chunks = [one for one in webp.chunks if one[0] != b"ALPH"]
+    return act
+
+
+def webp_metadata(data):
+    def act(webp):
+        webp.extended(0x08)
+        webp.chunks.append([b"EXIF", data])
+    return act
+
+
+def webp_first(kind):
+    """What is said about it may stand in any order behind the picture (2.7)."""
+    def act(webp):
+        one = webp.of(kind)
+        webp.chunks.remove(one)
+        webp.chunks.append(one)
+    return act
+
+
 WEBP_SAME = {
+    **{f"packed anew, {method} and {quality}": webp_anew(method, quality) for method in (0, 1, 2, 3, 4, 5, 6) for quality in (0, 50, 100)},
+    "a camera": webp_metadata(camera()),
+    "a camera, the other way": webp_metadata(camera(">")),
+    "standing upright, the other way": webp_metadata(exif(1, ">")),
+    "words at the end": webp_first(b"XMP "),
     "untouched": lambda webp: None,
     "standing upright": webp_exif(1),
     "bytes after the end": lambda webp: setattr(webp, "after", b"\0" * 24),
