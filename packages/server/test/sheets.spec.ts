@@ -79,7 +79,7 @@ describe('a recipe', () => {
     const { targets } = (await server.call<{ targets: { id: string; options: { name: string }[] }[] }>('GET', '/api/targets'))
       .body;
     expect(targets.find(({ id }) => id === 'hpgl')!.options).toMatchObject([
-      { name: 'chord', kind: 'number', unit: 'mm', least: 0.005, most: 1 },
+      { name: 'chord', kind: 'number', unit: 'mm', min: 0.005, max: 1 },
       { name: 'pens', kind: 'choice', choices: [{ value: 'by process' }, { value: 'one pen' }] },
       { name: 'speed', kind: 'number', whole: true, unit: 'cm/s' },
     ]);
