@@ -64,6 +64,6 @@ describe('the linter', () => {
     const item = "export const isText = (item: { kind: string }) => item.kind === 'text';\n";
     expect(await says('packages/web/src/app/probe.ts', item)).toContain('Ask itemKind(item)');
     const imports = "import { flatten } from '../../geometry/flatten';\nexport const y = flatten;\n";
-    expect(await says('packages/core/src/formats/svg/declare.ts', imports)).toContain('A declaration imports zod and types');
+    expect(await says('packages/core/src/formats/svg/declare.ts', imports)).toContain('A declaration imports zod, types');
   });
 });
