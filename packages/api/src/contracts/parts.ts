@@ -12,7 +12,7 @@ export const RecipeBody = z.object({
 export type RecipeBody = z.input<typeof RecipeBody>;
 export const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
 
-export const Several = z.object({ masters: z.array(z.string().max(80)).min(1).max(500) });
+const Several = z.object({ masters: z.array(z.string().max(80)).min(1).max(500) });
 /** Descriptions of masters and of the pictures that they link to: all of them, or some by what they are about. */
 export const Described = Several.extend({ about: z.array(z.string().max(80)).min(1).max(500).optional() });
 export const Failed = z.object({ failed: z.array(z.object({ master: z.string(), message: z.string() })) });
