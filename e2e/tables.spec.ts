@@ -22,6 +22,8 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
 }) => {
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
+  // A machine that is never at rest.
+  await page.addInitScript(() => (window.requestIdleCallback = () => 0));
   await page.goto(workshop.url);
   // What comes in by then moves what is clicked.
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);

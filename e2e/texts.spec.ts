@@ -14,6 +14,8 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
 }) => {
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));
+  // A machine that is never at rest.
+  await page.addInitScript(() => (window.requestIdleCallback = () => 0));
   await page.goto(workshop.url);
   // What comes in by then moves what is clicked.
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);

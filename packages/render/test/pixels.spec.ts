@@ -1,23 +1,21 @@
-import { type Correction, type Master, type Pixels, digest, parseMark, recipeOf, wholeOf } from '@inkwell-twin/core';
+import { type Correction, type Master, type Pixels, carriesOf, digest, parseMark, recipeOf, wholeOf } from '@inkwell-twin/core';
 import { footprintHash } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
 import { copyOf, masterOf, sample, withPicture } from './workshop';
 import { mutated } from './faults/pictures';
 import { atDepth } from '../../core/test/depth';
+import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
 
 type Made = Awaited<ReturnType<typeof copyOf>>;
-describe.each([
-  ['png', {}],
-  ['png', { depth: '16' }],
-  ['png', { profile: 'Display P3' }],
-  ['jpeg', { quality: 90 }],
-  ['jpeg', { quality: 70, chroma: '4:2:0', progressive: 'yes' }],
-  ['tiff', {}],
-  ['tiff', { depth: '16', profile: 'Display P3', compression: 'lzw' }],
-  ['webp', {}],
-  ['webp', { packing: 'without loss' }],
-  ['png', { width: 131 }],
-])('a copy as %s with %j', (target, options) => {
+const RECIPES = lawRecipes('boards').filter((recipe) => 'raster' in carriesOf(recipe));
+
+it('every format of pixels names recipes', () => {
+  expect(new Set(RECIPES.map(({ target }) => target))).toEqual(
+    new Set([...formatsOf('boards')].filter((target) => 'raster' in carriesOf(recipeOf(target, {})))),
+  );
+});
+
+describe.each(RECIPES.map(({ target, options }) => [target, options] as const))('a copy as %s with %j', (target, options) => {
   it('reads back as it was written, says where it came from, and is made the same each time', async () => {
     const { master, means } = await masterOf(sample(300, 200, target !== 'jpeg'));
     const made = await copyOf(master, means, target, options);

@@ -11,6 +11,7 @@ import {
   applyPatches,
   bringInAny,
   carriesOf,
+  checkCopy,
   changesBetween,
   codecOf,
   derive,
@@ -26,6 +27,7 @@ import { nodeFormats, solidEngine } from '../src';
 import { dropKernel } from '../src/engines/solids/kernel';
 import { knob, masterOf, means, plate, time } from './part';
 import { judgedBy } from '../../core/test/judged-by';
+import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
 import { runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
@@ -49,19 +51,8 @@ const box = (by: number | string = 5): Solid['features'][number] => ({
   join: 'add',
 });
 
-/** Every target of solids, under options that carry differently. */
-const RECIPES = [
-  recipeOf('stl', {}),
-  recipeOf('stl', { encoding: 'text', unit: 'inch', up: 'y' }),
-  recipeOf('stl', { chord: 0.5, angle: 30 }),
-  recipeOf('obj', { unit: 'cm' }, { of: 'master' }),
-  recipeOf('3mf', { unit: 'inch' }, { of: 'master' }),
-  recipeOf('gltf', {}, { of: 'master' }),
-  recipeOf('gltf', { encoding: 'text' }),
-  recipeOf('step', {}, { of: 'master' }),
-  recipeOf('step', { unit: 'inch' }),
-  recipeOf('3mf', {}, { of: 'master' }, undefined, [{ feature: 'colours', take: 'left out' }]),
-];
+/** Every target of solids, under the options that it names for the laws. */
+const RECIPES = lawRecipes('solids').filter((recipe) => 'mesh' in carriesOf(recipe));
 
 describe('making solids', () => {
   it('computes parameters, drills, rounds and bevels, exactly', async () => {
@@ -206,6 +197,12 @@ describe('making solids', () => {
 });
 
 describe('copies of solids', () => {
+  it('are tried of every format that can hold them', () => {
+    expect(new Set(RECIPES.map(({ target }) => target))).toEqual(
+      new Set([...formatsOf('solids')].filter((target) => 'mesh' in carriesOf(recipeOf(target, {})))),
+    );
+  });
+
   it.each(RECIPES.map((recipe) => [`${recipe.target} ${JSON.stringify(recipe.options)}`, recipe] as const))(
     'are written, read back as they are, and the same each time: %s',
     async (_, recipe) => {
@@ -370,6 +367,44 @@ function judged(program: string, args: readonly string[], name: string, bytes: U
     rmSync(folder, { recursive: true });
   }
 }
+
+describe('as STEP', () => {
+  let step: Awaited<ReturnType<typeof derive>>;
+  const recipe = recipeOf('step', {}, { of: 'master' });
+  beforeAll(async () => {
+    step = await derive({ master, rev: 1, time }, recipe, means);
+  });
+  const words = () => new TextDecoder('latin1').decode(step.files[0]!.bytes);
+  const checked = (changed: string) => {
+    const files = [{ part: '', bytes: new TextEncoder().encode(changed) }];
+    return checkCopy({ files, intact: false, says: step.says, recipe, current: master, baseline: master }, means, true);
+  };
+
+  it.each([1, 4, 10])('numbers that were saved with fewer digits change nothing (%i)', async (seed) => {
+    let state = seed;
+    const random = () => (state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31;
+    const shaken = words().replace(/(CARTESIAN_POINT\('',\()([^,]*),([^,]*),([^,]*)\)\)/g, (_, before: string, ...ordinates) => {
+      const off = ordinates.slice(0, 3).map((one) => (Number(one) + (random() - 0.5) * 4e-7).toFixed(12));
+      return `${before}${off.join()}))`;
+    });
+    expect(shaken).not.toBe(words());
+    expect(await checked(shaken)).toMatchObject({ verdict: 'in step', differences: [] });
+  });
+
+  const CIRCLE = /(CIRCLE\('',#\d+,)([\d.E+-]+)\)/g;
+  it.each(['space', 'plane'])('a circle in the numbers of a %s that misses its corners is told', async (where) => {
+    const flat = new Set([...words().matchAll(/(#\d+) = AXIS2_PLACEMENT_2D/g)].map(([, name]) => name!));
+    let done = false;
+    const wider = words().replace(CIRCLE, (all, before: string, radius: string) => {
+      if (done || flat.has(/#\d+/.exec(before)![0]) !== (where === 'plane')) return all;
+      done = true;
+      return `${before}${Number(radius) + 0.03})`;
+    });
+    expect(done).toBe(true);
+    for (const said of [wider, wider.replace(/LENGTH_MEASURE\([^)]*\)/, 'LENGTH_MEASURE(5.)')])
+      expect((await checked(said)).verdict).toBe('touched');
+  });
+});
 
 describe('other programs', () => {
   judgedBy('admesh').it('find STL closed and of the volume that the kernel says', async () => {

@@ -545,6 +545,8 @@ def backwards(of):
 for number in range(EACH):
     put("fault", "surface-wider-alone", "step", wider_alone("CYLINDRICAL_SURFACE"), number)
     put("fault", "circle-wider-alone", "step", wider_alone("CIRCLE"), number)
+    said = re.sub(r"LENGTH_MEASURE\([^)]*\)", "LENGTH_MEASURE(5.)", wider_alone("CIRCLE"))
+    put("fault", "circle-wider-and-said-inexact", "step", said, number)
     put("fault", "face-inside-out", "step", other_way("ADVANCED_FACE"), number)
     put("fault", "edge-the-other-way", "step", other_way("ORIENTED_EDGE"), number)
     put("fault", "bound-the-other-way", "step", other_way(rnd.choice(["FACE_BOUND", "FACE_OUTER_BOUND"]) if "FACE_OUTER_BOUND" in step else "FACE_BOUND"), number)

@@ -1,3 +1,6 @@
 import type { LawRecipes } from '../../contracts/laws';
 
-export const laws: LawRecipes = [{ options: {}, of: 'master' }];
+export const laws: LawRecipes = [
+  { options: {}, of: 'master' },
+  { options: { unit: 'cm' }, of: 'master' },
+];

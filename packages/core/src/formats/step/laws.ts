@@ -1,3 +1,3 @@
 import type { LawRecipes } from '../../contracts/laws';
 
-export const laws: LawRecipes = [{ options: {}, of: 'master' }];
+export const laws: LawRecipes = [{ options: {}, of: 'master' }, { options: { unit: 'inch' } }];

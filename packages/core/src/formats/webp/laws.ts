@@ -1,3 +1,3 @@
 import type { LawRecipes } from '../../contracts/laws';
 
-export const laws: LawRecipes = [{ options: {} }];
+export const laws: LawRecipes = [{ options: {} }, { options: { packing: 'without loss' } }];

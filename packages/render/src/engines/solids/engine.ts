@@ -10,6 +10,7 @@ import {
   canonical,
   digest,
   readStl,
+  seamsOf,
 } from '@inkwell-twin/core';
 import type { Shape3D } from 'replicad';
 import { factsOf } from './facts';
@@ -17,15 +18,15 @@ import { type Kernel, withKernel } from './kernel';
 import { linesOf } from './lines';
 import { type FileShapes, fileKey, makeSolid } from './make';
 import { readShapes, writeShapes } from './step';
-import { hasBareFace, trianglesOf } from './triangles';
+import { trianglesOf } from './triangles';
 
 type Resource = ((sha: string) => Uint8Array | Promise<Uint8Array>) | undefined;
 
 /** Meshes of late, by plan and fineness; their numbers, at most. */
 const meshes = new Map<string, Mesh>();
 const MOST_NUMBERS = 30_000_000;
-/** How finely places of a file are told apart whose numbers are rounded, mm: far below what any copy is held to. */
-const ROUNDED = 1e-5;
+/** How finely places of a file are told apart whose numbers are rounded, mm, the finest first: below what any copy is held to. */
+const ROUNDED = [1e-5, 1e-4, 1e-3];
 
 function keep(key: string, mesh: Mesh): Mesh {
   meshes.set(key, mesh);
@@ -120,15 +121,19 @@ export const solidEngine: SolidEngine = {
         const { solids, told } = await readShapes(kernel, bytes, precision);
         const read = solids.map(({ shape, name, colour }) => {
           const triangles = trianglesOf(kernel, shape, how);
-          return { shape, name, colour, mesh: { ...NO_MESH, ...triangles, colour, exact: factsOf(kernel, shape) } };
+          return { name, colour, mesh: { ...NO_MESH, ...triangles, colour, exact: factsOf(kernel, shape) } };
         });
-        return { told, solids: read, isBare: read.some(({ shape }) => hasBareFace(kernel, shape)) };
+        return { told, solids: read, isClosed: read.every(({ mesh }) => seamsOf(mesh).open === 0) };
       };
-      // Numbers that were saved with fewer digits than the file says it is exact to leave gaps between edges.
       const first = await meshed();
-      const second = first.isBare ? await meshed(ROUNDED) : first;
-      const { told, solids } = second.isBare ? first : second;
-      return { told, solids: solids.map(({ name, colour, mesh }) => ({ name, colour, mesh })) };
+      let found = first;
+      // Numbers that were saved with fewer digits than the file says it is exact to leave gaps between edges.
+      for (const precision of first.told.length ? [] : ROUNDED) {
+        if (found.isClosed) break;
+        found = await meshed(precision);
+      }
+      const { told, solids } = found.isClosed ? found : first;
+      return { told, solids };
     }),
   async lines(plan, view, how, resource) {
     const sha = onlyTriangles(plan);

@@ -24,6 +24,8 @@ const SAME = 1e-9;
 
 /** How far a corner may lie off the line or the circle of its edge, of how far out it lies: what a few digits less round. */
 const ROUNDED = 1e-5;
+/** The same where the file says that it is no more exact than that. */
+const ROUGH = 1e-4;
 
 const isTrue = (value: Value | undefined): boolean => value === '.T.';
 
@@ -36,7 +38,7 @@ class Soundness {
   /** Faces whose outside is that of their surface, and the others. */
   readonly sides = { with: 0, against: 0 };
 
-  /** How exact the file says that its places are, in its unit; no more than what may be off at all. */
+  /** How exact the file says that its places are, in its unit. */
   private readonly exact: number;
 
   constructor(private readonly exchange: Exchange) {
@@ -45,7 +47,7 @@ class Soundness {
       for (const { kind, values } of kinds)
         if (kind === 'UNCERTAINTY_MEASURE_WITH_UNIT' && Array.isArray(values[0]))
           stated = Math.max(stated, Number(values[0][1]) || 0);
-    this.exact = Math.min(OFF, stated);
+    this.exact = stated;
   }
 
   private tell(words: string): void {
@@ -184,7 +186,9 @@ class Soundness {
     return [edge[1], edge[2]].some((end) => {
       const corner = this.place(refsIn(end)[0]);
       if (corner.length !== 3) return false;
-      return ways.some((far) => far && far(corner) > Math.max(this.exact, ROUNDED * Math.max(1, Math.hypot(...corner))));
+      const out = Math.max(1, Math.hypot(...corner));
+      const most = Math.max(ROUNDED * out, Math.min(this.exact, ROUGH * out));
+      return ways.some((far) => far && far(corner) > most);
     });
   }
 

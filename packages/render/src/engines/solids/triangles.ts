@@ -2,14 +2,6 @@ import { type Fineness, type Mesh, welded } from '@inkwell-twin/core';
 import type { AnyShape } from 'replicad';
 import type { Kernel } from './kernel';
 
-/** Whether the kernel found no triangles for some face of a shape that has been meshed: its edges do not meet as finely as it says. */
-export function hasBareFace({ oc }: Kernel, shape: AnyShape): boolean {
-  const nowhere = new oc.TopLoc_Location();
-  const found = shape.faces.some(({ wrapped }) => !oc.BRep_Tool.Triangulation(wrapped, nowhere, 0));
-  nowhere.delete();
-  return found;
-}
-
 /** The triangles of a shape. What it was meshed with before is forgotten: equal shapes give equal triangles. */
 export function trianglesOf(
   { oc }: Kernel,
