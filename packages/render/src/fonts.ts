@@ -6,6 +6,7 @@ import type { Font } from 'fontkit';
 import { openFont } from './carried-font';
 import { fontLibrary } from './font-library';
 import { PLAIN_LETTERS } from './plain-letters';
+import { unpackedFont } from './unpacked-font';
 
 /** Parts of the alphabet, latin first: the book asks them in this order. */
 const PARTS = ['latin', 'latin-ext', 'greek', 'cyrillic'];
@@ -38,10 +39,8 @@ export function shippedFonts(): FontBook {
     for (const part of PARTS) {
       const file = join(folder, `${home}-${part}-${bold ? 700 : 400}-${italic ? 'italic' : 'normal'}.woff`);
       if (!existsSync(file)) continue;
-      book.add(name, () => {
-        const bytes = readFileSync(file);
-        return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
-      });
+      let plain: ArrayBuffer | undefined;
+      book.add(name, () => (plain ??= Uint8Array.from(unpackedFont(readFileSync(file))).buffer));
     }
   }
   return book;

@@ -4,6 +4,8 @@ import type { Whole } from './whole';
 
 /** Letters of instructions that are read of a file, each counted as often as it is drawn. */
 const MOST = 100_000_000;
+/** Letters that are unpacked at once. */
+const PIECE = 65_536;
 /** Letters that each use counts besides. */
 const USE = 50;
 /** How deep drawings, masks and patterns may lie in each other, and states be saved. */
@@ -90,14 +92,18 @@ class Unfolding {
           'Save it again, and take that.',
         );
     }
-    let bytes: Uint8Array | Uint8ClampedArray;
+    const pieces: Buffer[] = [];
+    let length = 0;
     try {
-      bytes = lib.decodePDFRawStream(stream).getBytes(MOST - this.total + 1);
+      // Piece by piece: the library sets aside as much as it is asked for.
+      const unpacked = lib.decodePDFRawStream(stream);
+      for (let piece; length <= MOST - this.total && (piece = unpacked.getBytes(PIECE)).length; length += piece.length)
+        pieces.push(Buffer.from(piece.buffer, piece.byteOffset, piece.length));
     } catch {
       return '';
     }
-    this.add(this.total + bytes.length);
-    return Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length).toString('latin1');
+    this.add(this.total + length);
+    return Buffer.concat(pieces).toString('latin1');
   }
 
   /** Length of a drawing, the cell of a pattern, or a letter. */
