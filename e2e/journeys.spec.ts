@@ -119,7 +119,7 @@ test('3: a drawing that this project did not make comes in, and its DXF is in st
   await expect(page.getByText('each has its equal')).toBeVisible();
 });
 
-test('4: a draft outlives a killed server and is offered again, complete', async ({ page }) => {
+test('4: a draft outlives a killed server and is offered again, complete', { tag: '@long' }, async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
   await select(page, 'Trail name');
   await page.getByLabel('Wording').fill('Otter Run');

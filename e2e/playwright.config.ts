@@ -6,7 +6,6 @@ export default defineConfig({
   // Files beside each other, what is in one file after each other.
   workers: 3,
   fullyParallel: false,
-  globalSetup: './shared-folder.ts',
   // How long something takes is asked in benchmarks; here, on a machine that others share, only whether it comes about.
   expect: { timeout: 300_000 },
   // Above what single steps may wait for, so that it is a step that says what did not come about.

@@ -79,26 +79,28 @@ test(
   },
 );
 
-test('the versions of a format stand side by side, with what each costs, and the name says which was chosen', async ({
-  page,
-}) => {
-  await open(page, 'Boardwalk waymarker');
-  await page.getByRole('button', { name: 'Derive …' }).click();
-  await page.getByRole('radio', { name: 'For another program' }).click();
-  await expect(page.getByText('2004 is the oldest that keeps all that can be kept')).toBeVisible();
-  const table = page.locator('table[aria-label="What carries over"]');
-  const widths = table.locator('tr', { hasText: 'Line widths' }).locator('td');
-  await expect(widths.nth(1)).toContainText('left out');
-  await expect(widths.nth(2)).toContainText('kept');
-  await expect(table.getByRole('button', { name: '2000' })).toHaveAttribute('aria-pressed', 'true');
-  await page.getByLabel('Name it').fill('metal shop drawing');
-  await expect(page.getByText('metal_shop_drawing_r6_2000.dxf')).toBeVisible();
-  await table.getByRole('button', { name: 'R12' }).click();
-  await expect(page.getByText('metal_shop_drawing_r6_r12.dxf')).toBeVisible();
-  await page.getByRole('radio', { name: 'To deliver' }).click();
-  await page.getByLabel('Name it').fill('trail web page');
-  await expect(page.getByText('since trail_web_page_r6.svg is taken')).toBeVisible();
-});
+test(
+  'the versions of a format stand side by side, with what each costs, and the name says which was chosen',
+  { tag: '@long' },
+  async ({ page }) => {
+    await open(page, 'Boardwalk waymarker');
+    await page.getByRole('button', { name: 'Derive …' }).click();
+    await page.getByRole('radio', { name: 'For another program' }).click();
+    await expect(page.getByText('2004 is the oldest that keeps all that can be kept')).toBeVisible();
+    const table = page.locator('table[aria-label="What carries over"]');
+    const widths = table.locator('tr', { hasText: 'Line widths' }).locator('td');
+    await expect(widths.nth(1)).toContainText('left out');
+    await expect(widths.nth(2)).toContainText('kept');
+    await expect(table.getByRole('button', { name: '2000' })).toHaveAttribute('aria-pressed', 'true');
+    await page.getByLabel('Name it').fill('metal shop drawing');
+    await expect(page.getByText('metal_shop_drawing_r6_2000.dxf')).toBeVisible();
+    await table.getByRole('button', { name: 'R12' }).click();
+    await expect(page.getByText('metal_shop_drawing_r6_r12.dxf')).toBeVisible();
+    await page.getByRole('radio', { name: 'To deliver' }).click();
+    await page.getByLabel('Name it').fill('trail web page');
+    await expect(page.getByText('since trail_web_page_r6.svg is taken')).toBeVisible();
+  },
+);
 
 test('a copy that is dropped on the Desk is named and leads to its master; it does not become a master unasked', async ({
   page,

@@ -1,10 +1,11 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestInfo } from '@playwright/test';
 import pg from 'pg';
 import { freshDatabase } from '../packages/server/test/database';
+import { type Finished, finishedDemo } from '../packages/server/test/finished-demo';
 import { freePort } from '../scripts/lib/postgres.mjs';
 
 /** Milliseconds after which a server that has not started never will. */
@@ -12,13 +13,6 @@ const HANG = 600_000;
 
 /** What a workshop begins with: nothing, the drawings of the demo, or all of the demo. */
 type Demo = false | true | 'yes';
-
-/** A demo that is loaded, derived and checked: tests begin with a copy of it. */
-interface Finished {
-  /** Its database, which nobody is connected to. */
-  readonly database: string;
-  readonly shelf: string;
-}
 
 /** A server and a worker of its own on a database and a shelf of its own, which a test can kill and start again. */
 export class TestWorkshop {
@@ -59,36 +53,29 @@ export class TestWorkshop {
     }));
   }
 
-  /** The demo with all work of it done: whoever needs it first makes it, the others wait. */
-  private static async finished(demo: Demo): Promise<Finished> {
-    const folder = join(process.env['INKWELL_JOURNEYS']!, `demo ${demo}`);
-    const note = join(folder, 'finished.json');
-    if (!mkdirSync(folder, { recursive: true })) {
-      while (!existsSync(note)) await new Promise((done) => setTimeout(done, 200));
-      return JSON.parse(readFileSync(note, 'utf8')) as Finished;
-    }
-    const workshop = new TestWorkshop(await freshDatabase('demo'), await freePort(), demo);
-    await workshop.start();
-    const client = new pg.Client({ connectionString: workshop.database.owner });
-    await client.connect();
-    const last = demo === 'yes' ? 'demo small' : 'demo';
-    for (let quiet = 0; quiet < 3; await new Promise((done) => setTimeout(done, 500))) {
-      const { rows } = await client.query(
-        `select exists (select from setting where name = $1 and value = 'loaded') and not exists (
-           select from pgboss.job where state < 'completed' and name in ('small', 'large')) as done`,
-        [last],
-      );
-      quiet = rows[0].done ? quiet + 1 : 0;
-    }
-    await client.end();
-    await workshop.kill('SIGTERM');
-    const shelf = join(folder, 'shelf');
-    cpSync(workshop.shelf, shelf, { recursive: true, preserveTimestamps: true });
-    workshop.clear();
-    const finished: Finished = { database: workshop.database.owner, shelf };
-    writeFileSync(`${note}.part`, JSON.stringify(finished));
-    renameSync(`${note}.part`, note);
-    return finished;
+  /** The demo with all work of it done. */
+  private static finished(demo: Demo): Promise<Finished> {
+    return finishedDemo(demo === 'yes' ? 'whole' : 'drawings', async (folder) => {
+      const workshop = new TestWorkshop(await freshDatabase('demo'), await freePort(), demo);
+      await workshop.start();
+      const client = new pg.Client({ connectionString: workshop.database.owner });
+      await client.connect();
+      const last = demo === 'yes' ? 'demo small' : 'demo';
+      for (let quiet = 0; quiet < 3; await new Promise((done) => setTimeout(done, 500))) {
+        const { rows } = await client.query(
+          `select exists (select from setting where name = $1 and value = 'loaded') and not exists (
+             select from pgboss.job where state < 'completed' and name in ('small', 'large')) as done`,
+          [last],
+        );
+        quiet = rows[0].done ? quiet + 1 : 0;
+      }
+      await client.end();
+      await workshop.kill('SIGTERM');
+      const shelf = join(folder, 'shelf');
+      cpSync(workshop.shelf, shelf, { recursive: true, preserveTimestamps: true });
+      workshop.clear();
+      return { database: workshop.database.owner, shelf };
+    });
   }
 
   private async started(): Promise<this> {

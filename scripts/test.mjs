@@ -54,7 +54,6 @@ async function jest(which, env, folder) {
   const report = join(folder, 'jest.json');
   await run(
     [
-      '--enable-source-maps',
       'node_modules/jest/bin/jest.js',
       '--maxWorkers=3',
       ...(match ? ['--testNamePattern', match] : []),
@@ -65,7 +64,6 @@ async function jest(which, env, folder) {
       ...env,
       INKWELL_REPORT: report,
       INKWELL_MATCH: match ?? '',
-      NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --enable-source-maps`,
     },
   );
   if (existsSync(report)) results.push(...JSON.parse(readFileSync(report, 'utf8')));
@@ -137,7 +135,7 @@ async function main() {
   const folder = mkdtempSync(join(root, '.tmp/run-'));
   const seed = process.env.INKWELL_SEED ?? (long ? new Date().toISOString().slice(0, 10).replaceAll('-', '') : undefined);
   if (seed) say(`seed ${seed}: INKWELL_SEED=${seed} draws the same cases again`);
-  const depth = { ...(seed ? { INKWELL_SEED: seed } : {}), ...(long ? { INKWELL_DEPTH: 'long' } : {}) };
+  const depth = { ...(seed ? { INKWELL_SEED: seed } : {}), ...(long ? { INKWELL_DEPTH: 'long' } : {}), INKWELL_SHARED: folder };
   try {
     if (only === 'unit') return await jest(FILES.unit, depth, folder);
     await ensureDebian('needed', say);

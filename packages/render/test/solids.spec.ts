@@ -28,7 +28,7 @@ import { dropKernel } from '../src/engines/solids/kernel';
 import { knob, masterOf, means, plate, time } from './part';
 import { judgedBy } from '../../core/test/judged-by';
 import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
-import { runs } from '../../core/test/depth';
+import { atDepth, runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
 const LOOK = { chord: 0.05, angle: 12 };
@@ -380,7 +380,7 @@ describe('as STEP', () => {
     return checkCopy({ files, intact: false, says: step.says, recipe, current: master, baseline: master }, means, true);
   };
 
-  it.each([1, 4, 10])('numbers that were saved with fewer digits change nothing (%i)', async (seed) => {
+  it.each(atDepth([4], [1, 4, 10]))('numbers that were saved with fewer digits change nothing (%i)', async (seed) => {
     let state = seed;
     const random = () => (state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31;
     const shaken = words().replace(/(CARTESIAN_POINT\('',\()([^,]*),([^,]*),([^,]*)\)\)/g, (_, before: string, ...ordinates) => {

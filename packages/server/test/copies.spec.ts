@@ -10,7 +10,7 @@ import { TestServer, until } from './harness';
 let server: TestServer;
 let waymarker: string;
 beforeAll(async () => {
-  server = await TestServer.open('copies', true);
+  server = await TestServer.withDemo('copies');
   await server.idle();
   waymarker = Desk.parse((await server.call('GET', '/api/desk')).body).masters[0]!.id;
 });
@@ -67,7 +67,7 @@ describe('the Desk', () => {
     // The header of the picture states its size.
     expect(Buffer.from(await answer.arrayBuffer()).readUInt32BE(16)).toBeLessThanOrEqual(480);
     await server.stop();
-    await server.start(true);
+    await server.start({ demo: 'drawings' });
     await server.idle();
     expect(Desk.parse((await server.call('GET', '/api/desk')).body)).toMatchObject({ total: 2, next: null });
   });

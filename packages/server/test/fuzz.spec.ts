@@ -12,7 +12,7 @@ const SEED = Number(process.env['INKWELL_SEED'] ?? 20261125);
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('fuzz', true);
+  server = await TestServer.withDemo('fuzz');
   await server.idle();
 });
 afterAll(() => server.close());

@@ -42,7 +42,7 @@ it('a file whose writer was cut off before it was on record is ours, however man
   ).body;
   await server.idle();
   await server.stop();
-  await server.start(false, false);
+  await server.start({ works: false });
   const folder = join(server.shelf, 'half_written');
   const standing = () => readPackage(readFileSync(join(folder, 'half_written.inkwell')));
   await rename(id, 1, 'Second');

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -7,6 +7,7 @@ import { NAME_HEADER, PERSON_HEADER, readMatch } from '@inkwell-twin/api';
 import { type Drawing, type Master, type Step, journalHashes, kindById } from '@inkwell-twin/core';
 import { Workshop, createApp } from '../src';
 import { freshDatabase } from './database';
+import { finishedDemo } from './finished-demo';
 
 /** Who asks in a test unless it says otherwise. */
 export const INES = { id: 'ines-okoro-1', name: 'Ines Okoro' };
@@ -33,9 +34,24 @@ export class TestServer {
   ) {}
 
   /** @param hands threads of each kind: a thread costs a second, and most tests ask one thing after the other */
-  static async open(name: string, demo = false, hands = 1): Promise<TestServer> {
+  static async open(name: string, hands = 1): Promise<TestServer> {
     const made = new TestServer(await freshDatabase(name), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')), hands);
-    await made.start(demo);
+    await made.start();
+    return made;
+  }
+
+  /** With the drawings of the demo, and all work of them done. */
+  static async withDemo(name: string): Promise<TestServer> {
+    const { database, shelf } = await finishedDemo('drawings', async (folder) => {
+      const first = new TestServer(await freshDatabase('demo'), join(folder, 'shelf'), 1);
+      await first.start({ demo: 'drawings' });
+      await first.idle();
+      await first.stop();
+      return { database: first.database.owner, shelf: first.shelf };
+    });
+    const made = new TestServer(await freshDatabase(name, database), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')), 1);
+    cpSync(shelf, made.shelf, { recursive: true, preserveTimestamps: true });
+    await made.start();
     return made;
   }
 
@@ -47,7 +63,7 @@ export class TestServer {
   }
 
   /** @param works whether jobs are done; without, they wait */
-  async start(demo = false, works = true): Promise<void> {
+  async start({ demo, works = true }: { demo?: 'drawings'; works?: boolean } = {}): Promise<void> {
     const settings = {
       database: this.database.app,
       shelf: this.shelf,
@@ -56,7 +72,7 @@ export class TestServer {
       hands: this.hands,
     };
     this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
-    if (demo) await this.workshop.loadDemo('drawings');
+    if (demo) await this.workshop.loadDemo(demo);
     this.server = await new Promise<Server>((done) => {
       const server = createApp(this.workshop, null).listen(0, '127.0.0.1', () => done(server));
     });

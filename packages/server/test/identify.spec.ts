@@ -6,7 +6,7 @@ import { TestServer } from './harness';
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('identify', true);
+  server = await TestServer.withDemo('identify');
   await server.idle();
 });
 afterAll(() => server.close());

@@ -16,14 +16,14 @@ import { TestServer, until } from './harness';
 const MANY = atDepth(12, 24);
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('jobs', false, 2);
+  server = await TestServer.open('jobs', 2);
 });
 afterAll(() => server.close());
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
 const restart = async (works: boolean) => {
   await server.stop();
-  await server.start(false, works);
+  await server.start({ works });
 };
 /** Hands beside a server that has none, so that nothing of what they do goes unheard. */
 const hands = async () => {

@@ -24,7 +24,7 @@ beforeAll(async () => {
   await migrate(database.owner);
   server = await TestServer.on({ owner: database.owner, app: database.url }, join(folder, 'shelf'));
   await server.stop();
-  await server.start(false, false);
+  await server.start({ works: false });
 });
 afterAll(async () => {
   for (const worker of workers) worker.kill('SIGKILL');

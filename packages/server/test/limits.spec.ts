@@ -6,7 +6,7 @@ import { TestServer, until } from './harness';
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('limits', false, 2);
+  server = await TestServer.open('limits', 2);
 });
 afterAll(() => server.close());
 

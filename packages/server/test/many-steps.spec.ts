@@ -5,7 +5,7 @@ import { BRAM, TestServer } from './harness';
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('many_steps', false, 2);
+  server = await TestServer.open('many_steps', 2);
 });
 afterAll(() => server.close());
 

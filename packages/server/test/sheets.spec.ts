@@ -6,7 +6,7 @@ import { TestServer, until } from './harness';
 let server: TestServer;
 let leaflet: string;
 beforeAll(async () => {
-  server = await TestServer.open('sheets', true);
+  server = await TestServer.withDemo('sheets');
   await server.idle();
   leaflet = Desk.parse((await server.call('GET', '/api/desk')).body).masters.find(({ title }) => title === 'Fen map leaflet')!.id;
 });

@@ -5,7 +5,7 @@ import { BRAM, INES, TestServer, type Who } from './harness';
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.open('together', false, 2);
+  server = await TestServer.open('together', 2);
 });
 afterAll(() => server.close());
 

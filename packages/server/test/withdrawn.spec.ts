@@ -14,7 +14,7 @@ const view = async (id: string) => MasterView.parse((await server.call('GET', `/
 const derive = (id: string, label: string) => server.call('POST', `/api/masters/${id}/copies`, { target: 'svg', label });
 const restart = async (works: boolean) => {
   await server.stop();
-  await server.start(false, works);
+  await server.start({ works });
 };
 /** A master with one copy, and nobody there to do jobs. */
 async function oneCopy(title: string) {
