@@ -2,7 +2,7 @@ import { hasher } from '../src/base/bytes/hasher';
 import { alignBlocks } from '../src/content/prose/align';
 import { compareProse } from '../src/content/prose/compare';
 import { digestProse } from '../src/content/prose/digest';
-import { tidyBlocks } from '../src/content/prose/lists';
+import { normaliseBlocks } from '../src/content/prose/lists';
 import { ListCounter, numbersOf } from '../src/evaluate/texts/lists';
 import {
   type ProseBlock,
@@ -12,7 +12,7 @@ import {
   plainSpan,
   plainWords,
 } from '../src/content/prose/prose';
-import { tidySpans } from '../src/content/prose/tidy';
+import { normaliseSpans } from '../src/content/prose/normalise';
 import { wordDiff } from '../src/content/prose/word-diff';
 import { countWords, tokensOf } from '../src/content/prose/words';
 import { PROSE_KEPT } from '../src/formats/texts/carries';
@@ -21,7 +21,7 @@ import { atDepth } from './depth';
 
 const p = (text: string, rest: Partial<ProseWords> = {}): ProseWords => ({ ...plainWords([plainSpan(text)]), ...rest });
 const span = (text: string, rest: Partial<ProseSpan> = {}): ProseSpan => ({ ...plainSpan(text), ...rest });
-const body = (...blocks: ProseBlock[]): ProseBody => ({ language: 'en', blocks: tidyBlocks(blocks), pictures: {} });
+const body = (...blocks: ProseBlock[]): ProseBody => ({ language: 'en', blocks: normaliseBlocks(blocks), pictures: {} });
 const table = (rows: string[][], head = true, caption = ''): ProseBlock => ({
   block: 'table',
   head,
@@ -276,27 +276,27 @@ describe('what says the same is written the same way', () => {
     ['blanks about an end of a line', [span('a\nb')], [span('a  \n  b')]],
     ['nothing', [], [span(' '), span('\n')]],
   ])('%s', (_, a, b) => {
-    expect(tidySpans(b)).toEqual(tidySpans(a));
+    expect(normaliseSpans(b)).toEqual(normaliseSpans(a));
     expect(key(body({ ...p(''), spans: b }))).toBe(key(body({ ...p(''), spans: a })));
   });
 
   it('but a blank that does not break is one that does not', () => {
-    expect(tidySpans([span('a\u00a0b')])).not.toEqual(tidySpans([span('a b')]));
+    expect(normaliseSpans([span('a\u00a0b')])).not.toEqual(normaliseSpans([span('a b')]));
   });
 
   it('lists: no deeper than they can be, numbered as they would be, and nothing goes on with nothing', () => {
     const item = (level: number, start: number | null = null, role: ProseWords['role'] = 'numbered') =>
       p('x', { role, level, start });
     expect(
-      tidyBlocks([item(3), item(3), item(1, 1), item(0, 2)]).map((one) => ('level' in one ? [one.level, one.start] : [])),
+      normaliseBlocks([item(3), item(3), item(1, 1), item(0, 2)]).map((one) => ('level' in one ? [one.level, one.start] : [])),
     ).toEqual([
       [0, null],
       [1, null],
       [1, 1],
       [0, null],
     ]);
-    expect(tidyBlocks([p('x', { role: 'continued' })])[0]).toMatchObject({ role: 'body' });
-    expect(tidyBlocks([p(' '), p('a')]).length).toBe(1);
+    expect(normaliseBlocks([p('x', { role: 'continued' })])[0]).toMatchObject({ role: 'body' });
+    expect(normaliseBlocks([p(' '), p('a')]).length).toBe(1);
   });
 
   it('numbers count by level, and begin anew after what is no item', () => {

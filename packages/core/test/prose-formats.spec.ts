@@ -9,7 +9,7 @@ import {
   plainSpan,
   plainWords,
 } from '../src/content/prose/prose';
-import { tidyBlocks } from '../src/content/prose/lists';
+import { normaliseBlocks } from '../src/content/prose/lists';
 import { Numbering } from '../src/formats/docx/numbering';
 import { Styles as DocxStyles } from '../src/formats/docx/read-styles';
 import { readDocx } from '../src/formats/docx/read';
@@ -26,7 +26,7 @@ import { writeTxt } from '../src/formats/txt/write';
 const tree = (xml: string) => xmlTree(strToU8(xml), 'part.xml');
 const p = (text: string, rest: Partial<ProseWords> = {}): ProseWords => ({ ...plainWords([plainSpan(text)]), ...rest });
 const span = (text: string, rest: Partial<ProseSpan> = {}): ProseSpan => ({ ...plainSpan(text), ...rest });
-const body = (...blocks: ProseBlock[]): ProseBody => ({ language: 'en', blocks: tidyBlocks(blocks), pictures: {} });
+const body = (...blocks: ProseBlock[]): ProseBody => ({ language: 'en', blocks: normaliseBlocks(blocks), pictures: {} });
 const html = (...blocks: ProseBlock[]) =>
   htmlOfText(body(...blocks), { source: (word) => `${word}.png`, prefix: 'x-', epub: false });
 

@@ -14,7 +14,7 @@ export async function bringInPicture(
 ): Promise<ReadMaster> {
   const facts = await pictures!.facts(bytes);
   // What is damaged further on is found now, not when a copy is made.
-  await pictures!.glance(bytes, 64);
+  await pictures!.thumbnail(bytes, 64);
   return masterOfPicture(bytes, name, facts);
 }
 

@@ -1,6 +1,6 @@
 import type { DemoPart } from '@inkwell-twin/demo';
 import { Compute } from './compute/compute';
-import { Hands } from './compute/hands';
+import { KeyedCompute } from './compute/keyed-compute';
 import { CONNECTIONS, THREADS } from './database/connections';
 import { Database } from './database/database';
 import { Events } from './events';
@@ -29,7 +29,7 @@ export interface WorkshopSettings {
   /** Whether this process does jobs too; `npm start` has processes of their own for them. */
   readonly works: boolean;
   /** Threads for what somebody waits for; of one alone, what is small waits for what is large. */
-  readonly hands?: number;
+  readonly concurrency?: number;
 }
 
 /**
@@ -45,7 +45,7 @@ export class Workshop {
   /** For what someone waits for. */
   readonly compute: Compute;
   /** Steps and updates have threads of their own, so that no comparison holds them up. */
-  readonly journal: Hands;
+  readonly journal: KeyedCompute;
   /** What the Desk says above its rows; every word of a change makes it forget. */
   readonly summary = new Remembered(() => summaryOf(this.database), SUMMARY_AGE);
   private readonly runner: JobRunner | undefined;
@@ -73,13 +73,13 @@ export class Workshop {
       },
       (word) => this.presence.hear(word),
     );
-    this.compute = new Compute(settings, settings.hands ?? THREADS.server);
-    this.journal = new Hands(settings, settings.hands ?? THREADS.journal);
+    this.compute = new Compute(settings, settings.concurrency ?? THREADS.server);
+    this.journal = new KeyedCompute(settings, settings.concurrency ?? THREADS.journal);
     if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
   }
 
   loadDemo(part: DemoPart): Promise<void> {
-    return this.compute.run('loadDemo', { part }, { whose: 'demo', limit: 300 });
+    return this.compute.run('loadDemo', { part }, { queueKey: 'demo', limit: 300 });
   }
 
   /** Watches the shelf, and asks for a look at what changed there and in the records while this server was not here. */
@@ -97,18 +97,18 @@ export class Workshop {
       (folder, file) => void this.noticed(folder, file).catch((error) => this.closed || this.log('shelf', error)),
     );
     const { jobs } = this;
-    const found = await this.compute.run('changed', {}, { whose: 'shelf' });
+    const found = await this.compute.run('changed', {}, { queueKey: 'shelf' });
     for (const master of found.unknown) await jobs.stand(master);
     for (const { master, ids } of found.copies) await jobs.check(master, ids);
     for (const master of found.files) await jobs.writeFile(master);
-    for (const master of found.outside) await this.compute.run('outsideLook', { master }, { whose: 'shelf' });
+    for (const master of found.outside) await this.compute.run('outsideLook', { master }, { queueKey: 'shelf' });
     for (const master of found.pictures) await jobs.picture(master);
     for (const { master } of await this.database.rows<{ master: string }>(
       "select distinct master from sidecar where state <> 'none'",
     ))
-      await this.compute.run('sidecarStand', { master }, { whose: 'shelf' });
+      await this.compute.run('sidecarStand', { master }, { queueKey: 'shelf' });
     for (const { master } of await this.database.rows<{ master: string }>('select distinct master from link'))
-      await this.compute.run('linksStand', { master }, { whose: 'shelf' });
+      await this.compute.run('linksStand', { master }, { queueKey: 'shelf' });
   }
 
   private async noticed(folder: string, file: string): Promise<void> {
@@ -119,26 +119,26 @@ export class Workshop {
     );
     for (const row of rows)
       // What our own hands just wrote and checked is no news.
-      if ((await this.compute.run('stamps', { folder, files: namesOf(row) }, { whose: 'shelf' })) !== row.file_stamp)
+      if ((await this.compute.run('stamps', { folder, files: namesOf(row) }, { queueKey: 'shelf' })) !== row.file_stamp)
         await this.jobs.check(row.master, [row.id], undefined, file);
     for (const { master } of await this.database.rows<{ master: string }>(
       `select distinct master from link where file = $1 or position('/' || $1 || '/' in '/' || link) > 0`,
       [file],
     ))
-      await this.compute.run('linksStand', { master }, { whose: 'shelf' });
+      await this.compute.run('linksStand', { master }, { queueKey: 'shelf' });
     if (file === this.shelf.sidecarFile(folder))
       for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
-        await this.compute.run('sidecarStand', { master: id }, { whose: 'shelf' });
+        await this.compute.run('sidecarStand', { master: id }, { queueKey: 'shelf' });
     if (file.endsWith('.xmp'))
       for (const { master } of await this.database.rows<{ master: string }>(
         // A description may have come beside a picture that had none.
         `select distinct master from link where starts_with($1, regexp_replace(file, '\\.[^.]*$', '') || '.') and state <> 'missing'`,
         [file],
       ))
-        await this.compute.run('sidecarStand', { master }, { whose: 'shelf' });
+        await this.compute.run('sidecarStand', { master }, { queueKey: 'shelf' });
     if (file !== this.shelf.masterFile(folder)) return;
     for (const { id } of await this.database.rows<{ id: string }>('select id from master where folder = $1', [folder]))
-      await this.compute.run('outsideLook', { master: id }, { whose: 'shelf' });
+      await this.compute.run('outsideLook', { master: id }, { queueKey: 'shelf' });
   }
 
   async checkAll(master: string): Promise<string> {

@@ -2,14 +2,14 @@ import { BoundedCache } from '../src/compute/cache';
 import { FairQueue } from '../src/compute/fair-queue';
 
 /** Work that ends when it is told to. */
-function bench(hands: number) {
-  const queue = new FairQueue(hands);
+function bench(concurrency: number) {
+  const queue = new FairQueue(concurrency);
   const begun: string[] = [];
   const ends = new Map<string, () => void>();
   return {
     begun,
-    ask: (whose: string, name: string, large = false) =>
-      queue.run(whose, large, async () => {
+    ask: (queueKey: string, name: string, large = false) =>
+      queue.run(queueKey, large, async () => {
         begun.push(name);
         await new Promise<void>((done) => ends.set(name, done));
         return name;

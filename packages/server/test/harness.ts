@@ -30,12 +30,12 @@ export class TestServer {
   private constructor(
     readonly database: { owner: string; app: string },
     readonly shelf: string,
-    private readonly hands: number,
+    private readonly concurrency: number,
   ) {}
 
-  /** @param hands threads of each kind: a thread costs a second, and most tests ask one thing after the other */
-  static async open(name: string, hands = 1): Promise<TestServer> {
-    const made = new TestServer(await freshDatabase(name), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')), hands);
+  /** @param concurrency threads of each kind: a thread costs a second, and most tests ask one thing after the other */
+  static async open(name: string, concurrency = 1): Promise<TestServer> {
+    const made = new TestServer(await freshDatabase(name), mkdtempSync(join(tmpdir(), 'inkwell-shelf-')), concurrency);
     await made.start();
     return made;
   }
@@ -69,7 +69,7 @@ export class TestServer {
       shelf: this.shelf,
       uploads: `${this.shelf}-uploads`,
       works,
-      hands: this.hands,
+      concurrency: this.concurrency,
     };
     this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
     if (demo) await this.workshop.loadDemo(demo);

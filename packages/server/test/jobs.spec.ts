@@ -26,7 +26,7 @@ const restart = async (works: boolean) => {
   await server.start({ works });
 };
 /** Hands beside a server that has none, so that nothing of what they do goes unheard. */
-const hands = async () => {
+const lanes = async () => {
   const { database: url } = server.workshop.settings;
   const database = new Database(url, 4);
   const compute = new Compute(server.workshop.settings, 2);
@@ -71,7 +71,7 @@ describe('a job', () => {
     for (const id of ids) await server.call('POST', `/api/masters/${id}/check`);
     const asked = await server.workshop.database.rows<{ now: Date }>('select now()');
     const events: (EventView & { kind: 'job' })[] = [];
-    // Both hands are busy with that many copies each; the question comes while they are at their first ones.
+    // Both lanes are busy with that many copies each; the question comes while they are at their first ones.
     const wanted = new Promise<string>((done, fail) => {
       server.workshop.events.listen((event) => {
         if (event.kind !== 'job') return;
@@ -81,12 +81,12 @@ describe('a job', () => {
           derive(ids[0]!, 'wanted now').then(({ body }) => done(body.job), fail);
       });
     });
-    const work = await hands();
+    const work = await lanes();
     const job = await wanted;
     await server.idle();
     await until(async () => events.some(({ id, state }) => id === job && state === 'done'), 'word of the copy');
     const begun = events.findIndex(({ id }) => id === job);
-    // A hand left what it was at, and the rest of that went back on the list, as a job of its own that was done later.
+    // A lane left what it was at, and the rest of that went back on the list, as a job of its own that was done later.
     const seen = new Set(events.slice(0, begun).map(({ id }) => id));
     const later = events
       .slice(begun)

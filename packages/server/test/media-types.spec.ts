@@ -18,7 +18,7 @@ it('each answer is of the media type that its contract names, and what goes wron
   await server.idle();
   const { copies } = MasterView.parse((await server.call('GET', `/api/masters/${id}`)).body);
   const asked = {
-    glance: `/api/masters/${id}/picture.png`,
+    thumbnail: `/api/masters/${id}/picture.png`,
     master: `/api/masters/${id}`,
     revision: `/api/masters/${id}/revisions/1`,
     package: `/api/masters/${id}/package`,

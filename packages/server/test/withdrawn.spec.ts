@@ -64,7 +64,7 @@ describe('a copy that is withdrawn', () => {
     const { recipe } = (await view(id)).copies[0]!;
     expect((await server.call('POST', `/api/copies/${copy}/withdraw`)).status).toBe(200);
     // As by a process that has read the recipe before: it asks once more before anything is written.
-    await expect(server.workshop.compute.run('derive', { master: id, recipe }, { whose: id })).rejects.toMatchObject({
+    await expect(server.workshop.compute.run('derive', { master: id, recipe }, { queueKey: id })).rejects.toMatchObject({
       code: 'withdrawn',
     });
     await restart(true);

@@ -55,7 +55,7 @@ export const MASTERS = {
   templatePicture: route('get', '/api/templates/:id/picture.png', 'A picture of a template', null, z.unknown(), [], {
     answers: PNG_TYPE,
   }),
-  glance: route('get', '/api/masters/:id/picture.png', 'A small picture of a master as it is now', null, z.unknown(), [], {
+  thumbnail: route('get', '/api/masters/:id/picture.png', 'A small picture of a master as it is now', null, z.unknown(), [], {
     answers: PNG_TYPE,
   }),
   makeTemplate: route(

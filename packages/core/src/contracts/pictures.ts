@@ -61,7 +61,7 @@ export interface PictureEngine {
   /** The first picture of a file, turned and in sRGB. @throws as `facts` */
   readonly pixels: (bytes: Uint8Array, depth: 8 | 16) => Promise<Pixels>;
   /** The first picture of a file made small, turned and in sRGB; all of the file is read. @param most pixels of the longer side */
-  readonly glance: (bytes: Uint8Array, most: number) => Promise<Pixels>;
+  readonly thumbnail: (bytes: Uint8Array, most: number) => Promise<Pixels>;
   /** As `pixels`, of any size: in bands where there are too many to be held. @throws as `facts` */
   readonly rows: (bytes: Uint8Array, depth: 8 | 16) => Promise<Rows>;
   /** Rows and what is said of them. @throws as `facts` */

@@ -142,7 +142,7 @@ export async function rows(bytes: Uint8Array, depth: 8 | 16): Promise<Rows> {
 }
 
 /** @throws as `facts` */
-export async function glance(bytes: Uint8Array, most: number): Promise<Pixels> {
+export async function thumbnail(bytes: Uint8Array, most: number): Promise<Pixels> {
   if (isBmp(bytes)) return shrunk(fromPixels(bmpPixels(bytes, WHOLE_LIMIT)), most);
   await facts(bytes);
   return shrunk(opened(bytes).autoOrient(), most);

@@ -9,7 +9,7 @@ const make = () => import('./make');
 export const pictureEngine: PictureEngine = {
   facts: async (bytes) => (await open()).facts(bytes),
   pixels: async (bytes, depth) => (await open()).pixels(bytes, depth),
-  glance: async (bytes, most) => (await open()).glance(bytes, most),
+  thumbnail: async (bytes, most) => (await open()).thumbnail(bytes, most),
   rows: async (bytes, depth) => (await open()).rows(bytes, depth),
   raster: async (bytes) => (await open()).raster(bytes),
   laidDown: async (rows) => (await make()).laidDown(rows),

@@ -26,7 +26,7 @@ function workerFile(): string {
 
 /** For whom a piece of work is, and how heavy it is. */
 interface Turn {
-  readonly whose: string;
+  readonly queueKey: string;
   readonly large?: boolean;
   readonly signal?: AbortSignal;
   /** Seconds of work; TIME_LIMIT unless said. */
@@ -40,13 +40,13 @@ export class Compute {
   private readonly pool: Piscina;
   private readonly queue: FairQueue;
 
-  constructor(settings: EngineSettings, hands: number) {
-    this.queue = new FairQueue(hands);
+  constructor(settings: EngineSettings, concurrency: number) {
+    this.queue = new FairQueue(concurrency);
     this.pool = new Piscina({
       filename: workerFile(),
       // A thread takes a second to load: it starts when it is first asked for.
       minThreads: 0,
-      maxThreads: hands,
+      maxThreads: concurrency,
       idleTimeout: 120_000,
       workerData: settings,
       // Waiting for work, a thread still has to notice that its connections to the database were lost.
@@ -58,7 +58,7 @@ export class Compute {
   /** @throws Failure `too-long` or `too-large` when the task outgrew its limits, `cancelled`, or what the task failed with */
   run<K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[1], turn: Turn): Promise<Answer<K>> {
     const work = () => this.work(task, input, turn);
-    return this.queue.run(turn.whose, turn.large ?? false, work) as Promise<Answer<K>>;
+    return this.queue.run(turn.queueKey, turn.large ?? false, work) as Promise<Answer<K>>;
   }
 
   private async work(task: string, input: unknown, { signal, limit = TIME_LIMIT }: Turn): Promise<unknown> {

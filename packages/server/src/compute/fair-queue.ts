@@ -19,27 +19,27 @@ export class FairQueue {
   private running = 0;
   private runningLarge = 0;
 
-  constructor(private readonly hands: number) {}
+  constructor(private readonly concurrency: number) {}
 
   /** @param whose for whom it is, for instance a master */
-  run<T>(whose: string, large: boolean, work: () => Promise<T>): Promise<T> {
+  run<T>(queueKey: string, large: boolean, work: () => Promise<T>): Promise<T> {
     return new Promise<T>((done, fail) => {
-      const list = this.waiting.get(whose) ?? [];
+      const list = this.waiting.get(queueKey) ?? [];
       list.push({ large, start: () => work().then(done, fail) });
-      if (list.length === 1) this.waiting.set(whose, list);
+      if (list.length === 1) this.waiting.set(queueKey, list);
       this.next();
     });
   }
 
   private next(): void {
-    while (this.running < this.hands) {
-      const whose = this.whoIsNext();
-      if (whose === undefined) return;
-      const list = this.waiting.get(whose)!;
+    while (this.running < this.concurrency) {
+      const queueKey = this.whoIsNext();
+      if (queueKey === undefined) return;
+      const list = this.waiting.get(queueKey)!;
       const { large, start } = list.shift()!;
-      if (!list.length) this.waiting.delete(whose);
-      this.turns.delete(whose);
-      this.turns.set(whose, ++this.turn);
+      if (!list.length) this.waiting.delete(queueKey);
+      this.turns.delete(queueKey);
+      this.turns.set(queueKey, ++this.turn);
       if (this.turns.size > REMEMBERED) this.turns.delete(this.turns.keys().next().value!);
       this.running++;
       if (large) this.runningLarge++;
@@ -54,10 +54,10 @@ export class FairQueue {
   private whoIsNext(): string | undefined {
     let found: string | undefined;
     let longest = Infinity;
-    for (const [whose, [first]] of this.waiting) {
-      if (first!.large && this.hands > 1 && this.runningLarge >= this.hands - 1) continue;
-      const last = this.turns.get(whose) ?? 0;
-      if (last < longest) [found, longest] = [whose, last];
+    for (const [queueKey, [first]] of this.waiting) {
+      if (first!.large && this.concurrency > 1 && this.runningLarge >= this.concurrency - 1) continue;
+      const last = this.turns.get(queueKey) ?? 0;
+      if (last < longest) [found, longest] = [queueKey, last];
     }
     return found;
   }

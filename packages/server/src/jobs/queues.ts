@@ -1,4 +1,4 @@
-/** Masters with more objects than this are large: their jobs never take the last free hand. */
+/** Masters with more objects than this are large: their jobs never take the last free lane. */
 export const LARGE = 2_000;
 
 /** Small jobs wait for no large one: each has a queue of its own. */

@@ -7,7 +7,7 @@ import { CHANNELS, type JobData, type Jobs, bossOn } from './jobs';
 import type { Queue } from './queues';
 import { WORK, isPassing } from './work';
 
-/** Milliseconds after which a hand looks for work even when nobody called. */
+/** Milliseconds after which a lane looks for work even when nobody called. */
 const LOOK_AGAIN = 2_000;
 /** Milliseconds between looks for jobs whose worker is gone, and for old ones to throw away. */
 const TEND = 3_000;
@@ -21,14 +21,14 @@ const ALIVE = 20261125;
 type FetchedJob = PgBoss.Job<JobData> & { readonly priority: number; readonly retryCount: number; readonly retryLimit: number };
 
 /**
- * Does the jobs: two hands, one of which only ever takes small ones. A worker holds a lock in the database as long as it
+ * Does the jobs: two lanes, one of which only ever takes small ones. A worker holds a lock in the database as long as it
  * lives; a job whose worker has lost it goes back on the list a few seconds later.
  */
 export class JobRunner {
   private readonly listener: Listener;
   private readonly active = new Map<string, AbortController>();
   private readonly wakers = new Set<() => void>();
-  private hands: Promise<void>[] = [];
+  private lanes: Promise<void>[] = [];
   private tending: NodeJS.Timeout | undefined;
   private worker = 0;
   /** Jobs whose worker was missed when we looked last. */
@@ -60,7 +60,7 @@ export class JobRunner {
     await this.tend();
     this.tending = setInterval(() => void this.tend().catch((error: unknown) => this.log('tending the jobs', error)), TEND);
     const lanes: readonly (readonly Queue[])[] = [['small'], ['large', 'small']];
-    this.hands = lanes.map((queues) => this.hand(queues));
+    this.lanes = lanes.map((queues) => this.lane(queues));
   }
 
   private showAlive(): Promise<void> {
@@ -83,7 +83,7 @@ export class JobRunner {
     });
   }
 
-  private async hand(queues: readonly Queue[]): Promise<void> {
+  private async lane(queues: readonly Queue[]): Promise<void> {
     while (!this.closed) {
       // Asked before looking, so that a call between looking and waiting is not lost.
       const called = this.pause(LOOK_AGAIN);
@@ -134,7 +134,7 @@ export class JobRunner {
       data,
       jobs: this.jobs,
       database: this.database,
-      compute: (task, input) => this.compute.run(task, input, { whose: data.master, large, signal, limit: PART_LIMIT }),
+      compute: (task, input) => this.compute.run(task, input, { queueKey: data.master, large, signal, limit: PART_LIMIT }),
       tell: (done, total, state, message) => (shown ? this.jobs.tell(id, data, done, total, state, message) : Promise.resolve()),
       pressed: () => this.jobs.isPressed(queue, priority),
       log: this.log,
@@ -226,7 +226,7 @@ export class JobRunner {
     clearInterval(this.tending);
     for (const stop of this.active.values()) stop.abort(new Failure('unavailable', 'The worker was stopped.'));
     this.wake();
-    await Promise.all(this.hands);
+    await Promise.all(this.lanes);
     await this.listener.close();
   }
 }

@@ -156,7 +156,7 @@ export async function keepPicture(engine: Engine, master: string, bytes: Uint8Ar
   const { database, means } = engine;
   const facts = await means.pictures!.facts(bytes);
   // What is damaged further on is found now, not when a copy is made.
-  await means.pictures!.glance(bytes, 64);
+  await means.pictures!.thumbnail(bytes, 64);
   const resource = resourceOfPicture(bytes, name, facts);
   await database.transaction(async (client) => {
     const { rowCount } = await client.query('select from master where id = $1 for share', [master]);

@@ -176,7 +176,7 @@ export async function linkPicture({ database, shelf, means }: Engine, master: st
       },
     );
   const facts = await means.pictures!.facts(standing.bytes);
-  await means.pictures!.glance(standing.bytes, 64);
+  await means.pictures!.thumbnail(standing.bytes, 64);
   const link = linkTo(await folderOf(database, master), path);
   const resource: Resource = { ...resourceOfPicture(standing.bytes, file, facts), link };
   await database.transaction((client) => keepOriginal(client, master, { ...resource, bytes: standing.bytes }));

@@ -1,6 +1,6 @@
 import type { NewerView } from '@inkwell-twin/api';
 import { Failure, derive, lookAtNewer, recipeOf } from '@inkwell-twin/core';
-import { boardFor } from '../compute/tasks/glance';
+import { boardFor } from '../compute/tasks/board-for';
 import type { Engine } from '../compute/engine';
 
 /** Most boards that are drawn, and pixels of their longer sides. */

@@ -50,7 +50,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     if (!row) throw new Failure('not-found', 'This copy is not on the list any more: it was withdrawn.');
     return row;
   };
-  const turnOf = async (master: string) => ({ whose: master, large: (await masterRow(master)).objects > LARGE });
+  const turnOf = async (master: string) => ({ queueKey: master, large: (await masterRow(master)).objects > LARGE });
 
   on(router, 'targets', async () => ({
     targets: declarations().map((declaration) => {
@@ -90,7 +90,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const master = await masterRow(params['id']!);
     const recipe = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
     const wanted = plainName(master, recipe, body.label, master.head, await namingOfHouse(database));
-    const files = await compute.run('folder', { folder: master.folder }, { whose: master.id });
+    const files = await compute.run('folder', { folder: master.folder }, { queueKey: master.id });
     return { wanted, file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]) };
   });
 

@@ -31,15 +31,15 @@ export function descriptionRoutes(router: Router, { database, compute, journal, 
     return { failed };
   };
   on(router, 'writeDescriptions', ({ body }) =>
-    each(body.masters, (master) => compute.run('sidecarWrite', { master, about: body.about }, { whose: master })),
+    each(body.masters, (master) => compute.run('sidecarWrite', { master, about: body.about }, { queueKey: master })),
   );
   on(router, 'orderDescriptions', ({ body }) =>
-    each(body.masters, (master) => compute.run('sidecarOrder', { master, about: body.about, on: body.on }, { whose: master })),
+    each(body.masters, (master) => compute.run('sidecarOrder', { master, about: body.about, on: body.on }, { queueKey: master })),
   );
   on(router, 'settleDescriptions', ({ body, request }) => {
     const { name: author } = personOf(request);
     return each(body.masters, (master) =>
-      journal.run('sidecarSettle', { master, about: body.about, author, choices: body.choices }, { whose: master }),
+      journal.run('sidecarSettle', { master, about: body.about, author, choices: body.choices }, { queueKey: master }),
     );
   });
 }

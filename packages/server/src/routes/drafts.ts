@@ -20,7 +20,7 @@ export function draftRoutes(router: Router, { database, journal, jobs, log }: Wo
   on(router, 'draft', async ({ params, request, response }) => {
     const master = params['id']!;
     await assertKnown(master);
-    const packed = await journal.run('draft', { master, person: personOf(request).id }, { whose: master });
+    const packed = await journal.run('draft', { master, person: personOf(request).id }, { queueKey: master });
     await sendPacked(request, response, packed);
   });
   /** The bytes of a body that the journal's own thread will read. */
@@ -41,22 +41,22 @@ export function draftRoutes(router: Router, { database, journal, jobs, log }: Wo
     return done;
   };
   on(router, 'addSteps', ({ request }) =>
-    moving(request, (asked) => journal.run('addSteps', { body: bytesOf(request), ...asked }, { whose: asked.master })),
+    moving(request, (asked) => journal.run('addSteps', { body: bytesOf(request), ...asked }, { queueKey: asked.master })),
   );
   on(router, 'moveDraft', ({ body, request }) =>
-    moving(request, (asked) => journal.run('moveDraft', { ...body, ...asked }, { whose: asked.master })),
+    moving(request, (asked) => journal.run('moveDraft', { ...body, ...asked }, { queueKey: asked.master })),
   );
   on(router, 'replaceDraft', ({ request }) =>
-    moving(request, (asked) => journal.run('replaceDraft', { body: bytesOf(request), ...asked }, { whose: asked.master })),
+    moving(request, (asked) => journal.run('replaceDraft', { body: bytesOf(request), ...asked }, { queueKey: asked.master })),
   );
   on(router, 'discardDraft', async ({ request }) => {
-    await moving(request, (asked) => journal.run('discardDraft', asked, { whose: asked.master }));
+    await moving(request, (asked) => journal.run('discardDraft', asked, { queueKey: asked.master }));
     return { done: true as const };
   });
   // What was a draft is a revision then, in every window.
   on(router, 'update', async ({ body, request }) => {
     const asked = { master: String(request.params['id']), person: personOf(request) };
-    const updated = await journal.run('update', { ...body, ...asked }, { whose: asked.master });
+    const updated = await journal.run('update', { ...body, ...asked }, { queueKey: asked.master });
     moved(asked, tabOf(request), 0);
     return updated;
   });

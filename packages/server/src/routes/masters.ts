@@ -19,7 +19,7 @@ import type { Uploads } from './upload';
 const DOCUMENTS = 48 * 1024 * 1024;
 
 /** Pictures made small that were asked for lately. */
-const GLANCES = 96 * 1024 * 1024;
+const THUMBNAILS = 96 * 1024 * 1024;
 /** Solids that were made lately, packed. */
 const SOLIDS = 64 * 1024 * 1024;
 /** Pixels each way that a small picture may have. */
@@ -52,17 +52,17 @@ function wishesOf({ query }: Request): PartWishes {
 export function masterRoutes(router: Router, workshop: Workshop, uploads: Uploads): void {
   const { database, compute, journal, jobs, shelf, summary } = workshop;
   const documents = new BoundedCache<Uint8Array>(DOCUMENTS);
-  const glances = new BoundedCache<Uint8Array>(GLANCES);
+  const thumbnails = new BoundedCache<Uint8Array>(THUMBNAILS);
   const solids = new BoundedCache<Uint8Array>(SOLIDS);
 
-  on(router, 'glance', async ({ params, response }) => {
+  on(router, 'thumbnail', async ({ params, response }) => {
     const [row] = await database.rows<{ png: Buffer }>('select png from picture where master = $1', [params['id']]);
     if (!row) throw new Failure('not-found', 'There is no picture of this master yet.');
     response.set(SANDBOX).send(row.png);
   });
 
   on(router, 'newMaster', async ({ body }) => {
-    const id = await compute.run('newOne', body, { whose: 'new' });
+    const id = await compute.run('newOne', body, { queueKey: 'new' });
     summary.forget();
     return { id };
   });
@@ -88,7 +88,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   on(router, 'makeTemplate', async ({ params, body, request }) => {
     const master = params['id']!;
     const by = personOf(request).name;
-    return { id: await compute.run('template', { master, name: body.name, by }, { whose: master }) };
+    return { id: await compute.run('template', { master, name: body.name, by }, { queueKey: master }) };
   });
   on(router, 'removeTemplate', async ({ params }) => {
     await removeTemplate(database, params['id']!);
@@ -97,20 +97,20 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
 
   on(router, 'identify', async ({ request }) =>
     uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('identify', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
+      compute.run('identify', { path, name: nameOf(request) }, { queueKey: 'upload', large: true }),
     ),
   );
   on(router, 'matchFile', async ({ request, response }) => {
     const leaf = leafOf(request);
     const packed = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('matchFile', { path, name: nameOf(request), leaf }, { whose: 'upload', large: true }),
+      compute.run('matchFile', { path, name: nameOf(request), leaf }, { queueKey: 'upload', large: true }),
     );
     await sendPacked(request, response, packed);
   });
   on(router, 'bringIn', async ({ request }) => {
     const wishes = wishesOf(request);
     const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('bringIn', { path, name: nameOf(request), wishes }, { whose: 'upload', large: true }),
+      compute.run('bringIn', { path, name: nameOf(request), wishes }, { queueKey: 'upload', large: true }),
     );
     summary.forget();
     return brought;
@@ -119,41 +119,41 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
   on(router, 'look', async ({ request }) => {
     const wishes = wishesOf(request);
     const look = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('look', { path, name: nameOf(request), wishes }, { whose: 'upload', large: true }),
+      compute.run('look', { path, name: nameOf(request), wishes }, { queueKey: 'upload', large: true }),
     );
     return { look };
   });
 
   on(router, 'lookNewer', ({ request }) =>
     uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('lookNewer', { path, name: nameOf(request) }, { whose: 'upload', large: true }),
+      compute.run('lookNewer', { path, name: nameOf(request) }, { queueKey: 'upload', large: true }),
     ),
   );
-  on(router, 'newerOnShelf', ({ body }) => compute.run('newerOnShelf', body, { whose: 'shelf', large: true }));
+  on(router, 'newerOnShelf', ({ body }) => compute.run('newerOnShelf', body, { queueKey: 'shelf', large: true }));
   on(router, 'links', async ({ params, body }) => ({
-    links: await compute.run('links', { master: params['id']!, ...body }, { whose: params['id']! }),
+    links: await compute.run('links', { master: params['id']!, ...body }, { queueKey: params['id']! }),
   }));
   on(router, 'linkable', async ({ request }) => ({
-    files: await compute.run('linkable', { name: nameOf(request) }, { whose: 'shelf' }),
+    files: await compute.run('linkable', { name: nameOf(request) }, { queueKey: 'shelf' }),
   }));
   on(router, 'linkPicture', ({ params, body }) =>
-    compute.run('linkPicture', { master: params['id']!, ...body }, { whose: params['id']!, large: true }),
+    compute.run('linkPicture', { master: params['id']!, ...body }, { queueKey: params['id']!, large: true }),
   );
   on(router, 'putOut', async ({ params, body }) => ({
-    link: await compute.run('putOut', { master: params['id']!, ...body }, { whose: params['id']! }),
+    link: await compute.run('putOut', { master: params['id']!, ...body }, { queueKey: params['id']! }),
   }));
   on(router, 'package', async ({ params, request, response }) => {
     const id = params['id']!;
     const form = request.query['form'] === 'light' ? ('light' as const) : ('whole' as const);
     const [row] = await database.rows<{ folder: string }>('select folder from master where id = $1', [id]);
     if (!row) throw new Failure('not-found', 'There is no such master on this Desk.');
-    const bytes = await compute.run('packed', { master: id, form }, { whose: id, large: true });
+    const bytes = await compute.run('packed', { master: id, form }, { queueKey: id, large: true });
     response.attachment(shelf.masterFile(row.folder)).type(FILE_TYPE).set(SANDBOX).send(Buffer.from(bytes));
   });
 
   on(router, 'addPicture', async ({ params, request }) =>
     uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('addPicture', { path, name: nameOf(request), master: params['id']! }, { whose: 'upload', large: true }),
+      compute.run('addPicture', { path, name: nameOf(request), master: params['id']! }, { queueKey: 'upload', large: true }),
     ),
   );
   on(router, 'picture', async ({ params, request, response }) => {
@@ -163,10 +163,10 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     if (!(await database.rows('select from original where sha256 = $1', [sha])).length)
       throw new Failure('not-found', 'No master keeps this picture.');
     const key = `${sha} ${most}`;
-    let bytes = glances.get(key);
+    let bytes = thumbnails.get(key);
     if (!bytes) {
-      bytes = await compute.run('glance', { sha, most }, { whose: `picture ${sha}` });
-      glances.set(key, bytes, bytes.length);
+      bytes = await compute.run('thumbnail', { sha, most }, { queueKey: `picture ${sha}` });
+      thumbnails.set(key, bytes, bytes.length);
     }
     // What a checksum names never changes.
     response.set({ ...SANDBOX, 'Cache-Control': 'private, max-age=86400, immutable' }).send(Buffer.from(bytes));
@@ -177,7 +177,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     const key = digest(JSON.stringify(body));
     let packed = solids.get(key);
     if (!packed) {
-      packed = await compute.run('solid', body, { whose: params['id']! });
+      packed = await compute.run('solid', body, { queueKey: params['id']! });
       solids.set(key, packed, packed.length);
     }
     await sendPacked(request, response, packed);
@@ -185,7 +185,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
 
   on(router, 'placed', async ({ params, body }) => {
     const asked = { ...body, master: params['id']! };
-    return compute.run('placed', asked, { whose: params['id']! });
+    return compute.run('placed', asked, { queueKey: params['id']! });
   });
 
   on(router, 'master', async ({ params, request }) => {
@@ -245,7 +245,7 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     let packed = documents.get(key);
     if (!packed) {
       packed = await compute
-        .run('revision', { master: params['id']!, life: known.life, rev }, { whose: params['id']! })
+        .run('revision', { master: params['id']!, life: known.life, rev }, { queueKey: params['id']! })
         .catch(noteDamage(params['id']!));
       documents.set(key, packed, packed.length);
     }
@@ -254,13 +254,13 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
 
   on(router, 'another', async ({ params, body }) => {
     const { rev } = body;
-    const id = await compute.run('another', { ...body, rev: rev ?? null, master: params['id']! }, { whose: params['id']! });
+    const id = await compute.run('another', { ...body, rev: rev ?? null, master: params['id']! }, { queueKey: params['id']! });
     summary.forget();
     return { id };
   });
 
   on(router, 'nodeHistory', async ({ params }) => ({
-    revisions: await compute.run('nodeHistory', { master: params['id']!, node: params['node']! }, { whose: params['id']! }),
+    revisions: await compute.run('nodeHistory', { master: params['id']!, node: params['node']! }, { queueKey: params['id']! }),
   }));
 
   on(router, 'nameRevision', async ({ params, body }) => {
@@ -328,24 +328,24 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     return { done: true as const };
   });
 
-  on(router, 'foundOnShelf', async () => ({ found: await compute.run('foundOnShelf', {}, { whose: 'shelf' }) }));
+  on(router, 'foundOnShelf', async () => ({ found: await compute.run('foundOnShelf', {}, { queueKey: 'shelf' }) }));
   on(router, 'openFromShelf', async ({ body }) => {
-    const id = await compute.run('openFromShelf', body, { whose: 'shelf' });
+    const id = await compute.run('openFromShelf', body, { queueKey: 'shelf' });
     summary.forget();
     return { id };
   });
   on(router, 'removeLeftovers', async ({ params }) => {
-    const stayed = await compute.run('removeLeftovers', { master: params['id']! }, { whose: params['id']! });
+    const stayed = await compute.run('removeLeftovers', { master: params['id']! }, { queueKey: params['id']! });
     await jobs.event({ kind: 'master', master: params['id']! });
     return { stayed };
   });
 
   on(router, 'outside', async ({ params, request, response }) => {
-    const packed = await compute.run('outside', { master: params['id']! }, { whose: params['id']! });
+    const packed = await compute.run('outside', { master: params['id']! }, { queueKey: params['id']! });
     await sendPacked(request, response, packed);
   });
   on(router, 'settleOutside', async ({ params, body }) => {
-    await compute.run('outsideSettle', { master: params['id']!, ...body }, { whose: params['id']! });
+    await compute.run('outsideSettle', { master: params['id']!, ...body }, { queueKey: params['id']! });
     return { done: true as const };
   });
 
@@ -355,21 +355,21 @@ export function masterRoutes(router: Router, workshop: Workshop, uploads: Upload
     let changed = 0;
     // One after the other, each whole: what one of them lacks keeps nothing from the others.
     for (const master of masters)
-      await journal.run('describe', { master, author: name, said }, { whose: master }).then(
+      await journal.run('describe', { master, author: name, said }, { queueKey: master }).then(
         (done) => void (done && changed++),
         (error: Error) => failed.push({ master, message: error.message }),
       );
     return { changed, failed };
   });
 
-  on(router, 'places', async () => ({ places: await compute.run('places', {}, { whose: 'shelf' }) }));
+  on(router, 'places', async () => ({ places: await compute.run('places', {}, { queueKey: 'shelf' }) }));
   on(router, 'standing', async ({ params, request }) => {
     const [place, name] = [String(request.query['place'] ?? ''), plain(String(request.query['name'] ?? ''))];
-    return compute.run('standing', { master: params['id']!, place, name }, { whose: 'shelf' });
+    return compute.run('standing', { master: params['id']!, place, name }, { queueKey: 'shelf' });
   });
   on(router, 'move', async ({ params, body }) => {
     const id = params['id']!;
-    const folder = await compute.run('move', { master: id, ...body, name: plain(body.name) }, { whose: id });
+    const folder = await compute.run('move', { master: id, ...body, name: plain(body.name) }, { queueKey: id });
     await jobs.event({ kind: 'master', master: id });
     await jobs.event({ kind: 'copies', master: id });
     return { folder };

@@ -23,6 +23,9 @@ export function multiply(first: Matrix, second: Matrix): Matrix {
 
 export const apply = ([a, b, c, d, e, f]: Matrix, [x, y]: Point): Point => [a * x + c * y + e, b * x + d * y + f];
 
+/** Without dust: one made of sines leaves 6e-17 where there is nothing. */
+export const roundedMatrix = (matrix: Matrix): Matrix => matrix.map((value) => Number(value.toFixed(9))) as unknown as Matrix;
+
 export const determinant = ([a, b, c, d]: Matrix): number => a * d - b * c;
 
 /** The inverse map, or undefined where the map flattens everything. */

@@ -9,7 +9,7 @@ import type { Carry } from '../../contracts/kind';
 import type { Services } from '../../contracts/services';
 import type { ProseCarries } from './features';
 import { liveLink } from './links';
-import { tidyBlocks } from './lists';
+import { normaliseBlocks } from './lists';
 import { numbersOf } from '../../evaluate/texts/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainSpan, plainWords } from './prose';
 
@@ -204,7 +204,7 @@ export async function adaptProse(
   blocks.push(...adapting.atEnd());
   return {
     language: carries.language === 'kept' ? text.language : '',
-    blocks: tidyBlocks(blocks),
+    blocks: normaliseBlocks(blocks),
     pictures: adapting.pictures,
   };
 }

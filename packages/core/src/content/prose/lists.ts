@@ -1,12 +1,12 @@
 import { ListCounter, isItem } from '../../evaluate/texts/lists';
 import type { ProseBlock, ProseWords } from './prose';
-import { tidySpans } from './tidy';
+import { normaliseSpans } from './normalise';
 
 /**
- * Blocks as they are written in one way only: words tidy, paragraphs without a word left away, items no deeper than one below the one
+ * Blocks as they are written in one way only: words normalised, paragraphs without a word left away, items no deeper than one below the one
  * before, beginnings of lists only where they say something.
  */
-export function tidyBlocks(blocks: readonly ProseBlock[]): ProseBlock[] {
+export function normaliseBlocks(blocks: readonly ProseBlock[]): ProseBlock[] {
   const counter = new ListCounter();
   const out: ProseBlock[] = [];
   let deepest = -1;
@@ -14,10 +14,10 @@ export function tidyBlocks(blocks: readonly ProseBlock[]): ProseBlock[] {
     if (block.block !== 'words') {
       counter.end();
       deepest = -1;
-      out.push(tidyOther(block));
+      out.push(normaliseOther(block));
       continue;
     }
-    const spans = tidySpans(block.spans);
+    const spans = normaliseSpans(block.spans);
     if (!spans.length) continue;
     const item = isItem(block);
     if (!item || (block.role === 'continued' && deepest < 0)) {
@@ -28,18 +28,18 @@ export function tidyBlocks(blocks: readonly ProseBlock[]): ProseBlock[] {
     }
     const level = Math.min(block.level, deepest + (block.role === 'continued' ? 0 : 1));
     const start = block.role === 'numbered' && block.start !== null && block.start !== counter.would(level) ? block.start : null;
-    const tidy: ProseWords = { ...block, level, start, spans };
-    counter.next(tidy);
+    const plain: ProseWords = { ...block, level, start, spans };
+    counter.next(plain);
     deepest = level;
-    out.push(tidy);
+    out.push(plain);
   }
   return out;
 }
 
-function tidyOther(block: Exclude<ProseBlock, ProseWords>): ProseBlock {
+function normaliseOther(block: Exclude<ProseBlock, ProseWords>): ProseBlock {
   if (block.block === 'table')
-    return { ...block, caption: tidySpans(block.caption), grid: block.grid.map((row) => row.map(tidySpans)) };
+    return { ...block, caption: normaliseSpans(block.caption), grid: block.grid.map((row) => row.map(normaliseSpans)) };
   if (block.block === 'picture')
-    return { ...block, alt: block.alt.replace(/\s+/g, ' ').trim(), caption: tidySpans(block.caption) };
+    return { ...block, alt: block.alt.replace(/\s+/g, ' ').trim(), caption: normaliseSpans(block.caption) };
   return block;
 }

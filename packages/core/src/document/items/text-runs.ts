@@ -9,7 +9,7 @@ const lookKey = ({ from: _from, to: _to, font, size, spacing, colour }: TextRun)
   JSON.stringify([font, size, spacing, colour]);
 
 /** In order, without what says nothing, those that follow on each other and look alike as one. */
-function tidy(runs: readonly TextRun[]): TextRun[] {
+function normalise(runs: readonly TextRun[]): TextRun[] {
   const kept: TextRun[] = [];
   for (const run of [...runs].sort((a, b) => a.from - b.from)) {
     if (run.to <= run.from || isPlainRun(run)) continue;
@@ -38,7 +38,7 @@ export function withRun(runs: readonly TextRun[], from: number, to: number, chan
     at = run.to;
   }
   if (at < to) changed.push({ ...change, from: at, to });
-  return tidy(
+  return normalise(
     [...cut, ...changed].map(
       (run) => Object.fromEntries(Object.entries(run).filter(([, value]) => value !== undefined)) as TextRun,
     ),
@@ -56,7 +56,7 @@ export function runsAfter(before: string, after: string, runs: readonly TextRun[
   // What is typed at the end of a run goes on with it, what is typed before its first letter does not.
   const start = (at: number) => (at >= cut ? at + grown : Math.min(at, same));
   const end = (at: number) => (at < same ? at : at >= cut ? at + grown : Math.min(at, after.length - ending));
-  return tidy(runs.map((run) => ({ ...run, from: start(run.from), to: Math.max(start(run.from), end(run.to)) })));
+  return normalise(runs.map((run) => ({ ...run, from: start(run.from), to: Math.max(start(run.from), end(run.to)) })));
 }
 
 /** The look of letters `from` to before `to`, where they have one and the same beside the rest; `mixed` names what they do not share. */

@@ -47,7 +47,7 @@ const extreme = (name: string, of: (...values: number[]) => number): FunctionRow
   },
 });
 /** Rounds away the dust of binary fractions, so that 0.1 + 0.2 steps up where 0.3 does. */
-const tidy = (value: number): number => Number(value.toPrecision(14));
+const withoutDust = (value: number): number => Number(value.toPrecision(14));
 const text = (name: string, value: Value): string => {
   if (typeof value === 'string') return value;
   throw new Failure('formula', `${name} takes a text.`);
@@ -56,8 +56,8 @@ const text = (name: string, value: Value): string => {
 /** What formulas over parameters may call. The names are those of mathjs where it has them. */
 export const FUNCTIONS: Readonly<Record<string, FunctionRow>> = {
   abs: keeps('abs', Math.abs),
-  floor: keeps('floor', (value) => Math.floor(tidy(value))),
-  ceil: keeps('ceil', (value) => Math.ceil(tidy(value))),
+  floor: keeps('floor', (value) => Math.floor(withoutDust(value))),
+  ceil: keeps('ceil', (value) => Math.ceil(withoutDust(value))),
   round: {
     least: 1,
     most: 2,
@@ -66,7 +66,10 @@ export const FUNCTIONS: Readonly<Record<string, FunctionRow>> = {
       const places = digits === undefined ? 0 : plainOf(digits, 'round');
       if (!Number.isInteger(places) || places < 0 || places > 12)
         throw new Failure('formula', 'round takes a number of digits from 0 to 12.');
-      return { ...one, value: Math.sign(one.value) * (Math.round(tidy(Math.abs(one.value) * 10 ** places)) / 10 ** places) };
+      return {
+        ...one,
+        value: Math.sign(one.value) * (Math.round(withoutDust(Math.abs(one.value) * 10 ** places)) / 10 ** places),
+      };
     },
   },
   sqrt: {

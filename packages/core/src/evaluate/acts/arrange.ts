@@ -1,6 +1,6 @@
 import { boxOfDrawn, drawnMaster } from '../drawn/drawn';
 import { Failure } from '../../base/failure/failure';
-import { type Matrix, identity, invert, multiply } from '../../base/geometry/matrix';
+import { type Matrix, identity, invert, multiply, roundedMatrix } from '../../base/geometry/matrix';
 import { type Box, joinBoxes } from '../../base/geometry/measure';
 import { type Command, axesAround, boardName, itemsOf, moveItems, set } from '../../document/commands';
 import { newId } from '../../document/ids';
@@ -20,9 +20,6 @@ export const given = (item: Item, attribute: string, value: unknown): Patch[] =>
   set(item.id, attribute, value),
   ...(item.formulas?.[attribute] === undefined ? [] : [set(item.id, `formulas.${attribute}`, undefined)]),
 ];
-
-/** Without dust: a map made of sines leaves 6e-17 where there is nothing. */
-const tidy = (matrix: Matrix): Matrix => matrix.map((value) => Number(value.toFixed(9))) as unknown as Matrix;
 
 /** The items among these that stand in none of the others. */
 const outermost = (master: Master, ids: readonly string[]): ReturnType<typeof itemsOf> => {
@@ -47,7 +44,7 @@ export function mapItems(master: Master, ids: readonly string[], matrix: Matrix,
     const current = kind.ruled ? item : (now.get(item.id) ?? item);
     const shaped = item.transform ? null : kind.shaped?.(current as never, inner);
     if (shaped) return Object.entries(shaped).flatMap(([attribute, value]) => given(item, attribute, value));
-    const transform = tidy(multiply(inner, item.transform ?? identity));
+    const transform = roundedMatrix(multiply(inner, item.transform ?? identity));
     return [set(item.id, 'transform', transform)];
   });
   return { label: `${named(master, ids)}: ${words}`, patches };
@@ -170,7 +167,7 @@ export function orderItems(master: Master, ids: readonly string[], order: Order)
 const withTransform = (item: Item, transform: Matrix): Item => {
   const plain = transform.every((value, i) => Math.abs(value - identity[i]!) < 1e-12);
   const { transform: _old, ...rest } = item;
-  return (plain ? rest : { ...rest, transform: tidy(transform) }) as Item;
+  return (plain ? rest : { ...rest, transform: roundedMatrix(transform) }) as Item;
 };
 
 /** The layer of an item: its own, or that of what holds it. */

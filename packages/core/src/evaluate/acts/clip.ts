@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 import { Failure } from '../../base/failure/failure';
-import { type Matrix, identity, multiply } from '../../base/geometry/matrix';
+import { identity, multiply, roundedMatrix } from '../../base/geometry/matrix';
 import { type Command, axesAround, itemsOf, moveItems } from '../../document/commands';
 import { canonical } from '../../document/hash';
 import { newId } from '../../document/ids';
@@ -26,8 +26,6 @@ export const Clip = z.object({
 });
 export type Clip = z.infer<typeof Clip>;
 
-const tidy = (matrix: Matrix): Matrix => matrix.map((value) => Number(value.toFixed(9))) as unknown as Matrix;
-
 /** Ids of the symbols that an item draws with. */
 function symbolsOf(item: Item): string[] {
   const painted =
@@ -47,7 +45,7 @@ export function copyItems(master: Master, ids: readonly string[]): Clip | null {
   const found = itemsOf(master, ids).filter(({ path }) => !path!.slice(0, -1).some(({ id }) => chosen.has(id)));
   if (!found.length) return null;
   const items = found.map(({ item, path }) => {
-    const own = tidy(multiply(axesAround(path), item.transform ?? identity));
+    const own = roundedMatrix(multiply(axesAround(path), item.transform ?? identity));
     const { transform: _old, ...rest } = item;
     return {
       ...rest,

@@ -1,6 +1,6 @@
 import { drawnMaster } from '../drawn/drawn';
 import { Failure } from '../../base/failure/failure';
-import { type Matrix, identity, invert, multiply, translation } from '../../base/geometry/matrix';
+import { identity, invert, multiply, roundedMatrix, translation } from '../../base/geometry/matrix';
 import { joinBoxes } from '../../base/geometry/measure';
 import { type Command, axesAround, boardName, itemsOf } from '../../document/commands';
 import { newId } from '../../document/ids';
@@ -12,8 +12,6 @@ import { allItems, nodeInWords } from '../../document/tree';
 import { boxesOf, layerOf } from './arrange';
 
 const holderOf = (path: readonly Node[]): Node => path.at(-2)!;
-const tidy = (matrix: Matrix): Matrix => matrix.map((value) => Number(value.toFixed(9))) as unknown as Matrix;
-
 const freeName = (master: Master, wanted: string): string => {
   const taken = new Set(master.symbols.map(({ name }) => name));
   for (let i = 1; ; i++) {
@@ -47,7 +45,7 @@ export function makeSymbol(
   const items = [...found]
     .sort((a, b) => order.get(a.item.id)! - order.get(b.item.id)!)
     .map(({ item, path }) => {
-      const own = tidy(multiply(axesAround(path), item.transform ?? identity));
+      const own = roundedMatrix(multiply(axesAround(path), item.transform ?? identity));
       const { transform: _old, ...rest } = item;
       const plain = own.every((value, i) => value === identity[i]);
       // On one layer all of them follow the layer of the use; on several each keeps its own.
@@ -57,7 +55,7 @@ export function makeSymbol(
   const holder = holderOf(first.path!);
   const back = invert(axesAround(first.path));
   const place = translation(...anchor);
-  const at = back ? tidy(multiply(back, place)) : place;
+  const at = back ? roundedMatrix(multiply(back, place)) : place;
   const siblings = (holder as { items: readonly Item[] }).items;
   const last = siblings.findLastIndex(({ id }) => chosen.has(id));
   const after = siblings.slice(0, Math.max(0, last)).findLast(({ id }) => !chosen.has(id))?.id ?? null;

@@ -1,7 +1,7 @@
 import { Tally } from '../../contracts/tally';
 import { type XmlNode, childOf, childrenOf, isXml, own, saidOf, wordsBelow, xmlTree } from '../../base/bytes/xml-tree';
 import type { Services } from '../../contracts/services';
-import { tidyBlocks } from '../../content/prose/lists';
+import { normaliseBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { Failure } from '../../base/failure/failure';
 import { DEEPEST, EMPHASES, type Role } from '../../document/texts/schema';
@@ -346,7 +346,7 @@ export async function readDocx(
   const custom = part(root.find(({ type }) => type === 'custom-properties')?.target);
   const origin = childrenOf(custom, 'property').find((one) => own(one, 'name') === 'Origin');
   const title = childOf(core, 'title');
-  const blocks = tidyBlocks(withCaptions(reading.blocks, reading.captions));
+  const blocks = normaliseBlocks(withCaptions(reading.blocks, reading.captions));
   const shown = new Set(blocks.map((one) => (one.block === 'picture' ? one.picture : '')));
   return {
     name: title ? wordsBelow(title).trim() : '',

@@ -1,4 +1,4 @@
-import { type Known, strangers } from '../../base/bytes/strangers';
+import { type Known, unknownMembers } from '../../base/bytes/unknown-members';
 import type { Tally } from '../../contracts/tally';
 import type { Gltf } from './schema';
 
@@ -50,7 +50,7 @@ const KNOWN: Known = {
 
 /** Tells of members that are not read, and of how surfaces are painted where that is more than a colour. */
 export function tellStrangers(document: Gltf, told: Tally): void {
-  strangers(document, KNOWN, (member) => told.add(`“${member}” of a glTF`));
+  unknownMembers(document, KNOWN, (member) => told.add(`“${member}” of a glTF`));
   for (const material of document.materials) {
     const { alphaMode, emissiveFactor } = material as { readonly alphaMode?: unknown; readonly emissiveFactor?: unknown };
     if (alphaMode !== undefined && alphaMode !== 'OPAQUE') told.add('surface that lets through');

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { sealText } from '../../contracts/seal';
-import { type Known, strangers } from '../../base/bytes/strangers';
+import { type Known, unknownMembers } from '../../base/bytes/unknown-members';
 import { saidTwice } from '../../base/bytes/said-twice';
 import { Tally } from '../../contracts/tally';
 import type { Leaf } from '../../contracts/leaf';
@@ -114,7 +114,7 @@ const KNOWN: Known = {
 function toldOf(text: string, value: unknown, { tables }: z.infer<typeof Document>): NotUnderstood[] {
   const tally = new Tally();
   for (const member of saidTwice(text)) tally.addBeyondSight(`member “${member}” that is said twice`);
-  strangers(value, KNOWN, (member) => tally.add(`member “${member}”`));
+  unknownMembers(value, KNOWN, (member) => tally.add(`member “${member}”`));
   for (const { columns, rows } of tables) {
     const names = new Set(columns.map(({ name }) => name));
     for (const row of rows) {

@@ -1,7 +1,7 @@
 import { Tally } from '../../contracts/tally';
 import { type XmlNode, childOf, childrenOf, isXml, own, wordsBelow, xmlTree } from '../../base/bytes/xml-tree';
 import type { Services } from '../../contracts/services';
-import { tidyBlocks } from '../../content/prose/lists';
+import { normaliseBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseBody, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { Failure } from '../../base/failure/failure';
 import { DEEPEST, EMPHASES, type Emphasis, type Role } from '../../document/texts/schema';
@@ -323,7 +323,7 @@ export async function readOdt(
     return found ? wordsBelow(found).trim() : '';
   };
   const origin = childrenOf(meta, 'user-defined').find((one) => own(one, 'name') === 'Origin');
-  const blocks = tidyBlocks(withCaptions(reading.blocks, reading.captions));
+  const blocks = normaliseBlocks(withCaptions(reading.blocks, reading.captions));
   const shown = new Set(blocks.map((one) => (one.block === 'picture' ? one.picture : '')));
   return {
     name: say('title'),

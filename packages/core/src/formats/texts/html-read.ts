@@ -1,6 +1,6 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { Tally } from '../../contracts/tally';
-import { tidyBlocks } from '../../content/prose/lists';
+import { normaliseBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseSpan, plainWords } from '../../content/prose/prose';
 import { type Alignment, DEEPEST, type Emphasis, type Role } from '../../document/texts/schema';
 import { ALIGN, TAGS } from './html-write';
@@ -497,7 +497,7 @@ class HtmlReading {
   all(): ProseBlock[] {
     for (const child of this.root.childNodes) this.node(child);
     this.flush();
-    return tidyBlocks(this.blocks);
+    return normaliseBlocks(this.blocks);
   }
 }
 

@@ -1,4 +1,4 @@
-import { tidyBlocks } from '../../content/prose/lists';
+import { normaliseBlocks } from '../../content/prose/lists';
 import { type ProseBlock, plainSpan, plainWords } from '../../content/prose/prose';
 
 /** Lines up to which a text looks as if somebody had broken it. */
@@ -18,8 +18,8 @@ export function readTxt(text: string, broken?: boolean): ProseBlock[] {
   const paragraphs = plain
     .split(/\n[ \t]*(?:\n[ \t]*)+/)
     .map((one) => one.replace(/^\n+|\n+$/g, ''))
-    // A blank that does not break is a sign like others, as everywhere in texts (tidy.ts).
+    // A blank that does not break is a sign like others, as everywhere in texts (normalise.ts).
     .filter((one) => /[\S\u00a0]/.test(one));
   const all = (broken ?? isBroken(paragraphs)) ? paragraphs.map((one) => one.replace(/\n/g, ' ')) : plain.split('\n');
-  return tidyBlocks(all.map((one) => plainWords([plainSpan(one)])));
+  return normaliseBlocks(all.map((one) => plainWords([plainSpan(one)])));
 }

@@ -39,9 +39,9 @@ export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { 
   keepPicture(engine, master, readFileSync(path), name);
 
 /** A kept picture made small, as a PNG. */
-export async function glance({ means }: Engine, { sha, most }: { sha: string; most: number }): Promise<Uint8Array> {
+export async function thumbnail({ means }: Engine, { sha, most }: { sha: string; most: number }): Promise<Uint8Array> {
   const pictures = means.pictures!;
-  return pictures.png(await pictures.glance(await means.resource!(sha), most));
+  return pictures.png(await pictures.thumbnail(await means.resource!(sha), most));
 }
 
 /**

@@ -12,7 +12,7 @@ import {
   newMaster,
   recipeOf,
 } from '@inkwell-twin/core';
-import { boardFor } from './glance';
+import { boardFor } from './board-for';
 import { linksStand } from './links';
 import { sidecarStand } from './sidecars';
 import { keepHistory, keepMaster } from '../../masters/keep';

@@ -94,7 +94,7 @@ export class MasterPage {
   protected readonly problem = signal('');
   protected readonly recipe = signal<string | null>(null);
   protected readonly deriving = signal(false);
-  protected readonly lit = signal<ReadonlySet<string> | null>(null);
+  protected readonly highlighted = signal<ReadonlySet<string> | null>(null);
   protected readonly derivedBoard = signal<string | null>(null);
   /** The board that one looked at when a copy was asked for. */
   protected readonly seenBoard = signal('');
@@ -402,7 +402,7 @@ export class MasterPage {
     const copy = this.view()?.copies.find(({ id }) => id === copyId);
     this.recipe.set(copy?.recipe ?? null);
     this.deriving.set(false);
-    this.lit.set(null);
+    this.highlighted.set(null);
     this.derivedBoard.set(null);
     if (this.wide() === 'keep') this.setWide('even');
     const board = partOfCopy(copy);
@@ -422,7 +422,7 @@ export class MasterPage {
 
   protected stopDeriving(recipe?: string): void {
     this.deriving.set(false);
-    this.lit.set(null);
+    this.highlighted.set(null);
     this.derivedBoard.set(null);
     if (recipe) this.recipe.set(recipe);
   }

@@ -31,7 +31,7 @@ export interface ShownSolid {
   /** A ghost is seen through. */
   readonly ghost?: boolean;
   /** Triangles that stand out, in the colour of differences. */
-  readonly lit?: readonly number[];
+  readonly highlighted?: readonly number[];
 }
 export type Spot = readonly [number, number, number];
 
@@ -96,7 +96,7 @@ export class SolidScene {
 
   show(solids: readonly ShownSolid[]): void {
     this.empty(this.solids);
-    for (const { mesh, colour, ghost = false, lit } of solids) {
+    for (const { mesh, colour, ghost = false, highlighted } of solids) {
       const plain = geometryOf(mesh);
       const fine = mesh.triangles.length / 3 <= FINE;
       const geometry = fine ? toCreasedNormals(plain, (CREASE * Math.PI) / 180) : plain;
@@ -119,10 +119,10 @@ export class SolidScene {
             new LineBasicMaterial({ color: this.ink('--ink'), transparent: ghost, opacity: ghost ? 0.35 : 1 }),
           ),
         );
-      if (lit?.length)
+      if (highlighted?.length)
         this.solids.add(
           new Drawn(
-            geometryOf(mesh, lit),
+            geometryOf(mesh, highlighted),
             new MeshBasicMaterial({
               color: this.ink('--difference'),
               side: DoubleSide,

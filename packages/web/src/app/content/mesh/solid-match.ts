@@ -42,7 +42,7 @@ export class SolidMatch {
     { value: 'copy', words: 'Copy' },
   ];
 
-  private lit(side: 'masterEntries' | 'copyEntries'): number[] {
+  private highlighted(side: 'masterEntries' | 'copyEntries'): number[] {
     const chosen = this.chosen();
     const some = this.differences().filter((_, i) => chosen === null || i === chosen);
     return [...new Set((some.some((one) => one[side].length) ? some : this.differences()).flatMap((one) => one[side]))];
@@ -50,12 +50,12 @@ export class SolidMatch {
 
   protected readonly solids = computed((): ShownSolid[] => {
     const [side, master, copy] = [this.side(), this.master(), this.copy()];
-    const own: ShownSolid = { mesh: master, colour: master.colour, lit: this.lit('masterEntries') };
-    const other: ShownSolid = { mesh: copy, colour: copy.colour, lit: this.lit('copyEntries') };
+    const own: ShownSolid = { mesh: master, colour: master.colour, highlighted: this.highlighted('masterEntries') };
+    const other: ShownSolid = { mesh: copy, colour: copy.colour, highlighted: this.highlighted('copyEntries') };
     if (side === 'master') return [own];
     if (side === 'copy') return [other];
     return [
-      { ...own, ghost: true, lit: [] },
+      { ...own, ghost: true, highlighted: [] },
       { ...other, colour: copy.colour || master.colour },
     ];
   });

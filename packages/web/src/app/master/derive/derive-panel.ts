@@ -54,7 +54,7 @@ export class DerivePanel {
   readonly closed = output<void>();
   readonly written = output<string>();
   /** Objects to show in full: those of the line one looks at, or all that arrive. */
-  readonly lit = output<ReadonlySet<string> | null>();
+  readonly highlighted = output<ReadonlySet<string> | null>();
   /** The board that one looked at. */
   readonly seen = input('');
   readonly boardChosen = output<string>();
@@ -224,7 +224,7 @@ export class DerivePanel {
     const arriving = (this.rung()?.report.lines ?? [])
       .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'symbols')
       .flatMap(({ objects }) => objects);
-    this.lit.emit(new Set(cell ? cell.objects : arriving));
+    this.highlighted.emit(new Set(cell ? cell.objects : arriving));
   }
 
   protected write(): void {

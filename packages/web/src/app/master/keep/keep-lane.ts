@@ -139,7 +139,7 @@ export class KeepLane {
   /** The folder of the master's file on the shelf. */
   readonly folder = input.required<string>();
   /** What a derivation takes, while one is prepared. */
-  readonly lit = input<ReadonlySet<string> | null>(null);
+  readonly highlighted = input<ReadonlySet<string> | null>(null);
   readonly boardName = input<string | null>(null);
   /** An earlier revision to look at instead of the draft; nothing of it can be changed. */
   readonly past = input<Master | null>(null);

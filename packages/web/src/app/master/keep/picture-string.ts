@@ -13,18 +13,18 @@ import {
 import { BeadFace } from './bead-face';
 import { BEADS, type BeadNumber, KINDS } from './bead';
 import { CutPane } from './cut-pane';
-import { Skyline } from './skyline';
+import { Histogram } from './histogram';
 
 /** The corrections of the selected pictures, as beads on a string from how they came to how they are. */
 @Component({
   selector: 'twin-string',
-  imports: [BeadFace, CutPane, Skyline],
+  imports: [BeadFace, CutPane, Histogram],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (open() !== null && bead(); as one) {
       <section class="slip" [attr.aria-label]="one.kind">
         @if (one.kind === 'levels') {
-          <twin-skyline [resource]="first().resource" [corrections]="beads().slice(0, open()!)" [levels]="one" />
+          <twin-histogram [resource]="first().resource" [corrections]="beads().slice(0, open()!)" [levels]="one" />
         }
         @if (one.kind === 'cut-out') {
           <div class="by" role="group" aria-label="What is cut out">

@@ -13,7 +13,7 @@ const DIRECT = 800;
 interface Held {
   readonly contents: unknown;
   readonly selection: unknown;
-  readonly lit: unknown;
+  readonly highlighted: unknown;
   readonly view: View;
 }
 

@@ -121,7 +121,7 @@ export class Stage implements OnDestroy {
   readonly board = input.required<Board>();
   readonly selection = input.required<readonly string[]>();
   /** Objects to show in full while the rest is faint; null for no such thing. */
-  readonly lit = input<ReadonlySet<string> | null>(null);
+  readonly highlighted = input<ReadonlySet<string> | null>(null);
   readonly readonlyStage = input(false);
   /** What to show of a board that is no sheet, such as a symbol: its frame; the sheet itself where it is null. */
   readonly frame = input<Box | null>(null);
@@ -213,7 +213,7 @@ export class Stage implements OnDestroy {
     effect(() => noteWidths(this.master().resources));
     effect(() => {
       this.resolved();
-      this.lit();
+      this.highlighted();
       this.frame();
       picturesCome();
       this.snapshot.drop();
@@ -222,7 +222,7 @@ export class Stage implements OnDestroy {
     effect(() => {
       this.resolved();
       this.selection();
-      this.lit();
+      this.highlighted();
       this.view();
       this.drag();
       this.pull();
@@ -244,7 +244,7 @@ export class Stage implements OnDestroy {
       this.readonlyStage();
       this.grips();
       this.grip();
-      this.lit();
+      this.highlighted();
       this.surface.size();
       const still = !this.drag()?.far;
       untracked(() => this.showHandles(still));
@@ -266,7 +266,11 @@ export class Stage implements OnDestroy {
     const [view, box, handles] = [this.view(), this.chosenBox(), this.handles];
     if (!view || !handles) return;
     const wanted =
-      still && !this.readonlyStage() && this.lit() === null && !this.drawing() && (box !== null || this.points() !== null);
+      still &&
+      !this.readonlyStage() &&
+      this.highlighted() === null &&
+      !this.drawing() &&
+      (box !== null || this.points() !== null);
     if (!handles.ready) {
       if (wanted)
         handles.load().then(
@@ -597,7 +601,7 @@ export class Stage implements OnDestroy {
     this.nowSnapped = [];
     const { dx, dy } = moving ? this.shift(drag, view) : { dx: 0, dy: 0 };
     const map = this.pull() ?? (dx || dy ? translation(dx, dy) : identity);
-    const lit = this.lit();
+    const highlighted = this.highlighted();
     const cells = cellsOf(this.resolved());
     const moves = (at: number) => {
       const { source, within } = entries[at]!;
@@ -607,7 +611,7 @@ export class Stage implements OnDestroy {
       const entry = entries[at]!;
       const isMoved = by !== null && moves(at);
       if (isMoved) own.transform(...by);
-      if (lit && !lit.has(entry.source))
+      if (highlighted && !highlighted.has(entry.source))
         paintEntry(own, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
       else paintEntry(own, entry, view, undefined, cells);
       if (isMoved) boardAxes(own, view, ratio);
@@ -619,7 +623,7 @@ export class Stage implements OnDestroy {
       cell: cells,
     });
     if (many && !still) {
-      const now = { contents: this.resolved(), selection: this.selection(), lit, view };
+      const now = { contents: this.resolved(), selection: this.selection(), highlighted, view };
       this.lifted.paint(context, now, scene, moves, map, ground, (own) => boardAxes(own, view, ratio));
     } else {
       ground(context);
@@ -634,7 +638,7 @@ export class Stage implements OnDestroy {
   private paintOver(context: CanvasRenderingContext2D, view: View, ratio: number, dx: number, dy: number): void {
     const chosen = this.chosenBox();
     // Where there are handles they say what is chosen.
-    const handled = this.handles?.ready && !this.readonlyStage() && this.lit() === null && !this.drag()?.far;
+    const handled = this.handles?.ready && !this.readonlyStage() && this.highlighted() === null && !this.drag()?.far;
     if (chosen && !handled && !this.pull() && !this.points()) paintBrackets(context, chosen, view, ratio, dx, dy);
     const size = this.surface.size();
     const drag = this.drag();

@@ -17,7 +17,7 @@ function between(before: ProseSpan | undefined, after: ProseSpan | undefined): P
 /** Stretches as words, blanks and notes, each apart. */
 function* pieces(spans: readonly ProseSpan[]): Generator<ProseSpan> {
   for (const span of spans) {
-    if (span.note) yield { text: '', marks: [], link: '', note: tidySpans(span.note) };
+    if (span.note) yield { text: '', marks: [], link: '', note: normaliseSpans(span.note) };
     else
       for (const text of span.text.split(/([ \t\r\f\v]*\n[ \t\r\f\v]*|[ \t\r\f\v]+)/))
         if (text) yield { ...span, marks: sorted(span.marks), text };
@@ -28,7 +28,7 @@ function* pieces(spans: readonly ProseSpan[]): Generator<ProseSpan> {
  * Words as they are written in one way only: blanks collapsed, none at the ends of lines, stretches that look alike joined, and the look of
  * blanks that of what is about them. What differs in nothing else says the same.
  */
-export function tidySpans(spans: readonly ProseSpan[]): readonly ProseSpan[] {
+export function normaliseSpans(spans: readonly ProseSpan[]): readonly ProseSpan[] {
   const [only] = spans;
   if (spans.length === 1 && only && !only.note && !/\s/.test(only.text) && only.text)
     return [{ ...only, marks: sorted(only.marks) }];

@@ -7,14 +7,14 @@ const [WIDTH, HEIGHT] = [306, 46];
 
 /** How light is spread in a picture before a correction, and what of it becomes black and white. */
 @Component({
-  selector: 'twin-skyline',
+  selector: 'twin-histogram',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<canvas #canvas width="612" height="92" role="img" aria-label="How light is spread in the picture"></canvas>`,
   styles: `
     canvas { width: 306px; height: 46px; border-bottom: 1px solid var(--ink-three); }
   `,
 })
-export class Skyline {
+export class Histogram {
   readonly resource = input.required<string>();
   /** Those that act before. */
   readonly corrections = input.required<readonly Correction[]>();
