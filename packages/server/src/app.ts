@@ -14,7 +14,14 @@ import { descriptionRoutes } from './routes/descriptions';
 import { houseRoutes } from './routes/house';
 import { draftRoutes } from './routes/drafts';
 import { errorHandler, on } from './routes/handle';
+import { arrivalRoutes, shelfRoutes } from './routes/arrivals';
 import { masterRoutes } from './routes/masters';
+import { partRoutes } from './routes/parts';
+import { pictureRoutes } from './routes/pictures';
+import { placeRoutes } from './routes/places';
+import { revisionRoutes } from './routes/revisions';
+import { stateRoutes } from './routes/states';
+import { templateRoutes } from './routes/templates';
 import { streamRoutes } from './routes/streams';
 import { Uploads } from './routes/upload';
 import type { Workshop } from './workshop';
@@ -31,6 +38,26 @@ const UPLOADS = new RegExp(
     .map((id) => CONTRACTS[id].path.replace(':id', '[^/]+'))
     .join('|')})$`,
 );
+
+/** The routes, a file a resource. */
+const ROUTES: readonly ((router: Router, workshop: Workshop, uploads: Uploads) => void)[] = [
+  streamRoutes,
+  deskRoutes,
+  findRoutes,
+  houseRoutes,
+  descriptionRoutes,
+  arrivalRoutes,
+  shelfRoutes,
+  masterRoutes,
+  templateRoutes,
+  revisionRoutes,
+  pictureRoutes,
+  partRoutes,
+  placeRoutes,
+  stateRoutes,
+  draftRoutes,
+  copyRoutes,
+];
 
 /** The application: API, server-sent events, and the built web application. */
 export function createApp(workshop: Workshop, web: string | null): Express {
@@ -102,14 +129,7 @@ export function createApp(workshop: Workshop, web: string | null): Express {
   });
   router.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument()));
   const uploads = new Uploads(workshop.settings.uploads);
-  streamRoutes(router, workshop);
-  deskRoutes(router, workshop);
-  findRoutes(router, workshop);
-  houseRoutes(router, workshop);
-  descriptionRoutes(router, workshop);
-  masterRoutes(router, workshop, uploads);
-  draftRoutes(router, workshop);
-  copyRoutes(router, workshop);
+  for (const routes of ROUTES) routes(router, workshop, uploads);
   router.use('/api', (_request, _response, next) =>
     next(new Failure('not-found', 'There is no such route. See /api/openapi.json.')),
   );

@@ -22,8 +22,7 @@ import { withdraw } from '../copies/withdraw';
 import { namingOfHouse } from '../house/house';
 import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
-import { on } from './handle';
-import { SANDBOX } from './masters';
+import { SANDBOX, on } from './handle';
 import { leafOf, sendChunks, sendPacked } from './packed';
 
 export function copyRoutes(router: Router, workshop: Workshop): void {

@@ -42,4 +42,17 @@ export function descriptionRoutes(router: Router, { database, compute, journal, 
       journal.run('sidecarSettle', { master, about: body.about, author, choices: body.choices }, { queueKey: master }),
     );
   });
+
+  on(router, 'describe', async ({ body: { masters, ...said }, request }) => {
+    const { name } = personOf(request);
+    const failed: { master: string; message: string }[] = [];
+    let changed = 0;
+    // One after the other, each whole: what one of them lacks keeps nothing from the others.
+    for (const master of masters)
+      await journal.run('describe', { master, author: name, said }, { queueKey: master }).then(
+        (done) => void (done && changed++),
+        (error: Error) => failed.push({ master, message: error.message }),
+      );
+    return { changed, failed };
+  });
 }

@@ -112,3 +112,12 @@ export function errorHandler(log: (what: string, error: unknown) => void) {
     response.status(status).type(JSON_TYPE).json(body);
   };
 }
+
+/** The name that an uploaded file had, without what could lead elsewhere. */
+export const nameOf = ({ query }: Request): string =>
+  plain((typeof query['name'] === 'string' && query['name']) || 'file')
+    .replace(/[\\/]/g, '_')
+    .slice(0, 200);
+
+/** What the browser may do with a file or a picture of someone else's making: show it, and nothing more. */
+export const SANDBOX = { 'Content-Security-Policy': "sandbox; default-src 'none'", 'X-Content-Type-Options': 'nosniff' };

@@ -2,8 +2,7 @@ import type { Router } from 'express';
 import { Failure, fileName, houseRulesText } from '@inkwell-twin/core';
 import { houseOf, sayHouse, wrongNames } from '../house/house';
 import type { Workshop } from '../workshop';
-import { on, personOf } from './handle';
-import { SANDBOX } from './masters';
+import { SANDBOX, on, personOf } from './handle';
 
 export function houseRoutes(router: Router, { database, shelf, jobs }: Workshop): void {
   on(router, 'house', () => houseOf(database));
