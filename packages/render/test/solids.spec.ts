@@ -391,6 +391,13 @@ describe('as STEP', () => {
     expect(await checked(shaken)).toMatchObject({ verdict: 'in step', differences: [] });
   });
 
+  it('a direction that leads nowhere is told, whatever a kernel takes instead', async () => {
+    const directions = [...words().matchAll(/DIRECTION\('',\(([^)]*)\)\)/g)];
+    const { index, 0: all } = directions[5]!;
+    const nowhere = all.replace(/[-\d.E+]+(?=[,)])/g, '0.');
+    expect((await checked(words().slice(0, index) + nowhere + words().slice(index + all.length))).verdict).toBe('touched');
+  });
+
   const CIRCLE = /(CIRCLE\('',#\d+,)([\d.E+-]+)\)/g;
   it.each(['space', 'plane'])('a circle in the numbers of a %s that misses its corners is told', async (where) => {
     const flat = new Set([...words().matchAll(/(#\d+) = AXIS2_PLACEMENT_2D/g)].map(([, name]) => name!));

@@ -83,8 +83,12 @@ class Soundness {
   look(): ReadonlyMap<string, number> {
     const { entities } = this.exchange;
     for (const { kinds } of entities.values())
-      for (const { values } of kinds)
+      for (const { kind, values } of kinds) {
         for (const ref of refsIn(values)) if (!entities.has(ref)) this.tell('name of an entity that is not there');
+        const [, way] = values;
+        if (kind === 'DIRECTION' && Array.isArray(way) && way.every((one) => Number(one) === 0))
+          this.tell('direction of no length');
+      }
     for (const { id, turned } of this.shells()) {
       const uses = new Map<number, number>();
       for (const face of refsIn(this.values(id, /SHELL$/)?.[1])) {
