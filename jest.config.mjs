@@ -3,6 +3,8 @@ export default {
   rootDir: '.',
   roots: ['<rootDir>/dist/tests'],
   testMatch: ['**/*.spec.mjs'],
+  // Whole files that are asked in the long run alone.
+  testPathIgnorePatterns: process.env.INKWELL_DEPTH === 'long' ? [] : ['\\.long\\.spec\\.mjs$'],
   moduleFileExtensions: ['mjs', 'js', 'json'],
   runner: '<rootDir>/scripts/lib/runner.mjs',
   transform: {},

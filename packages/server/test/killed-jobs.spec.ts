@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { MasterView } from '@inkwell-twin/api';
 import { nodeHash, readPackage } from '@inkwell-twin/core';
 import { startPostgres } from '../../../scripts/lib/postgres.mjs';
-import { atDepth } from '../../core/test/depth';
+import { atDepth, isLong } from '../../core/test/depth';
 import { migrate } from '../src';
 import { TestServer, until } from './harness';
 
@@ -101,39 +101,45 @@ async function assertWhole(id: string): Promise<void> {
   expect((await fetch(`${server.url}/api/masters/${id}/picture.png`)).status).toBe(200);
 }
 
-describe.each(['a worker', 'PostgreSQL'] as const)('%s that is killed', (what) => {
+/** Of what is killed, in the usual run one after the other over the kinds of job. */
+const KILLED = ['a worker', 'PostgreSQL'] as const;
+
+describe.each(KILLED)('%s that is killed', (what) => {
   let id: string;
   beforeAll(async () => {
     id = await wholeMaster(`killed ${what}`);
   });
-  it.each(KINDS)('over a job of the kind %s: another does it, and everything is whole', async (kind) => {
-    for (let round = 0; round < ROUNDS; round++) {
-      await ask(kind, id);
-      const worker = startWorker();
-      await until(() => isActive(kind), `a job ${kind} under way`);
-      // Somewhere in it, not always at its beginning.
-      await new Promise((later) => setTimeout(later, 40 * round));
-      if (what === 'a worker') {
-        await killed(worker);
-        const next = startWorker();
-        await idle();
-        await killed(next);
-      } else {
-        process.kill(database.pid(), 'SIGKILL');
-        await database.ended();
-        await until(
-          () =>
-            database.again().then(
-              () => true,
-              () => false,
-            ),
-          'PostgreSQL back',
-        );
-        // The same worker goes on by itself.
-        await idle();
-        await killed(worker);
+  it.each(KINDS.filter((_, i) => isLong || KILLED[i % 2] === what))(
+    'over a job of the kind %s: another does it, and everything is whole',
+    async (kind) => {
+      for (let round = 0; round < ROUNDS; round++) {
+        await ask(kind, id);
+        const worker = startWorker();
+        await until(() => isActive(kind), `a job ${kind} under way`);
+        // Somewhere in it, not always at its beginning.
+        await new Promise((later) => setTimeout(later, 40 * round));
+        if (what === 'a worker') {
+          await killed(worker);
+          const next = startWorker();
+          await idle();
+          await killed(next);
+        } else {
+          process.kill(database.pid(), 'SIGKILL');
+          await database.ended();
+          await until(
+            () =>
+              database.again().then(
+                () => true,
+                () => false,
+              ),
+            'PostgreSQL back',
+          );
+          // The same worker goes on by itself.
+          await idle();
+          await killed(worker);
+        }
+        await assertWhole(id);
       }
-      await assertWhole(id);
-    }
-  });
+    },
+  );
 });

@@ -4,13 +4,12 @@ import { join } from 'node:path';
 import { type DraftView, MasterView } from '@inkwell-twin/api';
 import { type Master, type Step, journalHashes, nodeHash, readPackage, setAttribute, stepOf } from '@inkwell-twin/core';
 import { startPostgres } from '../../../scripts/lib/postgres.mjs';
-import { atDepth } from '../../core/test/depth';
 import { Database, migrate } from '../src';
 import { Jobs } from '../src/jobs/jobs';
 import { BRAM, INES, type Who, until } from './harness';
 import { Running, RunningServer } from './processes';
 
-const KILLS = atDepth(6, 200);
+const KILLS = 200;
 const SEED = Number(process.env['INKWELL_SEED'] ?? 20261129);
 /** Who writes meanwhile, each on a master of their own, with whichever server answers. */
 const WRITERS: readonly Who[] = [INES, BRAM, { id: 'noor-halvorsen-1', name: 'Noor Halvorsen' }];
