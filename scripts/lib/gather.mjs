@@ -1,4 +1,5 @@
-// Writes the lists of what a folder of formats holds: a format is there because its folder is, and nothing else names it.
+// Writes the lists of what the folders of formats and of kinds of content hold: one is there because its folder is, and nothing
+// else names it.
 // Building, testing and linting do it first; the lists are not kept in git.
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -6,24 +7,24 @@ import { dirname, join } from 'node:path';
 const HEAD = '// Written by scripts/gather.mjs from the folders beside this one.\n';
 
 /**
- * @param folder of formats
- * @param file that a format's folder has for this list
+ * @param folder of formats, or of kinds of content
+ * @param file that the folder of one has for this list
  * @param name of what it exports
- * @param type of that, and the file that declares it
+ * @param typed type of that, and the file that declares it; of its own type each where nothing is said
  */
-function list(folder, file, name, [type, from]) {
-  const here = (format) => join(folder, format, file);
-  const holds = (format) => existsSync(here(format)) && new RegExp(`\\b${name}\\b`).test(readFileSync(here(format), 'utf8'));
-  const formats = readdirSync(folder)
+function list(folder, file, name, typed) {
+  const here = (one) => join(folder, one, file);
+  const holds = (one) => existsSync(here(one)) && new RegExp(`\\b${name}\\b`).test(readFileSync(here(one), 'utf8'));
+  const found = readdirSync(folder)
     .filter((name) => name !== 'gathered' && holds(name))
     .sort();
-  const path = (format) => `../${format}${file === 'index.ts' ? '' : `/${file.replace(/\.ts$/, '')}`}`;
+  const path = (one) => `../${one}${file === 'index.ts' ? '' : `/${file.replace(/\.ts$/, '')}`}`;
   return [
     HEAD,
-    `import type { ${type} } from '${from}';\n`,
-    ...formats.map((format, i) => `import { ${name} as one${i} } from '${path(format)}';\n`),
-    `\nexport const gathered: Readonly<Record<string, ${type}>> = {\n`,
-    ...formats.map((format, i) => `  ${/^[a-z]\w*$/.test(format) ? format : `'${format}'`}: one${i},\n`),
+    ...(typed ? [`import type { ${typed[0]} } from '${typed[1]}';\n`] : []),
+    ...found.map((one, i) => `import { ${name} as one${i} } from '${path(one)}';\n`),
+    `\nexport const gathered${typed ? `: Readonly<Record<string, ${typed[0]}>>` : ''} = {\n`,
+    ...found.map((one, i) => `  ${/^[a-z]\w*$/.test(one) ? one : `'${one}'`}: one${i},\n`),
     '};\n',
   ].join('');
 }
@@ -31,8 +32,14 @@ function list(folder, file, name, [type, from]) {
 /** @returns the text of each list by where it belongs under the root */
 export function lists(root) {
   const core = join(root, 'packages/core/src/formats');
+  const content = join(root, 'packages/core/src/content');
   const render = join(root, 'packages/render/src/formats');
   return {
+    'packages/core/src/content/gathered/declarations.ts': list(content, 'index.ts', 'declaration', [
+      'KindDeclaration',
+      '../../contracts/kind',
+    ]),
+    'packages/core/src/content/gathered/kinds.ts': list(content, 'kind.ts', 'kind'),
     'packages/core/src/formats/gathered/declarations.ts': list(core, 'index.ts', 'declaration', [
       'Declaration',
       '../../contracts/declaration',

@@ -6,7 +6,7 @@ export * from './content/drawing/drawing';
 export type * from './contracts/drawing';
 export * from './content/drawing/features';
 export * from './base/geometry/paths';
-export * from './content/footprints';
+export * from './content/declarations';
 export * from './contracts/kind';
 export * from './content/kinds';
 export type * from './contracts/leaf';

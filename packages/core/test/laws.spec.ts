@@ -4,7 +4,7 @@ import {
   type Master,
   type Recipe,
   type CopyContent,
-  FEATURES,
+  kindDeclarations,
   addFormats,
   applyPatches,
   carriesOf,
@@ -104,7 +104,7 @@ describe('for every target and any master', () => {
     );
     // The rows say by which differences each feature is found; at least one of them turned up for each that was met.
     for (const [feature, kinds] of met) {
-      const found = [...FEATURES.values()].flatMap((rows) => rows[feature]?.found ?? []);
+      const found = kindDeclarations().flatMap(({ features }) => features[feature]?.found ?? []);
       if (found.length) expect([feature, found.some((kind) => kinds.has(kind))]).toEqual([feature, true]);
     }
   });

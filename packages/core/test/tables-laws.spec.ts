@@ -4,7 +4,7 @@ import {
   type Master,
   type Patch,
   type Recipe,
-  FEATURES,
+  kindDeclaration,
   applyPatches,
   changesBetween,
   compareAs,
@@ -170,7 +170,7 @@ describe('for every target and any tables', () => {
       { numRuns: runs(150) },
     );
     for (const [feature, kinds] of met) {
-      const found = FEATURES.get('grid')![feature]!.found;
+      const found = kindDeclaration('grid')!.features[feature]!.found;
       expect([feature, found.some((kind) => kinds.has(kind))]).toEqual([feature, true]);
     }
   });

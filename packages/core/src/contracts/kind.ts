@@ -83,13 +83,8 @@ export interface Shown {
   readonly boxOf: (entry: number) => Box;
 }
 
-/**
- * A kind of content: what a copy can say, free of any format.
- * @typeParam Source a part of a master with everything expanded
- * @typeParam Body what is written and read back
- * @typeParam Carries what a target holds of each feature
- */
-export interface ContentKind<Source = never, Body = never, Carries = never> {
+/** What a browser asks of a kind on every edit; its folder's `index.ts` says it, without the rest. */
+export interface KindDeclaration {
   readonly id: string;
   /** "Drawing". */
   readonly words: string;
@@ -98,6 +93,17 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
   /** Which list of a master it is made of; boards where nothing is said. */
   readonly of?: PartList;
   readonly features: Readonly<Record<string, FeatureRow>>;
+  /** What a copy depends on, part by part. Equal `carries` are best the same object: what they read is kept by it. */
+  readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
+}
+
+/**
+ * A kind of content: what a copy can say, free of any format.
+ * @typeParam Source a part of a master with everything expanded
+ * @typeParam Body what is written and read back
+ * @typeParam Carries what a target holds of each feature
+ */
+export interface ContentKind<Source = never, Body = never, Carries = never> extends KindDeclaration {
   /** The parts of a master that a scope names, in order. @throws Failure where the scope names what is not there */
   readonly resolve: (
     master: Master,
@@ -105,8 +111,6 @@ export interface ContentKind<Source = never, Body = never, Carries = never> {
     means: Pick<Services, 'fonts'>,
     carries: Carries,
   ) => readonly LeafSource<Source>[];
-  /** What a copy depends on, part by part. Equal `carries` are best the same object: what they read is kept by it. */
-  readonly footprint: (master: Master, scope: Scope, carries: never) => readonly LeafPrint[];
   /** The name of a part as the target spells it; empty where it carries none. */
   readonly label: (label: string, carries: Carries) => string;
   /** Millimetres say nothing of it: a tolerance in them is not for this kind. */

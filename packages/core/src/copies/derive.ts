@@ -13,7 +13,7 @@ import type { Difference } from '../contracts/difference';
 import type { CopyFile, CopyContent } from '../contracts/codec';
 import { declarationOf } from '../formats/declarations';
 import { codecOf } from '../formats/registry';
-import { PART_OF } from '../content/footprints';
+import { kindDeclaration } from '../content/declarations';
 import { itemKind } from '../document/items';
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { formatMark } from '../contracts/mark';
@@ -121,7 +121,7 @@ export async function project(
       });
     }
   }
-  if (Object.keys(carriesOf(recipe)).some((id) => !PART_OF.has(id))) tellRules(master, recipe.scope, lines);
+  if (Object.keys(carriesOf(recipe)).some((id) => !kindDeclaration(id)?.of)) tellRules(master, recipe.scope, lines);
   const [only] = leaves;
   const projection = {
     leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,

@@ -1,5 +1,5 @@
 import { digest } from '../base/bytes/hasher';
-import { FOOTPRINTS } from '../content/footprints';
+import { kindDeclaration } from '../content/declarations';
 import type { LeafPrint } from '../contracts/kind';
 import type { Carries } from '../contracts/leaf';
 import type { Master } from '../document/schema';
@@ -31,7 +31,7 @@ const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
     known.set(key, (all = carriesOf(recipe)));
   }
   return Object.entries(all).flatMap(([kind, carries]) =>
-    [...(FOOTPRINTS.get(kind)?.(master, recipe.scope, carries as never) ?? [])].map((print) => ({
+    [...(kindDeclaration(kind)?.footprint(master, recipe.scope, carries as never) ?? [])].map((print) => ({
       ...print,
       key: `${kind} ${print.key}`,
     })),

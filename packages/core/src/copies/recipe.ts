@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { FEATURES, PART_OF } from '../content/footprints';
+import { kindDeclaration } from '../content/declarations';
 import type { Carry } from '../contracts/kind';
 import type { Carries } from '../contracts/leaf';
 import { Failure } from '../base/failure/failure';
@@ -46,7 +46,7 @@ export function recipeOf(
 
 /** The lists of parts that a target says something of. */
 export const listsOf = (declaration: Declaration, options: Options): PartList[] => [
-  ...new Set(Object.keys(declaration.carries(options)).map((kind) => PART_OF.get(kind) ?? 'boards')),
+  ...new Set(Object.keys(declaration.carries(options)).map((kind) => kindDeclaration(kind)?.of ?? 'boards')),
 ];
 
 function fitScope(declaration: Declaration, options: Options, scope: Scope | string): Scope {
@@ -86,7 +86,7 @@ export function carriesOf(recipe: Pick<Recipe, 'target' | 'options' | 'choices' 
       Object.fromEntries(
         Object.entries(features as Record<string, Carry>).map(([name, carry]) => [
           name,
-          left.has(name) || (single && FEATURES.get(kind)?.[name]?.ofMany) ? 'left out' : carry,
+          left.has(name) || (single && kindDeclaration(kind)?.features[name]?.ofMany) ? 'left out' : carry,
         ]),
       ),
     ]),

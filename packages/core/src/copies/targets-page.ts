@@ -1,4 +1,4 @@
-import { FEATURES } from '../content/footprints';
+import { kindDeclaration } from '../content/declarations';
 import type { Carry } from '../contracts/kind';
 import { kindById } from '../content/kinds';
 import { listsOf } from './recipe';
@@ -25,7 +25,7 @@ export interface CarriedFeature {
 export function carriedFeatures(declaration: Declaration, options: Options): CarriedFeature[] {
   const said = new Set<unknown>();
   return Object.entries(declaration.carries(options)).flatMap(([kind, carries]) =>
-    Object.entries(FEATURES.get(kind) ?? {}).flatMap(([name, row]) => {
+    Object.entries(kindDeclaration(kind)?.features ?? {}).flatMap(([name, row]) => {
       const key = `${kindById(kind).says ?? kind} ${name}`;
       if (said.has(key)) return [];
       said.add(key);

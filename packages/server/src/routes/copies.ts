@@ -1,7 +1,7 @@
 import { FILE_TYPE } from '@inkwell-twin/api';
 import type { Router } from 'express';
 import {
-  FEATURES,
+  kindDeclaration,
   Failure,
   declarations,
   fixedScope,
@@ -66,7 +66,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
         options: optionFields(declaration).map((field) => ({ ...field, choices: [...field.choices] })),
         features: Object.entries(declaration.carries(standard)).flatMap(([kind, carries]) =>
           Object.entries(carries as object).flatMap(([name, carry]) => {
-            const row = FEATURES.get(kind)?.[name];
+            const row = kindDeclaration(kind)?.features[name];
             return row?.optional && carry !== 'left out' ? [{ name, words: row.words }] : [];
           }),
         ),

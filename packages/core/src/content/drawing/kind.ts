@@ -1,7 +1,7 @@
 import { isPicture } from '../../document/paint';
 import type { ResolvedBoard } from '../../evaluate/resolve';
-import { FOOTPRINTS } from '../footprints';
 import { resolveBoards } from '../../evaluate/boards/source';
+import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptDrawing } from './adapt';
@@ -9,15 +9,12 @@ import { compareDrawings } from './compare';
 import { exactDrawing, farthestInDrawing } from './off';
 import { digestDrawing } from './digest';
 import type { Drawing } from '../../contracts/drawing';
-import { type DrawingCarries, drawingFeatures } from './features';
+import { type DrawingCarries } from './features';
 
 /** Paths and texts with their looks, on sheets. */
-export const drawingKind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = {
-  id: 'drawing',
-  words: 'Drawing',
-  features: drawingFeatures,
+export const kind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = {
+  ...declaration,
   resolve: resolveBoards,
-  footprint: FOOTPRINTS.get('drawing')!,
   label: (label, { 'board names': names }) => (names === 'left out' ? '' : names === 'kept' ? label : names.spelt(label)),
   adapt: adaptDrawing,
   digest: digestDrawing,

@@ -1,13 +1,13 @@
 import { type Scope, tablesOf } from '../../contracts/scope';
 import type { Master } from '../../document/schema';
 import { type Computed, computedTable } from '../../evaluate/tables/compute';
-import { FOOTPRINTS, PART_OF } from '../footprints';
+import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptGrid } from './adapt';
 import { compareGrids } from './compare';
 import { digestGrid } from './digest';
-import { type GridCarries, gridFeatures } from './features';
+import { type GridCarries } from './features';
 import type { Grid } from './grid';
 
 /** A name as a target spells it. */
@@ -18,14 +18,10 @@ function spelled(name: string, { names }: GridCarries): string {
 }
 
 /** Tables: typed columns, formulas, rows. */
-export const gridKind: ContentKind<Computed, Grid, GridCarries> = {
-  id: 'grid',
-  words: 'Table',
-  of: PART_OF.get('grid')!,
-  features: gridFeatures,
+export const kind: ContentKind<Computed, Grid, GridCarries> = {
+  ...declaration,
   resolve: (master: Master, scope: Scope) =>
     tablesOf(master, scope).map((table) => ({ key: table.id, label: table.name, source: computedTable(table) })),
-  footprint: FOOTPRINTS.get('grid')!,
   label: spelled,
   namedAlone: true,
   withoutLengths: true,

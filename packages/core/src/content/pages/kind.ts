@@ -6,13 +6,13 @@ import type { ResolvedBoard } from '../../evaluate/resolve';
 import type { Master, Prose } from '../../document/schema';
 import { isNote } from '../../document/texts/schema';
 import type { Drawing } from '../../contracts/drawing';
-import { drawingKind } from '../drawing/kind';
-import { FOOTPRINTS, PART_OF } from '../footprints';
+import { kind as drawingKind } from '../drawing/kind';
+import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import type { Services } from '../../contracts/services';
 import { resolveBoards } from '../../evaluate/boards/source';
 import { pagesOf } from './boards';
-import { type PageCarries, pageFeatures } from './features';
+import { type PageCarries } from './features';
 
 /** A page, and the text that it is of. */
 interface PageSource {
@@ -39,14 +39,9 @@ function told({ text, board }: PageSource, lines: CarryLines): void {
 }
 
 /** Texts laid out on pages, for targets that say sheets. A copy of them says drawings. */
-export const pagesKind: ContentKind<PageSource, Drawing, PageCarries> = {
+export const kind: ContentKind<PageSource, Drawing, PageCarries> = {
   ...drawingKind,
-  id: 'pages',
-  words: 'Text on pages',
-  of: PART_OF.get('pages')!,
-  says: drawingKind.id,
-  features: pageFeatures,
-  footprint: FOOTPRINTS.get('pages')!,
+  ...declaration,
   resolve: (master: Master, scope: Scope, { fonts }: Pick<Services, 'fonts'>, { flow }: PageCarries) => {
     if (typeof flow !== 'object') return [];
     return textsOf(master, scope).flatMap((text) =>

@@ -1,25 +1,21 @@
 import { type Scope, textsOf } from '../../contracts/scope';
 import type { Master } from '../../document/schema';
-import { FOOTPRINTS, PART_OF } from '../footprints';
+import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import { packObject, unpackObject } from '../../contracts/packing';
 import { type ProseSource, adaptProse } from './adapt';
 import { compareProse } from './compare';
 import { digestProse } from './digest';
-import { type ProseCarries, proseFeatures } from './features';
+import { type ProseCarries } from './features';
 import type { ProseBody } from './prose';
 
 /** Texts that flow: paragraphs, headings, lists, tables, pictures and notes. */
-export const proseKind: ContentKind<ProseSource, ProseBody, ProseCarries> = {
-  id: 'prose',
-  words: 'Text',
-  of: PART_OF.get('prose')!,
-  features: proseFeatures,
+export const kind: ContentKind<ProseSource, ProseBody, ProseCarries> = {
+  ...declaration,
   resolve: (master: Master, scope: Scope) => {
     const mediaTypes = new Map(master.resources.map(({ id, mediaType }) => [id, mediaType]));
     return textsOf(master, scope).map((text) => ({ key: text.id, label: text.name, source: { text, mediaTypes } }));
   },
-  footprint: FOOTPRINTS.get('prose')!,
   label: (name, { names }) => (names === 'left out' ? '' : name.replace(/\s+/g, ' ').trim()),
   namedAlone: true,
   withoutLengths: true,

@@ -1,22 +1,19 @@
 import type { ResolvedBoard } from '../../evaluate/resolve';
 import { resolveBoards } from '../../evaluate/boards/source';
-import { FOOTPRINTS } from '../footprints';
+import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import { unpackObject } from '../../contracts/packing';
 import { adaptRaster } from './adapt';
 import { compareRasters } from './compare';
 import { digestRaster } from './digest';
-import { type RasterCarries, rasterFeatures } from './features';
+import { type RasterCarries } from './features';
 import { packRaster } from './pack';
 import type { Raster } from '../../contracts/raster';
 
 /** Pixels. */
-export const rasterKind: ContentKind<ResolvedBoard, Raster, RasterCarries> = {
-  id: 'raster',
-  words: 'Pixels',
-  features: rasterFeatures,
+export const kind: ContentKind<ResolvedBoard, Raster, RasterCarries> = {
+  ...declaration,
   resolve: resolveBoards,
-  footprint: FOOTPRINTS.get('raster')!,
   label: () => '',
   adapt: adaptRaster,
   digest: digestRaster,

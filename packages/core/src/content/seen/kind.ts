@@ -2,25 +2,20 @@ import { type Scope, solidsOf } from '../../contracts/scope';
 import type { ResolvedBoard } from '../../evaluate/resolve';
 import type { Board, Master } from '../../document/schema';
 import { resolveBoards } from '../../evaluate/boards/source';
-import { FOOTPRINTS, PART_OF } from '../footprints';
+import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
-import { rasterKind } from '../raster/kind';
+import { kind as rasterKind } from '../raster/kind';
 import type { Raster } from '../../contracts/raster';
-import { type SeenCarries, seenFeatures } from './features';
+import { type SeenCarries } from './features';
 
 /** The paper that a solid is seen on, and the box that it fits into, mm. */
 const [WIDTH, HEIGHT, MARGIN] = [120, 90, 6];
 const LAYER = { id: 'edges', name: 'Edges', colour: '#14213a', visible: true, locked: false, process: 'print' } as const;
 
 /** Solids as they are seen from one side, for targets of pixels. A copy of one says pixels. */
-export const seenKind: ContentKind<ResolvedBoard, Raster, SeenCarries> = {
+export const kind: ContentKind<ResolvedBoard, Raster, SeenCarries> = {
   ...rasterKind,
-  id: 'seen',
-  words: 'Picture of a solid',
-  of: PART_OF.get('seen')!,
-  says: rasterKind.id,
-  features: seenFeatures,
-  footprint: FOOTPRINTS.get('seen')!,
+  ...declaration,
   staged: (master: Master, scope: Scope, { solids }: SeenCarries): Master => {
     const view = typeof solids === 'object' ? solids.view : 'isometric';
     const boards = solidsOf(master, scope).map(({ id, name }): Board => ({

@@ -1,7 +1,7 @@
 import { Tally } from '../../contracts/tally';
 import { adaptDrawing } from '../../content/drawing/adapt';
 import { type DrawingCarries, drawingFeatures } from '../../content/drawing/features';
-import { drawingKind } from '../../content/drawing/kind';
+import { kind as drawingKind } from '../../content/drawing/kind';
 import type { Services } from '../../contracts/services';
 import { CarryLines } from '../../contracts/report';
 import { Failure } from '../../base/failure/failure';
