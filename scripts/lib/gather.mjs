@@ -33,6 +33,7 @@ function list(folder, file, name, typed) {
 export function lists(root) {
   const core = join(root, 'packages/core/src/formats');
   const content = join(root, 'packages/core/src/content');
+  const faces = join(root, 'packages/web/src/app/content');
   const render = join(root, 'packages/render/src/formats');
   return {
     'packages/core/src/content/gathered/declarations.ts': list(content, 'index.ts', 'declaration', [
@@ -46,6 +47,8 @@ export function lists(root) {
     ]),
     'packages/core/src/formats/gathered/codecs.ts': list(core, 'index.ts', 'codec', ['LazyCodec', '../../contracts/codec']),
     'packages/core/src/formats/gathered/laws.ts': list(core, 'laws.ts', 'laws', ['LawRecipes', '../../contracts/laws']),
+    'packages/web/src/app/content/gathered/faces.ts': list(faces, 'index.ts', 'face', ['ContentFace', '../face']),
+    'packages/web/src/app/content/gathered/parts.ts': list(faces, 'part.ts', 'part', ['PartFace', '../face']),
     'packages/render/src/formats/gathered/codecs.ts': list(render, 'index.ts', 'codec', ['LazyCodec', '@inkwell-twin/core']),
   };
 }

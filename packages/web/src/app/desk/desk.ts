@@ -10,14 +10,11 @@ import {
   type DeskOrder,
   type DeskRow,
   type EventView,
-  type Identified,
-  type NewerView,
-  type LookView,
   type Summary,
 } from '@inkwell-twin/api';
 import { type Observable, Subject, debounceTime, throttleTime } from 'rxjs';
 import { InputText } from 'primeng/inputtext';
-import { Api, ApiError } from '../services/api.service';
+import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { FindableThings } from '../services/findable';
 import { Thread } from '../shared/thread';
@@ -25,6 +22,7 @@ import { Latest } from '../shared/latest';
 import { TopBar } from '../shared/top-bar';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
+import { Arrivals } from './arrivals';
 import { DescribeForm } from './describe-form';
 import { DroppedPanel } from './dropped-panel';
 import { FoundPanel } from './found-panel';
@@ -37,12 +35,6 @@ import { PlaceForm } from './place-form';
 import { TemplateForm } from './template-form';
 import { ThrowForm } from './throw-form';
 
-/** What came in, and how it was asked for. */
-type Brought = AnswerOf<'bringIn'> & { readonly file: File; readonly ppi: number };
-type Wishes = Readonly<Record<string, string | number>>;
-type Looked = LookView & { readonly file: File };
-const wishesOf = ({ settings }: Looked): Record<string, string> =>
-  Object.fromEntries(settings.map(({ name, value }) => [name, value]));
 interface Lie {
   readonly order: DeskOrder;
   readonly group: DeskGroup;
@@ -65,7 +57,6 @@ function kept(): Lie {
     return plain;
   }
 }
-type Known = Identified & { readonly file: File };
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
 /** The home view: all masters and how their copies stand. */
@@ -89,12 +80,14 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
     VerdictMark,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  providers: [Arrivals],
   templateUrl: './desk.html',
   styleUrl: './desk.css',
 })
 export class Desk {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  protected readonly arrivals = inject(Arrivals);
 
   protected readonly rows = signal<readonly DeskRow[] | null>(null);
   protected readonly summary = signal<Summary | null>(null);
@@ -140,19 +133,8 @@ export class Desk {
   protected readonly many = signal<'' | 'describe'>('');
   protected readonly deleting = signal<string | null>(null);
   protected readonly shelf = signal('');
-  protected readonly problem = signal('');
+  protected readonly problem = this.arrivals.problem;
   protected readonly adding = signal(false);
-  protected readonly busy = signal('');
-  protected readonly brought = signal<Brought | null>(null);
-  protected readonly looked = signal<Looked | null>(null);
-  protected readonly identified = signal<Known | null>(null);
-  /** A dropped copy that is held against its master. */
-  protected readonly held = signal<File | null>(null);
-  protected forget(): void {
-    this.identified.set(null);
-    this.held.set(null);
-  }
-  protected readonly newer = signal<NewerView | null>(null);
   protected readonly dragging = signal(false);
   protected readonly needs = computed(() => needsOf(this.summary()?.attention ?? []));
   protected readonly counted = counted;
@@ -167,6 +149,7 @@ export class Desk {
       things.offered.set(() => []);
       this.latest.forget();
     });
+    this.arrivals.came = () => this.load();
     this.load();
     const gone = takeUntilDestroyed<unknown>(inject(DestroyRef));
     inject(ServerEvents)
@@ -333,7 +316,7 @@ export class Desk {
 
   protected pick(event: Event): void {
     const picker = event.target as HTMLInputElement;
-    if (picker.files?.[0]) this.receive(picker.files[0]);
+    if (picker.files?.[0]) this.arrivals.receive(picker.files[0]);
     picker.value = '';
   }
 
@@ -351,76 +334,6 @@ export class Desk {
     event.preventDefault();
     this.dragging.set(false);
     const file = event.dataTransfer?.files[0];
-    if (file) this.receive(file);
-  }
-
-  /** What we know is named, with the way to its master; what we do not know becomes a master. */
-  private receive(file: File): void {
-    this.begin(file);
-    this.api.send('identify', file).subscribe({
-      next: (found) => {
-        if (found.kind === 'other') return this.look(file);
-        this.busy.set('');
-        this.identified.set({ ...found, file });
-      },
-      error: (error: Error) => this.failed(file, error),
-    });
-  }
-
-  /** What says little of itself is shown as it would be read, to be confirmed; all else comes in as it is. */
-  protected look(file: File, wishes: Readonly<Record<string, string>> = {}): void {
-    this.busy.set(file.name);
-    this.api.send('look', file, '', wishes).subscribe({
-      next: ({ look }) => {
-        if (!look) return this.bringIn(file);
-        this.busy.set('');
-        this.looked.set({ ...look, file });
-      },
-      error: (error: Error) => this.failed(file, error),
-    });
-  }
-
-  protected decide(looked: Looked, name: string, value: string): void {
-    this.look(looked.file, { ...wishesOf(looked), [name]: value });
-  }
-
-  protected bringInAs(looked: Looked): void {
-    this.bringIn(looked.file, wishesOf(looked));
-  }
-
-  /** @param wishes of parts that a master can't hold, and how its cells are read */
-  protected bringIn(file: File, wishes: Wishes = {}): void {
-    this.begin(file);
-    this.api.send('bringIn', file, '', wishes).subscribe({
-      next: (brought) => {
-        this.busy.set('');
-        this.brought.set({ ...brought, file, ppi: Number(wishes['ppi'] ?? 300) });
-        this.load();
-      },
-      error: (error: Error) => this.failed(file, error),
-    });
-  }
-
-  private begin(file: File): void {
-    this.busy.set(file.name);
-    this.problem.set('');
-    this.brought.set(null);
-    this.looked.set(null);
-    this.forget();
-    this.newer.set(null);
-  }
-
-  private failed(file: File, error: Error): void {
-    // One that a newer version wrote is not opened, but it can be looked at.
-    if (error instanceof ApiError && error.code === 'newer-version')
-      return void this.api.send('lookNewer', file).subscribe({
-        next: (view) => {
-          this.busy.set('');
-          this.newer.set(view);
-        },
-        error: (other: Error) => this.failed(file, other),
-      });
-    this.busy.set('');
-    this.problem.set(`${file.name}: ${error.message}`);
+    if (file) this.arrivals.receive(file);
   }
 }

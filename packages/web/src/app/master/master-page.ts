@@ -10,23 +10,19 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
 import { firstValueFrom } from 'rxjs';
-import { type CopyView, type EventView, type MasterView, type PresentView, publicPerson } from '@inkwell-twin/api';
-import { type Box, type Master, allItems, nodeInWords } from '@inkwell-twin/core/web';
-import { Api, ApiError } from '../services/api.service';
+import type { CopyView } from '@inkwell-twin/api';
+import type { Master } from '@inkwell-twin/core/web';
+import type { Place } from '../content/face';
+import { Api } from '../services/api.service';
 import { DraftSession } from '../services/draft-session';
-import { ServerEvents } from '../services/events.service';
 import { type Findable, FindableThings } from '../services/findable';
 import { Impact } from '../services/impact.service';
-import { Person } from '../services/person';
-import { TAB } from '../services/tab';
-import { Latest } from '../shared/latest';
 import { shortcuts } from '../shared/shortcuts';
 import { Thread } from '../shared/thread';
 import { TopBar } from '../shared/top-bar';
@@ -34,11 +30,13 @@ import { counted, timeInWords } from '../shared/words';
 import { CopiesLane } from './copies/copies-lane';
 import { DerivePanel } from './derive/derive-panel';
 import { AnotherForm } from './history/another-form';
+import { type Act, findableHere } from './findable-here';
 import { Here } from './here';
 import { HistoryPanel } from './history/history-panel';
 import { KeepLane } from './keep/keep-lane';
 import { type Leaving, LeavingPanel } from './leaving';
 import { MatchLane } from './match/match-lane';
+import { MasterState } from './master-state';
 import { MeetingPanel } from './meeting/meeting-panel';
 import { OlderPanel } from './older-panel';
 
@@ -70,7 +68,7 @@ const WIDTHS = 'inkwell-lanes';
     Thread,
     TopBar,
   ],
-  providers: [DraftSession, Impact],
+  providers: [DraftSession, Impact, MasterState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './master-page.html',
   styleUrl: './master-page.css',
@@ -85,13 +83,17 @@ export class MasterPage {
 
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly impact = inject(Impact);
-  protected readonly person = inject(Person);
+  protected readonly state = inject(MasterState);
   protected readonly session = inject(DraftSession);
   private readonly keep = viewChild(KeepLane);
 
-  protected readonly view = signal<MasterView | null>(null);
-  protected readonly problem = signal('');
+  protected readonly view = this.state.view;
+  protected readonly problem = this.state.problem;
+  protected readonly job = this.state.job;
+  protected readonly stamp = this.state.stamp;
+  protected readonly present = this.state.present;
+  protected readonly overtaken = this.state.overtaken;
+  protected readonly working = this.state.working;
   protected readonly recipe = signal<string | null>(null);
   protected readonly deriving = signal(false);
   protected readonly highlighted = signal<ReadonlySet<string> | null>(null);
@@ -99,14 +101,10 @@ export class MasterPage {
   /** The board that one looked at when a copy was asked for. */
   protected readonly seenBoard = signal('');
   protected readonly wide = signal<Wide>((localStorage.getItem(WIDTHS) as Wide | null) ?? 'even');
-  protected readonly job = signal<(EventView & { kind: 'job' }) | null>(null);
   protected readonly updating = signal(false);
-  protected readonly stamp = signal(0);
   protected readonly looked = signal<number | null>(null);
   /** The document at the revision that one looks at. */
   protected readonly past = signal<Master | null>(null);
-  /** The windows that look at this master now, this one included. */
-  protected readonly present = signal<readonly PresentView[]>([]);
   protected readonly another = signal(false);
   /** The revision that is being given a name. */
   protected readonly naming = signal(0);
@@ -127,24 +125,9 @@ export class MasterPage {
     const revisions = this.view()?.revisions ?? [];
     return revisions.find(({ rev }) => rev === this.looked()) ?? revisions.at(-1);
   });
-  protected readonly working = computed(() => {
-    const job = this.job();
-    return job?.state === 'running' ? `${job.label} ${job.message}, ${job.done + 1} of ${job.total}` : '';
-  });
-
-  private gone = false;
-  private readonly latest = new Latest();
-
   constructor() {
-    inject(DestroyRef).onDestroy(() => {
-      this.gone = true;
-      this.latest.forget();
-    });
-    const events = inject(ServerEvents);
-    inject(DestroyRef).onDestroy(() => events.at(''));
     effect(() => {
       const id = this.id();
-      events.at(id);
       untracked(() => this.open(id));
     });
     const things = inject(FindableThings);
@@ -170,98 +153,16 @@ export class MasterPage {
         error: (error: Error) => this.problem.set(error.message),
       });
     });
-    effect(() => {
-      const head = this.session.head();
-      if (!head) return;
-      this.impact.document(head);
-      untracked(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
-    });
-    effect(() => this.impact.copies(this.view()?.copies ?? []));
-    effect(() => this.impact.change(this.session.steps().slice(0, this.session.position())));
-    events.all.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe((event) => {
-      if (event.kind === 'again') {
-        // What happened while nobody listened, to copies and to one's own draft, is looked for.
-        this.session.follow();
-        return this.refresh();
-      }
-      if (event.master !== this.id()) return;
-      if (event.kind === 'present') return this.present.set(event.tabs);
-      if (event.kind === 'draft') return this.draftMoved(event);
-      if (event.kind === 'job') {
-        this.job.set(event);
-        if (event.state === 'failed') this.problem.set(event.message);
-      } else this.refresh();
-    });
-  }
-
-  /** A draft changed in another window: one's own is followed, and of another's it is told whether there is one. */
-  private draftMoved({ person, name, position, tab }: EventView & { kind: 'draft' }): void {
-    if (person === publicPerson(this.person.id)) return tab === TAB ? undefined : this.session.follow();
-    const view = this.view();
-    const known = view?.others.includes(name || 'someone') ?? false;
-    if (view && known !== position > 0) this.refresh();
   }
 
   private open(id: string): void {
-    // Copies and document come side by side: what is waited for longest is the document.
-    const view = firstValueFrom(this.api.call('master', { id })).then((view) => {
-      if (this.id() !== id) return;
-      this.take(view);
-      this.recipe.set(view.copies.find((copy) => copy.id === this.copy())?.recipe ?? null);
-    });
-    Promise.all([view, this.session.open(id)])
-      .then(() => {
-        const board = this.id() === id && partOfCopy(this.selected());
-        if (board) setTimeout(() => this.keep()?.showBoard(board));
-      })
-      .catch((error: Error) => this.failed(id, error));
-  }
-
-  /** A server that is away is asked again until it is back or one has gone elsewhere. */
-  private failed(id: string, error: Error): void {
-    this.problem.set(error.message);
-    if (!(error instanceof ApiError) || !error.offline) return;
-    setTimeout(() => {
-      if (this.gone || this.id() !== id) return;
-      this.problem.set('');
-      this.open(id);
-    }, 1500);
-  }
-
-  private take(view: MasterView): void {
-    this.view.set(view);
-    this.stamp.update((stamp) => stamp + 1);
-  }
-
-  /** Fetches copies and revisions again. A newer head is shown at once where there is nothing of one's own; else it is offered. */
-  protected refresh(): void {
-    const id = this.id();
-    const answer = {
-      next: (view: MasterView) => {
-        if (id !== this.id()) return;
-        this.take(view);
-        const { session } = this;
-        const untouched = !session.changes() && !session.offered() && session.saving() === 'kept';
-        if (session.id() === view.id && this.isBehind(view) && untouched) void this.reopen();
+    this.state.open(id, {
+      seen: ({ copies }) => this.recipe.set(copies.find((copy) => copy.id === this.copy())?.recipe ?? null),
+      ready: () => {
+        const board = partOfCopy(this.selected());
+        if (board) setTimeout(() => this.keep()?.showPart(board));
       },
-    };
-    this.latest.ask(this.api.call('master', { id }), answer, '', id);
-  }
-
-  private reopen(): Promise<void> {
-    return this.session.open(this.id()).catch((error: Error) => this.problem.set(error.message));
-  }
-
-  /** Someone else updated since one's draft was begun. */
-  protected readonly overtaken = computed(() => {
-    const view = this.view();
-    return (
-      !!view && this.session.id() === view.id && this.session.changes() > 0 && this.isBehind(view) && !this.session.meeting()
-    );
-  });
-  /** Whether what one works on is not what the master is by now. */
-  private isBehind({ life, head }: MasterView): boolean {
-    return head > this.session.base() || life !== this.session.life();
+    });
   }
 
   protected carryOver(): void {
@@ -299,12 +200,12 @@ export class MasterPage {
       .then(async () => {
         this.message = '';
         this.looked.set(null);
-        await this.reopen();
-        this.refresh();
+        await this.state.reopen();
+        this.state.refresh();
       })
       .catch((error: Error) => {
         this.problem.set(error.message);
-        this.refresh();
+        this.state.refresh();
       })
       .finally(() => this.updating.set(false));
   }
@@ -314,7 +215,7 @@ export class MasterPage {
     try {
       const sha256 = way === 'taken' ? await this.session.takeOutside() : sha;
       await firstValueFrom(this.api.call('settleOutside', { id: this.id() }, { sha256, way }));
-      this.refresh();
+      this.state.refresh();
     } catch (error) {
       this.problem.set((error as Error).message);
     }
@@ -322,15 +223,14 @@ export class MasterPage {
 
   protected dismiss(id: string): void {
     const error = (failure: Error) => this.problem.set(failure.message);
-    this.api.call('dismiss', { id }).subscribe({ next: () => this.refresh(), error });
+    this.api.call('dismiss', { id }).subscribe({ next: () => this.state.refresh(), error });
   }
 
   /** What can be gone to and done here, by name. */
   private findable(): Findable[] {
     const { session } = this;
-    const master = session.document();
     const head = this.view()?.head ?? 0;
-    const acts: [string, string, () => void][] = [
+    const acts: readonly Act[] = [
       ['Derive a copy', '', () => this.derive()],
       ['Start another master from this one', '', () => this.another.set(true)],
       ['Give the newest revision a name', '', () => this.naming.set(head)],
@@ -338,24 +238,14 @@ export class MasterPage {
       ['Give all room to the master', '1', () => this.setWide('keep')],
       ['Master and copies side by side', '2', () => this.setWide('even')],
       ['Give the room to the match', '3', () => this.setWide('match')],
-      ...(session.canUndo() ? [['Undo', 'Ctrl Z', () => session.undo()] as [string, string, () => void]] : []),
-      ...(session.canRedo() ? [['Redo', 'Ctrl Shift Z', () => session.redo()] as [string, string, () => void]] : []),
+      ...(session.canUndo() ? [['Undo', 'Ctrl Z', () => session.undo()] as const] : []),
+      ...(session.canRedo() ? [['Redo', 'Ctrl Shift Z', () => session.redo()] as const] : []),
       ...(session.changes() && session.mayUpdate()
-        ? [[`Update master (r${head + 1})`, '', () => this.askUpdate()] as [string, string, () => void]]
+        ? [[`Update master (r${head + 1})`, '', () => this.askUpdate()] as const]
         : []),
     ];
-    const objects = (master?.boards ?? []).flatMap((board) =>
-      [...allItems(board.items)].map((item): Findable => ({
-        group: 'On this master',
-        name: nodeInWords(item),
-        beside: board.name,
-        act: () => this.pick(item.id),
-      })),
-    );
-    const parts = [...(master?.boards ?? []), ...(master?.tables ?? []), ...(master?.solids ?? []), ...(master?.texts ?? [])].map(
-      ({ id, name }): Findable => ({ group: 'On this master', name, act: () => this.keep()?.showBoard(id) }),
-    );
-    return [...acts.map(([name, beside, act]): Findable => ({ group: 'Do', name, beside, act })), ...parts, ...objects];
+    const to = { part: (id: string) => this.keep()?.showPart(id), object: (id: string) => this.pick(id) };
+    return findableHere(session.document(), acts, to);
   }
 
   /** Letters that a title takes room for. */
@@ -376,7 +266,7 @@ export class MasterPage {
     this.api.call('nameRevision', { id: this.id(), rev }, { name }).subscribe({
       next: () => {
         this.naming.set(0);
-        this.refresh();
+        this.state.refresh();
       },
       error: (error: Error) => this.problem.set(error.message),
     });
@@ -406,7 +296,7 @@ export class MasterPage {
     this.derivedBoard.set(null);
     if (this.wide() === 'keep') this.setWide('even');
     const board = partOfCopy(copy);
-    if (board) this.keep()?.showBoard(board);
+    if (board) this.keep()?.showPart(board);
   }
 
   /** A tick of the thread: that revision is shown as it was; the newest again leads back to the draft. */
@@ -416,7 +306,7 @@ export class MasterPage {
 
   protected derive(): void {
     this.looked.set(null);
-    this.seenBoard.set(this.keep()?.seenBoard ?? '');
+    this.seenBoard.set(this.keep()?.seenPart ?? '');
     this.deriving.set(true);
   }
 
@@ -427,20 +317,8 @@ export class MasterPage {
     if (recipe) this.recipe.set(recipe);
   }
 
-  protected goTo({ box, source }: { box: Box; source: string | null }): void {
-    this.keep()?.goTo(box, source);
-  }
-
-  protected goToCell({ table, ...cell }: { table: string; row: number; column: number }): void {
-    this.keep()?.goToCell(table || (partOfCopy(this.selected()) ?? ''), cell);
-  }
-
-  protected goToSpot({ solid, at }: { solid: string; at: readonly [number, number, number] }): void {
-    this.keep()?.goToSpot(solid || (partOfCopy(this.selected()) ?? ''), at);
-  }
-
-  protected goToParagraph({ text, block }: { text: string; block: string }): void {
-    this.keep()?.goToParagraph(text || (partOfCopy(this.selected()) ?? ''), block);
+  protected goTo({ part, at }: Place): void {
+    this.keep()?.goTo({ part: part || (partOfCopy(this.selected()) ?? ''), at });
   }
 
   protected setWide(wide: Wide): void {

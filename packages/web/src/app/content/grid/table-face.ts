@@ -7,13 +7,11 @@ import {
   computed,
   effect,
   inject,
-  input,
-  output,
   signal,
   untracked,
   viewChild,
 } from '@angular/core';
-import type { Command, Table } from '@inkwell-twin/core/web';
+import type { Table } from '@inkwell-twin/core/web';
 import {
   type ColumnValues,
   type Computed,
@@ -30,6 +28,8 @@ import {
   setCells,
 } from '@inkwell-twin/core/tables';
 import { counted } from '../../shared/words';
+import { PartRoom } from '../part-room';
+import type { CellPlace } from './index';
 import { type CellComponent, type ColumnComponent, Tabulator } from './tabulator';
 import { cellsOfClipboard, clipboardOf } from './clipboard';
 import { headOf } from './table-head';
@@ -73,11 +73,15 @@ const ROW = 27;
   },
 })
 export class TableFace {
-  readonly table = input.required<Table>();
-  readonly fixed = input(false);
-  /** A cell to go to; column -1 is the row as a whole. */
-  readonly wanted = input<{ readonly row: number; readonly column: number } | null>(null);
-  readonly command = output<Command>();
+  protected readonly room = inject(PartRoom);
+  private readonly found = this.room.part('tables');
+  protected readonly table = computed((): Table => this.found()!);
+  protected readonly fixed = this.room.fixed;
+  /** A cell to go to. */
+  private readonly wanted = computed(() => {
+    const at = this.room.wanted();
+    return at?.of === 'cell' ? (at as CellPlace) : null;
+  });
 
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly place = viewChild.required<ElementRef<HTMLElement>>('grid');
@@ -313,7 +317,7 @@ export class TableFace {
       success(undefined);
       const command = setCells(this.table(), [{ row, column: at, cell: cellFrom(input.value, column) }]);
       // The grid closes its cell first: what is in sight is then said anew.
-      if (command.patches.length) setTimeout(() => this.command.emit(command));
+      if (command.patches.length) setTimeout(() => this.room.run(command));
     };
     input.addEventListener('blur', take);
     input.addEventListener('keydown', (event) => {
@@ -369,7 +373,7 @@ export class TableFace {
     const [range, text] = [this.range(), event.clipboardData?.getData('text/plain') ?? ''];
     if (!range || !text || this.fixed() || !this.isMeant()) return;
     event.preventDefault();
-    this.command.emit(pasteInto(this.table(), range.rows[0], range.columns[0], cellsOfClipboard(text)));
+    this.room.run(pasteInto(this.table(), range.rows[0], range.columns[0], cellsOfClipboard(text)));
   }
 
   protected key(event: KeyboardEvent): void {
@@ -383,7 +387,7 @@ export class TableFace {
       for (let row = range.rows[0]; row <= range.rows[1]; row++)
         for (let column = range.columns[0]; column <= range.columns[1]; column++) changes.push({ row, column, cell: undefined });
       const command = setCells(this.table(), changes);
-      if (command.patches.length) this.command.emit(command);
+      if (command.patches.length) this.room.run(command);
       return;
     }
     if (event.ctrlKey || event.metaKey || event.altKey || event.key.length > 1) return;
@@ -412,13 +416,13 @@ export class TableFace {
 
   protected addRow(): void {
     const at = this.range()?.rows[1] ?? this.table().rows.length - 1;
-    this.command.emit(addRows(this.table(), at, [{}]));
+    this.room.run(addRows(this.table(), at, [{}]));
   }
   protected removeChosen(): void {
     const range = this.range();
     if (!range) return;
     const [top, bottom] = range.rows;
-    this.command.emit(
+    this.room.run(
       removeRows(
         this.table(),
         Array.from({ length: bottom - top + 1 }, (_, i) => top + i),
@@ -427,16 +431,16 @@ export class TableFace {
   }
   protected fill(): void {
     const range = this.range();
-    if (range) this.command.emit(fillDown(this.table(), range.rows, range.columns));
+    if (range) this.room.run(fillDown(this.table(), range.rows, range.columns));
   }
   protected newColumn(): void {
     const { columns } = this.table();
-    this.command.emit(addColumn(this.table(), columns.length - 1, { name: `Column ${columns.length + 1}`, type: 'number' }));
+    this.room.run(addColumn(this.table(), columns.length - 1, { name: `Column ${columns.length + 1}`, type: 'number' }));
   }
   protected newSummary(): void {
     const at = this.table().columns.findIndex(({ type }) => type === 'number');
     const column = this.table().columns[Math.max(0, at)]!;
-    this.command.emit(
+    this.room.run(
       addSummary(this.table(), { name: `Count of ${column.name}`, formula: `count(${this.values().names.of.get(column.id)})` }),
     );
   }

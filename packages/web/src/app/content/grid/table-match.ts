@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
 import { type Grid, cellWords, inHeading, placeOf } from '@inkwell-twin/core/tables';
 
@@ -78,7 +78,7 @@ export class TableMatch {
   /** Those of this table; of others there is only the place in the list. */
   readonly differences = input.required<readonly Difference[]>();
   readonly chosen = input<number | null>(null);
-  readonly pick = output<number>();
+  readonly picked = input.required<(index: number) => void>();
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
   /** Which differences are where: on each side by row and column. */
@@ -189,6 +189,6 @@ export class TableMatch {
   protected choose(differences: readonly number[], event?: Event): void {
     if (!differences.length) return;
     event?.stopPropagation();
-    this.pick.emit(differences[0]!);
+    this.picked()(differences[0]!);
   }
 }

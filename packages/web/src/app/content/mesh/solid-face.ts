@@ -1,18 +1,6 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  computed,
-  effect,
-  inject,
-  input,
-  output,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, effect, inject, signal, untracked } from '@angular/core';
 import type { Subscription } from 'rxjs';
 import {
-  type Command,
   FEATURE_OPS,
   type Feature,
   type Master,
@@ -41,6 +29,8 @@ import {
 } from '@inkwell-twin/core/solids';
 import { Api } from '../../services/api.service';
 import { counted } from '../../shared/words';
+import { PartRoom } from '../part-room';
+import type { SolidPlace } from './index';
 import type { ShownSolid, Spot } from './scene';
 import { SolidSlip } from './solid-slip';
 import { SolidView } from './solid-view';
@@ -63,13 +53,17 @@ const short = (value: number): string => String(Number(value.toPrecision(6)));
   styleUrl: './solid-face.css',
 })
 export class SolidFace {
-  readonly master = input.required<Master>();
-  readonly solid = input.required<Solid>();
-  readonly masterId = input.required<string>();
-  readonly fixed = input(false);
+  protected readonly room = inject(PartRoom);
+  private readonly found = this.room.part('solids');
+  protected readonly master = computed((): Master => this.room.master()!);
+  protected readonly solid = computed((): Solid => this.found()!);
+  private readonly masterId = this.room.masterId;
+  protected readonly fixed = this.room.fixed;
   /** A place to point at. */
-  readonly wanted = input<Spot | null>(null);
-  readonly command = output<Command>();
+  private readonly wanted = computed((): Spot | null => {
+    const at = this.room.wanted();
+    return at?.of === 'solid' ? ((at as SolidPlace).at as Spot) : null;
+  });
 
   private readonly api = inject(Api);
   protected readonly made = signal<Made | null>(null);
@@ -182,7 +176,7 @@ export class SolidFace {
     select.value = '';
     if (!op) return;
     const { command, id } = addFeature(this.solid(), op, this.box(), this.chosen() || undefined);
-    this.command.emit(command);
+    this.room.run(command);
     this.chosen.set(id);
   }
 
@@ -192,19 +186,19 @@ export class SolidFace {
     if (!feature || !('edges' in feature)) return;
     const near = spot.map((value) => Number(value.toFixed(2))) as [number, number, number];
     this.aims.set(false);
-    this.command.emit(setInFeature(feature, ['edges'], [...feature.edges, { near }], 'one more edge'));
+    this.room.run(setInFeature(feature, ['edges'], [...feature.edges, { near }], 'one more edge'));
   }
 
   protected amount(parameter: Parameter, event: Event): void {
     const field = event.target as HTMLInputElement;
     const words = field.value.trim();
-    if (words) this.command.emit(setParameter(parameter, amountFrom(words)));
+    if (words) this.room.run(setParameter(parameter, amountFrom(words)));
     else field.value = String(parameter.value);
   }
   protected rename(parameter: Parameter, event: Event): void {
     const field = event.target as HTMLInputElement;
     const name = field.value.trim();
-    if (name) this.command.emit(renameParameter(this.solid(), parameter.id, name));
+    if (name) this.room.run(renameParameter(this.solid(), parameter.id, name));
     else field.value = parameter.name;
   }
   protected worth = (i: number): string => {
@@ -212,12 +206,12 @@ export class SolidFace {
     return value === undefined ? '' : short(value);
   };
   protected isFormula = ({ value }: Parameter): boolean => typeof value === 'string';
-  protected addParameter = (): void => this.command.emit(addParameter(this.solid()));
-  protected removeParameter = (one: Parameter): void => this.command.emit(removeParameter(this.solid(), one));
+  protected addParameter = (): void => this.room.run(addParameter(this.solid()));
+  protected removeParameter = (one: Parameter): void => this.room.run(removeParameter(this.solid(), one));
 
   protected recolour(event: Event): void {
     const value = (event.target as HTMLInputElement).value;
-    this.command.emit({
+    this.room.run({
       label: `${this.solid().name}: colour`,
       patches: [{ op: 'set', node: this.solid().id, attribute: 'colour', value }],
     });
@@ -226,7 +220,7 @@ export class SolidFace {
     const field = event.target as HTMLInputElement;
     const value = field.value.trim();
     if (value)
-      this.command.emit({
+      this.room.run({
         label: `Rename to ${value}`,
         patches: [{ op: 'set', node: this.solid().id, attribute: 'name', value }],
       });

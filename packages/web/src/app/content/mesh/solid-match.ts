@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
 import { type Mesh, boxOfMesh, sizesOf } from '@inkwell-twin/core/solids';
 import type { ShownSolid, Spot } from './scene';
@@ -33,7 +33,7 @@ export class SolidMatch {
   /** Those of this solid; of others there is only the place in the list. */
   readonly differences = input.required<readonly Difference[]>();
   readonly chosen = input<number | null>(null);
-  readonly pick = output<number>();
+  readonly picked = input.required<(index: number) => void>();
 
   protected readonly side = signal<Side>('both');
   protected readonly all: { value: Side; words: string }[] = [
@@ -66,7 +66,7 @@ export class SolidMatch {
     const found = this.differences()
       .flatMap(({ spot }, i) => (spot ? [{ i, off: Math.hypot(...spot.map((value, k) => value - at[k]!)) }] : []))
       .sort((a, b) => a.off - b.off)[0];
-    if (found && found.off <= most) this.pick.emit(found.i);
+    if (found && found.off <= most) this.picked()(found.i);
   }
 
   protected readonly spots = computed(() =>

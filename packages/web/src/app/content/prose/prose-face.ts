@@ -8,14 +8,12 @@ import {
   computed,
   effect,
   inject,
-  input,
-  output,
   signal,
   untracked,
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Command, Master, Prose, Resource } from '@inkwell-twin/core/web';
+import type { Master, Prose, Resource } from '@inkwell-twin/core/web';
 import { chainOf, newId, nodeHash } from '@inkwell-twin/core/web';
 import {
   ALIGNMENTS,
@@ -38,6 +36,8 @@ import { EditorView } from 'prosemirror-view';
 import { counted } from '../../shared/words';
 import { PicturesIn } from '../../master/keep/pictures-in';
 import { deeper, emptyTable, putBlock, setRole, setWords } from './acts';
+import { PartRoom } from '../part-room';
+import type { ParagraphPlace } from './index';
 import { type Chosen, chosenIn } from './chosen';
 import { blocksOf, docOf, settle } from './convert';
 import { NOTHING, editorState, tellBeside } from './editor';
@@ -63,19 +63,20 @@ const PAUSE = 400;
   host: { '(window:pagehide)': 'flush()', '(document:visibilitychange)': 'flush()' },
 })
 export class ProseFace {
-  readonly master = input.required<Master>();
-  readonly text = input.required<Prose>();
-  /** The text as it was at the last update. */
-  readonly before = input<Prose | undefined>(undefined);
-  readonly masterId = input.required<string>();
-  readonly fixed = input(false);
-  /** Copies that the draft would outdate. */
-  readonly outdates = input<readonly string[]>([]);
-  /** A block to go to. */
-  readonly wanted = input<{ readonly block: string } | null>(null);
-  readonly command = output<Command>();
-  readonly undo = output<void>();
-  readonly redo = output<void>();
+  protected readonly room = inject(PartRoom);
+  private readonly found = this.room.part('texts');
+  protected readonly master = computed((): Master => this.room.master()!);
+  protected readonly text = computed((): Prose => this.found()!);
+  /** The text as it is in the revision that the draft is of. */
+  private readonly before = this.room.before('texts');
+  private readonly masterId = this.room.masterId;
+  protected readonly fixed = this.room.fixed;
+  private readonly outdates = computed(() => this.room.outdated().map(({ label }) => label));
+  /** A paragraph to go to. */
+  private readonly wanted = computed(() => {
+    const at = this.room.wanted();
+    return at?.of === 'paragraph' ? (at as ParagraphPlace) : null;
+  });
 
   private readonly place = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly picturesIn = inject(PicturesIn);
@@ -139,8 +140,11 @@ export class ProseFace {
       const [before, outdates, wanted] = [this.before(), this.outdates(), this.wanted()];
       untracked(() => this.beside(before, outdates, wanted?.block ?? ''));
     });
+    const flush = () => this.flush();
+    this.room.unfinished = flush;
     inject(DestroyRef).onDestroy(() => {
       this.flush();
+      if (this.room.unfinished === flush) this.room.unfinished = () => undefined;
       this.view?.destroy();
     });
   }
@@ -152,7 +156,7 @@ export class ProseFace {
   };
   private back(way: 'undo' | 'redo'): boolean {
     this.flush();
-    this[way].emit();
+    this.room[way]();
     return true;
   }
 
@@ -228,7 +232,7 @@ export class ProseFace {
     const added = [...this.fresh.values()].filter(({ id }) => !known.has(id));
     const blocks = blocksOf(this.view.state.doc).filter(({ id }) => id !== '');
     const command = setBlocks(text, blocks, { master: master.id, last: master.resources.at(-1)?.id ?? null, added });
-    if (command.patches.length) this.command.emit(command);
+    if (command.patches.length) this.room.run(command);
   }
 
   protected left({ relatedTarget }: FocusEvent): void {
@@ -265,11 +269,11 @@ export class ProseFace {
   protected readonly frames = computed(() => chainOf(this.master(), this.text().id).length);
   protected layOut(): void {
     this.flush();
-    this.command.emit(layOutText(this.master(), this.text()));
+    this.room.run(layOutText(this.master(), this.text()));
   }
   protected takeOff(): void {
     this.flush();
-    this.command.emit(takeOffBoards(this.master(), this.text()));
+    this.room.run(takeOffBoards(this.master(), this.text()));
   }
 
   /** What is pressed at the foot is about what has the cursor: the text keeps it, and nothing moves under the pointer. */

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
 import { type ProseBlock, type ProseBody, type ProseSpan, textOf, wordDiff } from '@inkwell-twin/core/texts';
 
@@ -85,7 +85,7 @@ export class ProseMatch {
   /** Those of this text; of others there is only the place in the list. */
   readonly differences = input.required<readonly Difference[]>();
   readonly chosen = input<number | null>(null);
-  readonly pick = output<number>();
+  readonly picked = input.required<(index: number) => void>();
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
   protected readonly lines = computed((): Line[] => {
@@ -143,7 +143,7 @@ export class ProseMatch {
   protected isChosen = (differences: readonly number[]): boolean =>
     this.chosen() !== null && differences.includes(this.chosen()!);
   protected choose(differences: readonly number[]): void {
-    if (differences.length) this.pick.emit(differences[0]!);
+    if (differences.length) this.picked()(differences[0]!);
   }
 }
 

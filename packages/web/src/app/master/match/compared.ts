@@ -1,22 +1,17 @@
 import { computed, signal } from '@angular/core';
 import type { MatchView, readMatch } from '@inkwell-twin/api';
-import type { Mesh } from '@inkwell-twin/core/solids';
-import type { Grid } from '@inkwell-twin/core/tables';
-import type { ProseBody } from '@inkwell-twin/core/texts';
-import { proseOf, shownOf, solidOf, tableOf } from '../../content/kinds';
+import { unpackObject } from '@inkwell-twin/core/web';
+import type { Both, ContentFace, Place } from '../../content/face';
+import { faceOf } from '../../content/faces';
 import type { Shown } from '../../content/shown';
 import type { Way } from './overlay';
 
-interface Both<T> {
-  readonly master: T;
-  readonly copy: T;
-}
 type Sides = Pick<ReturnType<typeof readMatch>, 'master' | 'copy'>;
 
-/** Both sides as something that is shown; null unless both are. */
-function both<T>({ master, copy }: Sides, of: (side: NonNullable<Sides['copy']>) => T | null): Both<T> | null {
-  const [one, other] = [master && of(master), copy && of(copy)];
-  return one && other && { master: one, copy: other };
+/** Both sides, and the face of their kind; null unless both are there and of one kind that can be shown. */
+function looked({ master, copy }: Sides): { face: ContentFace; both: Both } | null {
+  const face = master && copy && master.kind === copy.kind ? faceOf(master.kind) : undefined;
+  return face && master && copy ? { face, both: { master: unpackObject(master), copy: unpackObject(copy) } } : null;
 }
 
 const WAYS = [
@@ -30,10 +25,12 @@ const WAYS = [
 export class Compared {
   readonly match = signal<MatchView | null>(null);
   /** Both sides of the sheet; null where either has no such sheet, or the file could not be read. */
-  readonly sides = signal<Both<Shown> | null>(null);
-  readonly tables = signal<Both<Grid> | null>(null);
-  readonly solids = signal<Both<Mesh> | null>(null);
-  readonly texts = signal<Both<ProseBody> | null>(null);
+  readonly looked = signal<ReturnType<typeof looked>>(null);
+  /** The same as they are drawn; null for what is not looked at on a board. */
+  readonly sides = computed((): Both<Shown> | null => {
+    const { face, both } = this.looked() ?? {};
+    return face?.show && both ? { master: face.show(both.master as never), copy: face.show(both.copy as never) } : null;
+  });
   /** Which sheet one looks at. */
   readonly leaf = signal(0);
   readonly chosen = signal<number | null>(null);
@@ -54,17 +51,31 @@ export class Compared {
   });
 
   clear(): void {
-    for (const one of [this.match, this.sides, this.tables, this.solids, this.texts, this.chosen]) one.set(null);
+    for (const one of [this.match, this.looked, this.chosen]) one.set(null);
     this.leaf.set(0);
   }
 
   take({ view, ...sides }: ReturnType<typeof readMatch>): void {
     this.match.set(view);
-    this.sides.set(both(sides, shownOf));
-    this.tables.set(both(sides, tableOf));
-    this.solids.set(both(sides, solidOf));
-    this.texts.set(both(sides, proseOf));
+    this.looked.set(looked(sides));
     if ((this.chosen() ?? 0) >= view.differences.length) this.chosen.set(null);
+  }
+
+  /** Where in the master a difference is; null where it has no place. */
+  placeOf(index: number): Place | null {
+    const difference = this.match()?.differences[index];
+    const part = difference && this.match()?.sides?.master[difference.leaf];
+    const { face, both } = this.looked() ?? {};
+    if (!difference || !part || !face || !both) return null;
+    const at = face.place(difference, both.master as never, difference.leaf === this.leaf());
+    return at === undefined ? null : { part: part.label, at };
+  }
+
+  /** What was read back and is equal, in words; empty where this window can't show such a kind. */
+  equalInWords(): string {
+    const found = this.match();
+    const face = faceOf(found?.sides?.master[this.leaf()]?.kind ?? '');
+    return found && face ? face.equal(found.outlines, found.tolerance) : '';
   }
 
   /** Goes to a sheet. @returns whether it is another one that both sides can have; one that only the copy has can't be shown */

@@ -4,7 +4,7 @@ import type { Observer } from 'rxjs';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import type { CopyView, readMatch } from '@inkwell-twin/api';
-import type { Box } from '@inkwell-twin/core/web';
+import type { Place } from '../../content/face';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
 import { Latest } from '../../shared/latest';
@@ -30,13 +30,8 @@ export class MatchLane {
   /** Grows with every job that may have changed the outcome. */
   readonly stamp = input.required<number>();
   readonly working = input('');
-  /** A cell of a table by its name; empty for the only one of the copy. */
-  readonly cell = output<{ table: string; row: number; column: number }>();
-  /** A place of a solid by its name; empty for the only one of the copy. */
-  readonly spot = output<{ solid: string; at: readonly [number, number, number] }>();
-  /** A paragraph of a text by its name; empty for the only one of the copy. */
-  readonly paragraph = output<{ text: string; block: string }>();
-  readonly place = output<{ box: Box; source: string | null }>();
+  /** Where in the master the chosen difference is. */
+  readonly place = output<Place>();
 
   protected readonly compared = new Compared();
   protected readonly problem = signal('');
@@ -78,19 +73,11 @@ export class MatchLane {
   }
 
   protected choose(index: number): void {
-    const { chosen, match, tables, solids, texts, leaf } = this.compared;
-    chosen.set(index);
-    const difference = match()?.differences[index];
+    this.compared.chosen.set(index);
+    const difference = this.compared.match()?.differences[index];
+    const place = this.compared.placeOf(index);
     if (difference) this.look(difference.leaf);
-    const entry = difference?.masterEntries[0];
-    const part = match()?.sides?.master[difference?.leaf ?? 0];
-    const columns = tables()?.master.columns.length;
-    // Cells are numbered as the table of the sheet that is shown has them.
-    if (part && columns && entry !== undefined && difference!.leaf === leaf())
-      this.cell.emit({ table: part.label, row: Math.floor(entry / (columns + 1)) - 1, column: (entry % (columns + 1)) - 1 });
-    if (solids() && difference?.spot && part) this.spot.emit({ solid: part.label, at: difference.spot });
-    else if (texts() && difference?.source && part) this.paragraph.emit({ text: part.label, block: difference.source });
-    else if (difference?.place) this.place.emit({ box: difference.place, source: difference.source });
+    if (place) this.place.emit(place);
   }
 
   protected look(leaf: number): void {

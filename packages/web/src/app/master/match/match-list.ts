@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
 import { formatAmount } from '@inkwell-twin/core/web';
-import { counted } from '../../shared/words';
 import type { Compared } from './compared';
 
 /** Where a copy differs, one line each; or that all of it was read back and says what it should. */
@@ -37,13 +36,7 @@ import type { Compared } from './compared';
         </table>
         @if (found.differences.length > 200) { <p class="more">and {{ found.differences.length - 200 }} more</p> }
       } @else if (found.sides) {
-        <p class="same">
-          @if (found.sides.master[it.leaf()]?.kind === 'raster') { All pixels read back; each looks as it should. }
-          @else if (it.tables()) { {{ counted(found.outlines, 'cell') }} read back; each says what it should. }
-          @else if (it.texts()) { {{ counted(found.outlines, 'word') }} read back, with their looks; each says what it should. }
-          @else if (it.solids()) { {{ counted(found.outlines, 'triangle') }} read back; the surfaces agree within {{ found.tolerance }} mm. }
-          @else { {{ counted(found.outlines, 'outline') }} read back; each has its equal, within {{ found.tolerance }} mm. }
-        </p>
+        <p class="same">{{ it.equalInWords() }}</p>
       }
     }
   `,
@@ -68,6 +61,5 @@ import type { Compared } from './compared';
 export class MatchList {
   readonly compared = input.required<Compared>();
   readonly pick = output<number>();
-  protected readonly counted = counted;
   protected amount = ({ amount, unit }: Difference): string => (amount === null ? '' : formatAmount(amount, unit));
 }

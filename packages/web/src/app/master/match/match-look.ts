@@ -1,16 +1,14 @@
-import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
-import { SolidMatch } from '../../content/mesh/solid-match';
-import { ProseMatch } from '../../content/prose/prose-match';
-import { TableMatch } from '../../content/grid/table-match';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import type { MatchInputs } from '../../content/face';
 import { Choice } from '../../shared/choice';
-import { LostPart } from '../../shared/lost-part';
+import { Late } from '../../shared/late';
 import type { Compared } from './compared';
 import { Overlay } from './overlay';
 
 /** Both sides of a comparison, over each other or beside each other, to look at and to measure. */
 @Component({
   selector: 'twin-match-look',
-  imports: [Choice, LostPart, Overlay, ProseMatch, SolidMatch, TableMatch],
+  imports: [Choice, Late, Overlay],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let it = compared();
@@ -53,12 +51,10 @@ import { Overlay } from './overlay';
         (pick)="pick.emit($event)"
         (measured)="measured.set($event)"
       />
-    } @else if (it.tables(); as both) {
-      @defer (on immediate) { <twin-table-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
-    } @else if (it.solids(); as both) {
-      @defer (on immediate) { <twin-solid-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
-    } @else if (it.texts(); as both) {
-      @defer (on immediate) { <twin-prose-match [master]="both.master" [copy]="both.copy" [differences]="it.here()" [chosen]="it.chosen()" (pick)="pick.emit($event)" /> } @error { <twin-lost-part /> }
+    } @else if (it.looked(); as shown) {
+      @for (one of [shown.face]; track one) {
+        @if (one.match) { <twin-late [load]="one.match" [inputs]="inputs()" /> }
+      }
     } @else if (waiting()) {
       <div class="waiting" role="status">Reading the copy back …</div>
     }
@@ -81,6 +77,11 @@ export class MatchLook {
   readonly pick = output<number>();
   readonly turned = output<number>();
   readonly mastered = output<void>();
+  private readonly picked = (index: number): void => this.pick.emit(index);
+  protected readonly inputs = computed((): MatchInputs => {
+    const it = this.compared();
+    return { ...it.looked()!.both, differences: it.here(), chosen: it.chosen(), picked: this.picked };
+  });
   protected readonly measuring = signal(false);
   protected readonly measured = signal<string | null>(null);
 }

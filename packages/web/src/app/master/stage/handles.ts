@@ -15,7 +15,7 @@ export interface Frame {
 }
 
 /** Something that is taken hold of on the stage, in pixels: a point of a line, or a handle of a curve. */
-interface Hold {
+export interface Hold {
   readonly x: number;
   readonly y: number;
   readonly small: boolean;

@@ -21,100 +21,45 @@ import {
   type Outline,
   type Point,
   type ResolvedEntry,
-  addNode,
-  gripsOf,
-  identity,
   joinBoxes,
-  moveGrip,
-  multiply,
-  nearestPlace,
-  removeNode,
   resolveBoard,
-  translation,
 } from '@inkwell-twin/core/web';
-import { CanvasSurface, paintGrid, themeColour } from './canvas-surface';
-import { boardAxes, boxOf, fontsReady, isHit, paintEntry, paintSheet, widthOnStage } from './paint';
+import { Bending } from './bending';
+import { CanvasSurface } from './canvas-surface';
 import { DrawingHand, type DrawnShape, type Way } from './drawing-hand';
-import { type Frame, Handles } from './handles';
-import { pathOfOutlines } from './outline-path';
-import { insideFrame, linesOnBoard, pickable } from './on-board';
-import { paintBrackets, paintFrame, paintHandleLines, paintLayout, paintSnapped } from './over';
+import { begun, hitAt } from './gestures/begin';
+import type { Gesture, GestureRoom, Press } from './gestures/gesture';
+import { pan } from './gestures/pan';
+import { Handles } from './handles';
+import { linesOnBoard } from './on-board';
+import { boxOf, fontsReady, widthOnStage } from './paint';
+import { Painter, type Scenery } from './painter';
 import { noteWidths, picturesCome } from './pictures';
-import { cellsOf, spansOf } from './resolved-scene';
-import { paintScene } from './scene';
-import type { SnapLine, SnapLines } from './snap';
-import { Lifted } from './lifted';
-import { Snapshot } from './snapshot';
-import { type View, fitView, toBoard, zoomView } from './view';
+import { Snapping } from './snapping';
+import { Viewport } from './viewport';
 
 /** Where a board lies that leaves room: high, because the slip stands at the foot of the stage. */
 const ABOVE = 0.26;
 
-/** Objects above which a moving view shows its last painting. */
-const MANY = 2000;
-
 /** Pixels that the pointer may wander before a click becomes a move. */
 const STILL = 3;
 
-/** How near, in pixels, something comes to a line before it is laid to it. */
-const NEAR = 6;
+/** How near, in pixels, a shape comes to its beginning before it is closed. */
+const CLOSE_TO = 12;
 
-/** What a drag does: moves the view, the selection or a guide, or selects what lies in a frame. */
-interface Drag {
-  readonly kind: 'pan' | 'move' | 'frame' | 'guide';
-  readonly fromX: number;
-  readonly fromY: number;
-  readonly x: number;
-  readonly y: number;
+/** A press that is not let go yet, and what it does. */
+interface Held extends Press {
+  readonly gesture: Gesture;
+  /** Whether it has gone farther than a click. */
   readonly far: boolean;
-  /** Whether it lays itself to no line. */
-  readonly free: boolean;
-  readonly guide?: number;
 }
 
 /** The board on its stage: pan, zoom, select, move, pull, draw, and the points of a shape. */
 @Component({
   selector: 'twin-stage',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div
-      class="layers"
-      (mousedown)="$event.preventDefault()"
-      (pointerdown)="down($event)"
-      (pointermove)="moved($event)"
-      (pointerup)="up($event)"
-      (pointercancel)="cancel()"
-      (dblclick)="inside($event)"
-      (wheel)="wheel($event)"
-      (contextmenu)="$event.preventDefault()"
-      [style.cursor]="cursor()"
-    >
-      <canvas
-        #canvas
-        class="board"
-        tabindex="0"
-        role="application"
-        [attr.aria-label]="'Board ' + board().name + '. Objects are also in Contents. Arrow keys move the selection.'"
-      ></canvas>
-      <div #handles class="handles" aria-hidden="true"></div>
-    </div>
-    <div class="tools" role="group" aria-label="View of the board">
-      <button type="button" (click)="zoom(1.25)" title="Closer" aria-label="Closer">+</button>
-      <button type="button" (click)="zoom(0.8)" title="Farther" aria-label="Farther">−</button>
-      <button type="button" (click)="whole()" title="Show the whole board" aria-label="Show the whole board">
-        Whole
-      </button>
-    </div>
-  `,
-  styles: `
-    :host { position: relative; display: block; min-height: 0; overflow: hidden; background: var(--stage); }
-    .layers, .board, .handles { position: absolute; inset: 0; width: 100%; height: 100%; touch-action: none; }
-    .board:focus-visible { outline-offset: -3px; }
-    .tools { position: absolute; right: 12px; bottom: calc(12px + var(--under, 0px)); display: flex; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); overflow: hidden; }
-    .tools button { min-width: 30px; height: 28px; padding: 0 8px; border: 0; background: none; cursor: pointer; }
-    .tools button + button { border-left: 1px solid var(--hairline); }
-    .tools button:hover { background: var(--action-soft); }
-  `,
+  templateUrl: './stage.html',
+  styleUrl: './stage.css',
 })
 export class Stage implements OnDestroy {
   readonly master = input.required<Master>();
@@ -142,10 +87,11 @@ export class Stage implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly over = viewChild.required<ElementRef<HTMLDivElement>>('handles');
   private readonly surface = new CanvasSurface((context, ratio) => this.draw(context, ratio));
-  private readonly snapshot = new Snapshot(() => this.surface.request());
-  private readonly lifted = new Lifted();
-  private readonly view = signal<View | null>(null);
-  private readonly drag = signal<Drag | null>(null);
+  private readonly painter = new Painter(() => this.surface.request());
+  protected readonly viewport = new Viewport(() => this.surface.size());
+  private readonly snapping = new Snapping(this.viewport, () => linesOnBoard(this.resolved(), new Set(this.selection())));
+  private readonly bending = new Bending(this.points, this.viewport, this.snapping, (outlines) => this.reshaped.emit(outlines));
+  private readonly held = signal<Held | null>(null);
   /** What a pull of the handles would do to the selection, in board millimetres. */
   private readonly pull = signal<Matrix | null>(null);
   private readonly hand = computed(() => {
@@ -154,17 +100,12 @@ export class Stage implements OnDestroy {
   });
   /** Counts changes of the hand, which is no signal. */
   private readonly handMoved = signal(0);
-  /** Outlines while a point of theirs is moved. */
-  private readonly bent = signal<readonly Outline[] | null>(null);
-  private readonly grip = signal<number | null>(null);
-  private readonly snapped = signal<readonly SnapLine[]>([]);
-  private lines: SnapLines | null = null;
   private handles: Handles | undefined;
+  private readonly handlesCame = signal(false);
   private space = false;
   protected readonly cursor = computed(() => {
-    if (this.drawing()) return 'crosshair';
-    const drag = this.drag();
-    return drag?.far ? { pan: 'grabbing', move: 'move', frame: 'crosshair', guide: 'move' }[drag.kind] : 'default';
+    const held = this.held();
+    return this.drawing() ? 'crosshair' : held?.far ? held.gesture.cursor : 'default';
   });
   /** Counts fonts that came: where lines break and parts stand depends on them. */
   private readonly fontsCame = signal(0);
@@ -172,26 +113,44 @@ export class Stage implements OnDestroy {
     this.fontsCame();
     return resolveBoard(this.master(), this.board(), null, widthOnStage);
   });
-  private readonly grips = computed(() => gripsOf(this.bent() ?? this.points() ?? []));
   /** The box of what is selected, as it lies now. */
   private readonly chosenBox = computed(() => this.boxOf(this.selection()));
+  private readonly locked = computed(() => new Set(this.master().layers.flatMap(({ locked, id }) => (locked ? [id] : []))));
   private shownBoard = '';
+  private readonly room: GestureRoom = {
+    viewport: this.viewport,
+    snapping: this.snapping,
+    size: () => this.surface.size(),
+    board: this.board,
+    resolved: this.resolved,
+    locked: this.locked,
+    selection: this.selection,
+    chosenBox: this.chosenBox,
+    isFixed: this.readonlyStage,
+    isHeld: () => this.points() !== null,
+    picked: (ids) => this.picked.emit(ids),
+    moved: (by) => this.move.emit(by),
+    guided: (to) => this.guided.emit(to),
+  };
 
   constructor() {
     afterNextRender(() => {
       this.surface.attach(this.canvas());
       this.handles = new Handles(this.over().nativeElement, {
-        pulled: (matrix) => this.pull.set(this.onBoard(matrix)),
+        pulled: (matrix) => this.pull.set(this.viewport.onBoard(matrix)),
         let: (matrix, turned) => {
           this.pull.set(null);
-          this.snapped.set([]);
-          this.map.emit({ matrix: this.onBoard(matrix), turned });
+          this.snapping.end();
+          this.map.emit({ matrix: this.viewport.onBoard(matrix), turned });
           this.showHandles();
         },
-        snap: (x, y) => this.snapPixel(x, y),
-        held: (at, x, y) => this.holdAt(at, x, y),
-        put: () => this.putPoint(),
-        pressed: (at) => this.press(at),
+        snap: (x, y) => this.snapping.pixel(x, y),
+        held: (at, x, y) => this.bending.pull(at, x, y),
+        put: () => this.bending.put(),
+        pressed: (at) => {
+          this.focus();
+          this.bending.press(at);
+        },
       });
     });
     effect(() => {
@@ -207,7 +166,7 @@ export class Stage implements OnDestroy {
       if (!width) return;
       this.handles?.resize(width, height);
       // Another board, or the first look: show it whole. A resize keeps what one looked at, unless nothing was chosen yet.
-      if (this.shownBoard !== id || !untracked(this.view) || !this.chosen) this.whole();
+      if (this.shownBoard !== id || !untracked(this.viewport.view) || !this.viewport.isChosen) this.whole();
       this.shownBoard = id;
     });
     effect(() => noteWidths(this.master().resources));
@@ -216,37 +175,27 @@ export class Stage implements OnDestroy {
       this.highlighted();
       this.frame();
       picturesCome();
-      this.snapshot.drop();
-      this.lifted.drop();
+      this.painter.drop();
     });
     effect(() => {
-      this.resolved();
-      this.selection();
-      this.highlighted();
-      this.view();
-      this.drag();
-      this.pull();
-      this.bent();
-      this.points();
-      this.handMoved();
+      this.scenery();
       picturesCome();
       this.surface.request();
     });
     effect(() => {
       this.points();
-      this.grip.set(null);
-      this.bent.set(null);
+      this.bending.begin();
     });
-    effect(() => this.gripped.emit(this.grips()[this.grip() ?? -1] ?? null));
+    effect(() => this.gripped.emit(this.bending.grip()));
     effect(() => {
       this.chosenBox();
-      this.view();
+      this.viewport.view();
       this.readonlyStage();
-      this.grips();
-      this.grip();
+      this.bending.grips();
+      this.bending.chosen();
       this.highlighted();
       this.surface.size();
-      const still = !this.drag()?.far;
+      const still = !this.held()?.far;
       untracked(() => this.showHandles(still));
     });
   }
@@ -263,20 +212,17 @@ export class Stage implements OnDestroy {
 
   /** Puts handles where they belong, fetching them first where they were never needed. */
   private showHandles(still = true): void {
-    const [view, box, handles] = [this.view(), this.chosenBox(), this.handles];
+    const [view, box, handles] = [this.viewport.view(), this.chosenBox(), this.handles];
     if (!view || !handles) return;
-    const wanted =
-      still &&
-      !this.readonlyStage() &&
-      this.highlighted() === null &&
-      !this.drawing() &&
-      (box !== null || this.points() !== null);
+    const points = this.points() !== null;
+    const wanted = still && !this.readonlyStage() && this.highlighted() === null && !this.drawing() && (box !== null || points);
     if (!handles.ready) {
       if (wanted)
         handles.load().then(
           () => {
             const { width, height } = this.surface.size();
             handles.resize(width, height);
+            this.handlesCame.set(true);
             this.showHandles();
           },
           // Where they don't come, the next choice asks for them again.
@@ -284,77 +230,13 @@ export class Stage implements OnDestroy {
         );
       return;
     }
-    const points = wanted && this.points() !== null;
-    const frame: Frame | null =
-      wanted && box && !points
-        ? {
-            x: view.x + box.minX * view.scale,
-            y: view.y - box.maxY * view.scale,
-            width: (box.maxX - box.minX) * view.scale,
-            height: (box.maxY - box.minY) * view.scale,
-          }
-        : null;
-    handles.show(frame);
-    handles.points(
-      points
-        ? this.grips().map(({ at: [x, y], part }, i) => ({
-            x: view.x + x * view.scale,
-            y: view.y - y * view.scale,
-            small: part !== 'point',
-            chosen: i === this.grip(),
-          }))
-        : [],
-    );
-  }
-
-  /** A map of pixels as one of the board. */
-  private onBoard(matrix: Matrix): Matrix {
-    const { scale, x, y } = this.view()!;
-    const toPixels: Matrix = [scale, 0, 0, -scale, x, y];
-    const back: Matrix = [1 / scale, 0, 0, -1 / scale, -x / scale, y / scale];
-    return multiply(back, multiply(matrix, toPixels));
-  }
-
-  private snapPixel(px: number, py: number): { x: number; y: number } {
-    const view = this.view()!;
-    this.lines ??= this.linesNow();
-    const { at, lines } = this.lines.point(toBoard(view, px, py), NEAR / view.scale);
-    this.snapped.set(lines);
-    return { x: view.x + at[0] * view.scale, y: view.y - at[1] * view.scale };
-  }
-
-  private linesNow(): SnapLines {
-    return linesOnBoard(this.resolved(), new Set(this.selection()));
-  }
-
-  private holdAt(at: number, px: number, py: number): { x: number; y: number } {
-    const [view, grip, outlines] = [this.view()!, this.grips()[at], this.points()];
-    const before = gripsOf(outlines ?? [])[at];
-    if (!grip || !before || !outlines) return { x: px, y: py };
-    const snapped = before.part === 'point' ? this.snapPixel(px, py) : { x: px, y: py };
-    const [x, y] = toBoard(view, snapped.x, snapped.y);
-    const to: Point = [Number(x.toFixed(3)), Number(y.toFixed(3))];
-    this.bent.set(moveGrip(outlines, before, [to[0] - before.at[0], to[1] - before.at[1]]));
-    return snapped;
-  }
-  private putPoint(): void {
-    const bent = this.bent();
-    this.snapped.set([]);
-    this.lines = null;
-    if (bent) this.reshaped.emit(bent);
-  }
-  private press(at: number): void {
-    this.canvas().nativeElement.focus();
-    this.grip.set(at);
-    this.lines = null;
+    handles.show(wanted && box && !points ? this.viewport.frameOf(box) : null);
+    handles.points(wanted && points ? this.bending.holds() : []);
   }
 
   /** Takes the chosen point out. @returns whether there was one */
   removePoint(): boolean {
-    const [outlines, grip] = [this.points(), this.grips()[this.grip() ?? -1]];
-    if (!outlines || !grip) return false;
-    if (grip.part === 'point') this.reshaped.emit(removeNode(outlines, grip));
-    return true;
+    return this.bending.remove();
   }
 
   /** Ends a line that is drawn. @returns whether there was one */
@@ -366,83 +248,31 @@ export class Stage implements OnDestroy {
 
   /** Where objects are seen: from and to, in pixels across the stage; null where nothing of them is drawn. */
   across(ids: readonly string[]): { readonly from: number; readonly to: number; readonly width: number } | null {
-    const [box, view] = [this.boxOf(ids), this.view()];
-    if (!view || !box) return null;
-    return { from: view.x + box.minX * view.scale, to: view.x + box.maxX * view.scale, width: this.surface.size().width };
+    const box = this.boxOf(ids);
+    if (!this.viewport.view() || !box) return null;
+    const { x, width } = this.viewport.frameOf(box);
+    return { from: x, to: x + width, width: this.surface.size().width };
   }
 
-  /** Whether the person has chosen a view by hand. */
-  private chosen = false;
-
   whole(): void {
-    const { width, height } = this.surface.size();
-    const { width: w, height: h } = this.board();
-    this.chosen = false;
-    const free = height - this.under();
-    const above = this.under() ? 0.5 : ABOVE;
-    if (width) this.view.set(fitView(this.frame() ?? { minX: 0, minY: 0, maxX: w, maxY: h }, width, free, 36, above));
+    const { width, height } = this.board();
+    const under = this.under();
+    this.viewport.fit(this.frame() ?? { minX: 0, minY: 0, maxX: width, maxY: height }, under, under ? 0.5 : ABOVE);
   }
 
   /** Goes to a place on the board. */
   show(box: Box): void {
-    const { width, height } = this.surface.size();
-    const pad = Math.max(8, (box.maxX - box.minX) * 0.8, (box.maxY - box.minY) * 0.8);
-    this.chosen = true;
-    this.view.set(
-      fitView({ minX: box.minX - pad, minY: box.minY - pad, maxX: box.maxX + pad, maxY: box.maxY + pad }, width, height / 2, 8),
-    );
-  }
-
-  protected zoom(factor: number): void {
-    const { width, height } = this.surface.size();
-    this.chosen = true;
-    this.view.update((view) => view && zoomView(view, factor, width / 2, height / 2));
+    this.viewport.show(box);
   }
 
   protected wheel(event: WheelEvent): void {
     event.preventDefault();
-    this.chosen = true;
-    this.view.update((view) => view && zoomView(view, Math.exp(-event.deltaY * 0.0015), event.offsetX, event.offsetY));
-  }
-
-  private get locked(): ReadonlySet<string> {
-    return new Set(
-      this.master()
-        .layers.filter((layer) => layer.locked)
-        .map(({ id }) => id),
-    );
-  }
-
-  private hitAt(event: MouseEvent): ResolvedEntry | undefined {
-    const view = this.view();
-    if (!view) return undefined;
-    const [x, y] = toBoard(view, event.offsetX, event.offsetY);
-    const locked = this.locked;
-    return this.resolved().entries.findLast((entry) => !locked.has(entry.layerId) && isHit(entry, x, y, 4 / view.scale));
-  }
-
-  /** What is not filled is taken hold of anywhere in its frame once it is selected. */
-  private inSelection(event: MouseEvent): boolean {
-    const [view, box] = [this.view(), this.chosenBox()];
-    if (!view || !box || this.points()) return false;
-    const [x, y] = toBoard(view, event.offsetX, event.offsetY);
-    return x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY;
-  }
-
-  private guideAt(event: MouseEvent): number {
-    const view = this.view()!;
-    const [x, y] = toBoard(view, event.offsetX, event.offsetY);
-    return (this.board().guides ?? []).findIndex(({ axis, at }) => Math.abs(at - (axis === 'x' ? x : y)) * view.scale < 4);
+    this.viewport.zoom(Math.exp(-event.deltaY * 0.0015), { x: event.offsetX, y: event.offsetY });
   }
 
   /** Where the hand is, laid to what is near unless Alt is held. */
   private placeOf(event: PointerEvent): Point {
-    const view = this.view()!;
-    const at = toBoard(view, event.offsetX, event.offsetY);
-    this.lines ??= this.linesNow();
-    const { at: laid, lines } = event.altKey ? { at, lines: [] } : this.lines.point(at, NEAR / view.scale);
-    this.snapped.set(lines);
-    return [Number(laid[0].toFixed(3)), Number(laid[1].toFixed(3))];
+    return this.snapping.point(this.viewport.toBoard(event.offsetX, event.offsetY), event.altKey);
   }
 
   focus(): void {
@@ -455,219 +285,100 @@ export class Stage implements OnDestroy {
   }
 
   protected down(event: PointerEvent): void {
-    const canvas = this.canvas().nativeElement;
-    if (!this.view() || (event.button === 0 && this.handles?.hits(event.offsetX, event.offsetY))) return;
-    canvas.focus();
-    this.lines = null;
+    if (!this.viewport.view() || (event.button === 0 && this.handles?.hits(event.offsetX, event.offsetY))) return;
+    this.focus();
+    this.snapping.begin();
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
     const hand = this.hand();
     const panning = event.button !== 0 || this.space;
     if (hand && !panning) {
-      (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
       hand.press(this.placeOf(event));
       return this.handMoved.update((count) => count + 1);
     }
-    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-    const drag = {
-      fromX: event.offsetX,
-      fromY: event.offsetY,
-      x: event.offsetX,
-      y: event.offsetY,
-      far: false,
-      free: event.altKey,
-    };
-    if (panning) return this.drag.set({ ...drag, kind: 'pan' });
-    const hit = this.hitAt(event);
-    const id = hit && pickable(hit);
-    let kind: Drag['kind'] = this.readonlyStage() ? 'pan' : 'frame';
-    if (hit && id) {
-      const inSelection = this.selection().includes(id) || this.selection().includes(hit.source);
-      if (event.shiftKey)
-        this.picked.emit(inSelection ? this.selection().filter((one) => one !== id) : [...this.selection(), id]);
-      else if (!inSelection) this.picked.emit([id]);
-      kind = this.readonlyStage() ? 'pan' : 'move';
-    } else if (!this.readonlyStage() && this.inSelection(event)) kind = 'move';
-    else if (!this.readonlyStage()) {
-      const guide = this.guideAt(event);
-      if (guide >= 0) return this.drag.set({ ...drag, kind: 'guide', guide });
-    }
-    this.drag.set({ ...drag, kind });
+    const { offsetX: x, offsetY: y, altKey: free, shiftKey: more } = event;
+    const gesture = panning ? pan(this.room) : begun(this.room, x, y, more);
+    this.held.set({ fromX: x, fromY: y, x, y, free, more, far: false, gesture });
   }
 
   protected moved(event: PointerEvent): void {
-    const hand = this.hand();
-    if (hand && !this.drag()) {
+    const [hand, held] = [this.hand(), this.held()];
+    if (hand && !held) {
       hand.move(this.placeOf(event));
       return this.handMoved.update((count) => count + 1);
     }
-    const drag = this.drag();
-    if (!drag) return;
-    const far = drag.far || Math.hypot(event.offsetX - drag.fromX, event.offsetY - drag.fromY) > STILL;
-    if (far && drag.kind === 'pan') {
-      this.chosen = true;
-      this.view.update((view) => view && { ...view, x: view.x + event.offsetX - drag.x, y: view.y + event.offsetY - drag.y });
-    }
-    this.drag.set({ ...drag, x: event.offsetX, y: event.offsetY, far, free: event.altKey });
+    if (!held) return;
+    const now = this.pressAt(held, event);
+    if (now.far) now.gesture.moved?.(now, held);
+    this.held.set(now);
+  }
+
+  /** A press as it is at an event. */
+  private pressAt(held: Held, { offsetX: x, offsetY: y, altKey: free, shiftKey: more }: PointerEvent): Held {
+    return { ...held, x, y, free, more, far: held.far || Math.hypot(x - held.fromX, y - held.fromY) > STILL };
   }
 
   protected up(event: PointerEvent): void {
-    const hand = this.hand();
-    const [drag, view] = [this.drag(), this.view()];
-    if (hand && view && !drag) {
-      const shape = hand.lift(this.placeOf(event), 2 * (NEAR / view.scale));
-      this.snapped.set([]);
+    const [hand, held] = [this.hand(), this.held()];
+    if (!this.viewport.view()) return;
+    if (hand && !held) {
+      const shape = hand.lift(this.placeOf(event), this.viewport.mm(CLOSE_TO));
+      this.snapping.end();
       if (shape) this.drawn.emit(shape);
       return this.handMoved.update((count) => count + 1);
     }
-    if (!drag || !view) return;
-    const shift = this.shift(drag, view);
-    this.drag.set(null);
-    this.snapped.set([]);
-    if (drag.kind === 'move' && drag.far) this.move.emit(shift);
-    else if (drag.kind === 'frame' && drag.far) this.picked.emit(this.framed(this.frameOf(drag, view), event.shiftKey));
-    else if (drag.kind === 'guide' && drag.far) this.guided.emit({ index: drag.guide!, at: this.guidePlace(drag, view) });
-    else if (!drag.far && !event.shiftKey && event.button === 0 && !this.hitAt(event)) this.picked.emit([]);
+    if (!held) return;
+    this.held.set(null);
+    if (held.far) held.gesture.ended?.({ ...held, more: event.shiftKey });
+    else if (!event.shiftKey && event.button === 0 && !hitAt(this.room, event.offsetX, event.offsetY)) this.picked.emit([]);
+    this.snapping.end();
   }
-
-  private frameOf({ fromX, fromY, x, y }: Drag, view: View): Box {
-    const [[ax, ay], [bx, by]] = [toBoard(view, fromX, fromY), toBoard(view, x, y)];
-    return { minX: Math.min(ax, bx), minY: Math.min(ay, by), maxX: Math.max(ax, bx), maxY: Math.max(ay, by) };
-  }
-
-  /** What lies in a frame, beside what is selected already where that is to stay. */
-  private framed(frame: Box, more: boolean): string[] {
-    const found = insideFrame(this.resolved(), frame, this.locked);
-    return more ? [...new Set([...this.selection(), ...found])] : found;
-  }
-
-  /** Where a guide that is dragged comes to lie, mm; null where it is dragged off the stage. */
-  private guidePlace({ guide, x, y }: Drag, view: View): number | null {
-    const { width, height } = this.surface.size();
-    if (x < 0 || y < 0 || x > width || y > height) return null;
-    const [bx, by] = toBoard(view, x, y);
-    return Math.round((this.board().guides![guide!]!.axis === 'x' ? bx : by) * 10) / 10;
-  }
-
-  /** A shift in tenths of a millimetre, finer than a hand can place it; or laid to what is near, exactly. */
-  private shift({ kind, fromX, fromY, x, y, free, far }: Drag, { scale }: View): { dx: number; dy: number } {
-    const plain = { dx: Math.round(((x - fromX) / scale) * 10) / 10, dy: Math.round(((fromY - y) / scale) * 10) / 10 };
-    const box = kind === 'move' && far && !free ? this.chosenBox() : null;
-    if (!box) return plain;
-    this.lines ??= this.linesNow();
-    const { minX, minY, maxX, maxY } = box;
-    const { dx, dy, lines } = this.lines.box(
-      { minX: minX + plain.dx, minY: minY + plain.dy, maxX: maxX + plain.dx, maxY: maxY + plain.dy },
-      NEAR / scale,
-    );
-    this.nowSnapped = lines;
-    return { dx: Number((plain.dx + dx).toFixed(6)), dy: Number((plain.dy + dy).toFixed(6)) };
-  }
-  private nowSnapped: readonly SnapLine[] = [];
 
   protected cancel(): void {
-    this.drag.set(null);
-    this.snapped.set([]);
+    this.held.set(null);
+    this.snapping.end();
   }
 
   /** A double click goes through groups to the object itself; on a line whose points are held it adds one. */
   protected inside(event: MouseEvent): void {
-    const [outlines, view] = [this.points(), this.view()];
-    if (this.drawing() || !view) return;
-    if (outlines) {
-      const place = nearestPlace(outlines, toBoard(view, event.offsetX, event.offsetY));
-      if (place && place.distance * view.scale < 8) this.reshaped.emit(addNode(outlines, place));
-      return;
-    }
-    const hit = this.hitAt(event);
+    if (this.drawing() || !this.viewport.view()) return;
+    if (this.points()) return this.bending.add(event.offsetX, event.offsetY);
+    const hit = hitAt(this.room, event.offsetX, event.offsetY);
     if (hit) this.picked.emit([hit.source]);
   }
 
-  private draw(context: CanvasRenderingContext2D, ratio: number): void {
-    const view = this.view();
-    if (!view) return;
-    const size = this.surface.size();
-    const { board, entries } = this.resolved();
-    const many = entries.length > MANY;
-    const drag = this.drag();
-    const moving = drag?.kind === 'move' && drag.far;
-    const still = !moving && !this.pull();
-    if (still) this.lifted.drop();
-    if (many && still && this.snapshot.show(context, view, ratio)) return this.paintOver(context, view, ratio, 0, 0);
-    const ground = (own: CanvasRenderingContext2D) => {
-      paintGrid(own, view, ratio, size.width, size.height);
-      boardAxes(own, view, ratio);
-      if (!this.frame()) paintSheet(own, board, board.background, view, themeColour('--hairline'));
-    };
-    const chosen = new Set(this.selection());
-    this.nowSnapped = [];
-    const { dx, dy } = moving ? this.shift(drag, view) : { dx: 0, dy: 0 };
-    const map = this.pull() ?? (dx || dy ? translation(dx, dy) : identity);
-    const highlighted = this.highlighted();
-    const cells = cellsOf(this.resolved());
-    const moves = (at: number) => {
-      const { source, within } = entries[at]!;
-      return chosen.has(source) || within.some(({ id }) => chosen.has(id));
-    };
-    const paint = (own: CanvasRenderingContext2D, at: number, by: Matrix | null) => {
-      const entry = entries[at]!;
-      const isMoved = by !== null && moves(at);
-      if (isMoved) own.transform(...by);
-      if (highlighted && !highlighted.has(entry.source))
-        paintEntry(own, entry, view, { stroke: '#c3ccd4', fill: entry.style.fill ? '#e4e9ea' : null, width: 1 });
-      else paintEntry(own, entry, view, undefined, cells);
-      if (isMoved) boardAxes(own, view, ratio);
-    };
-    const scene = (by: Matrix | null) => ({
-      count: entries.length,
-      spans: spansOf(this.resolved()),
-      paint: (own: CanvasRenderingContext2D, at: number) => paint(own, at, by),
-      cell: cells,
-    });
-    if (many && !still) {
-      const now = { contents: this.resolved(), selection: this.selection(), highlighted, view };
-      this.lifted.paint(context, now, scene, moves, map, ground, (own) => boardAxes(own, view, ratio));
-    } else {
-      ground(context);
-      boardAxes(context, view, ratio);
-      paintScene(context, scene(still ? null : map));
-      if (many) this.snapshot.keep(context, view);
-    }
-    this.paintOver(context, view, ratio, dx, dy);
-  }
-
-  /** What is drawn over the board: guides, what something is laid to, frames, and what is drawn by hand. */
-  private paintOver(context: CanvasRenderingContext2D, view: View, ratio: number, dx: number, dy: number): void {
-    const chosen = this.chosenBox();
+  /** All that is to be painted now; null until the stage has a size. */
+  private readonly scenery = computed((): Scenery | null => {
+    this.handMoved();
+    const [view, held, shown, bent] = [this.viewport.view(), this.held(), this.hand()?.shown, this.bending.bent()];
+    if (!view) return null;
+    const isEditable = !this.readonlyStage();
+    const [pull, points] = [this.pull(), this.points()];
     // Where there are handles they say what is chosen.
-    const handled = this.handles?.ready && !this.readonlyStage() && this.highlighted() === null && !this.drag()?.far;
-    if (chosen && !handled && !this.pull() && !this.points()) paintBrackets(context, chosen, view, ratio, dx, dy);
-    const size = this.surface.size();
-    const drag = this.drag();
-    if (!this.readonlyStage()) {
-      const { board } = this.resolved();
-      const guides = board.guides?.map((guide, i) =>
-        drag?.kind === 'guide' && drag.far && drag.guide === i ? { ...guide, at: this.guidePlace(drag, view) ?? -1e9 } : guide,
-      );
-      paintLayout(context, { ...board, ...(guides ? { guides } : {}) }, view, ratio, size);
-    }
-    paintSnapped(context, this.nowSnapped.length ? this.nowSnapped : this.snapped(), view, ratio, size);
-    if (drag?.kind === 'frame' && drag.far) paintFrame(context, this.frameOf(drag, view), view, ratio);
-    const shown = this.hand()?.shown;
-    if (shown?.box) paintFrame(context, shown.box, view, ratio);
-    const outlines = shown?.outline ? [shown.outline] : this.bent();
-    if (outlines) {
-      boardAxes(context, view, ratio);
-      context.strokeStyle = themeColour('--action');
-      context.lineWidth = 1.5 / view.scale;
-      context.stroke(pathOfOutlines(outlines));
-    }
-    if (this.points()) {
-      boardAxes(context, view, ratio);
-      paintHandleLines(context, this.bent() ?? this.points()!, view);
-    }
+    const handled = this.handlesCame() && isEditable && this.highlighted() === null && !held?.far;
+    return {
+      view,
+      size: this.surface.size(),
+      resolved: this.resolved(),
+      isSheet: !this.frame(),
+      selection: this.selection(),
+      highlighted: this.highlighted(),
+      isEditable,
+      look: held?.far ? (held.gesture.look?.(held) ?? {}) : null,
+      pull,
+      bracketed: handled || pull || points ? null : this.chosenBox(),
+      snapped: this.snapping.lines(),
+      drawn: { box: shown?.box ?? null, outlines: shown?.outline ? [shown.outline] : bent },
+      held: points && (bent ?? points),
+    };
+  });
+
+  private draw(context: CanvasRenderingContext2D, ratio: number): void {
+    const scenery = this.scenery();
+    if (scenery) this.painter.paint(context, ratio, scenery);
   }
 
   ngOnDestroy(): void {
-    this.snapshot.stop();
+    this.painter.stop();
     this.surface.detach();
     this.handles?.stop();
   }
