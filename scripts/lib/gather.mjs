@@ -1,8 +1,8 @@
-// Writes the lists of what the folders of formats and of kinds of content hold: one is there because its folder is, and nothing
+// Writes the lists of what the folders of formats, kinds of content and kinds of item hold: one is there because its folder is, and nothing
 // else names it.
 // Building, testing and linting do it first; the lists are not kept in git.
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 
 const HEAD = '// Written by scripts/gather.mjs from the folders beside this one.\n';
 
@@ -29,6 +29,18 @@ function list(folder, file, name, typed) {
   ].join('');
 }
 
+/** The same of files that lie side by side in a folder. @param name of what each exports */
+function filesOf(folder, name) {
+  const found = readdirSync(folder).sort();
+  return [
+    HEAD,
+    ...found.map((one, i) => `import { ${name} as one${i} } from '../${basename(folder)}/${one.replace(/\.ts$/, '')}';\n`),
+    '\nexport const gathered = {\n',
+    ...found.map((one, i) => `  '${one.replace(/\.ts$/, '')}': one${i},\n`),
+    '};\n',
+  ].join('');
+}
+
 /** @returns the text of each list by where it belongs under the root */
 export function lists(root) {
   const core = join(root, 'packages/core/src/formats');
@@ -36,6 +48,7 @@ export function lists(root) {
   const faces = join(root, 'packages/web/src/app/content');
   const render = join(root, 'packages/render/src/formats');
   return {
+    'packages/core/src/document/items/gathered/kinds.ts': filesOf(join(root, 'packages/core/src/document/items/kinds'), 'kind'),
     'packages/core/src/content/gathered/declarations.ts': list(content, 'index.ts', 'declaration', [
       'KindDeclaration',
       '../../contracts/kind',

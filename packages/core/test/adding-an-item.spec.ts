@@ -30,6 +30,7 @@ const star: ItemKind<Star> = {
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
   sized: false,
   fields: [{ attribute: 'points', label: 'Points', kind: 'number', least: 3 }],
+  example: ({ number, pick }) => ({ x: number(0, 200), y: number(0, 100), reach: number(1, 30), points: pick([3, 5, 8]) }),
 };
 addItemKind(star);
 
@@ -48,6 +49,8 @@ import {
   setAttribute,
   writePackage,
 } from '../src';
+import fc from 'fast-check';
+import { master as anyMaster } from './arbitrary';
 import { board, lined, masterWith, rectangle } from './build';
 import { means } from './flat';
 
@@ -83,6 +86,12 @@ describe('a kind of item that was added from outside', () => {
     const input = { files: made.files, intact: true, says: made.says, recipe, baseline: master };
     expect(await checkCopy({ ...input, current: now }, means)).toMatchObject({ verdict: 'behind' });
     expect(await checkCopy({ ...input, current: master }, means)).toMatchObject({ verdict: 'in step' });
+  });
+  it('is among what the laws are tried on', () => {
+    const masters = fc.sample(anyMaster, { numRuns: 60, seed: 7 });
+    const stars = masters.flatMap((one) => one.boards[0]!.items.filter(({ kind }) => kind === ('star' as string)));
+    expect(stars.length).toBeGreaterThan(10);
+    for (const one of masters) expect(Master.safeParse(one).success).toBe(true);
   });
   it('is moved by its own measures', () => {
     expect(moveItems(master, ['s'], 3, -2).patches).toEqual([

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { DrawnItem, Item, Master, Outline, Point, Segment } from '../src';
+import { type DrawnItem, type Item, type Master, type Outline, type Point, type Segment, itemKinds } from '../src';
 import { layer, masterWith } from './build';
 
 /** Hundredths of a millimetre between bounds, so that counterexamples are readable. */
@@ -26,31 +26,19 @@ const style = fc.record({
   stroke: fc.option(colour, { nil: null }),
   strokeWidth: fc.constantFrom(0.25, 0.5, 1),
 });
-const words = fc.constantFrom('Sedge', 'Mere 7', 'Łódka & Öl', 'two\nlines');
 
-const drawn = (id: string): fc.Arbitrary<DrawnItem> => {
-  const common = fc.record({ layer: fc.constantFrom('cut', 'print', 'score'), style });
-  return fc
-    .tuple(common, fc.integer({ min: 0, max: 4 }), point, measure(1, 60), measure(1, 40), outline, words)
-    .map(([base, kind, [x, y], width, height, path, text]): DrawnItem => {
-      const own = { id, ...base };
-      if (kind === 0) return { ...own, kind: 'rectangle', x, y, width, height, radius: width > 8 && height > 8 ? 3 : 0 };
-      if (kind === 1) return { ...own, kind: 'ellipse', cx: x, cy: y, rx: width / 2, ry: height / 2 };
-      if (kind === 2) return { ...own, kind: 'path', outlines: [{ ...path, segments: [...path.segments] }] };
-      if (kind === 3)
-        return {
-          ...own,
-          kind: 'polyline',
-          points: [
-            [x, y],
-            [x + width, y],
-            [x, y + height],
-          ],
-          closed: width > 20,
-        };
-      return { ...own, kind: 'text', text, x, y, size: Math.max(2, height / 4), font: 'Commissioner', align: 'start' };
+/** An object of any kind that needs no other node, by the example that the kind gives. */
+const drawn = (id: string): fc.Arbitrary<DrawnItem> =>
+  fc.gen().map((draw) => {
+    const kind = draw(fc.constantFrom, ...itemKinds().filter(({ example }) => example));
+    const own = kind.example!({
+      number: (least: number, most: number) => draw(measure, least, most),
+      pick: <T>(list: readonly T[]): T => draw(fc.constantFrom<T[]>, ...list),
+      outline: () => draw(() => outline),
     });
-};
+    const look = { layer: draw(fc.constantFrom, 'cut', 'print', 'score'), style: draw(() => style) };
+    return { kind: kind.id, id, ...look, ...own } as DrawnItem;
+  });
 
 /** Masters with up to eight objects, some in a group, some used as a symbol. */
 export const master: fc.Arbitrary<Master> = fc.integer({ min: 1, max: 8 }).chain((count) =>

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { EDGES, type Edge, type Master, type PictureItem, applyPatches, cutEdge, cutOff, findNode } from '../src';
-import { picture } from '../src/document/items/picture';
+import { kind as picture } from '../src/document/items/kinds/picture';
 import { masterWith } from './build';
 
 const start: PictureItem = {

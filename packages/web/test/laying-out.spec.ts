@@ -1,7 +1,7 @@
 // What a thing is laid to, and what a hand draws.
 import fc from 'fast-check';
 import { newMaster } from '@inkwell-twin/core/web';
-import { DRAWING_TOOLS, drawnItem } from '../src/app/master/keep/drawing';
+import { drawingTools, drawnItem } from '../src/app/master/board/drawing';
 import { DrawingHand } from '../src/app/master/stage/drawing-hand';
 import { SnapLines, linesOfBox } from '../src/app/master/stage/snap';
 
@@ -112,11 +112,11 @@ describe('a hand that draws', () => {
     };
     const outline = { start: [0, 0] as const, closed: false, segments: [{ kind: 'line' as const, to: [9, 9] as const }] };
     const shapes = { frame: { box }, line: { outline }, curve: { outline }, spot: { at: [3, 4] as const } };
-    const made = DRAWING_TOOLS.map((tool) => drawnItem(tool, shapes[tool.way], master)!);
+    const made = drawingTools().map((tool) => drawnItem(tool, shapes[tool.way], master)!);
     expect(made.map(({ kind }) => kind)).toEqual(['rectangle', 'ellipse', 'path', 'path', 'text', 'motif-line', 'text-frame']);
     expect(made[0]).toMatchObject({ x: 10, y: 20, width: 20, height: 40, layer: 'layer-1' });
     expect(made[1]).toMatchObject({ cx: 20, cy: 40, rx: 10, ry: 20 });
     expect(made[5]).toMatchObject({ symbol: 's', outlines: [outline] });
-    expect(drawnItem(DRAWING_TOOLS[0]!, { at: [1, 1] }, master)).toBeNull();
+    expect(drawnItem(drawingTools()[0]!, { at: [1, 1] }, master)).toBeNull();
   });
 });

@@ -3,7 +3,7 @@ import type { Attention } from '@inkwell-twin/api';
 import { type Item, itemKind } from '@inkwell-twin/core';
 import { needsOf } from '../src/app/desk/needs';
 import { type Line, cellWords, rowsOf } from '../src/app/master/derive/ladder';
-import { valueOf } from '../src/app/master/keep/fields';
+import { valueOf } from '../src/app/master/board/fields';
 import { fitView, toBoard, zoomView } from '../src/app/master/stage/view';
 import { counted, sizeInWords } from '../src/app/shared/words';
 

@@ -1,5 +1,5 @@
 import type { Fonts } from './fonts';
-import type { ChartFrame } from '../document/items/chart-frame';
+import type { ChartFrame } from '../document/items/kinds/chart-frame';
 import type { Item } from '../document/schema';
 
 /** One of the things that a chart draws: places along the bottom and heights, in order. */

@@ -1,6 +1,6 @@
 import type { Command } from './commands';
 import type { Crop } from './corrections';
-import type { PictureItem } from './items/picture';
+import type { PictureItem } from './items/kinds/picture';
 import type { Patch } from './patches';
 
 const WHOLE: Crop = { left: 0, bottom: 0, right: 1, top: 1 };

@@ -2,6 +2,7 @@ import type * as z from 'zod';
 import type { Matrix } from '../../base/geometry/matrix';
 import type { Outline } from '../../base/geometry/outline';
 import type { PlacedPicture } from '../paint';
+import type { HandDrawn } from './by-hand';
 import type { Measure, TextLine } from './text-line';
 import { CAPS, JOINS } from '../schema-parts';
 
@@ -28,6 +29,15 @@ export interface Field {
   readonly unsaid?: string;
   /** Means something only where there is a line. */
   readonly ofLine?: true;
+}
+
+/** Draws at random, whatever by. */
+export interface Draw {
+  /** Between bounds, mm, in hundredths. */
+  readonly number: (least: number, most: number) => number;
+  readonly pick: <T>(list: readonly T[]) => T;
+  /** An outline of lines and curves, about 200 by 100 mm, whose points are not all in one place. */
+  readonly outline: () => Outline;
 }
 
 /** What an item holds instead of drawing by itself: items of its own, or a symbol by its id. */
@@ -84,6 +94,12 @@ export interface ItemKind<N = never> {
   /** Whether width and height are attributes of its own; the size of the others is a matter of their transform. */
   readonly sized: boolean;
   readonly fields: readonly Field[];
+  /** Where it stands among those that are offered, from 1; after all of them, by its name, where nothing is said. */
+  readonly offered?: number;
+  /** The ways to draw one by hand. */
+  readonly byHand?: readonly HandDrawn[];
+  /** The attributes of its own that one may have, drawn at random: what the laws are tried on. For those that need no other node. */
+  readonly example?: (draw: Draw) => object;
   /** How one can be added by hand: what the button says, and a new one about a place. Its id, layer and name come from outside. */
   readonly fresh?: {
     readonly label: string;

@@ -18,7 +18,9 @@ export function addItemKind<N>(kind: ItemKind<N>): void {
   table.set(kind.id, kind as unknown as ItemKind<Item>);
 }
 
-export const itemKinds = (): readonly ItemKind<Item>[] => [...table.values()];
+/** All kinds, in the order in which they are offered. */
+export const itemKinds = (): readonly ItemKind<Item>[] =>
+  [...table.values()].sort((a, b) => (a.offered ?? Infinity) - (b.offered ?? Infinity) || (a.id < b.id ? -1 : 1));
 
 /** The kind of an item. @throws Failure `kind-unknown` */
 export function itemKind(item: { readonly kind: string }): ItemKind<Item> {

@@ -1,7 +1,7 @@
 import type { Box } from '../../base/geometry/measure';
 import type { Point } from '../../base/geometry/point';
 import { multiply, rotation, translation } from '../../base/geometry/matrix';
-import { type Anchor, type Dimension, SPOTS } from '../../document/items/dimension';
+import { type Anchor, type Dimension, SPOTS } from '../../document/items/kinds/dimension';
 import { PER_UNIT } from '../../document/parameters/scope';
 import type { Item, Style } from '../../document/schema';
 

@@ -3,8 +3,8 @@ import { type Matrix, identity, multiply, translation } from '../../base/geometr
 import { type Box, boxOfOutlines, joinBoxes } from '../../base/geometry/measure';
 import { transformOutline } from '../../base/geometry/outline';
 import { type Measure, itemKind, roughly } from '../../document/items';
-import type { Dimension } from '../../document/items/dimension';
-import type { MotifLine } from '../../document/items/motif-line';
+import type { Dimension } from '../../document/items/kinds/dimension';
+import type { MotifLine } from '../../document/items/kinds/motif-line';
 import { type ParameterScope, type Problem, scopeOf } from '../../document/parameters';
 import type { Board, Item, Master, SymbolDefinition } from '../../document/schema';
 import { groupOf } from '../placed/put';

@@ -5,7 +5,7 @@ import { type ParameterScope, type Problem, colourOf, numberOf, readExpression }
 import type { Formulas } from '../../document/parameters/schema';
 import { fillSlots } from '../../document/parameters/slots';
 import { Board, type Item, Style } from '../../document/schema';
-import type { TextItem } from '../../document/items/text';
+import type { TextItem } from '../../document/items/kinds/text';
 
 /** What the values of an attribute are, for a formula to come to. */
 type Wanted = 'length' | 'angle' | 'number' | 'colour';

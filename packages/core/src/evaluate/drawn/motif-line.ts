@@ -5,7 +5,7 @@ import type { Point } from '../../base/geometry/point';
 import { type Run, runAlong } from '../../base/geometry/run';
 import { flatten } from '../../base/geometry/flatten';
 import { itemKind } from '../../document/items';
-import type { MotifLine } from '../../document/items/motif-line';
+import type { MotifLine } from '../../document/items/kinds/motif-line';
 import { OBJECT_LIMIT, tooManyObjects } from '../../document/limits';
 import type { Item, PathItem, Style, SymbolDefinition } from '../../document/schema';
 

@@ -1,5 +1,5 @@
 import { itemKind } from '../../document/items';
-import type { TextFrame } from '../../document/items/text-frame';
+import type { TextFrame } from '../../document/items/kinds/text-frame';
 import type { Item, Master } from '../../document/schema';
 import { allItems } from '../../document/tree';
 

@@ -1,5 +1,5 @@
 import { Failure } from '../../base/failure/failure';
-import type { ChartFrame } from '../../document/items/chart-frame';
+import type { ChartFrame } from '../../document/items/kinds/chart-frame';
 import type { Item, Master, PlacedItem } from '../../document/schema';
 import { type ColumnValues, cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../tables/heading';

@@ -1,6 +1,6 @@
 import { Failure } from '../../base/failure/failure';
 import type { Point } from '../../base/geometry/point';
-import type { SolidView } from '../../document/items/solid-view';
+import type { SolidView } from '../../document/items/kinds/solid-view';
 import type { Item, Master, PlacedItem } from '../../document/schema';
 import type { Services } from '../../contracts/services';
 import type { Hole } from '../../contracts/mesh';

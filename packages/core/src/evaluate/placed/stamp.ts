@@ -1,6 +1,6 @@
 import { digest } from '../../base/bytes/hasher';
 import { canonical, nodeHash } from '../../document/hash';
-import type { TextFrame } from '../../document/items/text-frame';
+import type { TextFrame } from '../../document/items/kinds/text-frame';
 import type { Master, PlacedItem } from '../../document/schema';
 import { SHAPE, footprintOfSolids } from '../solids/footprint';
 import { chainOf } from './chain';

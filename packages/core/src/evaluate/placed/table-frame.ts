@@ -1,5 +1,5 @@
 import { measureBy } from '../fonts/font-book';
-import type { TableFrame } from '../../document/items/table-frame';
+import type { TableFrame } from '../../document/items/kinds/table-frame';
 import type { Item, Master, PlacedItem } from '../../document/schema';
 import { cellInWords, computedTable } from '../tables/compute';
 import { inHeading } from '../tables/heading';

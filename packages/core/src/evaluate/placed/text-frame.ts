@@ -1,6 +1,6 @@
 import type { Item, Master, PlacedItem, Prose } from '../../document/schema';
 import { chainOf } from './chain';
-import type { TextFrame } from '../../document/items/text-frame';
+import type { TextFrame } from '../../document/items/kinds/text-frame';
 import { measureBy } from '../fonts/font-book';
 import { type Flowed, type Frame, flowText } from '../texts/layout/flow';
 import { SETTING } from '../texts/layout/looks';

@@ -17,7 +17,7 @@ import {
   usesOfSymbol,
 } from '@inkwell-twin/core/web';
 import { BoardFields } from './board-fields';
-import { DRAWING_TOOLS } from './drawing';
+import { drawingTools } from './drawing';
 import { additionsTo, newItem } from './new-item';
 
 interface Row {
@@ -166,10 +166,10 @@ export class Contents {
   readonly fixed = input(false);
   protected readonly processes = PROCESSES;
   protected readonly additions = computed(() => {
-    const byHand = new Set(DRAWING_TOOLS.map(({ kind }) => kind));
+    const byHand = new Set(drawingTools().map(({ kind }) => kind));
     return additionsTo(this.master()).filter(({ kind }) => !byHand.has(kind));
   });
-  protected readonly tools = computed(() => DRAWING_TOOLS.filter(({ needs }) => !needs || this.master()[needs]?.length));
+  protected readonly tools = computed(() => drawingTools().filter(({ needs }) => !needs || this.master()[needs]?.length));
   protected readonly symbols = computed(() =>
     this.master().symbols.map(({ id, name }) => ({ id, name, uses: usesOfSymbol(this.master(), id).length })),
   );

@@ -1,9 +1,8 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import { type Item, addItem, itemKinds } from '@inkwell-twin/core/web';
+import { type DrawnShape, type Item, addItem, itemKinds } from '@inkwell-twin/core/web';
 import { PartRoom } from '../../content/part-room';
-import type { DrawnShape } from '../stage/drawing-hand';
 import { BoardRoom } from './board-room';
-import { DRAWING_TOOLS, drawnItem } from './drawing';
+import { drawingTools, drawnItem } from './drawing';
 import { newItem } from './new-item';
 
 /** What is drawn by hand next. */
@@ -12,7 +11,7 @@ export class HandTool {
   private readonly room = inject(PartRoom);
   private readonly at = inject(BoardRoom);
   private readonly id = signal<string | null>(null);
-  readonly tool = computed(() => DRAWING_TOOLS.find(({ id }) => id === this.id()) ?? null);
+  readonly tool = computed(() => drawingTools().find(({ id }) => id === this.id()) ?? null);
 
   arm(id: string | null): void {
     this.id.set(id);

@@ -1,14 +1,4 @@
-import type { Box, Outline, Point, Segment } from '@inkwell-twin/core/web';
-
-/** How a kind is drawn by hand: as a frame that is pulled up, point by point straight or curved, or put where one presses. */
-export type Way = 'frame' | 'line' | 'curve' | 'spot';
-
-/** What was drawn, in board millimetres. */
-export interface DrawnShape {
-  readonly box?: Box;
-  readonly outline?: Outline;
-  readonly at?: Point;
-}
+import type { Box, DrawnShape, Outline, Point, Segment, Way } from '@inkwell-twin/core/web';
 
 const boxBetween = (a: Point, b: Point): Box => ({
   minX: Math.min(a[0], b[0]),

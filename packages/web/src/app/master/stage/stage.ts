@@ -15,18 +15,20 @@ import {
 import {
   type Board,
   type Box,
+  type DrawnShape,
   type Grip,
   type Master,
   type Matrix,
   type Outline,
   type Point,
   type ResolvedEntry,
+  type Way,
   joinBoxes,
   resolveBoard,
 } from '@inkwell-twin/core/web';
 import { Bending } from './bending';
 import { CanvasSurface } from './canvas-surface';
-import { DrawingHand, type DrawnShape, type Way } from './drawing-hand';
+import { DrawingHand } from './drawing-hand';
 import { begun, hitAt } from './gestures/begin';
 import type { Gesture, GestureRoom, Press } from './gestures/gesture';
 import { pan } from './gestures/pan';

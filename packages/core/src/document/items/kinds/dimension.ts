@@ -1,9 +1,9 @@
 import * as z from 'zod';
-import { Id, PointSchema, drawnBase, finite, positive } from '../schema-parts';
-import { type ItemKind, LOOK, measure } from './kind';
-import { opensNothing } from './placed';
+import { Id, PointSchema, drawnBase, finite, positive } from '../../schema-parts';
+import { type ItemKind, LOOK, measure } from '../kind';
+import { opensNothing } from '../placed';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     dimension: Dimension;
   }
@@ -52,7 +52,7 @@ export const Dimension = z.object({
 });
 export type Dimension = z.infer<typeof Dimension>;
 
-export const dimension: ItemKind<Dimension> = {
+export const kind: ItemKind<Dimension> = {
   id: 'dimension',
   schema: Dimension,
   words: () => 'dimension',

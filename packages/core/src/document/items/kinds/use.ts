@@ -1,8 +1,8 @@
 import * as z from 'zod';
-import { Id, itemBase } from '../schema-parts';
-import type { ItemKind } from './kind';
+import { Id, itemBase } from '../../schema-parts';
+import type { ItemKind } from '../kind';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     use: UseItem;
   }
@@ -11,7 +11,7 @@ declare module './union' {
 export const UseItem = z.object({ kind: z.literal('use'), ...itemBase, symbol: Id });
 export type UseItem = z.infer<typeof UseItem>;
 
-export const use: ItemKind<UseItem> = {
+export const kind: ItemKind<UseItem> = {
   id: 'use',
   schema: UseItem,
   words: () => 'symbol use',

@@ -1,8 +1,8 @@
-import { type ItemKind, measure } from './kind';
-import { framed, letters, moved, opensNothing, partId, z } from './placed';
-import { stretchedFrame } from './shaped';
+import { type ItemKind, measure } from '../kind';
+import { framed, letters, moved, opensNothing, partId, z } from '../placed';
+import { stretchedFrame } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     'chart-frame': ChartFrame;
   }
@@ -29,7 +29,7 @@ export const ChartFrame = z.object({
 });
 export type ChartFrame = z.infer<typeof ChartFrame>;
 
-export const chartFrame: ItemKind<ChartFrame> = {
+export const kind: ItemKind<ChartFrame> = {
   id: 'chart-frame',
   schema: ChartFrame,
   words: () => 'chart',
@@ -53,6 +53,7 @@ export const chartFrame: ItemKind<ChartFrame> = {
     measure('width', 'Width', 5),
     measure('height', 'Height', 5),
   ],
+  offered: 8,
   fresh: {
     label: 'chart',
     of: 'tables',

@@ -1,10 +1,11 @@
 import * as z from 'zod';
-import { circleOutline, ellipseOutline } from '../../base/geometry/arcs';
-import { drawnBase, finite, positive } from '../schema-parts';
-import { type ItemKind, LOOK, freshLine, measure } from './kind';
-import { stretchOf } from './shaped';
+import { circleOutline, ellipseOutline } from '../../../base/geometry/arcs';
+import { drawnBase, finite, positive } from '../../schema-parts';
+import { FRAME, byHand } from '../by-hand';
+import { type ItemKind, LOOK, freshLine, measure } from '../kind';
+import { stretchOf } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     ellipse: EllipseItem;
   }
@@ -20,7 +21,7 @@ export const EllipseItem = z.object({
 });
 export type EllipseItem = z.infer<typeof EllipseItem>;
 
-export const ellipse: ItemKind<EllipseItem> = {
+export const kind: ItemKind<EllipseItem> = {
   id: 'ellipse',
   schema: EllipseItem,
   words: () => 'ellipse',
@@ -39,5 +40,23 @@ export const ellipse: ItemKind<EllipseItem> = {
     measure('ry', 'Half height', 0.01),
     ...LOOK,
   ],
+  offered: 2,
+  byHand: [
+    {
+      label: 'ellipse',
+      way: 'frame',
+      words: FRAME,
+      from: ({ box }) =>
+        !box
+          ? null
+          : {
+              cx: byHand((box.minX + box.maxX) / 2),
+              cy: byHand((box.minY + box.maxY) / 2),
+              rx: byHand((box.maxX - box.minX) / 2),
+              ry: byHand((box.maxY - box.minY) / 2),
+            },
+    },
+  ],
+  example: ({ number }) => ({ cx: number(0, 200), cy: number(0, 100), rx: number(0.5, 30), ry: number(0.5, 20) }),
   fresh: { label: 'ellipse', make: ({ cx, cy, unit, colour }) => ({ style: freshLine(colour), cx, cy, rx: unit, ry: unit }) },
 };

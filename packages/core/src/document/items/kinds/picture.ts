@@ -1,12 +1,12 @@
 import * as z from 'zod';
-import { fromPoints } from '../../base/geometry/outline';
-import { pictureWord } from '../picture-word';
-import { Correction, Crop } from '../corrections';
-import { Id, drawnBase, finite, positive } from '../schema-parts';
-import { type ItemKind, measure } from './kind';
-import { stretchedFrame } from './shaped';
+import { fromPoints } from '../../../base/geometry/outline';
+import { pictureWord } from '../../picture-word';
+import { Correction, Crop } from '../../corrections';
+import { Id, drawnBase, finite, positive } from '../../schema-parts';
+import { type ItemKind, measure } from '../kind';
+import { stretchedFrame } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     picture: PictureItem;
   }
@@ -29,7 +29,7 @@ export const PictureItem = z.object({
 });
 export type PictureItem = z.infer<typeof PictureItem>;
 
-export const picture: ItemKind<PictureItem> = {
+export const kind: ItemKind<PictureItem> = {
   id: 'picture',
   schema: PictureItem,
   words: () => 'picture',

@@ -1,11 +1,11 @@
 import * as z from 'zod';
-import { apply } from '../../base/geometry/matrix';
-import { fromPoints } from '../../base/geometry/outline';
-import { near } from '../../base/geometry/point';
-import { PointSchema, drawnBase } from '../schema-parts';
-import { type ItemKind, LOOK } from './kind';
+import { apply } from '../../../base/geometry/matrix';
+import { fromPoints } from '../../../base/geometry/outline';
+import { near } from '../../../base/geometry/point';
+import { PointSchema, drawnBase } from '../../schema-parts';
+import { type ItemKind, LOOK } from '../kind';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     polyline: PolylineItem;
   }
@@ -19,7 +19,7 @@ export const PolylineItem = z.object({
 });
 export type PolylineItem = z.infer<typeof PolylineItem>;
 
-export const polyline: ItemKind<PolylineItem> = {
+export const kind: ItemKind<PolylineItem> = {
   id: 'polyline',
   schema: PolylineItem,
   words: () => 'polyline',
@@ -37,4 +37,15 @@ export const polyline: ItemKind<PolylineItem> = {
   shaped: ({ points }, matrix) => ({ points: points.map((point) => apply(matrix, point)) }),
   sized: false,
   fields: LOOK,
+  example: ({ number, pick }) => {
+    const [x, y] = [number(0, 200), number(0, 100)];
+    return {
+      points: [
+        [x, y],
+        [x + number(1, 60), y],
+        [x, y + number(1, 40)],
+      ],
+      closed: pick([true, false]),
+    };
+  },
 };

@@ -1,10 +1,11 @@
 import * as z from 'zod';
-import { type Outline, type Segment, fromPoints } from '../../base/geometry/outline';
-import { drawnBase, finite, notNegative, positive } from '../schema-parts';
-import { type ItemKind, LOOK, freshLine, measure } from './kind';
-import { stretchedFrame } from './shaped';
+import { type Outline, type Segment, fromPoints } from '../../../base/geometry/outline';
+import { drawnBase, finite, notNegative, positive } from '../../schema-parts';
+import { FRAME, pulledUp } from '../by-hand';
+import { type ItemKind, LOOK, freshLine, measure } from '../kind';
+import { stretchedFrame } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     rectangle: RectangleItem;
   }
@@ -54,7 +55,7 @@ function outlineOf({ x, y, width, height, radius }: RectangleItem): Outline {
   return { start: [x + r, y], segments, closed: true };
 }
 
-export const rectangle: ItemKind<RectangleItem> = {
+export const kind: ItemKind<RectangleItem> = {
   id: 'rectangle',
   schema: RectangleItem,
   words: () => 'rectangle',
@@ -71,6 +72,12 @@ export const rectangle: ItemKind<RectangleItem> = {
     measure('radius', 'Corner radius', 0),
     ...LOOK,
   ],
+  offered: 1,
+  byHand: [{ label: 'rectangle', way: 'frame', words: FRAME, from: pulledUp }],
+  example: ({ number }) => {
+    const [width, height] = [number(1, 60), number(1, 40)];
+    return { x: number(0, 200), y: number(0, 100), width, height, radius: width > 8 && height > 8 ? 3 : 0 };
+  },
   fresh: {
     label: 'rectangle',
     make: ({ cx, cy, unit, colour }) => ({

@@ -1,12 +1,12 @@
 import * as z from 'zod';
-import type { Formulas } from '../parameters/schema';
-import { BLENDS, type Blend, type ClipShape, type Mask, groupEffects } from '../effects';
-import { MatrixSchema, itemBase } from '../schema-parts';
-import type { Item } from './union';
-import type { ItemKind } from './kind';
-import { anyItem } from './table';
+import type { Formulas } from '../../parameters/schema';
+import { BLENDS, type Blend, type ClipShape, type Mask, groupEffects } from '../../effects';
+import { MatrixSchema, itemBase } from '../../schema-parts';
+import type { Item } from '../union';
+import type { ItemKind } from '../kind';
+import { anyItem } from '../table';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     group: GroupItem;
   }
@@ -34,7 +34,7 @@ export const GroupItem = z.object({
   },
 });
 
-export const group: ItemKind<GroupItem> = {
+export const kind: ItemKind<GroupItem> = {
   id: 'group',
   schema: GroupItem,
   words: () => 'group',

@@ -1,8 +1,8 @@
-import { type ItemKind, measure } from './kind';
-import { framed, letters, moved, opensNothing, partId, z } from './placed';
-import { stretchedFrame } from './shaped';
+import { type ItemKind, measure } from '../kind';
+import { framed, letters, moved, opensNothing, partId, z } from '../placed';
+import { stretchedFrame } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     'table-frame': TableFrame;
   }
@@ -18,7 +18,7 @@ export const TableFrame = z.object({
 });
 export type TableFrame = z.infer<typeof TableFrame>;
 
-export const tableFrame: ItemKind<TableFrame> = {
+export const kind: ItemKind<TableFrame> = {
   id: 'table-frame',
   schema: TableFrame,
   words: () => 'table on a board',
@@ -37,6 +37,7 @@ export const tableFrame: ItemKind<TableFrame> = {
     measure('width', 'Width', 1),
     measure('height', 'Height', 1),
   ],
+  offered: 7,
   fresh: {
     label: 'table',
     of: 'tables',

@@ -1,8 +1,9 @@
-import { type ItemKind, measure } from './kind';
-import { framed, letters, moved, opensNothing, partId, z } from './placed';
-import { stretchedFrame } from './shaped';
+import { FRAME, pulledUp } from '../by-hand';
+import { type ItemKind, measure } from '../kind';
+import { framed, letters, moved, opensNothing, partId, z } from '../placed';
+import { stretchedFrame } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     'text-frame': TextFrame;
   }
@@ -18,7 +19,7 @@ export const TextFrame = z.object({
 });
 export type TextFrame = z.infer<typeof TextFrame>;
 
-export const textFrame: ItemKind<TextFrame> = {
+export const kind: ItemKind<TextFrame> = {
   id: 'text-frame',
   schema: TextFrame,
   words: () => 'text frame',
@@ -37,6 +38,8 @@ export const textFrame: ItemKind<TextFrame> = {
     measure('width', 'Width', 1),
     measure('height', 'Height', 1),
   ],
+  offered: 6,
+  byHand: [{ label: 'text frame', way: 'frame', words: FRAME, from: pulledUp }],
   fresh: {
     label: 'text frame',
     of: 'texts',

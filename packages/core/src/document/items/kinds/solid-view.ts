@@ -1,9 +1,9 @@
-import { VIEWS } from '../solids/views';
-import { positive } from '../schema-parts';
-import { type ItemKind, measure } from './kind';
-import { letters, moved, opensNothing, partId, placedBase, z } from './placed';
+import { VIEWS } from '../../solids/views';
+import { positive } from '../../schema-parts';
+import { type ItemKind, measure } from '../kind';
+import { letters, moved, opensNothing, partId, placedBase, z } from '../placed';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     'solid-view': SolidView;
   }
@@ -29,7 +29,7 @@ export const SolidView = z.object({
 });
 export type SolidView = z.infer<typeof SolidView>;
 
-export const solidView: ItemKind<SolidView> = {
+export const kind: ItemKind<SolidView> = {
   id: 'solid-view',
   schema: SolidView,
   words: ({ view }) => `${view} view`,
@@ -49,6 +49,7 @@ export const solidView: ItemKind<SolidView> = {
     measure('x', 'Across'),
     measure('y', 'Up'),
   ],
+  offered: 9,
   fresh: {
     label: 'view of a solid',
     of: 'solids',

@@ -1,11 +1,12 @@
 import * as z from 'zod';
-import { OutlineSchema } from '../outline-schema';
-import { Id, finite, itemBase, positive } from '../schema-parts';
-import { type ItemKind, measure } from './kind';
-import { opensNothing } from './placed';
-import { mappedOutlines, outlinesByPoints } from './shaped';
+import { OutlineSchema } from '../../outline-schema';
+import { Id, finite, itemBase, positive } from '../../schema-parts';
+import { POINTS, outlined } from '../by-hand';
+import { type ItemKind, measure } from '../kind';
+import { opensNothing } from '../placed';
+import { mappedOutlines, outlinesByPoints } from '../shaped';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     'motif-line': MotifLine;
   }
@@ -37,7 +38,7 @@ export const MotifLine = z.object({
 });
 export type MotifLine = z.infer<typeof MotifLine>;
 
-export const motifLine: ItemKind<MotifLine> = {
+export const kind: ItemKind<MotifLine> = {
   id: 'motif-line',
   schema: MotifLine,
   words: () => 'motif line',
@@ -59,6 +60,8 @@ export const motifLine: ItemKind<MotifLine> = {
     { attribute: 'first', label: 'First mark', kind: 'symbol', unsaid: 'the same' },
     { attribute: 'last', label: 'Last mark', kind: 'symbol', unsaid: 'the same' },
   ],
+  offered: 5,
+  byHand: [{ label: 'motif line', way: 'curve', words: `Draw the line that the marks stand on. ${POINTS}`, from: outlined }],
   fresh: {
     label: 'motif line',
     of: 'symbols',

@@ -1,11 +1,12 @@
-import { FONTS } from '../schema-parts';
-import { type ItemKind, LOOK, measure } from './kind';
-import { stretchOf } from './shaped';
-import { TextItem } from './text-item';
-import { LEADING, linesOf } from './text-lines';
-import { runsAfter } from './text-runs';
+import { FONTS } from '../../schema-parts';
+import { byHand } from '../by-hand';
+import { type ItemKind, LOOK, measure } from '../kind';
+import { stretchOf } from '../shaped';
+import { TextItem } from '../text-item';
+import { LEADING, linesOf } from '../text-lines';
+import { runsAfter } from '../text-runs';
 
-declare module './union' {
+declare module '../union' {
   interface Items {
     text: TextItem;
   }
@@ -15,7 +16,7 @@ export { TextItem };
 
 const orNone = <T>(list: readonly T[]): readonly T[] | undefined => (list.length ? list : undefined);
 
-export const text: ItemKind<TextItem> = {
+export const kind: ItemKind<TextItem> = {
   id: 'text',
   schema: TextItem,
   words: (item) => `“${item.text.split('\n')[0]!.slice(0, 40)}”`,
@@ -50,6 +51,23 @@ export const text: ItemKind<TextItem> = {
     measure('y', 'Up'),
     ...LOOK.slice(0, 1),
   ],
+  offered: 4,
+  byHand: [
+    {
+      label: 'text',
+      way: 'spot',
+      words: 'Press where the words begin. Enter puts them into the middle.',
+      from: ({ at }) => (at ? { x: byHand(at[0]), y: byHand(at[1]), align: 'start' } : null),
+    },
+  ],
+  example: ({ number, pick }) => ({
+    text: pick(['Sedge', 'Mere 7', 'Łódka & Öl', 'two\nlines']),
+    x: number(0, 200),
+    y: number(0, 100),
+    size: number(2, 10),
+    font: 'Commissioner',
+    align: 'start',
+  }),
   fresh: {
     label: 'text',
     make: ({ cx, cy, unit, colour }) => ({
