@@ -45,6 +45,19 @@ describe('texts as pages', () => {
     expect(pages[1]).toBeLessThan(pages[2]!);
   });
 
+  it.each(['東', '東 東', '東\u00a0 東', 'fen 東 東'])(
+    'letters that no font has leave no blank text behind: %s',
+    async (words) => {
+      const text = {
+        ...(await guide()),
+        blocks: [{ id: 'b', block: 'words' as const, role: 'body' as const, spans: [{ text: words }] }],
+      };
+      const { defects, report } = await derive({ master: await masterOf(text), rev: 1, time }, pdf(), means);
+      expect(defects).toEqual([]);
+      expect(report.lines.find(({ feature }) => feature === 'characters')?.what).toContain('東');
+    },
+  );
+
   it('a page that somebody took out is missed, one that was turned round is found', async () => {
     const { files, says, projection } = await made({ paper: 'A5' });
     const master = await masterOf(await guide());

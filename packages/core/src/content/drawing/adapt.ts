@@ -212,7 +212,7 @@ class DrawnParts {
       if (entry.kind === 'text' && keepsText(entry, style, carries, lines)) {
         staysText(entry.source);
         const words = this.placed(entry);
-        if (words.text) builder.words(words, numberOf(layer), look, entry.source);
+        if (words.text.trim()) builder.words(words, numberOf(layer), look, entry.source);
       } else {
         const outlines =
           entry.kind === 'text' ? outlineText(entry, this.means.fonts, lines, outlined) : (cut?.outlines ?? entry.outlines);
