@@ -17,7 +17,7 @@ const LETTERS: Readonly<Record<string, 'M' | 'L' | 'C' | 'Q' | 'Z'>> = {
 
 /** A glyph's outlines, ems, put somewhere. */
 function outlinesOf(glyph: Glyph, em: number, x: number, y: number): Outline[] {
-  const commands = (glyph.path as unknown as { commands: Command[] }).commands;
+  const commands = (glyph.path as { commands: Command[] }).commands;
   return glyphOutlines(
     commands.map(({ command, args }) => {
       const at = (i: number): Point => [args[i]! / em + x, args[i + 1]! / em + y];

@@ -25,7 +25,7 @@ export function unpackObject<T>({ head, buffers }: Packed): T {
     if (Array.isArray(value) || value === null || typeof value !== 'object') return value;
     const { '#': at, type } = value as { '#'?: number; type?: keyof typeof TYPES };
     if (at !== undefined && type) {
-      const view = buffers[at]! as unknown as Numbers;
+      const view = buffers[at]! as Numbers;
       const Type = TYPES[type];
       return view instanceof Type
         ? view

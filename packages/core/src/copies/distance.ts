@@ -34,7 +34,7 @@ export async function distanceFromMaster(
     for (const { source } of kind.resolve(own, recipe.scope, means, carries)) {
       const body = copy.leaves[leaf]?.body;
       const exact = body && kind.exactly?.(carries);
-      const off = exact ? kind.farthest!(await kind.adapt(source, exact as never, new CarryLines(), means), body as never) : null;
+      const off = exact ? kind.farthest!(await kind.adapt(source, exact, new CarryLines(), means), body) : null;
       if (off && off.amount > (worst?.amount ?? 0)) worst = { ...off, leaf };
       leaf++;
     }

@@ -6,4 +6,4 @@ export const PIXELS_ONLY = {
   'colour profile': 'left out',
   depth: 'left out',
   density: 'left out',
-} as unknown as RasterCarries;
+} as RasterCarries;

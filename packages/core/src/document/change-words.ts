@@ -26,7 +26,7 @@ function shortly(value: unknown): string {
 
 const valueAt = (node: Node, attribute: string): unknown => {
   const [first, ...rest] = attribute.split('.') as [string, ...string[]];
-  const value = (node as unknown as Record<string, unknown>)[first];
+  const value = (node as Record<string, unknown>)[first];
   return rest.length ? (value as Record<string, unknown> | undefined)?.[rest.join('.')] : value;
 };
 
@@ -109,7 +109,7 @@ export function nodeAsItWas(now: Master, then: Master, node: string): Patch[] {
   const change = changesInWords(now, then).find((one) => one.node === node);
   return (change?.patches ?? []).map((patch) => {
     if (patch.op !== 'insert' || patch.after === null || findNode(now, patch.after)) return patch;
-    const parent = findNode(now, patch.parent) as unknown as Record<string, readonly Node[] | undefined> | undefined;
+    const parent = findNode(now, patch.parent) as Record<string, readonly Node[] | undefined> | undefined;
     return { ...patch, after: parent?.[patch.list]?.at(-1)?.id ?? null };
   });
 }

@@ -34,7 +34,7 @@ function walk(before: Node, after: Node, patches: Patch[]): void {
   // Between a node and its edited self the shared children tell more than hashes would, and cost nothing.
   if (!shareChildren(before, after) && nodeHash(before) === nodeHash(after)) return;
   const lists = new Set<string>([...childLists(before), ...childLists(after)].map(([list]) => list));
-  const [a, b] = [before as unknown as Record<string, unknown>, after as unknown as Record<string, unknown>];
+  const [a, b] = [before as Record<string, unknown>, after as Record<string, unknown>];
   for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {
     if (lists.has(key) || key === 'id' || canonical(a[key]) === canonical(b[key])) continue;
     if (PARTED.has(key) && a[key] && b[key]) {

@@ -39,8 +39,7 @@ const SHOWN_BY = ['resource', 'picture'] as const;
 export function usesOfResource(master: Master, id: string): { readonly node: Node; readonly attribute: string }[] {
   const found: { node: Node; attribute: string }[] = [];
   for (const node of allNodes(master))
-    for (const attribute of SHOWN_BY)
-      if ((node as unknown as Record<string, unknown>)[attribute] === id) found.push({ node, attribute });
+    for (const attribute of SHOWN_BY) if ((node as Record<string, unknown>)[attribute] === id) found.push({ node, attribute });
   return found;
 }
 

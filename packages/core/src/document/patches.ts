@@ -101,7 +101,7 @@ class Editing {
 
   private node(id: string): Node {
     const copy = this.copies.get(id);
-    if (copy) return copy as unknown as Node;
+    if (copy) return copy as Node;
     const place = this.index.get(id);
     if (place === undefined) throw missing(id);
     if (place === null) return this.master;
@@ -137,7 +137,7 @@ class Editing {
     const siblings = this.ownList(place.parent, place.list);
     const at = this.at(siblings, id);
     const copy = { ...siblings[at] } as Loose;
-    siblings[at] = copy as unknown as Node;
+    siblings[at] = copy as Node;
     this.copies.set(id, copy);
     return copy;
   }
@@ -159,13 +159,13 @@ class Editing {
 
   apply(patch: Patch): Patch {
     if (patch.op === 'set') return this.set(patch);
-    const parent = this.node(patch.parent) as unknown as Partial<Record<ListName, Node[]>>;
+    const parent = this.node(patch.parent) as Partial<Record<ListName, Node[]>>;
     if (!parent[patch.list] && !('boards' in parent && MAY_LACK.has(patch.list))) throw missing(patch.parent);
     return patch.op === 'insert' ? this.insert(patch) : this.remove(patch);
   }
 
   private set({ node: id, attribute, value }: Patch & { op: 'set' }): Patch {
-    const holder = this.node(id) as unknown as Loose;
+    const holder = this.node(id) as Loose;
     const [first, ...others] = attribute.split('.') as [string, ...string[]];
     // A formula stands under the whole name of what it computes, which may be one of a look.
     const [second, ...more] = first === 'formulas' && others.length ? [others.join('.')] : others;
@@ -185,7 +185,7 @@ class Editing {
     // Children were checked when they came in; only the node's own attributes are checked again.
     const lean = 'boards' in next ? leanMaster(next) : withoutChildren(next);
     // What the schema does not know does not get into the document.
-    const known = checked(this.schemaOf(id), lean, `Setting ${attribute}`) as unknown as Loose;
+    const known = checked(this.schemaOf(id), lean, `Setting ${attribute}`) as Loose;
     const copy = this.own(id);
     if (next[first] === undefined) delete copy[first];
     else copy[first] = typeof next[first] === 'object' ? known[first] : next[first];
@@ -214,7 +214,7 @@ class Editing {
     const place = this.index.get(patch.node);
     if (!place || place.parent !== patch.parent || place.list !== patch.list) throw missing(patch.node);
     const children = this.ownList(patch.parent, patch.list);
-    if (isLast(this.node(patch.parent) as unknown as Loose, patch.list))
+    if (isLast(this.node(patch.parent) as Loose, patch.list))
       throw new Failure('last-one', `The last of the ${patch.list} can't be removed.`, { node: patch.node });
     const at = this.at(children, patch.node);
     const [node] = children.splice(at, 1) as [Node];

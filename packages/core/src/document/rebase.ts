@@ -152,7 +152,7 @@ function fit(now: Master, patches: readonly Patch[]): { fitting: Patch[]; unfit:
   const mine = new Set(patches.map(idOf));
   const wanted = patches.map((patch): Patch => {
     if (patch.op !== 'insert' || patch.after === null || after.has(patch.after) || mine.has(patch.after)) return patch;
-    const parent = findNode(now, patch.parent) as unknown as Record<string, Node[] | undefined> | undefined;
+    const parent = findNode(now, patch.parent) as Record<string, Node[] | undefined> | undefined;
     return { ...patch, after: parent?.[patch.list]?.at(-1)?.id ?? null };
   });
   try {

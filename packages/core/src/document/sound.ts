@@ -10,8 +10,8 @@ const refused = (message: string, node: string): Failure => new Failure('not-hel
 /** The symbols that an item shows or is made of. */
 function symbolsOf(item: Item): readonly string[] {
   const kind = itemKind(item);
-  const opened = kind.opens?.(item as never).symbol;
-  return [...(opened ? [opened] : []), ...(kind.symbols?.(item as never) ?? [])];
+  const opened = kind.opens?.(item).symbol;
+  return [...(opened ? [opened] : []), ...(kind.symbols?.(item) ?? [])];
 }
 
 function* itemsOf({ boards, symbols }: Master): Generator<Item> {
@@ -99,7 +99,7 @@ export function assertStaysSound(after: Master, patches: readonly Patch[]): void
       if ((item.layer !== null && gone.has(item.layer)) || symbolsOf(item).some((id) => gone.has(id)))
         assertNamesSomething(item, layers, symbols);
   if (
-    items.some((item) => symbolsOf(item).length > 0 || itemKind(item).opens?.(item as never).items) ||
+    items.some((item) => symbolsOf(item).length > 0 || itemKind(item).opens?.(item).items) ||
     touched.some((node) => 'anchor' in node)
   )
     assertDrawn(after);

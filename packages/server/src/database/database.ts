@@ -40,7 +40,7 @@ export class Database {
   readonly query: Queryable['query'] = ((...input: Parameters<pg.Pool['query']>) =>
     (this.pool.query(...input) as unknown as Promise<unknown>).catch((error: unknown) => {
       throw databaseFailure(error);
-    })) as unknown as Queryable['query'];
+    })) as Queryable['query'];
 
   async rows<T extends pg.QueryResultRow>(sql: string, values: unknown[] = []): Promise<T[]> {
     return (await this.query<T>(sql, values)).rows;

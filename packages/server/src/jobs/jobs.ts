@@ -34,7 +34,7 @@ const checkKey = (master: string, copies: readonly string[]): string => `check $
 
 /** The queue library asks by our own connections, so that errors, limits and transactions are the same everywhere. */
 export const bossOn = (client: Queryable): PgBoss =>
-  new PgBoss({ db: { executeSql: (sql: string, values: unknown[]) => client.query(sql, values as never) } });
+  new PgBoss({ db: { executeSql: (sql: string, values: unknown[]) => client.query(sql, values) } });
 
 /**
  * Asks for work. A job is a row: it outlives every process, and is done by whichever worker is there. One key for each thing

@@ -97,8 +97,8 @@ export class JobRunner {
   private async take(queues: readonly Queue[]): Promise<{ queue: Queue; job: FetchedJob } | undefined> {
     for (const queue of queues) {
       const job = await this.database.transaction(async (client) => {
-        const db = { executeSql: (sql: string, values: unknown[]) => client.query(sql, values as never) };
-        const [first] = await bossOn(client).fetch<JobData>(queue, { includeMetadata: true, db } as never);
+        const db = { executeSql: (sql: string, values: unknown[]) => client.query(sql, values) };
+        const [first] = await bossOn(client).fetch<JobData>(queue, { includeMetadata: true, db });
         if (first)
           await client.query(
             `insert into job_holder (job, queue, worker) values ($1, $2, $3)

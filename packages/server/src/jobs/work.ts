@@ -99,6 +99,6 @@ const picture: Work<JobData & { kind: 'picture' }> = async ({ data, compute }) =
 };
 
 /** How each kind of job is done. */
-export const WORK = { derive, check, stand, file, picture } as unknown as Readonly<
+export const WORK = { derive, check, stand, file, picture } as Readonly<
   Record<JobData['kind'], (input: WorkInput) => Promise<void>>
 >;

@@ -21,7 +21,7 @@ export class Growing<T extends Numbers> {
   reserve(size: number): void {
     if (size <= this.data.length) return;
     const larger = new this.type(Math.max(4 * this.data.length, size));
-    larger.set(this.data as never);
+    larger.set(this.data);
     this.data = larger;
   }
 

@@ -32,7 +32,7 @@ export const rasterFeatures: { readonly [F in keyof RasterHows]: BoardFeature } 
     always: true,
     ordered: true,
     item: (item) => {
-      const { id: _id, name: _name, layer: _layer, transform: _transform, ...seen } = item as unknown as Record<string, unknown>;
+      const { id: _id, name: _name, layer: _layer, transform: _transform, ...seen } = item as Record<string, unknown>;
       return seen;
     },
     group: ({ opacity, blend, clip, mask }) => [opacity ?? 1, blend ?? 'normal', clip ?? null, mask?.kind ?? null],

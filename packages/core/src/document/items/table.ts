@@ -15,7 +15,7 @@ export function addItemKind<N>(kind: ItemKind<N>): void {
   if (before === (kind as unknown)) return;
   if (before) throw new Failure('kind-taken', `There is a kind of item “${kind.id}” already.`);
   if (schema) throw new Failure('kind-late', `The kind of item “${kind.id}” came after the first document was read.`);
-  table.set(kind.id, kind as unknown as ItemKind<Item>);
+  table.set(kind.id, kind as ItemKind<Item>);
 }
 
 /** All kinds, in the order in which they are offered. */

@@ -42,7 +42,7 @@ export function mapItems(master: Master, ids: readonly string[], matrix: Matrix,
     const kind = itemKind(item);
     // What is computed now counts; what draws by a rule has become a group there, and only its own attributes matter here.
     const current = kind.ruled ? item : (now.get(item.id) ?? item);
-    const shaped = item.transform ? null : kind.shaped?.(current as never, inner);
+    const shaped = item.transform ? null : kind.shaped?.(current, inner);
     if (shaped) return Object.entries(shaped).flatMap(([attribute, value]) => given(item, attribute, value));
     const transform = roundedMatrix(multiply(inner, item.transform ?? identity));
     return [set(item.id, 'transform', transform)];

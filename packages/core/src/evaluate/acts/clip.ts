@@ -35,8 +35,8 @@ function symbolsOf(item: Item): string[] {
         )
       : [];
   const masked = 'items' in item && item.mask ? [item.mask.symbol] : [];
-  const used = itemKind(item).opens?.(item as never).symbol;
-  return [...(used === undefined ? [] : [used]), ...(itemKind(item).symbols?.(item as never) ?? []), ...painted, ...masked];
+  const used = itemKind(item).opens?.(item).symbol;
+  return [...(used === undefined ? [] : [used]), ...(itemKind(item).symbols?.(item) ?? []), ...painted, ...masked];
 }
 
 /** Takes objects up, each where it lies on its board. Null where there is nothing to take. */
@@ -66,7 +66,7 @@ export function copyItems(master: Master, ids: readonly string[]): Clip | null {
   gather(items);
   const all = [...allItems(items), ...[...symbols.values()].flatMap((symbol) => [...allItems(symbol.items)])];
   const layers = new Set(all.map(({ layer }) => layer));
-  const resources = new Set(all.map((item) => itemKind(item).resource?.(item as never)));
+  const resources = new Set(all.map((item) => itemKind(item).resource?.(item)));
   // What they are computed of, and what that is computed of in turn.
   const there = { ...master, boards: [{ ...master.boards[0]!, items }], symbols: [...symbols.values()] };
   const parameters = (master.parameters ?? []).filter(({ name }) => usesOfParameter(there, name).length);
@@ -127,7 +127,7 @@ function renewed(
 /** What follows other objects goes with those that came along. */
 const attached = (item: Item, ids: ReadonlyMap<string, string>): Item => {
   if ('items' in item) return { ...item, items: item.items.map((one) => attached(one, ids)) };
-  return { ...item, ...itemKind(item).follows?.(item as never, ids) };
+  return { ...item, ...itemKind(item).follows?.(item, ids) };
 };
 
 /**
@@ -147,9 +147,9 @@ export function pasteItems(
   const here = clip.from === master.id;
   const left: string[] = [];
   const fits = (item: Item): boolean => {
-    const reads = itemKind(item).reads?.(item as never);
+    const reads = itemKind(item).reads?.(item);
     const there = !reads || (here && (master[reads.list] ?? []).some(({ id }) => id === reads.id));
-    if (!there) left.push(`${itemKind(item).words(item as never)}: what it shows is in another master`);
+    if (!there) left.push(`${itemKind(item).words(item)}: what it shows is in another master`);
     return there;
   };
   const items = clip.items.filter(fits);

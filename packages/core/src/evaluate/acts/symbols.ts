@@ -94,18 +94,12 @@ export function placeSymbol(
 }
 
 /** The symbol that an item is a use of; undefined for all others. */
-const symbolUsed = (item: Item): string | undefined => itemKind(item).opens?.(item as never).symbol;
+const symbolUsed = (item: Item): string | undefined => itemKind(item).opens?.(item).symbol;
 
 /** What uses a symbol: items on boards and in other symbols, patterns and masks left out. */
 export const usesOfSymbol = (master: Master, symbol: string): Item[] =>
   [...master.boards, ...master.symbols].flatMap(({ items }) =>
-    [...allItems(items)].filter(
-      (item) =>
-        symbolUsed(item) === symbol ||
-        itemKind(item)
-          .symbols?.(item as never)
-          .includes(symbol),
-    ),
+    [...allItems(items)].filter((item) => symbolUsed(item) === symbol || itemKind(item).symbols?.(item).includes(symbol)),
   );
 
 const lined = (item: Item): boolean => itemKind(item).outlines !== undefined && !itemKind(item).paint;
@@ -132,7 +126,7 @@ export function makeMotifLine(
   const line = shape ?? use;
   const { item, path } = line;
   const outlines = shape
-    ? itemKind(drawnItem(master, item)).outlines!(drawnItem(master, item) as never)
+    ? itemKind(drawnItem(master, item)).outlines!(drawnItem(master, item))
     : [{ start: [0, 0] as const, segments: [{ kind: 'line' as const, to: [4 * spacing, 0] as const }], closed: false }];
   const motif: MotifLine = {
     kind: 'motif-line',

@@ -24,12 +24,9 @@ export function combineItems(master: Master, ids: readonly string[], how: Combin
   if (found.length < 2 || !lowest) throw new Failure('combine-few', 'Two shapes or more are combined: choose some.');
   const areas = found.map(({ item, path }) => {
     const kind = itemKind(item);
-    const outlines = kind.paint ? undefined : kind.outlines?.(item as never);
+    const outlines = kind.paint ? undefined : kind.outlines?.(item);
     if (!outlines || !('style' in item))
-      throw new Failure(
-        'combine-shape',
-        `Only shapes are combined, and a ${kind.words(item as never)} is none. Take groups apart first.`,
-      );
+      throw new Failure('combine-shape', `Only shapes are combined, and a ${kind.words(item)} is none. Take groups apart first.`);
     const around = axesAround(path);
     const own = item.transform ? multiply(around, item.transform) : around;
     return { outlines: outlines.map((one) => transformOutline(one, own)), rule: item.style.fillRule ?? ('nonzero' as const) };

@@ -85,7 +85,7 @@ export function boxOfDrawn(item: Item, around: Matrix, symbols: Symbols, measure
   const own = item.transform ? multiply(around, item.transform) : around;
   const kind = itemKind(item);
   if (depth > 50) return joinBoxes([]);
-  const used = kind.opens?.(item as never).symbol;
+  const used = kind.opens?.(item).symbol;
   if (used !== undefined) {
     const symbol = symbols.get(used);
     const at = symbol && multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
@@ -204,7 +204,7 @@ class Drawing {
 
   private marks(item: MotifLine): Item {
     // What a line in a symbol draws of that symbol never ends.
-    for (const id of itemKind(item).symbols?.(item as never) ?? []) this.symbol(id);
+    for (const id of itemKind(item).symbols?.(item) ?? []) this.symbol(id);
     const from = item.manner === 'bend' ? this.valued : [];
     const before = marked.get(item);
     if (before && before.from.length === from.length && from.every((one, i) => one === before.from[i])) return before.group;

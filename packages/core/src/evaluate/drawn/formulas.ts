@@ -94,9 +94,9 @@ export function computedItem(item: Item, scope: ParameterScope): { item: Item; p
   const problems: Problem[] = [];
   let next = item;
   if (item.formulas) {
-    const { shape } = itemKind(item).schema as unknown as { shape: Readonly<Record<string, z.ZodType>> };
+    const { shape } = itemKind(item).schema as { shape: Readonly<Record<string, z.ZodType>> };
     const wanted = (attribute: string) => wantedFor(item, attribute);
-    next = withValues(item as unknown as Loose, item.formulas, shape, wanted, scope, problems) as unknown as Item;
+    next = withValues(item as Loose, item.formulas, shape, wanted, scope, problems) as Item;
   }
   if (next.kind === 'text' && next.slots) next = filled(next, scope, problems);
   return { item: next, problems };
@@ -105,12 +105,5 @@ export function computedItem(item: Item, scope: ParameterScope): { item: Item; p
 /** Likewise a board's own measures. */
 export function computedBoard(board: Board, scope: ParameterScope, problems: Problem[]): Board {
   if (!board.formulas) return board;
-  return withValues(
-    board as unknown as Loose,
-    board.formulas,
-    Board.shape,
-    (attribute) => BOARD[attribute],
-    scope,
-    problems,
-  ) as unknown as Board;
+  return withValues(board as Loose, board.formulas, Board.shape, (attribute) => BOARD[attribute], scope, problems) as Board;
 }

@@ -19,7 +19,7 @@ import type { ReadCopy } from '../../contracts/codec';
 import { ORIGIN } from '../../document/native/origin';
 
 /** What a document of now holds is told as it is. */
-const ALL = Object.fromEntries(Object.keys(drawingFeatures).map((name) => [name, 'kept'])) as unknown as DrawingCarries;
+const ALL = Object.fromEntries(Object.keys(drawingFeatures).map((name) => [name, 'kept'])) as DrawingCarries;
 
 /** A copy of an older version, opened by the frozen reader of that version and brought up to now. */
 interface OpenedNative {

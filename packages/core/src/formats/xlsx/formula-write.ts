@@ -73,7 +73,7 @@ export function toWorkbook(text: string, places: Places): string | null {
       return `IF(${say(node.condition, false)},${say(node.trueExpr, false)},${say(node.falseExpr, false)})`;
     if (isKind<OperatorNode>(node, 'OperatorNode')) return operation(node, inside);
     if (isKind<RelationalNode>(node, 'RelationalNode')) {
-      const { params, conditionals } = node as unknown as { params: MathNode[]; conditionals: string[] };
+      const { params, conditionals } = node as { params: MathNode[]; conditionals: string[] };
       return `AND(${conditionals.map((sign, i) => `${say(params[i]!, true)}${SIGNS[sign]}${say(params[i + 1]!, true)}`).join(',')})`;
     }
     return fail();
@@ -98,7 +98,7 @@ export function toWorkbook(text: string, places: Places): string | null {
     return Object.hasOwn(ROW_FUNCTIONS, name) ? `${ROW_FUNCTIONS[name]}(${said.join(',')})` : fail();
   };
   const operation = (node: OperatorNode, inside: boolean): string => {
-    const { fn } = node as unknown as { fn: string };
+    const { fn } = node as { fn: string };
     const args = node.args as MathNode[];
     if (fn === 'mod') return `MOD(${say(args[0]!, false)},${say(args[1]!, false)})`;
     if (fn === 'and' || fn === 'or' || fn === 'not')

@@ -94,7 +94,7 @@ export function drawChart({ width, height, size, form, scale, across, up, series
         symbolSize: 1.5 * size * PX * 0.7,
         lineStyle: { width: 0.4 * PX },
       })),
-    } as never);
+    });
     return plainSvg(chart.renderToSVGString());
   } finally {
     chart.dispose();

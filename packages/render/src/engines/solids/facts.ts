@@ -25,7 +25,7 @@ interface Cylinder {
 
 function wallOf(face: Face): Wall | null {
   if (face.geomType !== 'CYLINDRE') return null;
-  const cylinder = (face.surface.wrapped as unknown as { Cylinder(): Cylinder }).Cylinder();
+  const cylinder = (face.surface.wrapped as { Cylinder(): Cylinder }).Cylinder();
   const [place, direction] = [cylinder.Axis().Location(), cylinder.Axis().Direction()];
   const axis = oneWay([direction.X(), direction.Y(), direction.Z()]);
   const at: Spot = [place.X(), place.Y(), place.Z()];

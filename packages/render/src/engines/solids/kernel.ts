@@ -18,7 +18,7 @@ async function start(): Promise<Kernel> {
   const wasmBinary = readFileSync(createRequire(import.meta.url).resolve('replicad-opencascadejs/wasm'));
   // What the kernel prints while it works is for its own developers.
   const quiet = () => undefined;
-  const make = init as unknown as (settings: object) => Promise<OpenCascadeInstance>;
+  const make = init as (settings: object) => Promise<OpenCascadeInstance>;
   const oc = await make({ wasmBinary, print: quiet, printErr: quiet });
   r.setOC(oc);
   return { r, oc };

@@ -67,7 +67,7 @@ function made({ r }: Kernel, making: Making, before: Shape3D | undefined, files:
           .lineTo([diameter / 2, -deep])
           .lineTo([0, -deep])
           .close()
-          .sketchOnPlane('XZ') as unknown as { revolve(axis: number[]): Shape3D };
+          .sketchOnPlane('XZ') as { revolve(axis: number[]): Shape3D };
         let head = cone.revolve([0, 0, 1]);
         if (axis === 'x') head = head.rotate(90, [0, 0, 0], [0, 1, 0]);
         if (axis === 'y') head = head.rotate(-90, [0, 0, 0], [1, 0, 0]);

@@ -101,11 +101,11 @@ export async function readShapes(
   }));
   if (named.reduce((sum, one) => sum + one.bodies, 0) !== bodies.length)
     // Placed several times, or made of each other: then order tells nothing, and each body stands for itself.
-    return { solids: bodies.map((body) => ({ shape: body as unknown as Shape3D, name: '', colour: '' })), told };
+    return { solids: bodies.map((body) => ({ shape: body as Shape3D, name: '', colour: '' })), told };
   let at = 0;
   const solids = named.map(({ name, colour, bodies: count }) => {
     const own = bodies.slice(at, (at += count));
-    return { shape: (count === 1 ? own[0]! : r.makeCompound(own)) as unknown as Shape3D, name, colour };
+    return { shape: (count === 1 ? own[0]! : r.makeCompound(own)) as Shape3D, name, colour };
   });
   return { solids, told };
 }

@@ -164,7 +164,7 @@ export class PdfFile {
       const key = `${font} ${file}`;
       let made = this.fonts.get(key);
       if (!made) {
-        this.document.font(new Uint8Array(bytes()) as never);
+        this.document.font(new Uint8Array(bytes()));
         this.fonts.set(key, (made = this.document._font));
       }
       (this.resources.data['Font'] as Record<string, PdfObject>)[made.id] ??= made.ref();

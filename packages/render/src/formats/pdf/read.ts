@@ -169,7 +169,7 @@ async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Prom
     else tally.add(`note on the page (${kind})`);
   const named = new Map<string, unknown>();
   for (const name of namesIn(instructions, pdf, new Set())) named.set(name, await page.named(name));
-  const [left, bottom, right, top] = view as unknown as [number, number, number, number];
+  const [left, bottom, right, top] = view as [number, number, number, number];
   const toBoard: Matrix = [1 / POINTS, 0, 0, 1 / POINTS, -left / POINTS - bleed, -bottom / POINTS - bleed];
   const around = { tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried, letters };
   const root = new TreeReader(around, toBoard).read(instructions);

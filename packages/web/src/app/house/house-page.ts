@@ -179,7 +179,7 @@ export class HousePage {
     if (!row) return;
     try {
       const { document } = await firstValueFrom(this.api.call('revision', { id, rev: row.revisions.at(-1)!.rev }));
-      this.edit(standardsOf(document as unknown as Master));
+      this.edit(standardsOf(document as Master));
       this.said.set(`As ${row.title} has them. They count once they are kept.`);
     } catch (error) {
       this.problem.set((error as Error).message);
@@ -215,7 +215,7 @@ export class HousePage {
   protected keep(): void {
     this.busy.set(true);
     const sent = this.rules();
-    this.api.call('sayHouse', {}, { rules: sent as never, knows: this.kept()?.at ?? null }).subscribe({
+    this.api.call('sayHouse', {}, { rules: sent, knows: this.kept()?.at ?? null }).subscribe({
       next: (view) => {
         this.busy.set(false);
         this.kept.set(view);

@@ -149,7 +149,7 @@ export class MasterPage {
       this.past.set(null);
       if (rev === null) return;
       this.api.call('revision', { id, rev }).subscribe({
-        next: ({ document }) => this.looked() === rev && this.past.set(document as unknown as Master),
+        next: ({ document }) => this.looked() === rev && this.past.set(document as Master),
         error: (error: Error) => this.problem.set(error.message),
       });
     });

@@ -88,7 +88,7 @@ export class DraftSession {
       return resting;
     };
     const whole = async (life: string, rev: number) =>
-      (await firstValueFrom(api.call('revision', { id, rev }, undefined, { life }))).document as unknown as Master;
+      (await firstValueFrom(api.call('revision', { id, rev }, undefined, { life }))).document as Master;
     const master = () => firstValueFrom(api.call('master', { id }));
     const newest = async () => {
       const { life, head } = await master();
@@ -149,8 +149,8 @@ export class DraftSession {
   async takeOutside(): Promise<string> {
     const [id, journal] = [this.id(), this.journal];
     const { base, sha256, document } = await firstValueFrom(this.api.call('outside', { id }));
-    const before = (await firstValueFrom(this.api.call('revision', { id, rev: base }))).document as unknown as Master;
-    await journal?.takeIn(before, document as unknown as Master, 'Taken in from the file on the shelf');
+    const before = (await firstValueFrom(this.api.call('revision', { id, rev: base }))).document as Master;
+    await journal?.takeIn(before, document as Master, 'Taken in from the file on the shelf');
     return sha256;
   }
 
@@ -190,7 +190,7 @@ export class DraftSession {
       this.unfinished();
       // What was changed while this looked comes first.
       if (journal !== this.journal || before !== this.document() || !before) return;
-      const patches = changesBetween(before, document as unknown as Master);
+      const patches = changesBetween(before, document as Master);
       this.do({ label: backLabel(rev), patches });
     } catch (error) {
       this.problem.set((error as Error).message);

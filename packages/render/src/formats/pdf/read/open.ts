@@ -13,7 +13,7 @@ const library = (): Promise<Library> =>
   (loading ??= (async () => {
     const worker = (await import('pdfjs-dist/legacy/build/pdf.worker.mjs' as string)) as unknown;
     (globalThis as { pdfjsWorker?: unknown }).pdfjsWorker = worker;
-    return (await import('pdfjs-dist/legacy/build/pdf.mjs')) as unknown as Library;
+    return (await import('pdfjs-dist/legacy/build/pdf.mjs')) as Library;
   })());
 
 /** Lists of instructions as the library gives them. */
@@ -136,7 +136,7 @@ async function labelsOf(pdf: PDFDocumentProxy): Promise<Map<number, string>> {
   for (const { title, dest } of (await pdf.getOutline()) ?? [])
     try {
       const target = typeof dest === 'string' ? await pdf.getDestination(dest) : dest;
-      const index = await pdf.getPageIndex(target?.[0] as never);
+      const index = await pdf.getPageIndex(target?.[0]);
       if (!labels.has(index)) labels.set(index, title);
     } catch {
       // It leads to a page that was taken out, or to none.
@@ -160,7 +160,7 @@ async function* pagesOf(pdf: PDFDocumentProxy): AsyncGenerator<OpenPage> {
     } catch (error) {
       throw new Failure('pdf-damaged', `Page ${i + 1} of the PDF can't be read: ${wordsOf(error)}`);
     }
-    const [own, common] = [page.objs, page.commonObjs] as unknown as [Objects, Objects];
+    const [own, common] = [page.objs, page.commonObjs] as [Objects, Objects];
     yield {
       label: labels.get(i) ?? '',
       view: page.view,

@@ -254,8 +254,8 @@ export class TableFace {
       if (at >= 0) this.chosen.set(this.table().columns[at]!.id);
     });
     const ranged = () => this.range.set(this.rangeNow());
-    grid.on('rangeAdded' as never, ranged as never);
-    grid.on('rangeChanged' as never, ranged as never);
+    grid.on('rangeAdded', ranged);
+    grid.on('rangeChanged', ranged);
   }
 
   private placeOf = (column: ColumnComponent): number => {
@@ -338,7 +338,7 @@ export class TableFace {
   }
 
   private rangeNow(): Range | null {
-    const [range] = (this.grid as unknown as Ranging | null)?.getRanges?.() ?? [];
+    const [range] = (this.grid as Ranging | null)?.getRanges?.() ?? [];
     if (!range) return null;
     const { rows, columns } = this.table();
     const [top, bottom, left, right] = [range.getTopEdge(), range.getBottomEdge(), range.getLeftEdge(), range.getRightEdge()];
@@ -410,7 +410,7 @@ export class TableFace {
     const cell = line.getCell(`c${Math.max(0, column)}`);
     void this.grid!.scrollToRow(line, 'center', false).catch(() => undefined);
     void this.grid!.scrollToColumn(`c${Math.max(0, column)}`, 'middle', false).catch(() => undefined);
-    const [range] = (this.grid as unknown as Ranging).getRanges?.() ?? [];
+    const [range] = (this.grid as Ranging).getRanges?.() ?? [];
     range?.setBounds(cell, cell);
   }
 

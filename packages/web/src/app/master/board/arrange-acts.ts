@@ -119,7 +119,7 @@ export class ArrangeActs {
       together.push({ label: 'take apart', act: () => ungroupItems(master, ids), selects: true });
     together.push({ label: 'repeat beside', title: 'A copy beside it', act: () => this.beside(), selects: true });
     rows.push({ label: 'Together', acts: together });
-    const uses = items.filter((item) => itemKind(item).opens?.(item as never).symbol !== undefined);
+    const uses = items.filter((item) => itemKind(item).opens?.(item).symbol !== undefined);
     const symbols: Act[] = [];
     if (!(items.length === 1 && uses.length === 1))
       symbols.push({
@@ -172,7 +172,7 @@ export class ArrangeActs {
 
   private nameOf(): string {
     const [one] = this.items();
-    return one?.name ?? (one ? itemKind(one).words(one as never) : 'Symbol');
+    return one?.name ?? (one ? itemKind(one).words(one) : 'Symbol');
   }
 
   private pointsOf(item: Item): Command {

@@ -31,7 +31,7 @@ export class HeldPoints {
     const path = master && id && board ? pathTo(master, id) : undefined;
     const item = path?.at(-1);
     if (!path || !item || !('kind' in item) || !path.some((node) => node.id === board!.id)) return null;
-    const outlines = itemKind(item).byPoints?.outlines(item as never) ?? null;
+    const outlines = itemKind(item).byPoints?.outlines(item) ?? null;
     const around = axesAround(path);
     return outlines && { item, outlines, at: item.transform ? multiply(around, item.transform) : around };
   });
@@ -49,7 +49,7 @@ export class HeldPoints {
     const { item } = pointed;
     const own = outlines.map((one) => transformOutline(one, back));
     if (!own.length) return this.at.run(removeItems(this.room.master()!, [item.id]));
-    const changed = itemKind(item).byPoints?.take(item as never, own);
+    const changed = itemKind(item).byPoints?.take(item, own);
     if (!changed) return this.room.fail('This is one line and can’t be broken in two. Draw a line or a curve instead.');
     const patches = Object.entries(changed).map(([attribute, value]): Patch => ({ op: 'set', node: item.id, attribute, value }));
     this.at.run({ label: `${nodeInWords(item)}: shape changed`, patches });

@@ -145,7 +145,7 @@ export class HistoryPanel {
       this.problem.set('');
       if (!Number.isInteger(rev)) return this.latest.forget();
       this.latest.ask(this.api.call('revision', { id: this.masterId(), rev }), {
-        next: ({ document }) => this.fetched.set({ rev, master: document as unknown as Master }),
+        next: ({ document }) => this.fetched.set({ rev, master: document as Master }),
         error: (error: Error) => this.problem.set(error.message),
       });
     });

@@ -107,7 +107,7 @@ export class Handles {
     });
     layer.add(proxy, frame);
     stage.add(layer);
-    this.parts = { stage, layer, proxy, frame, circle: Circle as never };
+    this.parts = { stage, layer, proxy, frame, circle: Circle };
   }
 
   get ready(): boolean {
