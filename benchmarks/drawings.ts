@@ -191,15 +191,15 @@ async function judge(file: string, at: number): Promise<Outcome[]> {
   const { master, notUnderstood, resources } = brought;
   const bringing = performance.now() - start;
   const said = notUnderstood.flatMap(({ kind, count, shows }) => (shows ? `${kind} (${count})` : [])).join(', ');
-  const means = { ...engine, fonts: shippedFonts(), resource: (sha: string) => resources!.get(sha)! };
+  const services = { ...engine, fonts: shippedFonts(), resource: (sha: string) => resources!.get(sha)! };
   const found: Outcome[] = [];
   for (const { name: to, target, options } of targets) {
     const begun = performance.now();
     const outcome = (judged: Judged, ms = bringing + performance.now() - begun) => found.push({ file, to, ms, ...judged });
     try {
       const recipe = recipeOf(target, options);
-      const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
-      const checked = await checkCopy({ files, intact: false, says, recipe, current: master, baseline: master }, means);
+      const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, services);
+      const checked = await checkCopy({ files, intact: false, says, recipe, current: master, baseline: master }, services);
       const ms = bringing + performance.now() - begun;
       if (defects.length || checked.verdict !== 'in step') {
         const off = [checked.verdict, ...defects.slice(0, 3).map(({ kind, what }) => `${what}: ${kind}`)].join('; ');

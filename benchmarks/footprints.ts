@@ -22,10 +22,10 @@ export async function benchmarkFootprints(): Promise<Record<string, number>> {
     return copies.filter((recipe) => footprintHash(now, recipe) !== before.get(recipe)).length;
   });
   const memory = peakMemory();
-  const means = { fonts: shippedFonts() };
+  const services = { fonts: shippedFonts() };
   const start = process.hrtime.bigint();
   for (let i = 0; i < SAMPLE; i++)
-    await derive({ master: now, rev: 2, time: '2026-11-20T10:00:00.000Z' }, copies[(i * 5) % recipes.length]!, means);
+    await derive({ master: now, rev: 2, time: '2026-11-20T10:00:00.000Z' }, copies[(i * 5) % recipes.length]!, services);
   const deriving = (Number(process.hrtime.bigint() - start) / 1e6 / SAMPLE) * COPIES;
   return {
     'footprint check of 1,000 copies after one edit, ms': check,

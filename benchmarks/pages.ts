@@ -32,7 +32,7 @@ const photograph = (width: number, height: number): Promise<Uint8Array> =>
   });
 
 /** A board of ten pictures of 12 megapixels. */
-async function album(): Promise<{ master: Master; means: Services }> {
+async function album(): Promise<{ master: Master; services: Services }> {
   const files = new Map<string, Uint8Array>();
   let master = newMaster('album', 'Album', 'Ines Okoro', 'sheet');
   const bytes = await photograph(4000, 3000);
@@ -59,19 +59,19 @@ async function album(): Promise<{ master: Master; means: Services }> {
     });
   }
   master = { ...master, resources, boards: [{ ...master.boards[0]!, width: 400, height: 120, items }] };
-  return { master, means: { fonts: shippedFonts(), pictures: pictureEngine, resource: (sha) => files.get(sha)! } };
+  return { master, services: { fonts: shippedFonts(), pictures: pictureEngine, resource: (sha) => files.get(sha)! } };
 }
 
 /** PDF of many objects. */
 export async function benchmarkPages(): Promise<Record<string, number>> {
   addFormats(nodeFormats);
-  const means: Services = { fonts: shippedFonts(), pictures: pictureEngine };
+  const services: Services = { fonts: shippedFonts(), pictures: pictureEngine };
   const recipe = recipeOf('pdf', {});
   const master = largeMaster('pages');
-  const { projection } = await project(master, recipe, means);
-  const write = async () => (await codecOf('pdf')).write(projection, recipe.options, 'says=', means);
-  const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
-  const check = () => checkCopy({ files, intact: false, says, recipe, current: { ...master }, baseline: master }, means, true);
+  const { projection } = await project(master, recipe, services);
+  const write = async () => (await codecOf('pdf')).write(projection, recipe.options, 'says=', services);
+  const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
+  const check = () => checkCopy({ files, intact: false, says, recipe, current: { ...master }, baseline: master }, services, true);
   return {
     'write PDF of 20,000 objects, ms': await median(5, write),
     'read and compare PDF of 20,000 objects, ms': await median(5, check),
@@ -81,30 +81,30 @@ export async function benchmarkPages(): Promise<Record<string, number>> {
 /** PDF of many pictures, in a process of its own for its memory. */
 export async function benchmarkAlbum(): Promise<Record<string, number>> {
   addFormats(nodeFormats);
-  const { master, means } = await album();
+  const { master, services } = await album();
   const start = performance.now();
-  await derive({ master, rev: 1, time }, recipeOf('pdf', {}), means);
+  await derive({ master, rev: 1, time }, recipeOf('pdf', {}), services);
   return { 'derive PDF of ten pictures of 12 megapixels, ms': performance.now() - start };
 }
 
 /** A picture of 20 megapixels as a master. */
-async function large(): Promise<{ bytes: Uint8Array; master: Master; means: Services }> {
+async function large(): Promise<{ bytes: Uint8Array; master: Master; services: Services }> {
   const bytes = await photograph(5472, 3648);
   const { master, kept } = await bringInAny(bytes, 'pool.jpg', { pictures: pictureEngine });
   const files = new Map(kept.map((one) => [one.resource.id, one.bytes]));
-  return { bytes, master, means: { fonts: shippedFonts(), pictures: pictureEngine, resource: (sha) => files.get(sha)! } };
+  return { bytes, master, services: { fonts: shippedFonts(), pictures: pictureEngine, resource: (sha) => files.get(sha)! } };
 }
 
 /** Copies of 20 megapixels read and compared, in a process of its own for its memory. */
 export async function benchmarkRasterCheck(): Promise<Record<string, number>> {
   addFormats(nodeFormats);
-  const { master, means } = await large();
+  const { master, services } = await large();
   const figures: Record<string, number> = {};
   for (const target of ['png', 'jpeg']) {
     const recipe = recipeOf(target, {});
-    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
     figures[`raster check of 20 megapixels, ${target}, ms`] = await median(3, () =>
-      checkCopy({ files, intact: false, says, recipe, current: { ...master }, baseline: master }, means, true),
+      checkCopy({ files, intact: false, says, recipe, current: { ...master }, baseline: master }, services, true),
     );
   }
   return figures;
@@ -113,7 +113,7 @@ export async function benchmarkRasterCheck(): Promise<Record<string, number>> {
 /** Copies of 20 megapixels beside the library that packs them, alone. */
 export async function benchmarkPictures(): Promise<Record<string, number>> {
   addFormats(nodeFormats);
-  const { bytes, master, means } = await large();
+  const { bytes, master, services } = await large();
   const figures: Record<string, number> = {};
   for (const [label, target, alone] of [
     ['PNG', 'png', () => sharp(bytes).png({ compressionLevel: 6 }).toBuffer()],
@@ -121,7 +121,7 @@ export async function benchmarkPictures(): Promise<Record<string, number>> {
   ] as const) {
     const recipe = recipeOf(target, {});
     const ours = await median(3, async () =>
-      (await codecOf(target)).write((await project(master, recipe, means)).projection, recipe.options, 'says=', means),
+      (await codecOf(target)).write((await project(master, recipe, services)).projection, recipe.options, 'says=', services),
     );
     const theirs = await median(3, alone);
     figures[`20 megapixels to ${label}, ms`] = ours;

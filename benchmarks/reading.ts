@@ -19,7 +19,7 @@ import { shippedFonts } from '@inkwell-twin/render';
 import { largeMaster } from './large-master';
 import { besides, median } from './timing';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const style = { ...plainStyle, stroke: '#000000' };
 const listOf = (entries: DisplayList['entries']) => ({
   leaves: [
@@ -38,7 +38,7 @@ const listOf = (entries: DisplayList['entries']) => ({
   ],
 });
 const filesOf = async (target: string, says: ReturnType<typeof listOf>, options: object): Promise<readonly CopyFile[]> =>
-  (await codecOf(target)).write(says, parseOptions(declarationOf(target), { ...options }), '', means);
+  (await codecOf(target)).write(says, parseOptions(declarationOf(target), { ...options }), '', services);
 
 /** Lines and circles over a board. */
 const mixed = (count: number) =>
@@ -62,15 +62,15 @@ export async function benchmarkReading(): Promise<Record<string, number>> {
   const words = new TextDecoder().decode(drawing[0]!.bytes);
   const [ours, theirs] = await besides(
     9,
-    async () => (await codecOf('dxf')).read(drawing, {}, means),
+    async () => (await codecOf('dxf')).read(drawing, {}, services),
     () => new DxfParser().parseSync(words),
   );
 
   const recipe = recipeOf('svg', {});
-  const { projection } = await project(largeMaster('reading'), recipe, means);
-  const page = await (await codecOf('svg')).write(projection, recipe.options, '', means);
+  const { projection } = await project(largeMaster('reading'), recipe, services);
+  const page = await (await codecOf('svg')).write(projection, recipe.options, '', services);
   const markup = new TextDecoder().decode(page[0]!.bytes);
-  const svg = await median(5, async () => (await codecOf('svg')).read(page, {}, means));
+  const svg = await median(5, async () => (await codecOf('svg')).read(page, {}, services));
   const svgson = await median(3, () => parseSync(markup));
   const xmldom = await median(3, () => new DOMParser().parseFromString(markup, 'text/xml'));
 
@@ -87,8 +87,8 @@ export async function benchmarkReading(): Promise<Record<string, number>> {
     }),
   );
   const copy = await filesOf('dxf', squares, { version: '2000' });
-  const back = await (await codecOf('dxf')).read(copy, {}, means);
-  const reading = 2 * (await median(3, async () => (await codecOf('dxf')).read(copy, {}, means)));
+  const back = await (await codecOf('dxf')).read(copy, {}, services);
+  const reading = 2 * (await median(3, async () => (await codecOf('dxf')).read(copy, {}, services)));
   const comparing = await median(5, () => compareAs(recipeOf('dxf', {}), squares, back));
   return {
     'read DXF of 50,000 entities, ms': ours,

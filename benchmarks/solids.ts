@@ -3,7 +3,7 @@ import { carriesOf, planSolid, volumeAndArea } from '@inkwell-twin/core';
 import { nodeFormats, solidEngine } from '@inkwell-twin/render';
 import { hasJudge } from '../packages/core/test/judged-by';
 import { changedCopies } from '../packages/core/test/faults/changed';
-import { masterOf, means, plate, time } from '../packages/render/test/part';
+import { masterOf, services, plate, time } from '../packages/render/test/part';
 
 /** A closed wavy block of about so many triangles. */
 function wavy(count: number): Mesh {
@@ -87,7 +87,7 @@ export async function benchmarkSolids(seed: number): Promise<Record<string, numb
       })),
     ],
   };
-  const plan = planSolid(masterOf(holes), holes, means.fonts);
+  const plan = planSolid(masterOf(holes), holes, services.fonts);
   const start = performance.now();
   await solidEngine.mesh(plan, { chord: 0.05, angle: 12 });
   figures['a solid of 298 features made and meshed, s'] = (performance.now() - start) / 1000;
@@ -105,7 +105,7 @@ async function faults(seed: number): Promise<Record<string, number>> {
   const master = masterOf(plate());
   const made = new Map<string, { target: string; says: string; bytes: Uint8Array }>();
   for (const [target, extension] of Object.entries(TARGETS)) {
-    const { files, says } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipeOf(target, {}), services);
     made.set(extension, { target, says, bytes: files[0]!.bytes });
   }
   const counts = { faults: 0, caught: 0, harmless: 0, alarms: 0 };
@@ -120,7 +120,7 @@ async function faults(seed: number): Promise<Record<string, number>> {
       current: master,
       baseline: master,
     };
-    const passes = (await checkCopy(input, means)).verdict === 'in step';
+    const passes = (await checkCopy(input, services)).verdict === 'in step';
     if (passes !== harmless) console.log(`${harmless ? 'false alarm' : 'missed'}: ${target}, ${name}`);
     counts[harmless ? 'harmless' : 'faults']++;
     if (!passes) counts[harmless ? 'alarms' : 'caught']++;

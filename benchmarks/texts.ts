@@ -12,7 +12,7 @@ import {
 import { nodeFormats } from '@inkwell-twin/render';
 import { hasJudge } from '../packages/core/test/judged-by';
 import { changedTexts } from '../packages/render/test/faults/prose';
-import { guide, masterOf, means, time } from '../packages/render/test/prose';
+import { guide, masterOf, services, time } from '../packages/render/test/prose';
 
 addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
@@ -51,7 +51,7 @@ async function sizes(): Promise<Record<string, number>> {
   const kind = kindById('prose');
   const carries = declarationOf('html').carries({ values: 'in full' })['prose']!;
   const bodyOf = async (master: Master) =>
-    kind.adapt(kind.resolve(master, ALL, means, carries)[0]!.source, carries, new CarryLines(), means);
+    kind.adapt(kind.resolve(master, ALL, services, carries)[0]!.source, carries, new CarryLines(), services);
   const [a, b] = [await bodyOf(now), await bodyOf(edited)];
   const start = performance.now();
   const { differences } = kind.compare(a, b, { tolerance: 0, carries });
@@ -59,7 +59,7 @@ async function sizes(): Promise<Record<string, number>> {
   console.log(`  ${differences.length} differences`);
   for (const target of [...TARGETS, 'pdf']) {
     const from = performance.now();
-    await derive({ master: now, rev: 1, time }, recipeOf(target, {}, ALL), means);
+    await derive({ master: now, rev: 1, time }, recipeOf(target, {}, ALL), services);
     figures[`${target} of it written and read back, s`] = (performance.now() - from) / 1000;
   }
   return figures;
@@ -70,7 +70,7 @@ async function faults(seed: number): Promise<Record<string, number>> {
   const master = await masterOf(await guide());
   const made = new Map<string, { says: string; bytes: Uint8Array }>();
   for (const target of TARGETS) {
-    const { files, says } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), services);
     made.set(target, { says, bytes: files[0]!.bytes });
   }
   const counts = { faults: 0, caught: 0, harmless: 0, alarms: 0 };
@@ -82,7 +82,7 @@ async function faults(seed: number): Promise<Record<string, number>> {
       says: made.get(extension)!.says,
       recipe: recipeOf(extension, {}, ALL),
     };
-    const passes = (await checkCopy({ ...input, current: master, baseline: master }, means)).verdict === 'in step';
+    const passes = (await checkCopy({ ...input, current: master, baseline: master }, services)).verdict === 'in step';
     if (passes !== harmless) console.log(`${harmless ? 'false alarm' : 'missed'}: ${extension}, ${name}`);
     counts[harmless ? 'harmless' : 'faults']++;
     if (!passes) counts[harmless ? 'alarms' : 'caught']++;

@@ -11,7 +11,7 @@ const EACH = 4;
 /** Copies of tables, spoiled and re-written by libraries that are not ours, and what the check finds. */
 export async function benchmarkTableTrust(seed: number): Promise<Record<string, number>> {
   if (!hasJudge('openpyxl')) return {};
-  const means = { fonts: shippedFonts() };
+  const services = { fonts: shippedFonts() };
   const counts = { faults: 0, caught: 0, harmless: 0, alarms: 0 };
   for (const rows of [24, 61]) {
     const master = seriesMaster(seriesTable(rows));
@@ -19,7 +19,7 @@ export async function benchmarkTableTrust(seed: number): Promise<Record<string, 
       await Promise.all(
         TARGETS.map(
           async (target) =>
-            [target, await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means)] as const,
+            [target, await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), services)] as const,
         ),
       ),
     );
@@ -33,7 +33,7 @@ export async function benchmarkTableTrust(seed: number): Promise<Record<string, 
         current: master,
         baseline: master,
       };
-      const { verdict } = await checkCopy(input, means);
+      const { verdict } = await checkCopy(input, services);
       const passes = verdict === 'in step';
       if (passes !== harmless)
         console.log(`${harmless ? 'false alarm' : 'missed'}: ${target}, ${name} (${verdict}), ${rows} rows`);

@@ -14,7 +14,7 @@ const ROUNDS = 1;
 const SHARE = 0.15;
 
 /** Masters with means that know their pictures. */
-async function masters(): Promise<{ title: string; master: Master; means: Services; of: 'drawings' | 'pictures' }[]> {
+async function masters(): Promise<{ title: string; master: Master; services: Services; of: 'drawings' | 'pictures' }[]> {
   const drawing = new URL('../../packages/core/test/fixtures/weathervane.svg', import.meta.url);
   const plain: Services = { fonts: shippedFonts(), pictures: pictureEngine, charts: chartEngine, solids: solidEngine };
   const { master } = await (await codecOf('svg')).bringIn!(readFileSync(drawing), 'weathervane.svg');
@@ -26,11 +26,11 @@ async function masters(): Promise<{ title: string; master: Master; means: Servic
       return {
         title: first.title,
         master: revisions.reduce((now, { patches }) => applyPatches(now, patches).master, first),
-        means: { ...plain, resource: (sha: string) => files.get(sha)! },
+        services: { ...plain, resource: (sha: string) => files.get(sha)! },
         of: first.purpose === 'picture' ? ('pictures' as const) : ('drawings' as const),
       };
     }),
-    { title: 'Weathervane', master, means: plain, of: 'drawings' },
+    { title: 'Weathervane', master, services: plain, of: 'drawings' },
   ];
 }
 
@@ -57,16 +57,16 @@ const TARGETS = {
 export async function benchmarkTrust(): Promise<Record<string, number>> {
   addFormats(nodeFormats);
   const trials: [string, Trial][] = [];
-  for (const { title, master, means, of } of await masters()) {
+  for (const { title, master, services, of } of await masters()) {
     for (const { name } of master.boards)
       for (const [target, options] of TARGETS[of]) {
-        const trial = await Trial.of(master, recipeOf(target, options, name), means);
+        const trial = await Trial.of(master, recipeOf(target, options, name), services);
         const empty = target === 'hpgl' && !/PD/.test(new TextDecoder().decode(trial.bytes));
         if (!empty) trials.push([`${title}, ${name}, ${target} ${JSON.stringify(options)}`, trial]);
       }
     if (master.boards.length < 2) continue;
     const all: Recipe = recipeOf('pdf', {}, { of: 'master' });
-    trials.push([`${title}, all boards, pdf`, await Trial.of(master, all, means)]);
+    trials.push([`${title}, all boards, pdf`, await Trial.of(master, all, services)]);
   }
   const changes = { ...CHANGES, ...PICTURE_CHANGES, pdf: PDF_CHANGES };
   const { faults, harmless } = await runTrials(trials, ROUNDS, SEED, changes);

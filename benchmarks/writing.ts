@@ -43,10 +43,10 @@ export async function benchmarkWriting(): Promise<Record<string, number>> {
   const model: makerjs.IModel = { units: makerjs.unitType.Millimeter, paths: {} };
   all.forEach(([a, b, c, d], i) => (model.paths![`l${i}`] = new makerjs.paths.Line([a, b], [c, d])));
   const says = { leaves: [{ kind: 'drawing', key: '', label: '', body: packDrawing(list) }] };
-  const means = { fonts: shippedFonts() };
+  const services = { fonts: shippedFonts() };
   const write = (target: string, options: object) => {
     const values = parseOptions(declarationOf(target), { ...options });
-    return async () => (await codecOf(target)).write(says, values, 'mark', means);
+    return async () => (await codecOf(target)).write(says, values, 'mark', services);
   };
   const bare = await median(5, () =>
     all.map(([a, b, c, d]) => `0\nLINE\n8\n0\n10\n${a}\n20\n${b}\n30\n0\n11\n${c}\n21\n${d}\n31\n0\n`).join(''),

@@ -103,7 +103,7 @@ export function readMaster(file: string): NativePackage {
 }
 
 /** What deriving and checking need from outside, under Node.js. */
-export const means = (...masters: readonly NativePackage[]): Services => ({
+export const services = (...masters: readonly NativePackage[]): Services => ({
   fonts: shippedFonts(),
   pictures: pictureEngine,
   solids: solidEngine,

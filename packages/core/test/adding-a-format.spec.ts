@@ -17,7 +17,7 @@ import {
 } from '../src';
 import { lists } from '../../../scripts/lib/gather.mjs';
 import { masterWith, rectangle, text } from './build';
-import { means } from './flat';
+import { services } from './flat';
 import { codec, declaration } from './toys/outlinelist';
 
 // docs/adding-a-format.md, in code: a toy format that lists outlines in plain words, on a grid of half a millimetre. Its
@@ -51,15 +51,15 @@ describe('a format that was added from outside', () => {
   });
   it('is derived, read back without a defect, checked and found behind', async () => {
     const recipe = recipeOf('outlinelist', { numbered: true });
-    const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says, defects } = await derive({ master, rev: 1, time }, recipe, services);
     expect(defects).toEqual([]);
     const input = { files, says, recipe, baseline: master };
-    expect(await checkCopy({ ...input, intact: true, current: master }, means)).toMatchObject({ verdict: 'in step' });
+    expect(await checkCopy({ ...input, intact: true, current: master }, services)).toMatchObject({ verdict: 'in step' });
     const now = masterWith([...master.boards[0]!.items.slice(0, 2)]);
-    expect(await checkCopy({ ...input, intact: true, current: now }, means)).toMatchObject({ verdict: 'behind' });
+    expect(await checkCopy({ ...input, intact: true, current: now }, services)).toMatchObject({ verdict: 'behind' });
   });
   it('keeps arcs that it rounds: a circle stays one, and the report says by how much it moved', async () => {
-    const { projection, report } = await derive({ master, rev: 1, time }, recipeOf('outlinelist', {}), means);
+    const { projection, report } = await derive({ master, rev: 1, time }, recipeOf('outlinelist', {}), services);
     const { paths } = projection.leaves[0]!.body as Drawing;
     const circle = outlineAt(paths, 0);
     expect(circle.segments).toMatchObject([{ kind: 'arc' }, { kind: 'arc' }]);
@@ -73,12 +73,12 @@ describe('a format that was added from outside', () => {
   });
   it('has marks that hold any text in its options', async () => {
     const recipe = recipeOf('outlinelist', { note: 'gate #2 & more? = “yes”; 100%' }, 'Front');
-    const { files } = await derive({ master, rev: 1, time }, recipe, means);
-    const { mark } = await (await codec()).read(files, {}, means);
+    const { files } = await derive({ master, rev: 1, time }, recipe, services);
+    const { mark } = await (await codec()).read(files, {}, services);
     expect(recipeOfHow(parseMark(mark)!.how, recipe.id)).toEqual({ ...recipe, writer: '1' });
   });
   it('is recognised though it came last, and others hold any text', async () => {
-    const { files } = await derive({ master, rev: 1, time }, recipeOf('outlinelist', {}), means);
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('outlinelist', {}), services);
     expect(recognise(files[0]!.bytes)?.id).toBe('outlinelist');
     expect(declarations().at(-1)?.id).toBe('outlinelist');
     expect(recognise(new TextEncoder().encode('outlines are what we list, on Mondays.'))?.id).toBe('txt');

@@ -22,7 +22,7 @@ import {
   unpackObject,
 } from '../src';
 import { masterWith, rectangle, text } from './build';
-import { means } from './flat';
+import { services } from './flat';
 
 // docs/adding-a-kind.md, in code: a toy kind whose copies say the wording of a board and nothing else.
 
@@ -109,11 +109,11 @@ describe('a kind of content that was added from outside', () => {
     applyPatches(master, setAttribute(master, id, attribute, value).patches).master;
 
   it('is derived and checked like any other', async () => {
-    const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+    const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
     expect(made.defects).toEqual([]);
     expect(made.report.sentence).toBe('The one object arrives as it is.');
     const check = (now: Master) =>
-      checkCopy({ files: made.files, intact: true, says: made.says, recipe, current: now, baseline: master }, means);
+      checkCopy({ files: made.files, intact: true, says: made.says, recipe, current: now, baseline: master }, services);
     expect(await check(master)).toMatchObject({ verdict: 'in step', unchanged: true, sides: null });
     expect(await check(after('t', 'text', 'Sedge Lane\n1.8 km'))).toMatchObject({
       verdict: 'behind',

@@ -52,7 +52,7 @@ import {
 import fc from 'fast-check';
 import { master as anyMaster } from './arbitrary';
 import { board, lined, masterWith, rectangle } from './build';
-import { means } from './flat';
+import { services } from './flat';
 
 describe('a kind of item that was added from outside', () => {
   const item = {
@@ -79,13 +79,13 @@ describe('a kind of item that was added from outside', () => {
   });
   it.each(['svg', 'dxf', 'hpgl'])('is derived into %s and checked there', async (target) => {
     const recipe = recipeOf(target, {});
-    const made = await derive({ master, rev: 1, time }, recipe, means);
+    const made = await derive({ master, rev: 1, time }, recipe, services);
     expect(made.defects).toEqual([]);
     const now = applyPatches(master, setAttribute(master, 's2', 'points', 7).patches).master;
     expect(footprintHash(now, recipe)).not.toBe(footprintHash(master, recipe));
     const input = { files: made.files, intact: true, says: made.says, recipe, baseline: master };
-    expect(await checkCopy({ ...input, current: now }, means)).toMatchObject({ verdict: 'behind' });
-    expect(await checkCopy({ ...input, current: master }, means)).toMatchObject({ verdict: 'in step' });
+    expect(await checkCopy({ ...input, current: now }, services)).toMatchObject({ verdict: 'behind' });
+    expect(await checkCopy({ ...input, current: master }, services)).toMatchObject({ verdict: 'in step' });
   });
   it('is among what the laws are tried on', () => {
     const masters = fc.sample(anyMaster, { numRuns: 60, seed: 7 });

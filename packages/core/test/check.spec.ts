@@ -19,7 +19,7 @@ import {
   verdictOf,
 } from '../src';
 import { board, layer, masterWith, rectangle, text } from './build';
-import { means, targetById } from './flat';
+import { services, targetById } from './flat';
 
 const time = '2026-11-20T10:00:00.000Z';
 const start = masterWith([
@@ -35,14 +35,14 @@ const encode = (words: string) => new TextEncoder().encode(words);
 /** Checks a copy made from `then` whose bytes became what `spoil` makes of them, against `now`. */
 async function check(target: string, now: Master, spoil: (words: string) => string | null = (words) => words, options = {}) {
   const recipe = recipeOf(target, options);
-  const made = await derive({ master: start, rev: 1, time }, recipe, means);
+  const made = await derive({ master: start, rev: 1, time }, recipe, services);
   expect(made.defects).toEqual([]);
   const words = spoil(decode(made.files[0]!.bytes));
   const bytes = words === null ? null : encode(words);
   const whole = words === decode(made.files[0]!.bytes);
   return checkCopy(
     { files: bytes && [{ part: '', bytes }], intact: whole, says: made.says, recipe, current: now, baseline: start },
-    means,
+    services,
   );
 }
 
@@ -139,7 +139,7 @@ describe('checking a copy', () => {
       expect(result.proof).toMatch(/line \d+|byte \d+/);
     });
     it('has caught up when someone made the same change by hand', async () => {
-      const later = await derive({ master: moved, rev: 2, time }, recipeOf(target, {}), means);
+      const later = await derive({ master: moved, rev: 2, time }, recipeOf(target, {}), services);
       expect(await check(target, moved, () => decode(later.files[0]!.bytes))).toMatchObject({
         verdict: 'in step',
         remark: 'caught up by hand',
@@ -191,9 +191,9 @@ describe('checking a copy', () => {
   it('keeps to its board when that is renamed, and is behind when it is gone', async () => {
     const two = { ...start, boards: [...start.boards, { ...board(start), id: 'b2', name: 'Back', items: [] }] };
     const recipe = recipeOf('svg', {}, 'b1');
-    const made = await derive({ master: two, rev: 1, time }, recipe, means);
+    const made = await derive({ master: two, rev: 1, time }, recipe, services);
     const against = (now: Master, bytes = made.files[0]!.bytes, whole = true) =>
-      checkCopy({ files: [{ part: '', bytes }], intact: whole, says: made.says, recipe, current: now, baseline: two }, means);
+      checkCopy({ files: [{ part: '', bytes }], intact: whole, says: made.says, recipe, current: now, baseline: two }, services);
     expect((await against(after(two, (now) => setAttribute(now, 'b1', 'name', 'Face')))).verdict).toBe('in step');
     const without = { ...two, boards: two.boards.slice(1) };
     expect(await against(without)).toMatchObject({ verdict: 'behind', proof: 'The master has no board “Front” any more.' });
@@ -216,12 +216,12 @@ describe('checking a copy', () => {
   });
   it('can do with the digest alone when the revision is not at hand', async () => {
     const recipe = recipeOf('svg', {});
-    const made = await derive({ master: start, rev: 1, time }, recipe, means);
+    const made = await derive({ master: start, rev: 1, time }, recipe, services);
     const rewritten = encode(rewrite['svg']!(decode(made.files[0]!.bytes)));
     expect(
       await checkCopy(
         { files: [{ part: '', bytes: rewritten }], intact: false, says: made.says, recipe, current: moved, baseline: null },
-        means,
+        services,
       ),
     ).toMatchObject({
       verdict: 'behind',
@@ -235,19 +235,19 @@ describe('deriving', () => {
   it.each(['svg', 'dxf', 'hpgl'])('%s gives the same bytes for the same revision and recipe', async (target) => {
     const bytes = async () => {
       const master = JSON.parse(JSON.stringify(start)) as Master;
-      return decode((await derive({ master, rev: 3, time }, recipeOf(target, {}), means)).files[0]!.bytes);
+      return decode((await derive({ master, rev: 3, time }, recipeOf(target, {}), services)).files[0]!.bytes);
     };
     expect(await bytes()).toBe(await bytes());
   });
   it.each(['svg', 'dxf', 'hpgl'])('%s carries a mark that says where it came from', async (target) => {
     const recipe = recipeOf(target, target === 'svg' ? { precision: 4 } : { chord: 0.02 }, 'Front');
-    const { files, says } = await derive({ master: start, rev: 3, time }, recipe, means);
+    const { files, says } = await derive({ master: start, rev: 3, time }, recipe, services);
     const mark = parseMark(targetById(target).read(files[0]!.bytes).mark)!;
     expect(mark).toEqual({ master: 'm1', rev: 3, recipe: recipe.id, says, written: time, how: howOf(recipe) });
     expect(recipeOfHow(mark.how, mark.recipe)).toEqual({ ...recipe, writer: declarationOf(target).writer });
   });
   it('refuses a board that is not there, an unknown target and a wrong option, each in words', async () => {
-    await expect(derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), means)).rejects.toThrow('It has: Front');
+    await expect(derive({ master: start, rev: 1, time }, recipeOf('svg', {}, 'Back'), services)).rejects.toThrow('It has: Front');
     expect(() => recipeOf('scroll', {})).toThrow('Known: svg, pdf, png, jpeg, tiff, webp, dxf, hpgl');
     expect(() => recipeOf('dxf', { version: 'R9' })).toThrow(Failure);
     expect(() => recipeOf('dxf', { colour: 'red' })).toThrow('There is no option “colour”');

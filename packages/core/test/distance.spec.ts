@@ -2,7 +2,7 @@ import { type Item, type Options, checkCopy, derive, recipeOf } from '../src';
 import { shippedFonts } from '../../render/src';
 import { lined, masterWith, rectangle } from './build';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const circle = (id: string, cx: number, cy: number, rx: number, ry = rx): Item => ({
   kind: 'ellipse',
   id,
@@ -18,9 +18,9 @@ const circle = (id: string, cx: number, cy: number, rx: number, ry = rx): Item =
 async function offOf(items: Item[], target: string, options: Options) {
   const master = masterWith(items);
   const recipe = recipeOf(target, options);
-  const { files } = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+  const { files } = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
   const input = { files, intact: true, says: '', recipe, current: master, baseline: master };
-  const { verdict, off, proof } = await checkCopy(input, means, true);
+  const { verdict, off, proof } = await checkCopy(input, services, true);
   expect(verdict).toBe('in step');
   return { off, proof };
 }

@@ -21,7 +21,7 @@ import {
   stepOf,
 } from '../src';
 import { board, lined, masterWith, rectangle, text } from './build';
-import { means } from './flat';
+import { services } from './flat';
 import { runs } from './depth';
 
 const parameters: Parameter[] = [
@@ -151,7 +151,7 @@ describe('whatever is computed of whatever', () => {
         expect(board(drawn).items[0]).not.toHaveProperty('formulas');
         for (const { message } of problems) expect(message).toMatch(/\S.*\.$/);
         const wrong = problems.some(({ node }) => node === 'a');
-        const made = await project(master, recipeOf('svg', {}), means).then(
+        const made = await project(master, recipeOf('svg', {}), services).then(
           () => null,
           (error: { code: string }) => error.code,
         );

@@ -26,7 +26,7 @@ import {
   runAlong,
 } from '../src';
 import { board, lined, masterWith, rectangle, text } from './build';
-import { means } from './flat';
+import { services } from './flat';
 
 const parameters: Parameter[] = [
   { id: 'p1', name: 'width', value: 120, measure: 'length' },
@@ -79,7 +79,7 @@ const whole = (): Master =>
     measure({ id: 'of-text', from: { of: 'name', spot: 'left' }, to: { of: 'name', spot: 'right' } }),
   ]);
 const entries = (master: Master) => resolveBoard(master, board(master)).entries;
-const says = async (master: Master, target = 'svg') => (await project(master, recipeOf(target, {}), means)).projection;
+const says = async (master: Master, target = 'svg') => (await project(master, recipeOf(target, {}), services)).projection;
 
 describe('computed measures', () => {
   it('are what their formulas come to, and change with a parameter', () => {
@@ -137,7 +137,7 @@ describe('computed measures', () => {
   });
 
   it('are said in the carry-over report', async () => {
-    const { report } = await project(whole(), recipeOf('svg', {}), means);
+    const { report } = await project(whole(), recipeOf('svg', {}), services);
     const lines = Object.fromEntries(report.lines.map(({ feature, count }) => [feature, count]));
     expect(lines).toMatchObject({ formulas: 1, slots: 1, 'motif-line': 1, dimension: 2 });
   });
@@ -383,7 +383,7 @@ describe('copies of what draws by a rule', () => {
   it.each(['svg', 'dxf', 'hpgl'])('in %s read back as what was said', async (target) => {
     for (const manner of ['follow', 'upright', 'bend'] as const) {
       const master = applyPatches(whole(), [{ op: 'set', node: 'border', attribute: 'manner', value: manner }]).master;
-      const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means);
+      const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), services);
       expect(made.defects).toEqual([]);
     }
   });

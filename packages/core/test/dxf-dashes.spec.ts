@@ -7,7 +7,7 @@ import { shippedFonts } from '../../render/src';
 import { lined, masterWith, rectangle, text as words } from './build';
 import { judgedBy } from './judged-by';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const PYTHON = '/usr/bin/python3';
 const dashed = (dash: number[], more = {}) => ({ ...lined('#14213a'), dash, ...more });
@@ -40,13 +40,13 @@ describe('dashes in DXF', () => {
     };
     const master = masterWith([turned as never]);
     for (const version of ['R12', '2000']) {
-      const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('dxf', { version }), means);
+      const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('dxf', { version }), services);
       expect([version, made.defects]).toEqual([version, []]);
     }
   });
   it.each(['R12', '2000'])('%s come back as they went, and what they lose is said', async (version) => {
     const recipe = recipeOf('dxf', { version });
-    const { files, says, defects, report } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says, defects, report } = await derive({ master, rev: 1, time }, recipe, services);
     expect(defects).toEqual([]);
     expect(report.lines.find(({ feature }) => feature === 'dashes')).toMatchObject({ outcome: 'restated', count: 3 });
     const judged = (change: (words: string) => string) =>
@@ -59,7 +59,7 @@ describe('dashes in DXF', () => {
           current: master,
           baseline: master,
         },
-        means,
+        services,
       );
     expect(await judged((words) => words)).toMatchObject({ verdict: 'in step', differences: [] });
     expect(await judged((words) => words.replace('49\n4\n', '49\n5\n'))).toMatchObject({ verdict: 'touched' });
@@ -68,7 +68,7 @@ describe('dashes in DXF', () => {
   });
 
   judgedBy('ezdxf').it.each(['R12', '2000'])('%s are line types to a library that nobody here wrote', async (version) => {
-    const { files } = await derive({ master, rev: 1, time }, recipeOf('dxf', { version }), means);
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('dxf', { version }), services);
     const folder = mkdtempSync(join(tmpdir(), 'inkwell-dashes-'));
     try {
       writeFileSync(join(folder, 'a.dxf'), files[0]!.bytes);

@@ -14,7 +14,7 @@ import { masterWith, rectangle } from './build';
 import { python } from './python';
 import { judgedBy } from './judged-by';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const recipe = recipeOf('dxf', { version: '2004', fills: 'hatches' });
 
@@ -30,10 +30,10 @@ const gradient = (kind: Gradient['kind'], more: Partial<Gradient> = {}): Gradien
 });
 const filled = (fill: Gradient): Master =>
   masterWith([rectangle('sky', 10, 20, { style: { fill, stroke: null, strokeWidth: 0 } })]);
-const made = (master: Master) => derive({ master, rev: 1, time }, recipe, means);
+const made = (master: Master) => derive({ master, rev: 1, time }, recipe, services);
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const dxf = await codecOf('dxf');
-const read = (bytes: Uint8Array) => dxf.read([{ part: '', bytes }], {}, means) as ReadCopy;
+const read = (bytes: Uint8Array) => dxf.read([{ part: '', bytes }], {}, services) as ReadCopy;
 
 describe('gradients as hatches of version 2004', () => {
   it.each<[string, Gradient]>([
@@ -71,7 +71,7 @@ describe('gradients as hatches of version 2004', () => {
     expect(bytes).not.toEqual(files[0]!.bytes);
     const { verdict } = await checkCopy(
       { files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master },
-      means,
+      services,
     );
     expect(verdict).toBe('touched');
   });

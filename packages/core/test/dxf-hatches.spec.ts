@@ -6,7 +6,7 @@ import { masterWith, rectangle } from './build';
 import { python } from './python';
 import { judgedBy } from './judged-by';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const style = { fill: '#2b4181', stroke: '#c23b23', strokeWidth: 0.5 } as const;
 const master: Master = masterWith([
@@ -17,12 +17,12 @@ const master: Master = masterWith([
   rectangle('bare', 120, 60, { style: { fill: null, stroke: null, strokeWidth: 0 } }),
 ]);
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
-const made = (options: object) => derive({ master, rev: 1, time }, recipeOf('dxf', { ...options }), means);
+const made = (options: object) => derive({ master, rev: 1, time }, recipeOf('dxf', { ...options }), services);
 const judged = async (options: object, change: (words: string) => string) => {
   const { files, says } = await made(options);
   const bytes = new TextEncoder().encode(change(text(files[0]!.bytes)));
   const recipe = recipeOf('dxf', { ...options });
-  return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master }, means);
+  return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master }, services);
 };
 
 describe('fills as hatches', () => {
@@ -123,7 +123,7 @@ lines.set_pattern_fill("ANSI31", scale=1)
 lines.paths.add_polyline_path([(60, 30), (80, 30), (80, 50)])
 doc.saveas("a.dxf")
 `);
-    const read = await (await codecOf('dxf')).read([{ part: '', bytes: written }], {}, means);
+    const read = await (await codecOf('dxf')).read([{ part: '', bytes: written }], {}, services);
     expect(read.notUnderstood).toEqual([]);
     const { entries } = unpackDrawing(read.leaves[0]!.body as never);
     const areas = entries.map((entry) =>

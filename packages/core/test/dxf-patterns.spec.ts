@@ -18,7 +18,7 @@ import { masterWith, rectangle } from './build';
 import { python } from './python';
 import { judgedBy } from './judged-by';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const recipe = recipeOf('dxf', { version: '2004', fills: 'hatches' });
 
@@ -144,10 +144,10 @@ function filledWith({ size, lines, at }: Cell, more: readonly Item[] = []): Mast
   const items = [...lines.map((one, i) => line(`l${i}`, one)), ...more];
   return { ...master, symbols: [{ id: 'cell', name: 'Cell', anchor: [0, 0], items }] } as unknown as Master;
 }
-const made = (master: Master) => derive({ master, rev: 1, time }, recipe, means);
+const made = (master: Master) => derive({ master, rev: 1, time }, recipe, services);
 const textOf = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 const dxf = await codecOf('dxf');
-const read = (bytes: Uint8Array) => dxf.read([{ part: '', bytes }], {}, means) as ReadCopy;
+const read = (bytes: Uint8Array) => dxf.read([{ part: '', bytes }], {}, services) as ReadCopy;
 
 /** The lines that another library draws for the hatches of a file. */
 const LINES = `
@@ -276,7 +276,7 @@ describe('patterns of straight lines as hatches', () => {
     expect(bytes).not.toEqual(files[0]!.bytes);
     const { verdict } = await checkCopy(
       { files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master },
-      means,
+      services,
     );
     expect(verdict).toBe('touched');
   });

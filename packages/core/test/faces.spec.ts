@@ -20,7 +20,7 @@ const elsewhere = new Set(nodeFormats.map(({ declaration }) => declaration.id));
 const ofBoards = declarations().flatMap((one) =>
   !elsewhere.has(one.id) && listsOf(one, parseOptions(one, {})).includes('boards') ? [one.id] : [],
 );
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const lettered: Master = masterWith(
   FONTS.map((font, i) =>
@@ -40,19 +40,27 @@ describe('the shipped fonts', () => {
   });
 
   it.each(FONTS)('have letters, and capitals as high as their table says: %s', (font) => {
-    const { outlines, missing } = means.fonts.outline({ text: 'H', font, size: 10, align: 'start', frame: [1, 0, 0, 1, 0, 0] });
+    const { outlines, missing } = services.fonts.outline({
+      text: 'H',
+      font,
+      size: 10,
+      align: 'start',
+      frame: [1, 0, 0, 1, 0, 0],
+    });
     expect(missing).toEqual([]);
     const { minY, maxY } = boxOfOutlines(outlines);
     expect((maxY - Math.max(0, minY)) / 10).toBeCloseTo(faceOf(font).capHeight, 2);
-    expect(means.fonts.outline({ text: 'Łódź', font, size: 10, align: 'start', frame: [1, 0, 0, 1, 0, 0] }).missing).toEqual([]);
+    expect(services.fonts.outline({ text: 'Łódź', font, size: 10, align: 'start', frame: [1, 0, 0, 1, 0, 0] }).missing).toEqual(
+      [],
+    );
   });
 
   it.each(ofBoards)('come back from %s as they went', async (target) => {
     const cut = { ...lettered, layers: lettered.layers.map((layer) => ({ ...layer, process: 'cut' as const })) };
     const recipe = recipeOf(target, {});
-    const { files, says, defects } = await derive({ master: cut, rev: 1, time }, recipe, means);
+    const { files, says, defects } = await derive({ master: cut, rev: 1, time }, recipe, services);
     expect(defects).toEqual([]);
-    const found = await checkCopy({ files, intact: false, says, recipe, current: cut, baseline: cut }, means);
+    const found = await checkCopy({ files, intact: false, says, recipe, current: cut, baseline: cut }, services);
     expect(found).toMatchObject({ verdict: 'in step', differences: [] });
   });
 

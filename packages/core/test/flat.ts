@@ -31,7 +31,7 @@ import {
 } from '../src';
 import { shippedFonts } from '../../render/src';
 
-export const means = { fonts: shippedFonts() };
+export const services = { fonts: shippedFonts() };
 
 /** A tool path with its strokes as outlines, on a layer for each tool. */
 function listOfStrokes(path: ToolPath): DisplayList {
@@ -96,7 +96,7 @@ export function project(master: Master, recipe: Recipe): { projection: DisplayLi
   const [[id, carries]] = Object.entries(carriesOf(recipe)) as [[string, object]];
   const lines = new CarryLines();
   const kind = kindById(id);
-  const body = kind.adapt(kind.resolve(master, recipe.scope, means, carries)[0]!.source, carries, lines, means);
+  const body = kind.adapt(kind.resolve(master, recipe.scope, services, carries)[0]!.source, carries, lines, services);
   return { projection: FORMS[id]!.open(body as never), report: lines.report() };
 }
 
@@ -121,10 +121,10 @@ export function targetById(id: string): FlatTarget {
     write: (list, options, mark) => {
       const kind = kindOf(id, options);
       const says = { leaves: [{ kind, key: '', label: '', body: FORMS[kind]!.close(list) }] };
-      return (codec.write(says, options, mark, means) as readonly CopyFile[])[0]!.bytes;
+      return (codec.write(says, options, mark, services) as readonly CopyFile[])[0]!.bytes;
     },
     read: (bytes) => {
-      const { leaves, mark, notUnderstood } = codec.read([{ part: '', bytes }], {}, means) as ReadCopy;
+      const { leaves, mark, notUnderstood } = codec.read([{ part: '', bytes }], {}, services) as ReadCopy;
       return { list: listOfLeaf(leaves[0]!), mark, notUnderstood };
     },
     ...(codec.bringIn ? { bringIn: codec.bringIn as (bytes: Uint8Array, name: string) => ReadMaster } : {}),
@@ -142,6 +142,6 @@ export const parseOptions = (target: { readonly id: string }, given: object): Op
 
 /** A copy of one board, made whole, with what it says as a list. */
 export async function deriveFlat(master: Master, recipe: Recipe) {
-  const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+  const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
   return { ...made, bytes: made.files[0]!.bytes, projection: listOfLeaf(made.projection.leaves[0]!) };
 }

@@ -4,7 +4,7 @@ import { gunzipSync } from 'node:zlib';
 import { type Master, derive, recipeOf } from '../src';
 import { shippedFonts } from '../../render/src';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const kept = <T>(name: string): T => JSON.parse(gunzipSync(readFileSync(join(__dirname, 'golden', name))).toString()) as T;
 /** Copies as they were written before kinds and codecs came apart, all but their marks: golden/README.md. */
 const cases = kept<
@@ -38,7 +38,7 @@ describe('copies written before', () => {
         // Symbols arrived as separate shapes then.
         const opened = target === 'svg' || target === 'dxf' ? { symbols: 'opened' } : {};
         const recipe = recipeOf(target, { ...options, ...opened }, board);
-        const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+        const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
         expect(made.defects).toEqual([]);
         expect(roughSizes(withoutMark(new TextDecoder().decode(made.files[0]!.bytes)))).toBe(
           roughSizes(since[`${at} ${which}`] ?? bytes),

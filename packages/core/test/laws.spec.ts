@@ -20,18 +20,18 @@ import {
   unpackDrawing,
 } from '../src';
 import { nodeFormats, pictureEngine } from '../../render/src';
-import { means as flat } from './flat';
+import { services as flat } from './flat';
 import { actsOn, richMaster } from './rich';
 import { runs } from './depth';
 import { formatsOf, lawRecipes } from './law-recipes';
 
-const means = { ...flat, pictures: pictureEngine };
+const services = { ...flat, pictures: pictureEngine };
 // Of the targets that need a library, those that say drawings.
 addFormats(nodeFormats.filter(({ declaration }) => 'drawing' in declaration.carries(parseOptions(declaration, {}))));
 
 /** Every target of boards under options that carry differently, of one board and, where it can, of all. */
 const recipes = lawRecipes('boards', ['', 'b2']).filter((recipe) => !('raster' in carriesOf(recipe)));
-const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, means)).projection;
+const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, services)).projection;
 
 /** What a copy says, without the order of things where a target does not carry it. */
 function unordered({ leaves }: CopyContent, recipe: Recipe): string[] {
@@ -113,7 +113,7 @@ describe('for every target and any master', () => {
     await fc.assert(
       fc.asyncProperty(richMaster, async (master) => {
         for (const recipe of recipes) {
-          const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+          const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
           expect([recipe.target, recipe.scope, made.defects]).toEqual([recipe.target, recipe.scope, []]);
           const { differences, outlines, equal } = compareAs(recipe, made.projection, made.projection);
           expect([differences, equal]).toEqual([[] as Difference[], outlines]);

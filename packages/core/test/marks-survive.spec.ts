@@ -6,7 +6,7 @@ import { filled, lined, masterWith, rectangle, text } from './build';
 import { python } from './python';
 import { judgedBy } from './judged-by';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const SVGO = join(__dirname, '../../../node_modules/svgo/bin/svgo.js');
 const master = masterWith([
   rectangle('a', 10, 10, { style: filled('#c23b22') }),
@@ -16,15 +16,18 @@ const master = masterWith([
 
 async function made(target: string, options: Options = {}) {
   const recipe = recipeOf(target, options);
-  return { recipe, bytes: (await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means)).files[0]!.bytes };
+  return {
+    recipe,
+    bytes: (await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services)).files[0]!.bytes,
+  };
 }
-const read = async (target: string, bytes: Uint8Array) => (await codecOf(target)).read([{ part: '', bytes }], {}, means);
+const read = async (target: string, bytes: Uint8Array) => (await codecOf(target)).read([{ part: '', bytes }], {}, services);
 const markIn = async (target: string, bytes: Uint8Array) => parseMark((await read(target, bytes)).mark);
 const checked = async (target: string, bytes: Uint8Array, options?: Options) => {
   const mark = await markIn(target, bytes);
   const recipe = options ? recipeOf(target, options) : recipeOfHow(mark!.how, mark!.recipe);
   const input = { files: [{ part: '', bytes }], intact: null, says: mark?.says ?? '', recipe, current: master, baseline: master };
-  return checkCopy(input, means);
+  return checkCopy(input, services);
 };
 const tidied = (bytes: Uint8Array): Uint8Array => {
   const { stdout, stderr, status } = spawnSync(process.execPath, [SVGO, '-i', '-', '-o', '-'], { input: bytes });
@@ -73,7 +76,7 @@ describe('the mark of origin', () => {
 describe('a line of hardly any width', () => {
   it.each([3.7e-6, 0.0004])('of %d mm is a line all the same', async (strokeWidth) => {
     const thin = masterWith([rectangle('a', 10, 10, { style: { ...filled('#c23b22'), stroke: '#000000', strokeWidth } })]);
-    const { defects } = await derive({ master: thin, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('svg', {}), means);
+    const { defects } = await derive({ master: thin, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('svg', {}), services);
     expect(defects).toEqual([]);
   });
 });
@@ -91,7 +94,7 @@ describe('a copy that lost its mark', () => {
     const { bytes } = await made(target, options);
     const lost = unmarked(bytes);
     expect(await markIn(target, lost)).toBeNull();
-    const stated = await (await codecOf(target)).stated!(lost, means);
+    const stated = await (await codecOf(target)).stated!(lost, services);
     for (const [name, value] of Object.entries(options))
       if (name !== 'symbols') expect([name, stated[name]]).toEqual([name, String(value)]);
     expect((await checked(target, lost, stated)).verdict).toBe('in step');

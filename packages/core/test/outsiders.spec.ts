@@ -1,6 +1,6 @@
 import * as core from '../src';
 import { misjudged } from './faults/misjudged';
-import { means } from './flat';
+import { services } from './flat';
 import { seriesMaster } from './series';
 import { atDepth } from './depth';
 import { judgedBy } from './judged-by';
@@ -13,7 +13,7 @@ describe('copies of tables that other hands changed', () => {
     ['pages element by element', 'table-page', { html: [140, 50] }],
     ['lines of cells and JSON letter by letter', 'values', { csv: [75, 25], json: [70, 25] }],
   ] as const)(`%s: whatever shows is found out, and nothing else alarms (seed ${seed})`, async (_, script, least) => {
-    const asked = { targets: Object.keys(least), master: seriesMaster(), means, seed, each: atDepth(1, 5) };
+    const asked = { targets: Object.keys(least), master: seriesMaster(), services, seed, each: atDepth(1, 5) };
     const { wrong, kinds } = await misjudged(core, { script: `packages/core/test/faults/${script}.py`, ...asked });
     expect(wrong).toEqual([]);
     for (const [target, [faults, harmless]] of Object.entries(least)) {

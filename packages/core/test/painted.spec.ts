@@ -22,7 +22,7 @@ import { masterWith, rectangle } from './build';
 import { judgedBy } from './judged-by';
 import { cpuTime } from './cpu-time';
 
-const means = { fonts: shippedFonts() };
+const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
 const file = join(__dirname, 'fixtures/painted.svg');
 const original = readFileSync(file, 'utf8');
@@ -54,14 +54,14 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
   });
 
   judgedBy('rsvg-convert').it('looks in its copy as it did, to a program that nobody here wrote', async () => {
-    const { files, defects } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, defects } = await derive({ master, rev: 1, time }, recipe, services);
     expect(defects).toEqual([]);
     expect(shareOff(await pixels(original), await pixels(decode(files[0]!.bytes)))).toBeLessThan(0.005);
   });
 
   it('does not call a group opened that its copy keeps as one', async () => {
     const opened = async (target: string) =>
-      (await derive({ master, rev: 1, time }, recipeOf(target, {}), means)).report.lines.find(
+      (await derive({ master, rev: 1, time }, recipeOf(target, {}), services)).report.lines.find(
         ({ feature }) => feature === 'groups',
       );
     // Only the one that does nothing but move what is in it.
@@ -71,7 +71,7 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
 
   it('says what DXF and a pen machine lose of it', async () => {
     const lost = async (target: string) =>
-      (await derive({ master, rev: 1, time }, recipeOf(target, {}), means)).report.lines
+      (await derive({ master, rev: 1, time }, recipeOf(target, {}), services)).report.lines
         .filter(({ outcome }) => outcome !== 'kept')
         .map(({ what }) => what);
     expect(await lost('dxf')).toEqual(
@@ -87,7 +87,7 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
     );
     expect(await lost('hpgl')).toEqual(['Objects on “Drawing” (print)']);
     const cut = { ...master, layers: master.layers.map((layer) => ({ ...layer, process: 'cut' as const })) };
-    const { report } = await derive({ master: cut, rev: 1, time }, recipeOf('hpgl', {}), means);
+    const { report } = await derive({ master: cut, rev: 1, time }, recipeOf('hpgl', {}), services);
     expect(report.lines.map(({ what }) => what)).toEqual(expect.arrayContaining(['Fills', 'Dashes', 'Opacity']));
   });
 
@@ -139,13 +139,13 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
     ],
     ['a pen of another shape', (copy) => copy.replace(/transform="matrix\(2\.\d+ /, 'transform="matrix(1.8 '), ''],
   ])('is not in step with %s', async (_, change, kind) => {
-    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
     const changed = change(decode(files[0]!.bytes));
     expect(changed).not.toBe(decode(files[0]!.bytes));
     const copy = [{ part: '', bytes: new TextEncoder().encode(changed) }];
     const { verdict, differences } = await checkCopy(
       { files: copy, intact: false, says, recipe, current: master, baseline: master },
-      means,
+      services,
     );
     expect(verdict).toBe('touched');
     if (kind) expect(differences.map((one) => one.kind)).toContain(kind);
@@ -170,16 +170,16 @@ describe('a drawing with gradients, patterns, clips, masks, blends and dashes', 
     ['attributes as a style', (copy) => copy.replace(/stroke-dasharray="([^"]*)"/, 'style="stroke-dasharray:$1"')],
     ['names of its own', (copy) => copy.replace(/paint-(\d+)/g, 'shade$1')],
   ])('is in step with %s', async (_, change) => {
-    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
     const changed = change(decode(files[0]!.bytes));
     expect(changed).not.toBe(decode(files[0]!.bytes));
     const copy = [{ part: '', bytes: new TextEncoder().encode(changed) }];
-    expect(await checkCopy({ files: copy, intact: false, says, recipe, current: master, baseline: master }, means)).toMatchObject(
-      {
-        verdict: 'in step',
-        differences: [],
-      },
-    );
+    expect(
+      await checkCopy({ files: copy, intact: false, says, recipe, current: master, baseline: master }, services),
+    ).toMatchObject({
+      verdict: 'in step',
+      differences: [],
+    });
   });
 
   it.each<[string, string, string]>([
@@ -224,7 +224,7 @@ describe('markers at line ends', () => {
   judgedBy('rsvg-convert').it('come in opened, said so, and look as they did', async () => {
     const read = await bring(drawing);
     expect(read.notUnderstood).toEqual([{ kind: 'marker, opened', count: 8, shows: false }]);
-    const { files, defects } = await derive({ master: read.master, rev: 1, time }, recipe, means);
+    const { files, defects } = await derive({ master: read.master, rev: 1, time }, recipe, services);
     expect(defects).toEqual([]);
     expect(shareOff(await pixels(drawing), await pixels(decode(files[0]!.bytes)))).toBeLessThan(0.003);
   });
@@ -297,10 +297,10 @@ describe('gradients', () => {
       const line = { ...upright, style: { fill: null, stroke, strokeWidth: 0.5, strokeOpacity: 0.5 } };
       const master = masterWith([line as never]);
       for (const target of ['svg', 'native', 'dxf']) {
-        const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means);
+        const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), services);
         expect([target, made.defects]).toEqual([target, []]);
       }
-      const { projection } = await project(master, recipeOf('svg', {}), means);
+      const { projection } = await project(master, recipeOf('svg', {}), services);
       expect(unpackDrawing(projection.leaves[0]!.body as never).entries[0]).toMatchObject({
         style: { stroke: '#f7f0e2', opacity: 0.25 },
       });

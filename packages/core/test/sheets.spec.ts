@@ -1,6 +1,6 @@
 import { type CopyFile, type Master, type Recipe, checkCopy, codecOf, derive, differenceInWords, recipeOf } from '../src';
 import { board, masterWith, rectangle, text } from './build';
-import { means } from './flat';
+import { services } from './flat';
 
 const time = '2026-11-20T10:00:00.000Z';
 const boards = [
@@ -13,10 +13,10 @@ const all = { of: 'master' as const };
 
 /** What a check finds of a copy of three boards whose files became others, against a master that became another. */
 async function found(recipe: Recipe, now: Master, spoil: (files: readonly CopyFile[]) => readonly CopyFile[] = (files) => files) {
-  const made = await derive({ master, rev: 1, time }, recipe, means);
+  const made = await derive({ master, rev: 1, time }, recipe, services);
   expect(made.defects).toEqual([]);
   const files = spoil(made.files);
-  return checkCopy({ files, intact: files === made.files, says: made.says, recipe, current: now, baseline: master }, means);
+  return checkCopy({ files, intact: files === made.files, says: made.says, recipe, current: now, baseline: master }, services);
 }
 const words = async (...args: Parameters<typeof found>) => (await found(...args)).differences.map(differenceInWords);
 
@@ -31,7 +31,7 @@ const ways: [string, Recipe][] = [
 
 describe.each(ways)('several boards as %s', (_, recipe) => {
   it('are in step, sheet by sheet', async () => {
-    const { projection } = await derive({ master, rev: 1, time }, recipe, means);
+    const { projection } = await derive({ master, rev: 1, time }, recipe, services);
     expect(projection.leaves).toHaveLength(3);
     expect(await found(recipe, master, (files) => [...files])).toMatchObject({ verdict: 'in step', matches: true });
   });
@@ -66,25 +66,25 @@ describe('files of several sheets', () => {
     expect(alone.differences.map(differenceInWords)).toEqual(['Back & “side”: sheet missing', 'Spine: sheet missing']);
   });
   it('are named after the part that they are, the first after none', async () => {
-    const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', { sheets: 'a file each' }, all), means);
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', { sheets: 'a file each' }, all), services);
     expect(files.map(({ part }) => part)).toEqual(['', '2', '3']);
   });
   it('become a master of as many boards when they come in', async () => {
-    const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', {}, all), means);
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('svg', {}, all), services);
     const back = await (await codecOf('svg')).bringIn!(files[0]!.bytes, 'three.svg');
     expect(back.master.boards.map(({ name, width, background }) => [name, width, background])).toEqual(
       boards.map(({ name, width, background }) => [name, width, background]),
     );
   });
   it('are refused in words where a target says one board', async () => {
-    await expect(derive({ master, rev: 1, time }, recipeOf('hpgl', {}, all), means)).rejects.toThrow(
+    await expect(derive({ master, rev: 1, time }, recipeOf('hpgl', {}, all), services)).rejects.toThrow(
       'Cut file (HP-GL) says one board, and this asks for 3.',
     );
-    expect((await derive({ master, rev: 1, time }, recipeOf('hpgl', {}, 'Spine'), means)).defects).toEqual([]);
+    expect((await derive({ master, rev: 1, time }, recipeOf('hpgl', {}, 'Spine'), services)).defects).toEqual([]);
   });
   it('take only the objects of a scope that names some, groups opened', async () => {
     const recipe = recipeOf('svg', {}, { of: 'boards', ids: ['b1'], objects: ['t'] });
-    const { files, report } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, report } = await derive({ master, rev: 1, time }, recipe, services);
     expect(report.objects).toBe(1);
     expect(new TextDecoder().decode(files[0]!.bytes)).not.toContain('<path');
   });
@@ -95,15 +95,15 @@ describe('a layer’s colour', () => {
     const start = masterWith([rectangle('a', 10, 10, { style: { fill: null, stroke: '#ff0000', strokeWidth: 0.5 } })]);
     const now = { ...start, layers: start.layers.map((one) => (one.id === 'cut' ? { ...one, colour: '#0000ff' } : one)) };
     const recipe = recipeOf('dxf', {});
-    const made = await derive({ master: start, rev: 1, time }, recipe, means);
+    const made = await derive({ master: start, rev: 1, time }, recipe, services);
     const result = await checkCopy(
       { files: made.files, intact: true, says: made.says, recipe, current: now, baseline: start },
-      means,
+      services,
     );
     expect(result).toMatchObject({ verdict: 'behind', unchanged: false });
     expect(result.differences.map(differenceInWords)).toEqual([
       expect.stringMatching(/^Layer cut: recoloured \(master #0000ff, copy #/),
     ]);
-    expect((await derive({ master: now, rev: 2, time }, recipe, means)).says).not.toBe(made.says);
+    expect((await derive({ master: now, rev: 2, time }, recipe, services)).says).not.toBe(made.says);
   });
 });

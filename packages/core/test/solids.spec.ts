@@ -33,13 +33,13 @@ import {
   renameParameter,
   setInFeature,
 } from '../src/solids';
-import { means } from './flat';
+import { services } from './flat';
 import { runs } from './depth';
 
 const begun = (): Master => newMaster('part', 'Part', 'Ansa Brook', 'part');
 const solidOf = (master: Master): Solid => master.solids![0]!;
 const run = (master: Master, command: Command): Master => applyPatches(master, command.patches).master;
-const planOf = (master: Master) => planSolid(master, solidOf(master), means.fonts);
+const planOf = (master: Master) => planSolid(master, solidOf(master), services.fonts);
 
 /** A part to which features of every kind were added, as the interface adds them. */
 function rich(): Master {
@@ -253,7 +253,7 @@ describe('files of triangles', () => {
 
   it('that do not hang together say so, and where, when they come in', async () => {
     const open = text('v 0 0 0\nv 9 0 0\nv 0 9 0\nf 1 2 3\n');
-    const { notUnderstood, master } = await (await codecOf('obj')).bringIn!(open, 'a.obj', means, partWishes());
+    const { notUnderstood, master } = await (await codecOf('obj')).bringIn!(open, 'a.obj', services, partWishes());
     expect(notUnderstood).toEqual([{ kind: 'open edge (the first at 3, 3, 0 mm)', count: 3, shows: true }]);
     expect(master.solids!.length).toBe(1);
   });

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { type Item, type Master, type Matrix, type SymbolDefinition, checkCopy, derive, recipeOf } from '../src';
 import { filled, lined, masterWith, rectangle, text } from './build';
-import { means, targetById } from './flat';
+import { services, targetById } from './flat';
 import { judgedBy } from './judged-by';
 import { atDepth, runs } from './depth';
 import { cpuTime } from './cpu-time';
@@ -61,12 +61,12 @@ const scattered = marsh(
 
 async function copyOf(master: Master, target: string, options = {}) {
   const recipe = recipeOf(target, options, 'Front');
-  const made = await derive({ master, rev: 1, time }, recipe, means);
+  const made = await derive({ master, rev: 1, time }, recipe, services);
   const bytes = made.files[0]!.bytes;
   const check = async (changed: Uint8Array) =>
     checkCopy(
       { files: [{ part: '', bytes: changed }], intact: false, says: made.says, recipe, current: master, baseline: master },
-      means,
+      services,
     );
   return { ...made, bytes, words: new TextDecoder().decode(bytes), check };
 }
@@ -158,7 +158,7 @@ describe('symbols in DXF', () => {
     expect((await used.check(opened.bytes)).differences).toEqual([]);
     const back = { id: 'b2', name: 'Back', width: 90, height: 60, background: null, items: [use('there', [1, 0, 0, 1, 20, 20])] };
     const both = { ...scattered, boards: [...scattered.boards, back] };
-    const made = await derive({ master: both, rev: 1, time }, { ...recipeOf('dxf', {}, ''), scope: { of: 'master' } }, means);
+    const made = await derive({ master: both, rev: 1, time }, { ...recipeOf('dxf', {}, ''), scope: { of: 'master' } }, services);
     expect(made.defects).toEqual([]);
     expect(count(new TextDecoder().decode(made.files[0]!.bytes), /\nBLOCK\n/g)).toBe(2 + 3 + 2);
   });

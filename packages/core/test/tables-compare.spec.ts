@@ -1,6 +1,6 @@
 import { type Difference, type Master, type Recipe, checkCopy, compareAs, derive, newMaster, project, recipeOf } from '../src';
 import type { Row } from '../src';
-import { means } from './flat';
+import { services } from './flat';
 import { seriesMaster, seriesTable, withRows } from './series';
 import { cpuTime } from './cpu-time';
 
@@ -8,7 +8,7 @@ const master = seriesMaster();
 const rows = master.tables![0]!.rows;
 const json = recipeOf('json', {});
 const found = async (now: Master, recipe: Recipe = json): Promise<Difference[]> => {
-  const [one, other] = [await project(master, recipe, means), await project(now, recipe, means)];
+  const [one, other] = [await project(master, recipe, services), await project(now, recipe, services)];
   return [...compareAs(recipe, one.projection, other.projection).differences];
 };
 const change = (row: number, cells: Row['cells']): Row[] =>
@@ -68,7 +68,7 @@ describe('two tables', () => {
       } as never);
     };
     const differ = async (cells: Row['cells']) => {
-      const sides = [await project(of({}), json, means), await project(of(cells), json, means)] as const;
+      const sides = [await project(of({}), json, services), await project(of(cells), json, services)] as const;
       return compareAs(json, sides[0].projection, sides[1].projection).differences.map(({ what }) => what.split(',')[0]);
     };
     expect(await differ({})).toEqual([]);
@@ -78,7 +78,7 @@ describe('two tables', () => {
     expect(await differ({ c2: 12.34567890123401 })).toEqual([]);
     expect(await differ({ c3: '2026-03-01T10:00:01' })).toEqual(['Taken']);
     // What another program wrote: a whole number with a digit more than a number holds is another one.
-    const made = await derive({ master: of({}), rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('csv', {}), means);
+    const made = await derive({ master: of({}), rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('csv', {}), services);
     const check = (change: (text: string) => string) =>
       checkCopy(
         {
@@ -89,7 +89,7 @@ describe('two tables', () => {
           current: of({}),
           baseline: of({}),
         },
-        means,
+        services,
       );
     expect((await check((text) => text.replace('4006381333931', '4006381333931.0'))).verdict).toBe('in step');
     expect((await check((text) => text.replace('4006381333931', '4006381333930'))).verdict).toBe('touched');
@@ -145,8 +145,8 @@ describe('two tables', () => {
     const [one, other] = [seriesMaster(noFormulas), seriesMaster({ ...noFormulas, rows: rounded })];
     const { differences } = compareAs(
       json,
-      (await project(one, json, means)).projection,
-      (await project(other, json, means)).projection,
+      (await project(one, json, services)).projection,
+      (await project(other, json, services)).projection,
     );
     expect(differences.map(({ kind, what }) => [kind, what])).toEqual([['digits lost', 'Gloss before']]);
     expect(differences[0]!.amount).toBeGreaterThan(0.3);
@@ -156,8 +156,8 @@ describe('two tables', () => {
     const { key: _key, ...keyless } = noFormulas;
     const kinds = async (other: Row[]) => {
       const [one, two] = [
-        await project(seriesMaster(keyless), json, means),
-        await project(seriesMaster({ ...keyless, rows: other }), json, means),
+        await project(seriesMaster(keyless), json, services),
+        await project(seriesMaster({ ...keyless, rows: other }), json, services),
       ];
       return compareAs(json, one.projection, two.projection).differences.map(({ kind, what }) => `${kind}: ${what}`);
     };
@@ -172,19 +172,19 @@ describe('two tables', () => {
     expect(await found(withRows(master, [...rows, blank('x'), blank('y')]))).toEqual([]);
     const between = withRows(master, [rows[0]!, blank('x'), ...rows.slice(1)]);
     expect((await found(between)).map(({ kind, what }) => `${kind}: ${what}`)).toEqual(['row added: An empty row']);
-    const sides = [await project(between, json, means), await project(master, json, means)] as const;
+    const sides = [await project(between, json, services), await project(master, json, services)] as const;
     expect(compareAs(json, sides[0].projection, sides[1].projection).differences).toEqual([]);
     const fresh = seriesMaster(newMaster('n', 'New', '', 'series').tables![0]);
     for (const target of ['csv', 'xlsx', 'html', 'json'])
       expect(
-        (await derive({ master: fresh, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), means)).defects,
+        (await derive({ master: fresh, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), services)).defects,
       ).toEqual([]);
   });
 
   it('of a hundred thousand rows take their time in proportion, however they are ordered', async () => {
     const large = seriesTable(100_000, { columns: noFormulas.columns, summaries: [] });
-    const one = await project(seriesMaster(large), json, means);
-    const other = await project(seriesMaster({ ...large, rows: [...large.rows].reverse() }), json, means);
+    const one = await project(seriesMaster(large), json, services);
+    const other = await project(seriesMaster({ ...large, rows: [...large.rows].reverse() }), json, services);
     const before = cpuTime();
     const { differences } = compareAs(json, one.projection, other.projection);
     expect(differences.map(({ kind }) => kind)).toEqual(['rows re-ordered']);
@@ -196,13 +196,17 @@ describe('a copy of a table', () => {
   const made = derive(
     { master, rev: 1, time: '2026-11-20T10:00:00.000Z' },
     recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' }),
-    means,
+    services,
   );
   const verdict = async (edit: (text: string) => string, now = master) => {
     const { files, says } = await made;
     const bytes = new TextEncoder().encode(edit(new TextDecoder().decode(files[0]!.bytes)));
     const recipe = recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' });
-    return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: now, baseline: master }, means, true);
+    return checkCopy(
+      { files: [{ part: '', bytes }], intact: false, says, recipe, current: now, baseline: master },
+      services,
+      true,
+    );
   };
 
   it('that another program wrote with other marks says the same', async () => {
@@ -226,7 +230,7 @@ describe('a copy of a table', () => {
     const bytes = Uint8Array.from([...text].map((letter) => letters[letter] ?? letter.charCodeAt(0)));
     const recipe = recipeOf('csv', { decimal: 'comma', delimiter: 'semicolon' });
     const input = { files: [{ part: '', bytes }], intact: false, says, recipe, current: master, baseline: master };
-    expect((await checkCopy(input, means, true)).verdict).toBe('in step');
+    expect((await checkCopy(input, services, true)).verdict).toBe('in step');
     expect((await verdict((text) => text.replace(/yes/g, 'TRUE').replace(/;no;/g, ';FALSE;'))).verdict).toBe('in step');
   });
 
@@ -266,7 +270,7 @@ describe('a copy of a table', () => {
         current: now,
         baseline: master,
       },
-      means,
+      services,
     );
     expect(result.verdict).toBe('in step');
   });

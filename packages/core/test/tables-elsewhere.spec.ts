@@ -3,13 +3,13 @@ import { Failure, bringInAny, codecOf, lookAt, rebaseSteps, recognise, stepOf } 
 import { setCells } from '../src/tables';
 import type { Grid } from '../src/content/grid/grid';
 import { packEntries } from '../src/document/native/zip';
-import { means } from './flat';
+import { services } from './flat';
 import { seriesMaster } from './series';
 import { runs } from './depth';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const brought = async (text: string | Uint8Array, name = 'a.csv', wishes = {}) =>
-  (await bringInAny(typeof text === 'string' ? bytes(text) : text, name, means, wishes as never)).master.tables![0]!;
+  (await bringInAny(typeof text === 'string' ? bytes(text) : text, name, services, wishes as never)).master.tables![0]!;
 const cells = async (text: string | Uint8Array, name?: string) => {
   const table = await brought(text, name);
   return table.rows.map((row) => table.columns.map(({ id }) => row.cells[id]));
@@ -45,7 +45,7 @@ describe('cells from elsewhere', () => {
       [3, 3],
       [4, 4],
     ]);
-    const { master, notUnderstood } = await bringInAny(bytes('a,b\n1,2\n3\n4,5,6\n7,8\n'), 'x.csv', means);
+    const { master, notUnderstood } = await bringInAny(bytes('a,b\n1,2\n3\n4,5,6\n7,8\n'), 'x.csv', services);
     expect(master.tables![0]!.columns.map(({ name }) => name)).toEqual(['a', 'b', 'Column 3']);
     expect(notUnderstood.map(({ kind }) => kind)).toEqual([
       'row with more cells than the heading (line 4)',
@@ -71,7 +71,7 @@ describe('cells from elsewhere', () => {
 
   it('in a page: tables in tables, spans, another program’s looks', async () => {
     const page = '<!doctype html><table><tr><th>A<th>B<tr><td>1<td><table><tr><td>9</table><tr><td>2<td>x</table>';
-    const { leaves } = await (await codecOf('html')).read([{ part: '', bytes: bytes(page) }], {}, means);
+    const { leaves } = await (await codecOf('html')).read([{ part: '', bytes: bytes(page) }], {}, services);
     expect(leaves.map(({ body }) => (body as Grid).count)).toEqual([2, 0]);
     expect(
       await cells(
@@ -109,7 +109,7 @@ describe('cells from elsewhere', () => {
     const columns = ['Parcel', 'Seen'].map((name) => ({ name, type: 'number' }));
     const text = JSON.stringify({ tables: [{ name: 'Parcels', columns, rows: [[1, 2]] }] });
     const rows = `[[${long},4006381333931],[-1e400,"${long} 1e999"],[-0.0000011952480069505733,1e21]]`;
-    const { master: made } = await (await codecOf('json')).bringIn!(bytes(text.replace('[[1,2]]', rows)), 'a.json', means);
+    const { master: made } = await (await codecOf('json')).bringIn!(bytes(text.replace('[[1,2]]', rows)), 'a.json', services);
     const said = made.tables![0]!.rows.map(({ cells }) => Object.values(cells));
     expect(said).toEqual([
       [long, 4006381333931],
@@ -148,7 +148,7 @@ describe('cells from elsewhere', () => {
         try {
           await (
             await codecOf(target)
-          ).bringIn!(bytes(text), 'a.x', means);
+          ).bringIn!(bytes(text), 'a.x', services);
         } catch (error) {
           expect(error).toBeInstanceOf(Failure);
         }

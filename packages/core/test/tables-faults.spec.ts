@@ -1,6 +1,6 @@
 import { checkCopy, derive, recipeOf } from '../src';
 import { changedTables } from './faults/tables';
-import { means } from './flat';
+import { services } from './flat';
 import { seriesMaster } from './series';
 import { atDepth } from './depth';
 import { judgedBy } from './judged-by';
@@ -13,7 +13,7 @@ judgedBy('openpyxl').it(
   'copies of tables, spoiled in every way, are found false, and re-written without harm they stay in step',
   async () => {
     const made = new Map<string, Awaited<ReturnType<typeof derive>>>();
-    for (const target of TARGETS) made.set(target, await derive({ master, rev: 1, time }, recipeOf(target, {}), means));
+    for (const target of TARGETS) made.set(target, await derive({ master, rev: 1, time }, recipeOf(target, {}), services));
     const copies = Object.fromEntries(TARGETS.map((target) => [target, made.get(target)!.files[0]!.bytes]));
     const all = changedTables(copies, 20_261_126, atDepth(1, 6));
     const wrong: string[] = [];
@@ -22,7 +22,7 @@ judgedBy('openpyxl').it(
       const recipe = recipeOf(target, {});
       const result = await checkCopy(
         { files: [{ part: '', bytes }], intact: false, says: made.get(target)!.says, recipe, current: master, baseline: master },
-        means,
+        services,
       );
       if (same) harmless++;
       else faults++;

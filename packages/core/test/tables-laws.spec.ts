@@ -13,7 +13,7 @@ import {
   footprintHash,
   project,
 } from '../src';
-import { means } from './flat';
+import { services } from './flat';
 import { seriesMaster, seriesTable } from './series';
 import { runs } from './depth';
 import { formatsOf, lawRecipes } from './law-recipes';
@@ -125,7 +125,7 @@ const acts: readonly { feature: string; patch: Patch }[] = [
   { feature: 'names', patch: set('t2', 'name', 'Third') },
 ];
 
-const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, means)).projection;
+const says = async (master: Master, recipe: Recipe) => (await project(master, recipe, services)).projection;
 
 describe('for every target and any tables', () => {
   it('that says tables there is a recipe in its folder', () => {
@@ -136,9 +136,9 @@ describe('for every target and any tables', () => {
     await fc.assert(
       fc.asyncProperty(tables, async (master) => {
         for (const recipe of recipes) {
-          const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+          const made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
           expect([recipe.target, recipe.options, made.defects]).toEqual([recipe.target, recipe.options, []]);
-          const again = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+          const again = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
           expect(again.files.map(({ bytes }) => Buffer.from(bytes).toString('latin1'))).toEqual(
             made.files.map(({ bytes }) => Buffer.from(bytes).toString('latin1')),
           );

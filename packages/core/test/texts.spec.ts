@@ -13,7 +13,7 @@ import {
   withRun,
 } from '../src';
 import { masterWith, text } from './build';
-import { compare, deriveFlat, means, parseOptions, targetById } from './flat';
+import { compare, deriveFlat, services, parseOptions, targetById } from './flat';
 import { cpuTime } from './cpu-time';
 
 type TextItem = Item & { kind: 'text' };
@@ -58,8 +58,10 @@ describe('a text in a box', () => {
   it('of 20,000 letters is set at once', () => {
     const started = cpuTime();
     const long = 'sedge and reed '.repeat(1300);
-    expect(linesOf({ text: long, width: 1e6 }, (font, words) => means.fonts.advance(font, words, 1)).length).toBe(1);
-    expect(linesOf({ text: long, width: 300 }, (font, words) => means.fonts.advance(font, words, 1)).length).toBeGreaterThan(100);
+    expect(linesOf({ text: long, width: 1e6 }, (font, words) => services.fonts.advance(font, words, 1)).length).toBe(1);
+    expect(linesOf({ text: long, width: 300 }, (font, words) => services.fonts.advance(font, words, 1)).length).toBeGreaterThan(
+      100,
+    );
     expect(cpuTime() - started).toBeLessThan(10_000);
   });
   it('of 200,000 letters with as many parts as it may have is set in a moment', () => {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { type Mesh, codecOf, seamsOf, volumeAndArea } from '../src';
-import { means } from './flat';
+import { services } from './flat';
 import { runs } from './depth';
 import { cpuTime } from './cpu-time';
 
@@ -20,7 +20,7 @@ interface Prism {
 
 const text = (words: string) => new TextEncoder().encode(words);
 const bodiesIn = async (target: string, bytes: Uint8Array): Promise<Mesh[]> =>
-  (await (await codecOf(target)).read([{ part: '', bytes }], {}, means)).leaves.map(({ body }) => body as Mesh);
+  (await (await codecOf(target)).read([{ part: '', bytes }], {}, services)).leaves.map(({ body }) => body as Mesh);
 
 const shoelace = (outline: readonly Point[]): number =>
   outline.reduce((sum, [x, y], i) => {
@@ -172,7 +172,7 @@ describe('OBJ as others write it', () => {
     ] as Point[];
     const { notUnderstood } = await (
       await codecOf('obj')
-    ).read([{ part: '', bytes: objOf({ outline, height: 1 }, (corner) => `${corner + 1}`) }], {}, means);
+    ).read([{ part: '', bytes: objOf({ outline, height: 1 }, (corner) => `${corner + 1}`) }], {}, services);
     expect(notUnderstood).toContainEqual({ kind: 'face of more than 500 corners that turns inwards', count: 2, shows: true });
   });
 });

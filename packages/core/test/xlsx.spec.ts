@@ -6,7 +6,7 @@ import { fromWorkbook } from '../src/formats/xlsx/formula-read';
 import { ROW, toWorkbook } from '../src/formats/xlsx/formula-write';
 import { formatOf } from '../src/formats/xlsx/formats';
 import { plainFormula } from '../src/tables';
-import { means } from './flat';
+import { services } from './flat';
 import { python } from './python';
 import { seriesMaster, seriesTable } from './series';
 import { judgedBy } from './judged-by';
@@ -15,9 +15,9 @@ import { atDepth, runs } from './depth';
 const time = '2026-11-20T10:00:00.000Z';
 const master = seriesMaster();
 const recipe = recipeOf('xlsx', {}, { of: 'master' });
-const made = (from: Master = master) => derive({ master: from, rev: 3, time }, recipe, means);
+const made = (from: Master = master) => derive({ master: from, rev: 3, time }, recipe, services);
 const gridOf = async (bytes: Uint8Array) =>
-  (await (await codecOf('xlsx')).read([{ part: '', bytes }], {}, means)).leaves[0]!.body as Grid;
+  (await (await codecOf('xlsx')).read([{ part: '', bytes }], {}, services)).leaves[0]!.body as Grid;
 
 /** What openpyxl makes of a workbook after some lines of its own. */
 const openpyxl = (bytes: Uint8Array, lines: string) =>
@@ -29,7 +29,7 @@ const openpyxl = (bytes: Uint8Array, lines: string) =>
 const resaved = (bytes: Uint8Array, lines: string) => openpyxl(bytes, `${lines}\nwb.save('a.xlsx')`).written;
 const check = async (bytes: Uint8Array, now = master) => {
   const { says } = await made();
-  return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: now, baseline: master }, means, true);
+  return checkCopy({ files: [{ part: '', bytes }], intact: false, says, recipe, current: now, baseline: master }, services, true);
 };
 
 describe('formulas of workbooks', () => {
@@ -202,7 +202,7 @@ print(zipfile.ZipFile('a.xlsx').read('docProps/custom.xml').decode())`,
     const first = (await made(plain)).files[0]!.bytes;
     const result = await checkCopy(
       { files: [{ part: '', bytes: resaved(first, '') }], intact: false, says: '', recipe, current: plain, baseline: plain },
-      means,
+      services,
       true,
     );
     expect(result).toMatchObject({ verdict: 'in step', differences: [] });
@@ -244,7 +244,7 @@ other = wb.create_sheet('Empty')
 third = wb.create_sheet('Flat'); third.append(['x', 'y']); third.append([1, 2]); third.append([3, 'n/a'])
 wb.save('a.xlsx')`,
     ).written;
-    const { master: brought, notUnderstood } = await bringInAny(bytes, 'trial.xlsx', means);
+    const { master: brought, notUnderstood } = await bringInAny(bytes, 'trial.xlsx', services);
     expect(brought.tables!.map(({ name, rows }) => [name, rows.length])).toEqual([
       ['Trial 7', 30],
       ['Flat', 2],

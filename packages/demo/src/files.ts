@@ -38,10 +38,10 @@ const fixed = (master: Master, recipe: Recipe): Recipe => ({ ...recipe, scope: f
 export async function afterMishap(
   bytes: Uint8Array,
   mishap: Mishap,
-  means: Pick<Services, 'pictures'>,
+  services: Pick<Services, 'pictures'>,
 ): Promise<Uint8Array | null> {
   if (mishap.kind === 'delete') return null;
-  if (mishap.kind === 'paint') return painted(bytes, mishap, means.pictures!);
+  if (mishap.kind === 'paint') return painted(bytes, mishap, services.pictures!);
   const text = new TextDecoder().decode(bytes);
   const changed = text.replace(mishap.find, mishap.replace as string);
   if (changed === text) throw new Failure('demo-broken', `The demo's edit found no “${String(mishap.find)}” to change.`);
@@ -65,7 +65,7 @@ async function painted(
 }
 
 /** Writes the demo masters and their copies into a folder, each as it would lie on a shelf. @returns the paths written */
-export async function writeDemo(masters: readonly DemoMaster[], folder: string, means: Services): Promise<string[]> {
+export async function writeDemo(masters: readonly DemoMaster[], folder: string, services: Services): Promise<string[]> {
   const written: string[] = [];
   const put = (path: string, bytes: Uint8Array) => {
     if (existsSync(path))
@@ -77,7 +77,7 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
   };
   for (const { first, revisions, copies, kept = [], beside = [], place = '' } of masters) {
     const resources = new Map(kept.map(({ resource, bytes }) => [resource.id, bytes]));
-    const own: Services = { ...means, resource: (sha) => resources.get(sha)! };
+    const own: Services = { ...services, resource: (sha) => resources.get(sha)! };
     const all = [...revisionsOf({ first, revisions })];
     const { master, rev, time } = all.at(-1)!;
     const home = join(folder, place, fileName('{title}', { title: master.title }, 'x').slice(0, -2));
@@ -90,7 +90,7 @@ export async function writeDemo(masters: readonly DemoMaster[], folder: string, 
       const recipe = recipeOfDemo(master, copy);
       const at = all[copy.rev - 1]!;
       const [file, ...beside] = (await derive(at, recipe, own)).files;
-      const left = copy.mishap ? await afterMishap(file!.bytes, copy.mishap, means) : file!.bytes;
+      const left = copy.mishap ? await afterMishap(file!.bytes, copy.mishap, services) : file!.bytes;
       const declaration = declarationOf(recipe.target);
       const board = scopeInWords(master, recipe.scope);
       const parts = { title: copy.label, board, rev: copy.rev, version: versionIn(declaration, recipe.options) };

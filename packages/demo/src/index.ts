@@ -15,11 +15,14 @@ type WithPictures = Pick<Services, 'pictures'>;
 
 /** The masters of the demo, in the order in which the Desk shows them. */
 const PARTS = {
-  drawings: async (means: WithPictures, share: number) => [waymarker(), await leaflet(means, share)],
+  drawings: async (services: WithPictures, share: number) => [waymarker(), await leaflet(services, share)],
   tables: async () => [weathering()],
   solids: async () => [postBracket()],
-  texts: async (means: WithPictures, share: number) => [await visitorGuide(means, share)],
-  pictures: async (means: WithPictures, share: number) => [await heronAtThePool(means, share), await hidePanel(means, share)],
+  texts: async (services: WithPictures, share: number) => [await visitorGuide(services, share)],
+  pictures: async (services: WithPictures, share: number) => [
+    await heronAtThePool(services, share),
+    await hidePanel(services, share),
+  ],
   small: async () => smallMasters(),
 };
 export type DemoPart = keyof typeof PARTS;
@@ -28,9 +31,9 @@ export type DemoPart = keyof typeof PARTS;
  * @param parts all of them where none is named
  * @param share of the pixels that its pictures have each way: less where only the story matters
  */
-export async function demoMasters(means: WithPictures, parts: readonly DemoPart[] = [], share = 1): Promise<DemoMaster[]> {
+export async function demoMasters(services: WithPictures, parts: readonly DemoPart[] = [], share = 1): Promise<DemoMaster[]> {
   const named = parts.length ? parts : (Object.keys(PARTS) as DemoPart[]);
-  return (await Promise.all(named.map((part) => PARTS[part](means, share)))).flat();
+  return (await Promise.all(named.map((part) => PARTS[part](services, share)))).flat();
 }
 export { otterPlaque } from './otter-plaque';
 export { poolPicture } from './pool-picture';

@@ -10,8 +10,8 @@ try {
   const parts = known.filter((part) => values.part === undefined || part === values.part);
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
   addFormats(nodeFormats);
-  const means = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
-  for (const path of await writeDemo(await demoMasters(means, parts), values.out, means)) console.log(path);
+  const services = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
+  for (const path of await writeDemo(await demoMasters(services, parts), values.out, services)) console.log(path);
 } catch (error) {
   console.error((error as Error).message);
   process.exitCode = 2;

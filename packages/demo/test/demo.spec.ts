@@ -8,7 +8,7 @@ import { type DemoMaster, afterMishap, demoMasters, recipeOfDemo, writeDemo } fr
 
 addFormats(nodeFormats);
 const plain = { fonts: shippedFonts(), pictures: pictureEngine, solids: solidEngine, charts: chartEngine };
-const meansOf = ({ kept = [] }: DemoMaster): Services => ({
+const servicesOf = ({ kept = [] }: DemoMaster): Services => ({
   ...plain,
   resource: (sha) => kept.find(({ resource }) => resource.id === sha)!.bytes,
 });
@@ -34,17 +34,17 @@ describe('the demo', () => {
     const every = atDepth(4, 1);
     let turn = 0;
     for (const one of demo) {
-      const means = meansOf(one);
+      const services = servicesOf(one);
       const all = [...revisionsOf(one)];
       const now = all.at(-1)!.master;
       for (const copy of one.copies) {
         if (!copy.mishap && turn++ % every) continue;
         const at = all[copy.rev - 1]!;
         const recipe = recipeOfDemo(now, copy);
-        const { files: made, says, defects } = await derive(at, recipe, means);
+        const { files: made, says, defects } = await derive(at, recipe, services);
         expect(defects).toEqual([]);
         const { bytes } = made[0]!;
-        const left = copy.mishap ? await afterMishap(bytes, copy.mishap, means) : bytes;
+        const left = copy.mishap ? await afterMishap(bytes, copy.mishap, services) : bytes;
         expect([copy.label, left === null || files.has(digest(left))]).toEqual([copy.label, true]);
         const input = {
           files: left && [{ part: '', bytes: left }],
@@ -54,7 +54,7 @@ describe('the demo', () => {
           current: now,
           baseline: at.master,
         };
-        verdicts.add((await checkCopy(input, means)).verdict);
+        verdicts.add((await checkCopy(input, services)).verdict);
       }
     }
     expect(verdicts).toEqual(new Set(['in step', 'behind', 'touched', 'crossed', 'gone']));

@@ -6,10 +6,10 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { type Item, type PathItem, allItems, bringInAny, boxOfOutlines, partWishes } from '@inkwell-twin/core';
 import { shippedFonts } from '../src';
-import { copyOf, meansWith } from './workshop';
+import { copyOf, servicesWith } from './workshop';
 import { judgedBy } from '../../core/test/judged-by';
 
-const means = meansWith(new Map());
+const services = servicesWith(new Map());
 const HOME = join(__dirname, '../../../node_modules/@fontsource');
 /** Shipped letters under another name stand for a font that nobody has. */
 const bytesOf = (kind: 'woff' | 'woff2') => readFileSync(join(HOME, `zilla-slab/files/zilla-slab-latin-400-normal.${kind}`));
@@ -19,7 +19,7 @@ const drawing = (style: string, words: string) =>
   Buffer.from(
     `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" viewBox="0 0 100 50"><style>${style}</style>${words}</svg>`,
   );
-const bring = (bytes: Uint8Array, wishes = {}) => bringInAny(bytes, 'fen.svg', means, partWishes(wishes));
+const bring = (bytes: Uint8Array, wishes = {}) => bringInAny(bytes, 'fen.svg', services, partWishes(wishes));
 const itemsIn = ({ master }: { master: { boards: readonly { items: readonly Item[] }[] } }) => [
   ...allItems(master.boards[0]!.items),
 ];
@@ -106,10 +106,10 @@ judgedBy('rsvg-convert', 'pdftotext').describe('a font that a PDF carries', () =
         drawing('', '<text x="8" y="30" font-family="serif" font-style="italic" font-size="12">Fen &amp; mere, 7½</text>'),
       );
       execFileSync('rsvg-convert', ['-f', 'pdf', at('a.svg'), '-o', at('a.pdf')]);
-      const read = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', means);
+      const read = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', services);
       expect(read.asOutlines).toBeGreaterThan(0);
       expect(itemsIn(read).some(({ kind }) => kind === 'text')).toBe(false);
-      const svg = await copyOf(read.master, means, 'svg');
+      const svg = await copyOf(read.master, services, 'svg');
       writeFileSync(at('b.svg'), svg.bytes);
       execFileSync('rsvg-convert', ['-w', '800', '--background-color', 'white', at('b.svg'), '-o', at('b.png')]);
       execFileSync('pdftocairo', ['-png', '-singlefile', '-scale-to-x', '800', '-scale-to-y', '-1', at('a.pdf'), at('a')]);
@@ -119,7 +119,7 @@ judgedBy('rsvg-convert', 'pdftotext').describe('a font that a PDF carries', () =
       const off = ours!.filter((value, i) => Math.abs(value - theirs![i]!) > 60).length / ours!.length;
       expect(off).toBeLessThan(0.002);
       expect(ours!.some((value) => value < 80)).toBe(true);
-      const text = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', means, partWishes({ fonts: 'nearest' }));
+      const text = await bringInAny(readFileSync(at('a.pdf')), 'a.pdf', services, partWishes({ fonts: 'nearest' }));
       expect(itemsIn(text).some(({ kind }) => kind === 'text')).toBe(true);
     } finally {
       rmSync(folder, { recursive: true });

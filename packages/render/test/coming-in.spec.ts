@@ -2,10 +2,10 @@ import { crc32, deflateSync } from 'node:zlib';
 import { type PictureItem, bringInAny, codecOf, derive, recipeOf } from '@inkwell-twin/core';
 import sharp from 'sharp';
 import { pictureEngine } from '../src';
-import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
+import { copyOf, masterOf, servicesWith, sample, withPicture } from './workshop';
 import { cpuTime } from '../../core/test/cpu-time';
 
-const means = { pictures: pictureEngine };
+const services = { pictures: pictureEngine };
 const raw = (width = 60, height = 40, alpha = false) => {
   const { data } = sample(width, height, alpha);
   return sharp(data as Uint8Array, { raw: { width, height, channels: 4 } });
@@ -23,7 +23,7 @@ describe('a picture as a master', () => {
     ['BMP', async () => bmp(60, 40), 'image/bmp'],
   ])('%s: is a board of its size with it on, and its bytes are kept', async (_, make, mediaType) => {
     const bytes = await make();
-    const { master, kept } = await bringInAny(bytes, 'pool.x', means);
+    const { master, kept } = await bringInAny(bytes, 'pool.x', services);
     expect(kept).toHaveLength(1);
     expect(Buffer.compare(kept[0]!.bytes, bytes)).toBe(0);
     expect(kept[0]!.resource).toMatchObject({ mediaType, role: 'picture', width: 60, height: 40 });
@@ -32,7 +32,7 @@ describe('a picture as a master', () => {
 
   it('has the size that its density makes, and is turned as it asks for', async () => {
     const bytes = await raw(60, 40).withMetadata({ density: 300, orientation: 6 }).removeAlpha().jpeg().toBuffer();
-    const { master } = await bringInAny(bytes, 'turned.jpg', means);
+    const { master } = await bringInAny(bytes, 'turned.jpg', services);
     expect(master.boards[0]!.width).toBeCloseTo((40 / 300) * 25.4, 6);
     expect(master.boards[0]!.height).toBeCloseTo((60 / 300) * 25.4, 6);
   });
@@ -43,14 +43,14 @@ describe('a picture as a master', () => {
     const bytes = await sharp(frames, { raw: { width: 20, height: 30, channels: 4, pageHeight: 10 } })
       .gif()
       .toBuffer();
-    const { notUnderstood } = await bringInAny(bytes, 'moving.gif', means);
+    const { notUnderstood } = await bringInAny(bytes, 'moving.gif', services);
     expect(notUnderstood).toContainEqual({ kind: 'frame after the first', count: 2, shows: true });
   });
 
   it('in four inks is converted', async () => {
     const bytes = await raw().removeAlpha().toColourspace('cmyk').jpeg().toBuffer();
-    const { master, kept } = await bringInAny(bytes, 'inks.jpg', means);
-    const copy = await copyOf(master, meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))), 'png');
+    const { master, kept } = await bringInAny(bytes, 'inks.jpg', services);
+    const copy = await copyOf(master, servicesWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))), 'png');
     expect(copy.defects).toEqual([]);
   });
 });
@@ -97,7 +97,7 @@ describe('pictures that are damaged, or lie', () => {
     ['a PNG of zero pixels', async () => png(0, 10, deflateSync(Buffer.alloc(10))), 'picture-damaged'],
   ])('%s is refused in words', async (_, make, code) => {
     const begun = cpuTime();
-    await expect(bringInAny(await make(), 'bad.png', means)).rejects.toThrow(expect.objectContaining({ code }));
+    await expect(bringInAny(await make(), 'bad.png', services)).rejects.toThrow(expect.objectContaining({ code }));
     expect(cpuTime() - begun).toBeLessThan(20_000);
   });
 });
@@ -142,7 +142,7 @@ describe('pictures in drawings', () => {
     ],
   ])('%s: comes in, and a copy of it reads back the same and looks the same', async (_, inner, expected) => {
     const bytes = await svg(inner);
-    const { master, notUnderstood, kept } = await bringInAny(bytes, 'with.svg', means);
+    const { master, notUnderstood, kept } = await bringInAny(bytes, 'with.svg', services);
     expect(notUnderstood.filter(({ shows }) => shows)).toEqual([]);
     if (expected) {
       const { crop, ...rest } = expected as { crop?: Record<string, number> };
@@ -150,7 +150,7 @@ describe('pictures in drawings', () => {
       for (const [name, value] of Object.entries(crop ?? {})) expect(item(master).crop![name as 'left']).toBeCloseTo(value, 5);
       for (const [name, value] of Object.entries(rest)) expect(item(master)[name as 'height']).toBeCloseTo(value as number, 5);
     }
-    const own = meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
+    const own = servicesWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
     const copy = await copyOf(master, own, 'svg');
     expect(copy.defects).toEqual([]);
     expect((await copy.check(copy.bytes)).verdict).toBe('in step');
@@ -166,13 +166,13 @@ describe('pictures in drawings', () => {
       () =>
         '<image width="10" height="10" href="/etc/hostname"/><image width="5" height="5" href="data:image/svg+xml;base64,PHN2Zy8+"/>',
     );
-    const { notUnderstood } = await bringInAny(bytes, 'with.svg', means);
+    const { notUnderstood } = await bringInAny(bytes, 'with.svg', services);
     expect(notUnderstood).toContainEqual({ kind: 'picture in another file', count: 1, shows: true });
     expect(notUnderstood).toContainEqual({ kind: 'drawing inside the drawing', count: 1, shows: true });
   });
 
   it('that were changed, moved or cropped otherwise in a copy are found', async () => {
-    const { master, means: own } = await masterOf(sample(60, 40));
+    const { master, services: own } = await masterOf(sample(60, 40));
     const copy = await copyOf(master, own, 'svg');
     const text = Buffer.from(copy.bytes).toString();
     const other = `data:image/png;base64,${(await raw(60, 40).negate({ alpha: false }).png().toBuffer()).toString('base64')}`;
@@ -183,7 +183,7 @@ describe('pictures in drawings', () => {
   });
 
   it('that were painted on are told where and by how much, on the board, in a drawing and in a PDF alike', async () => {
-    const { master, means: own } = await masterOf(sample(240, 160));
+    const { master, services: own } = await masterOf(sample(240, 160));
     const turned = withPicture(master, { transform: [0, 1, -1, 0, 40, 0] });
     const copy = await copyOf(turned, own, 'svg');
     const spot = await sharp({ create: { width: 6, height: 4, channels: 3, background: '#ff0000' } })
@@ -205,7 +205,7 @@ describe('pictures in drawings', () => {
   });
 
   it('are left out, in words, where a target has none', async () => {
-    const { master, means: own } = await masterOf(sample(30, 20));
+    const { master, services: own } = await masterOf(sample(30, 20));
     for (const target of ['dxf']) {
       const { report, defects } = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf(target, {}), own);
       expect(report.lines).toContainEqual(expect.objectContaining({ feature: 'pictures', outcome: 'left out', count: 1 }));

@@ -1,6 +1,6 @@
 import { addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
-import { masterOf, means, plate, time } from './part';
+import { masterOf, services, plate, time } from './part';
 
 addFormats(nodeFormats);
 const master = masterOf(plate());
@@ -8,9 +8,9 @@ const master = masterOf(plate());
 /** How far a fresh copy of the solids is from them, and its proof. */
 async function offOf(target: string, options: Record<string, number | string>) {
   const recipe = recipeOf(target, options);
-  const { files } = await derive({ master, rev: 1, time }, recipe, means);
+  const { files } = await derive({ master, rev: 1, time }, recipe, services);
   const input = { files, intact: true, says: '', recipe, current: master, baseline: master };
-  const { verdict, off, proof } = await checkCopy(input, means, true);
+  const { verdict, off, proof } = await checkCopy(input, services, true);
   expect(verdict).toBe('in step');
   return { off, proof };
 }

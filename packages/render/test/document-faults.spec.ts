@@ -1,6 +1,6 @@
 import * as core from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
-import { guide, masterOf, means } from './prose';
+import { guide, masterOf, services } from './prose';
 import { atDepth } from '../../core/test/depth';
 import { misjudged } from '../../core/test/faults/misjudged';
 import { judgedBy } from '../../core/test/judged-by';
@@ -22,7 +22,7 @@ describe('documents that other hands changed in their parts, elements and letter
         script: `packages/render/test/faults/${script}.py`,
         targets: Object.keys(least),
         master: await masterOf(await guide()),
-        means,
+        services,
         scope: { of: 'texts', ids: [] },
         seed,
         each: atDepth(1, 4),

@@ -37,17 +37,17 @@ const PLACED: Partial<PictureItem> = {
 };
 
 let master: Master;
-let means: Services;
+let services: Services;
 let made: Derived;
 beforeAll(async () => {
   const whole = await masterOf(sample(120, 80));
-  means = whole.means;
+  services = whole.services;
   master = withPicture(whole.master, PLACED);
-  made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, means);
+  made = await derive({ master, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipe, services);
 });
 
 const check = (files: readonly CopyFile[]) =>
-  checkCopy({ files, intact: false, says: made.says, recipe, current: master, baseline: master }, means);
+  checkCopy({ files, intact: false, says: made.says, recipe, current: master, baseline: master }, services);
 const withFirst = (change: (words: string) => string): CopyFile[] => {
   const [first, ...rest] = made.files as [CopyFile, ...CopyFile[]];
   return [{ part: '', bytes: new TextEncoder().encode(change(textOf(first.bytes))) }, ...rest];
@@ -73,7 +73,7 @@ describe('pictures of a DXF are files beside it', () => {
     expect(textOf(first!.bytes)).toContain(`1\n${picture!.part}\n`);
     expect((await codecOf('dxf')).beside!(first!.bytes)).toEqual([picture!.part]);
     expect((await pictureEngine.facts(picture!.bytes)).width).toBe(120);
-    const { leaves } = await (await codecOf('dxf')).read(made.files, {}, means);
+    const { leaves } = await (await codecOf('dxf')).read(made.files, {}, services);
     const [entry] = unpackDrawing(leaves[0]!.body as never).entries;
     expect(isPicture(entry!.style.fill)).toBe(true);
     expect(entry!.style.opacity).toBeCloseTo(0.6, 2);
@@ -123,7 +123,7 @@ describe('pictures of a DXF are files beside it', () => {
       const { files, report } = await derive(
         { master, rev: 1, time: '2026-11-20T10:00:00.000Z' },
         recipeOf('dxf', options),
-        means,
+        services,
       );
       expect(files).toHaveLength(1);
       expect(report.lines.find(({ feature }) => feature === 'pictures')).toMatchObject({ outcome: 'left out' });

@@ -56,10 +56,10 @@ const words = (id: string, more: object): Item => ({
 });
 
 let master: Master;
-let means: Services;
+let services: Services;
 beforeAll(async () => {
   const found = await masterOf(sample(120, 80));
-  means = found.means;
+  services = found.services;
   const [board] = found.master.boards as [Master['boards'][number]];
   const picture = board.items[0]!;
   master = {
@@ -120,7 +120,7 @@ beforeAll(async () => {
   } as Master;
 });
 
-const made = (version: string) => derive({ master, rev: 3, time: TIME }, recipes[version] as Recipe, means);
+const made = (version: string) => derive({ master, rev: 3, time: TIME }, recipes[version] as Recipe, services);
 /** How a document of now looks, as another program draws it. */
 async function drawn(one: Master, own: Services): Promise<Buffer> {
   const { files } = await derive(
@@ -169,7 +169,7 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
   it('is a copy wherever it turns up, and becomes another master only when that is asked for', async () => {
     const { bytes } = (await made(version)).files[0]!;
     expect([looksNative(bytes), holdsProject(bytes)]).toEqual([false, false]);
-    const { master: other } = await bringInAny(bytes, 'older.zip', { pictures: means.pictures! });
+    const { master: other } = await bringInAny(bytes, 'older.zip', { pictures: services.pictures! });
     expect(other.id).not.toBe(master.id);
     expect(other.boards[0]!.items.length).toBeGreaterThan(5);
   });
@@ -197,12 +197,12 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
       return zipSync(parts);
     };
     const refused = async (bytes: Uint8Array, words: string) => {
-      await expect((async () => bringInAny(bytes, 'harm.zip', { pictures: means.pictures! }))()).rejects.toThrow(words);
+      await expect((async () => bringInAny(bytes, 'harm.zip', { pictures: services.pictures! }))()).rejects.toThrow(words);
       const files = [{ part: '', bytes }];
       const recipe = recipes[version] as Recipe;
       const { verdict } = await checkCopy(
         { files, intact: false, says: copy.says, recipe, current: master, baseline: master },
-        means,
+        services,
       );
       expect(verdict).toBe('unreadable');
     };
@@ -247,7 +247,7 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
       const bytes = zipSync(Object.fromEntries(Object.entries(parts)));
       return checkCopy(
         { files: [{ part: '', bytes }], intact: false, says: copy.says, recipe, current: master, baseline: master },
-        means,
+        services,
       );
     };
     expect((await check(() => undefined)).verdict).toBe('in step');
@@ -269,8 +269,8 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
 
   judgedBy('rsvg-convert').it('looks as the master does, apart from what was said', async () => {
     const { bytes } = (await made(version)).files[0]!;
-    const { master: back, kept } = await bringInAny(bytes, 'older.zip', { pictures: means.pictures! });
-    const own = { ...means, resource: (sha: string) => kept.find(({ resource }) => resource.id === sha)!.bytes };
+    const { master: back, kept } = await bringInAny(bytes, 'older.zip', { pictures: services.pictures! });
+    const own = { ...services, resource: (sha: string) => kept.find(({ resource }) => resource.id === sha)!.bytes };
     // Version 1 has neither opacity nor turned pictures.
     const asSaid: Master =
       version === 'native 2'
@@ -280,7 +280,7 @@ describe.each(VERSIONS)('a copy in %s', (version) => {
           ) as Master);
     const folder = mkdtempSync(join(tmpdir(), 'inkwell-native-'));
     const [one, other] = [join(folder, 'a.png'), join(folder, 'b.png')];
-    writeFileSync(one, await drawn(asSaid, means));
+    writeFileSync(one, await drawn(asSaid, services));
     writeFileSync(other, await drawn(back, own));
     const { stdout } = spawnSync(
       '/usr/bin/python3',

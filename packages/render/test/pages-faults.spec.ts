@@ -6,14 +6,14 @@ import { atDepth, isLong } from '../../core/test/depth';
 import { changedCopies } from '../../core/test/faults/changed';
 import { judgedBy } from '../../core/test/judged-by';
 import { spoilt } from '../../core/test/faults/board';
-import { copyOf, masterOf, meansWith, sample } from './workshop';
+import { copyOf, masterOf, servicesWith, sample } from './workshop';
 
 /** A drawing by another program, with gradients, masks, clips and patterns, and texts and a picture on it. */
 async function laden() {
   const file = join(__dirname, '../../core/test/fixtures/painted.svg');
   const { master: drawn } = await (await codecOf('svg')).bringIn!(readFileSync(file), 'painted.svg');
-  const { master: photo, means } = await masterOf(sample(120, 80));
-  const { master: print, means: others } = await masterOf(sample(90, 60), 'print.jpg', 'jpeg');
+  const { master: photo, services } = await masterOf(sample(120, 80));
+  const { master: print, services: others } = await masterOf(sample(90, 60), 'print.jpg', 'jpeg');
   const [picture] = photo.boards[0]!.items as [PictureItem];
   const [jpeg] = print.boards[0]!.items as [PictureItem];
   const [board] = drawn.boards;
@@ -35,8 +35,8 @@ async function laden() {
     resources: [...drawn.resources, ...photo.resources, ...print.resources],
     boards: [{ ...board!, items: [...board!.items, ...more] }],
   };
-  const known = (sha: string) => (print.resources.some(({ id }) => id === sha) ? others : means).resource!(sha);
-  return { master, means: { ...means, resource: known } };
+  const known = (sha: string) => (print.resources.some(({ id }) => id === sha) ? others : services).resource!(sha);
+  return { master, services: { ...services, resource: known } };
 }
 
 judgedBy('pikepdf', 'fontTools', 'PIL').it(
@@ -44,9 +44,9 @@ judgedBy('pikepdf', 'fontTools', 'PIL').it(
   async () => {
     const wrong: string[] = [];
     const kinds = { faults: new Set<string>(), harmless: new Set<string>() };
-    const boards = [{ master: spoilt, means: meansWith(new Map()) }, await laden()];
-    for (const [which, { master, means }] of boards.entries()) {
-      const made = await copyOf(master, means, 'pdf');
+    const boards = [{ master: spoilt, services: servicesWith(new Map()) }, await laden()];
+    for (const [which, { master, services }] of boards.entries()) {
+      const made = await copyOf(master, services, 'pdf');
       expect(made.defects).toEqual([]);
       expect((await made.check(made.bytes)).verdict).toBe('in step');
       const seed = Number(process.env['INKWELL_SEED'] ?? 27);

@@ -1,7 +1,7 @@
 import { type Feature, type Master, type Services, type Solid, newMaster } from '@inkwell-twin/core';
 import { shippedFonts, solidEngine } from '../src';
 
-export const means: Services = { fonts: shippedFonts(), solids: solidEngine };
+export const services: Services = { fonts: shippedFonts(), solids: solidEngine };
 export const time = '2026-11-26T10:00:00.000Z';
 
 const bore = (

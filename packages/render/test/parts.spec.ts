@@ -2,7 +2,7 @@ import { type Item, type Master, type PartWishes, allItems, bringInAny, partWish
 import { spawnSync } from 'node:child_process';
 import sharp from 'sharp';
 import { pictureEngine } from '../src';
-import { copyOf, meansWith } from './workshop';
+import { copyOf, servicesWith } from './workshop';
 import { judgedBy } from '../../core/test/judged-by';
 
 const filters = `<filter id="soft" x="-20%" y="-20%" width="140%" height="140%"><feGaussianBlur stdDeviation="2"/></filter>
@@ -18,7 +18,7 @@ const pictures = (master: Master) => itemsOf(master).flatMap((item) => (item.kin
 /** Both sides as another program draws them. */
 async function shareOff(svg: Uint8Array): Promise<number> {
   const { master, kept } = await bring(svg);
-  const { bytes, defects } = await copyOf(master, meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))), 'svg');
+  const { bytes, defects } = await copyOf(master, servicesWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))), 'svg');
   expect(defects).toEqual([]);
   const drawn = (input: Uint8Array) => {
     const png = spawnSync('rsvg-convert', ['-w', '480', '--background-color', 'white'], { input }).stdout;

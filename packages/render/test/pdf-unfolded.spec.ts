@@ -3,9 +3,9 @@ import { bringInAny } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
 import { cpuTime } from '../../core/test/cpu-time';
 import { masterWith, rectangle } from '../../core/test/build';
-import { copyOf, meansWith } from './workshop';
+import { copyOf, servicesWith } from './workshop';
 
-const means = meansWith(new Map());
+const services = servicesWith(new Map());
 
 /** A dictionary and, where it has instructions, its stream. */
 type Part = string | readonly [dictionary: string, instructions: string | Buffer];
@@ -111,7 +111,7 @@ describe('a small PDF whose drawing is endless', () => {
   it.each(Object.keys(UNFOLDED))('of %s is told in words, as a master and as a copy, and costs little', async (name) => {
     const bytes = UNFOLDED[name]!();
     expect(bytes.length).toBeLessThan(500_000);
-    const made = await copyOf(masterWith([rectangle('plate', 10, 10)]), means, 'pdf');
+    const made = await copyOf(masterWith([rectangle('plate', 10, 10)]), services, 'pdf');
     const start = cpuTime();
     const failure: unknown = await bringInAny(bytes, 'a.pdf', { pictures: pictureEngine }).catch((error: unknown) => error);
     expect(failure).toMatchObject({ code: 'pdf-too-large', message: expect.stringMatching(/^The PDF .*\. .+\.$/) as string });

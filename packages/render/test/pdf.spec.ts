@@ -7,12 +7,12 @@ import { pictureEngine } from '../src';
 import { masterWith, rectangle, text } from '../../core/test/build';
 import { richMaster } from '../../core/test/rich';
 import { changed, inFolder, rewritten } from './faults/qpdf';
-import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
+import { copyOf, masterOf, servicesWith, sample, withPicture } from './workshop';
 import { judgedBy } from '../../core/test/judged-by';
 import { runs } from '../../core/test/depth';
 import { cpuTime } from '../../core/test/cpu-time';
 
-const means = meansWith(new Map());
+const services = servicesWith(new Map());
 
 /** A PDF with its streams open, changed as text, and put together again. */
 const edited = (bytes: Uint8Array, change: (opened: string) => string): Uint8Array => {
@@ -64,7 +64,7 @@ describe('a copy as PDF', () => {
   it('reads back what was written, whatever it was: paints, patterns, masks, clips, blends, texts, symbols', () =>
     fc.assert(
       fc.asyncProperty(richMaster, fc.constantFrom({}, { text: 'outlines' }, { bleed: 3 }), async (master, options) => {
-        const made = await copyOf(master, means, 'pdf', options, { of: 'master' });
+        const made = await copyOf(master, services, 'pdf', options, { of: 'master' });
         expect(made.defects).toEqual([]);
         expect((await made.check(made.bytes)).verdict).toBe('in step');
       }),
@@ -95,13 +95,13 @@ describe('a copy as PDF', () => {
         const group = { kind: 'group' as const, id: 'inner', layer: 'cut', ...inner, items: items() };
         const master = masterWith([{ kind: 'group', id: 'outer', layer: 'cut', ...outer, items: [group] }]);
         for (const target of ['pdf', 'svg'])
-          expect([outer, inner, target, (await copyOf(master, means, target)).defects]).toEqual([outer, inner, target, []]);
+          expect([outer, inner, target, (await copyOf(master, services, target)).defects]).toEqual([outer, inner, target, []]);
       }
   });
 
   it('is the same each time, and says where it came from in two places', async () => {
-    const made = await copyOf(card(), means, 'pdf');
-    expect(digest((await copyOf(card(), means, 'pdf')).bytes)).toBe(digest(made.bytes));
+    const made = await copyOf(card(), services, 'pdf');
+    expect(digest((await copyOf(card(), services, 'pdf')).bytes)).toBe(digest(made.bytes));
     const words = Buffer.from(made.bytes).toString('latin1');
     const marks = words.match(/inkwell-twin;[^<)]*/g)!.map((one) => parseMark(one));
     expect(marks).toHaveLength(2);
@@ -109,7 +109,7 @@ describe('a copy as PDF', () => {
   });
 
   it('keeps pictures: a plain JPEG byte for byte, another without loss, cut off and seen through', async () => {
-    const { master, means: own } = await masterOf(sample(300, 200, true));
+    const { master, services: own } = await masterOf(sample(300, 200, true));
     const cropped = withPicture(master, {
       crop: { left: 0.1, bottom: 0, right: 0.8, top: 0.75 },
       style: { fill: null, stroke: null, strokeWidth: 0, opacity: 0.5 },
@@ -125,14 +125,14 @@ describe('a copy as PDF', () => {
       .toBuffer();
     const brought = await bringInAny(jpeg, 'a.jpg', { pictures: pictureEngine });
     const files = new Map(brought.kept.map((kept) => [kept.resource.id, kept.bytes]));
-    const made = await copyOf(brought.master, meansWith(files), 'pdf');
+    const made = await copyOf(brought.master, servicesWith(files), 'pdf');
     expect(made.defects).toEqual([]);
     expect(Buffer.from(made.bytes).includes(jpeg)).toBe(true);
   });
 
   it('says what it leaves out: what has neither fill nor line, and letters that its font has not', async () => {
     const unseen = rectangle('unseen', 5, 5, { style: { fill: null, stroke: null, strokeWidth: 0 } });
-    const { report, defects } = await copyOf(card([unseen, text('rare', 'Fen 象 path', { y: 40 })]), means, 'pdf');
+    const { report, defects } = await copyOf(card([unseen, text('rare', 'Fen 象 path', { y: 40 })]), services, 'pdf');
     expect(defects).toEqual([]);
     expect(report.lines).toContainEqual(expect.objectContaining({ feature: 'unseen', outcome: 'left out', count: 1 }));
     expect(report.lines).toContainEqual(expect.objectContaining({ feature: 'characters', outcome: 'left out' }));
@@ -141,7 +141,7 @@ describe('a copy as PDF', () => {
 
 judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to programs that nobody here wrote', () => {
   it('is sound, has its fonts in it, its words as words, and its boxes', async () => {
-    const { bytes } = await copyOf(card(), means, 'pdf', { bleed: 3 }, { of: 'master' });
+    const { bytes } = await copyOf(card(), services, 'pdf', { bleed: 3 }, { of: 'master' });
     inFolder((at, run) => {
       writeFileSync(at('a.pdf'), bytes);
       expect(run('qpdf', '--check', 'a.pdf')).toMatch(/No syntax or stream encoding errors/);
@@ -163,7 +163,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
       text('end', words, { ...at, y: 20, align: 'end' }),
       text('middle', words, { ...at, y: 50, align: 'middle' }),
     ]);
-    const { bytes } = await copyOf(master, means, 'pdf');
+    const { bytes } = await copyOf(master, services, 'pdf');
     inFolder((file, run) => {
       writeFileSync(file('a.pdf'), bytes);
       const boxes = [...run('pdftotext', '-bbox', 'a.pdf', '-').matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)"/g)];
@@ -181,7 +181,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     ['with letters and accents apart', () => Promise.resolve(accents())],
   ])('looks as the SVG copy does: %s', async (_, of) => {
     const master = await of();
-    const [pdf, svg] = [await copyOf(master, means, 'pdf'), await copyOf(master, means, 'svg', { text: 'outlines' })];
+    const [pdf, svg] = [await copyOf(master, services, 'pdf'), await copyOf(master, services, 'svg', { text: 'outlines' })];
     expect(pdf.defects).toEqual([]);
     const [one, other] = await Promise.all(
       inFolder((at, run) => {
@@ -203,11 +203,11 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     ['packed anew', ['--recompress-flate', '--compression-level=9', '--object-streams=generate']],
     ['without its metadata', ['--remove-metadata', '--remove-info']],
   ])('is in step when it is only %s', async (_, how) => {
-    const { master, means: own } = await masterOf(sample(120, 80, true));
+    const { master, services: own } = await masterOf(sample(120, 80, true));
     const drawn = await painted();
     for (const made of [
-      await copyOf(drawn, means, 'pdf'),
-      await copyOf(card(), means, 'pdf'),
+      await copyOf(drawn, services, 'pdf'),
+      await copyOf(card(), services, 'pdf'),
       await copyOf(master, own, 'pdf'),
     ]) {
       let bytes;
@@ -250,14 +250,14 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
       ['not understood', 'retyped'],
     ],
   ])('is not in step after %s', async (_, change, kinds) => {
-    const made = await copyOf(card(), means, 'pdf');
+    const made = await copyOf(card(), services, 'pdf');
     const { verdict, differences } = await made.check(edited(made.bytes, change));
     expect(verdict).not.toBe('in step');
     expect(differences.map(({ kind }) => kind).some((kind) => kinds.includes(kind))).toBe(true);
   });
 
   it('is looked at as pixels where it holds what the reader does not know: the same, or where it is not', async () => {
-    const made = await copyOf(card(), means, 'pdf', { bleed: 3 }, { of: 'master' });
+    const made = await copyOf(card(), services, 'pdf', { bleed: 3 }, { of: 'master' });
     // Letters of two bytes know no spaces between words (ISO 32000-1, 9.3.3): this changes nothing.
     const same = await made.check(edited(made.bytes, (opened) => opened.replace(/(?<=BT )/, '2 Tw ')));
     expect([same.verdict, same.differences]).toEqual(['in step', []]);
@@ -282,7 +282,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
   });
 
   it('is not in step after its pages changed places, or one is gone', async () => {
-    const made = await copyOf(card(), means, 'pdf', {}, { of: 'master' });
+    const made = await copyOf(card(), services, 'pdf', {}, { of: 'master' });
     expect((await made.check(made.bytes)).verdict).toBe('in step');
     const found = async (pages: string) => {
       const { verdict, differences } = await made.check(rewritten(made.bytes, 'in.pdf', '--pages', '.', pages, '--'));
@@ -294,7 +294,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
   });
 
   it('is not in step after a corner of what is seen of a picture was moved', async () => {
-    const { master, means: own } = await masterOf(sample(120, 80));
+    const { master, services: own } = await masterOf(sample(120, 80));
     const cropped = withPicture(master, { crop: { left: 0.25, bottom: 0, right: 1, top: 0.75 } });
     const made = await copyOf(cropped, own, 'pdf');
     expect(made.defects).toEqual([]);
@@ -302,7 +302,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
   });
 
   it('is not in step after a picture in it was painted on', async () => {
-    const { master, means: own } = await masterOf(sample(120, 80));
+    const { master, services: own } = await masterOf(sample(120, 80));
     const made = await copyOf(master, own, 'pdf');
     const change = (opened: string) => {
       const at = opened.indexOf('stream\n', opened.indexOf('/Subtype /Image')) + 7 + 3 * (120 * 40 + 60);
@@ -320,7 +320,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     ['cut off', (bytes) => bytes.subarray(0, 400), /can't be read/],
     ['nothing but its first line', () => Buffer.from('%PDF-1.7\n'), /can't be read/],
   ])('says what is wrong with a file that is %s', async (_, change, words) => {
-    const made = await copyOf(card(), means, 'pdf');
+    const made = await copyOf(card(), services, 'pdf');
     const { verdict, proof } = await made.check(change(made.bytes));
     expect(verdict).toBe('unreadable');
     expect(proof).toMatch(words);
@@ -334,7 +334,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     });
     const { master, kept, notUnderstood } = await bringInAny(theirs, 'painted.pdf', { pictures: pictureEngine });
     expect(notUnderstood.filter(({ kind }) => !kind.startsWith('font '))).toEqual([]);
-    const own = meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
+    const own = servicesWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
     const [svg, pdf] = [await copyOf(master, own, 'svg'), await copyOf(master, own, 'pdf')];
     expect([svg.defects, pdf.defects]).toEqual([[], []]);
     const drawn = inFolder((at, run) => {
@@ -359,7 +359,7 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     const bytes = Buffer.from(
       `%PDF-1.7\n${objects.map((one, i) => `${i + 1} 0 obj${one}endobj\n`).join('')}trailer<</Root 1 0 R>>\n%%EOF\n`,
     );
-    const made = await copyOf(card(), means, 'pdf');
+    const made = await copyOf(card(), services, 'pdf');
     const start = cpuTime();
     const { verdict, proof } = await made.check(bytes);
     expect([verdict, proof]).toEqual(['unreadable', expect.stringMatching(/5000 pages; at most 500/)]);

@@ -17,13 +17,13 @@ it('every format of pixels names recipes', () => {
 
 describe.each(RECIPES.map(({ target, options }) => [target, options] as const))('a copy as %s with %j', (target, options) => {
   it('reads back as it was written, says where it came from, and is made the same each time', async () => {
-    const { master, means } = await masterOf(sample(300, 200, target !== 'jpeg'));
-    const made = await copyOf(master, means, target, options);
+    const { master, services } = await masterOf(sample(300, 200, target !== 'jpeg'));
+    const made = await copyOf(master, services, target, options);
     expect(made.defects).toEqual([]);
     expect((await made.check(made.bytes)).verdict).toBe('in step');
     const { xmp } = await pictureEngine.raster(made.bytes);
     expect(parseMark(xmp?.match(/inkwell-twin;[^<]*/)?.[0] ?? null)).toMatchObject({ master: master.id, says: made.says });
-    expect(digest((await copyOf(master, means, target, options)).bytes)).toBe(digest(made.bytes));
+    expect(digest((await copyOf(master, services, target, options)).bytes)).toBe(digest(made.bytes));
   });
 });
 
@@ -34,8 +34,8 @@ it.each([
   ['webp', 'webp', {}],
   ['webp', 'webp', { packing: 'without loss' }],
 ])('the mark in a %s is found by a library that shares nothing with ours (%s, %j)', async (target, extension, options) => {
-  const { master, means } = await masterOf(sample(120, 80));
-  const { bytes, says } = await copyOf(master, means, target, options);
+  const { master, services } = await masterOf(sample(120, 80));
+  const { bytes, says } = await copyOf(master, services, target, options);
   const packet = Buffer.from(mutated('packet', bytes, extension)).toString('utf8');
   expect(parseMark(/inkwell-twin;[^<]*/.exec(packet)?.[0] ?? null)).toMatchObject({ master: master.id, says });
 });
@@ -47,11 +47,11 @@ describe('what other programs do to a copy', () => {
   let through: Made;
   beforeAll(async () => {
     const whole = await masterOf(sample(360, 240));
-    png = await copyOf(whole.master, whole.means, 'png');
-    jpeg = await copyOf(whole.master, whole.means, 'jpeg', { quality: 95 });
-    tiff = await copyOf(whole.master, whole.means, 'tiff', { depth: '8' });
+    png = await copyOf(whole.master, whole.services, 'png');
+    jpeg = await copyOf(whole.master, whole.services, 'jpeg', { quality: 95 });
+    tiff = await copyOf(whole.master, whole.services, 'tiff', { depth: '8' });
     const partly = await masterOf(sample(360, 240, true));
-    through = await copyOf(partly.master, partly.means, 'png');
+    through = await copyOf(partly.master, partly.services, 'png');
   });
   const copies = (): Record<string, [Made, string]> => ({
     png: [png, 'png'],
@@ -112,13 +112,13 @@ describe('what other programs do to a copy', () => {
 
 describe('pixels of a master', () => {
   const set = async (corrections: Correction[], target = 'png', options: Record<string, unknown> = {}) => {
-    const { master, means } = await masterOf(sample(200, 120));
-    return { copy: await copyOf(withPicture(master, { corrections }), means, target, options), master, means };
+    const { master, services } = await masterOf(sample(200, 120));
+    return { copy: await copyOf(withPicture(master, { corrections }), services, target, options), master, services };
   };
 
   it('follow its corrections, and a copy from before is behind', async () => {
-    const { master, means } = await masterOf(sample(200, 120));
-    const before = await copyOf(master, means, 'png');
+    const { master, services } = await masterOf(sample(200, 120));
+    const before = await copyOf(master, services, 'png');
     const after = withPicture(master, { corrections: [{ kind: 'exposure', stops: 0.4 }] });
     expect((await before.check(before.bytes, after)).verdict).toBe('behind');
     const off = withPicture(master, { corrections: [{ kind: 'exposure', stops: 0.4, off: true }] });
@@ -126,8 +126,8 @@ describe('pixels of a master', () => {
   });
 
   it('of which one says no more what it is are not the same', async () => {
-    const { master, means } = await masterOf(sample(60, 40, true));
-    const made = await copyOf(master, means, 'tiff', {});
+    const { master, services } = await masterOf(sample(60, 40, true));
+    const made = await copyOf(master, services, 'tiff', {});
     const view = new DataView(made.bytes.buffer, made.bytes.byteOffset, made.bytes.byteLength);
     const little = made.bytes[0] === 0x49;
     const directory = view.getUint32(4, little);
@@ -146,8 +146,8 @@ describe('pixels of a master', () => {
       { kind: 'levels', black: 0, white: 1, gamma: 2.5 },
     ];
     const { copy } = await set(press, 'tiff', { depth: '16' });
-    const { master, means } = await masterOf(sample(200, 120));
-    const plain = await copyOf(master, means, 'tiff', { depth: '16' });
+    const { master, services } = await masterOf(sample(200, 120));
+    const plain = await copyOf(master, services, 'tiff', { depth: '16' });
     const [a, b] = (await Promise.all([copy, plain].map(({ bytes }) => pictureEngine.raster(bytes)))).map(({ rows }) =>
       wholeOf(rows),
     ) as [Pixels, Pixels];
@@ -157,8 +157,8 @@ describe('pixels of a master', () => {
   });
 
   it('over a colour say how much of the area that touches', async () => {
-    const { master, means } = await masterOf(sample(200, 120, true));
-    const { report } = await copyOf(master, means, 'jpeg', { background: '#ff0000' });
+    const { master, services } = await masterOf(sample(200, 120, true));
+    const { report } = await copyOf(master, services, 'jpeg', { background: '#ff0000' });
     expect(report.lines.find(({ feature }) => feature === 'transparency')).toMatchObject({
       outcome: 'approximated',
       becomes: expect.stringMatching(/^becomes #ff0000 on \d+ % of the area$/),
@@ -166,9 +166,9 @@ describe('pixels of a master', () => {
   });
 
   it('are as many as asked for, or as the picture has', async () => {
-    const { master, means } = await masterOf(sample(200, 120));
+    const { master, services } = await masterOf(sample(200, 120));
     const sizes = async (options: Record<string, unknown>) => {
-      const { rows, facts } = await pictureEngine.raster((await copyOf(master, means, 'png', options)).bytes);
+      const { rows, facts } = await pictureEngine.raster((await copyOf(master, services, 'png', options)).bytes);
       const { width, height } = rows;
       return [width, height, Math.round(facts.ppi!)];
     };
@@ -180,9 +180,9 @@ describe('pixels of a master', () => {
 
   it('of a board with more than a picture on it are drawn as finely as asked for', async () => {
     const WIDE = atDepth(3500, 7000);
-    const { master, means } = await masterOf(sample(200, 120));
+    const { master, services } = await masterOf(sample(200, 120));
     const board = withPicture(master, { x: 2, y: 2, width: 10, height: 6 });
-    const { defects, files } = await copyOf(board, means, 'png', { width: WIDE });
+    const { defects, files } = await copyOf(board, services, 'png', { width: WIDE });
     expect(defects).toEqual([]);
     const { rows } = await pictureEngine.raster(files[0]!.bytes);
     expect([rows.width, rows.height]).toEqual([WIDE, 0.6 * WIDE]);

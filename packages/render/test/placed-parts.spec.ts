@@ -17,10 +17,10 @@ import {
 import { seriesMaster, seriesTable } from '../../core/test/series';
 import { chartEngine, nodeFormats, pictureEngine, solidEngine } from '../src';
 import { chartSvg } from '../src/engines/charts';
-import { masterOf as partMaster, plate, means as partMeans, time } from './part';
+import { masterOf as partMaster, plate, services as partMeans, time } from './part';
 
 addFormats(nodeFormats);
-const means: Services = { ...partMeans, solids: solidEngine, charts: chartEngine };
+const services: Services = { ...partMeans, solids: solidEngine, charts: chartEngine };
 type Of<K extends Item['kind']> = Extract<Item, { kind: K }>;
 const texts = (items: readonly Item[]): Of<'text'>[] =>
   items.flatMap((item) => (item.kind === 'text' ? [item] : item.kind === 'group' ? texts(item.items) : []));
@@ -45,7 +45,7 @@ describe('a view of a solid', () => {
         ...rest,
       } as never,
       master,
-      means,
+      services,
     );
   const box = (items: readonly Item[]) => {
     const points = polylines(items).flatMap(({ points: list }) => list);
@@ -99,7 +99,7 @@ describe('a view of a solid', () => {
 describe('a picture of a solid', () => {
   const master = partMaster(plate());
   const recipe = (target: string, options = {}) => recipeOf(target, options, { of: 'solids', ids: [] });
-  const full: Services = { ...means, pictures: pictureEngine };
+  const full: Services = { ...services, pictures: pictureEngine };
 
   it.each(['png', 'jpeg', 'webp', 'tiff'])(
     'is made, read back and checked, and the report says that there is no way back: %s',
@@ -148,7 +148,7 @@ describe('a table on a board', () => {
         ...rest,
       } as never,
       of,
-      means,
+      services,
     ) as Item[];
 
   it('shows the rows that there is room for, beneath their headings', () => {
@@ -213,7 +213,7 @@ describe('a chart', () => {
     const { master, notUnderstood } = await bringInAny(
       new TextEncoder().encode(await chartSvg(one)),
       'chart.svg',
-      means,
+      services,
       partWishes(),
     );
     expect(notUnderstood.filter(({ shows }) => shows)).toEqual([]);

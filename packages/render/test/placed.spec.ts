@@ -20,11 +20,11 @@ import { seriesMaster } from '../../core/test/series';
 import { chartEngine, nodeFormats, solidEngine } from '../src';
 import { chartSvg } from '../src/engines/charts';
 import { plate } from './part';
-import { anyText, guide, masterOf as textMaster, means as textMeans, pictureIds, time } from './prose';
+import { anyText, guide, masterOf as textMaster, services as textMeans, pictureIds, time } from './prose';
 import { atDepth, runs } from '../../core/test/depth';
 
 addFormats(nodeFormats);
-const means: Services = { ...textMeans, solids: solidEngine, charts: chartEngine };
+const services: Services = { ...textMeans, solids: solidEngine, charts: chartEngine };
 const layer = 'layer-1';
 const at = { layer, x: 10, y: 10 };
 const frame = (id: string, width: number, rest: object = {}): Item =>
@@ -75,7 +75,7 @@ async function everything(): Promise<Master> {
 const FINE = { png: { ppi: atDepth(90, 300) } } as Readonly<Record<string, Readonly<Record<string, unknown>>>>;
 const recipe = (target: string, name: string) => recipeOf(target, FINE[target] ?? {}, { of: 'boards', ids: [name] });
 const wordsOn = async (master: Master, name: string): Promise<string[]> => {
-  const { projection } = await derive({ master, rev: 1, time }, recipe('svg', name), means);
+  const { projection } = await derive({ master, rev: 1, time }, recipe('svg', name), services);
   return projection.leaves.flatMap(({ body }) => {
     const drawing = body as { texts: { text: string }[] };
     return drawing.texts.map(({ text }) => text);
@@ -87,8 +87,8 @@ describe('what boards show of texts, tables and solids', () => {
     const master = await everything();
     for (const name of ['text', 'data', 'part']) {
       const [made, again] = [
-        await derive({ master, rev: 1, time }, recipe(target, name), means),
-        await derive({ master, rev: 1, time }, recipe(target, name), means),
+        await derive({ master, rev: 1, time }, recipe(target, name), services),
+        await derive({ master, rev: 1, time }, recipe(target, name), services),
       ];
       expect([name, made.defects]).toEqual([name, []]);
       expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
@@ -100,7 +100,7 @@ describe('what boards show of texts, tables and solids', () => {
         current: master,
         baseline: master,
       };
-      expect((await checkCopy(input, means, true)).verdict).toBe('in step');
+      expect((await checkCopy(input, services, true)).verdict).toBe('in step');
     }
   });
 
@@ -121,7 +121,7 @@ describe('what boards show of texts, tables and solids', () => {
       }
     }
     // And the proof agrees: only the drawing of the part says something else.
-    const made = await derive({ master, rev: 1, time }, recipe('pdf', 'part'), means);
+    const made = await derive({ master, rev: 1, time }, recipe('pdf', 'part'), services);
     const now = applyPatches(master, [changes[3]![0]]).master;
     const input = {
       files: made.files,
@@ -131,7 +131,7 @@ describe('what boards show of texts, tables and solids', () => {
       current: now,
       baseline: master,
     };
-    expect(await checkCopy(input, means)).toMatchObject({ verdict: 'behind' });
+    expect(await checkCopy(input, services)).toMatchObject({ verdict: 'behind' });
   });
 
   it('states sizes and holes of a solid as the kernel has them', async () => {
@@ -161,17 +161,17 @@ describe('what boards show of texts, tables and solids', () => {
     const plan = planChart((await everything()).boards[1]!.items[1] as never, series);
     const read = await (
       await codecOf('svg')
-    ).read([{ part: '', bytes: new TextEncoder().encode(await chartSvg(plan)) }], {}, means);
+    ).read([{ part: '', bytes: new TextEncoder().encode(await chartSvg(plan)) }], {}, services);
     expect(read.notUnderstood.filter(({ shows }) => shows)).toEqual([]);
   });
 
   it('is nothing where its part is gone, and says why it can’t be drawn', async () => {
     const master = await everything();
     const gone = applyPatches(master, [{ op: 'remove', parent: master.id, list: 'solids', node: 'plate' }]).master;
-    const { defects, projection } = await derive({ master: gone, rev: 1, time }, recipe('svg', 'part'), means);
+    const { defects, projection } = await derive({ master: gone, rev: 1, time }, recipe('svg', 'part'), services);
     expect([defects, (projection.leaves[0]!.body as { count?: number }).count ?? 0]).toEqual([[], expect.any(Number)]);
     const wrong = applyPatches(master, [{ op: 'set', node: 'chart-1', attribute: 'up', value: 'gone' }]).master;
-    await expect(derive({ master: wrong, rev: 1, time }, recipe('svg', 'data'), means)).rejects.toThrow(/column/);
+    await expect(derive({ master: wrong, rev: 1, time }, recipe('svg', 'data'), services)).rejects.toThrow(/column/);
     await expect(Promise.resolve(placedMaster(await everything(), textMeans))).rejects.toThrow(/can’t be drawn here/);
   });
 
@@ -186,7 +186,7 @@ describe('what boards show of texts, tables and solids', () => {
           const text: Prose = { ...any, blocks: any.blocks.filter(({ block }) => block === 'words') };
           const items = sizes.map(([width, height], i) => frame(`f${i}`, width, { text: 'any', height }));
           const master = { ...(await textMaster(text)), boards: [board('b', items)] };
-          const { filled, left } = flowOf(master, text, means, true);
+          const { filled, left } = flowOf(master, text, services, true);
           expect(left).toBe(0);
           const drawn = filled
             .flatMap(({ items: list }) => list.flatMap((item) => (item.kind === 'text' ? [item.text] : [])))

@@ -2,11 +2,11 @@ import { strToU8, zipSync } from 'fflate';
 import { type Block, addFormats, bringInAny, canBe, declarationOf, derive, partWishes, recipeOf } from '@inkwell-twin/core';
 import { python } from '../../core/test/python';
 import { nodeFormats } from '../src';
-import { means, time } from './prose';
+import { services, time } from './prose';
 import { judgedBy } from '../../core/test/judged-by';
 
 addFormats(nodeFormats);
-const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, means, partWishes());
+const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, services, partWishes());
 /** A block as one line: what it is, how deep, and its words with their marks. */
 const line = (block: Block): string => {
   if (block.block === 'break') return `-- ${block.of}`;
@@ -28,7 +28,7 @@ const lines = async (bytes: Uint8Array, name: string) => {
   const text = master.texts![0]!;
   // What came in can be handed out again, and is true.
   const own = new Map(kept.map(({ resource, bytes: file }) => [resource.id, file]));
-  const again = { ...means, resource: (sha: string) => own.get(sha)! };
+  const again = { ...services, resource: (sha: string) => own.get(sha)! };
   for (const target of ['html', 'odt', 'docx'])
     expect((await derive({ master, rev: 1, time }, recipeOf(target, {}, { of: 'texts', ids: [] }), again)).defects).toEqual([]);
   return { text, lines: text.blocks.map(line), told: notUnderstood.map(({ kind }) => kind) };
@@ -176,7 +176,7 @@ describe('pages and books that others wrote come in', () => {
       strToU8(
         `<?xml version="1.0"?><html xmlns="http://www.w3.org/1999/xhtml" xmlns:epub="http://www.idpf.org/2007/ops" xml:lang="fr"><head><title>${title}</title></head><body>${inner}</body></html>`,
       );
-    const png = await means.pictures!.png({ width: 4, height: 2, data: new Uint8Array(32).fill(200) });
+    const png = await services.pictures!.png({ width: 4, height: 2, data: new Uint8Array(32).fill(200) });
     const book = zipSync({
       mimetype: strToU8('application/epub+zip'),
       'META-INF/container.xml': strToU8('<container><rootfiles><rootfile full-path="OPS/book.opf"/></rootfiles></container>'),

@@ -1,7 +1,7 @@
 import { addFormats, checkCopy, derive, recipeOf } from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
 import { changedTexts } from './faults/prose';
-import { guide, masterOf, means, time } from './prose';
+import { guide, masterOf, services, time } from './prose';
 import { atDepth } from '../../core/test/depth';
 import { judgedBy } from '../../core/test/judged-by';
 
@@ -15,7 +15,7 @@ judgedBy('docx', 'odf', 'html5lib', 'lxml', 'PIL').it(
     const recipe = (target: string) => recipeOf(target, {}, { of: 'texts', ids: [] });
     const made = new Map<string, { says: string; bytes: Uint8Array }>();
     for (const target of TARGETS) {
-      const { files, says } = await derive({ master, rev: 1, time }, recipe(target), means);
+      const { files, says } = await derive({ master, rev: 1, time }, recipe(target), services);
       made.set(target, { says, bytes: files[0]!.bytes });
     }
     const copies = Object.fromEntries([...made].map(([target, { bytes }]) => [target, bytes]));
@@ -23,7 +23,7 @@ judgedBy('docx', 'odf', 'html5lib', 'lxml', 'PIL').it(
     let [faults, harmless] = [0, 0];
     for (const { extension, name, harmless: same, bytes } of changedTexts(copies, 20_261_126, atDepth(1, 4))) {
       const input = { files: [{ part: '', bytes }], intact: false, says: made.get(extension)!.says, recipe: recipe(extension) };
-      const { verdict, differences, proof } = await checkCopy({ ...input, current: master, baseline: master }, means);
+      const { verdict, differences, proof } = await checkCopy({ ...input, current: master, baseline: master }, services);
       if (same) harmless++;
       else faults++;
       if ((verdict === 'in step') !== same)

@@ -12,7 +12,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
-import { guide, masterOf, means, time } from './prose';
+import { guide, masterOf, services, time } from './prose';
 import { cpuTime } from '../../core/test/cpu-time';
 import { atDepth, runs } from '../../core/test/depth';
 
@@ -33,7 +33,7 @@ const copy = (target: string): Promise<Uint8Array> => {
     copies.set(
       target,
       (made = (async () =>
-        (await derive({ master: await masterOf(await guide()), rev: 1, time }, recipeOf(target, {}, ALL), means)).files[0]!
+        (await derive({ master: await masterOf(await guide()), rev: 1, time }, recipeOf(target, {}, ALL), services)).files[0]!
           .bytes)()),
     );
   return made;
@@ -41,7 +41,7 @@ const copy = (target: string): Promise<Uint8Array> => {
 /** Reads a spoiled copy: an answer in words, or a reading; never anything else. */
 async function readOrRefused(target: string, bytes: Uint8Array): Promise<'read' | 'refused'> {
   try {
-    await (await codecOf(target)).read([{ part: '', bytes }], {}, means);
+    await (await codecOf(target)).read([{ part: '', bytes }], {}, services);
     return 'read';
   } catch (error) {
     if (error instanceof Failure && error.message.length > 10) return 'refused';
@@ -81,7 +81,7 @@ describe('copies of texts that came to harm', () => {
         current: master,
         baseline: null,
       };
-      const { verdict, proof } = await checkCopy(input, means);
+      const { verdict, proof } = await checkCopy(input, services);
       expect([share, verdict]).toEqual([share, 'unreadable']);
       expect(proof).toMatch(/package|zip|damaged|no /i);
     }
@@ -114,7 +114,7 @@ describe('copies of texts that came to harm', () => {
   it.each(Object.keys(MAIN))('without a part are found out, or say all the same: %s', async (target) => {
     const recipe = recipeOf(target, {}, ALL);
     const master = await masterOf(await guide());
-    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
     const parts = unzipSync(files[0]!.bytes);
     const unnoticed: string[] = [];
     for (const name of Object.keys(parts)) {
@@ -127,7 +127,7 @@ describe('copies of texts that came to harm', () => {
         current: master,
         baseline: master,
       };
-      const { verdict, proof, differences } = await checkCopy(input, means);
+      const { verdict, proof, differences } = await checkCopy(input, services);
       if (verdict === 'in step') unnoticed.push(name);
       // Told what is missing: by its name, or by what it said.
       else expect([name, verdict === 'unreadable' ? proof.length > 30 : differences.length > 0]).toEqual([name, true]);
@@ -139,7 +139,7 @@ describe('copies of texts that came to harm', () => {
     const bomb = new Uint8Array(40_000_000);
     for (const [target, part] of Object.entries(MAIN).slice(0, atDepth(1, 3))) {
       const parts = unzipSync(await copy(target));
-      await expect(bringInAny(zipSync({ ...parts, [part]: bomb }), `x.${target}`, means, partWishes())).rejects.toThrow(
+      await expect(bringInAny(zipSync({ ...parts, [part]: bomb }), `x.${target}`, services, partWishes())).rejects.toThrow(
         /sensible/,
       );
     }
@@ -151,7 +151,7 @@ describe('copies of texts that came to harm', () => {
       <section role="doc-endnotes"><ol>${each((i) => `<li id="n${i}">y</li>`)}</ol></section></body></html>`;
     const begun = cpuTime();
     const codec = await codecOf('html');
-    const { notUnderstood } = await codec.read([{ part: '', bytes: strToU8(page) }], { options: {} }, means);
+    const { notUnderstood } = await codec.read([{ part: '', bytes: strToU8(page) }], { options: {} }, services);
     expect(notUnderstood).toEqual([]);
     expect(cpuTime() - begun).toBeLessThan(20_000);
   });
@@ -163,22 +163,22 @@ describe('copies of texts that came to harm', () => {
       zipSync({ ...parts, 'content.xml': strToU8(text.replace('<office:text>', `<office:text>${inner}`)) });
     const repeated =
       '<table:table><table:table-row table:number-rows-repeated="10000000"><table:table-cell table:number-columns-repeated="10000000"><text:p>x</text:p></table:table-cell></table:table-row></table:table>';
-    await expect(bringInAny(put(repeated), 'x.odt', means, partWishes())).rejects.toThrow(/cells/);
+    await expect(bringInAny(put(repeated), 'x.odt', services, partWishes())).rejects.toThrow(/cells/);
     const deep = `${'<text:list><text:list-item>'.repeat(100)}<text:p>down</text:p>${'</text:list-item></text:list>'.repeat(100)}`;
-    const { master } = await bringInAny(put(deep), 'x.odt', means, partWishes());
+    const { master } = await bringInAny(put(deep), 'x.odt', services, partWishes());
     expect(master.texts![0]!.blocks[0]).toMatchObject({ role: 'bullet' });
     const page = `<html><body>${'<div>'.repeat(20_000)}end${'</div>'.repeat(20_000)}</body></html>`;
-    await expect(bringInAny(strToU8(page), 'x.html', means, partWishes())).resolves.toMatchObject({ master: { texts: [{}] } });
+    await expect(bringInAny(strToU8(page), 'x.html', services, partWishes())).resolves.toMatchObject({ master: { texts: [{}] } });
   });
 
   it('links and notes that lead nowhere, ids twice, numbers that are none', async () => {
     const page = `<html lang="not a language!"><body><p id=a>One<a role="doc-noteref" href="#gone">1</a> <a href="javascript:alert(1)">two</a></p>
       <p id=a>Three</p><ol start="x"><li value="-4">four</ol><ol start=99999999999><li>five</ol><table><tr><td colspan=999999>six</table></body></html>`;
-    const { master } = await bringInAny(strToU8(page), 'x.html', means, partWishes());
+    const { master } = await bringInAny(strToU8(page), 'x.html', services, partWishes());
     const [text] = master.texts!;
     expect(text!.language).toBe('en');
     expect(text!.blocks.map((one) => one.block)).toEqual(['words', 'words', 'words', 'words', 'table']);
-    const { defects } = await derive({ master, rev: 1, time }, recipeOf('html', {}, ALL), means);
+    const { defects } = await derive({ master, rev: 1, time }, recipeOf('html', {}, ALL), services);
     expect(defects).toEqual([]);
   });
 
@@ -208,7 +208,11 @@ describe('copies of texts that came to harm', () => {
       })),
     };
     for (const target of ['html', 'odt', 'docx', 'epub', 'pdf']) {
-      const { files, defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipeOf(target, {}, ALL), means);
+      const { files, defects } = await derive(
+        { master: await masterOf(text), rev: 1, time },
+        recipeOf(target, {}, ALL),
+        services,
+      );
       // What XML can't hold at all is left away; all else arrives.
       expect([target, defects.filter(({ what }) => !/a.?b/.test(what))]).toEqual([target, []]);
       if (target === 'html') expect(new TextDecoder().decode(files[0]!.bytes)).not.toMatch(/<script>/);
@@ -235,7 +239,7 @@ describe('links of a text', () => {
     async (target) => {
       for (const link of HOSTILE) {
         const master = await masterOf(linked(link));
-        const { files, report, defects } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), means);
+        const { files, report, defects } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), services);
         expect(defects).toEqual([]);
         const { bytes } = files[0]!;
         const parts = target in MAIN ? Object.values(unzipSync(bytes)) : [bytes];
@@ -256,7 +260,7 @@ describe('links of a text', () => {
       ]) {
         const master = await masterOf(linked(link));
         const recipe = recipeOf(target, {}, ALL);
-        const made = await derive({ master, rev: 1, time }, recipe, means);
+        const made = await derive({ master, rev: 1, time }, recipe, services);
         expect([target, link, made.defects]).toEqual([target, link, []]);
         expect(made.report.lines.map(({ what }) => what)).not.toContain('Links that run something');
       }

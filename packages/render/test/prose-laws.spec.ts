@@ -18,7 +18,7 @@ import {
 } from '@inkwell-twin/core';
 import { layOutText, setBlocks, takeOffBoards } from '@inkwell-twin/core/texts';
 import { nodeFormats } from '../src';
-import { anyText, guide, masterOf, means, pictureIds, time } from './prose';
+import { anyText, guide, masterOf, services, pictureIds, time } from './prose';
 import { runs } from '../../core/test/depth';
 import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
 
@@ -92,7 +92,7 @@ describe('laws of texts', () => {
     await fc.assert(
       fc.asyncProperty(anyText(pictures), async (text) => {
         const master = await masterOf(JSON.parse(JSON.stringify(text)) as Prose);
-        const resources = new Map(await Promise.all(pictures.map(async (id) => [id, await means.resource!(id)] as const)));
+        const resources = new Map(await Promise.all(pictures.map(async (id) => [id, await services.resource!(id)] as const)));
         const bytes = writePackage({
           master,
           rev: 1,
@@ -134,9 +134,9 @@ describe('laws of texts', () => {
         const { patches } = setBlocks(text, after(text.blocks, one, 'fresh'));
         const next = applyPatches(master, patches).master;
         for (const recipe of recipes) {
-          const made = await derive({ master, rev: 1, time }, recipe, means);
+          const made = await derive({ master, rev: 1, time }, recipe, services);
           expect([recipe.target, made.defects]).toEqual([recipe.target, []]);
-          const later = (await project(next, recipe, means)).projection;
+          const later = (await project(next, recipe, services)).projection;
           const isSame = footprintHash(next, recipe) === footprintHash(master, recipe);
           if (isSame) expect([recipe.target, digestOf(later)]).toEqual([recipe.target, digestOf(made.projection)]);
           const { differences } = compareAs(recipe, later, made.projection);

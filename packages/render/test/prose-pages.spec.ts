@@ -4,12 +4,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Patch, addFormats, applyPatches, checkCopy, codecOf, derive, footprintHash, recipeOf } from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
-import { guide, masterOf, means, time } from './prose';
+import { guide, masterOf, services, time } from './prose';
 
 addFormats(nodeFormats);
 const ALL = { of: 'texts' as const, ids: [] };
 const pdf = (options = {}) => recipeOf('pdf', options, ALL);
-const made = async (options = {}) => derive({ master: await masterOf(await guide()), rev: 1, time }, pdf(options), means);
+const made = async (options = {}) => derive({ master: await masterOf(await guide()), rev: 1, time }, pdf(options), services);
 function inFolder<T>(bytes: Uint8Array, work: (file: string, folder: string) => T): T {
   const folder = mkdtempSync(join(tmpdir(), 'prose-pages-'));
   try {
@@ -52,7 +52,7 @@ describe('texts as pages', () => {
         ...(await guide()),
         blocks: [{ id: 'b', block: 'words' as const, role: 'body' as const, spans: [{ text: words }] }],
       };
-      const { defects, report } = await derive({ master: await masterOf(text), rev: 1, time }, pdf(), means);
+      const { defects, report } = await derive({ master: await masterOf(text), rev: 1, time }, pdf(), services);
       expect(defects).toEqual([]);
       expect(report.lines.find(({ feature }) => feature === 'characters')?.what).toContain('東');
     },
@@ -64,7 +64,7 @@ describe('texts as pages', () => {
     const check = async (bytes: Uint8Array) =>
       checkCopy(
         { files: [{ part: '', bytes }], intact: false, says, recipe: pdf({ paper: 'A5' }), current: master, baseline: master },
-        means,
+        services,
       );
     const last = projection.leaves.length;
     const changed = (...pages: string[]) =>
@@ -114,14 +114,14 @@ describe('texts as pages', () => {
 
   it('are read as sheets of drawings: a difference names the paragraph that it is in', async () => {
     const { files } = await made();
-    const read = await (await codecOf('pdf')).read(files, {}, means);
+    const read = await (await codecOf('pdf')).read(files, {}, services);
     expect(read.leaves.every(({ kind }) => kind === 'drawing')).toBe(true);
     const now = applyPatches(await masterOf(await guide()), [
       { op: 'set', node: 'h3', attribute: 'spans', value: [{ text: 'Who looks after them' }] },
     ]).master;
     const { differences } = await checkCopy(
       { files, intact: true, says: '', recipe: pdf(), current: now, baseline: null },
-      means,
+      services,
     );
     expect(differences).toMatchObject([{ kind: 'retyped', source: 'h3', master: expect.stringContaining('them') }]);
   });

@@ -23,7 +23,7 @@ import {
 import { python } from '../../core/test/python';
 import { seriesMaster } from '../../core/test/series';
 import { nodeFormats } from '../src';
-import { anyText, guide, masterOf, means, onlySign, pictureIds, time } from './prose';
+import { anyText, guide, masterOf, services, onlySign, pictureIds, time } from './prose';
 import { judgedBy } from '../../core/test/judged-by';
 import { runs } from '../../core/test/depth';
 
@@ -58,14 +58,14 @@ describe('copies of texts', () => {
   it.each(named)('say what their master says, and are the same bytes each time: %s', async (_, recipe) => {
     const master = await masterOf(await guide());
     const [made, again] = [
-      await derive({ master, rev: 3, time }, recipe, means),
-      await derive({ master, rev: 3, time }, recipe, means),
+      await derive({ master, rev: 3, time }, recipe, services),
+      await derive({ master, rev: 3, time }, recipe, services),
     ];
     expect(made.defects).toEqual([]);
     expect(Buffer.compare(made.files[0]!.bytes, again.files[0]!.bytes)).toBe(0);
     const whole = { files: made.files, intact: true, says: made.says, recipe, current: master, baseline: master };
-    expect(await checkCopy(whole, means, true)).toMatchObject({ verdict: 'in step', differences: [] });
-    const read = await (await codecOf(recipe.target)).read(made.files, { options: recipe.options }, means);
+    expect(await checkCopy(whole, services, true)).toMatchObject({ verdict: 'in step', differences: [] });
+    const read = await (await codecOf(recipe.target)).read(made.files, { options: recipe.options }, services);
     expect(read.notUnderstood).toEqual([]);
     expect(read.mark).toContain('inkwell-twin;');
   });
@@ -74,7 +74,7 @@ describe('copies of texts', () => {
     const pictures = await pictureIds();
     await fc.assert(
       fc.asyncProperty(anyText(pictures), async (text) => {
-        const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, means);
+        const { defects } = await derive({ master: await masterOf(text), rev: 1, time }, recipe, services);
         expect(defects).toEqual([]);
       }),
       { numRuns: runs(40), examples: ['\u00a0', ' ', '\u2003', '\u200b', '\u00ad'].map((sign) => [onlySign(sign)]) },
@@ -113,7 +113,7 @@ describe('copies of texts', () => {
     expect(fittedTo(recipeOf('html', {}), master).scope).toEqual(ALL);
     expect(fittedTo(recipeOf('pdf', {}), master).scope).toEqual(ALL);
     expect(
-      (await derive({ master, rev: 1, time }, fittedTo(recipeOf('pdf', {}), master), means)).projection.leaves.length,
+      (await derive({ master, rev: 1, time }, fittedTo(recipeOf('pdf', {}), master), services)).projection.leaves.length,
     ).toBeGreaterThan(1);
   });
 });
@@ -126,12 +126,12 @@ describe('a page of tables and texts', () => {
   it('says both, is read back as both, and comes in as both', async () => {
     const master = await both();
     const recipe = recipeOf('html', {}, { of: 'master' });
-    const { files, defects, projection, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, defects, projection, says } = await derive({ master, rev: 1, time }, recipe, services);
     expect(defects).toEqual([]);
     expect(projection.leaves.map(({ kind }) => kind)).toEqual(['grid', 'prose']);
     const input = { files, intact: true, says, recipe, current: master, baseline: master };
-    expect((await checkCopy(input, means, true)).verdict).toBe('in step');
-    const { master: back } = await bringInAny(files[0]!.bytes, 'both.html', means, partWishes());
+    expect((await checkCopy(input, services, true)).verdict).toBe('in step');
+    const { master: back } = await bringInAny(files[0]!.bytes, 'both.html', services, partWishes());
     expect([back.tables!.length, back.texts!.length]).toEqual([1, 1]);
     expect(back.tables![0]!.rows.length).toBe(master.tables[0]!.rows.length);
   });
@@ -139,13 +139,13 @@ describe('a page of tables and texts', () => {
   it('one word and one cell that somebody changed are both found, each in its part', async () => {
     const master = await both();
     const recipe = recipeOf('html', {}, { of: 'master' });
-    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
     const text = new TextDecoder().decode(files[0]!.bytes).replace('two hours', 'ten hours');
     const cell = /<td class="number">([^<]+)<\/td>/.exec(text)!;
     const spoiled = text.replace(cell[0], cell[0].replace(cell[1]!, '9999'));
     const { verdict, differences } = await checkCopy(
       { files: [{ part: '', bytes: strToU8(spoiled) }], intact: false, says, recipe, current: master, baseline: master },
-      means,
+      services,
     );
     expect(verdict).toBe('touched');
     expect(differences.map(({ kind, leaf }) => [kind, leaf]).sort()).toEqual([
@@ -160,9 +160,9 @@ describe('a page of tables and texts', () => {
     const next = applyPatches(master, [{ op: 'set', node: 'p3', attribute: 'align', value: 'right' }]).master;
     expect(footprintHash(next, texts)).not.toBe(footprintHash(master, texts));
     expect(footprintHash(next, tables)).toBe(footprintHash(master, tables));
-    await expect(derive({ master, rev: 1, time }, recipeOf('html', {}, { of: 'texts', ids: ['gone'] }), means)).rejects.toThrow(
-      /no text “gone” in this master. It has: Round the fen/,
-    );
+    await expect(
+      derive({ master, rev: 1, time }, recipeOf('html', {}, { of: 'texts', ids: ['gone'] }), services),
+    ).rejects.toThrow(/no text “gone” in this master. It has: Round the fen/);
     expect(() => recipeOf('docx', {}, { of: 'tables', ids: ['x'] })).toThrow(/says texts, and this asks for tables/);
   });
 
@@ -170,12 +170,12 @@ describe('a page of tables and texts', () => {
     const text = await guide();
     const second = { ...text, id: 'second', name: 'Second', blocks: [{ ...text.blocks[0]!, id: 'second-1' }] };
     const master = await masterOf(text, second);
-    const made = await derive({ master, rev: 1, time }, recipeOf('epub', {}, { of: 'master' }), means);
+    const made = await derive({ master, rev: 1, time }, recipeOf('epub', {}, { of: 'master' }), services);
     expect([made.defects, made.projection.leaves.length]).toEqual([[], 2]);
-    await expect(derive({ master, rev: 1, time }, recipeOf('docx', {}, { of: 'master' }), means)).rejects.toThrow(
+    await expect(derive({ master, rev: 1, time }, recipeOf('docx', {}, { of: 'master' }), services)).rejects.toThrow(
       /one text, and this asks for 2/,
     );
-    const named = await derive({ master, rev: 1, time }, recipeOf('docx', {}, { of: 'texts', ids: ['Second'] }), means);
+    const named = await derive({ master, rev: 1, time }, recipeOf('docx', {}, { of: 'texts', ids: ['Second'] }), services);
     expect(named.projection.leaves).toMatchObject([{ label: 'Second' }]);
     // In another order it is another book.
     const swapped = { ...master, texts: [second, text] };
@@ -187,7 +187,7 @@ describe('a page of tables and texts', () => {
       current: swapped,
       baseline: master,
     };
-    expect((await checkCopy(input, means)).differences.map(({ kind }) => kind)).toContain('sheet re-ordered');
+    expect((await checkCopy(input, services)).differences.map(({ kind }) => kind)).toContain('sheet re-ordered');
   });
 });
 
@@ -195,8 +195,8 @@ describe('texts that come in', () => {
   it.each(['html', 'odt', 'docx', 'epub', 'txt'])('from a copy of their own are what they were: %s', async (target) => {
     const text = await guide();
     const master = await masterOf(text);
-    const { files } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), means);
-    const brought = await bringInAny(files[0]!.bytes, `guide.${target}`, means, partWishes());
+    const { files } = await derive({ master, rev: 1, time }, recipeOf(target, {}, ALL), services);
+    const brought = await bringInAny(files[0]!.bytes, `guide.${target}`, services, partWishes());
     const [back] = brought.master.texts!;
     const plain = (one: Prose) => one.blocks.map(({ id: _, ...rest }) => ('picture' in rest ? { ...rest, picture: '' } : rest));
     if (target !== 'txt') expect(plain(back!)).toEqual(plain(text));
@@ -204,11 +204,11 @@ describe('texts that come in', () => {
     expect(brought.notUnderstood).toEqual([]);
     // And copies of what came in are true, too.
     const kept = new Map(brought.kept.map(({ resource, bytes }) => [resource.id, bytes]));
-    const again = { ...means, resource: (sha: string) => kept.get(sha)! };
+    const again = { ...services, resource: (sha: string) => kept.get(sha)! };
     expect((await derive({ master: brought.master, rev: 1, time }, recipeOf('docx', {}, ALL), again)).defects).toEqual([]);
   });
 
-  const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, means, partWishes());
+  const bring = (bytes: Uint8Array, name: string) => bringInAny(bytes, name, services, partWishes());
 
   it('a page from elsewhere, with what can’t be read counted', async () => {
     const page = `<!DOCTYPE html><html lang=fr><head><title>Du marais</title><style>p::before{content:"- "}</style><script>alert(1)</script></head>
@@ -282,12 +282,12 @@ describe('texts that come in', () => {
     const guessed = await bring(bytes, 'gruss.txt');
     expect(guessed.master.texts![0]!.blocks[0]).toMatchObject({ spans: [{ text: 'Grüße vom Moor.' }] });
     expect(guessed.notUnderstood[0]!.kind).toMatch(/encoding/);
-    const chosen = await bringInAny(bytes, 'gruss.txt', means, partWishes({ encoding: 'iso-8859-2' }));
+    const chosen = await bringInAny(bytes, 'gruss.txt', services, partWishes({ encoding: 'iso-8859-2' }));
     expect(chosen.notUnderstood).toEqual([]);
   });
 
   it('with changes that are not settled and hidden words, told', async () => {
-    const { files } = await derive({ master: await masterOf(await guide()), rev: 1, time }, recipeOf('docx', {}, ALL), means);
+    const { files } = await derive({ master: await masterOf(await guide()), rev: 1, time }, recipeOf('docx', {}, ALL), services);
     const parts = unzipSync(files[0]!.bytes);
     const name = 'word/document.xml';
     const xml = new TextDecoder().decode(parts[name]!);
@@ -296,7 +296,7 @@ describe('texts that come in', () => {
       .replace('<w:t xml:space="preserve">A whistle</w:t>', '<w:rPr><w:vanish/></w:rPr><w:t>A whistle</w:t>');
     const read = await (
       await codecOf('docx')
-    ).read([{ part: '', bytes: zipSync({ ...parts, [name]: strToU8(changed) }) }], {}, means);
+    ).read([{ part: '', bytes: zipSync({ ...parts, [name]: strToU8(changed) }) }], {}, services);
     expect(read.notUnderstood).toEqual(
       expect.arrayContaining([
         { kind: 'change that is not settled', count: 1, shows: true },
@@ -311,7 +311,7 @@ describe('others read our copies as we do', () => {
     const { files } = await derive(
       { master: await masterOf(await guide()), rev: 1, time },
       recipeOf(target, options, ALL),
-      means,
+      services,
     );
     return files[0]!.bytes;
   };

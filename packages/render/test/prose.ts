@@ -16,7 +16,7 @@ const pictures = (): Promise<Map<string, Uint8Array>> =>
   (kept ??= Promise.all([made(7), made(11)]).then((all) => new Map(all.map((bytes) => [digest(bytes), bytes]))));
 export const pictureIds = async (): Promise<string[]> => [...(await pictures()).keys()];
 
-export const means: Services = {
+export const services: Services = {
   fonts: shippedFonts(),
   pictures: pictureEngine,
   resource: async (sha) => (await pictures()).get(sha)!,

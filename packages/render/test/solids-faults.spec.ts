@@ -1,6 +1,6 @@
 import * as core from '@inkwell-twin/core';
 import { nodeFormats } from '../src';
-import { masterOf, means, plate } from './part';
+import { masterOf, services, plate } from './part';
 import { atDepth, isLong } from '../../core/test/depth';
 import { misjudged } from '../../core/test/faults/misjudged';
 import { judgedBy } from '../../core/test/judged-by';
@@ -24,7 +24,7 @@ describe('solids that other hands changed', () => {
         script: `packages/render/test/faults/${script}.py`,
         targets: Object.keys(least),
         master: masterOf(plate()),
-        means,
+        services,
         options: { stl: COARSE, obj: COARSE, '3mf': COARSE, gltf: COARSE },
         extensions: { gltf: 'glb' },
         seed,

@@ -25,7 +25,7 @@ import {
 } from '@inkwell-twin/core';
 import { nodeFormats, solidEngine } from '../src';
 import { dropKernel } from '../src/engines/solids/kernel';
-import { knob, masterOf, means, plate, time } from './part';
+import { knob, masterOf, services, plate, time } from './part';
 import { judgedBy } from '../../core/test/judged-by';
 import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
 import { atDepth, runs } from '../../core/test/depth';
@@ -33,7 +33,7 @@ import { atDepth, runs } from '../../core/test/depth';
 addFormats(nodeFormats);
 const LOOK = { chord: 0.05, angle: 12 };
 const master = masterOf(plate(), knob());
-const make = (solid: Solid, around = masterOf(solid)) => solidEngine.mesh(planSolid(around, solid, means.fonts), LOOK);
+const make = (solid: Solid, around = masterOf(solid)) => solidEngine.mesh(planSolid(around, solid, services.fonts), LOOK);
 const withFeatures = (features: Solid['features'], parameters: Solid['parameters'] = []): Solid => ({
   id: 's',
   name: 'S',
@@ -121,7 +121,7 @@ describe('making solids', () => {
     expect(after.exact!.holes.length).toBe(9);
     expect(after.exact!.volume).toBeCloseTo(1000 - 9 * Math.PI * 0.25 * 5, 3);
     dropKernel();
-    const alone = await solidEngine.mesh(planSolid(master, withFeatures([box(), ...holes]), means.fonts), {
+    const alone = await solidEngine.mesh(planSolid(master, withFeatures([box(), ...holes]), services.fonts), {
       ...LOOK,
       chord: 0.0500001,
     });
@@ -206,9 +206,9 @@ describe('copies of solids', () => {
   it.each(RECIPES.map((recipe) => [`${recipe.target} ${JSON.stringify(recipe.options)}`, recipe] as const))(
     'are written, read back as they are, and the same each time: %s',
     async (_, recipe) => {
-      const one = await derive({ master, rev: 1, time }, recipe, means);
+      const one = await derive({ master, rev: 1, time }, recipe, services);
       expect(one.defects).toEqual([]);
-      const again = await derive({ master, rev: 1, time }, recipe, means);
+      const again = await derive({ master, rev: 1, time }, recipe, services);
       expect(Buffer.from(again.files[0]!.bytes).equals(Buffer.from(one.files[0]!.bytes))).toBe(true);
     },
   );
@@ -225,7 +225,7 @@ describe('copies of solids', () => {
             const { defects } = await derive(
               { master: masterOf(solid, knob()), rev: 1, time },
               recipeOf(target, {}, { of: 'master' }),
-              means,
+              services,
             );
             expect(defects).toEqual([]);
           }
@@ -272,11 +272,11 @@ describe('copies of solids', () => {
       const { files } = await derive(
         { master, rev: 1, time },
         recipeOf(target, {}, target === 'stl' ? '' : { of: 'master' }),
-        means,
+        services,
       );
-      const brought = await bringInAny(files[0]!.bytes, `part.${target}`, means, partWishes());
+      const brought = await bringInAny(files[0]!.bytes, `part.${target}`, services, partWishes());
       const kept = new Map(brought.kept.map(({ resource, bytes }) => [resource.id, bytes]));
-      const own = { ...means, resource: (sha: string) => kept.get(sha)! };
+      const own = { ...services, resource: (sha: string) => kept.get(sha)! };
       expect(brought.master.solids!.length).toBe(target === 'stl' ? 1 : 2);
       const again = await derive({ master: brought.master, rev: 1, time }, recipeOf('stl', {}), own);
       expect(again.defects).toEqual([]);
@@ -290,7 +290,7 @@ describe('copies of solids', () => {
 });
 
 describe('files that are not as they should be', () => {
-  const read = async (target: string, bytes: Uint8Array) => (await codecOf(target)).read([{ part: '', bytes }], {}, means);
+  const read = async (target: string, bytes: Uint8Array) => (await codecOf(target)).read([{ part: '', bytes }], {}, services);
   const text = (words: string) => new TextEncoder().encode(words);
   it.each([
     [
@@ -326,7 +326,7 @@ describe('files that are not as they should be', () => {
 
   it('are read in bounded time, whatever bytes are spoiled', async () => {
     for (const target of ['stl', 'obj', '3mf', 'gltf']) {
-      const { files } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+      const { files } = await derive({ master, rev: 1, time }, recipeOf(target, {}), services);
       await fc.assert(
         fc.asyncProperty(
           fc.array(fc.tuple(fc.nat(files[0]!.bytes.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }),
@@ -372,12 +372,12 @@ describe('as STEP', () => {
   let step: Awaited<ReturnType<typeof derive>>;
   const recipe = recipeOf('step', {}, { of: 'master' });
   beforeAll(async () => {
-    step = await derive({ master, rev: 1, time }, recipe, means);
+    step = await derive({ master, rev: 1, time }, recipe, services);
   });
   const words = () => new TextDecoder('latin1').decode(step.files[0]!.bytes);
   const checked = (changed: string) => {
     const files = [{ part: '', bytes: new TextEncoder().encode(changed) }];
-    return checkCopy({ files, intact: false, says: step.says, recipe, current: master, baseline: master }, means, true);
+    return checkCopy({ files, intact: false, says: step.says, recipe, current: master, baseline: master }, services, true);
   };
 
   it.each(atDepth([4], [1, 4, 10]))('numbers that were saved with fewer digits change nothing (%i)', async (seed) => {
@@ -416,7 +416,7 @@ describe('as STEP', () => {
 describe('other programs', () => {
   judgedBy('admesh').it('find STL closed and of the volume that the kernel says', async () => {
     for (const encoding of ['binary', 'text']) {
-      const { files } = await derive({ master, rev: 1, time }, recipeOf('stl', { encoding, chord: 0.01, angle: 5 }), means);
+      const { files } = await derive({ master, rev: 1, time }, recipeOf('stl', { encoding, chord: 0.01, angle: 5 }), services);
       const said = judged('admesh', [], 'a.stl', files[0]!.bytes);
       expect(said).toMatch(/Total disconnected facets +: +0 +0/);
       expect(said).toMatch(/Backwards edges +: +0/);
@@ -432,7 +432,7 @@ describe('other programs', () => {
       ['3mf', 'a.3mf'],
       ['stl', 'a.stl'],
     ] as const) {
-      const { files, projection } = await derive({ master, rev: 1, time }, recipeOf(target, {}), means);
+      const { files, projection } = await derive({ master, rev: 1, time }, recipeOf(target, {}), services);
       const said = judged('assimp', ['info'], name, files[0]!.bytes);
       const { triangles } = projection.leaves[0]!.body as Mesh;
       expect(Number(/Faces: +(\d+)/.exec(said)![1])).toBe(triangles.length / 3);
@@ -440,7 +440,7 @@ describe('other programs', () => {
   });
 
   judgedBy('gmsh').it('open STEP', async () => {
-    const { files } = await derive({ master, rev: 1, time }, recipeOf('step', {}, { of: 'master' }), means);
+    const { files } = await derive({ master, rev: 1, time }, recipeOf('step', {}, { of: 'master' }), services);
     const said = judged('gmsh', ['-0', '-v', '4'], 'a.step', files[0]!.bytes);
     expect(said).toMatch(/Done reading 'a.step'/);
     expect(said).not.toMatch(/Error/);

@@ -15,7 +15,7 @@ import {
 } from '@inkwell-twin/core';
 import { smallDisk, whereDisksAreMade } from '../../core/test/small-disk';
 import { pictureEngine, pictureLimits } from '../src';
-import { copyOf, masterOf, meansWith, sample, withPicture } from './workshop';
+import { copyOf, masterOf, servicesWith, sample, withPicture } from './workshop';
 import { atDepth } from '../../core/test/depth';
 
 // A folder of its own: what others lay down meanwhile is none of ours.
@@ -70,10 +70,10 @@ describe('a picture that is too large to be held', () => {
     ['webp', { packing: 'without loss' }, AS_IT_IS],
     ['webp', {}, CORRECTED],
   ] as const)('becomes the same %s with %j band by band as at once', async (target, options, change) => {
-    const { master, means } = await masterOf(sample(300, 200, true));
+    const { master, services } = await masterOf(sample(300, 200, true));
     const now = change(master);
-    const atOnce = await copyOf(now, means, target, options);
-    const banded = await inBands(() => copyOf(now, means, target, options));
+    const atOnce = await copyOf(now, services, target, options);
+    const banded = await inBands(() => copyOf(now, services, target, options));
     expect(banded.defects).toEqual([]);
     expect(banded.says).toBe(atOnce.says);
     expect(digest(banded.bytes)).toBe(digest(atOnce.bytes));
@@ -103,8 +103,8 @@ describe('a picture that is too large to be held', () => {
     ],
     ['resampled', async (pixels) => wholeOf(await pictureEngine.resize(heldRows(pixels), 150, 100))],
   ])('is compared band by band: %s', async (kind, change) => {
-    const { master, means } = await masterOf(sample(300, 200));
-    const copy = await copyOf(master, means, 'png');
+    const { master, services } = await masterOf(sample(300, 200));
+    const copy = await copyOf(master, services, 'png');
     const pixels = wholeOf((await pictureEngine.raster(copy.bytes)).rows);
     const changed = await change({ ...pixels, data: Uint8Array.from(pixels.data) });
     const bytes = await pictureEngine.encode(heldRows(changed), {
@@ -148,9 +148,9 @@ describe('a picture that is too large to be held', () => {
   });
 
   it('is not cut out or straightened, which is said, and is damaged like any other', async () => {
-    const { master, means } = await masterOf(sample(300, 200));
+    const { master, services } = await masterOf(sample(300, 200));
     const cut = withPicture(master, { corrections: [{ kind: 'straighten', angle: 2 }] });
-    await expect(inBands(() => copyOf(cut, means, 'png'))).rejects.toMatchObject({ code: 'picture-too-large' });
+    await expect(inBands(() => copyOf(cut, services, 'png'))).rejects.toMatchObject({ code: 'picture-too-large' });
     const bytes = await sharp(sample(200, 200).data, { raw: { width: 200, height: 200, channels: 4 } })
       .png()
       .toBuffer();
@@ -159,13 +159,13 @@ describe('a picture that is too large to be held', () => {
   });
 
   whereDisksAreMade.it('says so where there is no room to lay it down', async () => {
-    const { master, means } = await masterOf(sample(300, 200));
+    const { master, services } = await masterOf(sample(300, 200));
     const disk = smallDisk('100k');
     const before = pictureLimits.folder;
     try {
       pictureLimits.folder = disk.folder;
       for (const target of ['png', 'jpeg'])
-        await expect(inBands(() => copyOf(CORRECTED(master), means, target))).rejects.toMatchObject({ code: 'no-room' });
+        await expect(inBands(() => copyOf(CORRECTED(master), services, target))).rejects.toMatchObject({ code: 'no-room' });
     } finally {
       pictureLimits.folder = before;
       disk.remove();
@@ -173,8 +173,8 @@ describe('a picture that is too large to be held', () => {
   });
 
   it('leaves no file behind', async () => {
-    const { master, means } = await masterOf(sample(300, 200));
-    await inBands(() => copyOf(CORRECTED(master), means, 'png', { depth: '16' }));
+    const { master, services } = await masterOf(sample(300, 200));
+    await inBands(() => copyOf(CORRECTED(master), services, 'png', { depth: '16' }));
     expect(readdirSync(pictureLimits.folder)).toEqual([]);
   });
 });
@@ -186,8 +186,8 @@ it(`a picture of ${WIDE} × ${HIGH} pixels is worked on in bands, and its copy i
     .png()
     .toBuffer();
   const { master, kept } = await bringInAny(bytes, 'large.png', { pictures: pictureEngine });
-  const means = meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
-  const { bytes: made, check, defects } = await copyOf(master, means, 'png');
+  const services = servicesWith(new Map(kept.map((one) => [one.resource.id, one.bytes])));
+  const { bytes: made, check, defects } = await copyOf(master, services, 'png');
   expect(defects).toEqual([]);
   expect((await check(made)).verdict).toBe('in step');
 });

@@ -4,9 +4,9 @@ import { changedCopies } from '../../core/test/faults/changed';
 import { spoilt } from '../../core/test/faults/board';
 import { seriesMaster } from '../../core/test/series';
 import { nodeFormats } from '../src';
-import { masterOf as solidMaster, means as solidMeans, plate } from './part';
-import { guide, means as textMeans, masterOf as textMaster } from './prose';
-import { masterOf as pictureMaster, meansWith, sample } from './workshop';
+import { masterOf as solidMaster, services as solidMeans, plate } from './part';
+import { guide, services as textMeans, masterOf as textMaster } from './prose';
+import { masterOf as pictureMaster, servicesWith, sample } from './workshop';
 
 addFormats(nodeFormats);
 const time = '2026-11-26T10:00:00.000Z';
@@ -16,23 +16,23 @@ const COARSE = isLong ? {} : { chord: 0.2, angle: 30 };
 
 interface True {
   readonly master: Master;
-  readonly means: Services;
+  readonly services: Services;
   readonly recipe: Recipe;
 }
 
 /** A true copy of each format that is not lines alone, by the extension that the script looks for. */
 async function copies(): Promise<Record<string, True>> {
-  const text = { master: await textMaster(await guide()), means: textMeans };
+  const text = { master: await textMaster(await guide()), services: textMeans };
   const texts = { of: 'texts' as const, ids: [] };
-  const solid = { master: solidMaster(plate()), means: solidMeans };
+  const solid = { master: solidMaster(plate()), services: solidMeans };
   const picture = await pictureMaster(sample(120, 80, false));
-  const tables = { master: seriesMaster(), means: meansWith(new Map()) };
+  const tables = { master: seriesMaster(), services: servicesWith(new Map()) };
   return {
     png: { ...picture, recipe: recipeOf('png', {}) },
     jpg: { ...picture, recipe: recipeOf('jpeg', {}) },
     webp: { ...picture, recipe: recipeOf('webp', {}) },
     tif: { ...picture, recipe: recipeOf('tiff', {}) },
-    pdf: { master: spoilt, means: meansWith(new Map()), recipe: recipeOf('pdf', {}) },
+    pdf: { master: spoilt, services: servicesWith(new Map()), recipe: recipeOf('pdf', {}) },
     xlsx: { ...tables, recipe: recipeOf('xlsx', {}) },
     json: { ...tables, recipe: recipeOf('json', {}) },
     docx: { ...text, recipe: recipeOf('docx', {}, texts) },
@@ -49,18 +49,18 @@ async function copies(): Promise<Record<string, True>> {
 it('parts that a reader never heard of are told, and parts that nothing can see alarm nobody', async () => {
   const all = await copies();
   const made = new Map<string, { says: string; bytes: Uint8Array }>();
-  for (const [extension, { master, means, recipe }] of Object.entries(all)) {
-    const { files, says } = await derive({ master, rev: 1, time }, recipe, means);
+  for (const [extension, { master, services, recipe }] of Object.entries(all)) {
+    const { files, says } = await derive({ master, rev: 1, time }, recipe, services);
     made.set(extension, { says, bytes: files[0]!.bytes });
   }
   const bytes = Object.fromEntries([...made].map(([extension, one]) => [extension, one.bytes]));
   const wrong: string[] = [];
   const kinds = { faults: 0, harmless: 0 };
   for (const changed of changedCopies('packages/render/test/faults/unknown.py', bytes, 0, 1, 1)) {
-    const { master, means, recipe } = all[changed.extension]!;
+    const { master, services, recipe } = all[changed.extension]!;
     const files = [{ part: '', bytes: changed.bytes }];
     const input = { files, intact: false, says: made.get(changed.extension)!.says, recipe, current: master, baseline: master };
-    const { verdict, differences, proof } = await checkCopy(input, means);
+    const { verdict, differences, proof } = await checkCopy(input, services);
     kinds[changed.harmless ? 'harmless' : 'faults']++;
     if ((verdict === 'in step') !== changed.harmless)
       wrong.push(

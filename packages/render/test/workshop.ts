@@ -36,7 +36,7 @@ export function sample(width: number, height: number, alpha = false): Pixels {
 }
 
 /** Means that know some files. */
-export const meansWith = (files: ReadonlyMap<string, Uint8Array>): Services => ({
+export const servicesWith = (files: ReadonlyMap<string, Uint8Array>): Services => ({
   fonts: shippedFonts(),
   pictures: pictureEngine,
   resource: (sha) => files.get(sha)!,
@@ -47,7 +47,7 @@ export async function masterOf(
   pixels: Pixels,
   name = 'sample.png',
   format: 'png' | 'jpeg' = 'png',
-): Promise<{ master: Master; means: Services }> {
+): Promise<{ master: Master; services: Services }> {
   const bytes = await pictureEngine.encode(heldRows(pixels), {
     format,
     depth: 8,
@@ -57,7 +57,7 @@ export async function masterOf(
     ppi: 200,
   });
   const { master, kept } = await bringInAny(bytes, name, { pictures: pictureEngine });
-  return { master, means: meansWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))) };
+  return { master, services: servicesWith(new Map(kept.map((one) => [one.resource.id, one.bytes]))) };
 }
 
 /** The picture on the first board changed. */
@@ -71,13 +71,13 @@ export const withPicture = (master: Master, change: Partial<PictureItem>): Maste
 /** Makes a copy, and can check what became of it. */
 export async function copyOf(
   master: Master,
-  means: Services,
+  services: Services,
   target: string,
   options: Record<string, unknown> = {},
   scope?: Scope,
 ) {
   const recipe = recipeOf(target, options, scope);
-  const made = await derive({ master, rev: 1, time: TIME }, recipe, means);
+  const made = await derive({ master, rev: 1, time: TIME }, recipe, services);
   const bytes = made.files[0]!.bytes;
   const check = (now: Uint8Array, master2 = master) =>
     checkCopy(
@@ -89,7 +89,7 @@ export async function copyOf(
         current: master2,
         baseline: master,
       },
-      means,
+      services,
       true,
     );
   return { ...made, bytes, check };

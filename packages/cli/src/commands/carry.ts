@@ -1,5 +1,5 @@
 import { project } from '@inkwell-twin/core';
-import { means, readMaster } from '../files';
+import { services, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, recipeFrom, reportLines } from './shared';
 
@@ -7,6 +7,6 @@ export async function carry(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'carry MASTER --to TARGET [--set option=value]...');
   const recipe = recipeFrom(args);
   const pkg = readMaster(args.files[0]!);
-  const { report } = await project(pkg.master, recipe, means(pkg));
+  const { report } = await project(pkg.master, recipe, services(pkg));
   return { code: 0, output: { command: 'carry', target: recipe.target, report }, lines: reportLines(report) };
 }

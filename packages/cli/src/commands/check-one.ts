@@ -16,7 +16,7 @@ import {
   recipeOfHow,
   recognise,
 } from '@inkwell-twin/core';
-import { means, readBytes } from '../files';
+import { services, readBytes } from '../files';
 import { type Arguments, filesBeside, recipeOfFile } from './shared';
 
 /** What of a command line says how its copies are checked. */
@@ -33,7 +33,7 @@ async function isIntact(pkg: NativePackage, mark: Mark, files: NonNullable<Check
   const { writer, ...recipe } = recipeOfHow(mark.how, mark.recipe);
   const then = atRevision(pkg, mark.rev);
   if (!then || writer !== declarationOf(recipe.target).writer) return null;
-  const made = (await derive({ ...then, rev: mark.rev }, recipe, means(pkg))).files;
+  const made = (await derive({ ...then, rev: mark.rev }, recipe, services(pkg))).files;
   return made.length === files.length && made.every(({ bytes }, i) => Buffer.compare(bytes, files[i]!.bytes) === 0);
 }
 
@@ -49,7 +49,7 @@ async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) 
   if (!existsSync(file)) {
     const recipe = recipeOf(args.to ?? declarations()[0]!.id, {});
     const gone = { ...common, files: null, intact: false, says: '', recipe, baseline: null };
-    return { by: '', ...(await checkCopy(gone, means())) };
+    return { by: '', ...(await checkCopy(gone, services())) };
   }
   const bytes = readBytes(file);
   const target = recognise(bytes)?.id ?? args.to;
@@ -58,7 +58,7 @@ async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) 
   let mark: Mark | null = null;
   try {
     const named = codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }];
-    mark = parseMark((await codec.read(named, {}, means())).mark);
+    mark = parseMark((await codec.read(named, {}, services())).mark);
   } catch {
     // An unreadable copy is a verdict, not an error; the check below finds it and says where.
   }
@@ -71,7 +71,7 @@ async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) 
   const then = mark ? atRevision(pkg, mark.rev) : null;
   const intact = mark ? await isIntact(pkg, mark, files) : null;
   const input = { ...common, files, intact, says: mark?.says ?? '', recipe, baseline: then?.master ?? null };
-  const result = await checkCopy(input, means(pkg), true);
+  const result = await checkCopy(input, services(pkg), true);
   if (!mark && !codec.stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)
     throw new Failure(
       'no-mark',

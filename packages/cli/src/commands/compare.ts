@@ -18,7 +18,7 @@ import {
   type CopyContent,
   unreadDifferences,
 } from '@inkwell-twin/core';
-import { inFile, means, readBytes } from '../files';
+import { inFile, services, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, filesBeside, need, recipeOfFile } from './shared';
 
@@ -31,7 +31,7 @@ async function sideOf(file: string, args: Arguments): Promise<Side> {
   const target = recognise(bytes);
   if (!target) throw new Failure('not-known', `${file} is neither a master nor a copy of a known kind.`, { file });
   const codec = await codecOf(target.id);
-  const read = (files: readonly CopyFile[]) => inFile(file, () => codec.read(files, {}, means()));
+  const read = (files: readonly CopyFile[]) => inFile(file, () => codec.read(files, {}, services()));
   const first = await read([{ part: '', bytes }]);
   const mark = parseMark(first.mark);
   const { recipe } = await recipeOfFile(bytes, mark, target.id, args);
@@ -53,14 +53,14 @@ export async function compareTwo(args: Arguments): Promise<Answer> {
   }
   const recipe = 'recipe' in a ? a.recipe : (b as { recipe: Recipe }).recipe;
   const saysOf = async (side: Side): Promise<CopyContent> =>
-    'pkg' in side ? (await project(side.pkg.master, recipe, means(side.pkg))).projection : side.says;
+    'pkg' in side ? (await project(side.pkg.master, recipe, services(side.pkg))).projection : side.says;
   const pkg = 'pkg' in a ? a.pkg : 'pkg' in b ? b.pkg : null;
   const unreadOf = (side: Side) => ('pkg' in side ? [] : side.notUnderstood);
   const nameOf = pkg ? namesIn(pkg.master) : undefined;
   const [one, other] = [await saysOf(a), await saysOf(b)];
   const compared = compareAs(recipe, one, other, nameOf, args.tolerance).differences;
   const differences = [
-    ...(await pictureRegions(compared, one, other, means().pictures)),
+    ...(await pictureRegions(compared, one, other, services().pictures)),
     ...unreadDifferences(unreadOf(b), unreadOf(a)),
   ];
   return {

@@ -21,7 +21,7 @@ import {
   versionIn,
 } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
-import { means, readBytes, readMaster } from '../files';
+import { services, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, filesBeside, need, recipeFrom, reportLines } from './shared';
 
@@ -38,7 +38,7 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   // By their ids, so that the copy keeps to its parts when they get other names.
   const named = asked.scope.of !== 'master' && asked.scope.ids.length > 0;
   const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;
-  const made = await derive(pkg, recipe, means(pkg));
+  const made = await derive(pkg, recipe, services(pkg));
   const declaration = declarationOf(recipe.target);
   const parts = {
     title: master.title,
@@ -88,7 +88,7 @@ async function protect(out: string, made: Uint8Array, master: string, recipe: Re
     const files = codec?.beside ? filesBeside(out, bytes, codec) : [{ part: '', bytes }];
     // A file that stands beside a copy says its mark in plain text.
     mark = parseMark(
-      codec ? (await codec.read(files, {}, means())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536)),
+      codec ? (await codec.read(files, {}, services())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536)),
     );
   } catch {
     // What can't be read has no mark that would allow it to be replaced.

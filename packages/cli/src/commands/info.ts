@@ -10,7 +10,7 @@ import {
   recipeOfHow,
   recognise,
 } from '@inkwell-twin/core';
-import { followLinks, inFile, means, readBytes, readMaster } from '../files';
+import { followLinks, inFile, services, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, filesBeside, need, objectsOf } from './shared';
 
@@ -83,11 +83,11 @@ export async function info({ files }: Arguments): Promise<Answer> {
   }
   const codec = await codecOf(target.id);
   const named = codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }];
-  const first = await inFile(file, () => codec.read(named, {}, means()));
+  const first = await inFile(file, () => codec.read(named, {}, services()));
   const mark = parseMark(first.mark);
   const many = mark && target.holds.files(recipeOfHow(mark.how, mark.recipe).options) === 'many';
   const all = many ? filesBeside(file, bytes, codec) : [];
-  const read = all.length > 1 ? await inFile(file, () => codec.read(all, {}, means())) : first;
+  const read = all.length > 1 ? await inFile(file, () => codec.read(all, {}, services())) : first;
   const says = mark
     ? mark.says.length !== digestOf(read).length
       ? 'was written by an older version, so its digest says nothing here; check it against its master'

@@ -19,7 +19,7 @@ import {
   recipeOfHow,
   type Scope,
 } from '@inkwell-twin/core';
-import { means, readBytes } from '../files';
+import { services, readBytes } from '../files';
 
 /** What a command line gives to a command. */
 export interface Arguments {
@@ -86,7 +86,7 @@ export async function recipeOfFile(
     const needless = args.to || Object.keys(args.options).length ? '; --to and --set say nothing beside it' : '';
     return { recipe, by: `its mark of origin${needless}` };
   }
-  const stated = await (await codecOf(target)).stated?.(bytes, means());
+  const stated = await (await codecOf(target)).stated?.(bytes, services());
   const recipe = recipeFrom({ ...args, to: target, options: { ...stated, ...args.options } });
   const words = Object.entries(stated ?? {}).map(([name, value]) => `${name} ${args.options[name] ?? value}`);
   const shown = words.length ? `the file itself (${words.join(', ')})` : 'the command line';

@@ -30,5 +30,5 @@ export interface DrawnChart {
 
 /** Draws charts. Ships outside the core, because its library is large. */
 export interface ChartEngine {
-  readonly drawn: (plan: ChartPlan, means: { readonly fonts: Fonts }) => Promise<DrawnChart>;
+  readonly drawn: (plan: ChartPlan, services: { readonly fonts: Fonts }) => Promise<DrawnChart>;
 }

@@ -63,23 +63,23 @@ export interface ReadHints {
 /** Write and read of one target. May answer later, where its library does. */
 export interface Codec {
   readonly declaration: Declaration;
-  readonly write: (says: CopyContent, options: Options, mark: string, means: Services) => MaybePromise<readonly CopyFile[]>;
+  readonly write: (says: CopyContent, options: Options, mark: string, services: Services) => MaybePromise<readonly CopyFile[]>;
   /** Fills the digest of what the copy says into its mark, in place: a copy is written once. */
   readonly seal: (files: readonly CopyFile[], says: string) => readonly CopyFile[];
-  readonly read: (files: readonly CopyFile[], hints: ReadHints, means: Services) => MaybePromise<ReadCopy>;
+  readonly read: (files: readonly CopyFile[], hints: ReadHints, services: Services) => MaybePromise<ReadCopy>;
   /** The names of the files that a copy's first file says stand beside it; without it, they are numbered. */
   readonly beside?: (first: Uint8Array) => readonly string[];
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
   /** Options that a file shows it was made by, for copies that lost their mark. */
-  readonly stated?: (bytes: Uint8Array, means: Partial<Services>) => MaybePromise<Readonly<Record<string, string>>>;
+  readonly stated?: (bytes: Uint8Array, services: Partial<Services>) => MaybePromise<Readonly<Record<string, string>>>;
   /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
   readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => ImportPreview | null;
   /** Present where such a file can become a master. */
   readonly bringIn?: (
     bytes: Uint8Array,
     name: string,
-    means?: Partial<Services>,
+    services?: Partial<Services>,
     wishes?: PartWishes,
   ) => MaybePromise<ReadMaster>;
 }

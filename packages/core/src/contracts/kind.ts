@@ -108,7 +108,7 @@ export interface ContentKind<Source = never, Body = never, Carries = never> exte
   readonly resolve: (
     master: Master,
     scope: Scope,
-    means: Pick<Services, 'fonts'>,
+    services: Pick<Services, 'fonts'>,
     carries: Carries,
   ) => readonly LeafSource<Source>[];
   /** The name of a part as the target spells it; empty where it carries none. */
@@ -120,7 +120,7 @@ export interface ContentKind<Source = never, Body = never, Carries = never> exte
   /** The master that its parts are found in, where that is not the document itself: boards that are made for the copy alone. */
   readonly staged?: (master: Master, scope: Scope, carries: Carries) => Master;
   /** Rewrites what a target can't hold and writes down every rewrite. Pure. */
-  readonly adapt: (source: Source, carries: Carries, lines: CarryLines, means: Services) => MaybePromise<Body>;
+  readonly adapt: (source: Source, carries: Carries, lines: CarryLines, services: Services) => MaybePromise<Body>;
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */
   readonly digest: (body: Body, into: Hasher) => void;
   readonly compare: (master: Body, copy: Body, settings: CompareSettings<Carries>) => Comparison;

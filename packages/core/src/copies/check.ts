@@ -10,7 +10,7 @@ import { compareAs, namesIn, project } from './derive';
 import { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './distance';
 import { footprintHash } from './footprint';
 import type { Recipe } from './recipe';
-import { digestOf } from './says';
+import { digestOf } from './compare-contents';
 import { missingIn, nameOfPart } from '../contracts/scope';
 import { lookAt, sightInWords } from './sight';
 import { unreadDifferences } from './unread';
@@ -60,7 +60,7 @@ const none = { off: null, differences: [], outlines: 0, equal: 0, sides: null, r
  * @param always reads and compares even where the short proof would do, to have both sides for showing, and measures how far the
  *   copy is from the master itself
  */
-export async function checkCopy(input: CheckInput, means: Services, always = false): Promise<CheckResult> {
+export async function checkCopy(input: CheckInput, services: Services, always = false): Promise<CheckResult> {
   const { files, recipe, current, baseline, intact } = input;
   if (!files)
     return { ...none, verdict: 'gone', intact: false, unchanged: null, matches: null, proof: 'The file is not there any more.' };
@@ -86,7 +86,7 @@ export async function checkCopy(input: CheckInput, means: Services, always = fal
     };
   let read: ReadCopy;
   try {
-    read = await (await codecOf(recipe.target)).read(files, { options: recipe.options }, means);
+    read = await (await codecOf(recipe.target)).read(files, { options: recipe.options }, services);
   } catch (error) {
     const failure = asFailure(error);
     const where = whereInWords(failure.where);
@@ -101,19 +101,19 @@ export async function checkCopy(input: CheckInput, means: Services, always = fal
   }
   const compareTo = (side: CopyContent, nameOf?: (source: string) => string | undefined) =>
     compareAs(recipe, side, read, nameOf, input.tolerance);
-  const wanted = (await project(current, recipe, means)).projection;
+  const wanted = (await project(current, recipe, services)).projection;
   // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
   const unreadOf = (beyondSight: boolean) =>
     intact ? [] : unreadDifferences(read.notUnderstood.filter((one) => !!one.beyondSight === beyondSight));
   const [unknown, beyondSight] = [unreadOf(false), unreadOf(true)];
   // What the reader does not know may still be seen; where that is the same, it says nothing else.
-  const sight = unknown.length ? await lookAt(files, wanted, recipe, means) : null;
+  const sight = unknown.length ? await lookAt(files, wanted, recipe, services) : null;
   const unseen = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
   const unread = [...unseen, ...beyondSight];
   const compared = compareTo(wanted, namesIn(current));
   const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
   const matches = comparison.differences.length === 0;
-  const past = new Past(input, wanted, means);
+  const past = new Past(input, wanted, services);
   const matchesBaseline =
     intact === true ||
     (!unread.length && (digestOf(read) === input.says || (unchanged ? matches : await past.says((side) => compareTo(side)))));
@@ -126,7 +126,7 @@ export async function checkCopy(input: CheckInput, means: Services, always = fal
   };
   const { verdict, remark } = intact === null ? unknownOrigin(verdictOf(answers)) : verdictOf(answers);
   // One that says something else is told of by its differences.
-  const off = always && matches ? await distanceFromMaster(current, recipe, read, means) : null;
+  const off = always && matches ? await distanceFromMaster(current, recipe, read, services) : null;
   const far = distanceInWords(off, read.leaves.length);
   const sentences = [proofOf(intact, matchesBaseline, comparison), far && `It is ${far}.`, sight ? sightInWords(sight) : ''];
   return {
@@ -138,7 +138,7 @@ export async function checkCopy(input: CheckInput, means: Services, always = fal
     off,
     ...comparison,
     remark: [remark, ...(comparison.remarks ?? [])].filter(Boolean).join('; '),
-    differences: await pictureRegions(comparison.differences, wanted, read, means.pictures),
+    differences: await pictureRegions(comparison.differences, wanted, read, services.pictures),
     sides: { master: wanted, copy: read },
   };
 }
@@ -153,14 +153,14 @@ class Past {
   constructor(
     private readonly input: CheckInput,
     private readonly current: CopyContent,
-    private readonly means: Services,
+    private readonly services: Services,
   ) {}
 
   private async content(): Promise<CopyContent | null> {
     const { baseline, recipe } = this.input;
     if (this.projection === undefined) {
       const there = baseline && !missingIn(baseline, recipe.scope).length;
-      this.projection = there ? (await project(baseline, recipe, this.means)).projection : null;
+      this.projection = there ? (await project(baseline, recipe, this.services)).projection : null;
     }
     return this.projection;
   }

@@ -20,7 +20,7 @@ import { formatMark } from '../contracts/mark';
 import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
 import { PARTS } from '../contracts/schemas';
 import { CarryLines, type CarryReport } from '../contracts/report';
-import { compareSays, digestOf } from './says';
+import { compareContents, digestOf } from './compare-contents';
 import { type ScopedParts, type Scope, boardsIn, countIn } from '../contracts/scope';
 import { unreadDifferences } from './unread';
 
@@ -69,7 +69,7 @@ const itemsIn = (master: Master, scope: Scope): Item[] => {
 /** Says what of a board follows a rule in the master and no more in a copy. */
 function tellRules(master: Master, scope: Scope, lines: CarryLines): void {
   for (const item of itemsIn(master, scope)) {
-    const { arrives } = itemKind(item);
+    const { arrival: arrives } = itemKind(item);
     if (arrives) lines.line(item.kind, 'restated', arrives.what, arrives.becomes)(item.id);
     if (item.formulas) lines.line('formulas', 'restated', 'Computed measures', 'arrive as what they come to now')(item.id);
     if ('slots' in item && item.slots)
@@ -101,23 +101,23 @@ function assertComputes(master: Master, scope: Scope, { fonts }: Services): void
 export async function project(
   master: Master,
   recipe: Recipe,
-  means: Services,
+  services: Services,
 ): Promise<{ projection: CopyContent; report: CarryReport }> {
   assertHolds(recipe, master);
-  assertComputes(master, recipe.scope, means);
+  assertComputes(master, recipe.scope, services);
   const lines = new CarryLines();
-  const placed = await placedMaster(master, means);
+  const placed = await placedMaster(master, services);
   const leaves: Leaf[] = [];
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), means) : placed;
-    for (const { key, label, source } of kind.resolve(own, recipe.scope, means, carries)) {
-      if (means.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
+    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), services) : placed;
+    for (const { key, label, source } of kind.resolve(own, recipe.scope, services, carries)) {
+      if (services.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
       leaves.push({
         kind: kind.says ?? id,
         key,
         label: kind.label(label, carries),
-        body: await kind.adapt(source, carries, lines, means),
+        body: await kind.adapt(source, carries, lines, services),
       });
     }
   }
@@ -155,7 +155,7 @@ export function compareAs(
   tolerance?: number,
 ): Comparison {
   const own = declarationOf(recipe.target).tolerance;
-  return compareSays(master, copy, {
+  return compareContents(master, copy, {
     tolerance:
       tolerance === undefined
         ? own
@@ -171,12 +171,12 @@ export function compareAs(
  * Makes a copy: resolve, adapt, write, read back as proof, and seal the mark with what was read. The same revision and recipe
  * give the same bytes.
  */
-export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, means: Services): Promise<Derived> {
+export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, services: Services): Promise<Derived> {
   const codec = await codecOf(recipe.target);
-  const { projection, report } = await project(master, recipe, means);
+  const { projection, report } = await project(master, recipe, services);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
-  const files = await codec.write(projection, recipe.options, mark, means);
-  const back = await codec.read(files, { options: recipe.options }, means);
+  const files = await codec.write(projection, recipe.options, mark, services);
+  const back = await codec.read(files, { options: recipe.options }, services);
   const says = digestOf(back);
   const { differences } = compareAs(recipe, projection, back, namesIn(master));
   return {

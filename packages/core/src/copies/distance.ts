@@ -23,18 +23,18 @@ export async function distanceFromMaster(
   master: Master,
   recipe: Recipe,
   copy: CopyContent,
-  means: Services,
+  services: Services,
 ): Promise<DistanceFromMaster | null> {
-  const placed = await placedMaster(master, means);
+  const placed = await placedMaster(master, services);
   let worst: DistanceFromMaster | null = null;
   let leaf = 0;
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), means) : placed;
-    for (const { source } of kind.resolve(own, recipe.scope, means, carries)) {
+    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), services) : placed;
+    for (const { source } of kind.resolve(own, recipe.scope, services, carries)) {
       const body = copy.leaves[leaf]?.body;
       const exact = body && kind.exactly?.(carries);
-      const off = exact ? kind.farthest!(await kind.adapt(source, exact, new CarryLines(), means), body) : null;
+      const off = exact ? kind.farthest!(await kind.adapt(source, exact, new CarryLines(), services), body) : null;
       if (off && off.amount > (worst?.amount ?? 0)) worst = { ...off, leaf };
       leaf++;
     }

@@ -6,7 +6,7 @@ export * from './ladder';
 export * from '../contracts/mark';
 export * from './recipe';
 export * from '../contracts/report';
-export * from './says';
+export * from './compare-contents';
 export * from './targets-page';
 export { Choice, PARTS, PART_LISTS, type PartList, Scope } from '../contracts/schemas';
 export {

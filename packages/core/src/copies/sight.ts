@@ -42,14 +42,14 @@ export async function lookAt(
   files: readonly CopyFile[],
   now: CopyContent,
   recipe: Recipe,
-  means: Services,
+  services: Services,
 ): Promise<Sight | null> {
   const codec = await codecOf(recipe.target);
   if (!codec.seen) return null;
   let [theirs, ours]: (readonly Raster[] | null)[] = [null, null];
   try {
     theirs = await codec.seen(files);
-    ours = theirs && (await codec.seen(await codec.write(now, recipe.options, '', means)));
+    ours = theirs && (await codec.seen(await codec.write(now, recipe.options, '', services)));
   } catch {
     // What can't be drawn stays not understood.
     return null;

@@ -48,7 +48,7 @@ export function moveItems(master: Master, ids: readonly string[], dx: number, dy
   const patches = found.flatMap(({ item, path }): Patch[] => {
     // The shift is given on the board; inside moved or turned groups it has to be brought into their own axes. What holds
     // others lies in the axes around it, a shape in its own.
-    const { opens, placed } = itemKind(item);
+    const { openContents: opens, placed } = itemKind(item);
     const outer = !opens && item.transform ? multiply(axesAround(path), item.transform) : axesAround(path);
     const back = invert([outer[0], outer[1], outer[2], outer[3], 0, 0]);
     const [x, y] = back ? apply(back, [dx, dy]) : [dx, dy];
@@ -196,7 +196,7 @@ export function setAttribute(master: Master, id: string, attribute: string, valu
   const place = board && board !== what ? ` on ${board}` : '';
   const word = wordOf(attribute);
   const quoted = attribute === 'text' ? `“${shown.split('\n')[0]}”` : shown;
-  const along = node && 'kind' in node ? (itemKind(node).along?.(node, attribute, value) ?? {}) : {};
+  const along = node && 'kind' in node ? (itemKind(node).followChange?.(node, attribute, value) ?? {}) : {};
   const formula = node && 'formulas' in node ? node.formulas?.[attribute] : undefined;
   return {
     label: `${what}${place}: ${word} now ${quoted}`,

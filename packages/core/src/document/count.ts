@@ -18,7 +18,7 @@ class Counts {
     let [drawn, depth] = [0, 0];
     for (const item of items) {
       const kind = itemKind(item);
-      const opened = kind.opens?.(item);
+      const opened = kind.openContents?.(item);
       if (!opened) {
         drawn += kind.lines ? kind.lines(item, roughly).length : 1;
         continue;

@@ -10,7 +10,7 @@ const refused = (message: string, node: string): Failure => new Failure('not-hel
 /** The symbols that an item shows or is made of. */
 function symbolsOf(item: Item): readonly string[] {
   const kind = itemKind(item);
-  const opened = kind.opens?.(item).symbol;
+  const opened = kind.openContents?.(item).symbol;
   return [...(opened ? [opened] : []), ...(kind.symbols?.(item) ?? [])];
 }
 
@@ -99,7 +99,7 @@ export function assertStaysSound(after: Master, patches: readonly Patch[]): void
       if ((item.layer !== null && gone.has(item.layer)) || symbolsOf(item).some((id) => gone.has(id)))
         assertNamesSomething(item, layers, symbols);
   if (
-    items.some((item) => symbolsOf(item).length > 0 || itemKind(item).opens?.(item).items) ||
+    items.some((item) => symbolsOf(item).length > 0 || itemKind(item).openContents?.(item).items) ||
     touched.some((node) => 'anchor' in node)
   )
     assertDrawn(after);

@@ -52,7 +52,7 @@ export function* allNodes(node: Node): Generator<Node> {
 export function* allItems(items: readonly Item[]): Generator<Item> {
   for (const item of items) {
     yield item;
-    const inner = itemKind(item).opens?.(item).items;
+    const inner = itemKind(item).openContents?.(item).items;
     if (inner) yield* allItems(inner);
   }
 }

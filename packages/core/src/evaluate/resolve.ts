@@ -163,7 +163,7 @@ class Resolver {
       const layerId = item.layer ?? holder;
       const own = item.transform ? multiply(matrix, item.transform) : matrix;
       const taken = chosen || this.objects!.has(item.id);
-      const opened = itemKind(item).opens?.(item);
+      const opened = itemKind(item).openContents?.(item);
       if (opened?.items) {
         const inside = [...within, { id: item.id, kind: 'group' as const }];
         const first = this.entries.length;

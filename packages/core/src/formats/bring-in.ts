@@ -50,7 +50,7 @@ export interface Brought extends ReadMaster {
 export async function bringInAny(
   bytes: Uint8Array,
   name: string,
-  means: Partial<Services>,
+  services: Partial<Services>,
   wishes?: PartWishes,
 ): Promise<Brought> {
   const source = await sourceOf(bytes);
@@ -58,7 +58,7 @@ export async function bringInAny(
     const known = [...declarations().flatMap((one) => (one.comesIn === false ? [] : [one.label])), ...sources.keys()];
     throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
   }
-  const read = await source.bringIn(bytes, name, means, wishes);
+  const read = await source.bringIn(bytes, name, services, wishes);
   const id = digest(bytes);
   const pictures = read.master.resources.map((resource) => ({ resource, bytes: read.resources!.get(resource.id)! }));
   const original: Resource = { id, name: name.slice(0, 300), mediaType: source.mediaType, size: bytes.length, role: 'original' };

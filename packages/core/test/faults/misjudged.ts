@@ -8,7 +8,7 @@ interface Asked {
   readonly script: string;
   readonly targets: readonly string[];
   readonly master: Core.Master;
-  readonly means: Core.Services;
+  readonly services: Core.Services;
   readonly scope?: Core.Scope;
   /** Of each target, where they are not the usual ones. */
   readonly options?: Readonly<Record<string, Readonly<Record<string, unknown>>>>;
@@ -28,11 +28,11 @@ interface Asked {
  */
 export async function misjudged(
   { checkCopy, derive, recipeOf }: Pick<typeof Core, 'checkCopy' | 'derive' | 'recipeOf'>,
-  { script, targets, master, means, scope, options, seed, each, every, extensions = {} }: Asked,
+  { script, targets, master, services, scope, options, seed, each, every, extensions = {} }: Asked,
 ): Promise<{ wrong: string[]; kinds: Record<string, { faults: number; harmless: number }> }> {
   const made = new Map<string, Awaited<ReturnType<typeof derive>>>();
   const recipe = (target: string) => recipeOf(target, options?.[target] ?? {}, scope);
-  for (const target of targets) made.set(target, await derive({ master, rev: 1, time }, recipe(target), means));
+  for (const target of targets) made.set(target, await derive({ master, rev: 1, time }, recipe(target), services));
   const extensionOf = (target: string) => extensions[target] ?? target;
   const copies = Object.fromEntries(targets.map((target) => [extensionOf(target), made.get(target)!.files[0]!.bytes]));
   const wrong: string[] = [];
@@ -49,7 +49,7 @@ export async function misjudged(
       current: master,
       baseline: master,
     };
-    const { verdict, differences, proof } = await checkCopy(input, means);
+    const { verdict, differences, proof } = await checkCopy(input, services);
     if ((verdict === 'in step') === harmless) continue;
     const found = differences.slice(0, 3).map(({ kind, what, master: ours, copy }) => `${kind} ${what} ${ours} ${copy}`);
     wrong.push(`${target} ${name}: ${verdict} ${found.join('; ')} ${proof}`);

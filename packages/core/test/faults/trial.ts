@@ -22,18 +22,18 @@ export class Trial {
     readonly recipe: Recipe,
     readonly bytes: Uint8Array,
     private readonly says: string,
-    private readonly means: Services,
+    private readonly services: Services,
   ) {}
 
-  static async of(master: Master, recipe: Recipe, means = own): Promise<Trial> {
-    const made = await derive({ master, rev: 1, time }, recipe, means);
-    return new Trial(master, recipe, made.files[0]!.bytes, made.says, means);
+  static async of(master: Master, recipe: Recipe, services = own): Promise<Trial> {
+    const made = await derive({ master, rev: 1, time }, recipe, services);
+    return new Trial(master, recipe, made.files[0]!.bytes, made.says, services);
   }
 
   private check(changed: Uint8Array): ReturnType<typeof checkCopy> {
-    const { master, recipe, says, means } = this;
+    const { master, recipe, says, services } = this;
     const files = [{ part: '', bytes: changed }];
-    return checkCopy({ files, intact: false, says, recipe, current: master, baseline: master }, means);
+    return checkCopy({ files, intact: false, says, recipe, current: master, baseline: master }, services);
   }
   verdict = async (changed: Uint8Array): Promise<Verdict> => (await this.check(changed)).verdict;
 

@@ -54,10 +54,10 @@ export const pictureCodec = (declaration: Declaration, unread: Unread): Codec =>
     const { profile } = facts;
     return { width: String(rows.width), ...(PROFILES.some((one) => one === profile) ? { profile } : {}) };
   },
-  bringIn: async (bytes, name, means) => {
-    const brought = await bringInPicture(bytes, name, means);
+  bringIn: async (bytes, name, services) => {
+    const brought = await bringInPicture(bytes, name, services);
     const tally = new Tally();
-    for (const words of unread(bytes, await means!.pictures!.facts(bytes))) tally.add(words);
+    for (const words of unread(bytes, await services!.pictures!.facts(bytes))) tally.add(words);
     return { ...brought, notUnderstood: [...brought.notUnderstood, ...tally.list()] };
   },
 });

@@ -46,7 +46,7 @@ export class Engine {
     this.jobs = new Jobs(this.database);
     this.solids = keptSolids(this.database);
     this.drafts = new Drafts(this.database, this.masters);
-    this.copies = new Copies(this.database, this.masters, this.shelf, () => this.means);
+    this.copies = new Copies(this.database, this.masters, this.shelf, () => this.services);
     this.files = new NativeFiles(this.database, this.masters, this.shelf);
   }
 
@@ -66,7 +66,7 @@ export class Engine {
     return bytes;
   }
 
-  get means(): Services {
+  get services(): Services {
     return {
       fonts: shippedFonts(),
       pictures: pictureEngine,

@@ -31,7 +31,7 @@ export class Copies {
     private readonly database: Database,
     private readonly masters: MasterStore,
     private readonly shelf: Shelf,
-    private readonly means: () => Services,
+    private readonly services: () => Services,
   ) {}
 
   /** @throws Failure `not-found` */
@@ -73,7 +73,7 @@ export class Copies {
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');
     const recipe = recipeOfRow(row);
     const at = rev ? revisionOf(master, rev) : master.head;
-    const made = await derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.means());
+    const made = await derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.services());
     if (made.defects.length)
       throw new Failure(
         'defect',
@@ -163,7 +163,7 @@ export class Copies {
     const current = master.head.master;
     const unchanged = footprintHash(current, recipe) === footprintHash(baseline, recipe);
     const input = { files: found.files, intact: found.intact, says: row.says, current, baseline, recipe, unchanged };
-    return { result: await checkCopy(input, this.means(), always), found };
+    return { result: await checkCopy(input, this.services(), always), found };
   }
 
   /** What stands in the places of a copy's files. A further file that is missing is for the comparison to find. */

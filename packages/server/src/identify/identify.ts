@@ -51,9 +51,9 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
 }
 
 /** The mark of origin that a file carries, or null. */
-async function markIn({ means }: Engine, bytes: Uint8Array): Promise<Mark | null> {
+async function markIn({ services }: Engine, bytes: Uint8Array): Promise<Mark | null> {
   const target = recognise(bytes);
-  return (target && parseMark((await (await codecOf(target.id)).read([{ part: '', bytes }], {}, means)).mark)) ?? null;
+  return (target && parseMark((await (await codecOf(target.id)).read([{ part: '', bytes }], {}, services)).mark)) ?? null;
 }
 
 /**
@@ -62,7 +62,7 @@ async function markIn({ means }: Engine, bytes: Uint8Array): Promise<Mark | null
  * @throws Failure `not-found` for a file that is none, or of a revision that this Desk does not know
  */
 export async function matchFile(engine: Engine, bytes: Uint8Array, name: string, leaf: number): Promise<Match> {
-  const { database, masters, means } = engine;
+  const { database, masters, services } = engine;
   const mark = await markIn(engine, bytes);
   const file = sha256(bytes);
   const [row] = await database.rows<CopyRow>(
@@ -87,7 +87,7 @@ export async function matchFile(engine: Engine, bytes: Uint8Array, name: string,
       recipe,
       unchanged: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
-    means,
+    services,
     true,
   );
   return matchOf(result, recipe.target, leaf, null);
@@ -122,7 +122,7 @@ async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string)
 }
 
 async function identifyCopy(
-  { database, means }: Engine,
+  { database, services }: Engine,
   master: LoadedMaster,
   mark: Mark,
   bytes: Uint8Array,
@@ -155,7 +155,7 @@ async function identifyCopy(
       recipe,
       unchanged: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
-    means,
+    services,
   );
   const word = verdict.charAt(0).toUpperCase() + verdict.slice(1);
   return { ...common, verdict, words: `${start} ${word}${remark ? `, ${remark}` : ''}: ${proof}` };

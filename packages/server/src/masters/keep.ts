@@ -143,7 +143,7 @@ export async function keepHistory(
 export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string, wishes?: PartWishes): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, readPackage(bytes), { bytes, name, mediaType: NATIVE_MEDIA_TYPE });
   if (holdsProject(bytes)) return bringInPackage(engine, openPackedProject(bytes), { bytes, name, mediaType: 'application/zip' });
-  const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.means, wishes);
+  const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.services, wishes);
   const own = { ...master, id: newId() };
   const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));
   await keepMaster(engine, own, `Brought in from ${name}`, files);
@@ -153,17 +153,17 @@ export async function bringInFile(engine: Engine, bytes: Uint8Array, name: strin
 
 /** A picture for an open master: its bytes are kept with the master, and what is known of it is answered. */
 export async function keepPicture(engine: Engine, master: string, bytes: Uint8Array, name: string): Promise<KeptPicture> {
-  const { database, means } = engine;
-  const facts = await means.pictures!.facts(bytes);
+  const { database, services } = engine;
+  const facts = await services.pictures!.facts(bytes);
   // What is damaged further on is found now, not when a copy is made.
-  await means.pictures!.thumbnail(bytes, 64);
+  await services.pictures!.thumbnail(bytes, 64);
   const resource = resourceOfPicture(bytes, name, facts);
   await database.transaction(async (client) => {
     const { rowCount } = await client.query('select from master where id = $1 for share', [master]);
     if (!rowCount) throw new Failure('not-found', 'There is no such master on this Desk.');
     await keepOriginal(client, master, { ...resource, bytes });
   });
-  return { resource, ...sizeOfPicture(facts), notUnderstood: [...(await notUnderstoodIn(bytes, name, facts, means))] };
+  return { resource, ...sizeOfPicture(facts), notUnderstood: [...(await notUnderstoodIn(bytes, name, facts, services))] };
 }
 
 /** A native file comes in with its history and its originals, as the same master. */

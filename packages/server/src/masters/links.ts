@@ -164,7 +164,7 @@ export function linkable({ shelf }: Engine, name: string): ShelfFile[] {
 }
 
 /** A picture on the shelf for an open master, linked: its bytes as they are now are kept too, so that every revision can be shown. */
-export async function linkPicture({ database, shelf, means }: Engine, master: string, path: string): Promise<KeptPicture> {
+export async function linkPicture({ database, shelf, services }: Engine, master: string, path: string): Promise<KeptPicture> {
   const { folder, file } = placed(path);
   const standing = shelf.look(folder, file);
   if (standing.kind !== 'file')
@@ -175,12 +175,16 @@ export async function linkPicture({ database, shelf, means }: Engine, master: st
         file: path,
       },
     );
-  const facts = await means.pictures!.facts(standing.bytes);
-  await means.pictures!.thumbnail(standing.bytes, 64);
+  const facts = await services.pictures!.facts(standing.bytes);
+  await services.pictures!.thumbnail(standing.bytes, 64);
   const link = linkTo(await folderOf(database, master), path);
   const resource: Resource = { ...resourceOfPicture(standing.bytes, file, facts), link };
   await database.transaction((client) => keepOriginal(client, master, { ...resource, bytes: standing.bytes }));
-  return { resource, ...sizeOfPicture(facts), notUnderstood: [...(await notUnderstoodIn(standing.bytes, file, facts, means))] };
+  return {
+    resource,
+    ...sizeOfPicture(facts),
+    notUnderstood: [...(await notUnderstoodIn(standing.bytes, file, facts, services))],
+  };
 }
 
 /**

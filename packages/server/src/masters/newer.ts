@@ -7,13 +7,13 @@ import type { Engine } from '../compute/engine';
 const [MOST_BOARDS, PIXELS] = [12, 1400];
 
 /** A master that a newer version wrote, as far as it can be looked at: pictures of its boards, and what they don't show. */
-export async function viewOfNewer({ means }: Engine, bytes: Uint8Array): Promise<NewerView> {
+export async function viewOfNewer({ services }: Engine, bytes: Uint8Array): Promise<NewerView> {
   const { master, resources, notShown, ...facts } = lookAtNewer(bytes);
   const told = [...notShown];
   const pictures: { name: string; png: string }[] = [];
   if (master) {
     const own = {
-      ...means,
+      ...services,
       resource: (sha: string) => {
         const found = resources.get(sha);
         if (!found) throw new Failure('resource-missing', 'A picture that the file links to is not in it.');

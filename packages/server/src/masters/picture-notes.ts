@@ -8,9 +8,9 @@ export async function notUnderstoodIn(
   bytes: Uint8Array,
   name: string,
   facts: PictureFacts,
-  means: Services,
+  services: Services,
 ): Promise<readonly NotUnderstood[]> {
   const target = declarations().find(({ mediaType }) => mediaType === facts.mediaType);
   const codec = target && (await codecOf(target.id));
-  return codec?.bringIn ? (await codec.bringIn(bytes, name, means)).notUnderstood : notesOn(facts);
+  return codec?.bringIn ? (await codec.bringIn(bytes, name, services)).notUnderstood : notesOn(facts);
 }

@@ -27,7 +27,7 @@ export async function loadDemoMaster(engine: Engine, demo: DemoMaster): Promise<
     const row = await copies.find(await copies.derive(id, recipe.id, copy.rev));
     if (!copy.mishap) continue;
     const path = shelf.path(folder, row.file);
-    const left = await afterMishap(shelf.read(folder, row.file)!, copy.mishap, engine.means);
+    const left = await afterMishap(shelf.read(folder, row.file)!, copy.mishap, engine.services);
     if (left) writeFileSync(path, left);
     else rmSync(path);
     await copies.check(row.id);

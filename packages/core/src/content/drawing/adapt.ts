@@ -45,13 +45,13 @@ export function adaptDrawing(
   resolved: ResolvedBoard,
   carries: DrawingCarries,
   lines: CarryLines,
-  means: Services,
+  services: Services,
 ): MaybePromise<Drawing> {
-  const pictures = isKept(carries.pictures) || how(carries.pictures) ? picturesFor(resolved, means) : NO_PICTURES;
-  if (!(pictures instanceof Promise)) return adaptWith(resolved, carries, lines, means, pictures);
+  const pictures = isKept(carries.pictures) || how(carries.pictures) ? picturesFor(resolved, services) : NO_PICTURES;
+  if (!(pictures instanceof Promise)) return adaptWith(resolved, carries, lines, services, pictures);
   return pictures.then(async (made) => {
-    const cuts = how(carries.pictures)?.cut ? await cutPictures(resolved, made, means) : NO_CUTS;
-    return adaptWith(resolved, carries, lines, means, made, cuts);
+    const cuts = how(carries.pictures)?.cut ? await cutPictures(resolved, made, services) : NO_CUTS;
+    return adaptWith(resolved, carries, lines, services, made, cuts);
   });
 }
 const NO_PICTURES: MadePictures = new Map();
@@ -61,7 +61,7 @@ function adaptWith(
   resolved: ResolvedBoard,
   carries: DrawingCarries,
   lines: CarryLines,
-  means: Services,
+  services: Services,
   pictures: MadePictures,
   cuts: CutPictures = NO_CUTS,
 ): Drawing {
@@ -81,7 +81,7 @@ function adaptWith(
     if (label !== layer.name) lines.line('layer names', 'restated', 'Layer names', how(carries['layer names'])!.words)(layer.id);
     layerNumbers.set(layer.id, builder.layer(label, layerColour(layer, carries)));
   }
-  const parts = new DrawnParts(resolved.layers, carries, lines, means, pictures, cuts);
+  const parts = new DrawnParts(resolved.layers, carries, lines, services, pictures, cuts);
   parts.adapt(resolved, taken, builder, (layer) => layerNumbers.get(layer.id)!);
   if (board.background && !isKept(carries.background))
     lines.line('background', 'left out', drawingFeatures.background.words, 'the target has none')(board.id);
@@ -115,7 +115,7 @@ class DrawnParts {
     private readonly layers: readonly Layer[],
     private readonly carries: DrawingCarries,
     private readonly lines: CarryLines,
-    private readonly means: Services,
+    private readonly services: Services,
     private readonly pictures: MadePictures,
     private readonly cuts: CutPictures,
   ) {
@@ -215,7 +215,7 @@ class DrawnParts {
         if (words.text.trim()) builder.words(words, numberOf(layer), look, entry.source);
       } else {
         const outlines =
-          entry.kind === 'text' ? outlineText(entry, this.means.fonts, lines, outlined) : (cut?.outlines ?? entry.outlines);
+          entry.kind === 'text' ? outlineText(entry, this.services.fonts, lines, outlined) : (cut?.outlines ?? entry.outlines);
         if (entry.kind === 'path' && !picture) asTheyAre(entry.source);
         let any = false;
         for (const outline of outlines) {
@@ -266,10 +266,10 @@ class DrawnParts {
   private symbol(part: ResolvedPart): Drawing {
     let drawing = this.symbols.get(part);
     if (!drawing) {
-      const { carries, means, pictures, cuts } = this;
+      const { carries, services, pictures, cuts } = this;
       const [builder, quiet] = [
         new DrawingBuilder(),
-        new DrawnParts(this.layers, carries, new CarryLines(), means, pictures, cuts),
+        new DrawnParts(this.layers, carries, new CarryLines(), services, pictures, cuts),
       ];
       const layerOf = new Map(this.layers.map((layer) => [layer.id, layer]));
       const taken = part.entries.map((entry) => ({ entry, layer: layerOf.get(entry.layerId)! }));
@@ -326,14 +326,14 @@ class DrawnParts {
 
   /** A text as the target places it: with a font in the file, and from its start. */
   private placed(entry: ResolvedEntry & { kind: 'text' }): ResolvedEntry & { kind: 'text' } {
-    const { carries, lines, means } = this;
+    const { carries, lines, services } = this;
     if (how(carries.text)?.from !== 'start') return entry;
-    const missing = new Set(means.fonts.missing(entry.font, entry.text));
+    const missing = new Set(services.fonts.missing(entry.font, entry.text));
     if (missing.size) missingCharacters(entry, [...missing], lines);
     const text = missing.size ? [...entry.text].filter((one) => !missing.has(one)).join('') : entry.text;
     if (entry.align === 'start') return { ...entry, text };
     lines.line('text', 'restated', 'Text', 'is placed by where its lines start')(entry.source);
-    const width = means.fonts.advance(entry.font, text, entry.size, entry.spacing);
+    const width = services.fonts.advance(entry.font, text, entry.size, entry.spacing);
     const frame = multiply(entry.frame, translation(entry.align === 'middle' ? -width / 2 : -width, 0));
     return { ...entry, text, frame, align: 'start' };
   }

@@ -54,11 +54,11 @@ export const kind: ContentKind<PageSource, Drawing, PageCarries> = {
       ),
     );
   },
-  adapt: (source, carries, lines, means) => {
+  adapt: (source, carries, lines, services) => {
     told(source, lines);
     // How a page is drawn is no news to who laid it out; letters that a font has not are.
     const quiet = new Lines();
-    const body = drawingKind.adapt(source.board, carries, quiet, means);
+    const body = drawingKind.adapt(source.board, carries, quiet, services);
     const tell = (drawn: Drawing): Drawing => {
       for (const { feature, outcome, what, becomes, objects } of quiet.report().lines)
         if (feature === 'characters' || (feature === 'pictures' && outcome !== 'kept'))

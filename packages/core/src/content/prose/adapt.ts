@@ -27,7 +27,7 @@ class Adapting {
   constructor(
     readonly carries: ProseCarries,
     readonly lines: CarryLines,
-    readonly means: Services,
+    readonly services: Services,
   ) {}
 
   /** Writes down what becomes of a feature that is not kept. */
@@ -118,7 +118,7 @@ class Adapting {
   }
 
   private async shown(sha: string, name: string): Promise<DrawnPicture | null> {
-    const { resource, pictures } = this.means;
+    const { resource, pictures } = this.services;
     if (!resource || !pictures) throw new Failure('picture-missing', `The picture “${name}” is not at hand.`);
     const drawn = await drawnPicture(pictures, await resource(sha));
     if (HELD.has(drawn.mediaType)) return drawn;
@@ -179,9 +179,9 @@ export async function adaptProse(
   { text, mediaTypes }: ProseSource,
   carries: ProseCarries,
   lines: CarryLines,
-  means: Services,
+  services: Services,
 ): Promise<ProseBody> {
-  const adapting = new Adapting(carries, lines, means);
+  const adapting = new Adapting(carries, lines, services);
   const numbers = numbersOf(text.blocks);
   const blocks: ProseBlock[] = [];
   const make = (block: Block, i: number): ProseBlock[] | Promise<ProseBlock[]> => {

@@ -64,10 +64,10 @@ const picturesOn = ({ entries }: ResolvedBoard): Shown[] =>
   );
 
 /** Pixels per inch of the sharpest picture of a board. */
-async function densestOf(resolved: ResolvedBoard, means: Services, engine: PictureEngine): Promise<number> {
+async function densestOf(resolved: ResolvedBoard, services: Services, engine: PictureEngine): Promise<number> {
   let densest = 0;
   for (const { resource, width } of picturesOn(resolved)) {
-    const facts = await engine.facts(await bytesOfResource(resource, means));
+    const facts = await engine.facts(await bytesOfResource(resource, services));
     densest = Math.max(densest, facts.width / (width / INCH));
   }
   return densest || USUAL_PPI;
@@ -116,13 +116,13 @@ export async function adaptRaster(
   resolved: ResolvedBoard,
   carries: RasterCarries,
   lines: CarryLines,
-  means: Services,
+  services: Services,
 ): Promise<Raster> {
-  const engine = means.pictures;
+  const engine = services.pictures;
   if (!engine) throw new Failure('no-pictures', 'Pixels are made where pictures can be drawn; here they can’t.');
   const { board, entries, hidden } = resolved;
   const how = carries.pixels as Extract<RasterCarries['pixels'], object>;
-  const own = how.ppi || (await densestOf(resolved, means, engine));
+  const own = how.ppi || (await densestOf(resolved, services, engine));
   const width = how.width || Math.max(1, Math.round((board.width / INCH) * own));
   const height = Math.max(1, Math.round((width * board.height) / board.width));
   if (width * height > MOST || width > 65_000 || height > 65_000)
@@ -143,7 +143,7 @@ export async function adaptRaster(
     lines.take(id);
     isHidden(id);
   }
-  const drawn = await draw(resolved, { width, height, depth: encoding.depth }, means, engine);
+  const drawn = await draw(resolved, { width, height, depth: encoding.depth }, services, engine);
   let rows = drawn.depth === encoding.depth ? drawn : madeRows(drawn, (band) => atDepth(band, encoding.depth));
   rows = await engine.laidDown(rows);
   const share = throughOf(rows);
@@ -179,11 +179,11 @@ let last: { readonly word: string; readonly deep: boolean; readonly rows: Rows }
 /** Pixels beyond which it is not held on to. */
 const HELD = 30_000_000;
 
-async function corrected(word: string, depth: 8 | 16, means: Services, engine: PictureEngine): Promise<Rows> {
+async function corrected(word: string, depth: 8 | 16, services: Services, engine: PictureEngine): Promise<Rows> {
   const { resource, corrections } = pictureOf(word);
   const deep = depth === 16 || corrections.length > 0;
   if (last?.word === word && last.deep === deep) return last.rows;
-  const bytes = await bytesOfResource(resource, means);
+  const bytes = await bytesOfResource(resource, services);
   const rows = correctRows(await engine.rows(bytes, deep ? 16 : 8), corrections);
   last = rows.held && rows.width * rows.height <= HELD ? { word, deep, rows } : undefined;
   return rows;
@@ -192,13 +192,13 @@ async function corrected(word: string, depth: 8 | 16, means: Services, engine: P
 async function draw(
   resolved: ResolvedBoard,
   { width, height, depth }: { width: number; height: number; depth: 8 | 16 },
-  means: Services,
+  services: Services,
   engine: PictureEngine,
 ): Promise<Rows> {
   const only = onlyPicture(resolved);
   if (only !== null) {
-    const rows = await corrected(only, depth, means, engine);
+    const rows = await corrected(only, depth, services, engine);
     return rows.width === width && rows.height === height ? rows : engine.resize(rows, width, height);
   }
-  return engine.paint(await adaptDrawing(resolved, SEEN, new CarryLines(), means), width, height);
+  return engine.paint(await adaptDrawing(resolved, SEEN, new CarryLines(), services), width, height);
 }

@@ -42,9 +42,9 @@ export const kind: ContentKind<ResolvedBoard, Raster, SeenCarries> = {
     }));
     return { ...master, layers: [LAYER], symbols: [], boards };
   },
-  resolve: (master, _scope, means) => resolveBoards(master, { of: 'master' }, means),
-  adapt: (source, carries, lines, means) => {
+  resolve: (master, _scope, services) => resolveBoards(master, { of: 'master' }, services),
+  adapt: (source, carries, lines, services) => {
     lines.line('solids', 'approximated', 'Solids', 'become a picture: no solid can be made of it again')(source.board.id);
-    return rasterKind.adapt(source, carries, lines, means);
+    return rasterKind.adapt(source, carries, lines, services);
   },
 };

@@ -66,14 +66,14 @@ export interface ItemKind<N = never> {
   /** The lines of a text, those without a letter left out. */
   readonly lines?: (item: N, measure: Measure) => readonly TextLine[];
   /** What else changes with an attribute. */
-  readonly along?: (item: N, attribute: string, value: unknown) => Readonly<Record<string, unknown>>;
-  readonly opens?: (item: N) => Opened<never>;
+  readonly followChange?: (item: N, attribute: string, value: unknown) => Readonly<Record<string, unknown>>;
+  readonly openContents?: (item: N) => Opened<never>;
   /** What becomes of what it shows on the way into a copy. */
-  readonly arrives?: { readonly what: string; readonly becomes: string };
+  readonly arrival?: { readonly what: string; readonly becomes: string };
   /** The part of the master that it shows and follows: what it draws comes of that (placed/). */
-  readonly reads?: (item: N) => { readonly list: 'tables' | 'solids' | 'texts'; readonly id: string };
+  readonly readPart?: (item: N) => { readonly list: 'tables' | 'solids' | 'texts'; readonly id: string };
   /** Draws by a rule of its own from what else is in the master, and opens nothing by itself (drawn/). */
-  readonly ruled?: true;
+  readonly drawsByRule?: true;
   /** Ids of the symbols that it draws with. */
   readonly symbols?: (item: N) => readonly string[];
   /**
@@ -81,7 +81,7 @@ export interface ItemKind<N = never> {
    */
   readonly placed?: (item: N, dx: number, dy: number) => Readonly<Record<string, number>>;
   /** The attributes that name other objects, with other ids for some of them. */
-  readonly follows?: (item: N, ids: ReadonlyMap<string, string>) => Readonly<Record<string, unknown>>;
+  readonly renameIds?: (item: N, ids: ReadonlyMap<string, string>) => Readonly<Record<string, unknown>>;
   /** How it is taken hold of by its points: its outlines, and the attributes that make them others; null where it can't be those. */
   readonly byPoints?: {
     readonly outlines: (item: N) => readonly Outline[];
@@ -90,7 +90,7 @@ export interface ItemKind<N = never> {
   /**
    * Its attributes after a map in the axes around it, for an item without a transform; null where only a transform can say it.
    */
-  readonly shaped?: (item: N, matrix: Matrix) => Readonly<Record<string, unknown>> | null;
+  readonly mapShape?: (item: N, matrix: Matrix) => Readonly<Record<string, unknown>> | null;
   /** Whether width and height are attributes of its own; the size of the others is a matter of their transform. */
   readonly sized: boolean;
   readonly fields: readonly Field[];

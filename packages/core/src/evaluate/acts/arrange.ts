@@ -41,8 +41,8 @@ export function mapItems(master: Master, ids: readonly string[], matrix: Matrix,
     const inner = multiply(back, multiply(matrix, outer));
     const kind = itemKind(item);
     // What is computed now counts; what draws by a rule has become a group there, and only its own attributes matter here.
-    const current = kind.ruled ? item : (now.get(item.id) ?? item);
-    const shaped = item.transform ? null : kind.shaped?.(current, inner);
+    const current = kind.drawsByRule ? item : (now.get(item.id) ?? item);
+    const shaped = item.transform ? null : kind.mapShape?.(current, inner);
     if (shaped) return Object.entries(shaped).flatMap(([attribute, value]) => given(item, attribute, value));
     const transform = roundedMatrix(multiply(inner, item.transform ?? identity));
     return [set(item.id, 'transform', transform)];

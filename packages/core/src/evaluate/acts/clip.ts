@@ -35,7 +35,7 @@ function symbolsOf(item: Item): string[] {
         )
       : [];
   const masked = 'items' in item && item.mask ? [item.mask.symbol] : [];
-  const used = itemKind(item).opens?.(item).symbol;
+  const used = itemKind(item).openContents?.(item).symbol;
   return [...(used === undefined ? [] : [used]), ...(itemKind(item).symbols?.(item) ?? []), ...painted, ...masked];
 }
 
@@ -127,7 +127,7 @@ function renewed(
 /** What follows other objects goes with those that came along. */
 const attached = (item: Item, ids: ReadonlyMap<string, string>): Item => {
   if ('items' in item) return { ...item, items: item.items.map((one) => attached(one, ids)) };
-  return { ...item, ...itemKind(item).follows?.(item, ids) };
+  return { ...item, ...itemKind(item).renameIds?.(item, ids) };
 };
 
 /**
@@ -147,7 +147,7 @@ export function pasteItems(
   const here = clip.from === master.id;
   const left: string[] = [];
   const fits = (item: Item): boolean => {
-    const reads = itemKind(item).reads?.(item);
+    const reads = itemKind(item).readPart?.(item);
     const there = !reads || (here && (master[reads.list] ?? []).some(({ id }) => id === reads.id));
     if (!there) left.push(`${itemKind(item).words(item)}: what it shows is in another master`);
     return there;

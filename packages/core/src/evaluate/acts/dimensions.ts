@@ -18,7 +18,7 @@ export function measureItems(
   along: Dimension['along'],
   { measure = roughly, id = newId() }: { measure?: Measure; id?: string } = {},
 ): Command {
-  const found = itemsOf(master, ids).filter(({ item }) => !itemKind(item).follows);
+  const found = itemsOf(master, ids).filter(({ item }) => !itemKind(item).renameIds);
   const [a, b] = found;
   if (!a || found.length > 2)
     throw new Failure('measure-none', 'One object is measured, or the way between two: choose one or two.');

@@ -94,7 +94,7 @@ export function placeSymbol(
 }
 
 /** The symbol that an item is a use of; undefined for all others. */
-const symbolUsed = (item: Item): string | undefined => itemKind(item).opens?.(item).symbol;
+const symbolUsed = (item: Item): string | undefined => itemKind(item).openContents?.(item).symbol;
 
 /** What uses a symbol: items on boards and in other symbols, patterns and masks left out. */
 export const usesOfSymbol = (master: Master, symbol: string): Item[] =>

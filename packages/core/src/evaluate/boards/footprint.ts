@@ -34,7 +34,7 @@ export interface BoardReading<Carries> {
 /** Half of a SHA-256: plenty to tell objects apart, and half the work of hashing the hashes again. */
 const digest = (text: string): string => fullDigest(text).slice(0, 32);
 
-const isShown = (item: Item): boolean => itemKind(item).reads !== undefined;
+const isShown = (item: Item): boolean => itemKind(item).readPart !== undefined;
 
 /** The hash of an item on the layer that it was asked for last; most items are on one only. */
 interface Cached {
@@ -183,7 +183,7 @@ function hashItem(item: Item, layer: string, context: Context): string {
     const onLayer = context.layerHashes.get(layer);
     return onLayer ? digest(`${canonical({ ...item, name: '' })}|${onLayer}`) : '';
   }
-  const opened = itemKind(item).opens?.(item);
+  const opened = itemKind(item).openContents?.(item);
   if (opened?.items) {
     const inner = opened.items.map((child) => itemHash(child, layer, context)).filter(Boolean);
     return inner.length
@@ -204,7 +204,7 @@ function* chosen(items: readonly Item[], objects: ReadonlySet<string> | null): G
   for (const item of items)
     if (!objects || objects.has(item.id)) yield item;
     else {
-      const inner = itemKind(item).opens?.(item)?.items;
+      const inner = itemKind(item).openContents?.(item)?.items;
       if (inner) {
         const some = [...chosen(inner, objects)];
         if (some.length) yield { ...item, items: some } as Item;
@@ -237,7 +237,7 @@ function partsOf(
   const visit = (items: Iterable<Item>, holder: string, around: string) => {
     for (const item of items) {
       const layer = item.layer ?? holder;
-      const opened = itemKind(item).opens?.(item);
+      const opened = itemKind(item).openContents?.(item);
       if (isShown(item)) {
         const hash = itemHash(item, holder, context);
         if (hash) parts.set(item.id, new Map([['outlines', hash], ...context.layerParts.get(layer)!]));

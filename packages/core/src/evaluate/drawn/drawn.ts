@@ -19,7 +19,7 @@ export interface Drawn {
   readonly problems: readonly Problem[];
 }
 
-const isRuled = (item: Item): boolean => itemKind(item).ruled === true;
+const isRuled = (item: Item): boolean => itemKind(item).drawsByRule === true;
 
 /** Whether anything in a list is computed or draws by a rule. Kept by the list, which an edit leaves alone where it does not touch it. */
 const lists = new WeakMap<readonly Item[], boolean>();
@@ -85,14 +85,14 @@ export function boxOfDrawn(item: Item, around: Matrix, symbols: Symbols, measure
   const own = item.transform ? multiply(around, item.transform) : around;
   const kind = itemKind(item);
   if (depth > 50) return joinBoxes([]);
-  const used = kind.opens?.(item).symbol;
+  const used = kind.openContents?.(item).symbol;
   if (used !== undefined) {
     const symbol = symbols.get(used);
     const at = symbol && multiply(own, translation(-symbol.anchor[0], -symbol.anchor[1]));
     return joinBoxes((symbol?.items ?? []).map((one) => boxOfDrawn(one, at!, symbols, measure, depth + 1)));
   }
   if ('items' in item) return joinBoxes(item.items.map((one) => boxOfDrawn(one, own, symbols, measure, depth + 1)));
-  if ('width' in item && 'height' in item && kind.reads) {
+  if ('width' in item && 'height' in item && kind.readPart) {
     const { x, y, width, height } = item as Item & { x: number; y: number; width: number; height: number };
     return cornersOf({ minX: x, minY: y, maxX: x + width, maxY: y + height }, own);
   }
@@ -217,7 +217,7 @@ class Drawing {
     const boxOf = (id: string): Box | null => {
       const found = placeOfItem(all, id, identity);
       // A dimension of a dimension, and of what is not there, measures nothing.
-      if (!found || itemKind(found.item).follows) return null;
+      if (!found || itemKind(found.item).renameIds) return null;
       const target = this.rules[found.item.kind]?.(found.item, all) ?? found.item;
       const box = boxOfDrawn(target, found.around, this.symbols, this.measure);
       return box.minX <= box.maxX ? box : null;

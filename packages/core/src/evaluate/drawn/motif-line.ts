@@ -98,7 +98,7 @@ function bentItems(
     const kind = itemKind(item);
     if ('items' in item)
       return [{ ...item, id, layer: on, transform: undefined, items: bentItems(item.items, own, on, id, map, symbols, open) }];
-    const used = kind.opens?.(item).symbol;
+    const used = kind.openContents?.(item).symbol;
     if (used !== undefined) {
       const symbol = symbols.get(used);
       if (!symbol) throw new Failure('symbol-missing', `The symbol ${used} is not in this master.`, { node: id });

@@ -39,7 +39,7 @@ async function cutOne(
   entry: ResolvedEntry,
   fill: PlacedPicture,
   made: MadePictures,
-  means: Services,
+  services: Services,
 ): Promise<CutPicture | null> {
   const [back, whole] = [invert(fill.at), made.get(fill.picture)?.drawn];
   if (!back || !whole || entry.kind !== 'path' || !entry.outlines[0]) return null;
@@ -53,7 +53,7 @@ async function cutOne(
   const [x0, x1] = [Math.floor(left * width + NONE), Math.ceil(right * width - NONE)];
   const [y0, y1] = [Math.floor((1 - top) * height + NONE), Math.ceil((1 - bottom) * height - NONE)];
   const [across, up] = [x1 - x0, y1 - y0];
-  const engine = means.pictures!;
+  const engine = services.pictures!;
   const pixels = await engine.pixels(whole.bytes, 8);
   const drawn = await drawnPicture(engine, await engine.png(cropped(pixels, x0, y0, across, up)));
   const at = multiply(fill.at, [across / width, 0, 0, up / height, x0 / width, 1 - y1 / height]);
@@ -74,11 +74,11 @@ async function cutOne(
 }
 
 /** The pictures of a part that are cropped, cut off at whole pixels. */
-export async function cutPictures(part: ResolvedPart, made: MadePictures, means: Services): Promise<CutPictures> {
+export async function cutPictures(part: ResolvedPart, made: MadePictures, services: Services): Promise<CutPictures> {
   const cuts = new Map<ResolvedEntry, CutPicture>();
   for (const entry of entriesIn(part)) {
     const { fill } = entry.style;
-    const cut = isPicture(fill) && !cuts.has(entry) ? await cutOne(entry, fill, made, means) : null;
+    const cut = isPicture(fill) && !cuts.has(entry) ? await cutOne(entry, fill, made, services) : null;
     if (cut) cuts.set(entry, cut);
   }
   return cuts;

@@ -26,12 +26,12 @@ function wordsIn({ entries, cells }: ResolvedPart, found: Set<string>): Set<stri
 }
 
 /** The pictures that a board shows, corrected and ready to be put into a copy. @returns at once where there are none */
-export function picturesFor(part: ResolvedPart, means: Services): MadePictures | Promise<MadePictures> {
+export function picturesFor(part: ResolvedPart, services: Services): MadePictures | Promise<MadePictures> {
   const words = wordsIn(part, new Set());
-  if (!words.size || !means.pictures) return new Map();
+  if (!words.size || !services.pictures) return new Map();
   return (async () => {
     const made = new Map<string, MadePicture>();
-    for (const word of words) made.set(word, await makePicture(word, means));
+    for (const word of words) made.set(word, await makePicture(word, services));
     return made;
   })();
 }
@@ -43,10 +43,10 @@ export async function bytesOfResource(sha: string, { resource }: Services): Prom
   throw new Failure('resource-missing', `The picture ${sha.slice(0, 12)}… is not kept with this master. Bring it in again.`);
 }
 
-async function makePicture(word: string, means: Services): Promise<MadePicture> {
+async function makePicture(word: string, services: Services): Promise<MadePicture> {
   const { resource, corrections } = pictureOf(word);
-  const engine = means.pictures!;
-  const bytes = await bytesOfResource(resource, means);
+  const engine = services.pictures!;
+  const bytes = await bytesOfResource(resource, services);
   const facts = await engine.facts(bytes);
   if (!corrections.length && SHOWN_EVERYWHERE.has(facts.mediaType) && facts.plain && !facts.turned)
     return { drawn: await drawnPicture(engine, bytes), remade: false };

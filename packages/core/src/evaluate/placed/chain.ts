@@ -4,7 +4,7 @@ import type { Item, Master } from '../../document/schema';
 import { allItems } from '../../document/tree';
 
 const readsText = (item: Item, text: string): boolean => {
-  const reads = itemKind(item).reads?.(item);
+  const reads = itemKind(item).readPart?.(item);
   return reads?.list === 'texts' && reads.id === text;
 };
 

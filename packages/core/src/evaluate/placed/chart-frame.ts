@@ -74,11 +74,11 @@ export function planChart(item: ChartFrame, master: Master): ChartPlan {
 }
 
 /** A chart as the shapes and words that it is drawn with. */
-export async function makeChartFrame(item: PlacedItem, master: Master, means: Services): Promise<Item[]> {
-  const { charts } = means;
+export async function makeChartFrame(item: PlacedItem, master: Master, services: Services): Promise<Item[]> {
+  const { charts } = services;
   if (!charts) throw new Failure('charts-missing', 'Charts can’t be drawn here.');
   const own = item as ChartFrame;
-  const { items, height } = await charts.drawn(planChart(own, master), means);
+  const { items, height } = await charts.drawn(planChart(own, master), services);
   const all = (list: readonly Item[]): Item[] =>
     list.map((one) => ({ ...one, id: own.id, layer: null, ...('items' in one ? { items: all(one.items) } : {}) }) as Item);
   const placed: Item = {

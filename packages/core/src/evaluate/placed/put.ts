@@ -2,11 +2,11 @@ import { itemKind } from '../../document/items';
 import type { Item, Master, PlacedItem } from '../../document/schema';
 
 /** Whether an item shows another part of its master. */
-export const isPlaced = (item: Item): item is PlacedItem => itemKind(item).reads !== undefined;
+export const isPlaced = (item: Item): item is PlacedItem => itemKind(item).readPart !== undefined;
 
 /** Whether what an item shows is there. */
 export function isThere(item: PlacedItem, master: Master): boolean {
-  const { list, id } = itemKind(item).reads!(item);
+  const { list, id } = itemKind(item).readPart!(item);
   return (master[list] ?? []).some((one) => one.id === id);
 }
 

@@ -10,7 +10,7 @@ const shows = new WeakMap<readonly Item[], boolean>();
 function showsAny(items: readonly Item[]): boolean {
   let known = shows.get(items);
   if (known === undefined)
-    shows.set(items, (known = items.some((item) => itemKind(item).reads || ('items' in item && showsAny(item.items)))));
+    shows.set(items, (known = items.some((item) => itemKind(item).readPart || ('items' in item && showsAny(item.items)))));
   return known;
 }
 
@@ -18,7 +18,7 @@ function showsAny(items: readonly Item[]): boolean {
 const stamped = new WeakMap<Item, { stamp: string; item: Item }>();
 
 function stampItem(item: Item, master: Master): Item {
-  const reads = itemKind(item).reads?.(item);
+  const reads = itemKind(item).readPart?.(item);
   if (reads) {
     const there = (master[reads.list] ?? []).some(({ id }) => id === reads.id);
     const stamp = stampOf(item as PlacedItem, reads.list, there, master);

@@ -34,10 +34,10 @@ export function flowOf(master: Master, text: Prose, { fonts }: Pick<Services, 'f
 }
 
 /** What a frame shows of its text. */
-export function makeTextFrame(item: PlacedItem, master: Master, means: Pick<Services, 'fonts'>): Item[] {
+export function makeTextFrame(item: PlacedItem, master: Master, services: Pick<Services, 'fonts'>): Item[] {
   const { id, text } = item as TextFrame;
   const prose = master.texts!.find((one) => one.id === text)!;
   const at = chainOf(master, text).findIndex((one) => one.id === id);
-  const filled = flowOf(master, prose, means).filled[at];
+  const filled = flowOf(master, prose, services).filled[at];
   return (filled?.items ?? []).map((one) => ({ ...one, id, layer: null }));
 }

@@ -18,7 +18,7 @@ function hashOfObject(master: Master, id: string): string {
   const within = (items: readonly Item[], around: readonly string[]): string | null => {
     for (const item of items) {
       if (item.id === id) return [...around, nodeHash(item)].join(' ');
-      const inner = itemKind(item).opens?.(item).items;
+      const inner = itemKind(item).openContents?.(item).items;
       if (!inner) continue;
       const { items: _inner, ...own } = item as Item & { items?: unknown };
       const found = within(inner, [...around, canonical(own)]);

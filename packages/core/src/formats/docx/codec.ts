@@ -11,12 +11,12 @@ export const docxCodec = {
   declaration: docxDeclaration,
   write: ({ leaves: [leaf] }, options, mark) => onlyFile(writeDocx(leaf!.label, leaf!.body as ProseBody, options, mark)),
   seal: (files, says) => sealZip(files, CUSTOM_PART, says),
-  read: async (files, _hints, means) => {
-    const { name, body, mark, notUnderstood } = await readDocx(files[0]!.bytes, means);
+  read: async (files, _hints, services) => {
+    const { name, body, mark, notUnderstood } = await readDocx(files[0]!.bytes, services);
     return { leaves: [{ kind: 'prose', key: '', label: name, body }], mark, notUnderstood };
   },
-  bringIn: async (bytes, file, means = {}) => {
-    const { name, body, ...read } = await readDocx(bytes, means);
+  bringIn: async (bytes, file, services = {}) => {
+    const { name, body, ...read } = await readDocx(bytes, services);
     return textsToMaster([{ name, ...body }], body.pictures, bytes, file, read);
   },
 } satisfies Codec;

@@ -305,7 +305,7 @@ function notesOf(entries: ReadonlyMap<string, Uint8Array>, relations: Relations)
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readDocx(
   bytes: Uint8Array,
-  means: Partial<Services>,
+  services: Partial<Services>,
 ): Promise<{ name: string; body: ProseBody; mark: string | null; notUnderstood: readonly NotUnderstood[] }> {
   const entries = unpackEntries(bytes);
   const root = [...relationsOf(entries, '').values()];
@@ -333,7 +333,7 @@ export async function readDocx(
   const pictures = await PicturesIn.read(
     images.map(({ target }) => target),
     (name) => entries.get(name),
-    means,
+    services,
   );
   const styles = new Styles(of('styles'), tally);
   const { notes, noteRelations } = notesOf(entries, relations);

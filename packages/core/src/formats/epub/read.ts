@@ -83,7 +83,7 @@ const isWithin = (href: string): boolean => href !== '' && !/^[a-z][a-z0-9+.-]*:
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readEpub(
   bytes: Uint8Array,
-  means: Partial<Services>,
+  services: Partial<Services>,
 ): Promise<{ leaves: Leaf<'prose'>[]; mark: string | null; notUnderstood: readonly NotUnderstood[] }> {
   const entries = unpackEntries(bytes);
   const part = (name: string): XmlNode => {
@@ -125,7 +125,7 @@ export async function readEpub(
       } else if (link.tagName === 'style') tally.add('style sheet');
       else if (link.tagName === 'script') tally.add('script');
     const sources = elements.flatMap((one) => (one.tagName === 'img' ? [attributeIn(one, 'src') ?? ''] : []));
-    const pictures = await PicturesIn.read(sources, (source) => entries.get(join(name!, source)), means);
+    const pictures = await PicturesIn.read(sources, (source) => entries.get(join(name!, source)), services);
     const html = elements.find(({ tagName }) => tagName === 'html')!;
     const language = attributeIn(html, 'lang') ?? attributeIn(html, 'xml:lang') ?? '';
     for (const one of presentOn(elements)) present.add(one);

@@ -11,13 +11,13 @@ export const htmlCodec = {
   declaration: htmlDeclaration,
   write: ({ leaves }, _options, mark) => onlyFile(writeHtml(leaves, mark)),
   seal: sealText,
-  read: async (files, _hints, means) => {
-    const { tables, texts, mark, notUnderstood } = await readHtml(files[0]!.bytes, means);
+  read: async (files, _hints, services) => {
+    const { tables, texts, mark, notUnderstood } = await readHtml(files[0]!.bytes, services);
     const grids = tables.map(({ name, grid }) => ({ kind: 'grid', key: '', label: name, body: grid }) as const);
     return { leaves: [...grids, ...texts], mark, notUnderstood };
   },
-  bringIn: async (bytes, name, means = {}) => {
-    const { tables, texts, mark, notUnderstood } = await readHtml(bytes, means);
+  bringIn: async (bytes, name, services = {}) => {
+    const { tables, texts, mark, notUnderstood } = await readHtml(bytes, services);
     if (!texts.length) return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood };
     const pictures = Object.assign({}, ...texts.map(({ body }) => body.pictures)) as (typeof texts)[number]['body']['pictures'];
     const read = texts.map(({ label, body: { language, blocks } }) => ({ name: label, language, blocks }));

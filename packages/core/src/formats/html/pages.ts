@@ -31,9 +31,9 @@ export function textsOn(elements: readonly Element[]): Element[] {
 }
 
 /** Pictures that stand in a page, by their addresses. */
-export function picturesOn(elements: readonly Element[], means: Partial<Services>): Promise<PicturesIn> {
+export function picturesOn(elements: readonly Element[], services: Partial<Services>): Promise<PicturesIn> {
   const sources = elements.flatMap((one) => (one.tagName === 'img' ? [attributeIn(one, 'src') ?? ''] : []));
-  return PicturesIn.read(sources, bytesOfData, means);
+  return PicturesIn.read(sources, bytesOfData, services);
 }
 
 /** What is known of a page before a part of it is read as a text. */

@@ -242,7 +242,7 @@ const isCalled = (title: string, names: readonly string[]): boolean =>
 /** The tables and texts of a page; of what else shows on it, how much there is. Scripts are never run. */
 export async function readHtml(
   bytes: Uint8Array,
-  means: Partial<Services>,
+  services: Partial<Services>,
 ): Promise<{
   tables: { name: string; grid: Grid }[];
   texts: Leaf<'prose'>[];
@@ -256,7 +256,7 @@ export async function readHtml(
   const pages = textsOn(elements);
   const language = (root && attribute(root, 'lang')) ?? '';
   const title = elements.find(({ tagName }) => tagName === 'title');
-  const pictures = await picturesOn(elements, means);
+  const pictures = await picturesOn(elements, services);
   const inTexts = new Set(pages.flatMap((page) => [...all(page)]));
   let mark: string | null = null;
   const present = presentOn(elements);

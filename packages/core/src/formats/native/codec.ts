@@ -42,7 +42,7 @@ export const nativeCodec = {
     return onlyFile((version === OLDEST ? writeFirst : writeSecond)(document, mark));
   },
   seal: (files, says) => sealZip(files, ORIGIN, says),
-  read: (files, _hints, means) => readNative(files[0]!.bytes, means),
+  read: (files, _hints, services) => readNative(files[0]!.bytes, services),
   stated: (bytes) => ({ version: openNative(bytes).pkg.native === 1 ? OLDEST : 'native 2' }),
   bringIn: (bytes) => {
     const { pkg, mark, unknown } = openNative(bytes);

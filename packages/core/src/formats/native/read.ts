@@ -65,9 +65,9 @@ export function openNative(bytes: Uint8Array): OpenedNative {
   return { pkg, mark: origin ? new TextDecoder().decode(origin) : null, unknown };
 }
 
-export async function readNative(bytes: Uint8Array, means: Services): Promise<ReadCopy> {
+export async function readNative(bytes: Uint8Array, services: Services): Promise<ReadCopy> {
   const { pkg, mark, unknown } = openNative(bytes);
-  const own: Services = { ...means, resource: (sha) => pkg.resources.get(sha)! };
+  const own: Services = { ...services, resource: (sha) => pkg.resources.get(sha)! };
   const master = await placedMaster(pkg.master, own);
   const sources = drawingKind.resolve(master, { of: 'master' }, own, ALL);
   const leaves: ReadCopy['leaves'][number][] = [];

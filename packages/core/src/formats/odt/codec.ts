@@ -10,12 +10,12 @@ export const odtCodec = {
   declaration: odtDeclaration,
   write: ({ leaves: [leaf] }, options, mark) => onlyFile(writeOdt(leaf!.label, leaf!.body as ProseBody, options, mark)),
   seal: (files, says) => sealZip(files, MARK_ENTRY, says),
-  read: async (files, _hints, means) => {
-    const { name, body, mark, notUnderstood } = await readOdt(files[0]!.bytes, means);
+  read: async (files, _hints, services) => {
+    const { name, body, mark, notUnderstood } = await readOdt(files[0]!.bytes, services);
     return { leaves: [{ kind: 'prose', key: '', label: name, body }], mark, notUnderstood };
   },
-  bringIn: async (bytes, file, means = {}) => {
-    const { name, body, ...read } = await readOdt(bytes, means);
+  bringIn: async (bytes, file, services = {}) => {
+    const { name, body, ...read } = await readOdt(bytes, services);
     return textsToMaster([{ name, ...body }], body.pictures, bytes, file, read);
   },
 } satisfies Codec;

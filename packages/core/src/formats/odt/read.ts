@@ -289,7 +289,7 @@ class OdtReading {
 /** @throws Failure `package-damaged` and what unpacking throws */
 export async function readOdt(
   bytes: Uint8Array,
-  means: Partial<Services>,
+  services: Partial<Services>,
 ): Promise<{ name: string; body: ProseBody; mark: string | null; notUnderstood: readonly NotUnderstood[] }> {
   const entries = unpackEntries(bytes);
   const part = (name: string): XmlNode | undefined => {
@@ -313,7 +313,7 @@ export async function readOdt(
     }
   };
   find(text);
-  const pictures = await PicturesIn.read(addresses, (name) => entries.get(name), means);
+  const pictures = await PicturesIn.read(addresses, (name) => entries.get(name), services);
   for (const name of entries.keys()) if (/^Basic\/|^Scripts\//.test(name) && !name.endsWith('/')) tally.add('script');
   tellOfContent(content, part('styles.xml'), tally);
   const reading = new OdtReading(styles, pictures, tally);

@@ -25,21 +25,21 @@ export function bringInSvg(bytes: Uint8Array, name: string): ReadMaster;
 export function bringInSvg(
   bytes: Uint8Array,
   name: string,
-  means?: Partial<Services>,
+  services?: Partial<Services>,
   wishes?: PartWishes,
 ): MaybePromise<ReadMaster>;
 export function bringInSvg(
   bytes: Uint8Array,
   name: string,
-  means: Partial<Services> = {},
+  services: Partial<Services> = {},
   wishes: PartWishes = partWishes(),
 ): MaybePromise<ReadMaster> {
   const opened = openSvg(bytes);
-  const width = means.fonts && measureBy(means.fonts);
-  const openFont = wishes.fonts === 'as outlines' ? means.fonts?.carried : undefined;
+  const width = services.fonts && measureBy(services.fonts);
+  const openFont = wishes.fonts === 'as outlines' ? services.fonts?.carried : undefined;
   const { notes } = takeWords(opened.root, width ?? roughly);
-  const standing = openPictures(opened.root, means.pictures);
-  const parts = takeParts(opened.root, means.pictures, wishes);
+  const standing = openPictures(opened.root, services.pictures);
+  const parts = takeParts(opened.root, services.pictures, wishes);
   if (!(standing instanceof Promise) && !(parts instanceof Promise))
     return withNotes(masterOf(opened, name, standing, parts, width, openFont), notes);
   return Promise.all([standing, parts]).then(([pictures, taken]) =>

@@ -64,8 +64,8 @@ export const svgCodec = {
     return sheets.map((sheet, i): CopyFile => ({ part: i ? String(i + 1) : '', bytes: writeSvg([sheet], digits, mark) }));
   },
   seal: sealText,
-  read: (files, _hints, means: Partial<Services> = {}) => {
-    const read = files.map((file) => readFile(file, means));
+  read: (files, _hints, services: Partial<Services> = {}) => {
+    const read = files.map((file) => readFile(file, services));
     return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
   },
   stated: statedInSvg,

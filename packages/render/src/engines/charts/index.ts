@@ -5,8 +5,8 @@ export const chartSvg = async (plan: ChartPlan): Promise<string> => (await impor
 
 /** Charts as the shapes and words of their documents. */
 export const chartEngine: ChartEngine = {
-  drawn: async (plan, means) => {
-    const { master } = await bringInAny(new TextEncoder().encode(await chartSvg(plan)), 'chart.svg', means);
+  drawn: async (plan, services) => {
+    const { master } = await bringInAny(new TextEncoder().encode(await chartSvg(plan)), 'chart.svg', services);
     const { items, height } = master.boards[0]!;
     return { items, height };
   },

@@ -22,14 +22,14 @@ import { tellPdf } from './read';
 export async function bringInPdf(
   bytes: Uint8Array,
   name: string,
-  means: Partial<Services> = {},
+  services: Partial<Services> = {},
   wishes: PartWishes = partWishes(),
 ): Promise<ReadMaster> {
   const told = async (openFont?: OpenFont) => {
     const sink = new MasterSink(new Budget(), 'p');
-    return { sink, ...(await tellPdf(bytes, 0, sink, means, openFont)) };
+    return { sink, ...(await tellPdf(bytes, 0, sink, services, openFont)) };
   };
-  const openFont = wishes.fonts === 'as outlines' ? means.fonts?.carried : undefined;
+  const openFont = wishes.fonts === 'as outlines' ? services.fonts?.carried : undefined;
   const { sink, mark, notUnderstood, asOutlines } = await told(openFont).catch(async (error: unknown) => {
     if (!(error instanceof TooManyLetters)) throw error;
     const again = await told();

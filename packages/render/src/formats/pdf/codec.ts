@@ -6,13 +6,13 @@ import { writePdf } from './write';
 
 export const pdfCodec = {
   declaration: pdfDeclaration,
-  write: async ({ leaves }, { bleed }, mark, means) => {
+  write: async ({ leaves }, { bleed }, mark, services) => {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
-    return onlyFile(await writePdf(sheets, Number(bleed ?? 0), mark, means));
+    return onlyFile(await writePdf(sheets, Number(bleed ?? 0), mark, services));
   },
   seal: sealText,
-  read: async (files, { options }, means) => {
-    const { sheets, mark, notUnderstood } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), means);
+  read: async (files, { options }, services) => {
+    const { sheets, mark, notUnderstood } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), services);
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
     return { leaves, mark, notUnderstood };
   },

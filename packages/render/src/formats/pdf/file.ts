@@ -60,7 +60,7 @@ export class PdfFile {
 
   constructor(
     private readonly mark: string,
-    private readonly means: Services,
+    private readonly services: Services,
   ) {
     // Equal content gives equal bytes: the only time in a copy is that of its revision.
     const written = new Date(/written=([^;]+)/.exec(mark)?.[1] ?? 0);
@@ -160,7 +160,7 @@ export class PdfFile {
 
   /** Pieces of a line of text, each with a font that has its letters: font, and what is shown with it. */
   text(font: FontName, text: string): { readonly font: string; readonly shown: readonly ShownRun[] }[] {
-    return this.means.fonts.pieces(font, text).map(({ file, bytes, text: piece }) => {
+    return this.services.fonts.pieces(font, text).map(({ file, bytes, text: piece }) => {
       const key = `${font} ${file}`;
       let made = this.fonts.get(key);
       if (!made) {

@@ -144,9 +144,9 @@ export async function tellPdf(
 }
 
 /** Reads a PDF, a drawing for each page. @throws as `tellPdf` */
-export async function readPdf(bytes: Uint8Array, bleed: number, means: Services): Promise<ReadPdf> {
+export async function readPdf(bytes: Uint8Array, bleed: number, services: Services): Promise<ReadPdf> {
   const sink = new PackingSink();
-  const told = await tellPdf(bytes, bleed, sink, means, undefined, true);
+  const told = await tellPdf(bytes, bleed, sink, services, undefined, true);
   return { sheets: sink.drawings(), ...told };
 }
 

@@ -26,12 +26,17 @@ async function takePictures(file: PdfFile, { pictures, cells }: Drawing, names: 
  * PDF 1.7 bytes: a page for each board, in millimetres under one map to points.
  * @param bleed what is kept around each board, mm
  */
-export async function writePdf(sheets: readonly PdfSheet[], bleed: number, mark: string, means: Services): Promise<Uint8Array> {
-  const file = new PdfFile(mark, means);
+export async function writePdf(
+  sheets: readonly PdfSheet[],
+  bleed: number,
+  mark: string,
+  services: Services,
+): Promise<Uint8Array> {
+  const file = new PdfFile(mark, services);
   const pictures = new Map<string, string>();
   for (const { drawing } of sheets) await takePictures(file, drawing, pictures);
   for (const { drawing, label } of sheets) {
-    means.signal?.throwIfAborted();
+    services.signal?.throwIfAborted();
     const { width, height } = drawing.sheet ?? UNSAID;
     const space: Matrix = [POINTS, 0, 0, POINTS, bleed * POINTS, bleed * POINTS];
     let before = `${space.map((value) => value.toFixed(9)).join(' ')} cm\n`;

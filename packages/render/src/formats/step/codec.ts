@@ -49,27 +49,27 @@ function markIn(bytes: Uint8Array): string | null {
 
 export const stepCodec = {
   declaration: stepDeclaration,
-  write: async ({ leaves }, options, mark, means) => {
+  write: async ({ leaves }, options, mark, services) => {
     const plans = leaves.map(({ key, label, body }) => {
       const { plan, colour } = body as Leaf<'mesh'>['body'];
       if (!plan) throw new Failure('setup', `The solid ${key} came without its plan. This is a defect of ours.`);
       return { ...plan, name: label, colour };
     });
-    const text = await engineOf(means).writeStep(plans, options['unit'] as 'mm' | 'inch', means.resource);
+    const text = await engineOf(services).writeStep(plans, options['unit'] as 'mm' | 'inch', services.resource);
     return onlyFile(new TextEncoder().encode(withHeader(text, mark)));
   },
   seal: sealText,
-  read: async (files, _hints, means) => {
+  read: async (files, _hints, services) => {
     const { bytes } = files[0]!;
-    const { solids, told } = await engineOf(means).readStep(bytes, EXACT_FINENESS);
+    const { solids, told } = await engineOf(services).readStep(bytes, EXACT_FINENESS);
     return {
       leaves: solids.map(({ name, mesh }): Leaf => ({ kind: 'mesh', key: '', label: name, body: mesh })),
       mark: markIn(bytes),
       notUnderstood: told,
     };
   },
-  bringIn: async (bytes, name, means = {}) => {
-    const { solids, told } = await engineOf(means).readStep(bytes, EXACT_FINENESS);
+  bringIn: async (bytes, name, services = {}) => {
+    const { solids, told } = await engineOf(services).readStep(bytes, EXACT_FINENESS);
     const id = digest(bytes);
     const resource: Resource = {
       id,

@@ -15,10 +15,10 @@ const [COLUMNS, ROWS] = [4, 8];
 const [WIDTH, HEIGHT] = [120, 76];
 
 /** A board for a master without any, to be recognised by: the first rows of its first table, its first solid or its first page. */
-export async function boardFor(master: Master, means: Services): Promise<Master> {
+export async function boardFor(master: Master, services: Services): Promise<Master> {
   if (master.boards.length) return master;
   if (master.tables?.length) return boardOfTable(master);
-  return master.solids?.length ? boardOfSolid(master, means) : boardOfText(master, means);
+  return master.solids?.length ? boardOfSolid(master, services) : boardOfText(master, services);
 }
 
 /** The upper part of the first page, in letters that can be seen when it is small. */

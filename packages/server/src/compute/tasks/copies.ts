@@ -33,7 +33,7 @@ interface Rung {
 
 /** What is lost in each version of a target, and how large the copy will be: it is written, mark and all, but to nowhere. */
 export async function carry(
-  { masters, means }: Engine,
+  { masters, services }: Engine,
   { master: id, target, options, scope, choices }: RecipeData & { master: string },
 ): Promise<{ words: string; rungs: Rung[] }> {
   const { rev, time, master } = (await masters.load(id)).head;
@@ -44,9 +44,9 @@ export async function carry(
   for (const version of versions?.values ?? [null]) {
     const own = version === null ? options : { ...options, [versions!.option]: version };
     const recipe = fittedTo(recipeOf(target, own, scope, newId(), choices), master);
-    const { projection, report } = await project(master, recipe, means);
+    const { projection, report } = await project(master, recipe, services);
     const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
-    const files = await (await codecOf(target)).write(projection, recipe.options, mark, means);
+    const files = await (await codecOf(target)).write(projection, recipe.options, mark, services);
     rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });
   }
   return { words: ladderInWords(rungs), rungs };

@@ -39,9 +39,9 @@ export const addPicture = (engine: Engine, { path, name, master }: Uploaded & { 
   keepPicture(engine, master, readFileSync(path), name);
 
 /** A kept picture made small, as a PNG. */
-export async function thumbnail({ means }: Engine, { sha, most }: { sha: string; most: number }): Promise<Uint8Array> {
-  const pictures = means.pictures!;
-  return pictures.png(await pictures.thumbnail(await means.resource!(sha), most));
+export async function thumbnail({ services }: Engine, { sha, most }: { sha: string; most: number }): Promise<Uint8Array> {
+  const pictures = services.pictures!;
+  return pictures.png(await pictures.thumbnail(await services.resource!(sha), most));
 }
 
 /**
@@ -65,7 +65,7 @@ export async function loadDemo(engine: Engine, { part }: { part: DemoPart }): Pr
   const taken = part === 'drawings' ? row!.masters > 0 : row!.first !== 'loaded';
   if (row!.state === null && taken) return void (await keep('loaded'));
   await keep('begun');
-  for (const demo of await demoMasters(engine.means, [part])) await loadDemoMaster(engine, demo);
+  for (const demo of await demoMasters(engine.services, [part])) await loadDemoMaster(engine, demo);
   // One that nobody has opened yet since an older version, where its folder is.
   if (part === 'pictures') putOlderMaster(engine);
   await keep('loaded');

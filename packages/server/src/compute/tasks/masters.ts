@@ -108,15 +108,15 @@ const touches = (patches: readonly Patch[], node: string, before: boolean, after
 const PICTURE = 480;
 
 /** Draws the first board of a master small, or what stands for one that has none, and keeps the picture. */
-export async function picture({ masters, database, means }: Engine, { master: id }: { master: string }): Promise<void> {
+export async function picture({ masters, database, services }: Engine, { master: id }: { master: string }): Promise<void> {
   const { life, head } = await masters.load(id);
-  const drawn = await boardFor(head.master, means);
+  const drawn = await boardFor(head.master, services);
   const { width, height } = drawn.boards[0]!;
   const size = Math.max(1, Math.round(PICTURE * Math.min(1, width / height)));
   // Pixels are what is wanted, so the target is one of them.
   // eslint-disable-next-line no-restricted-syntax -- the picture of a master is a file of one kind
   const recipe = recipeOf('png', { width: size }, '', 'picture');
-  const { files } = await derive({ master: drawn, rev: head.rev, time: head.time }, recipe, means);
+  const { files } = await derive({ master: drawn, rev: head.rev, time: head.time }, recipe, services);
   await database.query(
     `insert into picture (master, rev, png) select id, $2, $3 from master where id = $1 and life = $4
      on conflict (master) do update set rev = $2, png = $3 where picture.rev <= $2`,

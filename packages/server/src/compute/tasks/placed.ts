@@ -49,7 +49,7 @@ const changed = <T extends { readonly id: string }>(before: readonly T[] = [], n
 
 /** What such items draw. What can’t be made is told by its item, and the others are made all the same. */
 export async function placed(
-  { masters, means }: Engine,
+  { masters, services }: Engine,
   { master: id, rev, boards, tables, solids, texts, resources }: AskedPlaced & { master: string },
 ): Promise<AnsweredPlaced> {
   const { master: base } = revisionOf(await masters.load(id), rev);
@@ -76,16 +76,16 @@ export async function placed(
   const answer: AnsweredPlaced = { items: {}, wrong: {}, more: {} };
   for (const item of own.flatMap(({ items }) => placedIn(items))) {
     try {
-      answer.items[item.id] = await makePlaced(item, draft, means);
+      answer.items[item.id] = await makePlaced(item, draft, services);
     } catch (error) {
       answer.items[item.id] = [];
       answer.wrong[item.id] = asFailure(error).message;
     }
-    const { list, id: shown } = itemKind(item).reads!(item);
+    const { list, id: shown } = itemKind(item).readPart!(item);
     const text = list === 'texts' ? draft.texts!.find((one) => one.id === shown) : undefined;
     if (!text || answer.more[text.id] !== undefined) continue;
-    const { left, filled } = flowOf(draft, text, means);
-    answer.more[text.id] = left ? flowOf(draft, text, means, true).filled.length - filled.length : 0;
+    const { left, filled } = flowOf(draft, text, services);
+    answer.more[text.id] = left ? flowOf(draft, text, services, true).filled.length - filled.length : 0;
   }
   return answer;
 }

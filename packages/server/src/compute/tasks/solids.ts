@@ -15,15 +15,15 @@ export interface Asked {
 }
 
 /** Makes a solid of a draft. @returns packed and compressed @throws Failure `solid-invalid` with the feature */
-export async function solid({ means }: Engine, { solid: one, boards, layers, symbols }: Asked): Promise<Uint8Array> {
+export async function solid({ services }: Engine, { solid: one, boards, layers, symbols }: Asked): Promise<Uint8Array> {
   const empty = newMaster('draft', 'Draft', '', 'part');
   const parsed = Master.safeParse({ ...empty, boards, symbols, layers: layers.length ? layers : empty.layers, solids: [one] });
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
     throw new Failure('request-invalid', `The draft can’t be read at ${issue.path.join('.')}: ${issue.message}.`);
   }
-  const plan = planSolid(parsed.data, one, means.fonts);
-  const mesh = await means.solids!.mesh(plan, LOOK, means.resource);
+  const plan = planSolid(parsed.data, one, services.fonts);
+  const mesh = await services.solids!.mesh(plan, LOOK, services.resource);
   const { exact } = mesh;
   const facts = exact && { volume: exact.volume, area: exact.area, bodies: exact.bodies, holes: exact.holes.length };
   // eslint-disable-next-line no-restricted-syntax -- solids are sent as what they are

@@ -57,10 +57,10 @@ export const kind: ItemKind<Dimension> = {
   schema: Dimension,
   words: () => 'dimension',
   lists: [],
-  opens: opensNothing,
-  ruled: true,
-  arrives: { what: 'Dimensions', becomes: 'arrive as lines and words: they measure no more' },
-  follows: ({ from, to }, ids) => {
+  openContents: opensNothing,
+  drawsByRule: true,
+  arrival: { what: 'Dimensions', becomes: 'arrive as lines and words: they measure no more' },
+  renameIds: ({ from, to }, ids) => {
     const end = (anchor: Anchor): Anchor => ('of' in anchor ? { ...anchor, of: ids.get(anchor.of) ?? anchor.of } : anchor);
     return { from: end(from), to: end(to) };
   },

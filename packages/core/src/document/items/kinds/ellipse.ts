@@ -28,7 +28,7 @@ export const kind: ItemKind<EllipseItem> = {
   lists: [],
   outlines: ({ cx, cy, rx, ry }) => [rx === ry ? circleOutline([cx, cy], rx) : ellipseOutline([rx, 0, 0, ry, cx, cy])],
   placed: ({ cx, cy }, dx, dy) => ({ cx: cx + dx, cy: cy + dy }),
-  shaped: ({ cx, cy, rx, ry }, matrix) => {
+  mapShape: ({ cx, cy, rx, ry }, matrix) => {
     const by = stretchOf(matrix);
     return by && { cx: by.sx * cx + by.e, cy: by.sy * cy + by.f, rx: by.sx * rx, ry: by.sy * ry };
   },

@@ -39,7 +39,7 @@ export const kind: ItemKind<GroupItem> = {
   schema: GroupItem,
   words: () => 'group',
   lists: ['items'],
-  opens: ({ items }) => ({ items: items as never[] }),
+  openContents: ({ items }) => ({ items: items as never[] }),
   sized: false,
   fields: [
     { attribute: 'opacity', label: 'Opacity', kind: 'share' },

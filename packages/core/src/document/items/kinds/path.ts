@@ -20,7 +20,7 @@ export const kind: ItemKind<PathItem> = {
   lists: [],
   outlines: ({ outlines }) => outlines,
   byPoints: outlinesByPoints,
-  shaped: ({ outlines }, matrix) => mappedOutlines(outlines, matrix),
+  mapShape: ({ outlines }, matrix) => mappedOutlines(outlines, matrix),
   sized: false,
   fields: LOOK,
   offered: 3,

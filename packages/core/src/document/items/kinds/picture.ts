@@ -53,7 +53,7 @@ export const kind: ItemKind<PictureItem> = {
   },
   resource: ({ resource }) => resource,
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
-  shaped: stretchedFrame,
+  mapShape: stretchedFrame,
   sized: true,
   fields: [
     measure('x', 'Across'),

@@ -34,7 +34,7 @@ export const kind: ItemKind<PolylineItem> = {
       return { points: joined ? points.slice(1) : points, closed: one.closed };
     },
   },
-  shaped: ({ points }, matrix) => ({ points: points.map((point) => apply(matrix, point)) }),
+  mapShape: ({ points }, matrix) => ({ points: points.map((point) => apply(matrix, point)) }),
   sized: false,
   fields: LOOK,
   example: ({ number, pick }) => {

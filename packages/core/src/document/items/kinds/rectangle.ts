@@ -62,7 +62,7 @@ export const kind: ItemKind<RectangleItem> = {
   lists: [],
   outlines: (item) => [outlineOf(item)],
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
-  shaped: stretchedFrame,
+  mapShape: stretchedFrame,
   sized: true,
   fields: [
     measure('x', 'Across'),

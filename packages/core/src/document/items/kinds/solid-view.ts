@@ -34,9 +34,9 @@ export const kind: ItemKind<SolidView> = {
   schema: SolidView,
   words: ({ view }) => `${view} view`,
   lists: [],
-  opens: opensNothing,
-  arrives: { what: 'Views of solids', becomes: 'arrive as lines: no solid can be made of them again' },
-  reads: ({ solid }) => ({ list: 'solids', id: solid }),
+  openContents: opensNothing,
+  arrival: { what: 'Views of solids', becomes: 'arrive as lines: no solid can be made of them again' },
+  readPart: ({ solid }) => ({ list: 'solids', id: solid }),
   placed: moved,
   sized: true,
   fields: [

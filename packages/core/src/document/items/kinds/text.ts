@@ -22,10 +22,10 @@ export const kind: ItemKind<TextItem> = {
   words: (item) => `“${item.text.split('\n')[0]!.slice(0, 40)}”`,
   lists: [],
   lines: linesOf,
-  along: ({ text: before, runs }, attribute, value) =>
+  followChange: ({ text: before, runs }, attribute, value) =>
     attribute === 'text' && runs ? { runs: orNone(runsAfter(before, String(value), runs)) } : {},
   placed: ({ x, y }, dx, dy) => ({ x: x + dx, y: y + dy }),
-  shaped: ({ x, y, size, width, runs }, matrix) => {
+  mapShape: ({ x, y, size, width, runs }, matrix) => {
     const by = stretchOf(matrix);
     // Letters grow evenly or not at all: an uneven stretch is left to the transform.
     if (!by || Math.abs(by.sx - by.sy) > 1e-6 * by.sx) return null;

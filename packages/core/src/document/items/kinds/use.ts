@@ -16,7 +16,7 @@ export const kind: ItemKind<UseItem> = {
   schema: UseItem,
   words: () => 'symbol use',
   lists: [],
-  opens: ({ symbol }) => ({ symbol }),
+  openContents: ({ symbol }) => ({ symbol }),
   sized: false,
   fields: [],
 };

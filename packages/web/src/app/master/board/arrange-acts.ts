@@ -119,7 +119,7 @@ export class ArrangeActs {
       together.push({ label: 'take apart', act: () => ungroupItems(master, ids), selects: true });
     together.push({ label: 'repeat beside', title: 'A copy beside it', act: () => this.beside(), selects: true });
     rows.push({ label: 'Together', acts: together });
-    const uses = items.filter((item) => itemKind(item).opens?.(item).symbol !== undefined);
+    const uses = items.filter((item) => itemKind(item).openContents?.(item).symbol !== undefined);
     const symbols: Act[] = [];
     if (!(items.length === 1 && uses.length === 1))
       symbols.push({
@@ -136,7 +136,7 @@ export class ArrangeActs {
         selects: true,
       });
     if (symbols.length) rows.push({ label: 'Symbol', acts: symbols });
-    if (items.length < 3 && items.every((item) => !itemKind(item).follows)) {
+    if (items.length < 3 && items.every((item) => !itemKind(item).renameIds)) {
       const measured = (label: string, along: Dimension['along']): Act => ({
         label,
         act: () => measureItems(master, this.board(), ids, along, { measure: widthOnStage }),

@@ -18,7 +18,7 @@ export function digestOf({ leaves }: CopyContent): string {
   return hash.hex().slice(0, DIGITS);
 }
 
-export interface SaysSettings {
+export interface ContentSettings {
   /** By kind of content, mm. */
   readonly tolerance: Readonly<Record<string, number>>;
   readonly carries: Carries;
@@ -56,7 +56,11 @@ function partners(master: readonly Leaf[], copy: readonly Leaf[]): number[] {
 }
 
 /** All that two copies, or a master and its copy, say differently: part by part, and which parts there are in which order. */
-export function compareSays(master: CopyContent, copy: CopyContent, { tolerance, carries, nameOf }: SaysSettings): Comparison {
+export function compareContents(
+  master: CopyContent,
+  copy: CopyContent,
+  { tolerance, carries, nameOf }: ContentSettings,
+): Comparison {
   const partner = partners(master.leaves, copy.leaves);
   const differences: Difference[] = [];
   const remarks: string[] = [];
