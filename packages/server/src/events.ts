@@ -42,13 +42,13 @@ export class Events {
   }
 
   /** Passes something on to the browsers of this server that changed nothing on record. */
-  tell(event: EventView): void {
+  announce(event: EventView): void {
     for (const listener of this.listeners) listener(event);
   }
 
   private pass(event: EventView): void {
     this.heard(event);
-    this.tell(event);
+    this.announce(event);
   }
 
   close(): Promise<void> {

@@ -34,7 +34,7 @@ export class Presence {
    * @param say tells the other servers
    */
   constructor(
-    private readonly tell: (event: EventView) => void,
+    private readonly announce: (event: EventView) => void,
     private readonly say: (word: HereWord) => void,
   ) {
     this.timer = setInterval(() => this.sayAgain(), SAY_AGAIN).unref();
@@ -98,7 +98,7 @@ export class Presence {
 
   private show(master: string): void {
     const others = [...(this.elsewhere.get(master)?.values() ?? [])].flatMap(({ tabs }) => tabs);
-    this.tell({ kind: 'present', master, tabs: [...this.here(master), ...others] });
+    this.announce({ kind: 'present', master, tabs: [...this.here(master), ...others] });
   }
 
   private sayAll(): void {

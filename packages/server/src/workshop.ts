@@ -62,7 +62,7 @@ export class Workshop {
     this.shelf.clearTemporaries();
     this.jobs = new Jobs(this.database);
     this.presence = new Presence(
-      (event) => this.events.tell(event),
+      (event) => this.events.announce(event),
       (word) => void this.jobs.here(word).catch((error: unknown) => this.closed || log('telling who is here', error)),
     );
     this.events = new Events(

@@ -69,7 +69,7 @@ class Updating {
       this.lines.on('line', hear);
       this.child.once('exit', () => done());
     });
-  tell(words: object): void {
+  announce(words: object): void {
     this.child.stdin.on('error', () => undefined);
     this.child.stdin.write(`${JSON.stringify(words)}\n`);
   }
@@ -114,7 +114,7 @@ describe('an update that is killed', () => {
       await isReady;
       const begun = updating.heard('begun');
       const done = updating.heard('done');
-      updating.tell({ id, person: INES, base: head.rev, position: 1, hash: hashes[1], message: `${i}` });
+      updating.announce({ id, person: INES, base: head.rev, position: 1, hash: hashes[1], message: `${i}` });
       await begun;
       const start = performance.now();
       if (i < 3) {

@@ -1,6 +1,6 @@
 import '@angular/compiler';
 import { ApplicationRef, Injector, runInInjectionContext } from '@angular/core';
-import { of, throwError } from 'rxjs';
+import { Observable, of, throwError } from 'rxjs';
 import type { CopyView } from '@inkwell-twin/api';
 import { type Patch, type Step, journalHash, moveItems, recipeOf } from '@inkwell-twin/core';
 import { masterWith, rectangle, text } from '../../core/test/build';
@@ -97,6 +97,27 @@ describe('the session of a draft', () => {
     expect(session.takesBack()).toBe(0);
     session.undo();
     expect([session.document(), session.takesBack()]).toEqual([master, 3]);
+  });
+
+  it('redo takes back an undo whose revision is still on its way, and no other', async () => {
+    const { api, session } = await opened(3);
+    session.undo();
+    await settled();
+    const call = api.call.bind(api);
+    let arrive = (): void => undefined;
+    jest
+      .spyOn(api, 'call')
+      .mockImplementation((id, parameters, body) =>
+        id === 'revision'
+          ? new Observable((answer) => void (arrive = () => call(id, parameters, body).subscribe(answer)))
+          : call(id, parameters, body),
+      );
+    session.undo();
+    expect([session.canUndo(), session.canRedo()]).toEqual([false, true]);
+    session.redo();
+    arrive();
+    await settled();
+    expect([session.document()!.title, session.takesBack(), session.canRedo()]).toEqual(['As at r2', 2, true]);
   });
 
   it('opens the document, keeps what is done, and undoes it', async () => {

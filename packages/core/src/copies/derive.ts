@@ -67,7 +67,7 @@ const itemsIn = (master: Master, scope: Scope): Item[] => {
 };
 
 /** Says what of a board follows a rule in the master and no more in a copy. */
-function tellRules(master: Master, scope: Scope, lines: CarryLines): void {
+function reportRules(master: Master, scope: Scope, lines: CarryLines): void {
   for (const item of itemsIn(master, scope)) {
     const { arrival: arrives } = itemKind(item);
     if (arrives) lines.line(item.kind, 'restated', arrives.what, arrives.becomes)(item.id);
@@ -121,7 +121,7 @@ export async function project(
       });
     }
   }
-  if (Object.keys(carriesOf(recipe)).some((id) => !kindDeclaration(id)?.of)) tellRules(master, recipe.scope, lines);
+  if (Object.keys(carriesOf(recipe)).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);
   const [only] = leaves;
   const projection = {
     leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,

@@ -119,7 +119,7 @@ export class Jobs {
     if (!job) throw new Failure('not-found', 'There is no such job any more.');
     await bossOn(this.database).cancel(job.name, id);
     await this.database.query('select pg_notify($1, $2)', [CHANNELS.cancel, id]);
-    if (job.state !== 'active') await this.tell(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
+    if (job.state !== 'active') await this.announce(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
   }
 
   /** Stops what derives a recipe, whether it waits or is under way, together with what else its transaction does. */
@@ -134,7 +134,7 @@ export class Jobs {
     }
   }
 
-  tell(
+  announce(
     id: string,
     { master, label, kind }: JobData,
     done: number,

@@ -135,7 +135,8 @@ export class JobRunner {
       jobs: this.jobs,
       database: this.database,
       compute: (task, input) => this.compute.run(task, input, { queueKey: data.master, large, signal, limit: PART_LIMIT }),
-      tell: (done, total, state, message) => (shown ? this.jobs.tell(id, data, done, total, state, message) : Promise.resolve()),
+      announce: (done, total, state, message) =>
+        shown ? this.jobs.announce(id, data, done, total, state, message) : Promise.resolve(),
       pressed: () => this.jobs.isPressed(queue, priority),
       log: this.log,
       tries: retryCount,
@@ -158,10 +159,10 @@ export class JobRunner {
       // Kept on the list until there is room; the old file stands meanwhile.
       await jobs.notice(data.master, aboutOf(data), `${data.label}: ${failure.message} It is tried again by itself.`);
       await jobs.send(data, `again ${aboutOf(data)} ${data.master}`, this.database, WHEN_THERE_IS_ROOM);
-      await jobs.tell(id, data, 0, 1, 'failed', `${data.label}: ${failure.message}`);
+      await jobs.announce(id, data, 0, 1, 'failed', `${data.label}: ${failure.message}`);
     } else if (failure && failure.code !== 'cancelled') {
       await jobs.notice(data.master, aboutOf(data), `${data.label}: ${failure.message}`);
-      await jobs.tell(id, data, 1, 1, 'failed', `${data.label}: ${failure.message}`);
+      await jobs.announce(id, data, 1, 1, 'failed', `${data.label}: ${failure.message}`);
     } else if (!failure) await jobs.notice(data.master, aboutOf(data), null);
     await bossOn(this.database).complete(queue, id, failure?.toJSON() ?? {});
     await this.database.query('delete from job_holder where job = $1', [id]);
@@ -208,7 +209,7 @@ export class JobRunner {
       if (!last) continue;
       const words = `${data.label}: its worker was lost over it each time that it was tried. It was given up.`;
       await this.jobs.notice(data.master, aboutOf(data), words);
-      await this.jobs.tell(id, data, 1, 1, 'failed', words);
+      await this.jobs.announce(id, data, 1, 1, 'failed', words);
     }
     await this.database.query(
       "delete from pgboss.job where state >= 'completed' and completed_on < now() - interval '1 hour' and name in ('small', 'large')",

@@ -9,7 +9,7 @@ interface WorkInput<D extends JobData = JobData> {
   readonly jobs: Jobs;
   readonly database: Database;
   readonly compute: <K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[1]) => Promise<Awaited<ReturnType<Tasks[K]>>>;
-  readonly tell: (
+  readonly announce: (
     done: number,
     total: number,
     state: 'running' | 'done' | 'failed' | 'cancelled',
@@ -35,8 +35,8 @@ export const isPassing = (code: string, tries: number): boolean =>
 
 type Work<D extends JobData> = (input: WorkInput<D>) => Promise<void>;
 
-const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, tell, tries }) => {
-  await tell(0, 1, 'running', data.label);
+const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, announce, tries }) => {
+  await announce(0, 1, 'running', data.label);
   try {
     await compute('derive', { master: data.master, recipe: data.recipe });
   } catch (error) {
@@ -44,18 +44,18 @@ const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, datab
     if (!isPassing(asFailure(error).code, tries))
       await database.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [data.recipe]);
     // Nobody waits for it any more.
-    if (asFailure(error).code === 'withdrawn') return tell(1, 1, 'done', '');
-    if (asFailure(error).code === 'cancelled') await tell(0, 1, 'cancelled', `${data.label}: stopped`);
+    if (asFailure(error).code === 'withdrawn') return announce(1, 1, 'done', '');
+    if (asFailure(error).code === 'cancelled') await announce(0, 1, 'cancelled', `${data.label}: stopped`);
     throw error;
   }
-  await tell(1, 1, 'done', '');
+  await announce(1, 1, 'done', '');
 };
 
 /**
  * Copy by copy, with progress; one that fails does not keep the others from being checked. As soon as somebody waits for
  * something else, the rest goes back on the list.
  */
-const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, jobs, tell, pressed, log, tries }) => {
+const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, database, jobs, announce, pressed, log, tries }) => {
   const rows = await database.rows<{ id: string; file: string }>(
     'select id, file from copy_now where master = $1 and id = any ($2) order by created_at, recipe',
     [data.master, data.copies],
@@ -67,12 +67,12 @@ const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, databas
       await jobs.check(data.master, rest, undefined, data.label);
       break;
     }
-    await tell(done, rows.length, 'running', file);
+    await announce(done, rows.length, 'running', file);
     try {
       await compute('check', { copy: id });
     } catch (error) {
       const { code, message } = asFailure(error);
-      if (code === 'cancelled') await tell(done, rows.length, 'cancelled', `Stopped after ${done} of ${rows.length}`);
+      if (code === 'cancelled') await announce(done, rows.length, 'cancelled', `Stopped after ${done} of ${rows.length}`);
       if (code === 'cancelled' || isPassing(code, tries)) throw error;
       // Derived again or withdrawn meanwhile: there is nothing left to check.
       if (code === 'not-found') continue;
@@ -81,7 +81,7 @@ const check: Work<JobData & { kind: 'check' }> = async ({ data, compute, databas
     }
   }
   if (failures.length) throw new Failure('check-failed', failures.join(' '));
-  await tell(rows.length, rows.length, 'done', '');
+  await announce(rows.length, rows.length, 'done', '');
 };
 
 const stand: Work<JobData & { kind: 'stand' }> = async ({ data, compute, jobs }) => {

@@ -5,14 +5,14 @@ export type Known = true | readonly [Known] | { readonly [member: string]: Known
  * Tells of members of a document that its reader does not know: what they say would be lost in silence.
  * @param tell is called with the name of each
  */
-export function unknownMembers(value: unknown, known: Known, tell: (member: string) => void): void {
+export function unknownMembers(value: unknown, known: Known, report: (member: string) => void): void {
   if (known === true || typeof value !== 'object' || value === null) return;
   if (Array.isArray(known)) {
-    if (Array.isArray(value)) for (const one of value) unknownMembers(one, (known as readonly [Known])[0], tell);
+    if (Array.isArray(value)) for (const one of value) unknownMembers(one, (known as readonly [Known])[0], report);
     return;
   }
   const members = known as { readonly [member: string]: Known };
   for (const [member, held] of Object.entries(value))
-    if (Object.hasOwn(members, member)) unknownMembers(held, members[member]!, tell);
-    else tell(member.slice(0, 60));
+    if (Object.hasOwn(members, member)) unknownMembers(held, members[member]!, report);
+    else report(member.slice(0, 60));
 }

@@ -233,7 +233,7 @@ class Comparing {
     taken.forEach((one, row) => {
       if (!one) added.push(row);
     });
-    const tell = (
+    const report = (
       kind: 'row missing' | 'row added',
       grid: Grid,
       list: readonly number[],
@@ -249,8 +249,8 @@ class Comparing {
           [side]: list.slice(MOST, 2 * MOST).map((row) => entryOf(grid, row, -1)),
         });
     };
-    tell('row missing', this.master, missing, 'masterEntries');
-    tell('row added', this.copy, added, 'copyEntries');
+    report('row missing', this.master, missing, 'masterEntries');
+    report('row added', this.copy, added, 'copyEntries');
     const isStated = !!this.copy.isStated;
     const empty = blanksOf(this.copy, isStated) - blanksOf(this.master, isStated);
     if (empty > 0) this.add('row added', empty === 1 ? 'An empty row' : `${empty} empty rows`, { count: empty });

@@ -87,7 +87,7 @@ export function offSurface(
   const corners = new Map<number, Worst>();
   const found: SurfaceDeviation[] = [];
   const quiet: number[] = [];
-  const tell = (triangle: number, { distance, place }: Worst): void => {
+  const report = (triangle: number, { distance, place }: Worst): void => {
     found.push({ triangle, distance, place: [...place] });
   };
   const every = ceil(which.length / MEASURED);
@@ -109,7 +109,7 @@ export function offSurface(
       for (let d = 0; d < 3; d++) middle[d]! += p[3 * corner + d]! / 3;
     }
     worst.at(middle[0]!, middle[1]!, middle[2]!);
-    if (worst.distance > tolerance) tell(t, worst);
+    if (worst.distance > tolerance) report(t, worst);
     else quiet.push(t);
   });
   const steps = quiet.map((t) => stepsOf(of, t, spacing));
@@ -130,7 +130,7 @@ export function offSurface(
           (u * p[a + 2]! + v * p[b + 2]! + w * p[c + 2]!) / n,
         );
       }
-    if (worst.distance > tolerance) tell(t, worst);
+    if (worst.distance > tolerance) report(t, worst);
   });
   return found;
 }

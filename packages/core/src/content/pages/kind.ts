@@ -59,12 +59,12 @@ export const kind: ContentKind<PageSource, Drawing, PageCarries> = {
     // How a page is drawn is no news to who laid it out; letters that a font has not are.
     const quiet = new Lines();
     const body = drawingKind.adapt(source.board, carries, quiet, services);
-    const tell = (drawn: Drawing): Drawing => {
+    const report = (drawn: Drawing): Drawing => {
       for (const { feature, outcome, what, becomes, objects } of quiet.report().lines)
         if (feature === 'characters' || (feature === 'pictures' && outcome !== 'kept'))
           for (const object of objects) lines.line(feature, outcome, what, becomes)(object);
       return drawn;
     };
-    return body instanceof Promise ? body.then(tell) : tell(body);
+    return body instanceof Promise ? body.then(report) : report(body);
   },
 };

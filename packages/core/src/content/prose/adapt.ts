@@ -31,7 +31,7 @@ class Adapting {
   ) {}
 
   /** Writes down what becomes of a feature that is not kept. */
-  private tell(feature: keyof ProseCarries, what: string, id: string): void {
+  private report(feature: keyof ProseCarries, what: string, id: string): void {
     const carry = this.carries[feature];
     if (!isKept(carry)) this.lines.line(feature, outcomeOf(carry), what, wordsOf(carry))(id);
   }
@@ -40,7 +40,7 @@ class Adapting {
     const { carries } = this;
     return spans.flatMap((span): ProseSpan[] => {
       if (isNote(span)) {
-        this.tell('notes', 'Notes', id);
+        this.report('notes', 'Notes', id);
         if (carries.notes === 'left out') return [];
         const note = this.spans(span.note, id);
         if (isKept(carries.notes)) return [{ text: '', marks: [], link: '', note }];
@@ -49,10 +49,10 @@ class Adapting {
       }
       const { text, marks = [] } = span;
       const link = this.linkOf(span.link, id);
-      if (marks.length) this.tell('emphasis', 'Emphasis', id);
+      if (marks.length) this.report('emphasis', 'Emphasis', id);
       const own = { text, marks: isKept(carries.emphasis) ? marks : [], note: null };
       if (!link || isKept(carries.links)) return [{ ...own, link }];
-      this.tell('links', 'Links', id);
+      this.report('links', 'Links', id);
       return carries.links === 'left out' || text.trim() === link
         ? [{ ...own, link: '' }]
         : [{ ...own, link: '' }, plainSpan(` (${link})`)];
@@ -75,7 +75,7 @@ class Adapting {
   /** Ends of lines within a paragraph, where a target has none. */
   private broken(block: ReturnType<typeof plainWords>): ProseBlock[] {
     if (isKept(this.carries['line ends']) || !block.spans.some(({ text }) => text.includes('\n'))) return [block];
-    this.tell('line ends', 'Ends of lines within paragraphs', block.source);
+    this.report('line ends', 'Ends of lines within paragraphs', block.source);
     const rows: ProseSpan[][] = [[]];
     for (const span of block.spans)
       span.text.split('\n').forEach((text, i) => {
@@ -90,19 +90,19 @@ class Adapting {
     const { id, role } = block;
     const spans = this.spans(block.spans, id);
     const plain = { ...plainWords(spans), source: id };
-    if ((block.align ?? 'left') !== 'left') this.tell('alignment', 'Alignment', id);
+    if ((block.align ?? 'left') !== 'left') this.report('alignment', 'Alignment', id);
     const align = isKept(carries.alignment) ? (block.align ?? 'left') : 'left';
     if (role.startsWith('heading')) {
-      this.tell('headings', 'Headings', id);
+      this.report('headings', 'Headings', id);
       return this.broken({ ...plain, align, role: isKept(carries.headings) ? role : 'body' });
     }
     if (role === 'quote') {
-      this.tell('quotations', 'Quotations', id);
+      this.report('quotations', 'Quotations', id);
       return this.broken({ ...plain, align, role: isKept(carries.quotations) ? role : 'body' });
     }
     if (role === 'body') return this.broken({ ...plain, align });
     if (isKept(carries.lists)) return this.broken({ ...plain, align, role, level: block.level ?? 0, start: block.start ?? null });
-    this.tell('lists', 'Items of lists', id);
+    this.report('lists', 'Items of lists', id);
     const sign = role === 'continued' ? '' : number === null ? '• ' : `${number}. `;
     return this.broken({ ...plain, spans: sign ? [plainSpan(sign), ...spans] : spans });
   }
@@ -112,7 +112,7 @@ class Adapting {
     const caption = this.spans(block.caption, id);
     const grid = block.grid.map((row) => row.map((cell) => this.spans(cell, id)));
     if (isKept(this.carries.tables)) return [{ block: 'table', head, caption, grid, source: id }];
-    this.tell('tables', 'Tables', id);
+    this.report('tables', 'Tables', id);
     const rows = grid.map((row) => row.flatMap((cell, i) => (i ? [plainSpan(' | '), ...oneLine(cell)] : oneLine(cell))));
     return [caption, ...rows].flatMap((spans) => this.broken({ ...plainWords(spans), source: id }));
   }
@@ -131,10 +131,10 @@ class Adapting {
     const { carries } = this;
     const caption = this.spans(block.caption, id);
     if (carries.pictures === 'left out') {
-      this.tell('pictures', 'Pictures', id);
+      this.report('pictures', 'Pictures', id);
       const { descriptions } = carries;
       const instead = typeof descriptions === 'object' && block.alt ? [plainSpan(`[${block.alt}]`)] : [];
-      if (instead.length) this.tell('descriptions', 'Descriptions of pictures', id);
+      if (instead.length) this.report('descriptions', 'Descriptions of pictures', id);
       return [instead, caption].flatMap((spans) => this.broken({ ...plainWords(spans), source: id }));
     }
     const shown = await this.shown(block.picture, block.alt);
@@ -154,7 +154,7 @@ class Adapting {
 
   breaks({ id, of }: BlockOf<'break'>): ProseBlock[] {
     if (isKept(this.carries.breaks)) return [{ block: 'break', of, source: id }];
-    this.tell('breaks', 'Page breaks and lines across', id);
+    this.report('breaks', 'Page breaks and lines across', id);
     return [];
   }
 

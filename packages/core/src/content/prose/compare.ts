@@ -116,7 +116,7 @@ class Comparing {
     [a, b]: readonly [readonly WordStyle[], readonly WordStyle[]],
     at: Partial<Difference>,
   ): void {
-    const tell = (kind: 'emphasis changed' | 'link changed', of: (look: WordStyle) => string, none: string) => {
+    const report = (kind: 'emphasis changed' | 'link changed', of: (look: WordStyle) => string, none: string) => {
       for (const { same, master, copy } of changes) {
         if (!same) continue;
         const shift = copy[0] - master[0];
@@ -132,8 +132,8 @@ class Comparing {
         }
       }
     };
-    if (this.carried('emphasis')) tell('emphasis changed', ({ marks }) => marks, 'plain');
-    if (this.carried('links')) tell('link changed', ({ link }) => link, 'no link');
+    if (this.carried('emphasis')) report('emphasis changed', ({ marks }) => marks, 'plain');
+    if (this.carried('links')) report('link changed', ({ link }) => link, 'no link');
   }
 
   /** Notes that are in both, word by word; those that are missing or added are told with the words. */

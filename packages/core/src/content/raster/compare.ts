@@ -124,15 +124,15 @@ function standingOut(master: Rows, copy: Rows, mean: number): Region[] {
 
 function aboutDifferences(master: Raster, copy: Raster, carries: RasterCarries): Difference[] {
   const found: Difference[] = [];
-  const tell = (kind: Difference['kind'], what: string, one: string, other: string) =>
+  const report = (kind: Difference['kind'], what: string, one: string, other: string) =>
     found.push(difference(kind, what, { master: one, copy: other }));
   if (carries['colour profile'] !== 'left out' && master.profile !== copy.profile)
-    tell('profile dropped', 'Colour profile', master.profile ?? 'none', copy.profile ?? 'none');
-  if (master.alpha && !copy.alpha) tell('transparency lost', 'Transparency', 'see-through in places', 'see-through nowhere');
+    report('profile dropped', 'Colour profile', master.profile ?? 'none', copy.profile ?? 'none');
+  if (master.alpha && !copy.alpha) report('transparency lost', 'Transparency', 'see-through in places', 'see-through nowhere');
   if (carries.depth === 'kept' && master.depth !== copy.depth)
-    tell('depth changed', 'Bits per colour', `${master.depth}`, `${copy.depth}`);
+    report('depth changed', 'Bits per colour', `${master.depth}`, `${copy.depth}`);
   if (carries.density !== 'left out' && Math.abs((master.ppi ?? 0) - (copy.ppi ?? 0)) > 0.6)
-    tell('density changed', 'Density', `${master.ppi ?? 'none'} ppi`, copy.ppi === null ? 'none' : `${copy.ppi} ppi`);
+    report('density changed', 'Density', `${master.ppi ?? 'none'} ppi`, copy.ppi === null ? 'none' : `${copy.ppi} ppi`);
   return found;
 }
 

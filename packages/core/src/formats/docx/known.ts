@@ -42,7 +42,7 @@ const PICTURE = names(
 );
 
 /** Tells what a paragraph says of itself that is not read. @param filled whether it has words */
-export function tellOfParagraph(properties: XmlNode | undefined, filled: boolean, tally: Tally): void {
+export function reportParagraph(properties: XmlNode | undefined, filled: boolean, tally: Tally): void {
   for (const one of childrenOf(properties)) {
     if (PARAGRAPH.has(one.name)) continue;
     if (one.name === 'pBdr') {
@@ -60,7 +60,7 @@ const [OVER, WIDE] = [-1_440, 9_000];
 const isElsewhere = (value: string | undefined): boolean => Number(value ?? 0) < OVER || Number(value ?? 0) > WIDE;
 
 /** Tells how a paragraph stands where nobody sees it: off the page, or with its lines on each other (17.3.1.12, 17.3.1.33). */
-export function tellOfRoom(properties: XmlNode, tally: Tally): void {
+export function reportRoom(properties: XmlNode, tally: Tally): void {
   const [room, lines] = [childOf(properties, 'ind'), childOf(properties, 'spacing')];
   if (room && ['left', 'start', 'right', 'end', 'firstLine', 'hanging'].some((side) => isElsewhere(own(room, side))))
     tally.add('words off the page');
@@ -72,7 +72,7 @@ export function tellOfRoom(properties: XmlNode, tally: Tally): void {
 }
 
 /** Tells what a section says of its pages that is not read. */
-export function tellOfSection(section: XmlNode, tally: Tally): void {
+export function reportSection(section: XmlNode, tally: Tally): void {
   for (const one of childrenOf(section)) {
     if (one.name === 'headerReference' || one.name === 'footerReference') tally.add('header or footer of pages');
     else if (one.name === 'pgBorders') tally.add('border of pages');
@@ -83,7 +83,7 @@ export function tellOfSection(section: XmlNode, tally: Tally): void {
 }
 
 /** Tells what a document has beside its words, and what it refers to, that is not read. */
-export function tellOfDocument(document: XmlNode, types: Iterable<string>, tally: Tally): void {
+export function reportDocument(document: XmlNode, types: Iterable<string>, tally: Tally): void {
   for (const { name } of childrenOf(document))
     if (name === 'background') tally.add('ground of pages');
     else if (name !== 'body') tally.add(`“${name.slice(0, 40)}” of the document`);
@@ -91,7 +91,7 @@ export function tellOfDocument(document: XmlNode, types: Iterable<string>, tally
 }
 
 /** Tells what a table, a row or a cell says of itself that is not read. */
-export function tellOfTable(properties: XmlNode | undefined, part: 'table' | 'row' | 'cell', tally: Tally): void {
+export function reportTable(properties: XmlNode | undefined, part: 'table' | 'row' | 'cell', tally: Tally): void {
   const known = { table: TABLE, row: ROW, cell: CELL }[part];
   for (const one of childrenOf(properties)) {
     if (CHANGES.has(one.name)) tally.add('change that is not settled');
@@ -107,7 +107,7 @@ export function tellOfTable(properties: XmlNode | undefined, part: 'table' | 'ro
 }
 
 /** Tells how the end of a paragraph is marked as changed or hidden: with the next one it is one then. */
-export function tellOfEnd(mark: XmlNode | undefined, tally: Tally): void {
+export function reportEnd(mark: XmlNode | undefined, tally: Tally): void {
   for (const { name } of childrenOf(mark)) if (CHANGES.has(name)) tally.add('change that is not settled');
   for (const name of ['vanish', 'specVanish'])
     if (childOf(mark, name) && !isOff(saidOf(mark, name) ?? 'true')) tally.add('hidden end of a paragraph');
@@ -121,7 +121,7 @@ const STRETCHED = 0.01;
  * Tells how a picture is shown otherwise than it is: turned, mirrored, stretched, in other colours, hidden.
  * @param shown the picture itself; null where it is not known
  */
-export function tellOfPicture(
+export function reportPicture(
   drawing: XmlNode,
   shown: { readonly width: number; readonly height: number } | null,
   tally: Tally,
@@ -175,7 +175,7 @@ const PLAIN_VALUE = /^(0|false|off|none|100)$/;
 export const isOfGround = (colour: XmlNode): boolean => /^(background|light)[12]$/.test(own(colour, 'themeColor') ?? '');
 
 /** Tells how a style hides what is set in it, or makes something else of it. */
-export function tellOfStyle(run: XmlNode | undefined, tally: Tally): void {
+export function reportStyle(run: XmlNode | undefined, tally: Tally): void {
   for (const { name, attributes } of childrenOf(run))
     if (HIDING.has(name) && !PLAIN_VALUE.test(Object.values(attributes)[0] ?? 'true')) tally.add(`look of words: ${name}`);
   const colour = childOf(run, 'color');

@@ -1,7 +1,7 @@
 import { type XmlNode, childOf, childrenOf, own, saidOf } from '../../base/bytes/xml-tree';
 import type { Tally } from '../../contracts/tally';
 import type { CaptionOf } from '../texts/captions';
-import { isOfGround, tellOfRoom, tellOfStyle } from './known';
+import { isOfGround, reportRoom, reportStyle } from './known';
 import type { Alignment, Emphasis } from '../../document/texts/schema';
 
 interface Style {
@@ -89,11 +89,11 @@ export class Styles {
 
   private readonly told = new Set<XmlNode>();
   /** Tells how a paragraph and its styles hide what is set in them: once for each. @param own_ what the paragraph says itself */
-  tellOf(own_: XmlNode | undefined): void {
+  reportOf(own_: XmlNode | undefined): void {
     for (const run of [this.defaults, ...this.chain(saidOf(own_, 'pStyle') ?? this.standard).map((style) => style.run)]) {
       if (!run || this.told.has(run)) continue;
       this.told.add(run);
-      tellOfStyle(run, this.tally);
+      reportStyle(run, this.tally);
     }
     for (const paragraph of [
       this.room,
@@ -102,7 +102,7 @@ export class Styles {
     ]) {
       if (!paragraph || this.told.has(paragraph)) continue;
       this.told.add(paragraph);
-      tellOfRoom(paragraph, this.tally);
+      reportRoom(paragraph, this.tally);
     }
   }
 

@@ -11,7 +11,7 @@ import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
-import { tellOfDocument, tellOfEnd, tellOfParagraph, tellOfPicture, tellOfSection, tellOfTable } from './known';
+import { reportDocument, reportEnd, reportParagraph, reportPicture, reportSection, reportTable } from './known';
 import { Numbering } from './numbering';
 import { Styles, isOn } from './read-styles';
 
@@ -171,7 +171,7 @@ class DocxReading {
       }
       const word = this.shared.pictures.wordOf(this.relations.get(id)?.target ?? '');
       if (word === null) this.tally.add('picture that is not in it');
-      tellOfPicture(node, word === null ? null : (this.shared.pictures.all[word] ?? null), this.tally);
+      reportPicture(node, word === null ? null : (this.shared.pictures.all[word] ?? null), this.tally);
       this.blocks.push({ block: 'picture', picture: word ?? '', alt, width: wide, caption: [], source: '' });
     }
   }
@@ -218,11 +218,11 @@ class DocxReading {
     if (breaks) this.blocks.push({ block: 'break', of: 'page', source: '' });
     if (isOn(own_, 'bidi')) this.tally.add('words from right to left');
     if (childOf(own_, 'framePr')) this.tally.add('box of words');
-    tellOfParagraph(own_, filled, this.tally);
-    tellOfEnd(childOf(own_, 'rPr'), this.tally);
-    if (filled) styles.tellOf(own_);
+    reportParagraph(own_, filled, this.tally);
+    reportEnd(childOf(own_, 'rPr'), this.tally);
+    if (filled) styles.reportOf(own_);
     const section = childOf(own_, 'sectPr');
-    if (section) tellOfSection(section, this.tally);
+    if (section) reportSection(section, this.tally);
   }
 
   private roleOf(look: ReturnType<Styles['paragraph']>): Role {
@@ -248,7 +248,7 @@ class DocxReading {
             if (HOLDERS.has(cell.name)) take(cell);
             if (cell.name !== 'tc') continue;
             const properties = childOf(cell, 'tcPr');
-            tellOfTable(properties, 'cell', this.tally);
+            reportTable(properties, 'cell', this.tally);
             const across = Math.min(100, Number(saidOf(properties, 'gridSpan') ?? 1) || 1);
             if (across > 1 || childOf(properties, 'vMerge')) this.tally.add('cell across several');
             cells.push(this.cell(cell), ...Array.from({ length: across - 1 }, (): ProseSpan[] => []));
@@ -256,13 +256,13 @@ class DocxReading {
         };
         take(row);
         const properties = childOf(row, 'trPr');
-        tellOfTable(properties, 'row', this.tally);
+        reportTable(properties, 'row', this.tally);
         if (isOn(properties, 'hidden')) this.tally.add('hidden rows');
         else rows.push({ cells, head: isOn(properties, 'tblHeader') ?? false });
       }
     };
     gather(node);
-    tellOfTable(childOf(node, 'tblPr'), 'table', this.tally);
+    reportTable(childOf(node, 'tblPr'), 'table', this.tally);
     const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
     if (!wide) return;
     this.blocks.push({
@@ -278,7 +278,7 @@ class DocxReading {
     if (node.name === 'p') this.paragraph(node);
     else if (node.name === 'tbl') this.table(node);
     else if (HOLDERS.has(node.name)) for (const child of childrenOf(node)) this.block(child);
-    else if (node.name === 'sectPr') tellOfSection(node, this.tally);
+    else if (node.name === 'sectPr') reportSection(node, this.tally);
     else if (node.name === 'ins' || node.name === 'moveTo') {
       this.tally.add('change that is not settled');
       for (const child of childrenOf(node)) this.block(child);
@@ -324,7 +324,7 @@ export async function readDocx(
   for (const name of entries.keys()) if (/vbaProject|\.bin$/i.test(name)) tally.add('script');
   // Without it no program opens the package (ISO/IEC 29500-2, 7.2.3).
   if (!entries.has('[Content_Types].xml')) tally.addBeyondSight('missing part: [Content_Types].xml');
-  tellOfDocument(
+  reportDocument(
     whole,
     [...relations.values()].map(({ type }) => type),
     tally,

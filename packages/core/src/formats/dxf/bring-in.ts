@@ -22,7 +22,7 @@ const MARGIN = 10;
 export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
   const { text, file, told } = openDxf(bytes);
   const measured = new PackingSink();
-  new DxfReader(file, measured, new Budget(), { keep: true, showAll: true }).tell();
+  new DxfReader(file, measured, new Budget(), { keep: true, showAll: true }).emit();
   const { drawing } = measured.drawings()[0]!;
   const box = joinBoxes([
     boxOfOutlinesIn(drawing, 0.01),
@@ -40,7 +40,7 @@ export function bringInDxf(bytes: Uint8Array, name: string): ReadMaster {
   const size = [box.maxX - box.minX + 2 * MARGIN, box.maxY - box.minY + 2 * MARGIN] as const;
   const reader = new DxfReader(file, sink, budget, { keep: true, shift: [MARGIN - box.minX, MARGIN - box.minY], size });
   if (told) reader.tally.add(told);
-  reader.tell();
+  reader.emit();
   if (!reader.unitStated) reader.tally.addUnseen('no unit stated, taken as millimetres');
   const master: Master = {
     id: idFrom(`brought in ${digest(text)}`),

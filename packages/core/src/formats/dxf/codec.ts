@@ -37,7 +37,7 @@ function readWith({ file, told }: OpenedDxf, pictures: ReadonlyMap<string, Refer
   const sink = new PackingSink();
   const reader = new DxfReader(file, sink, new Budget(), { pictures });
   if (told) reader.tally.add(told);
-  reader.tell();
+  reader.emit();
   const leaves = sink.drawings().map(({ label, drawing }) => ({
     kind: 'drawing' as const,
     key: '',

@@ -5,15 +5,15 @@ import { type Matrix, identity, meanScale, multiply, rotation, scaling, translat
 import type { Outline, Segment } from '../../base/geometry/outline';
 import type { Point } from '../../base/geometry/point';
 import type { FontName } from '../../document/schema';
-import { tellFace, tellSolid } from './faces';
-import { tellHatch } from './hatch-tell';
-import type { Telling } from './telling';
+import { emitFace, emitSolid } from './faces';
+import { emitHatch } from './emit-hatch';
+import type { EmittingReader } from './telling';
 import type { DxfRecord } from './records';
 import { outlineOfSpline } from './spline';
 import { unknownGroups } from './known';
 import { plainMtext, plainText } from './text';
 
-type Reader = (groups: DxfRecord, reader: Telling, following: () => DxfRecord | undefined) => void;
+type Reader = (groups: DxfRecord, reader: EmittingReader, following: () => DxfRecord | undefined) => void;
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
 const point = (groups: DxfRecord, code: number): Point => [groups.number(code, 0), groups.number(code + 10, 0)];
@@ -44,7 +44,7 @@ function polyline(into: PathStore, points: readonly number[], bulges: readonly n
 const facing = (groups: DxfRecord): Matrix | null => (groups.number(230, 1) < 0 ? scaling(-1, 1) : null);
 
 /** Tells of outlines as the shape of an entity. */
-function shape(groups: DxfRecord, reader: Telling, outlines: readonly Outline[], at: Matrix | null = null): void {
+function shape(groups: DxfRecord, reader: EmittingReader, outlines: readonly Outline[], at: Matrix | null = null): void {
   reader.paths.clear();
   for (const outline of outlines) reader.paths.add(outline);
   reader.shape(groups, at);
@@ -77,7 +77,7 @@ const insert: Reader = (groups, reader, following) => {
 
 function words(
   groups: DxfRecord,
-  reader: Telling,
+  reader: EmittingReader,
   plain: string,
   at: Point,
   height: number,
@@ -233,10 +233,10 @@ export const ENTITIES: ReadonlyMap<string, Reader> = new Map(
       shape(groups, reader, [found.outline]);
     },
     IMAGE: (groups, reader) => reader.image(groups),
-    HATCH: (groups, reader) => tellHatch(groups, reader, facing(groups)),
-    SOLID: (groups, reader) => tellSolid(groups, reader, facing(groups)),
-    TRACE: (groups, reader) => tellSolid(groups, reader, facing(groups)),
-    '3DFACE': tellFace,
+    HATCH: (groups, reader) => emitHatch(groups, reader, facing(groups)),
+    SOLID: (groups, reader) => emitSolid(groups, reader, facing(groups)),
+    TRACE: (groups, reader) => emitSolid(groups, reader, facing(groups)),
+    '3DFACE': emitFace,
     // What it measures is drawn in a block of its own, in place.
     DIMENSION: (groups, reader) => reader.use(groups, groups.text(2)?.trim() ?? '', [identity]),
     LEADER: (groups, reader) => {

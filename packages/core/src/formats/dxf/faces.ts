@@ -1,6 +1,6 @@
 import type { Matrix } from '../../base/geometry/matrix';
-import { filledAs } from './hatch-tell';
-import type { Telling } from './telling';
+import { filledAs } from './emit-hatch';
+import type { EmittingReader } from './telling';
 import type { DxfRecord } from './records';
 
 /** Corner `k` of an entity of three or four; the fourth is the third where it is not said (DXF reference, SOLID and 3DFACE). */
@@ -10,7 +10,7 @@ function corner(groups: DxfRecord, k: number): readonly [number, number] {
 }
 
 /** An area of three or four corners, filled; the third and fourth stand crosswise (DXF reference, SOLID and TRACE). */
-export function tellSolid(groups: DxfRecord, reader: Telling, facing: Matrix | null): void {
+export function emitSolid(groups: DxfRecord, reader: EmittingReader, facing: Matrix | null): void {
   const { paths, sink } = reader;
   paths.clear();
   paths.move(...corner(groups, 0));
@@ -21,7 +21,7 @@ export function tellSolid(groups: DxfRecord, reader: Telling, facing: Matrix | n
 }
 
 /** The edges of a face, those that are hidden left out (DXF reference, 3DFACE, group 70). */
-export function tellFace(groups: DxfRecord, reader: Telling): void {
+export function emitFace(groups: DxfRecord, reader: EmittingReader): void {
   const hidden = groups.number(70, 0);
   const { paths } = reader;
   paths.clear();

@@ -18,7 +18,7 @@ import type { Budget } from '../../document/limits';
 import type { FontName, Style } from '../../document/schema';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { ENTITIES } from './entities';
-import type { Telling } from './telling';
+import type { EmittingReader } from './telling';
 import { fontOfFile } from './fonts';
 import { type ReferredPicture, readImage } from './image-read';
 import { Layers, NO_LAYER, type NamedLayer } from './layers';
@@ -57,7 +57,7 @@ interface DxfSettings {
 }
 
 /** Walks a DXF file's entities and tells a sink what they are, in board millimetres. */
-export class DxfReader implements Telling {
+export class DxfReader implements EmittingReader {
   readonly unitStated: boolean;
   /** Filled anew for each shape, in drawing units. */
   readonly paths = new PathStore();
@@ -124,7 +124,7 @@ export class DxfReader implements Telling {
   }
 
   /** Tells everything: a file that only inserts blocks made for sheets is several sheets. */
-  tell(): void {
+  emit(): void {
     const sheets = this.keep ? [] : this.sheets();
     for (const { label, block } of sheets) {
       this.sink.page(label, 100, 100, null);

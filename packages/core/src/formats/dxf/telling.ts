@@ -7,7 +7,7 @@ import type { FontName, Style } from '../../document/schema';
 import type { DxfRecord } from './records';
 
 /** Takes in what entities are, one by one: what their readers see of the one who reads the file. */
-export interface Telling {
+export interface EmittingReader {
   readonly sink: DrawingSink;
   /** What was not understood. */
   readonly tally: Tally;

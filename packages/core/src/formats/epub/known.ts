@@ -9,7 +9,7 @@ import { NOTE_SIGN } from '../../document/texts/words';
 const RENDITION = /^rendition:/;
 
 /** Tells what a book says of how it is read that is not followed, and that parts of it are locked. */
-export function tellOfBook(book: XmlNode, entries: ReadonlyMap<string, Uint8Array>, tally: Tally): void {
+export function reportBook(book: XmlNode, entries: ReadonlyMap<string, Uint8Array>, tally: Tally): void {
   const spine = childOf(book, 'spine');
   if (own(spine ?? book, 'page-progression-direction') === 'rtl') tally.add('pages from right to left');
   for (const one of childrenOf(childOf(book, 'metadata'), 'meta')) {
@@ -23,7 +23,7 @@ export function tellOfBook(book: XmlNode, entries: ReadonlyMap<string, Uint8Arra
 }
 
 /** Tells where a book is called otherwise than its first text, or says that it is in another language than all of them. */
-export function tellOfName(metadata: XmlNode | undefined, leaves: readonly Leaf<'prose'>[], tally: Tally): void {
+export function reportName(metadata: XmlNode | undefined, leaves: readonly Leaf<'prose'>[], tally: Tally): void {
   const said = (name: string) =>
     wordsBelow(childOf(metadata, name) ?? NOTHING)
       .replace(/\s+/g, ' ')
@@ -43,7 +43,7 @@ const squeezed = (text: string): string => text.replaceAll(NOTE_SIGN, '').replac
  * Tells of lines of the contents that name no text of the book and no heading in one, or lead elsewhere; and where contents of ours have none.
  * @param isRead whether an address is that of a part that is read
  */
-export function tellOfContents(
+export function reportContents(
   lines: readonly ProseBlock[],
   leaves: readonly Leaf<'prose'>[],
   isRead: (link: string) => boolean,

@@ -8,11 +8,11 @@ import { Failure } from '../../base/failure/failure';
 import { unpackEntries } from '../../document/native/zip';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { isPlainSheet, presentOn } from '../html/plain-sheet';
-import { type Colours, PLAIN_COLOURS, tellShown } from '../html/shown';
+import { type Colours, PLAIN_COLOURS, reportShown } from '../html/shown';
 import { attributeIn, textOfHtml } from '../texts/html-read';
 import { TEXT_STYLE } from '../texts/html-write';
 import { PicturesIn } from '../texts/pictures';
-import { tellOfBook, tellOfContents, tellOfName } from './known';
+import { reportBook, reportContents, reportName } from './known';
 
 type Element = DefaultTreeAdapterTypes.Element;
 const VOID = /^(area|base|br|col|embed|hr|img|input|link|meta|source|track|wbr)$/i;
@@ -71,8 +71,8 @@ function coloursOf(elements: readonly Element[], tally: Tally): Colours {
   let colours = PLAIN_COLOURS;
   for (const one of elements) {
     const isHead = one.parentNode?.nodeName === 'head';
-    if (isHead) tellShown(one, colours, tally);
-    else if (/^(html|body)$/.test(one.tagName)) colours = tellShown(one, colours, tally);
+    if (isHead) reportShown(one, colours, tally);
+    else if (/^(html|body)$/.test(one.tagName)) colours = reportShown(one, colours, tally);
   }
   return colours;
 }
@@ -148,7 +148,7 @@ export async function readEpub(
   }
   for (const sheet of sheets) if (sheet === null || !isPlainSheet(sheet, TEXT_STYLE, 'texts', present)) tally.add('style sheet');
   const origin = childrenOf(metadata, 'meta').find((one) => own(one, 'property') === 'dcterms:provenance');
-  tellOfBook(book, entries, tally);
+  reportBook(book, entries, tally);
   for (const item of hrefs.values()) {
     if (!/\bnav\b/.test(own(item, 'properties') ?? '')) continue;
     const name = join(at, own(item, 'href') ?? '');
@@ -157,9 +157,9 @@ export async function readEpub(
     if (!body) continue;
     const language = attributeIn(elements[0]!, 'lang') ?? attributeIn(elements[0]!, 'xml:lang') ?? '';
     const lines = textOfHtml(body, { picture: () => null, language, colours: coloursOf(elements, tally) }, tally);
-    tellOfContents(lines, leaves, (link) => isWithin(link) && read.has(join(name, link)), origin !== undefined, tally);
+    reportContents(lines, leaves, (link) => isWithin(link) && read.has(join(name, link)), origin !== undefined, tally);
   }
   // A book of others is called as its author calls it, and its parts otherwise; one of ours is called as its first text.
-  if (origin) tellOfName(metadata, leaves, tally);
+  if (origin) reportName(metadata, leaves, tally);
   return { leaves, mark: origin ? wordsBelow(origin) : null, notUnderstood: tally.list() };
 }

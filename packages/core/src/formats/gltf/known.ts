@@ -49,7 +49,7 @@ const KNOWN: Known = {
 };
 
 /** Tells of members that are not read, and of how surfaces are painted where that is more than a colour. */
-export function tellStrangers(document: Gltf, told: Tally): void {
+export function reportUnknownMembers(document: Gltf, told: Tally): void {
   unknownMembers(document, KNOWN, (member) => told.add(`“${member}” of a glTF`));
   for (const material of document.materials) {
     const { alphaMode, emissiveFactor } = material as { readonly alphaMode?: unknown; readonly emissiveFactor?: unknown };

@@ -5,7 +5,7 @@ import type { Leaf } from '../../contracts/leaf';
 import { Failure } from '../../base/failure/failure';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { MOST_PARTS, MOST_TRIANGLES, meshFrom } from '../solids/frame';
-import { tellStrangers } from './known';
+import { reportUnknownMembers } from './known';
 import { Gltf } from './schema';
 
 interface ReadGltf {
@@ -196,7 +196,7 @@ class Reader {
     for (const name of document.extensionsRequired ?? []) this.told.add(`extension “${name.slice(0, 60)}” that must be known`);
     if (document.animations?.length) this.told.add('movement');
     if (document.skins?.length) this.told.add('skin that moves corners');
-    tellStrangers(document, this.told);
+    reportUnknownMembers(document, this.told);
     const roots = document.scenes.length ? (document.scenes[document.scene ?? 0]?.nodes ?? []) : this.orphans();
     for (const root of roots) this.node(root, IDENTITY, []);
   }

@@ -13,7 +13,7 @@ import type { NotUnderstood } from '../../contracts/not-understood';
 import { TEXT_STYLE } from '../texts/html-write';
 import { leafOf, picturesOn, textsOn } from './pages';
 import { isPlainSheet, presentOn } from './plain-sheet';
-import { type Colours, PLAIN_COLOURS, tellShown } from './shown';
+import { type Colours, PLAIN_COLOURS, reportShown } from './shown';
 import { CLASSES, STYLE } from './write';
 
 type Element = DefaultTreeAdapterTypes.Element;
@@ -149,7 +149,7 @@ function columnOf(head: Heading, cells: readonly (Cell | undefined)[]): GridColu
   return { ...plainColumn, name, unit, type, decimals, numbers, words: filled.length ? words : null };
 }
 
-function tellHidden(rows: readonly Element[], tally: Tally): void {
+function reportHidden(rows: readonly Element[], tally: Tally): void {
   for (const row of rows) {
     if (isHidden(row)) tally.add('hidden row');
     for (const cell of cellsOf(row)) {
@@ -167,7 +167,7 @@ function gridOf(table: Element, tally: Tally): Grid | null {
   if (!rows[first]) return null;
   const heads = cellsOf(rows[first]).map(headingOf);
   const body = rows.slice(first + 1);
-  tellHidden(rows, tally);
+  reportHidden(rows, tally);
   const cells = body.map((row) => cellsOf(row).map(cellOf));
   const width = Math.min(
     MOST_COLUMNS,
@@ -264,7 +264,7 @@ export async function readHtml(
   for (const element of elements) {
     if (inTexts.has(element)) continue;
     const { tagName, parentNode } = element;
-    colours.set(element, tellShown(element, colours.get(parentNode) ?? PLAIN_COLOURS, tally));
+    colours.set(element, reportShown(element, colours.get(parentNode) ?? PLAIN_COLOURS, tally));
     if (!IN_TABLES.has(tagName) && !pages.includes(element) && inner(element).some(isLoose) && !isWithin(element, 'table'))
       tally.add('words beside tables');
     if (tagName === 'meta' && attribute(element, 'name') === 'origin') mark = attribute(element, 'content');
@@ -276,7 +276,7 @@ export async function readHtml(
       if (isHidden(element)) tally.add('hidden table');
       const last = tables.at(-1);
       if (attribute(element, 'class') === 'summaries' && last) {
-        tellHidden(rowsOf(element), tally);
+        reportHidden(rowsOf(element), tally);
         tables[tables.length - 1] = { ...last, grid: { ...last.grid, summaries: summariesOf(element) } };
       } else {
         const caption = inner(element)

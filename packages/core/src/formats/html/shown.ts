@@ -130,7 +130,7 @@ export const declarations = (element: Element): (readonly [string, string])[] =>
  * @param around colours where it stands
  * @returns colours within it
  */
-export function tellShown(element: Element, around: Colours, tally: Tally): Colours {
+export function reportShown(element: Element, around: Colours, tally: Tally): Colours {
   const { tagName } = element;
   if (['del', 's', 'strike'].includes(tagName)) tally.add('words struck out');
   else if (!NEUTRAL.has(tagName) && !TOLD_ELSEWHERE.has(tagName) && !isNameOfPage(element)) tally.add(tagName.slice(0, 40));

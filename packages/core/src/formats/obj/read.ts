@@ -30,7 +30,7 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
   let mark: string | null = null;
   let number = 0;
   let all = 0;
-  const tell = (kind: string) => told.set(kind, (told.get(kind) ?? 0) + 1);
+  const report = (kind: string) => told.set(kind, (told.get(kind) ?? 0) + 1);
   const damaged = (message: string) => new Failure('obj-damaged', `${message} in line ${number}.`, { line: number });
   for (let line of text.replace(/\\\r?\n/g, ' ').split(/\r\n|\n|\r/)) {
     number++;
@@ -55,8 +55,8 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
         throw damaged(`A corner is not three numbers (“${line.trim().slice(0, 60)}”)`);
       corners.push(...place);
       // Some programs paint corners; a fourth number alone is a weight.
-      if (values.length > 4) tell('colour of a corner');
-      else if (values.length === 4 && Number(values[3]) !== 1) tell('weight of a corner');
+      if (values.length > 4) report('colour of a corner');
+      else if (values.length === 4 && Number(values[3]) !== 1) report('weight of a corner');
     } else if (key === 'f') {
       const count = corners.length / 3;
       const ids = values.map((value) => {
@@ -72,9 +72,9 @@ export function readObj(bytes: Uint8Array, frame: FrameOf): ReadObj {
       if (all > MOST_TRIANGLES) throw damaged(`There are more than ${MOST_TRIANGLES} triangles`);
       const triangles = trianglesOf(ids, corners);
       if (triangles) for (const corner of triangles) current.triangles.push(corner);
-      else tell(`face of more than ${MOST_CORNERS} corners that turns inwards`);
+      else report(`face of more than ${MOST_CORNERS} corners that turns inwards`);
     } else if (key === 'o') objects.push((current = { name: '', triangles: [] }));
-    else if (!NEUTRAL.has(key)) tell(`“${key.slice(0, 20)}” of an OBJ`);
+    else if (!NEUTRAL.has(key)) report(`“${key.slice(0, 20)}” of an OBJ`);
   }
   const places = Float64Array.from(corners);
   const leaves = objects

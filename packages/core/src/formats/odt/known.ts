@@ -14,7 +14,7 @@ const CONTENT = new Set([
 ]);
 
 /** Tells what a document has beside its words that is not read (ODF 1.3-3, 3.1 and 3.12; 16.9 for what stands on all pages). */
-export function tellOfContent(content: XmlNode, styles: XmlNode | undefined, tally: Tally): void {
+export function reportContent(content: XmlNode, styles: XmlNode | undefined, tally: Tally): void {
   for (const one of childrenOf(content)) {
     if (one.name === 'scripts' && childrenOf(one).length) tally.add('script');
     if (!CONTENT.has(one.name)) tally.add(`“${one.name.slice(0, 40)}” of the document`);
@@ -64,7 +64,7 @@ const STRETCHED = 0.01;
  * @param style what the style of its frame says
  * @param shown the picture itself; null where it is not known
  */
-export function tellOfFrame(
+export function reportFrame(
   frame: XmlNode,
   style: Iterable<readonly [property: string, value: string]>,
   shown: { readonly width: number; readonly height: number } | null,
@@ -85,7 +85,7 @@ const signed = (length: string): number => (length.startsWith('-') ? -1 : 1) * l
 const isElsewhere = (length: string): boolean => signed(length) < OVER || signed(length) > WIDE;
 
 /** Tells how a paragraph stands where nobody sees it: off the page, or with its lines on each other (ODF 1.3-3, 20). */
-export function tellOfRoom(properties: Iterable<readonly [property: string, value: string]>, tally: Tally): void {
+export function reportRoom(properties: Iterable<readonly [property: string, value: string]>, tally: Tally): void {
   for (const [property, value] of properties) {
     if (/^(margin|margin-left|margin-right|text-indent)$/.test(property) && isElsewhere(value)) tally.add('words off the page');
     if (property !== 'line-height' || value === 'normal') continue;
@@ -94,7 +94,7 @@ export function tellOfRoom(properties: Iterable<readonly [property: string, valu
 }
 
 /** Tells how a row, a column or a cell hides what it holds, or turns it. */
-export function tellOfPart(
+export function reportPart(
   family: 'table-row' | 'table-column' | 'table-cell',
   style: Iterable<readonly [property: string, value: string]>,
   tally: Tally,
@@ -126,7 +126,7 @@ const HIDING: Readonly<Record<string, (value: string) => boolean>> = {
 export const hides = (property: string, value: string): boolean => HIDING[property]?.(value) ?? false;
 
 /** Tells how a table hides some of what it holds. */
-export function tellOfTable(table: XmlNode, style: Iterable<readonly [property: string, value: string]>, tally: Tally): void {
+export function reportTable(table: XmlNode, style: Iterable<readonly [property: string, value: string]>, tally: Tally): void {
   const stack = [table];
   while (stack.length) {
     const at = stack.pop()!;
@@ -144,7 +144,7 @@ export function tellOfTable(table: XmlNode, style: Iterable<readonly [property: 
 }
 
 /** Tells what lies behind and around the words of a paragraph. */
-export function tellOfGround(properties: readonly (readonly [property: string, value: string])[], tally: Tally): void {
+export function reportGround(properties: readonly (readonly [property: string, value: string])[], tally: Tally): void {
   for (const [property, value] of properties) {
     if (property === 'background-color' && !/^(transparent|#ffffff)$/i.test(value)) tally.add('ground behind words');
     if (/^border(-left|-right|-top|-bottom)?$/.test(property) && !/^none$/.test(value)) tally.add('border around words');

@@ -11,7 +11,7 @@ import { lengthInMm } from '../texts/lengths';
 import { wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { type CaptionOf, withCaptions } from '../texts/captions';
-import { tellOfContent, tellOfFrame, tellOfGround, tellOfPart, tellOfRoom, tellOfTable } from './known';
+import { reportContent, reportFrame, reportGround, reportPart, reportRoom, reportTable } from './known';
 import { Styles } from './read-styles';
 
 /** Cells that a row says again, and rows of a table that say the same, as far as they hold words. */
@@ -149,7 +149,7 @@ class OdtReading {
       const word = this.pictures.wordOf((own(node, 'href') ?? '').replace(/^\.\//, ''));
       if (word === null) this.tally.add('picture that is not in it');
       const style = this.styles.outside('graphic', own(frame, 'style-name'));
-      tellOfFrame(frame, style, word === null ? null : (this.pictures.all[word] ?? null), this.tally);
+      reportFrame(frame, style, word === null ? null : (this.pictures.all[word] ?? null), this.tally);
       this.blocks.push({
         block: 'picture',
         picture: word ?? '',
@@ -176,8 +176,8 @@ class OdtReading {
     const role: Role = level > 0 ? (`heading ${Math.min(6, level)}` as Role) : look.quote ? 'quote' : 'body';
     const block = { ...plainWords(spans, role), ...(as && level === 0 ? as : {}), align: look.align };
     if (filled) {
-      tellOfGround(this.styles.made(own(node, 'style-name')), this.tally);
-      tellOfRoom(this.styles.room(own(node, 'style-name')), this.tally);
+      reportGround(this.styles.made(own(node, 'style-name')), this.tally);
+      reportRoom(this.styles.room(own(node, 'style-name')), this.tally);
       if (look.caption && !as) this.captions.set(block, look.caption);
       this.blocks.push(block);
     }
@@ -218,7 +218,7 @@ class OdtReading {
   }
 
   private part(family: 'table-row' | 'table-column' | 'table-cell', node: XmlNode): void {
-    tellOfPart(family, this.styles.outside(family, own(node, 'style-name')), this.tally);
+    reportPart(family, this.styles.outside(family, own(node, 'style-name')), this.tally);
   }
 
   private table(node: XmlNode): void {
@@ -252,7 +252,7 @@ class OdtReading {
       }
     };
     gather(node, false);
-    tellOfTable(node, this.styles.outside('table', own(node, 'style-name')), this.tally);
+    reportTable(node, this.styles.outside('table', own(node, 'style-name')), this.tally);
     const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
     if (!wide) return;
     this.blocks.push({
@@ -315,7 +315,7 @@ export async function readOdt(
   find(text);
   const pictures = await PicturesIn.read(addresses, (name) => entries.get(name), services);
   for (const name of entries.keys()) if (/^Basic\/|^Scripts\//.test(name) && !name.endsWith('/')) tally.add('script');
-  tellOfContent(content, part('styles.xml'), tally);
+  reportContent(content, part('styles.xml'), tally);
   const reading = new OdtReading(styles, pictures, tally);
   for (const node of childrenOf(text)) reading.block(node);
   const say = (name: string) => {

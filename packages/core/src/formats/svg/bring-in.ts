@@ -12,7 +12,7 @@ import type { NotUnderstood } from '../../contracts/not-understood';
 import { takeWords } from './html-words';
 import { MasterSink } from '../master-sink';
 import type { MaybePromise, Services } from '../../contracts/services';
-import { type OpenedSvg, openSvg, tellSvg } from './document';
+import { type OpenedSvg, openSvg, emitSvg } from './document';
 import { openPictures } from './images';
 import { type PartWishes, partWishes } from '../../contracts/wishes';
 import { type TakenParts, takeParts } from './parts';
@@ -71,7 +71,7 @@ function masterWith(
   const pictures = ofParts.size ? new Map([...standing, ...ofParts]) : standing;
   const budget = new Budget();
   const sink = new MasterSink(budget, 'i');
-  const { title, mark, notUnderstood, asOutlines, text } = tellSvg(opened, sink, budget, pictures, width, openFont);
+  const { title, mark, notUnderstood, asOutlines, text } = emitSvg(opened, sink, budget, pictures, width, openFont);
   const master: Master = {
     id: idFrom(`brought in ${digest(text)}`),
     title: (title || name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),

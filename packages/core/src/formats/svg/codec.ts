@@ -10,7 +10,7 @@ import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
 import type { MaybePromise, Services } from '../../contracts/services';
 import { measureBy } from '../../evaluate/fonts/font-book';
-import { openSvg, tellSvg } from './document';
+import { openSvg, emitSvg } from './document';
 import { openPictures } from './images';
 import { statedInSvg } from './stated';
 import { type Sheet, writeSvg } from './write';
@@ -30,13 +30,13 @@ function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Servic
   };
   const opened = guarded(() => openSvg(bytes));
   const width = fonts && measureBy(fonts);
-  const tell = (standing: ReadonlyMap<string, StandingPicture>): ReadFile => {
+  const emit = (standing: ReadonlyMap<string, StandingPicture>): ReadFile => {
     const sink = new PackingSink(width);
-    const { mark, notUnderstood, title } = guarded(() => tellSvg(opened, sink, new Budget(), standing, width));
+    const { mark, notUnderstood, title } = guarded(() => emitSvg(opened, sink, new Budget(), standing, width));
     return { leaves: sink.drawings().map(({ drawing, label }) => leaf(drawing, label)), mark, notUnderstood, title };
   };
   const standing = openPictures(opened.root, pictures);
-  return standing instanceof Promise ? standing.then(tell) : tell(standing);
+  return standing instanceof Promise ? standing.then(emit) : emit(standing);
 }
 
 function together(read: readonly ReadFile[]): ReadCopy {

@@ -94,11 +94,11 @@ export class DocumentReading implements SvgReading {
   measuring = false;
 
   /** Tells something to be measured, and counts nothing of it. */
-  measure(sink: DrawingSink, tell: () => void): void {
+  measure(sink: DrawingSink, emit: () => void): void {
     const before = [this.sink, this.tally, this.measuring] as const;
     [this.sink, this.tally, this.measuring] = [sink, new Tally(), true];
     try {
-      tell();
+      emit();
     } finally {
       [this.sink, this.tally, this.measuring] = before;
     }

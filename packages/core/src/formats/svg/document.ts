@@ -49,7 +49,7 @@ export function openSvg(bytes: Uint8Array): OpenedSvg {
  * but named viewports is several sheets.
  * @throws Failure that names the line; nothing is left out without being counted in `notUnderstood`
  */
-export function tellSvg(
+export function emitSvg(
   { text, root }: OpenedSvg,
   sink: DrawingSink,
   budget: Budget,
@@ -66,14 +66,14 @@ export function tellSvg(
   if (width === undefined && height === undefined && viewBox === undefined)
     reading.tally.add('no size stated, taken as 300 × 150');
   for (const sheet of sheets)
-    tellSheet(
+    emitSheet(
       sheet,
       titleOf(sheet)!,
       viewportOf(sheet, meanScale(viewport.toBoard)),
       reading,
       reading.sheet.propertiesOf(root, {}),
     );
-  if (!sheets.length) tellSheet(root, '', viewport, reading, {});
+  if (!sheets.length) emitSheet(root, '', viewport, reading, {});
   const title = childrenOf(root).find(({ name }) => name === 'title');
   return {
     title: title ? textOf(title).trim() : '',
@@ -95,7 +95,7 @@ function sheetsOf(root: XmlElement): XmlElement[] {
   return drawn.every(named) ? drawn : [];
 }
 
-function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading: DocumentReading, around: Properties): void {
+function emitSheet(root: XmlElement, label: string, viewport: Viewport, reading: DocumentReading, around: Properties): void {
   reading.look({ ...viewport, toBoard: movedWhole(root, viewport, reading) });
   let properties = reading.sheet.propertiesOf(root, around);
   reading.noteUnknown(root, properties);
@@ -117,7 +117,7 @@ function tellSheet(root: XmlElement, label: string, viewport: Viewport, reading:
     drawing.shift();
   }
   reading.sink.page(label, viewport.width, viewport.height, background);
-  tellLayers(isOne ? [groupOf(root, properties, drawing, viewport)] : drawing, properties, reading);
+  emitLayers(isOne ? [groupOf(root, properties, drawing, viewport)] : drawing, properties, reading);
 }
 
 /** What a root does to all of a drawing besides placing it. */
@@ -173,7 +173,7 @@ function isWholeView({ attributes }: XmlElement, { userWidth, userHeight }: View
  * Groups at the top become layers: all of them where there is nothing else, the named ones where loose shapes stand
  * beside them. What is left is on a layer of its own.
  */
-function tellLayers(drawing: readonly XmlElement[], properties: Properties, reading: DocumentReading): void {
+function emitLayers(drawing: readonly XmlElement[], properties: Properties, reading: DocumentReading): void {
   const byName = reading.layers;
   const layerFor = (name: string, visible: boolean): number => {
     const key = `${visible} ${name}`;
@@ -195,7 +195,7 @@ function tellLayers(drawing: readonly XmlElement[], properties: Properties, read
       const layers = childrenOf(element).filter((child) => !isSilent(child));
       const layer = layerFor(titleOf(layers[0]!) ?? namelessLayer(), true);
       const effects = { ...NO_EFFECTS, ...effectsOf(element, own, around(layer), reading), opacity };
-      reading.sink.group(layer, undefined, effects, () => tellLayers(layers, own, reading));
+      reading.sink.group(layer, undefined, effects, () => emitLayers(layers, own, reading));
       continue;
     }
     if (element.name !== 'g' || taken || (!onlyGroups && name === undefined)) {

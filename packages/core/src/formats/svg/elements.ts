@@ -13,7 +13,7 @@ import { transformOutline } from '../../base/geometry/outline';
 import { LONGEST_TEXT, MOST_RUNS, type RunLook, type TextRun } from '../../document/items';
 import type { Style } from '../../document/schema';
 import { parseLength } from './lengths';
-import { tellMarkers } from './markers';
+import { emitMarkers } from './markers';
 import { SHAPES } from './shapes';
 import { shareOf } from './style';
 import type { Properties } from './properties';
@@ -154,7 +154,7 @@ const shape: Handler = (element, around, reading) => {
     }
     const style = looks.of(properties, { matrix: whole, paths });
     reading.sink.path(paths, whole, layer, style, element.name, titleOf(element));
-    tellMarkers(element, properties, paths, axesOf(element, around), { ...around, layer }, reading);
+    emitMarkers(element, properties, paths, axesOf(element, around), { ...around, layer }, reading);
   });
 };
 

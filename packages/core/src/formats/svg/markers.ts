@@ -94,7 +94,7 @@ const PLACED = new Set(['path', 'line', 'polyline', 'polygon']);
  * @param paths of the element, in user units
  * @param matrix from those to the sheet's
  */
-export function tellMarkers(
+export function emitMarkers(
   element: XmlElement,
   properties: Properties,
   paths: Paths,

@@ -310,7 +310,7 @@ class HtmlReading {
 
   private note(reference: Element): void {
     const note = this.notes.get(attributeIn(reference, 'href')!.slice(1))!;
-    this.tellSign(reference, note);
+    this.reportSign(reference, note);
     const inner = new HtmlReading(note, { ...this.around, colours: this.flow.colours }, this.tally);
     inner.noteLists.clear();
     for (const child of note.childNodes) inner.node(child);
@@ -321,7 +321,7 @@ class HtmlReading {
   }
 
   /** The sign that leads to a note: seen, and the number by which the note is listed. */
-  private tellSign(reference: Element, note: Element): void {
+  private reportSign(reference: Element, note: Element): void {
     let sign = '';
     const stack: Node[] = [...reference.childNodes].reverse();
     while (stack.length) {

@@ -174,7 +174,7 @@ export function readStyles(bytes: Uint8Array | undefined, part: string): Format[
 }
 
 /** Counts what shows a number as something else. */
-export const tellOdd = ({ odd, oddWords, veiled, date, clock }: Format, tally: Tally): void => {
+export const reportOdd = ({ odd, oddWords, veiled, date, clock }: Format, tally: Tally): void => {
   if (veiled) tally.add(`column with cells ${veiled}`);
   const code = odd ?? oddWords;
   if (code) tally.add(`number format “${code.slice(0, 40)}”`);

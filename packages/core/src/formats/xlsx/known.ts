@@ -62,7 +62,7 @@ const BY_ELEMENT = new Map<string, (typeof VALUES)[number][]>();
 for (const one of VALUES) BY_ELEMENT.set(one[0], [...(BY_ELEMENT.get(one[0]) ?? []), one]);
 
 /** Tells what the attributes of an element say that is not read. */
-export function tellAttributes(element: string, attributes: Attributes, tally: Tally): void {
+export function reportAttributes(element: string, attributes: Attributes, tally: Tally): void {
   const known = ATTRIBUTES[element];
   if (!known) return;
   for (const name of strangersAmong(attributes, known)) tally.add(`“${name.slice(0, 40)}” of “${element}”`);
@@ -89,10 +89,10 @@ const IN_WORKBOOK: Readonly<Record<string, string>> = {
 };
 
 /** Tells what a part of a workbook says that is not read. */
-export function tellOfWorkbook(element: string, attributes: Attributes, within: readonly string[], tally: Tally): void {
+export function reportWorkbook(element: string, attributes: Attributes, within: readonly string[], tally: Tally): void {
   // Extensions say more of what stands there, for programs that know them (18.2.10).
   if (within.includes('extLst')) return;
-  tellAttributes(element, attributes, tally);
+  reportAttributes(element, attributes, tally);
   if (IN_WORKBOOK[element]) tally.add(IN_WORKBOOK[element]);
   else if (!WORKBOOK.has(element) && element !== REFERENCES) tally.add(`“${element.slice(0, 40)}” of a workbook`);
 }

@@ -6,7 +6,7 @@ import { daysOf } from '../../evaluate/tables/dates';
 import { EPOCH } from './epoch';
 import { type Format, colourOf, isLost } from './formats';
 import { columnNumber } from './formula-read';
-import { tellAttributes } from './known';
+import { reportAttributes } from './known';
 import { type Attributes, attributeOf, walkXml } from '../../base/bytes/walk-xml';
 import { plainText } from '../../base/bytes/xml-text';
 
@@ -227,24 +227,24 @@ export function readSheet(
       switch (name) {
         case 'sheetView':
           corner = attributeOf(attributes, 'topLeftCell') ?? 'A1';
-          return tellAttributes(name, attributes, tally);
+          return reportAttributes(name, attributes, tally);
         case 'pane':
           // What stands before the first cell that is seen can't be come to where nothing rolls (ECMA-376-1, 18.3.1.66).
           if (/^frozen/.test(attributeOf(attributes, 'state') ?? '') && corner !== 'A1') tally.add('cells out of reach');
           return;
         case 'cfRule':
           if (!conditions.has(Number(attributeOf(attributes, 'dxfId') ?? -1))) tally.add('conditional format');
-          return tellAttributes(name, attributes, tally);
+          return reportAttributes(name, attributes, tally);
         case 'row': {
           const at = attributeOf(attributes, 'r');
           row = at === undefined ? row + 1 : Number(at) - 1;
           column = -1;
           if (!(row >= 0 && row <= MOST_ROWS + 100))
             throw new Failure('too-many-rows', `This sheet has a row ${row + 1}; at most ${MOST_ROWS} can be kept.`);
-          return tellAttributes(name, attributes, tally);
+          return reportAttributes(name, attributes, tally);
         }
         case 'c':
-          tellAttributes(name, attributes, tally);
+          reportAttributes(name, attributes, tally);
           return start(attributes);
         case 'v':
           inValue = true;
@@ -262,8 +262,8 @@ export function readSheet(
           skipping = deep;
           return;
         default:
-          tellAttributes(name, attributes, tally);
-          tellRun(name, attributes, tally);
+          reportAttributes(name, attributes, tally);
+          reportRun(name, attributes, tally);
           if (TOLD[name]) tally.add(TOLD[name]);
           else if (!NEUTRAL.has(name) && !WITHIN.has(name)) tally.add(`“${name}” of a sheet`);
       }
@@ -286,7 +286,7 @@ export function readSheet(
 }
 
 /** Tells how a stretch of a cell's words hides what it says (ECMA-376-1, 18.4.7). */
-function tellRun(name: string, attributes: Attributes, tally: Tally): void {
+function reportRun(name: string, attributes: Attributes, tally: Tally): void {
   const value = attributeOf(attributes, 'val') ?? '';
   if (name === 'strike' && !/^(0|false)$/.test(value)) tally.add('words struck out');
   else if (name === 'sz' && Number(value) < 3) tally.add('words too small to be read');
@@ -303,7 +303,7 @@ export function readStrings(bytes: Uint8Array | undefined, part: string, tally: 
       if (name === 'si') text = '';
       else if (name === 'rPh') spoken++;
       else if (name === 't') inText = spoken === 0;
-      else tellRun(name, attributes, tally);
+      else reportRun(name, attributes, tally);
     },
     close: (name) => {
       if (name === 'si') all.push(plainText(text));

@@ -7,11 +7,11 @@ import { namesOf } from '../../evaluate/tables/names';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { relationsOf } from '../relations';
 import { plainConditions } from './conditional';
-import { type Format, readStyles, tellOdd } from './formats';
+import { type Format, readStyles, reportOdd } from './formats';
 import { type Seen, fromWorkbook } from './formula-read';
 import { attributeOf, walkXml } from '../../base/bytes/walk-xml';
 import { OLD_DRAWING, type RawCell, type RawSheet, readSheet, readStrings } from './read-sheet';
-import { tellOfWorkbook } from './known';
+import { reportWorkbook } from './known';
 import { SUMMARY_END, SUMMARY_HEADS } from './sheet-names';
 import { EPOCH } from './epoch';
 import { MARK_ENTRY } from './write';
@@ -168,7 +168,7 @@ function columnOf(
     } else if (type === 'number' && !format?.date) numbers[row] = value;
     else word(row, String(value));
   });
-  for (const format of odd) tellOdd(format, tally);
+  for (const format of odd) reportOdd(format, tally);
   return {
     ...plainColumn,
     ...fromHeading(heading),
@@ -261,7 +261,7 @@ export function readXlsx(bytes: Uint8Array): ReadWorkbook {
   walkXml(workbook, main, {
     close: () => void open.pop(),
     open: (tag, attributes) => {
-      tellOfWorkbook(tag, attributes, open, tally);
+      reportWorkbook(tag, attributes, open, tally);
       open.push(tag);
       if (tag === 'workbookPr' && /^(1|true)$/.test(attributeOf(attributes, 'date1904') ?? '')) epoch = EPOCH - 1462;
       if (tag !== 'sheet') return;

@@ -50,7 +50,7 @@ class Soundness {
     this.exact = stated;
   }
 
-  private tell(words: string): void {
+  private report(words: string): void {
     this.told.set(words, (this.told.get(words) ?? 0) + 1);
   }
 
@@ -65,10 +65,10 @@ class Soundness {
       const id = isRef(value) ? value.ref : undefined;
       const oriented = this.values(id, /^ORIENTED_CLOSED_SHELL$/);
       // One that is turned and turned again has no end where it is made of itself.
-      if (depth > 8) return this.tell('shell without an end');
+      if (depth > 8) return this.report('shell without an end');
       if (oriented) return take(oriented[2], turned !== !isTrue(oriented[3]), depth + 1);
       if (id === undefined) return;
-      if (!this.values(id, /^CLOSED_SHELL$/)) this.tell('solid whose shell is open');
+      if (!this.values(id, /^CLOSED_SHELL$/)) this.report('solid whose shell is open');
       found.push({ id, turned });
     };
     for (const { kinds } of this.exchange.entities.values())
@@ -84,10 +84,10 @@ class Soundness {
     const { entities } = this.exchange;
     for (const { kinds } of entities.values())
       for (const { kind, values } of kinds) {
-        for (const ref of refsIn(values)) if (!entities.has(ref)) this.tell('name of an entity that is not there');
+        for (const ref of refsIn(values)) if (!entities.has(ref)) this.report('name of an entity that is not there');
         const [, way] = values;
         if (kind === 'DIRECTION' && Array.isArray(way) && way.every((one) => Number(one) === 0))
-          this.tell('direction of no length');
+          this.report('direction of no length');
       }
     for (const { id, turned } of this.shells()) {
       const uses = new Map<number, number>();
@@ -96,9 +96,9 @@ class Soundness {
         if (!values) continue;
         this.sides[isTrue(values[3]) !== turned ? 'with' : 'against']++;
         const rings = refsIn(values[1]).flatMap((bound) => this.bound(bound, uses));
-        if (this.isTurnedRound(rings, values)) this.tell('edge that runs against its circle');
+        if (this.isTurnedRound(rings, values)) this.report('edge that runs against its circle');
       }
-      for (const sum of uses.values()) if (sum !== 0) this.tell('edge that its faces do not run along in both directions');
+      for (const sum of uses.values()) if (sum !== 0) this.report('edge that its faces do not run along in both directions');
     }
     return this.told;
   }
@@ -122,13 +122,13 @@ class Soundness {
       uses.set(edge, (uses.get(edge) ?? 0) + (along === isTrue(values[2]) ? 1 : -1));
       const [from, to] = [refsIn(curve[1])[0], refsIn(curve[2])[0]];
       ends.push(along ? [from, to] : [to, from]);
-      if (this.runsBackwards(curve)) this.tell('edge that runs against its line');
-      if (this.isOffItsCurve(curve)) this.tell('corner that is not on the curve of its edge');
+      if (this.runsBackwards(curve)) this.report('edge that runs against its line');
+      if (this.isOffItsCurve(curve)) this.report('corner that is not on the curve of its edge');
       const ring = this.isSameCorner(from, to) ? this.ring(curve, along === isTrue(values[2])) : null;
       if (ring) rings.push(ring);
     }
     if (ends.some(([, to], i) => !this.isSameCorner(to, ends[(i + 1) % ends.length]![0])))
-      this.tell('edges of a face that do not meet');
+      this.report('edges of a face that do not meet');
     return rings;
   }
 

@@ -13,7 +13,7 @@ import {
   idFrom,
   partWishes,
 } from '@inkwell-twin/core';
-import { tellPdf } from './read';
+import { emitPdf } from './read';
 
 /**
  * A PDF as a new master: a board for each page, its layers kept, clipped and masked things in groups.
@@ -27,7 +27,7 @@ export async function bringInPdf(
 ): Promise<ReadMaster> {
   const told = async (openFont?: OpenFont) => {
     const sink = new MasterSink(new Budget(), 'p');
-    return { sink, ...(await tellPdf(bytes, 0, sink, services, openFont)) };
+    return { sink, ...(await emitPdf(bytes, 0, sink, services, openFont)) };
   };
   const openFont = wishes.fonts === 'as outlines' ? services.fonts?.carried : undefined;
   const { sink, mark, notUnderstood, asOutlines } = await told(openFont).catch(async (error: unknown) => {

@@ -18,7 +18,7 @@ import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './re
 import { isLocked, standIn } from './read/images';
 import { unreadInPdf } from './read/known';
 import { PictureFinder } from './read/pictures';
-import { Teller } from './read/tell';
+import { Emitter } from './read/emit';
 import { TreeReader } from './read/tree';
 import { unfolded } from './read/unfolded';
 import { listed } from './read/whole';
@@ -109,7 +109,7 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, n
  * @param strict whether boxes on the pages are to lie where the bleed says, and letters to be those of the fonts they are named after
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
  */
-export async function tellPdf(
+export async function emitPdf(
   bytes: Uint8Array,
   bleed: number,
   sink: DrawingSink,
@@ -146,7 +146,7 @@ export async function tellPdf(
 /** Reads a PDF, a drawing for each page. @throws as `tellPdf` */
 export async function readPdf(bytes: Uint8Array, bleed: number, services: Services): Promise<ReadPdf> {
   const sink = new PackingSink();
-  const told = await tellPdf(bytes, bleed, sink, services, undefined, true);
+  const told = await emitPdf(bytes, bleed, sink, services, undefined, true);
   return { sheets: sink.drawings(), ...told };
 }
 
@@ -182,5 +182,5 @@ async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Prom
     if (found) drawn.set(key, found);
   }
   sink.page(label, width, height, ground);
-  new Teller(sink, pdf.layers, drawn, (kind) => tally.add(kind), fonts).tell(root.nodes);
+  new Emitter(sink, pdf.layers, drawn, (kind) => tally.add(kind), fonts).emit(root.nodes);
 }

@@ -50,10 +50,11 @@ export class DraftSession {
   readonly canUndo = computed(() => ((this.position() > 0 && !this.backAt()) || this.takesBack() > 0) && !this.meeting());
   readonly canRedo = computed(() => {
     const next = this.steps()[this.position()];
-    return !this.meeting() && (this.backAt() > 0 || (next !== undefined && !backTo(next)));
+    return !this.meeting() && (this.walking() || this.backAt() > 0 || (next !== undefined && !backTo(next)));
   });
-  /** Whether an earlier revision is being fetched. */
-  private readonly walking = signal(false);
+  /** The undo whose revision is being fetched; null where none is. */
+  private readonly walk = signal<object | null>(null);
+  private readonly walking = computed(() => this.walk() !== null);
 
   /** Opens a master: its document, one's draft, and what an earlier window left unsent. */
   async open(id: string): Promise<void> {
@@ -184,23 +185,26 @@ export class DraftSession {
 
   private async backTo(rev: number): Promise<void> {
     const [id, journal, before] = [this.id(), this.journal, this.document()];
-    this.walking.set(true);
+    const walk = {};
+    this.walk.set(walk);
     try {
       const { document } = await firstValueFrom(this.api.call('revision', { id, rev }));
       this.unfinished();
       // What was changed while this looked comes first.
-      if (journal !== this.journal || before !== this.document() || !before) return;
+      if (this.walk() !== walk || journal !== this.journal || before !== this.document() || !before) return;
       const patches = changesBetween(before, document as Master);
       this.do({ label: backLabel(rev), patches });
     } catch (error) {
       this.problem.set((error as Error).message);
     } finally {
-      this.walking.set(false);
+      if (this.walk() === walk) this.walk.set(null);
     }
   }
 
   redo(): void {
     if (!this.canRedo()) return;
+    // What is still on its way is taken back before it came.
+    if (this.walking()) return this.walk.set(null);
     // Forward again from an earlier revision is to take that step back.
     if (this.backAt()) this.journal?.undo();
     else this.journal?.redo();

@@ -185,7 +185,7 @@ class Walk {
     return held instanceof this.lib.PDFArray ? held.asArray() : [];
   }
 
-  private tell(words: string, seen = false): void {
+  private report(words: string, seen = false): void {
     this.found.push({ words, seen });
   }
 
@@ -194,16 +194,16 @@ class Walk {
       if (entries.has(key)) continue;
       const ask = asked?.[key];
       const said = ask ? ask(this.entry(dictionary, key), this) : words(key.slice(0, 40));
-      if (said) this.tell(said, !ask && seen);
+      if (said) this.report(said, !ask && seen);
     }
   }
 
   document(catalog: Library.PDFDict): void {
     this.look(catalog, CATALOG);
     const intents = this.list(this.entry(catalog, 'OutputIntents'));
-    if (intents.length) this.tell('press that the colours are meant for');
+    if (intents.length) this.report('press that the colours are meant for');
     const form = this.dictionary(this.entry(catalog, 'AcroForm'));
-    if (form && this.keys(form).includes('XFA')) this.tell('form that is drawn by a program');
+    if (form && this.keys(form).includes('XFA')) this.report('form that is drawn by a program');
     this.pages(this.dictionary(this.entry(catalog, 'Pages')), 0);
   }
 
@@ -231,8 +231,8 @@ class Walk {
       const inner = [left + this.bleed, bottom + this.bleed, right - this.bleed, top - this.bleed];
       const off = (found: number[] | null, meant: number[]): boolean =>
         found !== null && found.some((value, i) => Math.abs(value - meant[i]!) > NEAR);
-      if (off(box('TrimBox'), inner) || off(box('ArtBox'), inner)) this.tell('line where the sheet is cut, elsewhere');
-      if (off(box('BleedBox'), whole)) this.tell('bleed, elsewhere');
+      if (off(box('TrimBox'), inner) || off(box('ArtBox'), inner)) this.report('line where the sheet is cut, elsewhere');
+      if (off(box('BleedBox'), whole)) this.report('bleed, elsewhere');
     }
     this.group(this.entry(page, 'Group'));
     this.resources(this.entry(page, 'Resources'), 0);
@@ -253,14 +253,14 @@ class Walk {
     const name = this.text(family ?? value);
     if (name === 'ICCBased') {
       const profile = this.context.lookup(rest[0]);
-      if (!(profile instanceof this.lib.PDFRawStream)) this.tell(`${words} a profile that is not there`);
+      if (!(profile instanceof this.lib.PDFRawStream)) this.report(`${words} a profile that is not there`);
       else if (!this.been.has(profile)) {
         this.been.add(profile);
         this.profiles.set(this.lib.decodePDFRawStream(profile).decode(), words);
       }
     } else if (['Indexed', 'I', 'Separation', 'DeviceN'].includes(name) && depth < 8)
       this.space(rest[name === 'Separation' || name === 'DeviceN' ? 1 : 0], words, plain, depth + 1);
-    else if (!plain || !SPACES.has(name)) this.tell(`${words} ${name || 'a space of their own'}`);
+    else if (!plain || !SPACES.has(name)) this.report(`${words} ${name || 'a space of their own'}`);
   }
 
   private shading(value: Value): void {

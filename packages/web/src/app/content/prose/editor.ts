@@ -104,7 +104,7 @@ function numbered(doc: Node): DecorationSet {
 }
 
 /** Says what is to be seen beside the paragraphs. */
-export const tellBeside =
+export const markBeside =
   (now: Beside): Command =>
   ({ tr }, dispatch) => {
     dispatch?.(tr.setMeta(beside, now));

@@ -40,7 +40,7 @@ import { PartRoom } from '../part-room';
 import type { ParagraphPlace } from './index';
 import { type Chosen, chosenIn } from './chosen';
 import { blocksOf, docOf, settle } from './convert';
-import { NOTHING, editorState, tellBeside } from './editor';
+import { NOTHING, editorState, markBeside } from './editor';
 import { schema } from './schema';
 
 /** Whether two blocks say the same; what was changed and taken back is no change. */
@@ -247,7 +247,7 @@ export class ProseFace {
       before ? this.text().blocks.flatMap((block) => (isSame(old.get(block.id), block) ? [] : [block.id])) : [],
     );
     const words = outdates.length ? `would outdate ${outdates.join(', ')}` : '';
-    tellBeside(changed.size || wanted ? { changed, outdates: words, drops: outdates.length, wanted } : NOTHING)(
+    markBeside(changed.size || wanted ? { changed, outdates: words, drops: outdates.length, wanted } : NOTHING)(
       view.state,
       view.dispatch,
     );

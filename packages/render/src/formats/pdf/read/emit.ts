@@ -64,7 +64,7 @@ function unpack(data: Float32Array, into: PathStore): void {
 }
 
 /** Tells a sink what was read, in the axes of the board. */
-export class Teller {
+export class Emitter {
   private readonly paths = new PathStore();
   private readonly layers = new Map<string | null, number>();
   private readonly plain = new WeakMap<ReadStyle, Style>();
@@ -88,7 +88,7 @@ export class Teller {
     return number;
   }
 
-  tell(nodes: readonly Node[]): void {
+  emit(nodes: readonly Node[]): void {
     for (const node of nodes) this.one(node);
   }
 
@@ -105,7 +105,7 @@ export class Teller {
     const merged = together(node);
     const { clip, opacity, blend, mask } = merged;
     if (!merged.nodes.length) return;
-    const symbol = mask && this.sink.define('mask', null, 'Mask', () => this.tell(mask.nodes));
+    const symbol = mask && this.sink.define('mask', null, 'Mask', () => this.emit(mask.nodes));
     const layer = layerIn(merged.nodes) ?? null;
     // Colours that fill what they are clipped to are a shape of that area.
     const [shade] = merged.nodes;
@@ -117,7 +117,7 @@ export class Teller {
       clip: clip && !painted ? [this.area(clip)] : null,
       mask: mask && { kind: mask.kind, symbol: symbol! },
     };
-    this.sink.group(this.layer(layer), undefined, effects, () => (painted ? this.path(painted) : this.tell(merged.nodes)));
+    this.sink.group(this.layer(layer), undefined, effects, () => (painted ? this.path(painted) : this.emit(merged.nodes)));
   }
 
   /** What marks of ours hold together; others say nothing. */
@@ -142,7 +142,7 @@ export class Teller {
       const crop = inside?.kind === 'picture' ? cropOf(this.area(first.clip), inside.at) : null;
       if (crop) return this.picture(inside as PictureNode, crop);
     }
-    this.tell(nodes);
+    this.emit(nodes);
   }
 
   private area({ data, at, rule }: Clipping): ClipShape {
@@ -158,7 +158,7 @@ export class Teller {
     if (paint === null || typeof paint === 'string') return paint;
     if (paint.kind !== 'pattern') return { ...paint, within: 'item' };
     const { width, height, at, nodes } = paint;
-    const symbol = this.sink.define('cell', `pattern ${this.cells++}`, 'Pattern', () => this.tell(nodes));
+    const symbol = this.sink.define('cell', `pattern ${this.cells++}`, 'Pattern', () => this.emit(nodes));
     return { kind: 'pattern', symbol, width, height, at };
   }
 

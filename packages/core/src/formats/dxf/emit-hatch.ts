@@ -7,11 +7,11 @@ import { boxOfOutlines } from '../../base/geometry/measure';
 import type { Gradient, Pattern, PlacedGradient } from '../../document/paint';
 import type { Style } from '../../document/schema';
 import { readHatch } from './hatch-read';
-import type { Telling } from './telling';
+import type { EmittingReader } from './telling';
 import type { DxfRecord } from './records';
 
 /** Tells of what a hatch fills: with one colour, with two, or by lines, a shape for each family of them. */
-export function tellHatch(groups: DxfRecord, reader: Telling, facing: Matrix | null): void {
+export function emitHatch(groups: DxfRecord, reader: EmittingReader, facing: Matrix | null): void {
   const { loops, gradient, lines, notes } = readHatch(groups);
   for (const note of notes) reader.tally.add(note);
   const { paths, sink } = reader;
@@ -20,9 +20,9 @@ export function tellHatch(groups: DxfRecord, reader: Telling, facing: Matrix | n
   if (!paths.count) return;
   const { layer, look, at } = reader.placed(groups, facing);
   const plain = filledAs(look);
-  const tell = (style: Style) => sink.path(paths, at, layer, style, groups.type, 'hatch');
-  if (lines) for (const fill of linedFills(lines, look, at, sink)) tell({ ...plain, fill });
-  else tell(gradient ? { ...plain, fill: shaded(onBox(gradient, boxOfOutlines(loops)), at) } : plain);
+  const emit = (style: Style) => sink.path(paths, at, layer, style, groups.type, 'hatch');
+  if (lines) for (const fill of linedFills(lines, look, at, sink)) emit({ ...plain, fill });
+  else emit(gradient ? { ...plain, fill: shaded(onBox(gradient, boxOfOutlines(loops)), at) } : plain);
 }
 
 /** One object for each look: a drawing has few, and many hatches. */
