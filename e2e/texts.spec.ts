@@ -306,3 +306,31 @@ test('pictures, tables, links and roles of a text are set at its foot', { tag: '
   await copy.click();
   await expect(page.getByText(/words read back, with their looks; each says what it should/)).toBeVisible();
 });
+
+test(
+  'what is selected stays so when the master comes anew before the browser has told of it',
+  { tag: '@long' },
+  async ({ page }) => {
+    // A browser that is slow to tell what is selected, as on a busy machine.
+    await page.addInitScript(() => {
+      const listen = document.addEventListener.bind(document);
+      document.addEventListener = (kind: string, heard: (event: Event) => void, ...rest: []) =>
+        listen(kind, kind === 'selectionchange' ? (event: Event) => setTimeout(() => heard(event), 2500) : heard, ...rest);
+    });
+    await page.goto(workshop.url);
+    await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+    const file = { name: 'dyke.txt', mimeType: 'text/plain', buffer: Buffer.from('Along the dyke\n') };
+    await page.locator('input[type=file]').first().setInputFiles(file);
+    await page.getByRole('link', { name: 'dyke', exact: true }).click();
+    const face = page.locator('twin-prose-face');
+    const words = face.getByRole('textbox', { name: 'Text dyke' });
+    await words.getByText('Along the dyke').click();
+    await page.keyboard.press('End');
+    await page.keyboard.type(' again');
+    await page.keyboard.press('Shift+Control+ArrowLeft');
+    // What was typed becomes a step by itself, and the master comes anew.
+    await expect(page.getByText('1 change since r1', { exact: true })).toBeVisible();
+    await face.getByRole('button', { name: 'italic' }).click();
+    await expect(words.locator('em')).toHaveText('again');
+  },
+);

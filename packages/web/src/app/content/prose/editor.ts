@@ -4,7 +4,7 @@ import { inputRules, textblockTypeInputRule } from 'prosemirror-inputrules';
 import { keymap } from 'prosemirror-keymap';
 import { type Command, EditorState, Plugin, PluginKey } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
-import { Decoration, DecorationSet } from 'prosemirror-view';
+import { Decoration, DecorationSet, type EditorView } from 'prosemirror-view';
 import type { Node } from 'prosemirror-model';
 import { deeper, endInCell, lineEnd, ownIds, part } from './acts';
 import { schema } from './schema';
@@ -102,6 +102,13 @@ function numbered(doc: Node): DecorationSet {
   });
   return found.length ? DecorationSet.create(doc, found) : DecorationSet.empty;
 }
+
+/**
+ * Takes in what is selected and the browser has not told of yet, as happens on a busy machine: whatever changes the view next would
+ * put the selection back where it was. The library does it by itself only when it is told.
+ */
+export const takeSelection = (view: EditorView): void =>
+  (view as unknown as { readonly domObserver: { flush(): void } }).domObserver.flush();
 
 /** Says what is to be seen beside the paragraphs. */
 export const markBeside =

@@ -40,7 +40,7 @@ import { PartRoom } from '../part-room';
 import type { ParagraphPlace } from './index';
 import { type Chosen, chosenIn } from './chosen';
 import { blocksOf, docOf, settle } from './convert';
-import { NOTHING, editorState, markBeside } from './editor';
+import { NOTHING, editorState, markBeside, takeSelection } from './editor';
 import { schema } from './schema';
 
 /** Whether two blocks say the same; what was changed and taken back is no change. */
@@ -194,6 +194,7 @@ export class ProseFace {
   private show(text: Prose): void {
     const { view, shown } = this;
     if (!view || text === shown) return;
+    takeSelection(view);
     if (shown && shown.id !== text.id) {
       this.flush();
       this.shown = text;
@@ -242,6 +243,7 @@ export class ProseFace {
   private beside(before: Prose | undefined, outdates: readonly string[], wanted: string): void {
     const { view } = this;
     if (!view) return;
+    takeSelection(view);
     const old = new Map(before?.blocks.map((block) => [block.id, block]));
     const changed = new Set(
       before ? this.text().blocks.flatMap((block) => (isSame(old.get(block.id), block) ? [] : [block.id])) : [],
@@ -284,6 +286,7 @@ export class ProseFace {
   protected act(act: Act): void {
     const { view } = this;
     if (!view || this.fixed()) return;
+    takeSelection(view);
     act(view.state, view.dispatch);
     view.focus();
   }
