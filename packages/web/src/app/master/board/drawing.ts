@@ -1,7 +1,7 @@
 import { type DrawnShape, type HandDrawn, type Item, type Master, itemKinds, newId } from '@inkwell-twin/core/web';
 
 /** Something that is drawn by hand, and the kind of item that comes of it. */
-export interface DrawingTool extends HandDrawn {
+interface DrawingTool extends HandDrawn {
   readonly id: string;
   readonly kind: string;
   /** The list of which the master must have something. */

@@ -7,7 +7,7 @@ import type { Transformer as KonvaTransformer } from 'konva/lib/shapes/Transform
 import { themeColour } from './canvas-surface';
 
 /** A frame on the stage, in pixels. */
-export interface Frame {
+interface Frame {
   readonly x: number;
   readonly y: number;
   readonly width: number;
