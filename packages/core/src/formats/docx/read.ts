@@ -9,7 +9,7 @@ import { unpackEntries } from '../../document/native/zip';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
-import { wordsOfCell } from '../texts/cells';
+import { tableOfRows, wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { reportDocument, reportEnd, reportParagraph, reportPicture, reportSection, reportTable } from './known';
 import { Numbering } from './numbering';
@@ -263,15 +263,7 @@ class DocxReading {
     };
     gather(node);
     reportTable(childOf(node, 'tblPr'), 'table', this.tally);
-    const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
-    if (!wide) return;
-    this.blocks.push({
-      block: 'table',
-      head: rows[0]!.head,
-      caption: [],
-      grid: rows.map(({ cells }) => [...cells, ...Array.from({ length: wide - cells.length }, (): ProseSpan[] => [])]),
-      source: '',
-    });
+    this.blocks.push(...tableOfRows(rows));
   }
 
   block(node: XmlNode): void {

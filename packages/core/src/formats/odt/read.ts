@@ -8,7 +8,7 @@ import { DEEPEST, EMPHASES, type Emphasis, type Role } from '../../document/text
 import { unpackEntries } from '../../document/native/zip';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { lengthInMm } from '../texts/lengths';
-import { wordsOfCell } from '../texts/cells';
+import { tableOfRows, wordsOfCell } from '../texts/cells';
 import { PicturesIn } from '../texts/pictures';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { reportContent, reportFrame, reportGround, reportPart, reportRoom, reportTable } from './known';
@@ -253,15 +253,7 @@ class OdtReading {
     };
     gather(node, false);
     reportTable(node, this.styles.outside('table', own(node, 'style-name')), this.tally);
-    const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
-    if (!wide) return;
-    this.blocks.push({
-      block: 'table',
-      head: rows[0]!.head,
-      caption: [],
-      grid: rows.map(({ cells }) => [...cells, ...Array.from({ length: wide - cells.length }, (): ProseSpan[] => [])]),
-      source: '',
-    });
+    this.blocks.push(...tableOfRows(rows));
   }
 
   block(node: XmlNode): void {

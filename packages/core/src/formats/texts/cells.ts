@@ -14,3 +14,11 @@ export function wordsOfCell(blocks: readonly ProseBlock[], tally: Tally): ProseS
   }
   return spans;
 }
+
+/** A table of the rows that a file has, filled up to the widest; none where nothing has a cell. The first row says whether it heads it. */
+export function tableOfRows(rows: readonly { readonly cells: ProseSpan[][]; readonly head: boolean }[]): ProseBlock[] {
+  const wide = rows.reduce((most, { cells }) => Math.max(most, cells.length), 0);
+  if (!wide) return [];
+  const grid = rows.map(({ cells }) => [...cells, ...Array.from({ length: wide - cells.length }, (): ProseSpan[] => [])]);
+  return [{ block: 'table', head: rows[0]!.head, caption: [], grid, source: '' }];
+}

@@ -1,6 +1,5 @@
-import { type ItemKind, measure } from '../kind';
-import { framed, letters, moved, opensNothing, partId, z } from '../placed';
-import { stretchedFrame } from '../shaped';
+import type { ItemKind } from '../kind';
+import { FRAMED, frameFields, framed, freshFrame, letters, partId, z } from '../placed';
 
 declare module '../union' {
   interface Items {
@@ -33,13 +32,9 @@ export const kind: ItemKind<ChartFrame> = {
   id: 'chart-frame',
   schema: ChartFrame,
   words: () => 'chart',
-  lists: [],
-  openContents: opensNothing,
+  ...FRAMED,
   arrival: { what: 'Charts', becomes: 'arrive as shapes and words' },
   readPart: ({ table }) => ({ list: 'tables', id: table }),
-  placed: moved,
-  mapShape: stretchedFrame,
-  sized: true,
   fields: [
     { attribute: 'table', label: 'Table', kind: 'part', of: 'tables' },
     { attribute: 'form', label: 'Form', kind: 'choice', choices: CHART_FORMS },
@@ -47,24 +42,12 @@ export const kind: ItemKind<ChartFrame> = {
     { attribute: 'up', label: 'Drawn', kind: 'column', of: 'table', unsaid: 'last number' },
     { attribute: 'by', label: 'Apart by', kind: 'column', of: 'table', unsaid: 'all together' },
     { attribute: 'take', label: 'Rows', kind: 'choice', choices: CHART_TAKES },
-    measure('size', 'Letter size', 0.5),
-    measure('x', 'Across'),
-    measure('y', 'Up'),
-    measure('width', 'Width', 5),
-    measure('height', 'Height', 5),
+    ...frameFields(5),
   ],
   offered: 8,
   fresh: {
     label: 'chart',
     of: 'tables',
-    make: ({ cx, cy, unit, part }) => ({
-      table: part,
-      form: 'lines',
-      x: cx - 4 * unit,
-      y: cy - 3 * unit,
-      width: 8 * unit,
-      height: 6 * unit,
-      size: 3,
-    }),
+    make: freshFrame('table', [8, 6], 3, { form: 'lines' }),
   },
 };

@@ -1,7 +1,7 @@
 import { VIEWS } from '../../solids/views';
 import { positive } from '../../schema-parts';
-import { type ItemKind, measure } from '../kind';
-import { letters, moved, opensNothing, partId, placedBase, z } from '../placed';
+import type { ItemKind } from '../kind';
+import { PLACE, SHOWING, letters, partId, placedBase, z } from '../placed';
 
 declare module '../union' {
   interface Items {
@@ -33,11 +33,9 @@ export const kind: ItemKind<SolidView> = {
   id: 'solid-view',
   schema: SolidView,
   words: ({ view }) => `${view} view`,
-  lists: [],
-  openContents: opensNothing,
+  ...SHOWING,
   arrival: { what: 'Views of solids', becomes: 'arrive as lines: no solid can be made of them again' },
   readPart: ({ solid }) => ({ list: 'solids', id: solid }),
-  placed: moved,
   sized: true,
   fields: [
     { attribute: 'solid', label: 'Solid', kind: 'part', of: 'solids' },
@@ -45,9 +43,7 @@ export const kind: ItemKind<SolidView> = {
     { attribute: 'scale', label: 'Scale', kind: 'number', least: 0.001, most: 1000 },
     { attribute: 'hidden', label: 'Hidden edges', kind: 'choice', choices: HIDDEN_EDGES },
     { attribute: 'dimensions', label: 'Dimensions', kind: 'choice', choices: DIMENSIONED },
-    measure('size', 'Letter size', 0.5),
-    measure('x', 'Across'),
-    measure('y', 'Up'),
+    ...PLACE,
   ],
   offered: 9,
   fresh: {

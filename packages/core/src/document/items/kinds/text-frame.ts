@@ -1,7 +1,6 @@
 import { FRAME, pulledUp } from '../by-hand';
-import { type ItemKind, measure } from '../kind';
-import { framed, letters, moved, opensNothing, partId, z } from '../placed';
-import { stretchedFrame } from '../shaped';
+import type { ItemKind } from '../kind';
+import { FRAMED, frameFields, framed, freshFrame, letters, partId, z } from '../placed';
 
 declare module '../union' {
   interface Items {
@@ -23,33 +22,15 @@ export const kind: ItemKind<TextFrame> = {
   id: 'text-frame',
   schema: TextFrame,
   words: () => 'text frame',
-  lists: [],
-  openContents: opensNothing,
+  ...FRAMED,
   arrival: { what: 'Texts in frames', becomes: 'arrive as lines of words: they flow no more' },
   readPart: ({ text }) => ({ list: 'texts', id: text }),
-  placed: moved,
-  mapShape: stretchedFrame,
-  sized: true,
-  fields: [
-    { attribute: 'text', label: 'Text', kind: 'part', of: 'texts' },
-    measure('size', 'Letter size', 0.5),
-    measure('x', 'Across'),
-    measure('y', 'Up'),
-    measure('width', 'Width', 1),
-    measure('height', 'Height', 1),
-  ],
+  fields: [{ attribute: 'text', label: 'Text', kind: 'part', of: 'texts' }, ...frameFields(1)],
   offered: 6,
   byHand: [{ label: 'text frame', way: 'frame', words: FRAME, from: pulledUp }],
   fresh: {
     label: 'text frame',
     of: 'texts',
-    make: ({ cx, cy, unit, part }) => ({
-      text: part,
-      x: cx - 4 * unit,
-      y: cy - 4 * unit,
-      width: 8 * unit,
-      height: 8 * unit,
-      size: 3.7,
-    }),
+    make: freshFrame('text', [8, 8], 3.7),
   },
 };
