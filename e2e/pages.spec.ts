@@ -44,6 +44,35 @@ test(
   },
 );
 
+test('a difference leads to its board, whichever one is looked at', { tag: '@long' }, async ({ page }) => {
+  await page.goto(workshop.url);
+  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  await page.getByRole('radio', { name: 'PDF pages' }).click();
+  await page.getByRole('radio', { name: 'All of them' }).click();
+  await page.getByLabel('Name it').fill('both pages');
+  await page.getByRole('button', { name: 'Write copy' }).click();
+  const copy = page.locator('[data-copy="both pages"]');
+  await expect(copy).toBeVisible();
+  const lane = page.locator('twin-match-lane');
+  await expect(lane).toContainText('In step');
+  const [map, inside] = [
+    page.getByRole('tab', { name: 'Map', exact: true }),
+    page.getByRole('tab', { name: 'Inside', exact: true }),
+  ];
+  await inside.click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.locator('twin-contents').getByText('Keep to the boards').first().click();
+  await page.getByRole('application', { name: /^Board Inside/ }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.getByRole('button', { name: /^Update master/ }).click();
+  await map.click();
+  await copy.click();
+  await lane.getByRole('button', { name: 'moved', exact: true }).click();
+  await expect(inside).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('application', { name: /^Board Inside/ })).toBeVisible();
+});
+
 test('a PDF from elsewhere becomes a master of as many boards', { tag: '@long' }, async ({ page }, info) => {
   const objects = [
     '<</Type/Catalog/Pages 2 0 R>>',
