@@ -23,7 +23,7 @@ import { VerdictMark } from '../../shared/verdict-mark';
     }
   `,
   styles: `
-    :host { flex: 1 1 190px; max-width: 320px; padding: 8px 10px; border-radius: 8px; background: color-mix(in srgb, var(--stage) 86%, transparent); }
+    :host { display: block; flex: 1 1 190px; max-width: 320px; padding: 8px 10px; border-radius: 8px; background: color-mix(in srgb, var(--stage) 86%, transparent); }
     p { display: flex; flex-wrap: wrap; gap: 2px 14px; color: var(--ink-two); }
     :host-context(.notes.wide) p { flex-wrap: nowrap; }
     span { display: inline-flex; align-items: center; gap: 6px; }
