@@ -1,6 +1,6 @@
 // Making and changing what is on a board, as one does it: by hand, by list, by keys, by numbers and by parameters.
 import { type Page, expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, places, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -21,24 +21,15 @@ async function fresh(page: Page, title: string) {
   await form.locator('input').first().fill(title);
   await form.getByText('Cut or routed panel').click();
   await form.getByRole('button', { name: 'Start master' }).click();
-  return wide(page, 400, 150);
+  return wide(page);
 }
 
-async function wide(page: Page, width: number, height: number) {
+async function wide(page: Page) {
   await canvas(page).waitFor();
   await page.keyboard.press('1');
   if (!(await page.locator('twin-contents').isVisible())) await page.getByRole('button', { name: 'Contents' }).click();
-  await page.waitForTimeout(300);
-  const stage = (await canvas(page).boundingBox())!;
-  const free = stage.height - 268;
-  const scale = Math.min((stage.width - 72) / width, (free - 72) / height);
-  const top = Math.max(36, (free - height * scale) * 0.5);
-  // Where a place of the board, in millimetres, is on the screen.
-  const at = (x: number, y: number): [number, number] => [
-    stage.x + (stage.width - width * scale) / 2 + x * scale,
-    stage.y + top + (height - y) * scale,
-  ];
-  return { at, scale };
+  // Where a place of the board, in millimetres, is on the screen just now.
+  return { at: async (x: number, y: number): Promise<[number, number]> => (await places(page))(x, y) };
 }
 
 /** Handles come when something is first selected; they are there when their canvas is, and a frame later. */
@@ -59,10 +50,10 @@ async function drag(page: Page, from: [number, number], to: [number, number], ke
 
 test('shapes are drawn, pulled, laid in line, grouped and taken back', async ({ page }) => {
   const { at } = await fresh(page, 'By hand');
-  const draw = (what: string) => page.locator('twin-contents').getByRole('button', { name: what, exact: true }).first().click();
+  const draw = (what: string) => page.locator('twin-foot-bar').getByRole('button', { name: what, exact: true }).click();
   await draw('rectangle');
   await expect(page.getByText('Pull up a frame')).toBeVisible();
-  await drag(page, at(50.3, 40.2), at(120.4, 90.3), ['Alt']);
+  await drag(page, await at(50.3, 40.2), await at(120.4, 90.3), ['Alt']);
   await expect(page.locator('twin-slip')).toContainText('rectangle');
   const width = page.getByLabel('Width', { exact: true });
   expect(Number(await width.inputValue())).toBeCloseTo(70.1, 0);
@@ -79,8 +70,8 @@ test('shapes are drawn, pulled, laid in line, grouped and taken back', async ({ 
 
   // Pulled by the handle at its right: the shape grows, its line stays as wide as it is.
   await handled(page);
-  const [hx, hy] = at(126.2, 60);
-  await drag(page, [hx + 5, hy], [at(176.2, 60)[0] + 5, hy]);
+  const [hx, hy] = await at(126.2, 60);
+  await drag(page, [hx + 5, hy], [(await at(176.2, 60))[0] + 5, hy]);
   expect(Number(await width.inputValue())).toBeCloseTo(126.2, 0);
   await expect(page.getByLabel('Line width')).toHaveValue('0.5');
 
@@ -88,13 +79,13 @@ test('shapes are drawn, pulled, laid in line, grouped and taken back', async ({ 
   await page.keyboard.press('Escape');
   await draw('ellipse');
   await expect(page.getByText('Pull up a frame')).toBeVisible();
-  await drag(page, at(250.3, 60.2), at(290.4, 100.4), ['Alt']);
-  await drag(page, at(270, 80), at(276, 61), []);
+  await drag(page, await at(250.3, 60.2), await at(290.4, 100.4), ['Alt']);
+  await drag(page, await at(270, 80), await at(276, 61), []);
   await expect(page.getByLabel('Centre up')).toHaveValue(/^6\d(\.\d+)?$/);
 
   // By box: both, and nothing else.
   await page.keyboard.press('Escape');
-  await drag(page, at(20, 20), at(330, 130));
+  await drag(page, await at(20, 20), await at(330, 130));
   await expect(page.locator('twin-slip')).toContainText('2 objects');
   await page.locator('twin-slip').getByRole('button', { name: 'middle', exact: true }).click();
   await page.locator('twin-slip').getByRole('button', { name: 'make a group' }).click();
@@ -116,20 +107,20 @@ test(
   { tag: '@long' },
   async ({ page }) => {
     const { at } = await fresh(page, 'Points');
-    await page.locator('twin-contents').getByRole('button', { name: 'line', exact: true }).click();
+    await page.locator('twin-foot-bar').getByRole('button', { name: 'line', exact: true }).click();
     await expect(page.getByText('Press for each point')).toBeVisible();
-    for (const place of [at(50, 40), at(150, 40), at(150, 110)]) await page.mouse.click(...place);
+    for (const place of [await at(50, 40), await at(150, 40), await at(150, 110)]) await page.mouse.click(...place);
     await page.keyboard.press('Enter');
     await expect(item(page, 'path')).toHaveCount(1);
     await page.locator('twin-slip').getByRole('button', { name: 'points' }).click();
     await expect(page.getByText('Points of path')).toBeVisible();
     await handled(page);
-    await drag(page, at(150, 110), at(200, 120));
+    await drag(page, await at(150, 110), await at(200, 120));
     await expect(page.getByText('2 changes since r1')).toBeVisible();
-    await page.mouse.dblclick(...at(100, 40));
+    await page.mouse.dblclick(...(await at(100, 40)));
     await expect(page.getByText('3 changes since r1')).toBeVisible();
     await page.waitForTimeout(400);
-    await page.mouse.click(...at(100, 40));
+    await page.mouse.click(...(await at(100, 40)));
     await page.getByRole('button', { name: 'Break here' }).click();
     await expect(page.getByText('4 changes since r1')).toBeVisible();
     await page.getByRole('button', { name: 'Join ends' }).click();
@@ -144,9 +135,9 @@ test(
   { tag: '@long' },
   async ({ page }) => {
     const { at } = await fresh(page, 'Marks');
-    await page.locator('twin-contents').getByRole('button', { name: 'ellipse', exact: true }).first().click();
+    await page.locator('twin-foot-bar').getByRole('button', { name: 'ellipse', exact: true }).click();
     await expect(page.getByText('Pull up a frame')).toBeVisible();
-    await drag(page, at(40, 40), at(60, 60), ['Alt']);
+    await drag(page, await at(40, 40), await at(60, 60), ['Alt']);
     await page.locator('twin-slip').getByRole('button', { name: 'make a symbol' }).click();
     await expect(page.locator('twin-contents')).toContainText('Symbols');
     await expect(page.locator('twin-slip')).toContainText('symbol use');
@@ -164,7 +155,7 @@ test(
     await page.getByRole('button', { name: 'Back to the board' }).click();
     await item(page, 'motif line').click();
     expect(Number(await size.inputValue())).not.toBeCloseTo(before, 0);
-    await page.getByLabel('Marks').selectOption('bend');
+    await choose(page, 'Marks', 'bend');
     await expect(page.locator('twin-keep-lane [role=alert]')).toHaveCount(0);
   },
 );
@@ -177,7 +168,7 @@ test(
     // What comes in by then moves what is clicked.
     await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
     await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).first().click();
-    await wide(page, 420, 140);
+    await wide(page);
     await item(page, 'Hole 2 of 5').click();
     const across = page.getByLabel('Centre across');
     await expect(across).toHaveValue('18 + hole_spacing');
@@ -224,7 +215,7 @@ test('objects go from one master to another with what they need', { tag: '@long'
   // What comes in by then moves what is clicked.
   await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).first().click();
-  await wide(page, 420, 140);
+  await wide(page);
   await item(page, 'Reed border').click();
   await item(page, 'Trail name').click({ modifiers: ['Shift'] });
   await expect(page.locator('twin-slip')).toContainText('2 objects');
@@ -250,15 +241,15 @@ test('guides and a grid are put, shown and laid to; dimensions follow what they 
   await page.getByLabel('Guide 1', { exact: true }).press('Enter');
   await page.getByLabel('Grid', { exact: true }).fill('10');
   await page.getByLabel('Grid', { exact: true }).press('Enter');
-  await page.locator('twin-contents').getByRole('button', { name: 'rectangle', exact: true }).first().click();
+  await page.locator('twin-foot-bar').getByRole('button', { name: 'rectangle', exact: true }).click();
   await expect(page.getByText('Pull up a frame')).toBeVisible();
-  await drag(page, at(100.6, 40.5), at(159.6, 89.5));
+  await drag(page, await at(100.6, 40.5), await at(159.6, 89.5));
   await expect(page.getByLabel('Across', { exact: true })).toHaveValue('100');
   await expect(page.getByLabel('Width', { exact: true })).toHaveValue('60');
   await expect(page.getByLabel('Height', { exact: true })).toHaveValue('50');
   await page.locator('twin-slip').getByRole('button', { name: 'width', exact: true }).click();
   await expect(page.locator('twin-slip')).toContainText('dimension');
-  await expect(page.getByLabel('From')).toHaveValue('left foot');
-  await page.getByLabel('Unit').selectOption('cm');
+  await expect(page.getByLabel('From')).toContainText('left foot');
+  await choose(page, 'Unit', 'cm');
   await expect(page.getByText('6 changes since r1')).toBeVisible();
 });

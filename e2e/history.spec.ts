@@ -1,6 +1,6 @@
 // The past of a master: compared, taken back, named; another master that goes on from it.
 import { expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -16,9 +16,9 @@ test('a revision is compared in words, taken back line by line or as a whole, an
   await expect(panel).toContainText('Arrow on Front');
   await expect(panel).toContainText('moved 4 mm right and 6 mm down');
   await expect(panel).toContainText('value 96 → 94');
-  await panel.getByLabel('Beside which state').selectOption('3');
+  await choose(panel, 'Beside which state', 'r3');
   await expect(panel).toContainText('1 thing is otherwise in r3.');
-  await panel.getByLabel('Beside which state').selectOption('now');
+  await choose(panel, 'Beside which state', 'the master as it is now');
 
   // Where an object changed, over all revisions.
   await panel.getByRole('button', { name: 'History of Arrow on Front' }).click();

@@ -2,7 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { houseRules } from '../packages/core/src';
-import { TestWorkshop } from './workshop';
+import { choose, chooseAct, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -16,7 +16,7 @@ test('a house says its rules; a master is held against them and mended, names fo
 }) => {
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'House rules' }).click();
-  await page.getByLabel('Take standards from a master').selectOption({ label: 'Boardwalk waymarker' });
+  await chooseAct(page, 'Take standards from a master', 'Boardwalk waymarker');
   await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl lettering');
   await page.getByLabel('Name of layer 2').fill('Vinyl');
   await page.getByLabel('Widths of lines').fill('0.25, nothing');
@@ -28,21 +28,21 @@ test('a house says its rules; a master is held against them and mended, names fo
   await page.getByLabel('Widths of lines').fill('0,25 0.5 1');
   await page.getByLabel('Widths of lines').blur();
   await page.getByLabel('Take out Commissioner', { exact: true }).click();
-  await page.getByLabel('Letters of names').selectOption('CamelParts');
+  await choose(page, 'Letters of names', 'CamelParts');
   await page.getByPlaceholder('whose rules these are').fill('Lantern Fen Trust');
   await expect(page.locator('.example')).toContainText('MetalShopDrawing_Front_r7_R12.ending');
 
   // Somebody else keeps other rules first: these are still here, and nothing of the other's is written over.
   const other = await (await browser.newContext()).newPage();
   await other.goto(`${workshop.url}/house`);
-  await other.getByLabel('Between parts').selectOption('-');
+  await choose(other, 'Between parts', '-');
   await other.getByRole('button', { name: 'Keep these rules' }).click();
   await expect(other.getByRole('status')).toContainText('Kept.');
   await page.getByRole('button', { name: 'Keep these rules' }).click();
   await expect(page.getByRole('alert')).toContainText('changed the house rules meanwhile');
   await expect(page.getByLabel('Name of layer 2')).toHaveValue('Vinyl');
   await expect(page.getByRole('button', { name: 'Take those, and leave mine' })).toBeVisible();
-  await other.getByLabel('Between parts').selectOption('_');
+  await choose(other, 'Between parts', '_');
   await other.close();
 
   // Taken along and brought in: a file says them all.
@@ -51,7 +51,7 @@ test('a house says its rules; a master is held against them and mended, names fo
   const theirs = houseRules(JSON.parse(readFileSync(await (await taken).path(), 'utf8')));
   expect(theirs.names.separator).toBe('-');
   await page.getByRole('button', { name: 'Take those, and leave mine' }).click();
-  await expect(page.getByLabel('Between parts')).toHaveValue('-');
+  await expect(page.getByLabel('Between parts')).toHaveText('-');
   const file = join(workshop.shelf, '..', `rules-${process.pid}.json`);
   const names = { ...theirs.names, separator: '_', letters: 'CamelParts' };
   const layers = [
@@ -103,7 +103,7 @@ test('a house says its rules; a master is held against them and mended, names fo
   await again.click();
   await expect(page.locator('[data-copy="trail web page"]')).toContainText('TrailWebPage_r7');
   await page.getByRole('button', { name: 'Derive …' }).click();
-  await page.getByLabel('Name it').fill('for the joiner');
+  await page.getByLabel('Name', { exact: true }).fill('for the joiner');
   await page.getByRole('button', { name: 'Write copy' }).click();
   await expect(page.locator('[data-copy="for the joiner"]')).toContainText('ForTheJoiner_r7');
 });

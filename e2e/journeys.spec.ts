@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { places, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeEach(async ({}, info) => {
@@ -104,14 +104,14 @@ test('2: a copy edited on the shelf is touched, a deleted one gone, one that bot
 
 test('3: a drawing that this project did not make comes in, and its DXF is in step', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
-  await page.getByLabel('Choose a file …').setInputFiles('packages/core/test/fixtures/weathervane.svg');
+  await page.getByLabel('Files to bring in').setInputFiles('packages/core/test/fixtures/weathervane.svg');
   await expect(page.getByText('is a master now')).toBeVisible();
   await page.getByRole('link', { name: 'Open it' }).click();
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByRole('button', { name: 'R12' }).click();
+  await page.getByRole('radio', { name: /^R12/ }).click();
   await expect(page.locator('table[aria-label="What carries over"] tbody tr')).not.toHaveCount(0);
-  await page.getByLabel('Name it').fill('for the smith');
+  await page.getByLabel('Name', { exact: true }).fill('for the smith');
   await page.getByRole('button', { name: 'Write copy' }).click();
   await verdictIs(page, 'for the smith', 'in step');
   await page.locator('[data-copy="for the smith"]').click();
@@ -159,13 +159,8 @@ test('5: a change made while the server is away is kept as soon as it is back', 
 
 test('6: moving an object on the stage by hand is a change like any other', { tag: '@long' }, async ({ page }) => {
   await openMaster(page, 'Boardwalk waymarker');
-  const stage = (await page.locator('twin-stage canvas.board').boundingBox())!;
-  // The board of 420 × 140 mm is shown whole in the upper half of the stage; the arrow's shaft passes (70, 62) mm.
-  const free = stage.height - Math.round(stage.height / 2);
-  const scale = Math.min((stage.width - 72) / 420, (free - 72) / 140);
-  const top = Math.max(36, (free - 140 * scale) * 0.5);
-  const x = stage.x + (stage.width - 420 * scale) / 2 + 70 * scale;
-  const y = stage.y + top + (140 - 62) * scale;
+  // The arrow's shaft passes (70, 62) mm.
+  const [x, y] = (await places(page))(70, 62);
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.mouse.move(x + 30, y - 12, { steps: 4 });

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeEach(async ({}, info) => {
@@ -48,7 +48,7 @@ test(
     await expect(slip.getByText('Mark letters to give them a look of their own.')).toBeVisible();
     await mark(page, 'set out');
     const part = slip.getByRole('group', { name: 'Look of “set out”' });
-    await part.getByLabel('Font of the part').selectOption('Oswald Bold');
+    await choose(part, 'Font of the part', 'Oswald Bold');
     // Two fields one right behind the other, before the browser draws anything: the second goes on from the first.
     await part.evaluate(async (fields) => {
       const say = (label: string, value: string) => {
@@ -72,7 +72,7 @@ test(
     await page.getByRole('button', { name: /Update master/ }).click();
     await expect(page.getByText('all changes are in r5')).toBeVisible();
     await page.getByRole('button', { name: 'Derive …' }).click();
-    await page.getByLabel('Name it').fill('inside, set anew');
+    await page.getByLabel('Name', { exact: true }).fill('inside, set anew');
     await page.getByRole('button', { name: 'Write copy' }).click();
     await expect(page.locator('[data-copy="inside, set anew"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step');
     const folder = readdirSync(workshop.shelf, { recursive: true }).map(String);

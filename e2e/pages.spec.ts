@@ -19,8 +19,9 @@ test(
     await page.getByRole('button', { name: 'Derive …' }).click();
     await page.getByRole('radio', { name: 'PDF pages' }).click();
     await page.getByRole('radio', { name: 'All of them' }).click();
+    await page.getByRole('button', { name: /^More/ }).click();
     await page.getByLabel('Bleed').fill('3');
-    await page.getByLabel('Name it').fill('proof pages');
+    await page.getByLabel('Name', { exact: true }).fill('proof pages');
     await page.getByRole('button', { name: 'Write copy' }).click();
     const copy = page.locator('[data-copy="proof pages"]');
     await expect(copy).toBeVisible();
@@ -50,7 +51,7 @@ test('a difference leads to its board, whichever one is looked at', { tag: '@lon
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'PDF pages' }).click();
   await page.getByRole('radio', { name: 'All of them' }).click();
-  await page.getByLabel('Name it').fill('both pages');
+  await page.getByLabel('Name', { exact: true }).fill('both pages');
   await page.getByRole('button', { name: 'Write copy' }).click();
   const copy = page.locator('[data-copy="both pages"]');
   await expect(copy).toBeVisible();
@@ -103,9 +104,10 @@ test(
     await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
     await page.getByRole('button', { name: 'Derive …' }).click();
     await page.getByRole('radio', { name: 'For another program' }).click();
+    await page.getByRole('button', { name: /^More/ }).click();
     await page.getByRole('radio', { name: 'hatches' }).click();
     await page.getByRole('radio', { name: 'files beside' }).click();
-    await page.getByLabel('Name it').fill('map to draw over');
+    await page.getByLabel('Name', { exact: true }).fill('map to draw over');
     await page.getByRole('button', { name: 'Write copy' }).click();
     const copy = page.locator('[data-copy="map to draw over"]');
     await expect(copy).toBeVisible();

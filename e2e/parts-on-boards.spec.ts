@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -28,8 +28,8 @@ test(
     await page.getByRole('button', { name: 'Contents' }).click();
     await page.locator('twin-contents').getByRole('button', { name: 'In front' }).click();
     const slip = page.locator('twin-slip');
-    await expect(slip.getByLabel('Solid')).toHaveValue('bracket');
-    await slip.getByLabel('Hidden edges').selectOption('left out');
+    await expect(slip.getByLabel('Solid')).toHaveText('Bracket');
+    await choose(slip, 'Hidden edges', 'left out');
     await page.getByRole('button', { name: /Update master/ }).click();
     await expect(page.getByText('all changes are in r5')).toBeVisible();
 
@@ -51,14 +51,14 @@ test('a chart is put on a board, chooses its columns, and says why it can’t be
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.locator('twin-contents').getByRole('button', { name: 'chart', exact: true }).click();
   const slip = page.locator('twin-slip');
-  await slip.getByLabel('Drawn').selectOption('Moisture');
-  await slip.getByLabel('Along').selectOption('Week');
-  await slip.getByLabel('Apart by').selectOption('Coating');
-  await slip.getByLabel('Form').selectOption('bars');
+  await choose(slip, 'Drawn', 'Moisture');
+  await choose(slip, 'Along', 'Week');
+  await choose(slip, 'Apart by', 'Coating');
+  await choose(slip, 'Form', 'bars');
   await expect(page.getByRole('alert')).toHaveCount(0);
-  await slip.getByLabel('Drawn').selectOption('Coating');
+  await choose(slip, 'Drawn', 'Coating');
   await expect(page.getByRole('alert')).toContainText('no column of numbers');
-  await slip.getByLabel('Drawn').selectOption('Gloss');
+  await choose(slip, 'Drawn', 'Gloss');
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
 

@@ -2,7 +2,7 @@ import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
-import { TestWorkshop } from './workshop';
+import { chooseAct, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 let photo: string;
@@ -42,10 +42,10 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
   await expect(string.getByText('as it came')).toBeVisible();
   await expect.poll(async () => (await stage.screenshot()).length).toBeGreaterThan(8000);
   const before = await stage.screenshot();
-  await string.getByLabel('Put a correction on the string').selectOption('single ink');
+  await chooseAct(string, 'Put a correction on the string', 'single ink');
   await expect(string.getByRole('button', { name: 'single ink' })).toHaveAttribute('aria-pressed', 'true');
   await expect.poll(async () => before.equals(await stage.screenshot())).toBe(false);
-  await string.getByLabel('Put a correction on the string').selectOption('levels');
+  await chooseAct(string, 'Put a correction on the string', 'levels');
   await expect(string.getByRole('img', { name: /light is spread/ })).toBeVisible();
   await string.getByLabel('Darkest as a number').fill('0,2');
   await string.getByLabel('Darkest as a number').blur();
@@ -68,7 +68,7 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
     .first()
     .click();
   await expect(panel.getByText(/600 × 400 pixels/)).toBeVisible();
-  await page.getByLabel('Name it').fill('pool for the web');
+  await page.getByLabel('Name', { exact: true }).fill('pool for the web');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copies = page.locator('twin-copies-lane');
   await expect(copies.getByText('.png')).toBeVisible();
@@ -157,7 +157,7 @@ test(
       .getByRole('button', { name: /picture/ })
       .click();
     const string = page.locator('twin-string');
-    await string.getByLabel('Put a correction on the string').selectOption('cut-out');
+    await chooseAct(string, 'Put a correction on the string', 'cut-out');
     const pane = string.locator('twin-cut-pane canvas');
     await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
     await expect.poll(async () => (await pane.screenshot()).length).toBeGreaterThan(2000);

@@ -199,7 +199,7 @@ test(
     await page.goto(workshop.url);
     const bad = info.outputPath('letter.svg');
     writeFileSync(bad, '<svg xmlns="http://www.w3.org/2000/svg">\n<g><path d="M0 0 L 4 4"/>&boom;</g></svg>');
-    await page.getByLabel('Choose a file …').setInputFiles(bad);
+    await page.getByLabel('Files to bring in').setInputFiles(bad);
     await expect(page.getByRole('alert')).toContainText('undefined entity');
     await expect(page.getByRole('alert')).toContainText('line 2');
   },

@@ -26,13 +26,14 @@ test(
     await expect(page.getByRole('radio', { name: 'Inside', exact: true })).toBeChecked();
     await page.keyboard.press('ArrowRight');
     await expect(page.getByRole('radio', { name: 'All of them' })).toBeChecked();
+    await page.getByRole('button', { name: /^More/ }).click();
     await page.getByRole('radio', { name: 'a file each' }).click();
     await page.getByLabel('Precision').fill('9');
     await page.getByLabel('Precision').press('Tab');
     await expect(page.getByText('“9” is not a whole number from 2 to 6.')).toBeVisible();
     await expect(page.getByLabel('Precision')).toHaveValue('3');
     await page.getByLabel('Opacity').check();
-    await page.getByLabel('Name it').fill('both sides');
+    await page.getByLabel('Name', { exact: true }).fill('both sides');
     await page.getByRole('button', { name: 'Write copy' }).click();
     const row = page.locator('[data-copy="both sides"]');
     await expect(row).toHaveAttribute('title', 'both sides: in step');

@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
 import { otterPlaque } from '../packages/demo/src/otter-plaque';
-import { TestWorkshop } from './workshop';
+import { choose, chooseAct, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -12,10 +12,8 @@ test.afterAll(() => workshop.close());
 
 const row = (page: Page, title: string) =>
   page.locator('.rows li', { has: page.getByRole('link', { name: title, exact: true }) });
-async function withMaster(page: Page, title: string, act: string): Promise<void> {
-  await page.getByLabel(`What can be done with ${title}`).click();
-  await page.getByRole('button', { name: act }).click();
-}
+const withMaster = (page: Page, title: string, act: string): Promise<void> =>
+  chooseAct(page, `What can be done with ${title}`, act);
 
 test('masters are described together, moved and renamed with what stands there shown, and laid together by folder and keyword', async ({
   page,
@@ -29,12 +27,12 @@ test('masters are described together, moved and renamed with what stands there s
   await page.getByRole('button', { name: 'Say it of 2' }).click();
   await expect(row(page, 'Boardwalk waymarker')).toContainText('r7');
   await expect(row(page, 'Fen map leaflet')).toContainText('r5');
-  await expect(row(page, 'Fen map leaflet').locator('.words button')).toHaveText(['Lantern Fen', 'signs']);
+  await expect(row(page, 'Fen map leaflet').locator('.keywords button')).toHaveText(['Lantern Fen', 'signs']);
 
   await withMaster(page, 'Fen map leaflet', 'Describe …');
   await page.locator('twin-describe-form').getByRole('button', { name: 'signs' }).click();
   await page.getByRole('button', { name: 'Say it', exact: true }).click();
-  await expect(row(page, 'Fen map leaflet').locator('.words button')).toHaveText(['Lantern Fen']);
+  await expect(row(page, 'Fen map leaflet').locator('.keywords button')).toHaveText(['Lantern Fen']);
 
   await expect(row(page, 'Fen map leaflet').locator('.picture img')).toBeVisible();
   await withMaster(page, 'Boardwalk waymarker', 'Move or rename …');
@@ -52,29 +50,29 @@ test('masters are described together, moved and renamed with what stands there s
   expect(existsSync(join(workshop.shelf, 'boardwalk_waymarker'))).toBe(false);
   expect(readdirSync(join(workshop.shelf, 'Signs/Trails/waymarker'))).toContain('waymarker.inkwell');
 
-  await page.getByLabel('laid together').selectOption('by folder');
+  await choose(page, 'Group by', 'folder');
   await expect(page.locator('.rows .group')).toHaveText([/on the shelf itself\s*1 master/, /Signs\/Trails\s*1 master/]);
-  await page.getByLabel('laid together').selectOption('by keyword');
+  await choose(page, 'Group by', 'keyword');
   await expect(page.locator('.rows .group')).toHaveText([/Lantern Fen\s*2 masters/, /signs\s*1 master/]);
   await page.locator('.rows .group').getByRole('button', { name: 'signs' }).click();
   await expect(page.locator('.rows .title')).toHaveText(['Boardwalk waymarker']);
   await page.locator('.only').click();
-  await page.getByLabel('laid together').selectOption('as they come');
-  await page.getByRole('combobox', { name: /^with/ }).selectOption('a copy gone');
+  await choose(page, 'Group by', 'nothing');
+  await choose(page, 'Show', 'a copy gone');
   await expect(page.locator('.rows .title')).toHaveText(['Fen map leaflet']);
-  await page.getByRole('combobox', { name: /^with/ }).selectOption('any copies or none');
-  await page.getByLabel('in the order').selectOption('of their last change');
+  await choose(page, 'Show', 'all masters');
+  await choose(page, 'Sort by', 'last changed first');
   await expect(page.locator('.rows .title')).toHaveText(['Fen map leaflet', 'Boardwalk waymarker']);
 });
 
-test('what is thrown away says which copies are out there, and comes back', { tag: '@long' }, async ({ page }) => {
+test('what is deleted says which copies are out there, and comes back', { tag: '@long' }, async ({ page }) => {
   await page.goto(workshop.url);
-  await withMaster(page, 'Fen map leaflet', 'Throw away …');
-  await expect(page.locator('twin-throw-form')).toContainText('copies of it are out there');
-  await expect(page.locator('twin-throw-form li')).not.toHaveCount(0);
-  await page.getByRole('button', { name: 'Throw it away' }).click();
+  await withMaster(page, 'Fen map leaflet', 'Delete …');
+  await expect(page.locator('twin-delete-form')).toContainText('copies of it are out there');
+  await expect(page.locator('twin-delete-form li')).not.toHaveCount(0);
+  await page.getByRole('button', { name: 'Delete it' }).click();
   await expect(page.locator('.rows .title')).toHaveCount(1);
-  await page.getByRole('button', { name: '1 thrown away' }).click();
+  await page.getByRole('button', { name: '1 deleted' }).click();
   await expect(row(page, 'Fen map leaflet')).toContainText('30 days left');
   await page.getByRole('button', { name: 'Bring back' }).click();
   await expect(page.locator('.rows .title')).toHaveCount(2);

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { chooseAct, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeEach(async ({}, info) => {
@@ -38,19 +38,19 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(face.getByRole('alert')).toHaveCount(0);
 
-  await face.getByLabel('Add a feature').selectOption('hole');
+  await chooseAct(face, 'Add a feature', 'Hole');
   const slip = face.locator('twin-solid-slip');
   await slip.getByLabel('Diameter, mm').fill('6');
   await slip.getByLabel('Diameter, mm').press('Enter');
   await slip.getByLabel('x, mm', { exact: true }).fill('-30');
   await slip.getByLabel('x, mm', { exact: true }).press('Enter');
-  await face.getByLabel('Add a feature').selectOption('row');
+  await chooseAct(face, 'Add a feature', 'Row');
   await slip.getByLabel('Count').fill('3');
   await slip.getByLabel('Count').press('Enter');
   await slip.getByLabel('Step x, mm').fill('width * 0.3');
   await slip.getByLabel('Step x, mm').press('Enter');
   await expect(face.locator('.facts')).toContainText('Holes3');
-  await face.getByLabel('Add a feature').selectOption('fillet');
+  await chooseAct(face, 'Add a feature', 'Fillet');
   await expect(slip.getByText('edges along z')).toBeVisible();
   await expect(face.locator('.state')).toHaveCount(0);
   await expect(face.getByRole('alert')).toHaveCount(0);
@@ -74,7 +74,7 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
     .first()
     .click();
   await expect(panel.getByText(/become triangles/).first()).toBeVisible();
-  await page.getByLabel('Name it').fill('for the mill');
+  await page.getByLabel('Name', { exact: true }).fill('for the mill');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the mill"]');
   await expect(copy).toContainText('.obj');

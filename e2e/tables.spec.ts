@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 let file: string;
@@ -32,9 +32,9 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
   await expect(look.getByRole('cell', { name: '2026-04-01' }).first()).toBeVisible();
   // A day and a month that could be each other are a guess, and said to be one.
   await expect(look.getByText('a guess').first()).toBeVisible();
-  await look.getByLabel('Dates').selectOption('month first');
+  await choose(look, 'Dates', '4/3/2026: month first');
   await expect(look.getByRole('cell', { name: '2026-01-04' }).first()).toBeVisible();
-  await look.getByLabel('Dates').selectOption('day first');
+  await choose(look, 'Dates', '3.4.2026: day first');
   await expect(look.getByRole('cell', { name: '2026-04-01' }).first()).toBeVisible();
   await look.getByRole('button', { name: 'Bring it in' }).click();
   await page.getByRole('link', { name: 'north rack', exact: true }).first().click();
@@ -98,7 +98,7 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
   await expect(panel.getByText(/Workbook/).first()).toBeVisible();
   await panel.getByText('As data').click();
   await expect(panel.getByText(/Formulas, 1/)).toBeVisible();
-  await page.getByLabel('Name it').fill('for the laboratory');
+  await page.getByLabel('Name', { exact: true }).fill('for the laboratory');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('twin-copies-lane').getByText('for the laboratory').first();
   await expect(copy).toBeVisible();

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeEach(async ({}, info) => {
@@ -86,7 +86,7 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
     .getByText(/Page \(HTML\)/)
     .first()
     .click();
-  await page.getByLabel('Name it').fill('for the web');
+  await page.getByLabel('Name', { exact: true }).fill('for the web');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the web"]');
   await expect(copy).toContainText('.html');
@@ -146,7 +146,7 @@ test(
     const panel = page.locator('twin-derive-panel');
     await panel.getByText(/SVG/).first().click();
     await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible();
-    await page.getByLabel('Name it').fill('first page');
+    await page.getByLabel('Name', { exact: true }).fill('first page');
     await panel.getByRole('button', { name: /^Write/ }).click();
     await expect(page.locator('[data-copy="first page"]')).toContainText('.svg');
 
@@ -245,9 +245,9 @@ test('pictures, tables, links and roles of a text are set at its foot', { tag: '
   const face = page.locator('twin-prose-face');
   const words = face.getByRole('textbox', { name: 'Text walk' });
   await words.getByText('Round the fen').click();
-  await face.getByLabel('This paragraph is').selectOption('heading 1');
+  await choose(face, 'This paragraph is', 'heading 1');
   await expect(words.locator('h1')).toHaveText('Round the fen');
-  await face.getByLabel('set').selectOption('centre');
+  await choose(face, 'set', 'centre');
   await expect(words.locator('h1')).toHaveAttribute('data-align', 'centre');
 
   await words.getByText('The map shows').click();
@@ -299,7 +299,7 @@ test('pictures, tables, links and roles of a text are set at its foot', { tag: '
     .getByText(/Text document \(DOCX\)/)
     .first()
     .click();
-  await page.getByLabel('Name it').fill('for the editor');
+  await page.getByLabel('Name', { exact: true }).fill('for the editor');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the editor"]');
   await expect(copy).toContainText('.docx');

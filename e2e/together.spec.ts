@@ -244,7 +244,7 @@ test('what was not acknowledged survives a killed browser, and is sent when the 
   rmSync(profile, { recursive: true, force: true });
 });
 
-test('a master that can’t be opened is set aside, waits there, and comes back', { tag: '@long' }, async ({ page }) => {
+test('a master that can’t be opened is archived, waits there, and comes back', { tag: '@long' }, async ({ page }) => {
   const client = new pg.Client(workshop.ownerUrl);
   await client.connect();
   const { rows } = await client.query<{ id: string; document: unknown }>(
@@ -257,16 +257,16 @@ test('a master that can’t be opened is set aside, waits there, and comes back'
   // A job may have met the damage before, and told of it with a link of its own.
   await page.locator('.rows').getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('The record of “Fen map leaflet” is damaged at r1');
-  await page.getByRole('button', { name: 'Set this master aside' }).click();
+  await page.getByRole('button', { name: 'Archive this master' }).click();
   await expect(page.locator('.rows .title')).toHaveCount(1);
-  await page.getByRole('button', { name: '1 set aside' }).click();
+  await page.getByRole('button', { name: '1 archived' }).click();
   await expect(page.locator('.rows .title')).toHaveText(['Fen map leaflet']);
   await client.query('update revision set document = $2 where master = $1 and rev = 1', [
     rows[0]!.id,
     JSON.stringify(rows[0]!.document),
   ]);
   await client.end();
-  await page.getByRole('button', { name: 'Delete …' }).click();
+  await page.getByRole('button', { name: 'Delete for good …' }).click();
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.getByRole('button', { name: 'Bring back' }).click();
   await expect(page.locator('.rows .title')).toHaveCount(2);

@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
-import { TestWorkshop } from './workshop';
+import { choose, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -30,7 +30,7 @@ test(
     await verdictIs(page, 'vinyl lettering', 'in step');
     await page.getByRole('button', { name: 'Undo' }).click();
     await verdictIs(page, 'trail web page', 'in step');
-    await page.getByLabel('Process of layer Vinyl lettering').selectOption('print');
+    await choose(page, 'Process of layer Vinyl lettering', 'print');
     await verdictIs(page, 'vinyl lettering', 'behind');
     await verdictIs(page, 'trail web page', 'in step');
     await page.getByRole('button', { name: 'Undo' }).click();
@@ -67,12 +67,17 @@ test(
     await expect(lines.filter({ hasText: 'not for this machine' })).toHaveCount(4);
     await page.getByRole('radio', { name: 'To deliver' }).click();
     await expect(lines.filter({ hasText: 'stays text' })).toHaveCount(1);
+    await page.getByRole('button', { name: /^More/ }).click();
     await page.getByRole('radio', { name: 'outlines' }).click();
     await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveCount(1);
     await lines.filter({ hasText: 'becomes outlines' }).click();
     await expect(lines.filter({ hasText: 'becomes outlines' })).toHaveClass(/on/);
     await page.getByRole('radio', { name: 'Inside', exact: true }).click();
     await expect(page.getByRole('tab', { name: 'Inside' })).toHaveAttribute('aria-selected', 'true');
+    // A name is proposed; without one nothing is written, and it is said why.
+    await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/^Inside, /);
+    await page.getByLabel('Name', { exact: true }).fill('');
+    await expect(page.getByText('Give it a name first.')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Write copy' })).toBeDisabled();
     await page.keyboard.press('Escape');
     await expect(lines).toHaveCount(0);
@@ -87,17 +92,19 @@ test(
     await page.getByRole('button', { name: 'Derive …' }).click();
     await page.getByRole('radio', { name: 'For another program' }).click();
     await expect(page.getByText('2004 is the oldest that keeps all that can be kept')).toBeVisible();
-    const table = page.locator('table[aria-label="What carries over"]');
-    const widths = table.locator('tr', { hasText: 'Line widths' }).locator('td');
-    await expect(widths.nth(1)).toContainText('left out');
-    await expect(widths.nth(2)).toContainText('kept');
-    await expect(table.getByRole('button', { name: '2000' })).toHaveAttribute('aria-pressed', 'true');
-    await page.getByLabel('Name it').fill('metal shop drawing');
+    const stair = page.getByRole('radiogroup', { name: 'Version' });
+    const widths = page.locator('table[aria-label="What carries over"] tr', { hasText: 'Line widths' }).locator('td');
+    await expect(stair.getByRole('radio', { name: /^2000/ })).toHaveAttribute('aria-checked', 'true');
+    await expect(widths).toContainText('kept');
+    await stair.getByRole('radio', { name: /^R12/ }).click();
+    await expect(widths).toContainText('left out');
+    await stair.getByRole('radio', { name: /^2000/ }).click();
+    await page.getByLabel('Name', { exact: true }).fill('metal shop drawing');
     await expect(page.getByText('metal_shop_drawing_r6_2000.dxf')).toBeVisible();
-    await table.getByRole('button', { name: 'R12' }).click();
+    await stair.getByRole('radio', { name: /^R12/ }).click();
     await expect(page.getByText('metal_shop_drawing_r6_r12.dxf')).toBeVisible();
     await page.getByRole('radio', { name: 'To deliver' }).click();
-    await page.getByLabel('Name it').fill('trail web page');
+    await page.getByLabel('Name', { exact: true }).fill('trail web page');
     await expect(page.getByText('since trail_web_page_r6.svg is taken')).toBeVisible();
   },
 );
@@ -113,7 +120,7 @@ test('a copy that is dropped on the Desk is named and leads to its master; it do
     folder,
     readdirSync(folder).find((name) => name.startsWith('metal_shop_drawing_r3'))!,
   );
-  await page.getByLabel('Choose a file …').setInputFiles(file);
+  await page.getByLabel('Files to bring in').setInputFiles(file);
   const card = page.getByRole('status').filter({ hasText: 'Only masters are edited' });
   await expect(card).toContainText('is “metal shop drawing”, a copy of Boardwalk waymarker, made at r3. Behind');
   await expect(card.locator('twin-verdict-mark')).toHaveAttribute('data-verdict', 'behind');
@@ -122,7 +129,7 @@ test('a copy that is dropped on the Desk is named and leads to its master; it do
   await expect(page.locator('[data-copy="metal shop drawing"]')).toHaveAttribute('aria-pressed', 'true');
 
   await page.goto(workshop.url);
-  await page.getByLabel('Choose a file …').setInputFiles(file);
+  await page.getByLabel('Files to bring in').setInputFiles(file);
   // It is held against the master where it is dropped, and nothing of it is kept.
   await card.getByRole('button', { name: 'Hold it against its master' }).click();
   const held = page.getByRole('region', { name: 'and its master' });

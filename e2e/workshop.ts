@@ -2,7 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { TestInfo } from '@playwright/test';
+import type { Locator, Page, TestInfo } from '@playwright/test';
 import pg from 'pg';
 import { freshDatabase } from '../packages/server/test/database';
 import { type Finished, finishedDemo } from '../packages/server/test/finished-demo';
@@ -146,4 +146,33 @@ export class TestWorkshop {
   private clear(): void {
     for (const path of [this.shelf, `${this.shelf}-uploads`]) rmSync(path, { recursive: true, force: true });
   }
+}
+
+const pageOf = (scope: Page | Locator): Page => ('page' in scope ? scope.page() : scope);
+
+/** Chooses from a list that folds out. */
+export async function choose(scope: Page | Locator, label: string, option: string): Promise<void> {
+  await scope.getByRole('combobox', { name: label }).click();
+  await pageOf(scope).getByRole('option', { name: option, exact: true }).click();
+}
+
+/** Does one of the things that a button offers. */
+export async function chooseAct(scope: Page | Locator, button: string, act: string): Promise<void> {
+  await scope.getByRole('button', { name: button }).click();
+  await pageOf(scope).getByRole('menuitem', { name: act, exact: true }).click();
+}
+
+/** How places of the board, in millimetres, lie on the screen: read from what the foot of the stage says of the pointer. */
+export async function places(page: Page): Promise<(x: number, y: number) => [number, number]> {
+  const stage = (await page.locator('twin-stage canvas.board').boundingBox())!;
+  const reading = page.locator('twin-foot-bar').getByLabel('Pointer, millimetres');
+  const point = async (share: number) => {
+    const [x, y] = [stage.x + stage.width * share, stage.y + stage.height * share];
+    await page.mouse.move(x, y);
+    const [mmX, mmY] = (await reading.textContent())!.split(',').map(Number) as [number, number];
+    return { x, y, mmX, mmY };
+  };
+  const [first, last] = [await point(0.04), await point(0.96)];
+  const scale = (last.x - first.x) / (last.mmX - first.mmX);
+  return (x, y) => [first.x + (x - first.mmX) * scale, first.y - (y - first.mmY) * scale];
 }

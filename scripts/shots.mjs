@@ -95,12 +95,12 @@ try {
   await page.keyboard.press('2');
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByLabel('Name it').fill('drawing for the smith');
+  await page.getByLabel('Name', { exact: true }).fill('drawing for the smith');
   await page.waitForTimeout(1000);
   await page.screenshot({ path: join(out, 'derive.png') });
   await page.goto(url);
   const shelf = join(folder, 'shelf/boardwalk_waymarker');
-  await page.getByLabel('Choose a file …').setInputFiles(
+  await page.getByLabel('Files to bring in').setInputFiles(
     join(
       shelf,
       readdirSync(shelf).find((name) => name.startsWith('vinyl_first_trial')),

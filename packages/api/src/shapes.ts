@@ -54,8 +54,8 @@ export const Ladder = z.object({
       /** Empty for a target that has only one. */
       version: z.string(),
       report: CarryReport,
-      /** Size of the copy, forecast by writing it to nowhere. */
-      bytes: z.number(),
+      /** Size of the copy, forecast by writing it to nowhere; null where only the report was asked for. */
+      bytes: z.number().nullable(),
     }),
   ),
 });
@@ -101,6 +101,35 @@ export const CopyView = z.object({
 });
 export type CopyView = z.infer<typeof CopyView>;
 
+/** Kinds of jobs: a copy derived, copies checked, or what keeps a master up to date. */
+export const JOB_KINDS = ['derive', 'check', 'stand', 'file', 'picture'] as const;
+
+/** A copy that is being derived, waits for it, or could not be derived. */
+export const DerivationView = z.object({
+  recipe: z.string(),
+  label: z.string(),
+  group: z.enum(USES),
+  targetLabel: z.string(),
+  /** Its job, to stop it; empty where there is none. */
+  job: z.string(),
+  state: z.enum(['waiting', 'running', 'failed']),
+  /** How many jobs come before it. */
+  ahead: z.number(),
+  /** Why it failed. */
+  message: z.string(),
+});
+export type DerivationView = z.infer<typeof DerivationView>;
+
+/** A job that takes a while, as everybody may see it. */
+export const WorkView = z.object({
+  job: z.string(),
+  kind: z.enum(JOB_KINDS),
+  label: z.string(),
+  master: z.object({ id: z.string(), title: z.string() }),
+  state: z.enum(['waiting', 'running']),
+});
+export type WorkView = z.infer<typeof WorkView>;
+
 /** A native file on the shelf that belongs to no master of the Desk. */
 export const OlderView = z.object({
   path: z.string(),
@@ -133,6 +162,8 @@ export const NoticeView = z.object({
   title: z.string(),
   message: z.string(),
   at: z.string(),
+  /** The recipe that could not be derived, to try it again. */
+  recipe: z.string().nullable(),
 });
 export type NoticeView = z.infer<typeof NoticeView>;
 
@@ -232,6 +263,8 @@ export const MasterView = z.object({
   head: z.number(),
   revisions: z.array(RevisionView),
   copies: z.array(CopyView),
+  /** What is being derived, waits for it, or could not be derived. */
+  derivations: z.array(DerivationView),
   /** Whether one has a draft, or there is one that nobody has claimed. */
   draftChanges: z.number(),
   /** Others who have a draft, by name. */
@@ -350,7 +383,7 @@ export const OptionView = z.object({
   min: z.number().nullable(),
   max: z.number().nullable(),
   whole: z.boolean(),
-  choices: z.array(z.object({ value: z.string(), words: z.string() })),
+  choices: z.array(z.object({ value: z.string(), label: z.string() })),
 });
 export type OptionView = z.infer<typeof OptionView>;
 export const TargetView = z.object({
@@ -411,9 +444,9 @@ export const LookView = z.object({
   settings: z.array(
     z.object({
       name: z.enum(['encoding', 'delimiter', 'decimal', 'dates', 'unit', 'up']),
-      words: z.string(),
+      label: z.string(),
       value: z.string(),
-      choices: z.array(z.object({ value: z.string(), words: z.string() })),
+      choices: z.array(z.object({ value: z.string(), label: z.string() })),
       sure: z.boolean(),
     }),
   ),

@@ -112,11 +112,11 @@ describe('a hand that draws', () => {
     };
     const outline = { start: [0, 0] as const, closed: false, segments: [{ kind: 'line' as const, to: [9, 9] as const }] };
     const shapes = { frame: { box }, line: { outline }, curve: { outline }, spot: { at: [3, 4] as const } };
-    const made = drawingTools().map((tool) => drawnItem(tool, shapes[tool.way], master)!);
+    const made = drawingTools().map((tool) => drawnItem(tool, shapes[tool.way], master, master.layers[0]!)!);
     expect(made.map(({ kind }) => kind)).toEqual(['rectangle', 'ellipse', 'path', 'path', 'text', 'motif-line', 'text-frame']);
     expect(made[0]).toMatchObject({ x: 10, y: 20, width: 20, height: 40, layer: 'layer-1' });
     expect(made[1]).toMatchObject({ cx: 20, cy: 40, rx: 10, ry: 20 });
     expect(made[5]).toMatchObject({ symbol: 's', outlines: [outline] });
-    expect(drawnItem(drawingTools()[0]!, { at: [1, 1] }, master)).toBeNull();
+    expect(drawnItem(drawingTools()[0]!, { at: [1, 1] }, master, master.layers[0]!)).toBeNull();
   });
 });

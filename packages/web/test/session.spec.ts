@@ -216,8 +216,12 @@ describe('what the lanes say', () => {
     expect(carriedBy(all, all.boards[0]!, [all.boards[0]!.items[0]!], copies)).toEqual(['web', 'cut']);
     expect(carriedBy(all, all.boards[0]!, [printed], copies)).toEqual(['web']);
   });
-  it('adds what each kind of item offers, in the middle of the board, on a layer that is there', () => {
+  it('adds what each kind of item offers, in the middle of the board, on the layer that is asked for', () => {
     for (const kind of ['rectangle', 'ellipse', 'text'])
-      expect(newItem(kind, master, master.boards[0]!)).toMatchObject({ kind, layer: 'cut', id: expect.stringMatching(/.+/) });
+      expect(newItem(kind, master, master.boards[0]!, master.layers.at(-1)!)).toMatchObject({
+        kind,
+        layer: master.layers.at(-1)!.id,
+        id: expect.stringMatching(/.+/),
+      });
   });
 });

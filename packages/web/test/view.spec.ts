@@ -3,7 +3,7 @@ import type { Attention } from '@inkwell-twin/api';
 import { type Item, itemKind } from '@inkwell-twin/core';
 import { needsOf } from '../src/app/desk/needs';
 import { type Line, cellWords, rowsOf } from '../src/app/master/derive/ladder';
-import { valueOf } from '../src/app/master/board/fields';
+import { valueOf } from '../src/app/master/board/slip/fields';
 import { fitView, toBoard, zoomView } from '../src/app/master/stage/view';
 import { counted, sizeInWords } from '../src/app/shared/words';
 
@@ -51,16 +51,17 @@ describe('the view of a board', () => {
 });
 
 describe('what needs someone today', () => {
-  it('is said in sentences, the worst first, at most three', () => {
+  it('is said in sentences, the worst first', () => {
     const needs = needsOf([trouble('behind', 9, 4), trouble('gone', 1), trouble('touched', 1), trouble('crossed', 2)]);
-    expect(needs.map(({ lead, rest }) => `${lead} ${rest}`)).toEqual([
+    expect(needs.map(({ sentence }) => sentence)).toEqual([
       '2 copies were changed by someone while the master moved on. Fen gate.',
       'Plan was changed on the shelf since it was written. Fen gate.',
       'Plan is gone from the shelf. Fen gate.',
+      '9 copies fell behind. 4 masters, Fen gate first.',
     ]);
     expect(needsOf([trouble('behind', 9, 4)])[0]).toMatchObject({
-      lead: '9 copies fell behind.',
-      rest: '4 masters, Fen gate first.',
+      verdict: 'behind',
+      copies: 9,
       copy: 'c',
     });
   });
@@ -130,11 +131,10 @@ describe('the ladder of a derivation', () => {
       ['text|text', ['kept', 'kept']],
     ]);
   });
-  it.each<[Line | null, boolean, string]>([
-    [null, true, 'kept'],
-    [line('text', 'kept'), true, 'kept'],
-    [line('curves', 'approximated', { deviation: 0.00612 }), true, 'arcs, 0.0061 mm'],
-    [line('fills', 'left out', { becomes: 'the target has none' }), true, 'left out'],
-    [line('fills', 'left out', { becomes: 'the target has none' }), false, 'left out, the target has none'],
-  ])('says %j (brief: %s) as “%s”', (cell, brief, words) => expect(cellWords(cell, brief)).toBe(words));
+  it.each<[Line | null, string]>([
+    [null, 'kept'],
+    [line('text', 'kept', { becomes: 'stays text' }), 'kept, stays text'],
+    [line('curves', 'approximated', { becomes: 'become arcs', deviation: 0.00612 }), 'approximated, become arcs, 0.0061 mm'],
+    [line('fills', 'left out', { becomes: 'the target has none' }), 'left out, the target has none'],
+  ])('says %j as “%s”', (cell, words) => expect(cellWords(cell)).toBe(words));
 });

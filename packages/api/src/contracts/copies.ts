@@ -1,7 +1,9 @@
 import * as z from 'zod';
-import { CopyView, Ladder, MatchView, TargetView } from '../shapes';
+import { CopyView, Ladder, MatchView, TargetView, WorkView } from '../shapes';
 import { Done, Job, LabelledBody, RecipeBody } from './parts';
 import { FILE_TYPE, route } from './route';
+
+const AtWork = z.object({ total: z.number(), jobs: z.array(WorkView) });
 
 /** Copies, from their recipe to their verdict. */
 export const COPIES = {
@@ -9,8 +11,8 @@ export const COPIES = {
   carry: route(
     'post',
     '/api/masters/:id/carry',
-    'What becomes of the head revision in each version of a target, oldest first; writes nothing',
-    RecipeBody,
+    'What becomes of the head revision in each version of a target, oldest first; writes nothing. With quick, without sizes',
+    RecipeBody.extend({ quick: z.boolean().default(false) }),
     Ladder,
   ),
   copyName: route(
@@ -28,6 +30,21 @@ export const COPIES = {
     z.object({ recipe: z.string(), job: z.string() }),
   ),
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
+  deriveRecipe: route('post', '/api/recipes/:id/derive', 'Tries again to derive a copy that could not be derived', null, Job),
+  removeRecipe: route(
+    'delete',
+    '/api/recipes/:id',
+    'Gives up a copy that could not be derived: it is asked for no more',
+    null,
+    Done,
+  ),
+  deriveBehind: route(
+    'post',
+    '/api/derive-behind',
+    'Derives every copy again that is behind: of some masters, or of all on the Desk. What somebody changed is left as it is',
+    z.object({ masters: z.array(z.string().max(80)).min(1).max(500).nullable() }),
+    z.object({ count: z.number() }),
+  ),
   check: route('post', '/api/copies/:id/check', 'Checks one copy', null, Job),
   checkAll: route('post', '/api/masters/:id/check', 'Checks all copies of a master', null, Job),
   match: route(
@@ -47,6 +64,7 @@ export const COPIES = {
     z.object({ copy: CopyView }),
   ),
   withdraw: route('post', '/api/copies/:id/withdraw', 'Takes a copy out of the list; its file stays on the shelf', null, Done),
+  restoreCopy: route('post', '/api/copies/:id/restore', 'Puts a copy that was withdrawn back on the list, as it was', null, Done),
   file: route(
     'get',
     '/api/copies/:id/file',
@@ -56,5 +74,6 @@ export const COPIES = {
     ['part'],
     { answers: FILE_TYPE },
   ),
+  work: route('get', '/api/work', 'Jobs that are under way or wait, those under way first; at most 100 of them', null, AtWork),
   cancel: route('post', '/api/jobs/:id/cancel', 'Stops a job', null, Done),
 } as const;

@@ -42,9 +42,9 @@ export interface ImportPreview {
   settings: {
     /** As it is wished for when the file is brought in. */
     name: 'encoding' | 'delimiter' | 'decimal' | 'dates' | 'unit' | 'up';
-    words: string;
+    label: string;
     value: string;
-    choices: { value: string; words: string }[];
+    choices: { value: string; label: string }[];
     /** Nothing in the file says otherwise. */
     sure: boolean;
   }[];

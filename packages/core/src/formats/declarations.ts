@@ -51,7 +51,7 @@ export interface OptionField {
   readonly min: number | null;
   readonly max: number | null;
   readonly whole: boolean;
-  readonly choices: readonly { readonly value: string; readonly words: string }[];
+  readonly choices: readonly { readonly value: string; readonly label: string }[];
 }
 
 interface JsonSchema {
@@ -83,7 +83,7 @@ export function optionFields({ options, versions }: Declaration): OptionField[] 
       min: number ? (one.minimum ?? null) : null,
       max: number ? (one.maximum ?? null) : null,
       whole: one.type === 'integer',
-      choices: (values ?? []).map((value) => ({ value, words: one.words?.[value] ?? value })),
+      choices: (values ?? []).map((value) => ({ value, label: one.words?.[value] ?? value })),
     };
   });
 }

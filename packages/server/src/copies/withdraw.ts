@@ -24,3 +24,28 @@ export async function withdraw(database: Database, jobs: Jobs, id: string): Prom
   });
   await jobs.event({ kind: 'copies', master });
 }
+
+/**
+ * Puts a copy that was withdrawn back on the list, with the file as it was recorded; a check tells how it stands now.
+ * @param id of any copy of its recipe
+ * @throws Failure `not-found` where it is on the list, or was never derived
+ */
+export async function restoreCopy(database: Database, jobs: Jobs, id: string): Promise<void> {
+  const { master, copy } = await database.transaction(async (client) => {
+    const { rows } = await client.query<{ id: string; master: string }>(
+      `update recipe set withdrawn_at = null
+        where id = (select recipe from copy where copy.id = $1) and withdrawn_at is not null returning id, master`,
+      [id],
+    );
+    const [recipe] = rows;
+    if (!recipe) throw new Failure('not-found', 'This copy is on the list already, or there is none.');
+    const { rows: back } = await client.query<{ id: string }>(
+      `update copy set state = 'live'
+        where id = (select id from copy where recipe = $1 and state = 'withdrawn' order by written_at desc limit 1) returning id`,
+      [recipe.id],
+    );
+    return { master: recipe.master, copy: back[0]?.id };
+  });
+  if (copy) await jobs.check(master, [copy]);
+  await jobs.event({ kind: 'copies', master });
+}

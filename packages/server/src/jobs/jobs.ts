@@ -32,6 +32,13 @@ const LONGEST = 6_000;
 
 const checkKey = (master: string, copies: readonly string[]): string => `check ${master} ${copies.join(' ')}`.slice(0, 2_000);
 
+/** Deletes a recipe that gave no copy, and that nobody waits for any more. */
+export const forgetUnmade = (client: Queryable, recipe: string): Promise<unknown> =>
+  client.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [recipe]);
+
+/** What a notice about a job is about: the same for the same thing to do. */
+export const aboutOf = (data: JobData): string => (data.kind === 'derive' ? `derive ${data.recipe}` : data.kind);
+
 /** The queue library asks by our own connections, so that errors, limits and transactions are the same everywhere. */
 export const bossOn = (client: Queryable): PgBoss =>
   new PgBoss({ db: { executeSql: (sql: string, values: unknown[]) => client.query(sql, values) } });
@@ -119,7 +126,10 @@ export class Jobs {
     if (!job) throw new Failure('not-found', 'There is no such job any more.');
     await bossOn(this.database).cancel(job.name, id);
     await this.database.query('select pg_notify($1, $2)', [CHANNELS.cancel, id]);
-    if (job.state !== 'active') await this.announce(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
+    if (job.state === 'active') return;
+    if (job.data.kind === 'derive') await forgetUnmade(this.database, job.data.recipe);
+    await this.announce(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
+    await this.event({ kind: 'copies', master: job.data.master });
   }
 
   /** Stops what derives a recipe, whether it waits or is under way, together with what else its transaction does. */

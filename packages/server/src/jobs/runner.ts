@@ -3,7 +3,7 @@ import { Failure, asFailure } from '@inkwell-twin/core';
 import type { Compute } from '../compute/compute';
 import type { Database } from '../database/database';
 import { Listener } from '../database/listener';
-import { CHANNELS, type JobData, type Jobs, bossOn } from './jobs';
+import { CHANNELS, type JobData, type Jobs, aboutOf, bossOn } from './jobs';
 import type { Queue } from './queues';
 import { WORK, isPassing } from './work';
 
@@ -231,5 +231,3 @@ export class JobRunner {
     await this.listener.close();
   }
 }
-
-const aboutOf = (data: JobData): string => (data.kind === 'derive' ? `derive ${data.label}` : data.kind);

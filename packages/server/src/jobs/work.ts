@@ -1,7 +1,7 @@
 import { Failure, asFailure } from '@inkwell-twin/core';
 import type { Tasks } from '../compute/tasks';
 import type { Database } from '../database/database';
-import type { JobData, Jobs } from './jobs';
+import { type JobData, type Jobs, forgetUnmade } from './jobs';
 
 /** What a job works with. */
 interface WorkInput<D extends JobData = JobData> {
@@ -35,17 +35,16 @@ export const isPassing = (code: string, tries: number): boolean =>
 
 type Work<D extends JobData> = (input: WorkInput<D>) => Promise<void>;
 
-const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, announce, tries }) => {
+const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, database, announce }) => {
   await announce(0, 1, 'running', data.label);
   try {
     await compute('derive', { master: data.master, recipe: data.recipe });
   } catch (error) {
-    // A recipe that never gave a copy, and never will by itself, is in nobody's list.
-    if (!isPassing(asFailure(error).code, tries))
-      await database.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [data.recipe]);
-    // Nobody waits for it any more.
-    if (asFailure(error).code === 'withdrawn') return announce(1, 1, 'done', '');
-    if (asFailure(error).code === 'cancelled') await announce(0, 1, 'cancelled', `${data.label}: stopped`);
+    const { code } = asFailure(error);
+    // Nobody waits for it any more. What failed otherwise stays on the list, to be tried again or given up.
+    if (code === 'withdrawn' || code === 'cancelled') await forgetUnmade(database, data.recipe);
+    if (code === 'withdrawn') return announce(1, 1, 'done', '');
+    if (code === 'cancelled') await announce(0, 1, 'cancelled', `${data.label}: stopped`);
     throw error;
   }
   await announce(1, 1, 'done', '');

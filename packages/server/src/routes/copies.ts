@@ -18,7 +18,9 @@ import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { addRecipe } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
-import { withdraw } from '../copies/withdraw';
+import { restoreCopy, withdraw } from '../copies/withdraw';
+import { deriveBehind, deriveRecipe, removeRecipe } from '../copies/derivations';
+import { atWork } from '../jobs/at-work';
 import { namingOfHouse } from '../house/house';
 import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
@@ -104,13 +106,22 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
       await addRecipe(client, master.id, body.label, recipe);
       return jobs.derive(master.id, recipe.id, body.label, client);
     });
+    await jobs.event({ kind: 'copies', master: master.id });
     return { recipe: recipe.id, job };
   });
 
   on(router, 'deriveAgain', async ({ params }) => {
     const row = await rowNow(params['id']!);
-    return { job: await jobs.derive(row.master, row.recipe, row.label) };
+    const job = await jobs.derive(row.master, row.recipe, row.label);
+    await jobs.event({ kind: 'copies', master: row.master });
+    return { job };
   });
+  on(router, 'deriveRecipe', async ({ params }) => ({ job: await deriveRecipe(database, jobs, params['id']!) }));
+  on(router, 'removeRecipe', async ({ params }) => {
+    await removeRecipe(database, jobs, params['id']!);
+    return { done: true as const };
+  });
+  on(router, 'deriveBehind', async ({ body }) => ({ count: await deriveBehind(database, jobs, body.masters) }));
 
   on(router, 'check', async ({ params }) => {
     const row = await rowNow(params['id']!);
@@ -133,6 +144,10 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     await withdraw(database, jobs, params['id']!);
     return { done: true as const };
   });
+  on(router, 'restoreCopy', async ({ params }) => {
+    await restoreCopy(database, jobs, params['id']!);
+    return { done: true as const };
+  });
 
   on(router, 'file', async ({ params, request, response }) => {
     const row = await copyRow(params['id']!);
@@ -143,6 +158,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     await sendChunks(response, blobChunks(database, sha256));
   });
 
+  on(router, 'work', async () => atWork(database));
   on(router, 'cancel', async ({ params }) => {
     await jobs.cancel(params['id']!);
     return { done: true as const };

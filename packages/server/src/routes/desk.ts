@@ -79,8 +79,17 @@ async function attention(database: Database): Promise<AnswerOf<'desk'>['attentio
 }
 
 export async function noticesOf(database: Database, master: string | null): Promise<NoticeView[]> {
-  const rows = await database.rows<{ id: string; master: string; title: string; message: string; at: Date }>(
-    `select notice.id::text, notice.master, master.title, message, at from notice join master on master.id = notice.master
+  const rows = await database.rows<{
+    id: string;
+    master: string;
+    title: string;
+    message: string;
+    at: Date;
+    recipe: string | null;
+  }>(
+    `select notice.id::text, notice.master, master.title, message, at, recipe.id as recipe
+       from notice join master on master.id = notice.master
+       left join recipe on recipe.master = notice.master and about = 'derive ' || recipe.id and recipe.withdrawn_at is null
       where $1::text is null or (notice.master = $1 and about <> 'outside') order by at desc limit 20`,
     [master],
   );

@@ -9,6 +9,7 @@ import { noticesOf } from './desk';
 import { SANDBOX, on } from './handle';
 import { sendChunks } from './packed';
 import { type RevisionRow, draftsOf, optionalPerson, viewOfRevision } from './rows';
+import { derivationsOf } from '../copies/derivations';
 
 /** A master: begun, shown, and taken away as files. */
 export function masterRoutes(router: Router, { compute, database, shelf, summary }: Workshop): void {
@@ -32,7 +33,7 @@ export function masterRoutes(router: Router, { compute, database, shelf, summary
 
   on(router, 'master', async ({ params, request }) => {
     const id = params['id']!;
-    const [[master], revisions, copies, drafts, notices, [outside]] = await Promise.all([
+    const [[master], revisions, copies, drafts, notices, derivations, [outside]] = await Promise.all([
       database.rows<{ life: string; title: string; folder: string; head: number; older: Older | null; broken: number }>(
         `select life, title, folder, head, older,
            (select count(*)::integer from link where link.master = master.id and state <> 'here') as broken
@@ -43,6 +44,7 @@ export function masterRoutes(router: Router, { compute, database, shelf, summary
       database.rows<CopyRow>(`${SELECT_COPIES} where master = $1 ${IN_ORDER}`, [id]),
       draftsOf(database, [id], optionalPerson(request)),
       noticesOf(database, id),
+      derivationsOf(database, id),
       database.rows<{ sha256: string; base: number; at: Date; trouble: string | null }>(
         'select sha256, base, at, trouble from outside where master = $1',
         [id],
@@ -65,6 +67,7 @@ export function masterRoutes(router: Router, { compute, database, shelf, summary
       head: master.head,
       revisions: revisions.map(viewOfRevision),
       copies: copies.map(viewOfRow),
+      derivations,
       ...drafts.get(id)!,
       notices,
     };

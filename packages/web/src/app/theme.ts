@@ -32,6 +32,13 @@ const film = {
 /** Drafting film: the component library in our colours, hairlines and sizes. */
 export const FilmPreset = definePreset(Aura, {
   primitive: { borderRadius: { xs: '3px', sm: '4px', md: '6px', lg: '8px', xl: '10px' } },
+  components: {
+    select: { root: { shadow: 'none' }, option: { padding: '0.25rem 0.6rem' }, list: { padding: '0.2rem' } },
+    inputtext: { root: { shadow: 'none' } },
+    textarea: { root: { shadow: 'none' } },
+    menu: { item: { padding: '0.3rem 0.7rem' }, list: { padding: '0.2rem' } },
+    popover: { content: { padding: '0.8rem 0.9rem' } },
+  },
   semantic: {
     primary: ink,
     focusRing: { width: '2px', style: 'solid', color: '{primary.400}', offset: '2px' },

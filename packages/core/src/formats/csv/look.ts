@@ -29,7 +29,7 @@ export const linesInWords = (lines: readonly number[]): string =>
 
 /** Rows that are shown before a file is brought in. */
 const SHOWN = 8;
-const choice = (value: string, words = value) => ({ value, words });
+const choice = (value: string, label = value) => ({ value, label });
 
 /** What was found in a file of cells, and its first rows as they would come in. */
 export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): ImportPreview {
@@ -38,12 +38,12 @@ export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<Par
   const { columns } = computedTable(table);
   const setting = (
     key: keyof CsvDialect,
-    words: string,
+    label: string,
     choices: ImportPreview['settings'][number]['choices'],
     value: string,
   ) => ({
     name: key,
-    words,
+    label,
     value,
     choices,
     sure: !found.unsure.includes(key),
@@ -72,7 +72,7 @@ export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<Par
       ),
       setting(
         'encoding',
-        'Letters',
+        'Characters',
         ENCODINGS.map((one) => choice(one)),
         found.encoding,
       ),

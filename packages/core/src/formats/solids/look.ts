@@ -37,18 +37,18 @@ export function lookAtTriangles(meshes: readonly Mesh[], _name: string, wishes: 
     settings: [
       {
         name: 'unit',
-        words: 'One of its numbers is',
+        label: 'One of its numbers is',
         value: unit,
-        choices: UNIT_NAMES.map((value) => ({ value, words: UNIT_WORDS[value] })),
+        choices: UNIT_NAMES.map((value) => ({ value, label: UNIT_WORDS[value] })),
         sure: wishes.unit !== undefined,
       },
       {
         name: 'up',
-        words: 'Up is',
+        label: 'Up is',
         value: up,
         choices: [
-          { value: 'z', words: 'its third axis, z' },
-          { value: 'y', words: 'its second axis, y' },
+          { value: 'z', label: 'its third axis, z' },
+          { value: 'y', label: 'its second axis, y' },
         ],
         sure: wishes.up !== undefined,
       },

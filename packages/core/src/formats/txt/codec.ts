@@ -50,9 +50,9 @@ export const txtCodec = {
       settings: [
         {
           name: 'encoding',
-          words: 'How its letters are encoded',
+          label: 'Encoding',
           value: used,
-          choices: ENCODINGS.map((value) => ({ value, words: value })),
+          choices: ENCODINGS.map((value) => ({ value, label: value })),
           sure: false,
         },
       ],

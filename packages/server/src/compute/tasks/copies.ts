@@ -28,13 +28,14 @@ export interface RecipeData {
 interface Rung {
   readonly version: string;
   readonly report: CarryReport;
-  readonly bytes: number;
+  /** Null where only the report was asked for. */
+  readonly bytes: number | null;
 }
 
 /** What is lost in each version of a target, and how large the copy will be: it is written, mark and all, but to nowhere. */
 export async function carry(
   { masters, services }: Engine,
-  { master: id, target, options, scope, choices }: RecipeData & { master: string },
+  { master: id, target, options, scope, choices, quick }: RecipeData & { master: string; quick: boolean },
 ): Promise<{ words: string; rungs: Rung[] }> {
   const { rev, time, master } = (await masters.load(id)).head;
   const { versions } = declarationOf(target);
@@ -45,6 +46,10 @@ export async function carry(
     const own = version === null ? options : { ...options, [versions!.option]: version };
     const recipe = fittedTo(recipeOf(target, own, scope, newId(), choices), master);
     const { projection, report } = await project(master, recipe, services);
+    if (quick) {
+      rungs.push({ version: version ?? '', report, bytes: null });
+      continue;
+    }
     const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
     const files = await (await codecOf(target)).write(projection, recipe.options, mark, services);
     rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });

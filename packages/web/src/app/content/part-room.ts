@@ -20,8 +20,6 @@ export interface FaceHead {
   readonly acts: readonly HeadAct[];
   /** Said at the end of the head: a size. */
   readonly words: string;
-  /** Something lies at the left of the face, so that messages keep clear of it. */
-  readonly inset: boolean;
   /** Takes the keys of the lane. */
   readonly key: (event: KeyboardEvent) => void;
 }

@@ -1,28 +1,35 @@
-import { Injectable, inject, signal } from '@angular/core';
+import { Injectable, computed, inject, signal } from '@angular/core';
 import type { AnswerOf, Identified, LookView, NewerView } from '@inkwell-twin/api';
 import { Api, ApiError } from '../services/api.service';
 
-/** What came in, and how it was asked for. */
-type Brought = AnswerOf<'bringIn'> & { readonly file: File; readonly ppi: number };
+/** What became of a file that somebody brought. */
+export type Arrival =
+  /** It is a master now. */
+  | { readonly kind: 'brought'; readonly file: File; readonly brought: Brought }
+  /** It is a copy, a master or an original that we know. */
+  | { readonly kind: 'known'; readonly file: File; readonly known: Identified }
+  | { readonly kind: 'failed'; readonly file: File; readonly message: string };
+
+/** What came in, and at how many pixels per inch what can't be held was drawn. */
+type Brought = AnswerOf<'bringIn'> & { readonly ppi: number };
 type Wishes = Readonly<Record<string, string | number>>;
 type Looked = LookView & { readonly file: File };
-type Known = Identified & { readonly file: File };
 const wishesOf = ({ settings }: Looked): Record<string, string> =>
   Object.fromEntries(settings.map(({ name, value }) => [name, value]));
 
-/** A file that somebody brings to the Desk: what it is, what is asked about it, and what became of it. */
+/** Files that somebody brings to the Desk, one after the other: what each is, what is asked about it, and what became of it. */
 @Injectable()
 export class Arrivals {
   private readonly api = inject(Api);
+  private readonly waiting = signal<readonly File[]>([]);
   /** The name of the file that is being read. */
   readonly busy = signal('');
-  readonly problem = signal('');
-  /** It is a master now. */
-  readonly brought = signal<Brought | null>(null);
+  /** How many more are to be read. */
+  readonly more = computed(() => this.waiting().length);
+  /** What became of those that were brought, the last first. */
+  readonly arrived = signal<readonly Arrival[]>([]);
   /** It says little of itself: how it is read is to be confirmed. */
   readonly looked = signal<Looked | null>(null);
-  /** It is a copy or a master that we know. */
-  readonly identified = signal<Known | null>(null);
   /** It is a copy that is held against its master. */
   readonly held = signal<File | null>(null);
   /** A newer version wrote it. */
@@ -30,26 +37,37 @@ export class Arrivals {
   /** Told whenever a master came in. */
   came: () => void = () => undefined;
 
-  forget(): void {
-    this.identified.set(null);
-    this.held.set(null);
+  /** What we know is named, with the way to its master; what we do not know becomes a master. */
+  receive(files: readonly File[]): void {
+    if (!this.busy() && !this.looked()) this.forget();
+    this.waiting.update((all) => [...all, ...files]);
+    this.next();
   }
 
-  /** What we know is named, with the way to its master; what we do not know becomes a master. */
-  receive(file: File): void {
-    this.begin(file);
+  /** The next file, once nothing is read or asked. */
+  private next(): void {
+    const [file, ...rest] = this.waiting();
+    if (!file || this.busy() || this.looked()) return;
+    this.waiting.set(rest);
+    this.busy.set(file.name);
     this.api.send('identify', file).subscribe({
-      next: (found) => {
-        if (found.kind === 'other') return this.look(file);
-        this.busy.set('');
-        this.identified.set({ ...found, file });
+      next: (known) => {
+        if (known.kind === 'other') this.look(file);
+        else this.over({ kind: 'known', file, known });
       },
       error: (error: Error) => this.failed(file, error),
     });
   }
 
+  private over(arrival: Arrival): void {
+    this.busy.set('');
+    this.arrived.update((all) => [arrival, ...all]);
+    if (arrival.kind === 'brought') this.came();
+    this.next();
+  }
+
   /** What says little of itself is shown as it would be read, to be confirmed; all else comes in as it is. */
-  look(file: File, wishes: Readonly<Record<string, string>> = {}): void {
+  private look(file: File, wishes: Wishes = {}): void {
     this.busy.set(file.name);
     this.api.send('look', file, '', wishes).subscribe({
       next: ({ look }) => {
@@ -69,25 +87,33 @@ export class Arrivals {
     this.bringIn(looked.file, wishesOf(looked));
   }
 
+  /** It is not to come in after all. */
+  leave(): void {
+    this.looked.set(null);
+    this.next();
+  }
+
   /** @param wishes of parts that a master can't hold, and how its cells are read */
   bringIn(file: File, wishes: Wishes = {}): void {
-    this.begin(file);
+    this.busy.set(file.name);
+    this.looked.set(null);
+    this.close(file);
     this.api.send('bringIn', file, '', wishes).subscribe({
-      next: (brought) => {
-        this.busy.set('');
-        this.brought.set({ ...brought, file, ppi: Number(wishes['ppi'] ?? 300) });
-        this.came();
-      },
+      next: (brought) => this.over({ kind: 'brought', file, brought: { ...brought, ppi: Number(wishes['ppi'] ?? 300) } }),
       error: (error: Error) => this.failed(file, error),
     });
   }
 
-  private begin(file: File): void {
-    this.busy.set(file.name);
-    this.problem.set('');
-    this.brought.set(null);
-    this.looked.set(null);
-    this.forget();
+  /** Takes the answer about a file away. */
+  close(file: File): void {
+    this.arrived.update((all) => all.filter((one) => one.file !== file));
+    if (this.held() === file) this.held.set(null);
+  }
+
+  /** Takes all answers away. */
+  forget(): void {
+    this.arrived.set([]);
+    this.held.set(null);
     this.newer.set(null);
   }
 
@@ -98,10 +124,10 @@ export class Arrivals {
         next: (view) => {
           this.busy.set('');
           this.newer.set(view);
+          this.next();
         },
-        error: (other: Error) => this.failed(file, other),
+        error: (other: Error) => this.over({ kind: 'failed', file, message: other.message }),
       });
-    this.busy.set('');
-    this.problem.set(`${file.name}: ${error.message}`);
+    this.over({ kind: 'failed', file, message: error.message });
   }
 }

@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { Router, RouterLink } from '@angular/router';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
 import {
   type AnswerOf,
-  type CopyView,
   DESK_GROUPS,
   DESK_ORDERS,
   type DeskGroup,
@@ -13,27 +13,26 @@ import {
   type Summary,
 } from '@inkwell-twin/api';
 import { type Observable, Subject, debounceTime, throttleTime } from 'rxjs';
+import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { SelectButton } from 'primeng/selectbutton';
+import { Skeleton } from 'primeng/skeleton';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { FindableThings } from '../services/findable';
-import { Thread } from '../shared/thread';
 import { Latest } from '../shared/latest';
 import { TopBar } from '../shared/top-bar';
-import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
 import { Arrivals } from './arrivals';
+import { Arrived } from './arrived';
 import { DescribeForm } from './describe-form';
-import { DroppedPanel } from './dropped-panel';
 import { FoundPanel } from './found-panel';
-import { LookPanel } from './look-panel';
-import { needsOf } from './needs';
 import { NewMaster } from './new-master';
-import { NewerPanel } from './newer-panel';
+import { Notices } from './notices';
 import { OutsidePanel } from './outside-panel';
-import { PlaceForm } from './place-form';
-import { TemplateForm } from './template-form';
-import { ThrowForm } from './throw-form';
+import { type Fate, Row } from './row';
+import { Today } from './today';
+import { Pick } from '../shared/pick';
 
 interface Lie {
   readonly order: DeskOrder;
@@ -41,17 +40,20 @@ interface Lie {
   readonly verdict: string;
   readonly keyword: string;
   readonly place: string;
+  /** Whether many rows are to fit on a screen. */
+  readonly dense: boolean;
 }
 const LIE = 'inkwell-desk';
 /** How the Desk lay last, in this browser. */
 function kept(): Lie {
-  const plain: Lie = { order: 'begun', group: 'none', verdict: '', keyword: '', place: '' };
+  const plain: Lie = { order: 'begun', group: 'none', verdict: '', keyword: '', place: '', dense: false };
   try {
-    const { order, group } = JSON.parse(localStorage.getItem(LIE) ?? '{}') as Partial<Lie>;
+    const { order, group, dense } = JSON.parse(localStorage.getItem(LIE) ?? '{}') as Partial<Lie>;
     return {
       ...plain,
       ...(DESK_ORDERS.includes(order!) ? { order: order! } : {}),
       ...(DESK_GROUPS.includes(group!) ? { group: group! } : {}),
+      dense: dense === true,
     };
   } catch {
     return plain;
@@ -63,21 +65,21 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
 @Component({
   selector: 'twin-desk',
   imports: [
+    Arrived,
+    Button,
     DescribeForm,
-    DroppedPanel,
     FoundPanel,
+    FormsModule,
     InputText,
-    LookPanel,
     NewMaster,
-    NewerPanel,
+    Notices,
     OutsidePanel,
-    PlaceForm,
-    RouterLink,
-    TemplateForm,
-    Thread,
-    ThrowForm,
+    Pick,
+    Row,
+    SelectButton,
+    Skeleton,
+    Today,
     TopBar,
-    VerdictMark,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   providers: [Arrivals],
@@ -98,11 +100,6 @@ export class Desk {
   protected readonly state = signal<'live' | 'aside' | 'thrown'>('live');
   protected readonly asideShown = computed(() => this.state() !== 'live');
   protected readonly lie = signal(kept());
-  /** The row whose acts are shown, and which of them is under way. */
-  protected readonly acting = signal<{
-    readonly id: string;
-    readonly act: '' | 'place' | 'describe' | 'template' | 'throw';
-  } | null>(null);
   /** Rows chosen to do something with all of them; null while nobody chooses. */
   protected readonly chosen = signal<ReadonlySet<string> | null>(null);
   protected readonly chosenRows = computed(() => [
@@ -131,20 +128,34 @@ export class Desk {
     });
   }
   protected readonly many = signal<'' | 'describe'>('');
-  protected readonly deleting = signal<string | null>(null);
   protected readonly shelf = signal('');
-  protected readonly problem = this.arrivals.problem;
+  protected readonly problem = signal('');
   protected readonly adding = signal(false);
   protected readonly dragging = signal(false);
-  protected readonly needs = computed(() => needsOf(this.summary()?.attention ?? []));
+  protected readonly found = viewChild(FoundPanel);
+  protected readonly descriptions = viewChild(OutsidePanel);
+  /** Whether what else there is to know lies open. */
+  protected readonly moreOpen = signal(false);
+  /** What else there is to know, in few words. */
+  protected readonly more = computed(() => {
+    const parts = [
+      [this.summary()?.notices.length ?? 0, 'notice'],
+      [this.found()?.found().length ?? 0, 'older master on the shelf', 'older masters on the shelf'],
+      [this.descriptions()?.list().length ?? 0, 'description to settle', 'descriptions to settle'],
+    ] as const;
+    return parts.flatMap(([count, one, many]) => (count ? [counted(count, one, many)] : [])).join(' · ');
+  });
   protected readonly counted = counted;
   private readonly searching = new Subject<string>();
-  private readonly stale = new Subject<void>();
+  protected readonly stale = new Subject<void>();
   private readonly latest = new Latest();
 
   constructor() {
     const things = inject(FindableThings);
-    things.offered.set(() => [{ group: 'Do', name: 'Start a new master', act: () => this.adding.set(true) }]);
+    things.offered.set(() => [
+      { group: 'Do', name: 'Start a new master', act: () => this.adding.set(true) },
+      { group: 'Do', name: 'House rules', act: () => void this.router.navigate(['/house']) },
+    ]);
     inject(DestroyRef).onDestroy(() => {
       things.offered.set(() => []);
       this.latest.forget();
@@ -214,44 +225,56 @@ export class Desk {
 
   protected show(state: 'live' | 'aside' | 'thrown'): void {
     this.state.set(state);
-    this.acting.set(null);
     this.chosen.set(null);
     this.rows.set(null);
     this.load();
   }
 
-  protected dismiss(id: string): void {
-    this.api.call('dismiss', { id }).subscribe({
-      next: () => this.stale.next(),
-      error: (error: Error) => this.problem.set(error.message),
-    });
-  }
-
   /** How the rows lie: in which order, laid together by what, and which of them. */
   protected lay(wish: Partial<Lie>): void {
     this.lie.update((lie) => ({ ...lie, ...wish }));
-    const { order, group } = this.lie();
-    localStorage.setItem(LIE, JSON.stringify({ order, group }));
-    this.load();
-  }
-  protected value = (event: Event): string => (event.target as HTMLSelectElement).value;
-  protected layBy(key: 'order' | 'group' | 'verdict', event: Event): void {
-    this.lay({ [key]: this.value(event) } as Partial<Lie>);
+    const { order, group, dense } = this.lie();
+    localStorage.setItem(LIE, JSON.stringify({ order, group, dense }));
+    if (wish.dense === undefined) this.load();
   }
 
   protected readonly none: ReadonlySet<string> = new Set();
-  protected readonly verdicts = VERDICTS;
+  protected readonly densities = [
+    { value: false, label: 'roomy' },
+    { value: true, label: 'dense' },
+  ];
+  /** Whether copies are being asked for that are behind. */
+  protected readonly deriving = signal(false);
+
+  /** @param masters ids; null for all */
+  protected deriveBehind(masters: readonly string[] | null): void {
+    this.deriving.set(true);
+    this.api.call('deriveBehind', {}, { masters: masters && [...masters] }).subscribe({
+      next: ({ count }) => {
+        this.deriving.set(false);
+        this.said.set(count ? `${counted(count, 'copy', 'copies')} will be derived again.` : 'None of their copies is behind.');
+      },
+      error: (error: Error) => {
+        this.deriving.set(false);
+        this.problem.set(error.message);
+      },
+    });
+  }
+  protected readonly verdicts = [
+    { value: '', label: 'all masters' },
+    ...VERDICTS.map((verdict) => ({ value: verdict, label: `a copy ${verdict}` })),
+  ];
   protected readonly orders = [
-    ['begun', 'in which they came'],
-    ['name', 'of their names'],
-    ['changed', 'of their last change'],
-    ['trouble', 'of what needs someone'],
+    { value: 'begun', label: 'oldest first' },
+    { value: 'changed', label: 'last changed first' },
+    { value: 'name', label: 'name' },
+    { value: 'trouble', label: 'what needs someone' },
   ] as const;
   protected readonly groups = [
-    ['none', 'as they come'],
-    ['folder', 'by folder'],
-    ['keyword', 'by keyword'],
-    ['owner', 'by owner'],
+    { value: 'none', label: 'nothing' },
+    { value: 'folder', label: 'folder' },
+    { value: 'keyword', label: 'keyword' },
+    { value: 'owner', label: 'owner' },
   ] as const;
   protected readonly nameless = computed(
     () => ({ none: '', folder: 'on the shelf itself', keyword: 'without keywords', owner: 'no owner' })[this.lie().group],
@@ -268,9 +291,6 @@ export class Desk {
     this.chosen.set(new Set((this.rows() ?? []).map(({ id }) => id)));
   }
 
-  protected more(id: string): void {
-    this.acting.update((now) => (now?.id === id ? null : { id, act: '' }));
-  }
   protected choose(id: string): void {
     this.chosen.update((chosen) => {
       const next = new Set(chosen);
@@ -279,15 +299,12 @@ export class Desk {
     });
   }
   protected done(): void {
-    this.acting.set(null);
     this.many.set('');
     this.chosen.set(null);
     this.load();
   }
 
-  protected act(id: string, what: 'setAside' | 'bringBack' | 'deleteMaster' | 'throwAway'): void {
-    this.deleting.set(null);
-    this.acting.set(null);
+  protected act(id: string, what: Fate): void {
     this.api.call(what, { id }).subscribe({
       next: () => {
         this.rows.update((rows) => rows?.filter((row) => row.id !== id) ?? null);
@@ -296,13 +313,6 @@ export class Desk {
       },
       error: (error: Error) => this.problem.set(error.message),
     });
-  }
-
-  protected countsOf(copies: readonly CopyView[]): { verdict: (typeof VERDICTS)[number]; count: number }[] {
-    return VERDICTS.map((verdict) => ({
-      verdict,
-      count: copies.filter((copy) => copy.verdict === verdict).length,
-    })).filter(({ count }) => count);
   }
 
   /** From a bar of the thread to the copy it stands for. */
@@ -316,7 +326,7 @@ export class Desk {
 
   protected pick(event: Event): void {
     const picker = event.target as HTMLInputElement;
-    if (picker.files?.[0]) this.arrivals.receive(picker.files[0]);
+    this.arrivals.receive([...(picker.files ?? [])]);
     picker.value = '';
   }
 
@@ -333,7 +343,6 @@ export class Desk {
   protected dropped(event: DragEvent): void {
     event.preventDefault();
     this.dragging.set(false);
-    const file = event.dataTransfer?.files[0];
-    if (file) this.arrivals.receive(file);
+    this.arrivals.receive([...(event.dataTransfer?.files ?? [])]);
   }
 }

@@ -30,7 +30,7 @@ import { Api } from '../services/api.service';
     }
   `,
   styles: `
-    div { display: flex; align-items: baseline; gap: 10px; padding: 9px 16px; margin-bottom: 10px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); color: var(--ink-two); }
+    div { display: flex; align-items: baseline; gap: 10px; padding: 8px 14px; border-top: 1px solid var(--hairline-soft); color: var(--ink-two); }
     .ways { display: flex; gap: 16px; margin-left: auto; white-space: nowrap; }
   `,
 })
@@ -39,7 +39,7 @@ export class FoundPanel {
   readonly opened = output<string>();
   /** One that a newer version wrote is looked at. */
   readonly seen = output<NewerView>();
-  protected readonly found = signal<readonly OlderView[]>([]);
+  readonly found = signal<readonly OlderView[]>([]);
   protected readonly problem = signal('');
 
   constructor() {

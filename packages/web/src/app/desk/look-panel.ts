@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { Button } from 'primeng/button';
 import type { LookView } from '@inkwell-twin/api';
+import { Pick } from '../shared/pick';
 
 /** How a file of cells would be read, with its first rows: what is only a guess is said to be one, and all can be changed. */
 @Component({
   selector: 'twin-look-panel',
-  imports: [Button],
+  imports: [Button, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="How the file is read">
@@ -13,12 +14,8 @@ import type { LookView } from '@inkwell-twin/api';
       <div class="settings">
         @for (one of look().settings; track one.name) {
           <label>
-            {{ one.words }}
-            <select (change)="decided.emit({ name: one.name, value: $any($event.target).value })">
-              @for (choice of one.choices; track choice.value) {
-                <option [value]="choice.value" [selected]="choice.value === one.value">{{ choice.words }}</option>
-              }
-            </select>
+            {{ one.label }}
+            <twin-pick [label]="one.label" [options]="one.choices" [value]="one.value" (chosen)="decided.emit({ name: one.name, value: $event })" />
             @if (!one.sure) { <em>a guess: look at the rows below</em> }
           </label>
         }
@@ -51,7 +48,6 @@ import type { LookView } from '@inkwell-twin/api';
     h2 { margin: 0 0 10px; font-size: 14px; }
     .settings { display: flex; flex-wrap: wrap; gap: 10px 20px; }
     label { display: flex; flex-direction: column; gap: 2px; color: var(--ink-two); font-size: 12px; }
-    select { height: 28px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
     em { color: var(--ink); font-weight: 600; font-style: normal; }
     .rows { margin: 12px 0; overflow: auto; }
     table { border-collapse: collapse; white-space: nowrap; }

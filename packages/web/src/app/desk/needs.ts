@@ -1,11 +1,12 @@
 import type { Attention, VerdictName } from '@inkwell-twin/api';
 import { counted } from '../shared/words';
 
-/** Something that a person should look at today, in a sentence. */
+/** Something that a person should look at today. */
 interface Need {
   readonly verdict: VerdictName;
-  readonly lead: string;
-  readonly rest: string;
+  readonly copies: number;
+  /** What is the matter, and where it begins. */
+  readonly sentence: string;
   readonly master: string;
   readonly copy: string;
 }
@@ -23,21 +24,15 @@ const WORDS: readonly { verdict: VerdictName; one: string; many: string }[] = [
   { verdict: 'behind', one: 'fell behind', many: 'fell behind' },
 ];
 
-/** The most pressing needs over all masters, at most three: one for each kind of trouble. */
+/** The needs over all masters, one for each kind of trouble, the most pressing first. */
 export function needsOf(attention: readonly Attention[]): Need[] {
   return WORDS.flatMap(({ verdict, one, many }): Need[] => {
     const found = attention.find((each) => each.verdict === verdict);
     if (!found) return [];
     const { copies, masters, first } = found;
     const label = first.label.charAt(0).toUpperCase() + first.label.slice(1);
-    return [
-      {
-        verdict,
-        lead: copies === 1 ? `${label} ${one}.` : `${copies} copies ${many}.`,
-        rest: masters === 1 ? `${first.title}.` : `${counted(masters, 'master')}, ${first.title} first.`,
-        master: first.master,
-        copy: first.copy,
-      },
-    ];
-  }).slice(0, 3);
+    const lead = copies === 1 ? `${label} ${one}.` : `${copies} copies ${many}.`;
+    const where = masters === 1 ? `${first.title}.` : `${counted(masters, 'master')}, ${first.title} first.`;
+    return [{ verdict, copies, sentence: `${lead} ${where}`, master: first.master, copy: first.copy }];
+  });
 }

@@ -7,6 +7,8 @@ import { PART, PURPOSES, SERIES, TEXT, PROFILES, type ProfileName } from '@inkwe
 import { Api } from '../services/api.service';
 import { Person } from '../services/person';
 import { Choice } from '../shared/choice';
+import { ColourField } from '../shared/colour-field';
+import { Pick, pickables } from '../shared/pick';
 
 type Template = AnswerOf<'templates'>['templates'][number];
 const MM = { mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 } as const;
@@ -15,7 +17,7 @@ type Unit = keyof typeof MM;
 /** Starts a master: empty, from a purpose whose size, unit and background can be changed, or from a template. */
 @Component({
   selector: 'twin-new-master',
-  imports: [FormsModule, Button, Choice, InputText],
+  imports: [Button, Choice, ColourField, FormsModule, InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="start()" aria-label="New master">
@@ -28,30 +30,17 @@ type Unit = keyof typeof MM;
       @if (sizes().length && !template()) {
         <div class="size">
           <label>Size
-            <select (change)="take($event)">
-              @for (one of sizes(); track one.name; let at = $index) {
-                <option [value]="at" [selected]="at === usual()">{{ one.name }}</option>
-              }
-              <option value="-1" [selected]="usual() < 0">another</option>
-            </select></label>
+            <twin-pick label="Size" [options]="sizeNames()" [value]="usual()" (chosen)="take($event)" /></label>
           <label>Width <input pInputText type="number" [value]="shown(width())" (change)="measure('width', $event)" min="0.1" step="any" /></label>
           <label>Height <input pInputText type="number" [value]="shown(height())" (change)="measure('height', $event)" min="0.1" step="any" /></label>
-          <select (change)="unit.set(unitOf($event))" aria-label="Unit">
-            @for (one of units; track one) {
-              <option [value]="one" [selected]="one === unit()">{{ one }}</option>
-            }
-          </select>
+          <twin-pick label="Unit" [options]="units" [value]="unit()" (chosen)="unit.set($event)" />
           <twin-choice label="Lies" [choices]="ways" [value]="width() > height() ? 'level' : 'upright'" (chosen)="turn($event)" />
           <label class="ground"><input type="checkbox" [checked]="background() !== null" (change)="background.set(background() === null ? '#ffffff' : null)" /> background</label>
           @if (background(); as colour) {
-            <input type="color" [value]="colour" (change)="background.set(text($event))" aria-label="Background colour" />
+            <twin-colour label="Background colour" [value]="colour" (changed)="background.set($event)" />
           }
           <label title="Of copies in pixels, where nothing else is asked for">Pixels per inch <input pInputText type="number" [value]="ppi() ?? ''" (change)="ppi.set(number($event))" min="1" max="2400" placeholder="as it comes" /></label>
-          <select (change)="profile.set(profileOf($event))" aria-label="Colours of copies in pixels">
-            @for (one of profiles; track one) {
-              <option [value]="one" [selected]="one === profile()">{{ one }}</option>
-            }
-          </select>
+          <twin-pick label="Colours of copies in pixels" [options]="profiles" [value]="profile()" (chosen)="profile.set($event)" />
         </div>
       }
       @if (templates().length) {
@@ -85,7 +74,6 @@ type Unit = keyof typeof MM;
     .size, .templates { flex: 1 0 100%; }
     .size label { display: inline-flex; align-items: center; gap: 6px; }
     .size input[type='number'] { width: 92px; }
-    select { padding: 5px 6px; border: 1px solid var(--hairline); border-radius: 5px; background: var(--sheet); color: var(--ink); font: inherit; }
     .template { display: inline-flex; align-items: center; gap: 4px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--sheet); }
     .template.on { border-color: var(--action); background: var(--action-soft); }
     .template button:first-child { display: inline-flex; align-items: center; gap: 8px; padding: 4px 4px 4px 8px; border: 0; background: none; color: var(--ink); font: inherit; cursor: pointer; }
@@ -100,15 +88,15 @@ export class NewMaster implements OnInit {
   readonly started = output<string>();
   readonly closed = output<void>();
   protected readonly purposes = [
-    ...PURPOSES.map(({ id, label }) => ({ value: id, words: label })),
-    { value: SERIES.id as string, words: SERIES.label },
-    { value: PART.id as string, words: PART.label },
-    { value: TEXT.id as string, words: TEXT.label },
+    ...PURPOSES.map(({ id, label }) => ({ value: id, label })),
+    { value: SERIES.id as string, label: SERIES.label },
+    { value: PART.id as string, label: PART.label },
+    { value: TEXT.id as string, label: TEXT.label },
   ];
-  protected readonly units = Object.keys(MM) as Unit[];
+  protected readonly units = pickables(Object.keys(MM) as Unit[]);
   protected readonly ways = [
-    { value: 'upright', words: 'upright' },
-    { value: 'level', words: 'level' },
+    { value: 'upright', label: 'upright' },
+    { value: 'level', label: 'level' },
   ];
   protected readonly purpose = signal<string>('panel');
   protected readonly template = signal('');
@@ -119,16 +107,22 @@ export class NewMaster implements OnInit {
   protected readonly unit = signal<Unit>('mm');
   protected readonly background = signal<string | null>(null);
   protected readonly ppi = signal<number | null>(null);
-  protected readonly profiles = PROFILES;
+  protected readonly profiles = pickables(PROFILES);
   protected readonly profile = signal<ProfileName>('sRGB');
   protected readonly sizes = computed(() => PURPOSES.find(({ id }) => id === this.purpose())?.sizes ?? []);
-  /** Which of the usual sizes it has, turned or not; -1 for another. */
+  /** The usual sizes to choose from, and another where it has none of them. */
+  protected readonly sizeNames = computed(() => [
+    ...pickables(this.sizes().map(({ name }) => name)),
+    ...(this.usual() ? [] : [{ value: '', label: 'another' }]),
+  ]);
+  /** Which of the usual sizes it has, turned or not; none for another. */
   protected readonly usual = computed(() => {
     const same = (a: number, b: number): boolean => Math.abs(a - b) < 0.01;
     const [w, h] = [this.width(), this.height()];
-    return this.sizes().findIndex(
+    const found = this.sizes().find(
       ({ width, height }) => (same(width, w) && same(height, h)) || (same(width, h) && same(height, w)),
     );
+    return found?.name ?? '';
   });
   protected title = '';
 
@@ -155,12 +149,10 @@ export class NewMaster implements OnInit {
     const value = Number(this.text(event));
     return value >= 1 && value <= 2400 ? value : null;
   }
-  protected profileOf = (event: Event): ProfileName => this.profiles.find((one) => one === this.text(event)) ?? 'sRGB';
-  protected unitOf = (event: Event): Unit => this.text(event) as Unit;
   protected shown = (mm: number): number => Number((mm / MM[this.unit()]).toFixed(3));
 
-  protected take(event: Event): void {
-    const size = this.sizes()[Number(this.text(event))];
+  protected take(name: string): void {
+    const size = this.sizes().find((one) => one.name === name);
     if (!size) return;
     this.width.set(size.width);
     this.height.set(size.height);

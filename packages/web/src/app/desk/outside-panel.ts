@@ -88,7 +88,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = {
     }
   `,
   styles: `
-    section { margin-bottom: 10px; padding: 9px 16px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); }
+    section { padding: 9px 14px; border-top: 1px solid var(--hairline-soft); }
     p { margin: 0; }
     .head { display: flex; align-items: baseline; gap: 10px; color: var(--ink-two); }
     .ways { display: flex; flex-wrap: wrap; gap: 4px 16px; }
@@ -112,7 +112,8 @@ export class OutsidePanel {
   private readonly api = inject(Api);
   /** Counts up where something was written out elsewhere on the Desk. */
   readonly stamp = input(0);
-  protected readonly list = signal<readonly OutsideDescription[]>([]);
+  /** Those that are not the same on both sides. */
+  readonly list = signal<readonly OutsideDescription[]>([]);
   protected readonly open = signal(false);
   protected readonly busy = signal(false);
   protected readonly problem = signal('');

@@ -74,8 +74,8 @@ export class PlaceForm implements OnInit {
   protected place = '';
   protected name = '';
   protected readonly ways = [
-    { value: 'follow', words: 'its copies come along' },
-    { value: 'stay', words: 'its copies stay' },
+    { value: 'follow', label: 'its copies come along' },
+    { value: 'stay', label: 'its copies stay' },
   ];
   protected readonly way = signal('follow');
   protected readonly places = signal<readonly string[]>([]);

@@ -24,6 +24,10 @@ import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { TopBar } from '../shared/top-bar';
 import { timeInWords } from '../shared/words';
+import { ColourField } from '../shared/colour-field';
+import { MenuButton } from '../shared/menu-button';
+import { Pick, pickables } from '../shared/pick';
+import { typedIn } from '../shared/typed';
 
 /** What the parts of a name are called, and what stands for them in the example. */
 const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly example: string | number }>> = {
@@ -45,7 +49,7 @@ const numbers = (text: string): number[] | null => {
 /** The rules of the house: how it writes names, and what it draws with. They are kept here, or travel as a file. */
 @Component({
   selector: 'twin-house-page',
-  imports: [Button, RouterLink, TopBar],
+  imports: [Button, ColourField, MenuButton, Pick, RouterLink, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './house-page.html',
   styleUrl: './house-page.css',
@@ -62,13 +66,19 @@ export class HousePage {
   /** Somebody said others while these were written. */
   protected readonly newer = signal<HouseView | null>(null);
 
-  protected readonly processes = PROCESSES;
-  protected readonly letters = LETTER_STYLES;
-  protected readonly separators = SEPARATORS;
+  protected readonly processes = pickables(PROCESSES);
+  protected readonly letters = pickables(LETTER_STYLES);
+  protected readonly separators = pickables(SEPARATORS);
+  protected readonly endings = [
+    { value: 'lower', label: 'small letters' },
+    { value: 'upper', label: 'capitals' },
+  ] as const;
   protected readonly time = timeInWords;
   protected readonly partWords = (part: NamePart): string => PARTS[part].words;
   protected readonly moreParts = computed(() => NAME_PARTS.filter((part) => !this.rules().names.parts.includes(part)));
-  protected readonly moreFonts = computed(() => FONTS.filter((font) => !this.rules().fonts.includes(font)));
+  protected readonly moreFonts = computed(() => pickables(FONTS.filter((font) => !this.rules().fonts.includes(font))));
+  /** Masters whose standards can be taken. */
+  protected readonly teachers = computed(() => this.masters().map(({ id, title }) => ({ value: id, label: title })));
   protected readonly example = computed(() => {
     const { rule, pattern } = namingOf(this.rules());
     const parts = Object.fromEntries(NAME_PARTS.map((part) => [part, PARTS[part].example]));
@@ -110,7 +120,7 @@ export class HousePage {
   protected name(change: Partial<HouseRules['names']>): void {
     this.edit({ names: { ...this.rules().names, ...change } });
   }
-  protected value = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
+  protected readonly value = typedIn;
 
   protected addPart(part: string): void {
     const one = NAME_PARTS.find((each) => each === part);
@@ -146,8 +156,8 @@ export class HousePage {
   protected addLine(): void {
     this.edit({ lines: [...this.rules().lines, { name: `line ${this.rules().lines.length + 1}`, dash: [4, 2] }] });
   }
-  protected addFont(font: string): void {
-    if (font) this.edit({ fonts: [...this.rules().fonts, font as FontName] });
+  protected addFont(font: FontName): void {
+    this.edit({ fonts: [...this.rules().fonts, font] });
   }
   protected widths(field: HTMLInputElement): void {
     const found = numbers(field.value);

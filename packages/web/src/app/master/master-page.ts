@@ -39,6 +39,7 @@ import { MatchLane } from './match/match-lane';
 import { MasterState } from './master-state';
 import { MeetingPanel } from './meeting/meeting-panel';
 import { OlderPanel } from './older-panel';
+import { LaneKey } from '../shared/lane-key';
 
 /** The first part that a copy is made from; none where it is made from all. */
 const partOfCopy = (copy: CopyView | null | undefined): string | undefined =>
@@ -61,6 +62,7 @@ const WIDTHS = 'inkwell-lanes';
     HistoryPanel,
     InputText,
     KeepLane,
+    LaneKey,
     LeavingPanel,
     MatchLane,
     MeetingPanel,
@@ -101,6 +103,15 @@ export class MasterPage {
   /** The board that one looked at when a copy was asked for. */
   protected readonly seenBoard = signal('');
   protected readonly wide = signal<Wide>((localStorage.getItem(WIDTHS) as Wide | null) ?? 'even');
+  /** How the lanes share the room: one with nothing in it gives its own away. */
+  protected readonly layout = computed(() => {
+    if (this.deriving()) return 'derive';
+    if (this.wide() === 'keep' && !this.historyOf()) return 'keep';
+    if (!this.selected() && !this.historyOf()) return 'calm';
+    return this.wide() === 'keep' ? 'even' : this.wide();
+  });
+  /** The copy that was withdrawn last, as long as that can be undone here. */
+  protected readonly withdrawn = signal<CopyView | null>(null);
   protected readonly updating = signal(false);
   protected readonly looked = signal<number | null>(null);
   /** The document at the revision that one looks at. */
@@ -324,6 +335,21 @@ export class MasterPage {
   protected setWide(wide: Wide): void {
     this.wide.set(wide);
     localStorage.setItem(WIDTHS, wide);
+  }
+
+  protected deriveBehind(): void {
+    this.api.call('deriveBehind', {}, { masters: [this.id()] }).subscribe({
+      next: () => this.state.refresh(),
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
+
+  protected restore(id: string): void {
+    this.withdrawn.set(null);
+    this.api.call('restoreCopy', { id }).subscribe({
+      next: () => this.state.refresh(),
+      error: (error: Error) => this.problem.set(error.message),
+    });
   }
 
   protected cancelJob(): void {

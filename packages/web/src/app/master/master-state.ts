@@ -79,6 +79,8 @@ export class MasterState {
     if (event.kind === 'draft') return this.draftMoved(event);
     if (event.kind !== 'job') return this.refresh();
     this.job.set(event);
+    // A derivation that begins or failed shows in its row.
+    if (this.view()?.derivations.some(({ job }) => job === event.id)) return this.refresh();
     if (event.state === 'failed') this.problem.set(event.message);
   }
 

@@ -7,16 +7,13 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
   template: '<ng-content />',
   styles: `
     :host { position: absolute; top: 14px; left: 14px; max-width: 420px; padding: 8px 12px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); }
-    :host(.inset) { left: 248px; }
     :host(.foot) { top: auto; bottom: 14px; }
     :host([role='alert']) { left: auto; right: 14px; max-width: 320px; border-left: 3px solid var(--ink); }
   `,
-  host: { '[attr.role]': "isProblem() ? 'alert' : 'status'", '[class.inset]': 'inset()', '[class.foot]': 'foot()' },
+  host: { '[attr.role]': "isProblem() ? 'alert' : 'status'", '[class.foot]': 'foot()' },
 })
 export class Note {
   readonly isProblem = input(false);
-  /** It keeps clear of what lies at the left. */
-  readonly inset = input(false);
   /** It lies at the foot. */
   readonly foot = input(false);
 }

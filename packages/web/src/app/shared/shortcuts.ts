@@ -1,8 +1,11 @@
 import { createKeybindingsHandler } from 'tinykeys';
 
-const typing = (event: Event): boolean =>
-  event.target instanceof HTMLElement &&
-  (/^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName) || event.target.isContentEditable);
+/** Where keys are meant for what has them: fields, and lists that fold out. */
+const TAKES_KEYS = 'input, textarea, select, [role="combobox"], [role="listbox"], [role="menu"]';
+
+/** Whether what is pressed is meant for the place where it is pressed. */
+export const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.closest(TAKES_KEYS) !== null || target.isContentEditable);
 
 /** A handler of key presses, by combination as the library writes them; nothing happens where one types. */
 export function shortcuts(actions: Readonly<Record<string, (event: KeyboardEvent) => void>>): (event: KeyboardEvent) => void {
@@ -15,6 +18,6 @@ export function shortcuts(actions: Readonly<Record<string, (event: KeyboardEvent
   ]);
   const handler = createKeybindingsHandler(Object.fromEntries(bindings));
   return (event) => {
-    if (!typing(event)) handler(event);
+    if (!isTyping(event.target)) handler(event);
   };
 }

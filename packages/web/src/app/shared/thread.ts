@@ -14,7 +14,10 @@ interface Bar {
 }
 
 const TOP = 9;
-const STEP = 9;
+/** From the line to the first bar, px. */
+const BELOW = 9;
+/** Between two bars, px: where there is room, and where many have to do with little. */
+const [STEP, LEAST_STEP] = [9, 3];
 
 /** The thread: a line with a tick per revision, and a bar per copy from where it was made to where it last matched. */
 @Component({
@@ -98,12 +101,22 @@ export class Thread {
   /** Whether revisions can be chosen, by hand and by keyboard. */
   readonly interactive = input(false);
   readonly choose = output<number>();
+  /** The height that it has to do with, px; 0 for what it takes. */
+  readonly within = input(0);
   /** A copy's id, when its bar is clicked. */
   readonly pick = output<string>();
 
   protected readonly top = TOP;
   protected readonly head = computed(() => this.revisions().at(-1)?.rev ?? 1);
-  protected readonly height = computed(() => TOP + 8 + STEP * this.copies().length + 4);
+  /** Between two bars, px. */
+  private readonly step = computed(() => {
+    const within = this.within();
+    const bars = Math.max(1, this.copies().length - 1);
+    return within ? Math.max(LEAST_STEP, Math.min(STEP, (within - TOP - BELOW - 4) / bars)) : STEP;
+  });
+  protected readonly height = computed(() =>
+    Math.max(this.within(), TOP + BELOW + this.step() * Math.max(0, this.copies().length - 1) + 8),
+  );
   protected readonly summary = computed(() => `${this.revisions().length} revisions, ${this.copies().length} copies`);
 
   protected readonly bars = computed((): Bar[] =>
@@ -111,7 +124,7 @@ export class Thread {
       const until = Math.max(copy.until, copy.rev);
       return {
         copy,
-        y: TOP + 14 + STEP * i,
+        y: TOP + BELOW + this.step() * i,
         from: this.at(copy.rev),
         to: this.at(until),
         short: until < this.head(),

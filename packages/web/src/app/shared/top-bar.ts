@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import { RouterLink } from '@angular/router';
+import { RouterLink, RouterLinkActive } from '@angular/router';
 import { AutoFocus } from 'primeng/autofocus';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
@@ -9,6 +9,7 @@ import { InputText } from 'primeng/inputtext';
 import { map, of, switchMap, timer } from 'rxjs';
 import { ServerEvents } from '../services/events.service';
 import { Person } from '../services/person';
+import { AtWorkButton } from './at-work-button';
 import { Finder } from './finder';
 
 /** Milliseconds without word from the server that nobody needs to know of. */
@@ -17,7 +18,7 @@ const PATIENCE = 3_000;
 /** The bar across the top: our mark, where one is, and who sits here. */
 @Component({
   selector: 'twin-top-bar',
-  imports: [AutoFocus, Button, Dialog, Finder, FormsModule, InputText, RouterLink],
+  imports: [AtWorkButton, AutoFocus, Button, Dialog, Finder, FormsModule, InputText, RouterLink, RouterLinkActive],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -31,13 +32,14 @@ const PATIENCE = 3_000;
           />
         </svg>
         Inkwell Twin</a>
-      <nav aria-label="Views"><a routerLink="/" class="here">Desk</a></nav>
+      <nav aria-label="Views"><a routerLink="/" routerLinkActive="here" [routerLinkActiveOptions]="{ exact: true }" ariaCurrentWhenActive="page">Desk</a><a routerLink="/house" routerLinkActive="here" ariaCurrentWhenActive="page">House rules</a></nav>
       <ng-content />
       <span class="gap"></span>
       @if (deaf()) {
         <span class="deaf" role="status" title="Changes of others don’t show just now; it is tried again. The server is away, or tells too many browsers of changes already. What you do is kept as always.">
           No news of others</span>
       }
+      <twin-at-work />
       <twin-finder />
       <ng-content select="[actions]" />
       <button
@@ -74,8 +76,9 @@ const PATIENCE = 3_000;
     header { display: flex; align-items: center; gap: 14px; height: 52px; padding: 0 20px; background: var(--sheet); border-bottom: 1px solid var(--hairline); }
     .brand { display: flex; align-items: center; gap: 10px; color: var(--ink); font-size: 15.5px; font-weight: 700; white-space: nowrap; }
     .brand:hover { text-decoration: none; }
-    nav { display: flex; gap: 16px; }
-    .here { color: var(--ink); font-weight: 500; }
+    nav { display: flex; gap: 16px; white-space: nowrap; }
+    nav a { color: var(--ink-two); }
+    nav .here { color: var(--ink); font-weight: 500; }
     .gap { flex: 1; }
     .deaf { color: var(--quiet); font-size: 12.5px; white-space: nowrap; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }

@@ -14,19 +14,19 @@ import {
   setKey,
 } from '@inkwell-twin/core/tables';
 import { COLUMN_TYPES } from '@inkwell-twin/core/web';
+import { Pick, pickables } from '../../shared/pick';
 
 /** What a column or a summary says of itself, to be changed where it stands. */
 @Component({
   selector: 'twin-table-slip',
+  imports: [Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (one(); as what) {
       <label class="wide">Name <input [value]="what.name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
       @if (column(); as own) {
         <label>Kind
-          <select [disabled]="fixed()" (change)="set('type', $event)" aria-label="Kind of column">
-            @for (type of types; track type) { <option [value]="type" [selected]="type === own.type">{{ type }}</option> }
-          </select>
+          <twin-pick label="Kind of column" [options]="types" [value]="own.type" [fixed]="fixed()" (chosen)="setType($event)" />
         </label>
       }
       <label>Unit <input class="short" [value]="what.unit ?? ''" maxlength="40" placeholder="none" [disabled]="fixed()" (change)="set('unit', $event)" /></label>
@@ -61,7 +61,7 @@ import { COLUMN_TYPES } from '@inkwell-twin/core/web';
   styles: `
     :host { display: flex; flex-wrap: wrap; align-items: end; gap: 8px 14px; padding: 10px 14px; border-top: 1px solid var(--hairline); background: var(--raised); }
     label { display: flex; flex-direction: column; gap: 2px; color: var(--ink-two); font-size: 12px; }
-    input, select { height: 28px; padding: 0 8px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
+    input { height: 28px; padding: 0 8px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
     input.mono { font-family: var(--mono); font-size: 12px; }
     .short { width: 84px; }
     .formula { flex: 1 1 320px; }
@@ -79,7 +79,7 @@ export class TableSlip {
   readonly command = output<Command>();
   readonly closed = output<void>();
 
-  protected readonly types = COLUMN_TYPES;
+  protected readonly types = pickables(COLUMN_TYPES);
   protected readonly functions = [...Object.keys(AGGREGATES), ...Object.keys(FUNCTIONS)].join(', ');
   protected readonly column = computed(() => this.table().columns.find(({ id }) => id === this.chosen()));
   private readonly summary = computed(() => this.table().summaries.find(({ id }) => id === this.chosen()));
@@ -109,11 +109,15 @@ export class TableSlip {
     else (event.target as HTMLInputElement).value = this.one()!.name;
   }
 
-  protected set(what: 'type' | 'unit' | 'formula', event: Event): void {
+  protected set(what: 'unit' | 'formula', event: Event): void {
     const value = this.valueOf(event);
     // A summary is nothing without its formula.
     if (what === 'formula' && !value && this.summary()) (event.target as HTMLInputElement).value = this.summary()!.formula;
     else this.command.emit(setColumn(this.table(), this.chosen(), { [what]: value || undefined }));
+  }
+
+  protected setType(type: (typeof COLUMN_TYPES)[number]): void {
+    this.command.emit(setColumn(this.table(), this.chosen(), { type }));
   }
 
   protected digits(event: Event): void {

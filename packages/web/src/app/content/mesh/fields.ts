@@ -5,22 +5,22 @@ export interface Field {
   readonly path: readonly (string | number)[];
   readonly label: string;
   readonly unit?: 'mm' | '°' | '';
-  readonly choices?: readonly { readonly value: string; readonly words: string }[];
+  readonly choices?: readonly { readonly value: string; readonly label: string }[];
   /** It need not be there; what it is then. */
   readonly otherwise?: string;
 }
 
 const amount = (label: string, path: Field['path'], unit: Field['unit'] = 'mm'): Field => ({ label, path, unit });
-const plain = (values: readonly string[]) => values.map((value) => ({ value, words: value }));
+const plain = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 const plane: Field = {
   label: 'Lies',
   path: ['plane'],
-  choices: PLANES.map((value) => ({ value, words: { xy: 'flat (x, y)', xz: 'upright (x, z)', yz: 'upright (y, z)' }[value] })),
+  choices: PLANES.map((value) => ({ value, label: { xy: 'flat (x, y)', xz: 'upright (x, z)', yz: 'upright (y, z)' }[value] })),
 };
 const joining: Field = {
   label: 'Is',
   path: ['join'],
-  choices: JOINING.map((value) => ({ value, words: { add: 'added', cut: 'cut away', common: 'kept where common' }[value] })),
+  choices: JOINING.map((value) => ({ value, label: { add: 'added', cut: 'cut away', common: 'kept where common' }[value] })),
 };
 const axis: Field = { label: 'Along', path: ['axis'], choices: plain(AXES) };
 const spot = (name: string): Field[] => ['x', 'y', 'z'].map((label, k) => amount(label, [name, k]));

@@ -34,6 +34,8 @@ import type { SolidPlace } from './index';
 import type { ShownSolid, Spot } from './scene';
 import { SolidSlip } from './solid-slip';
 import { SolidView } from './solid-view';
+import { ColourField } from '../../shared/colour-field';
+import { MenuButton } from '../../shared/menu-button';
 
 interface Made {
   readonly mesh: Mesh;
@@ -47,7 +49,7 @@ const short = (value: number): string => String(Number(value.toPrecision(6)));
 /** A solid of the master: how it looks, and the features and parameters that it is made of. */
 @Component({
   selector: 'twin-solid-face',
-  imports: [SolidSlip, SolidView],
+  imports: [ColourField, MenuButton, SolidSlip, SolidView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './solid-face.html',
   styleUrl: './solid-face.css',
@@ -72,7 +74,7 @@ export class SolidFace {
   protected readonly chosen = signal('');
   protected readonly aims = signal(false);
   protected readonly counted = counted;
-  protected readonly ops = FEATURE_OPS.filter((op) => op !== 'file').map((op) => ({ op, words: OP_WORDS[op] }));
+  protected readonly ops = FEATURE_OPS.filter((op) => op !== 'file').map((op) => ({ value: op, label: OP_WORDS[op] }));
   protected readonly opWords = OP_WORDS;
   private asked = '';
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -170,11 +172,7 @@ export class SolidFace {
     this.chosen.set(this.chosen() === id ? '' : id);
   }
 
-  protected add(event: Event): void {
-    const select = event.target as HTMLSelectElement;
-    const op = select.value as (typeof this.ops)[number]['op'];
-    select.value = '';
-    if (!op) return;
+  protected add(op: (typeof this.ops)[number]['value']): void {
     const { command, id } = addFeature(this.solid(), op, this.box(), this.chosen() || undefined);
     this.room.run(command);
     this.chosen.set(id);
@@ -209,8 +207,7 @@ export class SolidFace {
   protected addParameter = (): void => this.room.run(addParameter(this.solid()));
   protected removeParameter = (one: Parameter): void => this.room.run(removeParameter(this.solid(), one));
 
-  protected recolour(event: Event): void {
-    const value = (event.target as HTMLInputElement).value;
+  protected recolour(value: string): void {
     this.room.run({
       label: `${this.solid().name}: colour`,
       patches: [{ op: 'set', node: this.solid().id, attribute: 'colour', value }],

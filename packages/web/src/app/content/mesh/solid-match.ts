@@ -14,7 +14,7 @@ type Side = 'master' | 'copy' | 'both';
   template: `
     <div class="sides" role="group" aria-label="What is shown">
       @for (one of all; track one.value) {
-        <button type="button" [attr.aria-pressed]="side() === one.value" [class.on]="side() === one.value" (click)="side.set(one.value)">{{ one.words }}</button>
+        <button type="button" [attr.aria-pressed]="side() === one.value" [class.on]="side() === one.value" (click)="side.set(one.value)">{{ one.label }}</button>
       }
     </div>
     <twin-solid-view [solids]="solids()" [spots]="spots()" label="The master and the copy" [aims]="spots().length > 0" (picked)="choose($event)" />
@@ -36,10 +36,10 @@ export class SolidMatch {
   readonly picked = input.required<(index: number) => void>();
 
   protected readonly side = signal<Side>('both');
-  protected readonly all: { value: Side; words: string }[] = [
-    { value: 'both', words: 'Both' },
-    { value: 'master', words: 'Master' },
-    { value: 'copy', words: 'Copy' },
+  protected readonly all: { value: Side; label: string }[] = [
+    { value: 'both', label: 'Both' },
+    { value: 'master', label: 'Master' },
+    { value: 'copy', label: 'Copy' },
   ];
 
   private highlighted(side: 'masterEntries' | 'copyEntries'): number[] {

@@ -20,24 +20,23 @@ import {
   valueAt,
 } from '@inkwell-twin/core/solids';
 import { BEGINNINGS, type Field, SHAPE_WORDS, fieldsOf } from './fields';
+import { MenuButton } from '../../shared/menu-button';
+import { Pick, pickables } from '../../shared/pick';
 
 /** What a feature is made of, to be changed where it stands. */
 @Component({
   selector: 'twin-solid-slip',
+  imports: [MenuButton, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label class="wide">Name <input [value]="feature().name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
     @if (outline(); as own) {
       <label>Outline
-        <select [disabled]="fixed()" (change)="reshape($event)" aria-label="Outline">
-          @for (shape of shapes(); track shape.value) { <option [value]="shape.value" [selected]="shape.value === own.shape">{{ shape.words }}</option> }
-        </select>
+        <twin-pick label="Outline" [options]="shapes()" [value]="own.shape" [fixed]="fixed()" (chosen)="reshape($event)" />
       </label>
       @if (own.shape === 'object') {
         <label class="wide">Object
-          <select [disabled]="fixed()" (change)="set(['outline', 'object'], word($event), 'object')" aria-label="Object whose outline it takes">
-            @for (one of objects(); track one.id) { <option [value]="one.id" [selected]="one.id === own.object">{{ one.words }}</option> }
-          </select>
+          <twin-pick label="Object whose outline it takes" [options]="objects()" [value]="own.object" [fixed]="fixed()" (chosen)="set(['outline', 'object'], $event, 'object')" />
         </label>
       }
       @if (own.shape === 'points') {
@@ -48,17 +47,13 @@ import { BEGINNINGS, type Field, SHAPE_WORDS, fieldsOf } from './fields';
     }
     @if (repeated(); as own) {
       <label class="wide">Repeats
-        <select [disabled]="fixed()" (change)="set(['of'], word($event), 'what it repeats')" aria-label="What it repeats">
-          @for (one of earlier(); track one.id) { <option [value]="one.id" [selected]="one.id === own">{{ one.name }}</option> }
-        </select>
+        <twin-pick label="What it repeats" [options]="earlier()" [value]="own" [fixed]="fixed()" (chosen)="set(['of'], $event, 'what it repeats')" />
       </label>
     }
     @for (field of fields(); track field.label + field.path.join('.')) {
       <label>{{ field.label }}{{ field.unit ? ', ' + field.unit : '' }}
         @if (field.choices; as choices) {
-          <select [disabled]="fixed()" (change)="set(field.path, word($event), field.label)" [attr.aria-label]="field.label">
-            @for (one of choices; track one.value) { <option [value]="one.value" [selected]="one.value === at(field)">{{ one.words }}</option> }
-          </select>
+          <twin-pick [label]="field.label" [options]="choices" [value]="at(field)" [fixed]="fixed()" (chosen)="set(field.path, $event, field.label)" />
         } @else {
           <input class="mono short" [value]="at(field)" [placeholder]="field.otherwise ?? ''" maxlength="300" [disabled]="fixed()" (change)="amount(field, $event)" spellcheck="false" />
         }
@@ -79,13 +74,7 @@ import { BEGINNINGS, type Field, SHAPE_WORDS, fieldsOf } from './fields';
       </ul>
       @if (!fixed()) {
         <p class="acts wide">
-          <label>Edges along
-            <select (change)="addEdges($event)" aria-label="Add edges along an axis">
-              <option value="" selected>add …</option>
-              @for (one of axes; track one) { <option [value]="one">{{ one }}</option> }
-              <option value="round">round ones</option>
-            </select>
-          </label>
+          <twin-menu-button label="Add edges" name="Add edges along an axis" [options]="axes" (chosen)="addEdges($event)" />
           <button type="button" class="link" [attr.aria-pressed]="aims()" (click)="aim.emit(!aims())">{{ aims() ? 'Click an edge on the solid …' : 'Choose on the solid' }}</button>
         </p>
       }
@@ -103,7 +92,7 @@ import { BEGINNINGS, type Field, SHAPE_WORDS, fieldsOf } from './fields';
     :host { display: grid; grid-template-columns: 1fr 1fr; gap: 8px 12px; padding: 8px 0 12px; }
     label { display: flex; flex-direction: column; gap: 2px; min-width: 0; color: var(--ink-two); font-size: 12px; }
     .wide { grid-column: 1 / -1; }
-    input, select, textarea { width: 100%; box-sizing: border-box; min-height: 28px; padding: 0 8px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
+    input, textarea { width: 100%; box-sizing: border-box; min-height: 28px; padding: 0 8px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--sheet); color: var(--ink); font: inherit; font-size: 13px; }
     .mono { font-family: var(--mono); font-size: 12px; }
     textarea { padding: 6px 8px; }
     .edges { grid-column: 1 / -1; margin: 0; padding: 0; list-style: none; color: var(--ink-two); font-size: 12.5px; }
@@ -122,7 +111,7 @@ export class SolidSlip {
   readonly closed = output<void>();
   readonly aim = output<boolean>();
 
-  protected readonly axes = AXES;
+  protected readonly axes = [...pickables(AXES), { value: 'round' as const, label: 'round ones' }];
   protected readonly edgesInWords = edgesInWords;
   protected readonly fields = computed(() => fieldsOf(this.feature()));
   protected readonly outline = computed(() => {
@@ -148,20 +137,21 @@ export class SolidSlip {
         0,
         features.findIndex(({ id }) => id === this.feature().id),
       )
-      .filter(({ op }) => op !== 'fillet' && op !== 'chamfer');
+      .filter(({ op }) => op !== 'fillet' && op !== 'chamfer')
+      .map(({ id, name }) => ({ value: id, label: name }));
   });
   /** Objects on boards, for their outlines. */
   protected readonly objects = computed(() =>
     this.master().boards.flatMap((board) =>
       [...allItems(board.items)]
         .filter(({ kind }) => kind !== 'picture')
-        .map((item) => ({ id: item.id, words: `${nodeInWords(item)} (${board.name})` })),
+        .map((item) => ({ value: item.id, label: `${nodeInWords(item)} (${board.name})` })),
     ),
   );
   protected readonly shapes = computed(() =>
     (Object.keys(SHAPE_WORDS) as SolidOutline['shape'][])
       .filter((value) => value !== 'object' || this.objects().length)
-      .map((value) => ({ value, words: SHAPE_WORDS[value] })),
+      .map((value) => ({ value, label: SHAPE_WORDS[value] })),
   );
 
   protected word = (event: Event): string => (event.target as HTMLInputElement).value;
@@ -196,13 +186,12 @@ export class SolidSlip {
     else (event.target as HTMLInputElement).value = this.feature().name;
   }
 
-  protected reshape(event: Event): void {
-    const shape = this.word(event) as SolidOutline['shape'];
-    const next = BEGINNINGS[shape](this.objects()[0]?.id ?? '');
+  protected reshape(shape: SolidOutline['shape']): void {
+    const next = BEGINNINGS[shape](this.objects()[0]?.value ?? '');
     this.set(
       ['outline'],
       next,
-      outlineInWords(next, (id) => this.objects().find((one) => one.id === id)?.words),
+      outlineInWords(next, (id) => this.objects().find((one) => one.value === id)?.label),
     );
   }
 
@@ -224,11 +213,8 @@ export class SolidSlip {
     );
   }
 
-  protected addEdges(event: Event): void {
-    const value = this.word(event);
-    (event.target as HTMLSelectElement).value = '';
-    if (!value) return;
-    const rule: EdgeRule = value === 'round' ? { form: 'round' } : { along: value as 'x' };
+  protected addEdges(value: (typeof this.axes)[number]['value']): void {
+    const rule: EdgeRule = value === 'round' ? { form: 'round' } : { along: value };
     this.set(['edges'], [...this.edges()!, rule], `and ${edgesInWords(rule)}`);
   }
   protected dropEdges(at: number): void {

@@ -42,6 +42,7 @@ import { type Chosen, chosenIn } from './chosen';
 import { blocksOf, docOf, settle } from './convert';
 import { NOTHING, editorState, markBeside, takeSelection } from './editor';
 import { schema } from './schema';
+import { Pick, pickables } from '../../shared/pick';
 
 /** Whether two blocks say the same; what was changed and taken back is no change. */
 const isSame = (a: Block | undefined, b: Block): boolean => a === b || (a !== undefined && nodeHash(a) === nodeHash(b));
@@ -49,10 +50,18 @@ const isSame = (a: Block | undefined, b: Block): boolean => a === b || (a !== un
 /** How long one types before it is a step of the draft, ms. */
 const PAUSE = 400;
 
+/** What the roles are called that have no name of their own. */
+const ROLE_LABELS: Partial<Record<Role, string>> = {
+  body: 'plain text',
+  quote: 'quotation',
+  continued: 'more of the item',
+};
+const roleLabel = (role: Role): string => ROLE_LABELS[role] ?? (/^h/.test(role) ? role : `${role} item`);
+
 /** A text of the master, to be read and written: one column, what each paragraph is at its left, whom a change outdates at its right. */
 @Component({
   selector: 'twin-prose-face',
-  imports: [FormsModule],
+  imports: [FormsModule, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   // The editor makes its own elements: their looks are named below this one's.
   encapsulation: ViewEncapsulation.None,
@@ -90,20 +99,10 @@ export class ProseFace {
   protected readonly asked = signal<'link' | 'note' | null>(null);
   protected answered = '';
   protected readonly said = signal('');
-  protected readonly roles = ROLES;
-  protected readonly aligns = ALIGNMENTS;
+  protected readonly roles = ROLES.map((role) => ({ value: role, label: roleLabel(role) }));
+  protected readonly aligns = pickables(ALIGNMENTS);
   protected readonly marks = EMPHASES;
   protected readonly counted = counted;
-  protected readonly roleWords = (role: Role): string =>
-    role === 'body'
-      ? 'plain words'
-      : role === 'quote'
-        ? 'a quotation'
-        : role === 'continued'
-          ? 'going on with an item'
-          : /^h/.test(role)
-            ? role
-            : `a ${role} item`;
   protected readonly canNote = computed(() => this.chosen()?.kind === 'words' || this.chosen()?.kind === 'table');
   private readonly counts = new WeakMap<Block, number>();
   protected readonly wordCount = computed(() => this.text().blocks.reduce((sum, block) => sum + this.wordsOf(block), 0));

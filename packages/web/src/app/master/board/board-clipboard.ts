@@ -3,12 +3,10 @@ import { Clip, Failure, copyItems, nodeInWords, pasteItems, removeItems } from '
 import { PartRoom } from '../../content/part-room';
 import { type CameIn, PicturesIn } from '../keep/pictures-in';
 import { BoardRoom } from './board-room';
+import { isTyping } from '../../shared/shortcuts';
 
 /** What objects go by on the clipboard. */
 const CLIP = 'application/x-inkwell-items+json';
-
-const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);
 
 /** Takes objects up and lays them down, and pictures that come as files. */
 @Injectable()

@@ -15,6 +15,7 @@ import {
   type Matrix,
   type Patch,
   type PlacedItem,
+  type Point,
   chainOf,
   drawnMaster,
   mapItems,
@@ -36,20 +37,21 @@ import { BoardClipboard } from './board-clipboard';
 import { BoardRoom } from './board-room';
 import { carriedBy } from './carried-by';
 import { Contents } from './contents';
+import { FootBar } from './foot-bar';
 import { HandTool } from './hand-tool';
 import { HeldPoints } from './held-points';
 import { ParametersPane } from './parameters-pane';
 import { PictureString } from './picture-string';
 import { ShownParts } from './shown-parts';
-import { Slip } from './slip';
+import { Slip } from './slip/slip';
 
 /** How wide the face is from which on the slip lies in columns, pixels; what it takes then, and as a share of a face that is narrower. */
-const [TRAY, WIDE_FOOT, NARROW_FOOT] = [880, 268, 0.5];
+const [TRAY, WIDE_FOOT, NARROW_FOOT] = [600, 240, 0.5];
 
 /** A board of a master: what is on it, the slip of what is selected, and what may be drawn. */
 @Component({
   selector: 'twin-board-face',
-  imports: [Contents, ImpactNote, Note, ParametersPane, PictureString, Slip, Stage],
+  imports: [Contents, FootBar, ImpactNote, Note, ParametersPane, PictureString, Slip, Stage],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './board-face.html',
   styleUrl: './board-face.css',
@@ -70,6 +72,7 @@ export class BoardFace {
   protected readonly clipboard = inject(BoardClipboard);
   protected readonly showing = inject(ShownParts);
   private readonly stage = viewChild(Stage);
+  private readonly floor = viewChild<ElementRef<HTMLElement>>('floor');
   private readonly file = viewChild.required<ElementRef<HTMLInputElement>>('file');
 
   protected readonly master = this.room.master;
@@ -77,12 +80,14 @@ export class BoardFace {
   protected readonly selection = this.at.selection;
   protected readonly fixed = this.room.fixed;
   protected readonly highlighted = this.room.highlighted;
-  protected readonly contents = signal(false);
-  protected readonly parameters = signal(false);
+  /** What lies open beside the stage. */
+  protected readonly side = signal<'contents' | 'parameters' | null>(null);
+  /** Pixels of the screen to a millimetre, and where the pointer is on the board. */
+  protected readonly scale = signal(1);
+  protected readonly pointer = signal<Point | null>(null);
   /** Whether a bead of the pictures’ string lies open: its slip stands where that of the picture would. */
   protected readonly beadOpen = signal(false);
   protected readonly counted = counted;
-  protected readonly inset = computed(() => (this.contents() || this.parameters()) && !this.highlighted());
 
   protected readonly usedBy = computed(() => {
     const [master, board, items] = [this.master(), this.board(), this.at.items()];
@@ -95,14 +100,14 @@ export class BoardFace {
   });
   private readonly acts = computed((): HeadAct[] => {
     const count = this.wrongCount();
-    const flip = (label: string, one: typeof this.contents): HeadAct => ({
+    const flip = (label: string, side: 'contents' | 'parameters'): HeadAct => ({
       label,
-      pressed: one(),
-      press: () => one.set(!one()),
+      pressed: this.side() === side,
+      press: () => this.side.update((now) => (now === side ? null : side)),
     });
     return [
-      flip('Contents', this.contents),
-      { ...flip('Parameters', this.parameters), count, countTitle: `${counted(count, 'thing')} can’t be computed` },
+      flip('Contents', 'contents'),
+      { ...flip('Parameters', 'parameters'), count, countTitle: `${counted(count, 'thing')} can’t be computed` },
       ...(this.fixed()
         ? []
         : [
@@ -117,7 +122,7 @@ export class BoardFace {
   private readonly head = computed(() => {
     const board = this.board();
     const words = board ? `${Number(board.width.toFixed(1))} × ${Number(board.height.toFixed(1))} mm` : '';
-    return { acts: this.acts(), words, inset: this.inset(), key: this.key };
+    return { acts: this.acts(), words, key: this.key };
   });
 
   /** The board as it is drawn: texts, tables, charts and solids on it as they are now. */
@@ -166,7 +171,11 @@ export class BoardFace {
       const { width, height } = entry!.contentRect;
       this.size.set({ width, height });
     });
-    resized.observe(inject<ElementRef<HTMLElement>>(ElementRef).nativeElement);
+    effect(() => {
+      const floor = this.floor()?.nativeElement;
+      resized.disconnect();
+      if (floor) resized.observe(floor);
+    });
     this.room.head.set(this.head);
     this.at.stage = this.stage;
     inject(DestroyRef).onDestroy(() => {
@@ -227,6 +236,12 @@ export class BoardFace {
   protected move({ dx, dy }: { dx: number; dy: number }): void {
     const master = this.master();
     if (master && this.selection().length && (dx || dy)) this.run(moveItems(master, this.selection(), dx, dy));
+  }
+  protected zoom(factor: number): void {
+    this.stage()?.zoom(factor);
+  }
+  protected whole(): void {
+    this.stage()?.whole();
   }
   protected pan(on: boolean): void {
     this.stage()?.hold(on);

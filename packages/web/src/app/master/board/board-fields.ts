@@ -10,13 +10,15 @@ import {
   PROFILES,
 } from '@inkwell-twin/core/web';
 import { type Amount, AmountField } from './amount-field';
+import { ColourField } from '../../shared/colour-field';
+import { Pick, pickables } from '../../shared/pick';
 
 type Guides = NonNullable<Board['guides']>;
 
 /** A board by its own: name, size, ground, and what helps to lay things out on it. */
 @Component({
   selector: 'twin-board-fields',
-  imports: [AmountField],
+  imports: [AmountField, ColourField, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label><span>Name</span><input [value]="board().name" [disabled]="fixed()" (change)="name($event)" aria-label="Name of the board" maxlength="200" /></label>
@@ -40,7 +42,7 @@ type Guides = NonNullable<Board['guides']>;
       <span class="ground">
         <input type="checkbox" [checked]="board().background !== null" [disabled]="fixed()" (change)="ground($event)" aria-label="Has a ground" />
         @if (board().background; as colour) {
-          <input type="color" [value]="colour" [disabled]="fixed()" (change)="command.emit(set('background', $any($event.target).value))" aria-label="Colour of the ground" />
+          <twin-colour label="Colour of the ground" [value]="colour" [fixed]="fixed()" (changed)="command.emit(set('background', $event))" />
         } @else {
           none
         }
@@ -52,12 +54,7 @@ type Guides = NonNullable<Board['guides']>;
     </label>
     <label title="Of copies in pixels, where nothing else is asked for">
       <span>Colours</span>
-      <select [disabled]="fixed()" (change)="colours($event)" aria-label="Colours of copies in pixels">
-        <option value="" [selected]="!master().profile">as it comes</option>
-        @for (one of profiles; track one) {
-          <option [value]="one" [selected]="master().profile === one">{{ one }}</option>
-        }
-      </select>
+      <twin-pick label="Colours of copies in pixels" [options]="profiles" [value]="master().profile ?? ''" [fixed]="fixed()" [plain]="true" (chosen)="colours($event)" />
     </label>
     <label>
       <span>Grid</span>
@@ -84,9 +81,7 @@ type Guides = NonNullable<Board['guides']>;
     label > span:first-child, .guides > span { color: var(--ink-two); }
     label > input { min-width: 0; padding: 2px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); font: inherit; }
     label > input:hover, label > input:focus { border-color: var(--hairline); background: var(--raised); }
-    label > select { min-width: 0; padding: 2px 4px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font: inherit; font-size: 13px; }
     .ground { display: flex; gap: 8px; align-items: center; }
-    input[type='color'] { width: 34px; height: 20px; padding: 0; border: 1px solid var(--hairline); background: none; }
     .guides p { display: flex; align-items: baseline; gap: 5px; margin: 0; white-space: nowrap; }
     .guides .link + .link { margin-left: 10px; }
   `,
@@ -120,7 +115,7 @@ export class BoardFields {
     else if ('value' in amount && (amount.value !== this.board()[attribute as 'width'] || this.board().formulas?.[attribute]))
       this.command.emit(this.set(attribute, amount.value));
   }
-  protected readonly profiles = PROFILES;
+  protected readonly profiles = [{ value: '', label: 'as it comes' }, ...pickables(PROFILES)];
   /** Said of the whole master, not of one board. */
   protected pixels(event: Event): void {
     const field = event.target as HTMLInputElement;
@@ -128,9 +123,8 @@ export class BoardFields {
     if (field.value && !(value >= 1 && value <= 2400)) return void (field.value = String(this.master().ppi ?? ''));
     this.command.emit(setAttribute(this.master(), this.master().id, 'ppi', field.value ? value : undefined));
   }
-  protected colours(event: Event): void {
-    const value = (event.target as HTMLSelectElement).value || undefined;
-    this.command.emit(setAttribute(this.master(), this.master().id, 'profile', value));
+  protected colours(profile: string): void {
+    this.command.emit(setAttribute(this.master(), this.master().id, 'profile', profile || undefined));
   }
   protected ground(event: Event): void {
     this.command.emit(this.set('background', (event.target as HTMLInputElement).checked ? '#ffffff' : null));

@@ -6,7 +6,6 @@ import {
   type Layer,
   type Master,
   PROCESSES,
-  addItem,
   nodeInWords,
   setAttribute,
   setLayerVisible,
@@ -17,8 +16,7 @@ import {
   usesOfSymbol,
 } from '@inkwell-twin/core/web';
 import { BoardFields } from './board-fields';
-import { drawingTools } from './drawing';
-import { additionsTo, newItem } from './new-item';
+import { Pick, pickables } from '../../shared/pick';
 
 interface Row {
   readonly layer: Layer;
@@ -28,7 +26,7 @@ interface Row {
 /** What is on a board, layer by layer: the way to every object by keyboard. */
 @Component({
   selector: 'twin-contents',
-  imports: [BoardFields],
+  imports: [BoardFields, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (!symbol()) {
@@ -39,12 +37,6 @@ interface Row {
     }
     <div class="add">
       <button type="button" class="link" (click)="check.emit()">Hold against the house rules</button>
-    </div>
-    <div class="add">
-      <span>Draw</span>
-      @for (one of tools(); track one.id) {
-        <button type="button" class="link" [class.armed]="drawing() === one.id" [attr.aria-pressed]="drawing() === one.id" [disabled]="fixed()" (click)="draw.emit(drawing() === one.id ? null : one.id)">{{ one.label }}</button>
-      }
     </div>
     @for (row of rows(); track row.layer.id) {
       <section>
@@ -66,17 +58,15 @@ interface Row {
             ></i>
           </button>
           <strong>{{ row.layer.name }}</strong>
-          <select
+          <twin-pick
+            [label]="'Process of layer ' + row.layer.name"
+            [options]="processes"
             [value]="row.layer.process"
-            [disabled]="fixed()"
-            (change)="command.emit(process(row.layer, $event))"
-            [attr.aria-label]="'Process of layer ' + row.layer.name"
+            [fixed]="fixed()"
+            [plain]="true"
             title="What happens to this layer"
-          >
-            @for (one of processes; track one) {
-              <option [value]="one" [selected]="one === row.layer.process">{{ one }}</option>
-            }
-          </select>
+            (chosen)="command.emit(process(row.layer, $event))"
+          />
         </header>
         <ul>
           @for (item of row.items; track item.id) {
@@ -112,14 +102,6 @@ interface Row {
         </ul>
       </section>
     }
-    @if (additions().length) {
-    <div class="add">
-      <span>Add</span>
-      @for (one of additions(); track one.kind) {
-        <button type="button" class="link" [disabled]="fixed()" (click)="add(one.kind)">{{ one.label }}</button>
-      }
-    </div>
-    }
   `,
   styles: `
     :host { display: block; overflow: auto; background: var(--sheet); }
@@ -127,7 +109,6 @@ interface Row {
     header { display: flex; align-items: center; gap: 8px; padding: 0 10px; }
     header strong { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     .eye { padding: 2px 4px; border: 0; background: none; cursor: pointer; color: var(--ink-two); }
-    select { padding: 1px 4px; border: 1px solid var(--hairline); border-radius: 4px; background: var(--raised); color: var(--ink); font: inherit; font-size: 12px; }
     ul { list-style: none; margin: 4px 0 0; padding: 0; }
     li button { display: flex; justify-content: space-between; gap: 8px; width: 100%; padding: 3px 12px 3px 34px; border: 0; background: none; text-align: left; cursor: pointer; }
     li button:hover { background: var(--action-soft); }
@@ -137,7 +118,6 @@ interface Row {
     li button.faint { color: var(--ink-three); }
     li span { color: var(--ink-three); font-weight: 400; }
     .add { display: flex; flex-wrap: wrap; gap: 4px 12px; padding: 10px 12px; color: var(--ink-two); }
-    .armed { font-weight: 600; text-decoration: underline; }
     summary { padding: 8px 12px; cursor: pointer; font-weight: 600; }
     details { border-bottom: 1px solid var(--hairline-soft); }
     .symbol { display: flex; gap: 8px; padding: 3px 12px 3px 34px; }
@@ -150,9 +130,6 @@ interface Row {
 export class Contents {
   /** Whether it is a symbol that one looks into. */
   readonly symbol = input(false);
-  /** What is drawn by hand now. */
-  readonly drawing = input<string | null>(null);
-  readonly draw = output<string | null>();
   /** The master is to be held against the house rules. */
   readonly check = output<void>();
   /** A symbol is to be looked into. */
@@ -164,12 +141,7 @@ export class Contents {
   readonly command = output<Command>();
 
   readonly fixed = input(false);
-  protected readonly processes = PROCESSES;
-  protected readonly additions = computed(() => {
-    const byHand = new Set(drawingTools().map(({ kind }) => kind));
-    return additionsTo(this.master()).filter(({ kind }) => !byHand.has(kind));
-  });
-  protected readonly tools = computed(() => drawingTools().filter(({ needs }) => !needs || this.master()[needs]?.length));
+  protected readonly processes = pickables(PROCESSES);
   protected readonly symbols = computed(() =>
     this.master().symbols.map(({ id, name }) => ({ id, name, uses: usesOfSymbol(this.master(), id).length })),
   );
@@ -201,13 +173,6 @@ export class Contents {
     this.picked.emit([id]);
   }
 
-  protected add(kind: string): void {
-    const item = newItem(kind, this.master(), this.board());
-    this.command.emit(addItem(this.board(), item));
-    this.picked.emit([item.id]);
-  }
-
   protected visible = (layer: Layer): Command => setLayerVisible(layer, !layer.visible);
-  protected process = (layer: Layer, event: Event): Command =>
-    setAttribute(this.master(), layer.id, 'process', (event.target as HTMLSelectElement).value);
+  protected process = (layer: Layer, process: string): Command => setAttribute(this.master(), layer.id, 'process', process);
 }

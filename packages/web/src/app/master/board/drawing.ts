@@ -1,4 +1,4 @@
-import { type DrawnShape, type HandDrawn, type Item, type Master, itemKinds, newId } from '@inkwell-twin/core/web';
+import { type DrawnShape, type HandDrawn, type Item, type Layer, type Master, itemKinds, newId } from '@inkwell-twin/core/web';
 
 /** Something that is drawn by hand, and the kind of item that comes of it. */
 interface DrawingTool extends HandDrawn {
@@ -20,8 +20,7 @@ export const drawingTools = (): DrawingTool[] =>
   );
 
 /** The item that a drawn shape is; null where too little was drawn. */
-export function drawnItem(tool: DrawingTool, shape: DrawnShape, master: Master): Item | null {
-  const layer = master.layers.find(({ visible, locked }) => visible && !locked) ?? master.layers[0]!;
+export function drawnItem(tool: DrawingTool, shape: DrawnShape, master: Master, layer: Layer): Item | null {
   const own = tool.from(shape);
   if (!own) return null;
   const fresh = itemKinds().find(({ id }) => id === tool.kind)?.fresh;

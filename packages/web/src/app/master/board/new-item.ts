@@ -1,4 +1,4 @@
-import { type Board, type Item, type Master, itemKinds, newId } from '@inkwell-twin/core/web';
+import { type Board, type Item, type Layer, type Master, itemKinds, newId } from '@inkwell-twin/core/web';
 
 /** What can be put on a board from here, of a master that has what it shows; more comes in from drawings. */
 export const additionsTo = (master: Master): { kind: string; label: string }[] =>
@@ -6,9 +6,8 @@ export const additionsTo = (master: Master): { kind: string; label: string }[] =
     fresh && (!fresh.of || master[fresh.of]?.length) ? [{ kind: id, label: fresh.label }] : [],
   );
 
-/** A new object in the middle of a board, on the first layer that is visible and not locked, of a size that can be seen there. */
-export function newItem(kind: string, master: Master, board: Board): Item {
-  const layer = master.layers.find(({ visible, locked }) => visible && !locked) ?? master.layers[0]!;
+/** A new object in the middle of a board, of a size that can be seen there. */
+export function newItem(kind: string, master: Master, board: Board, layer: Layer): Item {
   const about = {
     cx: board.width / 2,
     cy: board.height / 2,

@@ -16,6 +16,7 @@ import {
   usesOfParameter,
 } from '@inkwell-twin/core/web';
 import { counted } from '../../shared/words';
+import { Pick, pickables } from '../../shared/pick';
 
 interface Row {
   readonly parameter: Parameter;
@@ -30,6 +31,7 @@ const UNIT = { length: 'mm', angle: '°' } as const;
 /** The parameters of a master: what measures, colours and words are computed of. A change shows while it is typed. */
 @Component({
   selector: 'twin-parameters',
+  imports: [Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Parameters</h3>
@@ -56,11 +58,14 @@ const UNIT = { length: 'mm', angle: '°' } as const;
             [attr.aria-invalid]="row.problem ? 'true' : null"
             spellcheck="false"
           />
-          <select [disabled]="fixed()" (change)="kind(row.parameter, $event)" [attr.aria-label]="'Kind of ' + row.parameter.name">
-            @for (one of kinds; track one) {
-              <option [value]="one" [selected]="one === (row.parameter.measure ?? 'number')">{{ one }}</option>
-            }
-          </select>
+          <twin-pick
+            [label]="'Kind of ' + row.parameter.name"
+            [options]="kinds"
+            [value]="row.parameter.measure ?? 'number'"
+            [fixed]="fixed()"
+            [plain]="true"
+            (chosen)="kind(row.parameter, $event)"
+          />
         </div>
         @if (row.worth) {
           <p class="worth">= {{ row.worth }}</p>
@@ -103,7 +108,6 @@ const UNIT = { length: 'mm', angle: '°' } as const;
     .name { flex: 1; font-weight: 600; }
     .value { flex: 1; border-color: var(--hairline-soft); }
     [aria-invalid] { border-left: 3px solid var(--ink); }
-    select { border: 0; background: none; color: var(--ink-two); font: inherit; padding: 0; }
     .worth { margin: 1px 0 0 22px; color: var(--ink-two); font-size: 12.5px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     .uses { margin-left: auto; white-space: nowrap; }
     .wrong { margin: 4px 0 0; padding-left: 8px; border-left: 3px solid var(--ink); font-size: 12.5px; }
@@ -120,7 +124,7 @@ export class ParametersPane {
   readonly trial = output<readonly Patch[] | null>();
   readonly picked = output<readonly string[]>();
 
-  protected readonly kinds = PARAMETER_KINDS;
+  protected readonly kinds = pickables(PARAMETER_KINDS);
   protected readonly counted = counted;
   protected readonly wrong = signal('');
   protected readonly open = signal('');
@@ -192,7 +196,7 @@ export class ParametersPane {
     }
   }
 
-  protected kind(parameter: Parameter, event: Event): void {
-    this.command.emit(setAttribute(this.master(), parameter.id, 'measure', (event.target as HTMLSelectElement).value));
+  protected kind(parameter: Parameter, measure: string): void {
+    this.command.emit(setAttribute(this.master(), parameter.id, 'measure', measure));
   }
 }

@@ -14,11 +14,13 @@ import { BeadFace } from './bead-face';
 import { BEADS, type BeadNumber, KINDS } from './bead';
 import { CutPane } from './cut-pane';
 import { Histogram } from './histogram';
+import { MenuButton } from '../../shared/menu-button';
+import { pickables } from '../../shared/pick';
 
 /** The corrections of the selected pictures, as beads on a string from how they came to how they are. */
 @Component({
   selector: 'twin-string',
-  imports: [BeadFace, CutPane, Histogram],
+  imports: [BeadFace, CutPane, Histogram, MenuButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (open() !== null && bead(); as one) {
@@ -136,12 +138,7 @@ import { Histogram } from './histogram';
       }
       @if (!fixed()) {
         <li class="more">
-          <select (change)="add($any($event.target))" aria-label="Put a correction on the string">
-            <option value="">put on …</option>
-            @for (kind of kinds; track kind) {
-              <option [value]="kind">{{ kind }}</option>
-            }
-          </select>
+          <twin-menu-button label="put on …" name="Put a correction on the string" [options]="kinds" (chosen)="add($event)" />
         </li>
       }
       <li class="end"><twin-bead-face [resource]="first().resource" [corrections]="beads()" /><span>as it is</span></li>
@@ -172,7 +169,6 @@ import { Histogram } from './histogram';
     .off twin-bead-face { transform: translateY(-9px); opacity: 0.55; }
     .off span { text-decoration: line-through; }
     .more { align-self: center; margin: 0 4px 12px; }
-    select { height: 26px; border: 1px solid var(--hairline); border-radius: 13px; background: var(--raised); color: var(--ink); font: inherit; padding: 0 8px; }
     .slip { width: max-content; min-width: 330px; max-width: 100%; max-height: calc(100vh - 330px); overflow: auto; margin: 0 0 8px auto; padding: 8px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
     label { display: grid; grid-template-columns: 74px minmax(0, 1fr) 58px 34px; align-items: center; gap: 8px; min-height: 28px; color: var(--ink-two); }
     input.mono { width: 100%; padding: 2px 6px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
@@ -194,7 +190,7 @@ export class PictureString {
   /** A string that is only being tried; null when it is over. */
   readonly trial = output<readonly Correction[] | null>();
 
-  protected readonly kinds = KINDS;
+  protected readonly kinds = pickables(KINDS);
   protected readonly table = BEADS;
   protected readonly ways = [
     { by: 'colour', words: 'A colour goes away' },
@@ -249,10 +245,7 @@ export class PictureString {
     );
   }
 
-  protected add(select: HTMLSelectElement): void {
-    const kind = select.value as CorrectionKind | '';
-    select.value = '';
-    if (!kind) return;
+  protected add(kind: CorrectionKind): void {
     const { length } = this.beads();
     this.change([...this.beads(), BEADS[kind].fresh], `${kind} put on`);
     this.open.set(length);

@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Button } from 'primeng/button';
-import type { CopyView, VerdictName } from '@inkwell-twin/api';
+import type { CopyView, DerivationView, VerdictName } from '@inkwell-twin/api';
 import { Impact } from '../../services/impact.service';
+import { LaneKey } from '../../shared/lane-key';
 import { VerdictMark } from '../../shared/verdict-mark';
+import { DerivationRow } from './derivation-row';
 
 const GROUPS = [
   { id: 'delivery', label: 'To deliver' },
@@ -16,11 +18,11 @@ const GROUPS = [
 /** What is derived from the master, by what it is for. Marks react while the master is edited. */
 @Component({
   selector: 'twin-copies-lane',
-  imports: [Button, VerdictMark],
+  imports: [Button, DerivationRow, LaneKey, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
-      <kbd>2</kbd>
+      <twin-lane-key key="2" does="Master and copies side by side" (pressed)="widened.emit()" />
       @if (!narrow()) {
         <strong>Copies</strong> <span class="count">{{ copies().length }}</span>
         <p-button label="Derive …" severity="secondary" [outlined]="true" (onClick)="derive.emit()" />
@@ -53,6 +55,18 @@ const GROUPS = [
               <span class="rev">r{{ copy.rev }}</span>
             }
           </button>
+          @if (underWay(copy); as one) {
+            @if (!narrow()) {
+              <twin-derivation-row [derivation]="one" [own]="false" />
+            }
+          }
+        }
+        @for (one of group.derivations; track one.recipe) {
+          @if (narrow()) {
+            <i class="pi pi-hourglass" [title]="one.label + ': ' + one.state" aria-hidden="true"></i>
+          } @else {
+            <twin-derivation-row [derivation]="one" />
+          }
         }
       } @empty {
         @if (!narrow()) {
@@ -63,15 +77,21 @@ const GROUPS = [
         }
       }
     </div>
+    @if (!narrow() && behind(); as count) {
+      <footer>
+        <span>{{ count === 1 ? '1 is behind' : count + ' are behind' }}</span>
+        <button type="button" class="link" (click)="deriveBehind.emit()">{{ again(count) }}</button>
+      </footer>
+    }
   `,
   styles: `
     :host { display: flex; flex-direction: column; min-width: 0; min-height: 0; background: var(--sheet); border-left: 1px solid var(--hairline); border-right: 1px solid var(--hairline); }
     header { display: flex; align-items: center; gap: 8px; height: 40px; padding: 0 12px; border-bottom: 1px solid var(--hairline); flex: none; overflow: hidden; }
     header strong { font-size: 14px; }
-    kbd { display: inline-grid; place-items: center; width: 18px; height: 18px; border: 1px solid var(--hairline); border-radius: 4px; color: var(--ink-three); font: 11px var(--mono); flex: none; }
     .count { color: var(--ink-two); }
     p-button { margin-left: auto; }
-    .list { overflow: auto; padding-bottom: 12px; }
+    .list { flex: 1; min-height: 0; overflow: auto; padding-bottom: 12px; }
+    footer { display: flex; flex: none; align-items: center; justify-content: space-between; gap: 10px; min-height: 43px; padding: 4px 14px; border-top: 1px solid var(--hairline); color: var(--ink-two); }
     h3 { padding: 12px 14px 4px; font-size: 12.5px; font-weight: 400; color: var(--ink-two); }
     .row { display: flex; align-items: center; gap: 12px; width: 100%; padding: 5px 14px 5px 11px; border: 0; border-left: 3px solid transparent; background: none; text-align: left; cursor: pointer; }
     .row:hover { background: var(--raised); }
@@ -83,6 +103,7 @@ const GROUPS = [
     .names code .tail { flex: none; }
     code { color: var(--ink-three); }
     .rev { color: var(--ink-two); }
+    .pi { display: block; padding: 7px 14px; color: var(--ink-two); }
     .empty { padding: 20px 16px; color: var(--ink-two); }
     .empty p + p { margin-top: 8px; }
   `,
@@ -90,18 +111,38 @@ const GROUPS = [
 export class CopiesLane {
   private readonly impact = inject(Impact);
   readonly copies = input.required<readonly CopyView[]>();
+  /** What is being derived, waits for it, or could not be derived. */
+  readonly derivations = input<readonly DerivationView[]>([]);
   readonly selected = input<string | null>(null);
   readonly narrow = input(false);
   readonly choose = output<string>();
   readonly derive = output<void>();
+  /** All that are behind are to be derived again. */
+  readonly deriveBehind = output<void>();
+  /** Its key was pressed here: it wants the room. */
+  readonly widened = output<void>();
 
   /** The end of a name tells revision, version and format: it is shown however long the rest is. */
   protected readonly tailOf = (file: string): string => /(_r\d+(_[^_.]+)?)?\.[^.]+$/.exec(file)?.[0] ?? file;
-  protected readonly groups = computed(() =>
-    GROUPS.map((group) => ({ ...group, copies: this.copies().filter((copy) => copy.group === group.id) })).filter(
-      ({ copies }) => copies.length,
-    ),
+  protected readonly groups = computed(() => {
+    const known = new Set(this.copies().map(({ recipe }) => recipe));
+    const fresh = this.derivations().filter(({ recipe }) => !known.has(recipe));
+    return GROUPS.map((group) => ({
+      ...group,
+      copies: this.copies().filter((copy) => copy.group === group.id),
+      derivations: fresh.filter((one) => one.group === group.id),
+    })).filter(({ copies, derivations }) => copies.length || derivations.length);
+  });
+  /** What derives a copy again just now, waits to, or could not. */
+  protected underWay = ({ recipe }: CopyView): DerivationView | undefined =>
+    this.derivations().find((one) => one.recipe === recipe);
+
+  /** How many are behind, and nobody derives them already. */
+  protected readonly behind = computed(
+    () => this.copies().filter((copy) => copy.verdict === 'behind' && !this.underWay(copy)).length,
   );
+  protected again = (count: number): string =>
+    count === 1 ? 'Derive it again' : count === 2 ? 'Derive both again' : `Derive all ${count} again`;
 
   protected pending = (copy: CopyView): boolean => copy.verdict === 'in step' && this.impact.outdated().has(copy.id);
   protected shown = (copy: CopyView): VerdictName => (this.pending(copy) ? 'behind' : copy.verdict);

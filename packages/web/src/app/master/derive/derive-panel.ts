@@ -2,26 +2,29 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { Subject, catchError, debounceTime, of, switchMap } from 'rxjs';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { ProgressBar } from 'primeng/progressbar';
+import { catchError, debounceTime, of, switchMap } from 'rxjs';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
-import type { AnswerOf, BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
+import type { BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
 import { type Master, PART_LISTS, optionsByMaster } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
-import { cellWords, rowsOf } from './ladder';
+import { Forecast } from './forecast';
+import { cellWords, rowsOf, worstFirst } from './ladder';
 import { OptionField, type OptionValue } from './option-field';
+import { Stair } from './stair';
 
-type Carry = AnswerOf<'carry'>;
+type Recipe = BodyOf<'carry'>;
 type Purpose = TargetView['group'];
-const PURPOSES: readonly { readonly value: Purpose; readonly words: string }[] = [
-  { value: 'delivery', words: 'To deliver' },
-  { value: 'older', words: 'For another program, or an older one' },
-  { value: 'machine', words: 'To a machine' },
-  { value: 'data', words: 'As data' },
-  { value: 'review', words: 'To be looked over' },
-  { value: 'proxy', words: 'Small, to work with' },
+const PURPOSES: readonly { readonly value: Purpose; readonly label: string }[] = [
+  { value: 'delivery', label: 'To deliver' },
+  { value: 'older', label: 'For another program, or an older one' },
+  { value: 'machine', label: 'To a machine' },
+  { value: 'data', label: 'As data' },
+  { value: 'review', label: 'To be looked over' },
+  { value: 'proxy', label: 'Small, to work with' },
 ];
 /** Stands for all boards where a board can be chosen; no board can have it as its id. */
 const ALL = ' all';
@@ -39,7 +42,8 @@ function remembered(target: string): Record<string, OptionValue> {
 /** Derives a copy: for whom, what part, as what; what becomes of this document on the way; then writes it. */
 @Component({
   selector: 'twin-derive-panel',
-  imports: [Button, Checkbox, Choice, FormsModule, InputText, OptionField],
+  imports: [Button, Checkbox, Choice, FormsModule, InputText, OptionField, ProgressBar, Stair],
+  providers: [Forecast],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './derive-panel.html',
   styleUrl: './derive-panel.css',
@@ -47,6 +51,7 @@ function remembered(target: string): Record<string, OptionValue> {
 })
 export class DerivePanel {
   private readonly api = inject(Api);
+  protected readonly forecast = inject(Forecast);
   readonly master = input.required<Master>();
   readonly id = input.required<string>();
   readonly head = input.required<number>();
@@ -83,7 +88,7 @@ export class DerivePanel {
     const all = this.fitting().filter(({ group }) => group === this.purpose());
     return seen ? [...all.filter(({ says }) => says.includes(seen)), ...all.filter(({ says }) => !says.includes(seen))] : all;
   });
-  protected readonly targetChoices = computed(() => this.candidates().map(({ id, label }) => ({ value: id, words: label })));
+  protected readonly targetChoices = computed(() => this.candidates().map(({ id, label }) => ({ value: id, label })));
   protected readonly target = computed(
     () => this.candidates().find(({ id }) => id === this.chosenTarget()) ?? this.candidates()[0],
   );
@@ -100,8 +105,8 @@ export class DerivePanel {
   protected readonly boards = computed(() => {
     const boards = this.parts()
       .filter(({ of }) => this.target()?.says.includes(of))
-      .map(({ id, name }) => ({ value: id, words: name }));
-    return this.target()?.many && boards.length > 1 ? [...boards, { value: ALL, words: 'All of them' }] : boards;
+      .map(({ id, name }) => ({ value: id, label: name }));
+    return this.target()?.many && boards.length > 1 ? [...boards, { value: ALL, label: 'All of them' }] : boards;
   });
   protected readonly board = computed(
     () =>
@@ -109,7 +114,7 @@ export class DerivePanel {
       this.boards()[0]?.value ??
       '',
   );
-  private readonly recipe = computed((): BodyOf<'carry'> | null => {
+  private readonly recipe = computed((): Recipe | null => {
     const target = this.target();
     if (!target || !this.board() || !Object.keys(this.options()).length) return null;
     const part = this.parts().find(({ id }) => id === this.board());
@@ -117,22 +122,53 @@ export class DerivePanel {
     const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
     return { target: target.id, options: this.options(), scope, choices };
   });
-  protected readonly carry = signal<Carry | null>(null);
   protected readonly problem = signal('');
   protected readonly line = signal<string | null>(null);
   protected readonly writing = signal(false);
-  protected readonly label = signal('');
-  protected readonly rows = computed(() => (this.carry() ? rowsOf(this.carry()!) : []));
+  /** Whether what is seldom asked for lies open. */
+  protected readonly more = signal(false);
+  /** What somebody called it; null as long as nobody did. */
+  protected readonly typedLabel = signal<string | null>(null);
+  /** What it is called: by what it is and of what, until somebody says otherwise. */
+  protected readonly label = computed(() => {
+    const part = this.parts().find(({ id }) => id === this.board());
+    return this.typedLabel() ?? [part?.name, this.target()?.label].filter(Boolean).join(', ');
+  });
+  private readonly ladder = computed(() => (this.forecast.carry() ? rowsOf(this.forecast.carry()!) : []));
   /** Which version is chosen; the only one where there is one. */
   protected readonly rungAt = computed(() =>
-    Math.max(0, this.carry()?.rungs.findIndex(({ version }) => version === this.options()[this.target()?.version ?? '']) ?? 0),
+    Math.max(
+      0,
+      this.forecast.carry()?.rungs.findIndex(({ version }) => version === this.options()[this.target()?.version ?? '']) ?? 0,
+    ),
   );
-  protected readonly rung = computed(() => this.carry()?.rungs[this.rungAt()] ?? null);
-  protected readonly outcomes = ['kept', 'restated', 'approximated', 'left out'];
+  protected readonly rung = computed(() => this.forecast.carry()?.rungs[this.rungAt()] ?? null);
+  /** What becomes of each thing in the version that is chosen. */
+  protected readonly rows = computed(() =>
+    worstFirst(this.ladder().map(({ key, what, count, cells }) => ({ key, what, count, cell: cells[this.rungAt()] ?? null }))),
+  );
+  /** What can be left out of this document: each once, and only what it has. */
+  protected readonly features = computed(() => {
+    const there = new Set(this.forecast.carry()?.rungs.flatMap(({ report }) => report.lines.map(({ feature }) => feature)));
+    const all = new Map(this.target()?.features.map((one) => [one.name, one]));
+    return [...all.values()].filter(({ name }) => there.has(name) || this.leftOut().has(name));
+  });
+  /** What lies under “more”. */
+  protected readonly moreWords = computed(() => {
+    const names = this.fields().map(({ name }) => name);
+    return [...names, ...(this.features().length ? ['what to leave out'] : [])].join(', ');
+  });
+  /** Why nothing can be written yet; empty where it can. */
+  protected readonly waitsFor = computed(() => {
+    if (this.writing()) return 'It is being asked for.';
+    if (!this.recipe()) return 'Choose what it is for first.';
+    if (this.forecast.problem()) return 'It can’t be written so: see above.';
+    if (!this.forecast.carry()) return 'What becomes of the document is worked out first.';
+    return this.label().trim() ? '' : 'Give it a name first.';
+  });
   protected readonly words = cellWords;
   protected readonly size = sizeInWords;
   protected readonly counted = counted;
-  private readonly asked = new Subject<BodyOf<'carry'>>();
 
   constructor() {
     this.api.call('targets').subscribe({
@@ -157,27 +193,15 @@ export class DerivePanel {
     });
     effect(() => {
       const recipe = this.recipe();
-      if (recipe) this.asked.next(recipe);
+      if (recipe) untracked(() => this.forecast.ask(this.id(), recipe));
     });
-    this.asked
-      .pipe(
-        debounceTime(120),
-        switchMap((body) =>
-          this.api.call('carry', { id: this.id() }, body).pipe(
-            catchError((error: Error) => {
-              this.problem.set(error.message);
-              return of(null);
-            }),
-          ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe((carry) => {
-        this.carry.set(carry);
-        if (carry) this.problem.set('');
+    effect(() => {
+      this.forecast.carry();
+      untracked(() => {
         this.line.set(null);
         this.choose(null);
       });
+    });
   }
 
   private readonly naming = toObservable(computed(() => ({ recipe: this.recipe(), label: this.label().trim() })));
@@ -198,8 +222,8 @@ export class DerivePanel {
     this.options.update((options) => ({ ...options, [name]: value }));
   }
 
-  protected setPurpose(purpose: string): void {
-    this.wantedPurpose.set(purpose as Purpose);
+  protected setPurpose(purpose: Purpose): void {
+    this.wantedPurpose.set(purpose);
   }
 
   protected setTarget(id: string): void {
@@ -219,7 +243,7 @@ export class DerivePanel {
   /** Lights up the objects of a line; without one, everything that is not left out. */
   protected choose(key: string | null): void {
     this.line.set(this.line() === key ? null : key);
-    const chosen = this.line() === null ? undefined : this.rows().find((row) => row.key === this.line());
+    const chosen = this.line() === null ? undefined : this.ladder().find((row) => row.key === this.line());
     const cell = chosen && (chosen.cells[this.rungAt()] ?? chosen.cells.find((one) => one !== null));
     const arriving = (this.rung()?.report.lines ?? [])
       .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'symbols')
@@ -229,7 +253,7 @@ export class DerivePanel {
 
   protected write(): void {
     const recipe = this.recipe();
-    if (!recipe || !this.label().trim()) return;
+    if (!recipe || this.waitsFor()) return;
     this.writing.set(true);
     localStorage.setItem(REMEMBERED + recipe.target, JSON.stringify(recipe.options));
     this.api.call('addRecipe', { id: this.id() }, { ...recipe, label: this.label() }).subscribe({

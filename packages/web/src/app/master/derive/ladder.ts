@@ -30,14 +30,16 @@ export function rowsOf({ rungs }: Carry): LadderRow[] {
   return [...rows.values()].sort((a, b) => worst(a) - worst(b) || b.count - a.count);
 }
 
-/**
- * What a cell says beside its pill: "arcs and lines, 0.0061 mm".
- * @param brief beside other versions there is room for what is different only
- */
-export function cellWords(line: Line | null, brief: boolean): string {
+/** What fares worst comes first, of two that fare alike the more frequent. */
+export const worstFirst = <R extends { readonly cell: Line | null; readonly count: number }>(rows: readonly R[]): R[] => {
+  const rank = ({ cell }: R): number => ORDER.indexOf(cell?.outcome ?? 'kept');
+  return [...rows].sort((a, b) => rank(a) - rank(b) || b.count - a.count);
+};
+
+/** What becomes of a thing, beside its pill: "approximated, arcs and lines, 0.0061 mm". */
+export function cellWords(line: Line | null): string {
   if (!line) return 'kept';
   const { outcome, becomes, deviation } = line;
-  const plain = outcome === 'kept' || outcome === 'left out';
-  const words = !brief ? `${outcome}, ${becomes}` : plain ? outcome : becomes.replace(/^(become|arrive as) /, '');
+  const words = becomes ? `${outcome}, ${becomes}` : outcome;
   return deviation === null || deviation < 0.00005 ? words : `${words}, ${deviation.toFixed(4)} mm`;
 }

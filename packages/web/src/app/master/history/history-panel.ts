@@ -13,6 +13,7 @@ import {
 import { Api } from '../../services/api.service';
 import { Latest } from '../../shared/latest';
 import { counted, timeInWords } from '../../shared/words';
+import { Pick } from '../../shared/pick';
 
 /** Lines of changes that are shown before one asks for the rest. */
 const FIRST = 200;
@@ -24,17 +25,13 @@ interface Step extends RevisionView {
 /** What changed between a revision and another state of the master, read like a page; each line can be taken back by itself. */
 @Component({
   selector: 'twin-history-panel',
+  imports: [Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
       <strong>r{{ from().rev }}{{ from().name ? ', “' + from().name + '”' : '' }}</strong>
       <span>beside</span>
-      <select (change)="chosen.set($any($event.target).value)" aria-label="Beside which state">
-        <option value="now">the master as it is now</option>
-        @for (one of others(); track one.rev) {
-          <option [value]="one.rev">r{{ one.rev }}{{ one.name ? ', ' + one.name : '' }}</option>
-        }
-      </select>
+      <twin-pick label="Beside which state" [options]="states()" [value]="chosen()" (chosen)="chosen.set($event)" />
     </header>
     <div class="page">
       @if (problem()) {
@@ -86,7 +83,6 @@ interface Step extends RevisionView {
     :host { display: flex; flex-direction: column; min-width: 0; min-height: 0; background: var(--sheet); border-left: 1px solid var(--hairline); }
     header { display: flex; align-items: center; gap: 8px; min-height: 40px; padding: 0 16px; border-bottom: 1px solid var(--hairline); }
     header span { color: var(--ink-two); }
-    select { min-width: 0; flex: 1; border: 0; background: none; color: var(--ink); font: inherit; font-weight: 600; }
     .page { flex: 1; min-height: 0; overflow: auto; padding: 10px 16px; }
     .sum .link { margin-left: 8px; }
     ol { list-style: none; margin: 8px 0; padding: 0; }
@@ -121,11 +117,16 @@ export class HistoryPanel {
   private readonly fetched = signal<{ readonly rev: number; readonly master: Master } | null>(null);
 
   protected readonly isNow = computed(() => this.chosen() === 'now');
-  protected readonly others = computed(() =>
+  private readonly others = computed(() =>
     this.revisions()
       .filter(({ rev }) => rev !== this.from().rev)
       .reverse(),
   );
+  /** What it can be held beside: the master as it is now, and its other revisions, the latest first. */
+  protected readonly states = computed(() => [
+    { value: 'now', label: 'the master as it is now' },
+    ...this.others().map(({ rev, name }) => ({ value: String(rev), label: `r${rev}${name ? `, ${name}` : ''}` })),
+  ]);
   protected readonly other = computed(() => {
     if (this.isNow()) return this.now();
     const fetched = this.fetched();

@@ -27,6 +27,7 @@ import { FilesPane } from './files-pane';
 import { ImpactNote } from './impact-note';
 import { PicturesIn } from './pictures-in';
 import { RulesPane } from './rules-pane';
+import { LaneKey } from '../../shared/lane-key';
 
 /** What a master is opened at, by its purpose. */
 const FIRST: Readonly<Record<string, PartList>> = { series: 'tables', part: 'solids', text: 'texts' };
@@ -35,7 +36,7 @@ const FACES = new Map(Object.values(gathered).map((face): [PartList, PartFace] =
 /** The master itself: one of its parts, with the face that it has, and what there is to say of a draft. */
 @Component({
   selector: 'twin-keep-lane',
-  imports: [DraftOffer, FilesPane, ImpactNote, Late, Note, RulesPane, Tab, TabList, TabPanel, Tabs],
+  imports: [DraftOffer, FilesPane, ImpactNote, LaneKey, Late, Note, RulesPane, Tab, TabList, TabPanel, Tabs],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './keep-lane.html',
   styleUrl: './keep-lane.css',
@@ -43,6 +44,8 @@ const FACES = new Map(Object.values(gathered).map((face): [PartList, PartFace] =
   host: { '(keydown)': 'head()?.key($event)', '(dragover)': 'over($event)', '(drop)': '$event.preventDefault()' },
 })
 export class KeepLane {
+  /** Its key was pressed here: it wants the room. */
+  readonly widened = output<void>();
   protected readonly session = inject(DraftSession);
   private readonly impact = inject(Impact);
   private readonly picturesIn = inject(PicturesIn);

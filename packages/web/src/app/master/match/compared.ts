@@ -40,7 +40,7 @@ export class Compared {
   /** The names of the sheets, where there are several. */
   readonly leaves = computed(() => {
     const all = this.match()?.sides?.master ?? [];
-    return all.length > 1 ? all.map(({ label }, i) => ({ value: String(i), words: label || `Sheet ${i + 1}` })) : [];
+    return all.length > 1 ? all.map(({ label }, i) => ({ value: String(i), label: label || `Sheet ${i + 1}` })) : [];
   });
   /** Differences of the sheet that one looks at, for showing; those of others keep their place in the list. */
   readonly here = computed(() => {

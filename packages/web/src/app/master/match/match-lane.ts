@@ -14,16 +14,21 @@ import { Compared } from './compared';
 import { MatchList } from './match-list';
 import { MatchLook } from './match-look';
 import { MatchWays } from './match-ways';
+import { LaneKey } from '../../shared/lane-key';
 
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, MatchList, MatchLook, MatchWays, VerdictMark],
+  imports: [Button, FormsModule, InputText, LaneKey, MatchList, MatchLook, MatchWays, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
 })
 export class MatchLane {
+  /** The copy was withdrawn. */
+  readonly withdrawn = output<CopyView>();
+  /** Its key was pressed here: it wants the room. */
+  readonly widened = output<void>();
   private readonly api = inject(Api);
   private readonly person = inject(Person);
   readonly copy = input.required<CopyView | null>();
@@ -84,12 +89,19 @@ export class MatchLane {
     if (this.compared.turnTo(leaf)) this.load(this.copy());
   }
 
-  private act(id: 'deriveAgain' | 'withdraw' | 'check'): void {
+  private act(id: 'deriveAgain' | 'check'): void {
     const copy = this.copy();
     if (copy) this.api.call(id, { id: copy.id }).subscribe({ error: (error: Error) => this.problem.set(error.message) });
   }
   protected deriveAgain = (): void => this.act('deriveAgain');
-  protected withdraw = (): void => this.act('withdraw');
+  protected withdraw(): void {
+    const copy = this.copy();
+    if (!copy) return;
+    this.api.call('withdraw', { id: copy.id }).subscribe({
+      next: () => this.withdrawn.emit(copy),
+      error: (error: Error) => this.problem.set(error.message),
+    });
+  }
   protected check = (): void => this.act('check');
 
   protected accept(): void {

@@ -40,9 +40,6 @@ import { noteWidths, picturesCome } from './pictures';
 import { Snapping } from './snapping';
 import { Viewport } from './viewport';
 
-/** Where a board lies that leaves room: high, because the slip stands at the foot of the stage. */
-const ABOVE = 0.26;
-
 /** Pixels that the pointer may wander before a click becomes a move. */
 const STILL = 3;
 
@@ -85,6 +82,10 @@ export class Stage implements OnDestroy {
   readonly reshaped = output<readonly Outline[]>();
   readonly gripped = output<Grip | null>();
   readonly guided = output<{ index: number; at: number | null }>();
+  /** Where the pointer is, mm; null where it left. */
+  readonly pointed = output<Point | null>();
+  /** Pixels to a millimetre. */
+  readonly scaled = output<number>();
 
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly over = viewChild.required<ElementRef<HTMLDivElement>>('handles');
@@ -164,7 +165,6 @@ export class Stage implements OnDestroy {
     effect(() => {
       const { width, height } = this.surface.size();
       const { id } = this.board();
-      this.under();
       if (!width) return;
       this.handles?.resize(width, height);
       // Another board, or the first look: show it whole. A resize keeps what one looked at, unless nothing was chosen yet.
@@ -189,6 +189,16 @@ export class Stage implements OnDestroy {
       this.bending.begin();
     });
     effect(() => this.gripped.emit(this.bending.grip()));
+    effect(() => {
+      const view = this.viewport.view();
+      if (view) this.scaled.emit(view.scale);
+    });
+    // While the hand moves something, the board stays where it is.
+    effect(() => {
+      this.chosenBox();
+      this.under();
+      if (!this.held() && !this.pull()) untracked(() => this.reveal());
+    });
     effect(() => {
       this.chosenBox();
       this.viewport.view();
@@ -259,7 +269,18 @@ export class Stage implements OnDestroy {
   whole(): void {
     const { width, height } = this.board();
     const under = this.under();
-    this.viewport.fit(this.frame() ?? { minX: 0, minY: 0, maxX: width, maxY: height }, under, under ? 0.5 : ABOVE);
+    this.viewport.fit(this.frame() ?? { minX: 0, minY: 0, maxX: width, maxY: height }, under);
+  }
+
+  /** Closer by a factor, about the middle. */
+  zoom(factor: number): void {
+    this.viewport.zoom(factor);
+  }
+
+  /** Moves the view so far up that what is selected is not under what stands at the foot. */
+  private reveal(): void {
+    const [box, under] = [this.chosenBox(), this.under()];
+    if (box && under && this.viewport.view()) this.viewport.reveal(box, under);
   }
 
   /** Goes to a place on the board. */
@@ -303,6 +324,7 @@ export class Stage implements OnDestroy {
   }
 
   protected moved(event: PointerEvent): void {
+    if (this.viewport.view()) this.pointed.emit(this.viewport.toBoard(event.offsetX, event.offsetY));
     const [hand, held] = [this.hand(), this.held()];
     if (hand && !held) {
       hand.move(this.placeOf(event));

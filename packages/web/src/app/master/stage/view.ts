@@ -14,10 +14,10 @@ const LARGEST = 400;
  * The view that shows a box whole, with a margin.
  * @param above the share of the height left over that goes above the box
  */
-export function fitView(box: Box, width: number, height: number, margin = 28, above = 0.5): View {
+export function fitView(box: Box, width: number, height: number, margin = 28): View {
   const [w, h] = [Math.max(1e-6, box.maxX - box.minX), Math.max(1e-6, box.maxY - box.minY)];
   const scale = Math.min(LARGEST, Math.max(SMALLEST, Math.min((width - 2 * margin) / w, (height - 2 * margin) / h)));
-  const top = Math.max(margin, (height - h * scale) * above);
+  const top = Math.max(margin, (height - h * scale) / 2);
   return { scale, x: (width - w * scale) / 2 - box.minX * scale, y: top + h * scale + box.minY * scale };
 }
 

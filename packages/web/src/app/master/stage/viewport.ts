@@ -7,6 +7,9 @@ interface Size {
   readonly height: number;
 }
 
+/** What stays free around what is brought into sight, pixels. */
+const CLEAR = 12;
+
 /** How a board lies on its stage, and how that is changed. Pixels of the stage, millimetres of the board. */
 export class Viewport {
   /** Null until the stage has a size. */
@@ -22,11 +25,18 @@ export class Viewport {
     this.view.update((view) => view && to(view));
   }
 
-  /** Shows all of a box above what stands at the foot. @param above the share of the height left over that goes above the box */
-  fit(box: Box, foot: number, above: number): void {
+  /** Shows all of a box in the middle of what is free above the foot. */
+  fit(box: Box, foot: number): void {
     const { width, height } = this.size();
     this.isChosen = false;
-    if (width) this.view.set(fitView(box, width, height - foot, 36, above));
+    if (width) this.view.set(fitView(box, width, height - foot, 36));
+  }
+
+  /** Moves so far up that a box is above what stands at the foot, as long as its top stays in sight. */
+  reveal(box: Box, foot: number): void {
+    const { y, height } = this.frameOf(box);
+    const by = Math.min(y + height + CLEAR - (this.size().height - foot), y - CLEAR);
+    if (by > 0) this.view.update((view) => view && { ...view, y: view.y - by });
   }
 
   /** Goes to a place on the board: it lies in the upper half, with as much again around it. */

@@ -1,5 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { FONTS, type FontName, type RunLook, type TextItem, lookWithin } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
+import { ColourField } from '../../../shared/colour-field';
+import { Pick, pickables } from '../../../shared/pick';
+import { typedIn } from '../../../shared/typed';
 
 /** Letters of a wording that are to look otherwise. */
 export interface PartChange {
@@ -8,20 +13,35 @@ export interface PartChange {
   readonly change: RunLook;
 }
 
+/** The letters that are marked, and how they look. */
+interface Part {
+  readonly from: number;
+  readonly to: number;
+  readonly words: string;
+  readonly look: RunLook;
+  /** What is not the same in all of them. */
+  readonly mixed: ReadonlySet<string>;
+  /** Whether they look otherwise than the rest. */
+  readonly own: boolean;
+}
+
 /** The wording of a text: letters that are marked in it can be given a look of their own. */
 @Component({
   selector: 'twin-wording-field',
+  imports: [ColourField, InputText, Pick, Textarea],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <textarea
+      pTextarea
+      pSize="small"
       rows="2"
       [value]="shown()"
-      (change)="take($any($event.target).value)"
-      (input)="type($any($event.target).value)"
+      (change)="take(typedIn($event))"
+      (input)="type(typedIn($event))"
       (blur)="typed.set(null)"
-      (select)="mark($any($event.target))"
-      (pointerup)="mark($any($event.target))"
-      (keyup)="mark($any($event.target))"
+      (select)="mark($event)"
+      (pointerup)="mark($event)"
+      (keyup)="mark($event)"
       [disabled]="fixed()"
       [attr.aria-label]="label()"
     ></textarea>
@@ -35,22 +55,19 @@ export interface PartChange {
         </p>
         <label
           ><span>Font</span>
-          <select (change)="set({ font: font($any($event.target).value) })" [disabled]="fixed()" aria-label="Font of the part">
-            <option value="" [selected]="!one.look.font || one.mixed.has('font')">{{ one.mixed.has('font') ? 'several' : 'as the rest' }}</option>
-            @for (name of fonts; track name) {
-              <option [value]="name" [selected]="!one.mixed.has('font') && one.look.font === name">{{ name }}</option>
-            }
-          </select>
+          <twin-pick label="Font of the part" [options]="fonts()" [value]="fontOf(one)" [fixed]="fixed()" (chosen)="set({ font: font($event) })" />
         </label>
         <label
           ><span>Size</span>
           <span class="measure"
             ><input
+              pInputText
+              pSize="small"
               class="mono"
               inputmode="decimal"
               [value]="one.mixed.has('size') ? '' : short(one.look.size ?? item().size)"
               [placeholder]="one.mixed.has('size') ? 'several' : ''"
-              (change)="number($any($event.target), 'size', 0.1)"
+              (change)="number($event, 'size', 0.1)"
               [disabled]="fixed()"
               aria-label="Letter size of the part"
             />
@@ -61,11 +78,13 @@ export interface PartChange {
           ><span>Spacing</span>
           <span class="measure"
             ><input
+              pInputText
+              pSize="small"
               class="mono"
               inputmode="decimal"
               [value]="one.mixed.has('spacing') ? '' : short(one.look.spacing ?? item().spacing ?? 0)"
               [placeholder]="one.mixed.has('spacing') ? 'several' : ''"
-              (change)="number($any($event.target), 'spacing', -0.9)"
+              (change)="number($event, 'spacing', -0.9)"
               [disabled]="fixed()"
               aria-label="Letter spacing of the part"
             />
@@ -74,12 +93,11 @@ export interface PartChange {
         </label>
         <label
           ><span>Colour</span>
-          <input
-            type="color"
+          <twin-colour
+            label="Colour of the part"
             [value]="one.look.colour ?? plain()"
-            (change)="set({ colour: $any($event.target).value })"
-            [disabled]="fixed()"
-            aria-label="Colour of the part"
+            [fixed]="fixed()"
+            (changed)="set({ colour: $event })"
           />
         </label>
       </div>
@@ -89,17 +107,15 @@ export interface PartChange {
   `,
   styles: `
     :host { display: block; min-width: 0; }
-    textarea { width: 100%; min-width: 0; margin: 2px 0; padding: 2px 6px; border: 1px solid var(--hairline); border-radius: 4px; background: none; color: var(--ink); font: inherit; font-size: 13px; resize: vertical; }
+    textarea { width: 100%; min-width: 0; margin: 2px 0; padding: 2px 6px; background: none; resize: vertical; }
     small { display: block; color: var(--ink-three); font-size: 12px; }
     .part { margin: 2px 0 6px; padding: 4px 0 4px 8px; border-left: 3px solid var(--ink-two); }
     .part p { display: flex; justify-content: space-between; gap: 6px; margin: 0 0 2px; }
     q { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     label { display: grid; grid-template-columns: 56px minmax(0, 1fr); align-items: center; gap: 6px; min-height: 26px; }
     label > span:first-child { color: var(--ink-two); }
-    select, .measure input { min-width: 0; padding: 2px 4px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font: inherit; font-size: 13px; }
-    select { width: 100%; }
     .measure { display: flex; align-items: center; gap: 6px; color: var(--ink-two); }
-    .measure input { width: 64px; }
+    .measure input { width: 64px; min-width: 0; padding: 2px 4px; border-color: var(--hairline-soft); background: none; }
   `,
 })
 export class WordingField {
@@ -110,7 +126,13 @@ export class WordingField {
   readonly partChanged = output<PartChange>();
   readonly wrong = output<string>();
 
-  protected readonly fonts = FONTS;
+  protected readonly typedIn = typedIn;
+  /** The fonts to choose from: the one of the rest first, or that there are several. */
+  protected readonly fonts = computed(() => [
+    { value: '', label: this.part()?.mixed.has('font') ? 'several' : 'as the rest' },
+    ...pickables(FONTS),
+  ]);
+  protected readonly fontOf = ({ look, mixed }: Part): string => (mixed.has('font') ? '' : (look.font ?? ''));
   protected readonly REST: RunLook = { font: undefined, size: undefined, spacing: undefined, colour: undefined };
   /** Letters that are marked, and in which wording of which text. */
   protected readonly marked = signal<{
@@ -125,7 +147,7 @@ export class WordingField {
     const [typed, { id, text }] = [this.typed(), this.item()];
     return typed?.id === id ? typed.text : text;
   });
-  protected readonly part = computed(() => {
+  protected readonly part = computed((): Part | null => {
     const [marked, { id, text, runs = [] }] = [this.marked(), this.item()];
     if (marked?.id !== id || marked.text !== text) return null;
     const { from, to } = marked;
@@ -150,7 +172,8 @@ export class WordingField {
     this.changed.emit(text);
   }
 
-  protected mark({ selectionStart: from, selectionEnd: to, value }: HTMLTextAreaElement): void {
+  protected mark(event: Event): void {
+    const { selectionStart: from, selectionEnd: to, value } = event.target as HTMLTextAreaElement;
     const { id, text } = this.item();
     // A wording that was typed and not taken over yet has other letters.
     this.marked.set(value === text && to > from ? { id, text, from, to } : null);
@@ -161,7 +184,8 @@ export class WordingField {
     if (part) this.partChanged.emit({ from: part.from, to: part.to, change });
   }
 
-  protected number(field: HTMLInputElement, name: 'size' | 'spacing', least: number): void {
+  protected number(event: Event, name: 'size' | 'spacing', least: number): void {
+    const field = event.target as HTMLInputElement;
     const text = field.value
       .trim()
       .replace(',', '.')

@@ -10,6 +10,9 @@ import {
   rotation,
   translation,
 } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
+import { ColourField } from '../../../shared/colour-field';
+import { Pick } from '../../../shared/pick';
 
 const KINDS = ['none', 'colour', 'linear', 'radial'] as const;
 type Kind = (typeof KINDS)[number] | 'pattern';
@@ -30,41 +33,39 @@ const OUTWARDS: Matrix = [0.5, 0, 0, 0.5, 0.5, 0.5];
 /** A paint to be set: none, a colour, or the colours of a gradient. */
 @Component({
   selector: 'twin-paint-field',
+  imports: [ColourField, InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="first">
-      <select [disabled]="fixed()" (change)="become($any($event.target).value)" [attr.aria-label]="label() + ' kind'">
-        @for (one of kinds(); track one) {
-          <option [value]="one" [selected]="one === kind()">{{ words[one] }}</option>
-        }
-      </select>
-      @if (kind() === 'colour') {
-        <input
-          type="color"
-          [value]="paint()"
-          (change)="changed.emit($any($event.target).value)"
-          [disabled]="fixed()"
-          [attr.aria-label]="label() + ' colour'"
-        />
-        <code>{{ paint() }}</code>
+      <twin-pick
+        [label]="label() + ' kind'"
+        [options]="kinds()"
+        [value]="kind()"
+        [fixed]="fixed()"
+        [plain]="true"
+        (chosen)="become($event)"
+      />
+      @if (colour(); as one) {
+        <twin-colour [label]="label() + ' colour'" [value]="one" [fixed]="fixed()" (changed)="changed.emit($event)" />
       }
     </span>
     @if (gradient(); as one) {
       <span class="ramp" [style.background]="ramp()" aria-hidden="true"></span>
       @for (stop of one.stops; track $index) {
         <span class="stop">
-          <input
-            type="color"
+          <twin-colour
+            [label]="label() + ' colour ' + ($index + 1)"
             [value]="stop.colour"
-            (change)="stopColour($index, $any($event.target).value)"
-            [disabled]="fixed()"
-            [attr.aria-label]="label() + ' colour ' + ($index + 1)"
+            [fixed]="fixed()"
+            (changed)="stopColour($index, $event)"
           />
           <input
+            pInputText
+            pSize="small"
             class="mono"
             inputmode="decimal"
             [value]="percent(stop.offset)"
-            (change)="stopPlace($index, $any($event.target))"
+            (change)="stopPlace($index, $event)"
             [disabled]="fixed()"
             [attr.aria-label]="label() + ' place of colour ' + ($index + 1) + ' in percent'"
           />%
@@ -77,10 +78,12 @@ const OUTWARDS: Matrix = [0.5, 0, 0, 0.5, 0.5, 0.5];
         <button type="button" class="link" (click)="addStop()" [disabled]="fixed()">Add a colour</button>
         @if (one.kind === 'linear' && one.within === 'box') {
           <input
+            pInputText
+            pSize="small"
             class="mono"
             inputmode="decimal"
             [value]="direction()"
-            (change)="turn($any($event.target))"
+            (change)="turn($event)"
             [disabled]="fixed()"
             [attr.aria-label]="label() + ' direction in degrees'"
           />°
@@ -91,13 +94,10 @@ const OUTWARDS: Matrix = [0.5, 0, 0, 0.5, 0.5, 0.5];
   styles: `
     :host { display: grid; gap: 4px; min-width: 0; }
     .first, .stop { display: flex; align-items: center; gap: 4px; color: var(--ink-two); }
-    select { font: inherit; flex: 0 1 auto; min-width: 0; max-width: 150px; padding: 2px 4px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); }
-    select:hover, select:focus { border-color: var(--hairline); background: var(--sheet); }
-    .first:has(code) select { max-width: 72px; padding: 2px 0; }
-    code { font-size: 12px; }
+    .first twin-pick { flex: 0 1 150px; }
+    .first:has(twin-colour) twin-pick { flex: 1 0 94px; }
     .ramp { height: 10px; border: 1px solid var(--hairline); border-radius: 3px; }
-    .stop input.mono { width: 52px; padding: 2px 4px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
-    input[type='color'] { flex: none; width: 28px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; background: none; }
+    .stop > input { width: 52px; min-width: 0; padding: 2px 4px; border-color: var(--hairline-soft); background: none; }
   `,
 })
 export class PaintField {
@@ -106,12 +106,19 @@ export class PaintField {
   readonly fixed = input(false);
   readonly changed = output<Paint | null>();
 
-  protected readonly words = WORDS;
   protected readonly kind = computed((): Kind => {
     const paint = this.paint();
     return paint === null ? 'none' : typeof paint === 'string' ? 'colour' : paint.kind;
   });
-  protected readonly kinds = computed((): readonly Kind[] => (isPattern(this.paint()) ? [...KINDS, 'pattern'] : KINDS));
+  protected readonly kinds = computed(() => {
+    const kinds: readonly Kind[] = isPattern(this.paint()) ? [...KINDS, 'pattern'] : KINDS;
+    return kinds.map((kind) => ({ value: kind, label: WORDS[kind] }));
+  });
+  /** The colour, where it is one. */
+  protected readonly colour = computed(() => {
+    const paint = this.paint();
+    return typeof paint === 'string' ? paint : null;
+  });
   protected readonly gradient = computed((): Gradient | null => {
     const paint = this.paint();
     return isGradient(paint) ? paint : null;
@@ -132,9 +139,10 @@ export class PaintField {
   });
   protected readonly percent = (share: number): string => String(Number((share * 100).toFixed(1)));
 
-  protected become(kind: Kind): void {
+  protected become(name: string): void {
     const paint = this.paint();
-    if (kind === this.kind() || kind === 'pattern') return;
+    const kind = KINDS.find((one) => one === name);
+    if (!kind || kind === this.kind()) return;
     const colour = typeof paint === 'string' ? paint : isGradient(paint) ? meanColour(paint) : START;
     if (kind === 'none') return this.changed.emit(null);
     if (kind === 'colour') return this.changed.emit(colour);
@@ -157,7 +165,8 @@ export class PaintField {
   }
 
   /** A place between the neighbours': colours only go one way. */
-  protected stopPlace(at: number, field: HTMLInputElement): void {
+  protected stopPlace(at: number, event: Event): void {
+    const field = event.target as HTMLInputElement;
     const stops = this.gradient()!.stops;
     const share = Number(field.value.replace(',', '.').replace('%', '')) / 100;
     const [least, most] = [stops[at - 1]?.offset ?? 0, stops[at + 1]?.offset ?? 1];
@@ -178,7 +187,8 @@ export class PaintField {
     this.withStops((stops) => stops.filter((_, i) => i !== at));
   }
 
-  protected turn(field: HTMLInputElement): void {
+  protected turn(event: Event): void {
+    const field = event.target as HTMLInputElement;
     const degrees = Number(field.value.replace(',', '.').replace('°', ''));
     const one = this.gradient();
     if (!one || field.value.trim() === '' || !Number.isFinite(degrees)) return void (field.value = this.direction());

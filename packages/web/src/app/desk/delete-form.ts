@@ -4,13 +4,13 @@ import { Button } from 'primeng/button';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
 
-/** Says which copies are out there before a master is thrown away. */
+/** Says which copies are out there before a master is deleted. */
 @Component({
-  selector: 'twin-throw-form',
+  selector: 'twin-delete-form',
   imports: [Button, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div role="group" aria-label="Throw away">
+    <div role="group" aria-label="Delete">
       <p>
         @if (row().copies.length) {
           <strong>{{ counted(row().copies.length, 'copy', 'copies') }} of it {{ row().copies.length === 1 ? 'is' : 'are' }} out there</strong>, on the shelf and with whoever has them; they stay, and nobody looks after them any more:
@@ -30,7 +30,7 @@ import { counted } from '../shared/words';
       }
       <p>For 30 days it can be brought back as it is, with its history{{ row().draftChanges ? ', your draft' : '' }} and its copies. Its file on the shelf stays.</p>
       <span class="acts">
-        <p-button label="Throw it away" severity="secondary" [outlined]="true" (onClick)="confirmed.emit()" />
+        <p-button label="Delete it" severity="secondary" [outlined]="true" (onClick)="confirmed.emit()" />
         <button type="button" class="link" (click)="closed.emit()">Keep it</button>
       </span>
     </div>
@@ -43,7 +43,7 @@ import { counted } from '../shared/words';
     .acts { display: inline-flex; gap: 14px; align-items: center; }
   `,
 })
-export class ThrowForm {
+export class DeleteForm {
   readonly row = input.required<DeskRow>();
   readonly confirmed = output<void>();
   readonly closed = output<void>();

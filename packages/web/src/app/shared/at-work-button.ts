@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { WorkView } from '@inkwell-twin/api';
+import { Popover } from 'primeng/popover';
+import { ProgressBar } from 'primeng/progressbar';
+import { AtWork } from '../services/at-work.service';
+
+const DOING: Readonly<Record<WorkView['kind'], string>> = {
+  derive: 'Derive',
+  check: 'Check',
+  stand: 'Look through',
+  file: 'Write the file of',
+  picture: 'Draw the picture of',
+};
+
+/** What is at work, where anything is: how much, how far, and a way to stop each. */
+@Component({
+  selector: 'twin-at-work',
+  imports: [Popover, ProgressBar, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (work.first(); as first) {
+      <button type="button" class="pill" (click)="list.toggle($event)" aria-haspopup="dialog">
+        at work: {{ work.total() }} <span>{{ nameOf(first) }}{{ share(first) }}</span>
+      </button>
+    }
+    <p-popover #list appendTo="body">
+      <section aria-label="At work">
+        @for (one of work.jobs(); track one.job) {
+          <div>
+            <span
+              >{{ doing(one) }} <strong>{{ one.kind === 'derive' ? one.label : one.master.title }}</strong>
+              @if (one.kind === 'derive') {
+                of <a [routerLink]="['/masters', one.master.id]">{{ one.master.title }}</a>
+              }
+              <small>{{ one.state === 'waiting' ? 'waits' : (work.progress().get(one.job)?.message ?? '') }}</small></span
+            >
+            <button type="button" class="link" (click)="work.stop(one.job, problem.set)" [attr.aria-label]="'Stop: ' + nameOf(one)">Stop</button>
+            @if (one.state === 'running') {
+              <p-progressbar
+                [mode]="work.percent(one.job) === undefined ? 'indeterminate' : 'determinate'"
+                [value]="work.percent(one.job) ?? 0"
+                [showValue]="false"
+              />
+            }
+          </div>
+        } @empty {
+          <p>All done.</p>
+        }
+        @if (work.total() > work.jobs().length) {
+          <p>and {{ work.total() - work.jobs().length }} more</p>
+        }
+        @if (problem()) {
+          <p role="alert">{{ problem() }}</p>
+        }
+      </section>
+    </p-popover>
+  `,
+  styles: `
+    .pill { max-width: 300px; overflow: hidden; padding: 4px 11px; border: 1px solid var(--action); border-radius: 14px; background: var(--raised); color: var(--ink); font: inherit; font-size: 13px; text-overflow: ellipsis; white-space: nowrap; cursor: pointer; }
+    .pill span, small, p { color: var(--ink-two); }
+    section { display: grid; gap: 10px; width: 380px; max-height: 60vh; overflow: auto; }
+    div { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 2px 12px; align-items: baseline; }
+    small { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+    p-progressbar { grid-column: 1 / -1; height: 3px; }
+  `,
+})
+export class AtWorkButton {
+  protected readonly work = inject(AtWork);
+  protected readonly problem = signal('');
+  protected doing = ({ kind }: WorkView): string => DOING[kind];
+  protected nameOf = ({ kind, label, master }: WorkView): string => (kind === 'derive' ? label : master.title);
+  protected share(one: WorkView): string {
+    const percent = this.work.percent(one.job);
+    return percent === undefined ? '' : `, ${percent} %`;
+  }
+}
