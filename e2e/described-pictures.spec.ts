@@ -54,6 +54,7 @@ test(
     writeFileSync(file, readFileSync(file, 'utf8').replace('Lantern Fen Trust', 'Ines Okoro'));
     const panel = page.locator('twin-outside-panel');
     await expect(panel).toContainText('1 changed in the file');
+    await page.getByRole('button', { name: '1 description to settle' }).click();
     await panel.getByRole('button', { name: 'Look at them' }).click();
     const one = panel.getByRole('article', { name: `${name} in Fen map leaflet` });
     await expect(one.getByRole('row', { name: /Rights/ })).toContainText('Ines Okoro');

@@ -40,6 +40,7 @@ test(
     const panel = page.locator('twin-outside-panel');
     // The files of both are written first, and their copies checked, however busy the machine is.
     await expect(panel).toContainText('2 not yet written out');
+    await page.getByRole('button', { name: '2 descriptions to settle' }).click();
     const row = page.locator('.rows li', { has: page.getByRole('link', { name: 'Fen map leaflet', exact: true }) });
     await expect(row).toContainText('description not written out');
     // Another program changes one of them, too.

@@ -21,14 +21,14 @@ test('a house says its rules; a master is held against them and mended, names fo
   await page.getByLabel('Name of layer 2').fill('Vinyl');
   await page.getByLabel('Widths of lines').fill('0.25, nothing');
   await page.getByLabel('Widths of lines').blur();
-  await expect(page.getByRole('alert')).toContainText('is not a list of widths');
+  await expect(page.getByRole('alert')).toContainText('is not a number');
   await page.getByLabel('Widths of lines').fill('0,25 0.5 mm 1');
   await page.getByLabel('Widths of lines').blur();
-  await expect(page.getByRole('alert')).toContainText('is not a list of widths');
+  await expect(page.getByRole('alert')).toContainText('is not a number');
   await page.getByLabel('Widths of lines').fill('0,25 0.5 1');
   await page.getByLabel('Widths of lines').blur();
   await page.getByLabel('Take out Commissioner', { exact: true }).click();
-  await choose(page, 'Letters of names', 'CamelParts');
+  await choose(page, 'Words of names', 'CamelParts');
   await page.getByPlaceholder('whose rules these are').fill('Lantern Fen Trust');
   await expect(page.locator('.example')).toContainText('MetalShopDrawing_Front_r7_R12.ending');
 
@@ -103,7 +103,7 @@ test('a house says its rules; a master is held against them and mended, names fo
   await again.click();
   await expect(page.locator('[data-copy="trail web page"]')).toContainText('TrailWebPage_r7');
   await page.getByRole('button', { name: 'Derive …' }).click();
-  await page.getByLabel('Name', { exact: true }).fill('for the joiner');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('for the joiner');
   await page.getByRole('button', { name: 'Write copy' }).click();
   await expect(page.locator('[data-copy="for the joiner"]')).toContainText('ForTheJoiner_r7');
 });

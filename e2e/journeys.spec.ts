@@ -45,8 +45,8 @@ test('1: changing the trail name outdates the copies that carry it, before and a
 
   // A fill is in the drawing for the web, but a knife does not know it.
   await select(page, 'Arrow');
-  await page.getByLabel('Fill colour').fill('#2b4180');
-  await page.getByLabel('Fill colour').blur();
+  await page.getByLabel('Fill colour', { exact: true }).fill('#2b4180');
+  await page.getByLabel('Fill colour', { exact: true }).blur();
   await verdictIs(page, 'trail web page', 'behind');
   await verdictIs(page, 'vinyl lettering', 'in step');
   await verdictIs(page, 'joiner’s drawing', 'in step');
@@ -111,7 +111,7 @@ test('3: a drawing that this project did not make comes in, and its DXF is in st
   await page.getByRole('radio', { name: 'For another program' }).click();
   await page.getByRole('radio', { name: /^R12/ }).click();
   await expect(page.locator('table[aria-label="What carries over"] tbody tr')).not.toHaveCount(0);
-  await page.getByLabel('Name', { exact: true }).fill('for the smith');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('for the smith');
   await page.getByRole('button', { name: 'Write copy' }).click();
   await verdictIs(page, 'for the smith', 'in step');
   await page.locator('[data-copy="for the smith"]').click();

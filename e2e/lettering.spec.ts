@@ -72,7 +72,7 @@ test(
     await page.getByRole('button', { name: /Update master/ }).click();
     await expect(page.getByText('all changes are in r5')).toBeVisible();
     await page.getByRole('button', { name: 'Derive …' }).click();
-    await page.getByLabel('Name', { exact: true }).fill('inside, set anew');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('inside, set anew');
     await page.getByRole('button', { name: 'Write copy' }).click();
     await expect(page.locator('[data-copy="inside, set anew"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step');
     const folder = readdirSync(workshop.shelf, { recursive: true }).map(String);

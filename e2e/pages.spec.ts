@@ -21,7 +21,7 @@ test(
     await page.getByRole('radio', { name: 'All of them' }).click();
     await page.getByRole('button', { name: /^More/ }).click();
     await page.getByLabel('Bleed').fill('3');
-    await page.getByLabel('Name', { exact: true }).fill('proof pages');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('proof pages');
     await page.getByRole('button', { name: 'Write copy' }).click();
     const copy = page.locator('[data-copy="proof pages"]');
     await expect(copy).toBeVisible();
@@ -51,7 +51,7 @@ test('a difference leads to its board, whichever one is looked at', { tag: '@lon
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'PDF pages' }).click();
   await page.getByRole('radio', { name: 'All of them' }).click();
-  await page.getByLabel('Name', { exact: true }).fill('both pages');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('both pages');
   await page.getByRole('button', { name: 'Write copy' }).click();
   const copy = page.locator('[data-copy="both pages"]');
   await expect(copy).toBeVisible();
@@ -107,7 +107,7 @@ test(
     await page.getByRole('button', { name: /^More/ }).click();
     await page.getByRole('radio', { name: 'hatches' }).click();
     await page.getByRole('radio', { name: 'files beside' }).click();
-    await page.getByLabel('Name', { exact: true }).fill('map to draw over');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('map to draw over');
     await page.getByRole('button', { name: 'Write copy' }).click();
     const copy = page.locator('[data-copy="map to draw over"]');
     await expect(copy).toBeVisible();

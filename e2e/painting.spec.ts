@@ -21,8 +21,8 @@ test(
 
     const slip = page.locator('twin-slip');
     await choose(slip, 'Fill kind', 'gradient along');
-    await slip.getByLabel('Fill colour 1').fill('#c23b22');
-    await slip.getByLabel('Fill colour 1').press('Enter');
+    await slip.getByLabel('Fill colour 1', { exact: true }).fill('#c23b22');
+    await slip.getByLabel('Fill colour 1', { exact: true }).press('Enter');
     await slip.getByRole('button', { name: 'Add a colour' }).first().click();
     await slip.getByLabel('Fill place of colour 2').fill('40');
     await slip.getByLabel('Fill place of colour 2').blur();

@@ -68,7 +68,7 @@ test('a picture becomes a master, is corrected on its string, derived, and a cop
     .first()
     .click();
   await expect(panel.getByText(/600 × 400 pixels/)).toBeVisible();
-  await page.getByLabel('Name', { exact: true }).fill('pool for the web');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('pool for the web');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copies = page.locator('twin-copies-lane');
   await expect(copies.getByText('.png')).toBeVisible();

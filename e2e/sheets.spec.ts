@@ -33,7 +33,7 @@ test(
     await expect(page.getByText('“9” is not a whole number from 2 to 6.')).toBeVisible();
     await expect(page.getByLabel('Precision')).toHaveValue('3');
     await page.getByLabel('Opacity').check();
-    await page.getByLabel('Name', { exact: true }).fill('both sides');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('both sides');
     await page.getByRole('button', { name: 'Write copy' }).click();
     const row = page.locator('[data-copy="both sides"]');
     await expect(row).toHaveAttribute('title', 'both sides: in step');

@@ -90,6 +90,7 @@ test(
       writeFileSync(join(workshop.shelf, folder, path), bytes);
     }
     await page.goto(workshop.url);
+    await page.getByRole('button', { name: '1 older master on the shelf' }).click();
     await expect(page.getByText('“Otter plaque” of native version 1')).toBeVisible();
     await page.getByRole('button', { name: 'Open it' }).click();
     await expect(page.getByText('Nothing on the shelf is touched until you update it')).toBeVisible();

@@ -70,11 +70,11 @@ test('a part is begun, given holes and a fillet, turned by keys, derived, and a 
   const panel = page.locator('twin-derive-panel');
   await expect(panel.getByText(/Exact solids/).first()).toBeVisible();
   await panel
-    .getByText(/Shared triangles/)
+    .getByRole('radio', { name: /Shared triangles/ })
     .first()
     .click();
   await expect(panel.getByText(/become triangles/).first()).toBeVisible();
-  await page.getByLabel('Name', { exact: true }).fill('for the mill');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('for the mill');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the mill"]');
   await expect(copy).toContainText('.obj');

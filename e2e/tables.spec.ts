@@ -96,9 +96,9 @@ test('a file of cells is confirmed, comes in, is edited by keys, computed, deriv
   await page.getByRole('button', { name: 'Derive …' }).click();
   const panel = page.locator('twin-derive-panel');
   await expect(panel.getByText(/Workbook/).first()).toBeVisible();
-  await panel.getByText('As data').click();
+  await panel.getByRole('radio', { name: 'As data' }).first().click();
   await expect(panel.getByText(/Formulas, 1/)).toBeVisible();
-  await page.getByLabel('Name', { exact: true }).fill('for the laboratory');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('for the laboratory');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('twin-copies-lane').getByText('for the laboratory').first();
   await expect(copy).toBeVisible();

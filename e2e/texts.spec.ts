@@ -83,10 +83,10 @@ test('a text is begun, written with lists, a table and a note, taken back and fo
   await page.getByRole('button', { name: 'Derive …' }).click();
   const panel = page.locator('twin-derive-panel');
   await panel
-    .getByText(/Page \(HTML\)/)
+    .getByRole('radio', { name: /Page \(HTML\)/ })
     .first()
     .click();
-  await page.getByLabel('Name', { exact: true }).fill('for the web');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('for the web');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the web"]');
   await expect(copy).toContainText('.html');
@@ -144,9 +144,9 @@ test(
     await expect(page.getByText('all changes are in r2')).toBeVisible();
     await page.getByRole('button', { name: 'Derive …' }).click();
     const panel = page.locator('twin-derive-panel');
-    await panel.getByText(/SVG/).first().click();
+    await panel.getByRole('radio', { name: /SVG/ }).first().click();
     await expect(panel.getByText(/arrive as lines of words/).first()).toBeVisible();
-    await page.getByLabel('Name', { exact: true }).fill('first page');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('first page');
     await panel.getByRole('button', { name: /^Write/ }).click();
     await expect(page.locator('[data-copy="first page"]')).toContainText('.svg');
 
@@ -296,10 +296,10 @@ test('pictures, tables, links and roles of a text are set at its foot', { tag: '
   await page.getByRole('button', { name: 'Derive …' }).click();
   const panel = page.locator('twin-derive-panel');
   await panel
-    .getByText(/Text document \(DOCX\)/)
+    .getByRole('radio', { name: /Text document \(DOCX\)/ })
     .first()
     .click();
-  await page.getByLabel('Name', { exact: true }).fill('for the editor');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('for the editor');
   await panel.getByRole('button', { name: /^Write/ }).click();
   const copy = page.locator('[data-copy="for the editor"]');
   await expect(copy).toContainText('.docx');

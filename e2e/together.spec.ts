@@ -22,8 +22,8 @@ async function change(page: Page, name: string, field: string, value: string): P
   const contents = page.getByRole('button', { name: 'Contents' });
   if ((await contents.getAttribute('aria-pressed')) === 'false') await contents.click();
   await page.locator('twin-contents').getByRole('button', { name }).click();
-  await page.getByLabel(field).fill(value);
-  await page.getByLabel(field).blur();
+  await page.getByLabel(field, { exact: true }).fill(value);
+  await page.getByLabel(field, { exact: true }).blur();
 }
 
 test('two people change one master: each has a draft, and where both changed the same, one says which counts', async ({

@@ -75,8 +75,8 @@ test(
     await page.getByRole('radio', { name: 'Inside', exact: true }).click();
     await expect(page.getByRole('tab', { name: 'Inside' })).toHaveAttribute('aria-selected', 'true');
     // A name is proposed; without one nothing is written, and it is said why.
-    await expect(page.getByLabel('Name', { exact: true })).toHaveValue(/^Inside, /);
-    await page.getByLabel('Name', { exact: true }).fill('');
+    await expect(page.locator('twin-derive-panel').getByLabel('Name', { exact: true })).toHaveValue(/^Inside, /);
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('');
     await expect(page.getByText('Give it a name first.')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Write copy' })).toBeDisabled();
     await page.keyboard.press('Escape');
@@ -99,12 +99,12 @@ test(
     await stair.getByRole('radio', { name: /^R12/ }).click();
     await expect(widths).toContainText('left out');
     await stair.getByRole('radio', { name: /^2000/ }).click();
-    await page.getByLabel('Name', { exact: true }).fill('metal shop drawing');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('metal shop drawing');
     await expect(page.getByText('metal_shop_drawing_r6_2000.dxf')).toBeVisible();
     await stair.getByRole('radio', { name: /^R12/ }).click();
     await expect(page.getByText('metal_shop_drawing_r6_r12.dxf')).toBeVisible();
     await page.getByRole('radio', { name: 'To deliver' }).click();
-    await page.getByLabel('Name', { exact: true }).fill('trail web page');
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('trail web page');
     await expect(page.getByText('since trail_web_page_r6.svg is taken')).toBeVisible();
   },
 );

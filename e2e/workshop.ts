@@ -165,14 +165,15 @@ export async function chooseAct(scope: Page | Locator, button: string, act: stri
 /** How places of the board, in millimetres, lie on the screen: read from what the foot of the stage says of the pointer. */
 export async function places(page: Page): Promise<(x: number, y: number) => [number, number]> {
   const stage = (await page.locator('twin-stage canvas.board').boundingBox())!;
-  const reading = page.locator('twin-foot-bar').getByLabel('Pointer, millimetres');
+  const reading = page.locator('twin-foot-bar .pointer');
+  // Where no slip and no message lies.
   const point = async (share: number) => {
-    const [x, y] = [stage.x + stage.width * share, stage.y + stage.height * share];
+    const [x, y] = [stage.x + stage.width * share, stage.y + stage.height * 0.3];
     await page.mouse.move(x, y);
     const [mmX, mmY] = (await reading.textContent())!.split(',').map(Number) as [number, number];
     return { x, y, mmX, mmY };
   };
-  const [first, last] = [await point(0.04), await point(0.96)];
+  const [first, last] = [await point(0.3), await point(0.95)];
   const scale = (last.x - first.x) / (last.mmX - first.mmX);
   return (x, y) => [first.x + (x - first.mmX) * scale, first.y - (y - first.mmY) * scale];
 }

@@ -72,8 +72,8 @@ try {
   await page.getByRole('button', { name: 'Show the whole board' }).click();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.locator('twin-contents').getByRole('button', { name: 'Arrow' }).click();
-  await page.getByLabel('Fill colour').fill('#2b4180');
-  await page.getByLabel('Fill colour').blur();
+  await page.getByLabel('Fill colour', { exact: true }).fill('#2b4180');
+  await page.getByLabel('Fill colour', { exact: true }).blur();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.waitForTimeout(800);
   await page.screenshot({ path: join(out, 'editing.png') });
@@ -95,7 +95,7 @@ try {
   await page.keyboard.press('2');
   await page.getByRole('button', { name: 'Derive …' }).click();
   await page.getByRole('radio', { name: 'For another program' }).click();
-  await page.getByLabel('Name', { exact: true }).fill('drawing for the smith');
+  await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('drawing for the smith');
   await page.waitForTimeout(1000);
   await page.screenshot({ path: join(out, 'derive.png') });
   await page.goto(url);

@@ -49,6 +49,8 @@ export type RevisionView = z.infer<typeof RevisionView>;
 export const Ladder = z.object({
   /** Which version is old enough, in words; empty where there is only one. */
   words: z.string(),
+  /** What the document has of what can be left out, by feature. */
+  occurs: z.array(z.string()),
   rungs: z.array(
     z.object({
       /** Empty for a target that has only one. */

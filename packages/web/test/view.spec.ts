@@ -120,6 +120,7 @@ describe('the ladder of a derivation', () => {
   it('has a row for each feature that any version names, the worst first, and a cell for each version', () => {
     const rows = rowsOf({
       words: '',
+      occurs: [],
       rungs: [
         rung('a', line('curves', 'approximated'), line('text', 'kept')),
         rung('b', line('fills', 'left out'), line('text', 'kept')),

@@ -15,8 +15,8 @@ export const MASTERS = {
       purpose: z.string().max(40),
       owner: z.string().max(200),
       /** What of the purpose is wished otherwise, mm. */
-      width: z.number().positive().max(100_000).optional(),
-      height: z.number().positive().max(100_000).optional(),
+      width: z.number().min(0.1).max(100_000).optional(),
+      height: z.number().min(0.1).max(100_000).optional(),
       unit: z.enum(['mm', 'cm', 'in', 'pt']).optional(),
       background: z
         .string()

@@ -8,6 +8,8 @@ import type { PartWishes } from './wishes';
 
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
 export interface CopyContent {
+  /** What the master is called, for formats that have a place for it. It is no part of what is compared. */
+  readonly title?: string;
   readonly leaves: readonly Leaf[];
 }
 

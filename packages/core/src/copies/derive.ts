@@ -124,6 +124,7 @@ export async function project(
   if (Object.keys(carriesOf(recipe)).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);
   const [only] = leaves;
   const projection = {
+    title: master.title,
     leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,
   };
   return { projection, report: lines.report() };

@@ -27,7 +27,7 @@ const SELECT_DERIVATIONS = `
    where recipe.master = $1 and recipe.withdrawn_at is null
      and (waiting.id is not null or notice.message is not null
           or not exists (select from copy where copy.recipe = recipe.id and copy.state = 'live'))
-   order by recipe.id`;
+   order by recipe.created_at, recipe.id`;
 
 /** @returns what is under way, waits or failed, of one master */
 export async function derivationsOf(database: Database, master: string): Promise<DerivationView[]> {

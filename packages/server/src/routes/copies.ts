@@ -1,7 +1,6 @@
 import { FILE_TYPE } from '@inkwell-twin/api';
 import type { Router } from 'express';
 import {
-  kindDeclaration,
   Failure,
   declarations,
   fixedScope,
@@ -16,6 +15,7 @@ import {
 } from '@inkwell-twin/core';
 import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
+import { optionalFeatures } from '../copies/optional-features';
 import { addRecipe } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import { restoreCopy, withdraw } from '../copies/withdraw';
@@ -66,20 +66,16 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
         many: declaration.holds.leaves === 'many',
         says: listsOf(declaration, standard),
         options: optionFields(declaration).map((field) => ({ ...field, choices: [...field.choices] })),
-        features: Object.entries(declaration.carries(standard)).flatMap(([kind, carries]) =>
-          Object.entries(carries as object).flatMap(([name, carry]) => {
-            const row = kindDeclaration(kind)?.features[name];
-            return row?.optional && carry !== 'left out' ? [{ name, words: row.words }] : [];
-          }),
-        ),
+        features: optionalFeatures(declaration),
       };
     }),
   }));
 
   on(router, 'carry', async ({ params, body }) => {
-    const { words, rungs } = await compute.run('carry', { ...body, master: params['id']! }, await turnOf(params['id']!));
+    const { words, occurs, rungs } = await compute.run('carry', { ...body, master: params['id']! }, await turnOf(params['id']!));
     return {
       words,
+      occurs,
       rungs: rungs.map(({ report, ...rest }) => ({
         ...rest,
         report: { ...report, lines: report.lines.map((line) => ({ ...line, objects: [...line.objects] })) },

@@ -6,6 +6,10 @@ const TOTAL = 512 * 1024 * 1024;
 const RATIO = 300;
 const LARGE = 24 * 1024 * 1024;
 
+/** A file that its owner may change and everybody may read, as Unix says it; what unpacks a package gives its entries these rights. */
+const UNIX = 3;
+const RIGHTS = 0o100644 * 0x10000;
+
 /** The only date in a package: the first that the zip format can state (APPNOTE 4.4.6), so that equal content gives equal bytes. */
 const DATE = new Date(1980, 0, 1);
 
@@ -25,7 +29,7 @@ export function packEntries(entries: ReadonlyMap<string, Uint8Array>, stored: Re
   const tree: Zippable = {};
   // A large part is mostly the same again and again: packing it harder takes long and gains little.
   const level = (name: string, { length }: Uint8Array) => (stored.has(name) ? 0 : length > LARGE ? 2 : 6);
-  for (const [name, bytes] of entries) tree[name] = [bytes, { level: level(name, bytes), mtime: DATE, os: 3 }];
+  for (const [name, bytes] of entries) tree[name] = [bytes, { level: level(name, bytes), mtime: DATE, os: UNIX, attrs: RIGHTS }];
   const packed = zipSync(tree);
   const suspect = new Set<string>();
   unzipSync(packed, {

@@ -16,7 +16,7 @@ export const threeMfDeclaration: Declaration = {
   offered: 170,
   standard: '3MF core specification 1.3',
   mediaType: 'model/3mf',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     ...finenessOptions,
     unit: z.enum(['mm', 'cm', 'inch']).default('mm').describe('The unit that it states'),

@@ -9,7 +9,7 @@ export const docxDeclaration: Declaration = {
   offered: 130,
   standard: 'ECMA-376, transitional',
   mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     paper: z.enum(['A4', 'A5', 'Letter']).default('A4').describe('Paper that it is laid out for'),
   }),

@@ -11,7 +11,7 @@ export const epubDeclaration: Declaration = {
   offered: 140,
   standard: 'EPUB 3.3',
   mediaType: EPUB_TYPE,
-  writer: '1',
+  writer: '2',
   options: z.strictObject({}),
   versions: null,
   use: () => 'delivery',

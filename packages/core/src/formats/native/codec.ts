@@ -28,13 +28,13 @@ function assertWhole(master: Master): void {
 
 export const nativeCodec = {
   declaration: nativeDeclaration,
-  write: ({ leaves }, { version }, mark) => {
+  write: ({ title, leaves }, { version }, mark) => {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
     const from = parseMark(mark);
     const about = {
       // Not the master's own: who has both keeps them apart.
       id: idFrom(`copy ${from?.master} ${from?.recipe}`),
-      title: sheets[0]!.label || 'Copy',
+      title: title || sheets[0]!.label || 'Copy',
       rev: from?.rev ?? 1,
       time: from?.written ?? '',
     };

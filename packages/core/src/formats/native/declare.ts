@@ -73,7 +73,7 @@ export const nativeDeclaration: Declaration = {
   offered: 90,
   standard: 'Native format of this program, versions 1 and 2',
   mediaType: 'application/zip',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     version: z
       .enum([FIRST, SECOND])

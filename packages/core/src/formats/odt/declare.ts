@@ -11,7 +11,7 @@ export const odtDeclaration: Declaration = {
   offered: 120,
   standard: 'OpenDocument 1.2 (ISO/IEC 26300:2015) and 1.3 (OASIS)',
   mediaType: ODT_TYPE,
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     version: z.enum(['1.2', '1.3']).default('1.3').describe('Version of OpenDocument'),
     paper: z.enum(['A4', 'A5', 'Letter']).default('A4').describe('Paper that it is laid out for'),

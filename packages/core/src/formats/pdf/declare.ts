@@ -56,7 +56,7 @@ export const pdfDeclaration: Declaration = {
   offered: 20,
   standard: 'PDF 1.7 (ISO 32000-1)',
   mediaType: 'application/pdf',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     version: z.enum(['1.7']).default('1.7').describe('PDF version'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text with its font, or becomes outlines'),

@@ -13,7 +13,7 @@ export const xlsxDeclaration: Declaration = {
   offered: 100,
   standard: 'ECMA-376, transitional',
   mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     values: z
       .enum(['in full', 'as shown'])

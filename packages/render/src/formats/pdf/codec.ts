@@ -6,9 +6,9 @@ import { writePdf } from './write';
 
 export const pdfCodec = {
   declaration: pdfDeclaration,
-  write: async ({ leaves }, { bleed }, mark, services) => {
+  write: async ({ title, leaves }, { bleed }, mark, services) => {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
-    return onlyFile(await writePdf(sheets, Number(bleed ?? 0), mark, services));
+    return onlyFile(await writePdf(sheets, Number(bleed ?? 0), { mark, title: title ?? '' }, services));
   },
   seal: sealText,
   read: async (files, { options }, services) => {

@@ -1,3 +1,4 @@
+import { MARK_ENTRY } from './mark-entry';
 import type { FontName, Services } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
 import { PLAIN_LETTERS } from '../../plain-letters';
@@ -60,6 +61,7 @@ export class PdfFile {
 
   constructor(
     private readonly mark: string,
+    title: string,
     private readonly services: Services,
   ) {
     // Equal content gives equal bytes: the only time in a copy is that of its revision.
@@ -68,7 +70,8 @@ export class PdfFile {
       Producer: 'Inkwell Twin',
       Creator: 'Inkwell Twin',
       CreationDate: written,
-      Keywords: mark.replace(/[^ -~]/g, '_'),
+      ...(title ? { Title: title } : {}),
+      [MARK_ENTRY]: mark.replace(/[^ -~]/g, '_'),
     };
     const options = { autoFirstPage: false, pdfVersion: '1.7', font: null as never, info };
     this.document = new PDFDocument(options as PDFKit.PDFDocumentOptions) as PDFKit.PDFDocument & Inner;

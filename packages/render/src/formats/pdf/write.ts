@@ -25,14 +25,15 @@ async function takePictures(file: PdfFile, { pictures, cells }: Drawing, names: 
 /**
  * PDF 1.7 bytes: a page for each board, in millimetres under one map to points.
  * @param bleed what is kept around each board, mm
+ * @param about the mark of origin, and what the document is called
  */
 export async function writePdf(
   sheets: readonly PdfSheet[],
   bleed: number,
-  mark: string,
+  about: { readonly mark: string; readonly title: string },
   services: Services,
 ): Promise<Uint8Array> {
-  const file = new PdfFile(mark, services);
+  const file = new PdfFile(about.mark, about.title, services);
   const pictures = new Map<string, string>();
   for (const { drawing } of sheets) await takePictures(file, drawing, pictures);
   for (const { drawing, label } of sheets) {

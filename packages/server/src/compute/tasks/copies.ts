@@ -15,6 +15,7 @@ import {
   recipeOf,
 } from '@inkwell-twin/core';
 import { packMatch } from '../../copies/match-wire';
+import { optionalFeatures } from '../../copies/optional-features';
 import type { Engine } from '../engine';
 
 /** A recipe as it crosses to a worker. */
@@ -36,11 +37,16 @@ interface Rung {
 export async function carry(
   { masters, services }: Engine,
   { master: id, target, options, scope, choices, quick }: RecipeData & { master: string; quick: boolean },
-): Promise<{ words: string; rungs: Rung[] }> {
+): Promise<{ words: string; occurs: string[]; rungs: Rung[] }> {
   const { rev, time, master } = (await masters.load(id)).head;
   const { versions } = declarationOf(target);
   // What was asked for is checked before it is asked of every version.
   recipeOf(target, options, scope, newId(), choices);
+  // What the document has of what can be left out: what would be left out if all of it were.
+  const all = optionalFeatures(declarationOf(target)).map(({ name }): Choice => ({ feature: name, take: 'left out' }));
+  const bare = fittedTo(recipeOf(target, options, scope, newId(), all), master);
+  const without = all.length ? (await project(master, bare, services)).report.lines : [];
+  const occurs = [...new Set(without.flatMap(({ feature, outcome }) => (outcome === 'left out' ? [feature] : [])))];
   const rungs: Rung[] = [];
   for (const version of versions?.values ?? [null]) {
     const own = version === null ? options : { ...options, [versions!.option]: version };
@@ -54,7 +60,7 @@ export async function carry(
     const files = await (await codecOf(target)).write(projection, recipe.options, mark, services);
     rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });
   }
-  return { words: ladderInWords(rungs), rungs };
+  return { words: ladderInWords(rungs), occurs, rungs };
 }
 
 /** Derives a copy of a recipe and puts it on the shelf. */

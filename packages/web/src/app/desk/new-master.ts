@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, type OnInit, computed, inject, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { AnswerOf } from '@inkwell-twin/api';
+import { type AnswerOf, CONTRACTS } from '@inkwell-twin/api';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { PART, PURPOSES, SERIES, TEXT, PROFILES, type ProfileName } from '@inkwell-twin/core/web';
@@ -9,15 +9,21 @@ import { Person } from '../services/person';
 import { Choice } from '../shared/choice';
 import { ColourField } from '../shared/colour-field';
 import { Pick, pickables } from '../shared/pick';
+import { Checkbox } from 'primeng/checkbox';
+import { checkNumber } from '../shared/checked';
+import { CheckedField } from '../shared/checked-field';
 
 type Template = AnswerOf<'templates'>['templates'][number];
 const MM = { mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 } as const;
-type Unit = keyof typeof MM;
+/** Pixels are a unit here, too: of screens, at the density that its copies have, else that of the web. */
+type Unit = keyof typeof MM | 'px';
+const WEB_PPI = 96;
+const { width: WIDTH, height: HEIGHT, ppi: PPI } = CONTRACTS.newMaster.body!.shape;
 
 /** Starts a master: empty, from a purpose whose size, unit and background can be changed, or from a template. */
 @Component({
   selector: 'twin-new-master',
-  imports: [Button, Choice, ColourField, FormsModule, InputText, Pick],
+  imports: [Button, Checkbox, CheckedField, Choice, ColourField, FormsModule, InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="start()" aria-label="New master">
@@ -31,15 +37,15 @@ type Unit = keyof typeof MM;
         <div class="size">
           <label>Size
             <twin-pick label="Size" [options]="sizeNames()" [value]="usual()" (chosen)="take($event)" /></label>
-          <label>Width <input pInputText type="number" [value]="shown(width())" (change)="measure('width', $event)" min="0.1" step="any" /></label>
-          <label>Height <input pInputText type="number" [value]="shown(height())" (change)="measure('height', $event)" min="0.1" step="any" /></label>
+          <label>Width <twin-checked label="Width" [value]="shown(width())" [check]="checks().width" (taken)="width.set($event!)" (problem)="note('width', $event)" /></label>
+          <label>Height <twin-checked label="Height" [value]="shown(height())" [check]="checks().height" (taken)="height.set($event!)" (problem)="note('height', $event)" /></label>
           <twin-pick label="Unit" [options]="units" [value]="unit()" (chosen)="unit.set($event)" />
           <twin-choice label="Lies" [choices]="ways" [value]="width() > height() ? 'level' : 'upright'" (chosen)="turn($event)" />
-          <label class="ground"><input type="checkbox" [checked]="background() !== null" (change)="background.set(background() === null ? '#ffffff' : null)" /> background</label>
+          <label class="ground"><p-checkbox [binary]="true" size="small" [ngModel]="background() !== null" [ngModelOptions]="{ standalone: true }" (ngModelChange)="background.set($event ? '#ffffff' : null)" /> background</label>
           @if (background(); as colour) {
             <twin-colour label="Background colour" [value]="colour" (changed)="background.set($event)" />
           }
-          <label title="Of copies in pixels, where nothing else is asked for">Pixels per inch <input pInputText type="number" [value]="ppi() ?? ''" (change)="ppi.set(number($event))" min="1" max="2400" placeholder="as it comes" /></label>
+          <label title="Of copies in pixels, where nothing else is asked for">Pixels per inch <twin-checked label="Pixels per inch" [value]="'' + (ppi() ?? '')" [check]="checks().ppi" placeholder="as it comes" (taken)="ppi.set($event)" (problem)="note('ppi', $event)" /></label>
           <twin-pick label="Colours of copies in pixels" [options]="profiles" [value]="profile()" (chosen)="profile.set($event)" />
         </div>
       }
@@ -59,10 +65,12 @@ type Unit = keyof typeof MM;
           }
         </div>
       }
-      <p-button type="submit" label="Start master" />
+      <p-button type="submit" label="Start master" [disabled]="wrong() !== ''" />
       <button type="button" class="link" (click)="closed.emit()">Not now</button>
       @if (problem()) {
         <p role="alert">{{ problem() }}</p>
+      } @else if (wrong()) {
+        <p>To start, mend what is said above.</p>
       }
     </form>
   `,
@@ -73,7 +81,6 @@ type Unit = keyof typeof MM;
     .purpose, .size, .templates { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 14px; min-height: 33px; color: var(--ink-two); }
     .size, .templates { flex: 1 0 100%; }
     .size label { display: inline-flex; align-items: center; gap: 6px; }
-    .size input[type='number'] { width: 92px; }
     .template { display: inline-flex; align-items: center; gap: 4px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--sheet); }
     .template.on { border-color: var(--action); background: var(--action-soft); }
     .template button:first-child { display: inline-flex; align-items: center; gap: 8px; padding: 4px 4px 4px 8px; border: 0; background: none; color: var(--ink); font: inherit; cursor: pointer; }
@@ -93,7 +100,7 @@ export class NewMaster implements OnInit {
     { value: PART.id as string, label: PART.label },
     { value: TEXT.id as string, label: TEXT.label },
   ];
-  protected readonly units = pickables(Object.keys(MM) as Unit[]);
+  protected readonly units = pickables<Unit>([...(Object.keys(MM) as Unit[]), 'px']);
   protected readonly ways = [
     { value: 'upright', label: 'upright' },
     { value: 'level', label: 'level' },
@@ -133,6 +140,7 @@ export class NewMaster implements OnInit {
 
   protected choose(id: string): void {
     this.template.set('');
+    this.problems.set({});
     this.purpose.set(id);
     const purpose = PURPOSES.find((one) => one.id === id);
     if (!purpose) return;
@@ -144,22 +152,35 @@ export class NewMaster implements OnInit {
     this.profile.set(purpose.profile ?? 'sRGB');
   }
 
-  protected text = (event: Event): string => (event.target as HTMLInputElement).value;
-  protected number(event: Event): number | null {
-    const value = Number(this.text(event));
-    return value >= 1 && value <= 2400 ? value : null;
+  /** Millimetres of one of the unit. */
+  private readonly factor = computed(() => {
+    const unit = this.unit();
+    return unit === 'px' ? 25.4 / (this.ppi() ?? WEB_PPI) : MM[unit];
+  });
+  protected shown = (mm: number): string => String(Number((mm / this.factor()).toFixed(3)));
+  /** How each field is read: by the schema that the server checks it by. */
+  protected readonly checks = computed(() => {
+    const [unit, factor] = [this.unit(), this.factor()];
+    const side = (label: string, schema: typeof WIDTH) => (text: string) =>
+      checkNumber(text, schema.unwrap(), { label, unit, factor });
+    return {
+      width: side('Width', WIDTH),
+      height: side('Height', HEIGHT),
+      ppi: (text: string) => checkNumber(text, PPI.unwrap(), { label: 'Pixels per inch', optional: true }),
+    };
+  });
+  /** What is wrong with the fields, by field. */
+  private readonly problems = signal<Readonly<Record<string, string>>>({});
+  protected readonly wrong = computed(() => Object.values(this.problems()).filter(Boolean).join(' '));
+  protected note(field: string, problem: string): void {
+    this.problems.update((all) => ({ ...all, [field]: problem }));
   }
-  protected shown = (mm: number): number => Number((mm / MM[this.unit()]).toFixed(3));
 
   protected take(name: string): void {
     const size = this.sizes().find((one) => one.name === name);
     if (!size) return;
     this.width.set(size.width);
     this.height.set(size.height);
-  }
-  protected measure(which: 'width' | 'height', event: Event): void {
-    const value = Number(this.text(event)) * MM[this.unit()];
-    if (value > 0) this[which].set(value);
   }
   protected turn(way: string): void {
     const [short, long] = [Math.min(this.width(), this.height()), Math.max(this.width(), this.height())];
@@ -188,7 +209,7 @@ export class NewMaster implements OnInit {
           ? {
               width: this.width(),
               height: this.height(),
-              unit: this.unit(),
+              ...(this.unit() === 'px' ? {} : { unit: this.unit() as keyof typeof MM }),
               background: this.background(),
               ppi: this.ppi(),
               // What every copy has anyway needs no word.

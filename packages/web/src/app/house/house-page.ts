@@ -7,7 +7,7 @@ import type { DeskRow, HouseView } from '@inkwell-twin/api';
 import {
   FONTS,
   type FontName,
-  type HouseRules,
+  HouseRules,
   LETTER_STYLES,
   type Master,
   NAME_PARTS,
@@ -28,6 +28,11 @@ import { ColourField } from '../shared/colour-field';
 import { MenuButton } from '../shared/menu-button';
 import { Pick, pickables } from '../shared/pick';
 import { typedIn } from '../shared/typed';
+import { checkNumber, checkNumbers } from '../shared/checked';
+import { CheckedField } from '../shared/checked-field';
+
+const SHAPE = HouseRules.shape;
+const NAMES = SHAPE.names.shape;
 
 /** What the parts of a name are called, and what stands for them in the example. */
 const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly example: string | number }>> = {
@@ -38,18 +43,11 @@ const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly exampl
   rev: { words: 'revision', example: 7 },
   version: { words: 'version', example: 'R12' },
 };
-const numbers = (text: string): number[] | null => {
-  const found = text
-    .split(/[\s;]+/)
-    .filter(Boolean)
-    .map((one) => Number(one.replace(',', '.').replace(/mm$/, '')));
-  return found.every((value) => value > 0) ? found : null;
-};
 
 /** The rules of the house: how it writes names, and what it draws with. They are kept here, or travel as a file. */
 @Component({
   selector: 'twin-house-page',
-  imports: [Button, ColourField, MenuButton, Pick, RouterLink, TopBar],
+  imports: [Button, CheckedField, ColourField, MenuButton, Pick, RouterLink, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './house-page.html',
   styleUrl: './house-page.css',
@@ -159,18 +157,23 @@ export class HousePage {
   protected addFont(font: FontName): void {
     this.edit({ fonts: [...this.rules().fonts, font] });
   }
-  protected widths(field: HTMLInputElement): void {
-    const found = numbers(field.value);
-    if (found) return this.edit({ widths: [...new Set(found)].sort((a, b) => a - b) });
-    this.problem.set(`Widths of lines: “${field.value}” is not a list of widths such as 0.1 0.25.`);
-    field.value = this.rules().widths.join('  ');
+  protected widths(widths: readonly number[]): void {
+    this.edit({ widths: [...new Set(widths)].sort((a, b) => a - b) });
   }
-  protected dash(at: number, field: HTMLInputElement): void {
-    const found = numbers(field.value);
-    if (found?.length) return this.list('lines', at, { dash: found });
-    this.problem.set(`“${field.value}” is not a list of dashes and gaps such as 4 2.`);
-    field.value = this.rules().lines[at]!.dash.join(' ');
+
+  /** How fields are read: by the schema that the rules are kept by. */
+  protected readonly checks = {
+    length: (text: string) => checkNumber(text, NAMES.length, { label: 'Longest name', unit: 'characters' }),
+    widths: (text: string) => checkNumbers(text, SHAPE.widths, 'Widths of lines', '0.1 0.25'),
+    dash: (text: string) => checkNumbers(text, SHAPE.lines.element.shape.dash, 'Dashes and gaps', '4 2'),
+  };
+  private readonly problems = signal<Readonly<Record<string, string>>>({});
+  /** Whether something stands in a field that can’t be kept. */
+  protected readonly wrong = computed(() => Object.values(this.problems()).some(Boolean));
+  protected note(field: string, problem: string): void {
+    this.problems.update((all) => ({ ...all, [field]: problem }));
   }
+
   protected symbols(text: string): void {
     this.edit({
       symbols: [

@@ -107,6 +107,8 @@ export class DraftJournal {
     this.offered = whole.steps.length ? { ...whole, updatedAt: draft?.updatedAt ?? '' } : null;
     this.there = draft;
     if (!whole.steps.length && left.length) void forget();
+    // Where all of it was undone there is nothing to decide: it can be redone.
+    if (this.offered?.position === 0) return this.resume();
     this.changed();
   }
 

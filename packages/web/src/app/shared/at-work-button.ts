@@ -57,8 +57,10 @@ const DOING: Readonly<Record<WorkView['kind'], string>> = {
     </p-popover>
   `,
   styles: `
+    :host { display: block; min-width: 0; }
     .pill { max-width: 300px; overflow: hidden; padding: 4px 11px; border: 1px solid var(--action); border-radius: 14px; background: var(--raised); color: var(--ink); font: inherit; font-size: 13px; text-overflow: ellipsis; white-space: nowrap; cursor: pointer; }
     .pill span, small, p { color: var(--ink-two); }
+    @media (max-width: 1180px) { .pill span { display: none; } }
     section { display: grid; gap: 10px; width: 380px; max-height: 60vh; overflow: auto; }
     div { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 2px 12px; align-items: baseline; }
     small { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

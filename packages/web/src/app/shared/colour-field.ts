@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, input, output, signal } from '@angu
 import { FormsModule } from '@angular/forms';
 import { ColorPicker } from 'primeng/colorpicker';
 import { InputText } from 'primeng/inputtext';
+import { Popover } from 'primeng/popover';
 
 const HEX = /^#?([0-9a-f]{3}|[0-9a-f]{6})$/i;
 
 /** Reads a colour as it is typed: `#2b4180`, `2B4180`, `#24f`. @returns six digits in lower case after `#`, or null where it is none */
-export function readColour(text: string): string | null {
+function readColour(text: string): string | null {
   const digits = HEX.exec(text.trim())?.[1]?.toLowerCase();
   if (!digits) return null;
   return `#${digits.length === 3 ? [...digits].map((digit) => digit + digit).join('') : digits}`;
@@ -15,16 +16,21 @@ export function readColour(text: string): string | null {
 /** A colour: picked from a field of colours, or typed. */
 @Component({
   selector: 'twin-colour',
-  imports: [ColorPicker, FormsModule, InputText],
+  imports: [ColorPicker, FormsModule, InputText, Popover],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p-colorpicker
-      [ngModel]="value()"
-      (ngModelChange)="held.set($event)"
-      (onHide)="take(held() ?? value())"
+    <button
+      type="button"
+      class="swatch"
+      [style.background]="held() ?? value()"
       [disabled]="fixed()"
-      appendTo="body"
-    />
+      (click)="picker.toggle($event)"
+      [attr.aria-label]="label() + ', pick'"
+      title="Pick a colour"
+    ></button>
+    <p-popover #picker appendTo="body" (onHide)="take(held() ?? value())">
+      <p-colorpicker [inline]="true" [ngModel]="value()" (ngModelChange)="held.set($event)" />
+    </p-popover>
     <input
       pInputText
       pSize="small"
@@ -42,6 +48,7 @@ export function readColour(text: string): string | null {
   `,
   styles: `
     :host { display: inline-flex; align-items: center; gap: 5px; min-width: 0; }
+    .swatch { flex: none; width: 24px; height: 22px; padding: 0; border: 1px solid var(--hairline); border-radius: 4px; cursor: pointer; }
     input { width: 74px; min-width: 0; padding: 2px 5px; border-color: var(--hairline-soft); background: none; }
     [aria-invalid] { border-color: var(--ink); border-left-width: 3px; }
   `,

@@ -1,4 +1,5 @@
 import { Failure } from '@inkwell-twin/core';
+import { MARK_ENTRY } from '../mark-entry';
 import { PIXELS_AT_ONCE } from './images';
 import type { PDFDocumentProxy, PDFPageProxy } from 'pdfjs-dist';
 
@@ -94,6 +95,10 @@ async function load(bytes: Uint8Array, maxImageSize: number): Promise<PDFDocumen
 /** Opens a PDF to look at it. @throws Failure `pdf-encrypted`, `pdf-damaged` */
 export const openForSight = (bytes: Uint8Array): Promise<PDFDocumentProxy> => load(bytes, MOST_SEEN);
 
+/** The mark in the information dictionary: in an entry of its own, in older copies among the keywords. */
+const markIn = (info: { readonly Custom?: Readonly<Record<string, unknown>>; readonly Keywords?: unknown }): string =>
+  String(info.Custom?.[MARK_ENTRY] ?? info.Keywords ?? '');
+
 /**
  * Opens a PDF.
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
@@ -117,7 +122,7 @@ export async function openPdf(bytes: Uint8Array): Promise<OpenPdf> {
     }
     return {
       pages: pagesOf(pdf),
-      info: String((info as { Keywords?: unknown }).Keywords ?? ''),
+      info: markIn(info),
       xmp: metadata ? String((metadata as { getRaw(): unknown }).getRaw()) : '',
       layers,
       nameOf: (operator) => names.get(operator) ?? `instruction ${operator}`,

@@ -17,6 +17,7 @@ import {
   type PlacedItem,
   type Point,
   chainOf,
+  drawnBoard as boardOfMaster,
   drawnMaster,
   mapItems,
   moveItems,
@@ -120,8 +121,10 @@ export class BoardFace {
     ];
   });
   private readonly head = computed(() => {
-    const board = this.board();
-    const words = board ? `${Number(board.width.toFixed(1))} × ${Number(board.height.toFixed(1))} mm` : '';
+    const [master, board] = [this.master(), this.board()];
+    // As it comes to be: a parameter may say how wide it is.
+    const drawn = master && board && boardOfMaster(master, board, widthOnStage).board;
+    const words = drawn ? `${Number(drawn.width.toFixed(1))} × ${Number(drawn.height.toFixed(1))} mm` : '';
     return { acts: this.acts(), words, key: this.key };
   });
 

@@ -39,11 +39,11 @@ const TRUE_SIZE = 96 / 25.4;
     }
     <span class="gap"></span>
     @if (pointer(); as at) {
-      <output aria-label="Pointer, millimetres">{{ at[0].toFixed(1) }}, {{ at[1].toFixed(1) }}</output>
+      <span class="reading pointer" title="Where the pointer is, mm">{{ at[0].toFixed(1) }}, {{ at[1].toFixed(1) }}</span>
     }
     <div class="zoom" role="group" aria-label="View of the board">
       <button type="button" (click)="zoom.emit(0.8)" aria-label="Farther" title="Farther">−</button>
-      <output aria-label="Zoom">{{ percent() }} %</output>
+      <span class="reading">{{ percent() }} %</span>
       <button type="button" (click)="zoom.emit(1.25)" aria-label="Closer" title="Closer">+</button>
       <button type="button" class="link" (click)="whole.emit()" title="Show the whole board">Whole</button>
     </div>
@@ -54,9 +54,9 @@ const TRUE_SIZE = 96 / 25.4;
     .armed { text-decoration: underline; text-underline-offset: 4px; text-decoration-thickness: 2px; }
     .gap { flex: 1; }
     @container (max-width: 760px) { .word { display: none; } }
-    output { font-family: var(--mono); font-size: 12px; }
+    .reading { font-family: var(--mono); font-size: 12px; }
     .zoom { display: flex; align-items: center; gap: 8px; }
-    .zoom output { min-width: 46px; text-align: center; }
+    .zoom .reading { min-width: 46px; text-align: center; }
     .zoom button:not(.link) { width: 28px; height: 27px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); color: var(--ink); cursor: pointer; }
     .zoom button:not(.link):hover { background: var(--action-soft); }
   `,

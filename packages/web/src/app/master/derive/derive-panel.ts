@@ -149,9 +149,8 @@ export class DerivePanel {
   );
   /** What can be left out of this document: each once, and only what it has. */
   protected readonly features = computed(() => {
-    const there = new Set(this.forecast.carry()?.rungs.flatMap(({ report }) => report.lines.map(({ feature }) => feature)));
-    const all = new Map(this.target()?.features.map((one) => [one.name, one]));
-    return [...all.values()].filter(({ name }) => there.has(name) || this.leftOut().has(name));
+    const there = new Set(this.forecast.carry()?.occurs);
+    return (this.target()?.features ?? []).filter(({ name }) => there.has(name) || this.leftOut().has(name));
   });
   /** What lies under “more”. */
   protected readonly moreWords = computed(() => {

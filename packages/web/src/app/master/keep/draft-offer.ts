@@ -12,7 +12,7 @@ import { counted, timeInWords } from '../../shared/words';
     @if (session.offered(); as draft) {
       <section role="region" aria-label="A draft was kept">
         <p>
-          <strong>A draft with {{ counted(draft.position, 'change') }} was kept</strong>, last on {{ time(draft.updatedAt) }}:
+          <strong>A draft with {{ counted(draft.position, 'change') }} was kept</strong>{{ draft.updatedAt ? ', last on ' + time(draft.updatedAt) : '' }}:
         </p>
         <ul>
           @for (step of draft.steps.slice(0, draft.position).slice(-5); track $index) { <li>{{ step.label }}</li> }

@@ -6,6 +6,9 @@ export class CanvasSurface {
   readonly size = signal<{ width: number; height: number }>({ width: 0, height: 0 });
   private frame = 0;
   private observer: ResizeObserver | undefined;
+  /** What is drawn takes the colours of the theme: a switch of it draws anew. */
+  private readonly scheme = matchMedia('(prefers-color-scheme: dark)');
+  private readonly again = (): void => this.request();
   private canvas: HTMLCanvasElement | undefined;
 
   constructor(private readonly draw: (context: CanvasRenderingContext2D, ratio: number) => void) {}
@@ -18,6 +21,7 @@ export class CanvasSurface {
       this.request();
     });
     this.observer.observe(canvas);
+    this.scheme.addEventListener('change', this.again);
   }
 
   request(): void {
@@ -37,6 +41,7 @@ export class CanvasSurface {
 
   detach(): void {
     this.observer?.disconnect();
+    this.scheme.removeEventListener('change', this.again);
     cancelAnimationFrame(this.frame);
   }
 }
