@@ -77,11 +77,14 @@ test('boards with tables and charts pass WCAG 2.2 AA by machine', { tag: '@long'
     await page.addScriptTag({ path: axe });
     const found = await page.evaluate(async () => {
       const runner = (
-        window as unknown as { axe: { run: (root: Document, options: object) => Promise<{ violations: { id: string }[] }> } }
+        window as unknown as {
+          axe: {
+            run: (root: Document, options: object) => Promise<{ violations: { id: string; nodes: { target: string[] }[] }[] }>;
+          };
+        }
       ).axe;
-      return (await runner.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })).violations.map(
-        ({ id }) => id,
-      );
+      const { violations } = await runner.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+      return violations.map(({ id, nodes }) => `${id} ${nodes.map(({ target }) => target.join(' ')).join(', ')}`);
     });
     expect(found).toEqual([]);
     await page.close();

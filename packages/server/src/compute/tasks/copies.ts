@@ -2,9 +2,12 @@ import { gzipSync } from 'node:zlib';
 import {
   type CarryReport,
   type Choice,
+  type Master,
   type Scope,
+  type Services,
   UNSEALED,
   codecOf,
+  countWithin,
   declarationOf,
   formatMark,
   howOf,
@@ -16,6 +19,7 @@ import {
 } from '@inkwell-twin/core';
 import { packMatch } from '../../copies/match-wire';
 import { optionalFeatures } from '../../copies/optional-features';
+import { LARGE } from '../../jobs/queues';
 import type { Engine } from '../engine';
 
 /** A recipe as it crosses to a worker. */
@@ -33,6 +37,25 @@ interface Rung {
   readonly bytes: number | null;
 }
 
+/**
+ * What a document has of what can be left out of a copy: what would be left out if it were asked for. Of a large document, everything
+ * that the target can do without is offered: to ask for each by itself takes too long there.
+ */
+async function whatOccurs(master: Master, { target, options, scope }: RecipeData, services: Services): Promise<string[]> {
+  const names = optionalFeatures(declarationOf(target)).map(({ name }) => name);
+  const objects = countWithin(master) + master.boards.reduce((sum, { items }) => sum + items.length, 0);
+  if (objects > LARGE) return names;
+  const goes = async (some: readonly string[]): Promise<string[]> => {
+    const choices = some.map((feature): Choice => ({ feature, take: 'left out' }));
+    const { report } = await project(master, fittedTo(recipeOf(target, options, scope, newId(), choices), master), services);
+    return report.lines.flatMap(({ feature, outcome }) => (outcome === 'left out' ? [feature] : []));
+  };
+  const found = new Set(names.length ? await goes(names) : []);
+  // What is seen only on something that was left out, too: a share that it is seen through.
+  for (const name of names) if (!found.has(name) && (await goes([name])).includes(name)) found.add(name);
+  return names.filter((name) => found.has(name));
+}
+
 /** What is lost in each version of a target, and how large the copy will be: it is written, mark and all, but to nowhere. */
 export async function carry(
   { masters, services }: Engine,
@@ -42,11 +65,6 @@ export async function carry(
   const { versions } = declarationOf(target);
   // What was asked for is checked before it is asked of every version.
   recipeOf(target, options, scope, newId(), choices);
-  // What the document has of what can be left out: what would be left out if all of it were.
-  const all = optionalFeatures(declarationOf(target)).map(({ name }): Choice => ({ feature: name, take: 'left out' }));
-  const bare = fittedTo(recipeOf(target, options, scope, newId(), all), master);
-  const without = all.length ? (await project(master, bare, services)).report.lines : [];
-  const occurs = [...new Set(without.flatMap(({ feature, outcome }) => (outcome === 'left out' ? [feature] : [])))];
   const rungs: Rung[] = [];
   for (const version of versions?.values ?? [null]) {
     const own = version === null ? options : { ...options, [versions!.option]: version };
@@ -60,6 +78,7 @@ export async function carry(
     const files = await (await codecOf(target)).write(projection, recipe.options, mark, services);
     rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });
   }
+  const occurs = await whatOccurs(master, { target, options, scope, choices }, services);
   return { words: ladderInWords(rungs), occurs, rungs };
 }
 

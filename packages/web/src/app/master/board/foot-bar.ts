@@ -52,6 +52,7 @@ const TRUE_SIZE = 96 / 25.4;
     :host { display: flex; flex: none; flex-wrap: wrap; align-items: center; gap: 2px 10px; min-height: 43px; padding: 4px 14px; border-top: 1px solid var(--hairline); background: var(--sheet); color: var(--ink-two); }
     [role='toolbar'] { display: flex; flex-wrap: wrap; align-items: center; gap: 0 10px; }
     .armed { text-decoration: underline; text-underline-offset: 4px; text-decoration-thickness: 2px; }
+    .link { min-height: 26px; }
     .gap { flex: 1; }
     @container (max-width: 760px) { .word { display: none; } }
     .reading { font-family: var(--mono); font-size: 12px; }
