@@ -63,7 +63,8 @@ interface Row {
   `,
   styles: `
     :host { display: block; }
-    .row { display: grid; grid-template-columns: 62px minmax(0, 1fr); gap: 6px; align-items: baseline; min-height: 22px; font-size: 12.5px; }
+    .row { display: grid; grid-template-columns: 62px minmax(0, 1fr); gap: 6px; align-items: baseline; min-height: 26px; font-size: 12.5px; }
+    .link { min-height: 24px; }
     .row span { color: var(--ink-two); }
     p { display: flex; flex-wrap: wrap; gap: 0 8px; margin: 0; }
     .wrong { margin: 4px 0; padding-left: 8px; border-left: 3px solid var(--ink); }
