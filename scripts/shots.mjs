@@ -69,7 +69,7 @@ try {
   await page.waitForTimeout(800);
   await page.screenshot({ path: join(out, 'master.png') });
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Show the whole board' }).click();
+  await page.getByRole('button', { name: 'Whole', exact: true }).click();
   await page.getByRole('button', { name: 'Contents' }).click();
   await page.locator('twin-contents').getByRole('button', { name: 'Arrow' }).click();
   await page.getByLabel('Fill colour', { exact: true }).fill('#2b4180');
