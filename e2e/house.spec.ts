@@ -47,7 +47,7 @@ test('a house says its rules; a master is held against them and mended, names fo
 
   // Taken along and brought in: a file says them all.
   const taken = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Take along as a file' }).click();
+  await page.getByRole('link', { name: 'Export as a file' }).click();
   const theirs = houseRules(JSON.parse(readFileSync(await (await taken).path(), 'utf8')));
   expect(theirs.names.separator).toBe('-');
   await page.getByRole('button', { name: 'Take those, and leave mine' }).click();

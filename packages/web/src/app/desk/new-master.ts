@@ -45,7 +45,7 @@ const { width: WIDTH, height: HEIGHT, ppi: PPI } = CONTRACTS.newMaster.body!.sha
           @if (background(); as colour) {
             <twin-colour label="Background colour" [value]="colour" (changed)="background.set($event)" />
           }
-          <label title="Of copies in pixels, where nothing else is asked for">Pixels per inch <twin-checked label="Pixels per inch" [value]="'' + (ppi() ?? '')" [check]="checks().ppi" placeholder="as it comes" (taken)="ppi.set($event)" (problem)="note('ppi', $event)" /></label>
+          <label title="Of copies in pixels, where nothing else is asked for">Pixels per inch <twin-checked class="ppi" label="Pixels per inch" [value]="'' + (ppi() ?? '')" [check]="checks().ppi" placeholder="as it comes" (taken)="ppi.set($event)" (problem)="note('ppi', $event)" /></label>
           <twin-pick label="Colours of copies in pixels" [options]="profiles" [value]="profile()" (chosen)="profile.set($event)" />
         </div>
       }
@@ -81,6 +81,7 @@ const { width: WIDTH, height: HEIGHT, ppi: PPI } = CONTRACTS.newMaster.body!.sha
     .purpose, .size, .templates { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 14px; min-height: 33px; color: var(--ink-two); }
     .size, .templates { flex: 1 0 100%; }
     .size label { display: inline-flex; align-items: center; gap: 6px; }
+    .ppi { --wide: 110px; }
     .template { display: inline-flex; align-items: center; gap: 4px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--sheet); }
     .template.on { border-color: var(--action); background: var(--action-soft); }
     .template button:first-child { display: inline-flex; align-items: center; gap: 8px; padding: 4px 4px 4px 8px; border: 0; background: none; color: var(--ink); font: inherit; cursor: pointer; }
