@@ -1,4 +1,4 @@
-import { readdirSync } from 'node:fs';
+import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
 import { choose, TestWorkshop } from './workshop';
@@ -105,7 +105,21 @@ test(
     await expect(page.getByText('metal_shop_drawing_r6_r12.dxf')).toBeVisible();
     await page.getByRole('radio', { name: 'To deliver' }).click();
     await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('trail web page');
-    await expect(page.getByText('since trail_web_page_r6.svg is taken')).toBeVisible();
+    const taken = page.locator('twin-taken');
+    await expect(taken).toContainText('trail_web_page_r6.svg is taken. There stands the copy “trail web page” of r6');
+    await expect(taken.getByRole('radio', { name: 'Keep both, this one as trail_web_page_r6_2.svg' })).toBeChecked();
+    await expect(page.locator('twin-derive-panel footer code')).toHaveText('trail_web_page_r6_2.svg');
+    await taken.getByRole('radio', { name: 'Replace it' }).click();
+    await expect(taken).toContainText('That copy is withdrawn.');
+    await expect(page.locator('twin-derive-panel footer code')).toHaveText('trail_web_page_r6.svg');
+    await taken.getByRole('button', { name: 'Another name' }).click();
+    await page.keyboard.type('trail page');
+    await expect(page.locator('twin-derive-panel footer code')).toHaveText('trail_page_r6.svg');
+    await expect(taken).toHaveCount(0);
+    await page.locator('twin-derive-panel').getByLabel('Name', { exact: true }).fill('trail web page');
+    await taken.getByRole('radio', { name: 'Replace it' }).click();
+    await page.getByRole('button', { name: 'Write copy' }).click();
+    await expect(page.locator('twin-copies-lane').getByText('trail_web_page_r6.svg')).toHaveCount(1);
   },
 );
 
@@ -131,19 +145,44 @@ test('a copy that is dropped on the Desk is named and leads to its master; it do
   await page.goto(workshop.url);
   await page.getByLabel('Files to bring in').setInputFiles(file);
   // It is held against the master where it is dropped, and nothing of it is kept.
-  await card.getByRole('button', { name: 'Hold it against its master' }).click();
+  await card.getByRole('button', { name: 'Compare it with its master' }).click();
   const held = page.getByRole('region', { name: 'and its master' });
   await held.getByRole('row').nth(1).click();
   await expect(held.getByRole('row').nth(1).getByRole('button')).toHaveAttribute('aria-pressed', 'true');
   await expect(held.locator('twin-overlay canvas').first()).toBeVisible();
   await held.getByRole('button', { name: 'Beside' }).click();
   await expect(held.getByText('Left: the master now. Right: the copy.')).toBeVisible();
-  await held.getByRole('button', { name: 'Look no more' }).click();
+  await held.getByRole('button', { name: 'Close the comparison' }).click();
   await expect(held).toHaveCount(0);
   await expect(page.locator('.rows .title')).toHaveCount(2);
   await card.getByRole('button', { name: 'Make another master of it' }).click();
   await expect(page.locator('.rows .title')).toHaveCount(3);
 });
+
+test(
+  'a copy that comes back without its mark is asked about: compared, and attached as that copy, where its differences are found',
+  { tag: '@long' },
+  async ({ page }) => {
+    const file = join(workshop.shelf, 'boardwalk_waymarker', 'trail_web_page_r6.svg');
+    const unmarked = readFileSync(file, 'utf8')
+      .replace(/<metadata>.*?<\/metadata>/s, '')
+      .replace(/ data-inkwell-twin="[^"]*"/, '')
+      .replace('cx="206"', 'cx="216"');
+    await page.goto(workshop.url);
+    await page
+      .getByLabel('Files to bring in')
+      .setInputFiles({ name: 'from the printer.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(unmarked) });
+    const card = page.getByRole('status').filter({ hasText: 'Is it that copy, changed somewhere else?' });
+    await expect(card).toContainText('It looks like');
+    await card.getByRole('button', { name: 'Compare it with its master' }).click();
+    await expect(page.getByRole('region', { name: 'and its master' }).getByRole('row')).toHaveCount(2);
+    await card.getByRole('button', { name: 'Attach it as that copy' }).click();
+    await page.getByRole('link', { name: 'See how it stands' }).click();
+    await expect(
+      page.locator('.copy[aria-pressed="true"] twin-verdict-mark, [aria-pressed="true"] twin-verdict-mark').first(),
+    ).toHaveAttribute('data-verdict', 'touched');
+  },
+);
 
 test(
   'an earlier revision is shown as it was, to look at only, and the draft is there again afterwards',

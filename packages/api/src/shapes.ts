@@ -65,7 +65,8 @@ export type Ladder = z.infer<typeof Ladder>;
 
 /** What a dropped file turned out to be. */
 export const Identified = z.object({
-  kind: z.enum(['copy', 'master', 'original', 'other']),
+  /** `alike`: it does not say what it is, and is much like a copy. */
+  kind: z.enum(['copy', 'alike', 'master', 'original', 'other']),
   /** In one or two sentences. */
   words: z.string(),
   master: z.object({ id: z.string(), title: z.string() }).nullable(),
@@ -156,6 +157,25 @@ export const StandingView = z.object({
   master: z.object({ id: z.string(), title: z.string(), head: z.number(), picture: z.string().nullable() }).nullable(),
 });
 export type StandingView = z.infer<typeof StandingView>;
+
+/** A file that stands where a copy would go. */
+export const StandingFile = z.object({
+  size: z.number(),
+  /** When it changed last; empty where it is on record and not on disk. */
+  time: z.string(),
+  /** The copy that it is, by another recipe; null where it is somebody's file. */
+  copy: z
+    .object({
+      id: z.string(),
+      label: z.string(),
+      rev: z.number(),
+      verdict: VerdictName,
+      /** Where a browser finds it, for what a browser shows as a picture. */
+      picture: z.string().nullable(),
+    })
+    .nullable(),
+});
+export type StandingFile = z.infer<typeof StandingFile>;
 
 /** What a person should know about a master until it is mended or taken off. */
 export const NoticeView = z.object({

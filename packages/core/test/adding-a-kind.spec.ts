@@ -63,6 +63,7 @@ const wording: ContentKind<{ text: string; id: string }[], Wording, WordingCarri
     return { lines: source.map((one) => one.text) };
   },
   digest: ({ lines }, into) => void into.update(JSON.stringify(lines)),
+  sample: ({ lines }, into) => lines.forEach((line) => into.add(line)),
   compare: (master, copy) => {
     const differences = Array.from({ length: Math.max(master.lines.length, copy.lines.length) }, (_, i) => i)
       .filter((i) => master.lines[i] !== copy.lines[i])

@@ -6,7 +6,7 @@ import { visitorGuide } from './guide';
 import { heronAtThePool } from './heron';
 import { hidePanel } from './hide-panel';
 import { leaflet } from './leaflet';
-import { smallMasters } from './small';
+import { SMALL_COUNT, smallMasters } from './small';
 import type { DemoMaster } from './story';
 import { waymarker } from './waymarker';
 import { weathering } from './weathering';
@@ -26,6 +26,15 @@ const PARTS = {
   small: async () => smallMasters(),
 };
 export type DemoPart = keyof typeof PARTS;
+/** Parts in the order in which they are loaded, each with its number of masters: known before they are made. */
+export const DEMO_COUNTS: Readonly<Record<DemoPart, number>> = {
+  drawings: 2,
+  tables: 1,
+  solids: 1,
+  texts: 1,
+  pictures: 2,
+  small: SMALL_COUNT,
+};
 
 /**
  * @param parts all of them where none is named

@@ -154,6 +154,9 @@ function first(kind: (typeof KINDS)[number], name: string, at: number): Master {
   };
 }
 
+/** How many there are. */
+export const SMALL_COUNT = KINDS.reduce((sum, { of }) => sum + of.length, 0);
+
 /** Forty small masters, as a workshop has them: each has a revision or three, some have copies. */
 export function smallMasters(): DemoMaster[] {
   return KINDS.flatMap((kind, k) =>

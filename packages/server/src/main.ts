@@ -5,6 +5,11 @@ import { createApp } from './app';
 import { connectionsInWords } from './database/connections';
 import { Workshop } from './workshop';
 
+/** Parts of the demo that follow while one looks at the first. */
+const LATER = ['tables', 'solids', 'texts', 'pictures', 'small'] as const;
+/** How often loading them is tried before the next start. */
+const TRIES = 20;
+
 const need = (name: string): string => {
   const value = process.env[name];
   if (!value) throw new Error(`${name} is not set. Start the server with: npm start`);
@@ -24,11 +29,7 @@ async function main(): Promise<void> {
     (what, error) => log.error({ err: error }, what),
   );
   const demo = process.env['INKWELL_DEMO'];
-  // A Desk that had masters before keeps to those.
-  if (demo) await workshop.loadDemo('drawings');
-  const loadRest = async () => {
-    for (const part of ['tables', 'solids', 'texts', 'pictures', 'small'] as const) await workshop.loadDemo(part);
-  };
+  if (demo) await workshop.loadDemo(['drawings']);
   const server = createApp(workshop, process.env['INKWELL_WEB'] ?? null).listen(port, '127.0.0.1', () => {
     console.log(`· Inkwell Twin is ready at http://127.0.0.1:${port}  (Ctrl-C stops it)`);
     console.log(`· The shelf is ${workshop.shelf.root}`);
@@ -38,7 +39,7 @@ async function main(): Promise<void> {
     );
     workshop
       .open()
-      .then(() => (demo === 'yes' ? loadRest() : undefined))
+      .then(() => (demo === 'yes' ? workshop.loadDemo(LATER, TRIES) : undefined))
       .catch((error) => log.error({ err: error }, 'opening the shelf'));
   });
   // Longer than any browser keeps one that rests: it closes it, and never sends into one that we closed in that moment.

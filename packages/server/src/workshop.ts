@@ -1,4 +1,4 @@
-import type { DemoPart } from '@inkwell-twin/demo';
+import { DEMO_COUNTS, type DemoPart } from '@inkwell-twin/demo';
 import { Compute } from './compute/compute';
 import { KeyedCompute } from './compute/keyed-compute';
 import { CONNECTIONS, THREADS } from './database/connections';
@@ -12,6 +12,7 @@ import { clearThrown } from './masters/thrown';
 import { Presence } from './presence';
 import { Remembered } from './remembered';
 import { summaryOf } from './routes/desk';
+import { demoLoaded, partsToLoad } from './setup/load-demo';
 import { endMoves } from './shelf/moves';
 import { Shelf } from './shelf/shelf';
 import { ShelfWatcher } from './shelf/watcher';
@@ -19,6 +20,10 @@ import { ShelfWatcher } from './shelf/watcher';
 /** Milliseconds. */
 const SUMMARY_AGE = 5_000;
 const DAY = 86_400_000;
+/** Between two tries to load the demo. */
+const DEMO_PAUSE = 30_000;
+/** Seconds of work on a part of the demo, which is ours and ends: a guard against hanging. */
+const DEMO_LIMIT = 3_600;
 
 export interface WorkshopSettings {
   /** For the role that the application works as. */
@@ -50,6 +55,8 @@ export class Workshop {
   readonly summary = new Remembered(() => summaryOf(this.database), SUMMARY_AGE);
   private readonly runner: JobRunner | undefined;
   private closed = false;
+  /** Masters of the demo that this process brings to the Desk; 0 while it brings none. */
+  private demoTotal = 0;
   private clearing: NodeJS.Timeout | undefined;
   private watcher: ShelfWatcher | undefined;
 
@@ -78,8 +85,37 @@ export class Workshop {
     if (settings.works) this.runner = new JobRunner(this.database, this.jobs, this.compute, log);
   }
 
-  loadDemo(part: DemoPart): Promise<void> {
-    return this.compute.run('loadDemo', { part }, { queueKey: 'demo', limit: 300 });
+  /**
+   * Brings parts of the demo to the Desk, or what of them is not there yet. What fails is tried again later, and at the next start.
+   * @param tries how often, where something fails
+   * @throws what failed last
+   */
+  async loadDemo(parts: readonly DemoPart[], tries = 1): Promise<void> {
+    const missing = await partsToLoad(this.database, parts);
+    if (missing.length) this.demoTotal = Object.values(DEMO_COUNTS).reduce((sum, count) => sum + count);
+    let problem: unknown;
+    for (const part of missing)
+      try {
+        await this.compute.run('loadDemo', { part }, { queueKey: 'demo', large: true, limit: DEMO_LIMIT });
+      } catch (error) {
+        if (this.closed) return;
+        this.log(`loading the demo, ${part}`, error);
+        problem = error;
+      }
+    if (problem && tries > 1) {
+      await new Promise((done) => setTimeout(done, DEMO_PAUSE).unref());
+      return this.closed ? undefined : this.loadDemo(parts, tries - 1);
+    }
+    this.demoTotal = 0;
+    // Whoever shows how far it is asks again.
+    if (missing.length) await this.jobs.event({ kind: 'again', master: '' });
+    if (problem) throw problem;
+  }
+
+  /** How far the demo is; null where this process brings none. */
+  async demoProgress(): Promise<{ done: number; total: number } | null> {
+    const total = this.demoTotal;
+    return total ? { done: await demoLoaded(this.database), total } : null;
   }
 
   /** Watches the shelf, and asks for a look at what changed there and in the records while this server was not here. */

@@ -197,8 +197,21 @@ describe('deriving', () => {
   it('says the name that a copy will get, and which it would have had', async () => {
     const nameOf = async (label: string) =>
       (await server.call('POST', `/api/masters/${waymarker}/copy-name`, { target: 'svg', label })).body;
-    expect(await nameOf('Über the gate?')).toEqual({ wanted: 'uber_the_gate_r6.svg', file: 'uber_the_gate_r6.svg' });
-    expect(await nameOf('trail web page')).toEqual({ wanted: 'trail_web_page_r6.svg', file: 'trail_web_page_r6_2.svg' });
+    expect(await nameOf('Über the gate?')).toEqual({
+      wanted: 'uber_the_gate_r6.svg',
+      file: 'uber_the_gate_r6.svg',
+      standing: null,
+    });
+    const { id, size } = await copy('trail web page');
+    expect(await nameOf('trail web page')).toEqual({
+      wanted: 'trail_web_page_r6.svg',
+      file: 'trail_web_page_r6_2.svg',
+      standing: {
+        size,
+        time: expect.stringMatching(/^20\d\d-/),
+        copy: { id, label: 'trail web page', rev: 6, verdict: 'in step', picture: `/api/copies/${id}/picture` },
+      },
+    });
   });
   it('lands on nothing that stands there', async () => {
     writeFileSync(path('map_for_the_smith_r6_2000.dxf'), 'someone’s file');
@@ -206,6 +219,49 @@ describe('deriving', () => {
     await server.idle();
     expect(readFileSync(path('map_for_the_smith_r6_2000.dxf'), 'utf8')).toBe('someone’s file');
     expect(await copy('map for the smith')).toMatchObject({ verdict: 'in step', file: 'map_for_the_smith_r6_2000_2.dxf' });
+  });
+  it('shows a copy as a picture where browsers can, and only there', async () => {
+    const of = async (label: string) => fetch(`${server.url}/api/copies/${(await copy(label)).id}/picture`);
+    const shown = await of('trail web page');
+    expect([shown.status, shown.headers.get('content-type')]).toEqual([200, 'image/svg+xml']);
+    expect(shown.headers.get('content-security-policy')).toBe("sandbox; default-src 'none'");
+    expect((await of('metal shop drawing')).status).toBe(404);
+  });
+  it('takes the place of a file of somebody where that was chosen, and keeps the file', async () => {
+    writeFileSync(path('map_for_the_tinner_r6_2000.dxf'), 'their file');
+    const body = { target: 'dxf', label: 'map for the tinner', replace: true };
+    expect((await server.call('POST', `/api/masters/${waymarker}/copies`, body)).status).toBe(200);
+    await server.idle();
+    expect(await copy('map for the tinner')).toMatchObject({ verdict: 'in step', file: 'map_for_the_tinner_r6_2000.dxf' });
+    expect(readFileSync(path('map_for_the_tinner_r6_2000_set_aside.dxf'), 'utf8')).toBe('their file');
+  });
+  it('takes the place of a copy by another recipe where that was chosen: it is withdrawn, and comes back only when its name is free', async () => {
+    const derived = async (body: object) => {
+      await server.call('POST', `/api/masters/${waymarker}/copies`, body);
+      await server.idle();
+    };
+    const named = async () =>
+      (await server.call<MasterView>('GET', `/api/masters/${waymarker}`)).body.copies.filter(
+        ({ file }) => file === 'gate_page_r6.svg',
+      );
+    await derived({ target: 'svg', label: 'gate page' });
+    const [first] = await named();
+    const before = readFileSync(path('gate_page_r6.svg'));
+    await derived({ target: 'svg', label: 'Gate page', options: { text: 'outlines' }, replace: true });
+    const [second, ...more] = await named();
+    expect(more).toEqual([]);
+    expect([second!.id !== first!.id, second!.verdict]).toEqual([true, 'in step']);
+    expect(readFileSync(path('gate_page_r6.svg')).equals(before)).toBe(false);
+    const refused = await server.call('POST', `/api/copies/${first!.id}/restore`);
+    expect([refused.status, JSON.stringify(refused.body)]).toEqual([
+      409,
+      expect.stringContaining('“Gate page” stands at gate_page_r6.svg'),
+    ]);
+    await server.call('POST', `/api/copies/${second!.id}/withdraw`);
+    expect((await server.call('POST', `/api/copies/${first!.id}/restore`)).status).toBe(200);
+    await server.idle();
+    // Its name holds the other’s file by now: it says so.
+    expect((await named()).map(({ id, verdict }) => [id === first!.id, verdict])).toEqual([[true, 'touched']]);
   });
   it('again after someone changed the copy sets their file aside', async () => {
     const { id, file } = await copy('sheet for the hide');
@@ -224,7 +280,7 @@ describe('deriving', () => {
     await until(async () => events.at(-1)?.kind === 'copies', 'the last word');
     stop();
     const jobs = events.filter((event) => event.kind === 'job');
-    expect(jobs).toEqual(expect.arrayContaining([expect.objectContaining({ state: 'done', done: 8, total: 8 })]));
+    expect(jobs).toEqual(expect.arrayContaining([expect.objectContaining({ state: 'done', done: 10, total: 10 })]));
     expect(events.at(-1)).toEqual({ kind: 'copies', master: waymarker });
     const stream = await fetch(`${server.url}/api/events`);
     const reader = stream.body!.getReader();

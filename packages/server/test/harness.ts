@@ -72,7 +72,7 @@ export class TestServer {
       concurrency: this.concurrency,
     };
     this.workshop = new Workshop(settings, (what, error) => this.problems.push([what, error]));
-    if (demo) await this.workshop.loadDemo(demo);
+    if (demo) await this.workshop.loadDemo([demo]);
     this.server = await new Promise<Server>((done) => {
       const server = createApp(this.workshop, null).listen(0, '127.0.0.1', () => done(server));
     });

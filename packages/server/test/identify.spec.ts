@@ -1,6 +1,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Identified, readMatch } from '@inkwell-twin/api';
+import { type Identified, type MasterView, readMatch } from '@inkwell-twin/api';
 import { TestServer } from './harness';
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
@@ -82,7 +82,11 @@ describe('identifying a file', () => {
     expect(await identify('renamed.svg', drawing)).toMatchObject({ kind: 'original', master: { id: body.id } });
   });
   it('does not take a mark of another Desk for its own, nor anything else for a copy', async () => {
-    expect(await identify('a.svg', edited('trail_web_page', 'master=', 'master=0'))).toMatchObject({ kind: 'other' });
+    expect(await identify('a.svg', edited('trail_web_page', 'master=', 'master=0'))).toMatchObject({
+      kind: 'alike',
+      verdict: null,
+      words: expect.stringContaining('carries the mark of a master that is not on this Desk. It looks like “trail web page”'),
+    });
     expect(await identify('letter.txt', Buffer.from('Dear warden'))).toMatchObject({ kind: 'other' });
   });
   it('says what is wrong with a damaged mark or file, and keeps nothing', async () => {
@@ -103,5 +107,86 @@ describe('identifying a file', () => {
       verdict: null,
       words: expect.stringContaining('only up to r6'),
     });
+  });
+});
+
+describe('a copy that lost its mark', () => {
+  const unmarked = (start: string, from: string, to: string): Buffer =>
+    Buffer.from(
+      edited(start, from, to)
+        .toString('utf8')
+        .replace(/<metadata>.*?<\/metadata>/s, '')
+        .replace(/ data-inkwell-twin="[^"]*"/, ''),
+    );
+  const upload = async (path: string, bytes: Uint8Array) => fetch(server.url + path, { method: 'POST', body: bytes as never });
+  const changed = () => unmarked('trail_web_page', 'r="4"', 'r="5"');
+
+  it('is said to look like that copy, and is held against it', async () => {
+    const found = await identify('saved.svg', changed());
+    expect(found).toMatchObject({
+      kind: 'alike',
+      verdict: null,
+      master: { title: 'Boardwalk waymarker' },
+      copy: expect.any(String),
+    });
+    expect(found.words).toMatch(
+      /^“saved.svg” carries no mark of origin. It looks like “trail web page”, a copy of Boardwalk waymarker, as it was at r6\. \d\d % of what it is made of is the same\.$/,
+    );
+    const answer = await upload(`/api/identify/match?name=saved.svg&leaf=0&copy=${found.copy}`, changed());
+    expect(readMatch(await answer.arrayBuffer()).view.differences.map(({ kind }) => kind)).toEqual(Array(5).fill('resized'));
+    // Without a word of what it is taken for, it is nothing that we know.
+    expect((await upload('/api/identify/match?name=saved.svg&leaf=0', changed())).status).toBe(404);
+  });
+  it('is recognised where the copy was written before samples were kept', async () => {
+    const { database } = server.workshop;
+    await database.query('update copy set likeness = null');
+    expect(await identify('saved.svg', changed())).toMatchObject({ kind: 'alike', master: { title: 'Boardwalk waymarker' } });
+    const [left] = await database.rows<{ count: number }>(
+      "select count(*)::integer as count from copy join recipe on recipe.id = copy.recipe where target = 'svg' and likeness is null",
+    );
+    expect(left!.count).toBe(0);
+  });
+  it('says so where it still says the very same', async () => {
+    const { words } = await identify('same.svg', unmarked('trail_web_page', '<svg', '<svg'));
+    expect(words).toContain('It says just the same.');
+    const moved = await identify('moved.svg', unmarked('trail_web_page', 'cx="206"', 'cx="216"'));
+    expect(moved.words).toContain('It is made of the same things, put otherwise.');
+  });
+  it('is a stranger where little of it is the same', async () => {
+    expect(
+      await identify('vane.svg', readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'))),
+    ).not.toMatchObject({
+      kind: 'alike',
+    });
+    const words = changed().toString('utf8');
+    const path = /<path[^>]*\/>/.exec(words)![0]!;
+    const few = Buffer.from(`${words.slice(0, words.indexOf('>', words.indexOf('<svg')) + 1)}${path}</svg>`);
+    expect(await identify('few.svg', few)).toMatchObject({ kind: 'other' });
+  });
+  it('takes the place of the copy when it is attached, and nobody’s work is lost', async () => {
+    const [theirs, same] = [changed(), unmarked('trail_web_page', '<svg', '<svg')];
+    const { copy, master } = await identify('saved.svg', theirs);
+    const attach = (name: string, bytes: Uint8Array) => upload(`/api/copies/${copy}/attach?name=${name}`, bytes);
+    const folder = join(server.shelf, 'boardwalk_waymarker');
+    const file = readdirSync(folder).find((name) => name.startsWith('trail_web_page'))!;
+    const written = onShelf('trail_web_page');
+    const wrong = await attach('x.dxf', onShelf('joiner_s_drawing'));
+    expect([wrong.status, (await wrong.json()).error.message]).toEqual([
+      400,
+      expect.stringMatching(
+        /^“x.dxf” is Drawing interchange \(DXF\); “trail_web_page.*” is SVG drawing\. Nothing was changed\.$/,
+      ),
+    ]);
+    expect(readFileSync(join(folder, file))).toEqual(written);
+    expect((await attach('saved.svg', theirs)).status).toBe(200);
+    expect(readFileSync(join(folder, file))).toEqual(theirs);
+    const verdictNow = async () =>
+      (await server.call<MasterView>('GET', `/api/masters/${master!.id}`)).body.copies.find(({ id }) => id === copy)?.verdict;
+    expect(await verdictNow()).toBe('touched');
+    // What was there now is somebody's work: the next one gives it another name.
+    expect((await attach('again.svg', same)).status).toBe(200);
+    expect(readdirSync(folder).filter((name) => name.includes('trail_web_page') && name.includes('set_aside'))).toHaveLength(1);
+    expect(await verdictNow()).toBe('in step');
+    expect((await upload('/api/copies/none/attach?name=a.svg', theirs)).status).toBe(404);
   });
 });

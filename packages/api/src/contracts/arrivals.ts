@@ -49,7 +49,7 @@ export const ARRIVALS = {
   identify: route(
     'post',
     '/api/identify',
-    'What a file is (the request body; name in ?name=): a copy of ours, a master, an original, or something else. Keeps nothing',
+    'What a file is (the request body; name in ?name=): a copy of ours, something much like one, a master, an original, or something else. Keeps nothing',
     null,
     Identified,
     ['name'],
@@ -58,11 +58,20 @@ export const ARRIVALS = {
   matchFile: route(
     'post',
     '/api/identify/match',
-    'A full comparison of a copy of ours (the request body; name in ?name=) with its master as it is now, packed as that of a copy on record is; the part of it in ?leaf=. Keeps nothing',
+    'A full comparison of a copy of ours (the request body; name in ?name=) with its master as it is now, packed as that of a copy on record is; the part of it in ?leaf=; the copy that it is taken for in ?copy=, where it does not say so itself. Keeps nothing',
     null,
     MatchView,
-    ['name', 'leaf'],
+    ['name', 'leaf', 'copy'],
     { takes: FILE_TYPE, answers: FILE_TYPE },
+  ),
+  attach: route(
+    'post',
+    '/api/copies/:id/attach',
+    'Puts a file (the request body; name in ?name=) in the place of a copy, and checks it. What was written there is kept; what somebody else left there gets another name',
+    null,
+    Done,
+    ['name'],
+    { takes: FILE_TYPE },
   ),
   foundOnShelf: route(
     'get',

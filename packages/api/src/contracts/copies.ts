@@ -1,9 +1,14 @@
 import * as z from 'zod';
-import { CopyView, Ladder, MatchView, TargetView, WorkView } from '../shapes';
+import { CopyView, Ladder, MatchView, StandingFile, TargetView, WorkView } from '../shapes';
 import { Done, Job, LabelledBody, RecipeBody } from './parts';
 import { FILE_TYPE, route } from './route';
 
-const AtWork = z.object({ total: z.number(), jobs: z.array(WorkView) });
+const AtWork = z.object({
+  total: z.number(),
+  jobs: z.array(WorkView),
+  /** How many masters of the demo are on the Desk, while it is being loaded. */
+  demo: z.object({ done: z.number(), total: z.number() }).nullable(),
+});
 
 /** Copies, from their recipe to their verdict. */
 export const COPIES = {
@@ -18,15 +23,15 @@ export const COPIES = {
   copyName: route(
     'post',
     '/api/masters/:id/copy-name',
-    'The name that a copy would get: by the rule, and after looking at what is taken',
+    'The name that a copy would get: by the rule, and after looking at what is taken; and what stands under the name by the rule',
     LabelledBody,
-    z.object({ wanted: z.string(), file: z.string() }),
+    z.object({ wanted: z.string(), file: z.string(), standing: StandingFile.nullable() }),
   ),
   addRecipe: route(
     'post',
     '/api/masters/:id/copies',
-    'Keeps a recipe and derives its first copy',
-    LabelledBody,
+    'Keeps a recipe and derives its first copy. With replace it takes the place of what stands under its name: a copy there is withdrawn, what somebody else left there gets another name',
+    LabelledBody.extend({ replace: z.boolean().default(false) }),
     z.object({ recipe: z.string(), job: z.string() }),
   ),
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
@@ -73,6 +78,15 @@ export const COPIES = {
     z.unknown(),
     ['part'],
     { answers: FILE_TYPE },
+  ),
+  copyPicture: route(
+    'get',
+    '/api/copies/:id/picture',
+    'The bytes of a copy as written, of a format that browsers show as a picture',
+    null,
+    z.unknown(),
+    [],
+    { answers: 'image/*' },
   ),
   work: route('get', '/api/work', 'Jobs that are under way or wait, those under way first; at most 100 of them', null, AtWork),
   cancel: route('post', '/api/jobs/:id/cancel', 'Stops a job', null, Done),

@@ -1,4 +1,5 @@
 import type { Hasher } from '../base/bytes/hasher';
+import type { Sketch } from '../base/bytes/sketch';
 import type { CarryLines } from './report';
 import type { PartList, Scope } from './schemas';
 import type { Matrix } from '../base/geometry/matrix';
@@ -123,6 +124,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> exte
   readonly adapt: (source: Source, carries: Carries, lines: CarryLines, services: Services) => MaybePromise<Body>;
   /** Puts what a body says into a hash: equal bodies, to a thousandth of a millimetre, put in the same. */
   readonly digest: (body: Body, into: Hasher) => void;
+  /** Puts in what a body is made of, piece by piece, each so that it is the same wherever it stands and whatever else is there. */
+  readonly sample: (body: Body, into: Sketch) => void;
   readonly compare: (master: Body, copy: Body, settings: CompareSettings<Carries>) => Comparison;
   /** What a target would carry that rewrote no line; null where it rewrites none. */
   readonly exactly?: (carries: Carries) => object | null;

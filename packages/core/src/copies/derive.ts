@@ -37,6 +37,8 @@ export interface Derived {
   readonly files: readonly CopyFile[];
   readonly says: string;
   readonly projection: CopyContent;
+  /** What the written files say. */
+  readonly back: CopyContent;
   readonly report: CarryReport;
   /** Where reading the file back came out otherwise than the report says: a defect of ours, shown as such. */
   readonly defects: readonly Difference[];
@@ -184,6 +186,7 @@ export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, 
     files: codec.seal(files, says),
     says,
     projection,
+    back,
     report,
     defects: [...differences, ...unreadDifferences(back.notUnderstood)],
   };

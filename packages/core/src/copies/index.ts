@@ -3,6 +3,8 @@ export * from './check';
 export * from './derive';
 export * from './footprint';
 export * from './ladder';
+export { likenessOf } from './likeness';
+export { resemblance } from '../base/bytes/sketch';
 export * from '../contracts/mark';
 export * from './recipe';
 export * from '../contracts/report';

@@ -9,8 +9,10 @@ import {
   derive,
   footprintHash,
   freeName,
+  likenessOf,
   partName,
   partsOf,
+  recognise,
 } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
 import { type Database, type Queryable, lockInTransaction } from '../database/database';
@@ -20,6 +22,7 @@ import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
 import { type Match, matchOf } from './match-wire';
 import { namesOnRecord, plainName } from './names';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
+import { giveWay } from './standing-file';
 import { keepStandings, standingAt } from './standings';
 
 /** A file that changes at every look is judged by the last one. */
@@ -66,8 +69,8 @@ export class Copies {
    */
   async derive(masterId: string, recipeId: string, rev?: number): Promise<string> {
     const master = await this.masters.load(masterId);
-    const [row] = await this.database.rows<CopyRow>(
-      'select id as recipe, master, label, target, options, scope, choices, pattern from recipe where id = $1 and master = $2',
+    const [row] = await this.database.rows<CopyRow & { replaces: boolean }>(
+      'select id as recipe, master, label, target, options, scope, choices, pattern, replaces from recipe where id = $1 and master = $2',
       [recipeId, masterId],
     );
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');
@@ -104,12 +107,18 @@ export class Copies {
         [recipeId],
       );
       const before = rows[0];
-      const mine = before ? [{ file: before.file, sha256: before.sha256 }, ...before.parts] : [];
+      // What was chosen when it was asked for counts once.
+      const replaces = !before && row.replaces;
+      const mine = before
+        ? [{ file: before.file, sha256: before.sha256 }, ...before.parts]
+        : replaces
+          ? await giveWay(client, masterId, wanted)
+          : [];
       const standing = this.shelf.read(folder, wanted);
       const taken = [...this.shelf.files(folder), ...(await namesOnRecord(client, masterId, recipeId))];
       // Under the same name the new files replace the old ones; the same bytes there are a copy of ours whose record was lost in a crash.
       const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === shas[0]);
-      const file = keepsName ? wanted : freeName(wanted, taken);
+      const file = keepsName || replaces ? wanted : freeName(wanted, taken);
       const files = made.files.map(({ part }) => partName(file, part));
       files.forEach((name, i) =>
         this.shelf.put(
@@ -122,8 +131,8 @@ export class Copies {
       for (const { bytes } of made.files) await storeBlob(client, bytes);
       await client.query("update copy set state = 'superseded' where recipe = $1 and state = 'live'", [recipeId]);
       await client.query(
-        `insert into copy (id, recipe, rev, file, sha256, size, says, footprint, writer, state)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, 'live')`,
+        `insert into copy (id, recipe, rev, file, sha256, size, says, footprint, writer, likeness, state)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, 'live')`,
         [
           id,
           recipeId,
@@ -134,6 +143,7 @@ export class Copies {
           made.says,
           footprintHash(at.master, recipe),
           declarationOf(recipe.target).writer,
+          likenessOf(made.back),
         ],
       );
       for (const [position, name] of files.entries())
@@ -153,6 +163,27 @@ export class Copies {
     for (const one of old.files) this.shelf.clear(old.folder, one.file, one.sha256);
     await this.check(id);
     return id;
+  }
+
+  /**
+   * Puts a file in the place of a copy: what came back from outside is this copy from now on, and is checked as such. What was
+   * written there is kept, and what somebody else left there gets another name.
+   * @throws Failure `not-found`, `other-target` where it is of another format
+   */
+  async attach(id: string, bytes: Uint8Array, name: string): Promise<void> {
+    const row = await this.find(id);
+    const found = recognise(bytes);
+    if (found?.id !== row.target)
+      throw new Failure(
+        'other-target',
+        `“${name}” is ${found ? found.label : 'of no format that we know'}; “${row.file}” is ${declarationOf(row.target).label}. Nothing was changed.`,
+      );
+    await this.database.transaction(async (client) => {
+      const folder = await turnAtFolder(client, row.master, row.recipe);
+      const now = await this.find(id, client);
+      this.shelf.put(folder, now.file, bytes, (sha) => sha === now.sha256);
+    });
+    await this.check(id);
   }
 
   private async run(row: CopyRow, master: LoadedMaster, always: boolean): Promise<{ result: CheckResult; found: Found }> {

@@ -1,9 +1,10 @@
 import { DEFAULT_PATTERN, type Recipe } from '@inkwell-twin/core';
 import type { Queryable } from '../database/database';
 
-export const addRecipe = (client: Queryable, master: string, label: string, recipe: Recipe): Promise<unknown> =>
+/** @param replaces whether its first copy takes the place of what stands under its name */
+export const addRecipe = (client: Queryable, master: string, label: string, recipe: Recipe, replaces = false): Promise<unknown> =>
   client.query(
-    'insert into recipe (id, master, label, target, options, scope, choices, pattern) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+    'insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
     [
       recipe.id,
       master,
@@ -13,5 +14,6 @@ export const addRecipe = (client: Queryable, master: string, label: string, reci
       JSON.stringify(recipe.scope),
       JSON.stringify(recipe.choices),
       DEFAULT_PATTERN,
+      replaces,
     ],
   );

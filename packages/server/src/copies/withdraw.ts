@@ -28,7 +28,7 @@ export async function withdraw(database: Database, jobs: Jobs, id: string): Prom
 /**
  * Puts a copy that was withdrawn back on the list, with the file as it was recorded; a check tells how it stands now.
  * @param id of any copy of its recipe
- * @throws Failure `not-found` where it is on the list, or was never derived
+ * @throws Failure `not-found` where it is on the list, or was never derived, `name-taken` where another copy has its name now
  */
 export async function restoreCopy(database: Database, jobs: Jobs, id: string): Promise<void> {
   const { master, copy } = await database.transaction(async (client) => {
@@ -39,6 +39,17 @@ export async function restoreCopy(database: Database, jobs: Jobs, id: string): P
     );
     const [recipe] = rows;
     if (!recipe) throw new Failure('not-found', 'This copy is on the list already, or there is none.');
+    const { rows: others } = await client.query<{ label: string; file: string }>(
+      `select recipe.label, other.file from copy other join recipe on recipe.id = other.recipe
+        where other.state = 'live' and recipe.master = $1
+          and other.file = (select file from copy where recipe = $2 and state = 'withdrawn' order by written_at desc limit 1)`,
+      [recipe.master, recipe.id],
+    );
+    if (others[0])
+      throw new Failure(
+        'name-taken',
+        `“${others[0].label}” stands at ${others[0].file} now. Withdraw it first; nothing was changed.`,
+      );
     const { rows: back } = await client.query<{ id: string }>(
       `update copy set state = 'live'
         where id = (select id from copy where recipe = $1 and state = 'withdrawn' order by written_at desc limit 1) returning id`,

@@ -2,6 +2,7 @@ import { type Identified, VerdictName } from '@inkwell-twin/api';
 import {
   Failure,
   type Mark,
+  type ReadCopy,
   checkCopy,
   codecOf,
   footprintHash,
@@ -16,6 +17,7 @@ import type { Engine } from '../compute/engine';
 import { type Match, matchOf } from '../copies/match-wire';
 import { type CopyRow, recipeOfRow } from '../copies/rows';
 import type { LoadedMaster } from '../masters/store';
+import { mostLike } from './most-like';
 
 const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, verdict: null };
 
@@ -44,31 +46,35 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
       words: `“${name}” is the file that ${original.title} was brought in from; it is kept there byte for byte.`,
       master: { id: original.master, title: original.title },
     };
-  const mark = await markIn(engine, bytes);
-  if (!mark) return byChecksum(engine, bytes, name);
+  const read = await readAs(engine, bytes);
+  const mark = parseMark(read?.mark ?? null);
+  if (!mark) return (await byChecksum(engine, bytes, name)) ?? byLikeness(engine, read, `“${name}” carries no mark of origin`);
   const known = await database.rows('select id from master where id = $1', [mark.master]);
-  return known.length ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name) : OTHER;
+  return known.length
+    ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name)
+    : byLikeness(engine, read, `“${name}” carries the mark of a master that is not on this Desk`);
 }
 
-/** The mark of origin that a file carries, or null. */
-async function markIn({ services }: Engine, bytes: Uint8Array): Promise<Mark | null> {
+/** What a file says, as the target that it is recognised as; null for one that is none. */
+async function readAs({ services }: Engine, bytes: Uint8Array): Promise<(ReadCopy & { readonly target: string }) | null> {
   const target = recognise(bytes);
-  return (target && parseMark((await (await codecOf(target.id)).read([{ part: '', bytes }], {}, services)).mark)) ?? null;
+  return target ? { ...(await (await codecOf(target.id)).read([{ part: '', bytes }], {}, services)), target: target.id } : null;
 }
 
 /**
  * A full comparison of a file that is a copy of ours with its master as it is now, by its mark of origin or by its bytes.
  * @param leaf the part of it of which both sides are shown
+ * @param copy the copy that it is taken for, where it says nothing of it itself; empty elsewhere
  * @throws Failure `not-found` for a file that is none, or of a revision that this Desk does not know
  */
-export async function matchFile(engine: Engine, bytes: Uint8Array, name: string, leaf: number): Promise<Match> {
+export async function matchFile(engine: Engine, bytes: Uint8Array, name: string, leaf: number, copy: string): Promise<Match> {
   const { database, masters, services } = engine;
-  const mark = await markIn(engine, bytes);
+  const mark = copy ? null : parseMark((await readAs(engine, bytes))?.mark ?? null);
   const file = sha256(bytes);
   const [row] = await database.rows<CopyRow>(
-    `select recipe.id as recipe, recipe.master, target, options, scope, choices, copy.rev, says
-       from copy join recipe on recipe.id = copy.recipe where copy.sha256 = $1 order by written_at desc limit 1`,
-    [file],
+    `select recipe.id as recipe, recipe.master, target, options, scope, choices, copy.rev, says, copy.sha256
+       from copy join recipe on recipe.id = copy.recipe where ${copy ? 'copy.id' : 'copy.sha256'} = $1 order by written_at desc limit 1`,
+    [copy || file],
   );
   const id = mark?.master ?? row?.master;
   const known = id ? await database.rows('select id from master where id = $1', [id]) : [];
@@ -80,7 +86,7 @@ export async function matchFile(engine: Engine, bytes: Uint8Array, name: string,
   const result = await checkCopy(
     {
       files: [{ part: '', bytes }],
-      intact: row !== undefined,
+      intact: row?.sha256 === file,
       says: mark?.says ?? row!.says,
       current: master.head.master,
       baseline: then.master,
@@ -94,7 +100,7 @@ export async function matchFile(engine: Engine, bytes: Uint8Array, name: string,
 }
 
 /** A file without a mark of origin: still ours where it is, byte for byte, one that was written. */
-async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string): Promise<Identified> {
+async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string): Promise<Identified | null> {
   const [row] = await database.rows<{
     id: string;
     rev: number;
@@ -109,7 +115,7 @@ async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string)
       where copy.sha256 = $1 order by copy.written_at desc limit 1`,
     [sha256(bytes)],
   );
-  if (!row) return OTHER;
+  if (!row) return null;
   const now = row.live ? '' : ' It was derived again since.';
   return {
     ...OTHER,
@@ -118,6 +124,25 @@ async function byChecksum({ database }: Engine, bytes: Uint8Array, name: string)
     master: { id: row.master, title: row.title },
     copy: row.live ? row.id : null,
     verdict: row.live ? VerdictName.parse(row.verdict) : null,
+  };
+}
+
+/** A file that says nothing of where it is from, and is much like a copy that was written: the person decides what it is. */
+async function byLikeness(engine: Engine, read: Awaited<ReturnType<typeof readAs>>, says: string): Promise<Identified> {
+  const like = read && (await mostLike(engine, read.target, read));
+  if (!like) return OTHER;
+  const percent = Math.round(100 * like.share);
+  const share = like.same
+    ? 'It says just the same'
+    : percent === 100
+      ? 'It is made of the same things, put otherwise'
+      : `${percent} % of what it is made of is the same`;
+  return {
+    ...OTHER,
+    kind: 'alike',
+    words: `${says}. It looks like “${like.label}”, a copy of ${like.title}, as it was at r${like.rev}. ${share}.`,
+    master: { id: like.master, title: like.title },
+    copy: like.copy,
   };
 }
 

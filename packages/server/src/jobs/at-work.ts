@@ -15,7 +15,7 @@ interface JobRow {
 }
 
 /** What is under way and what waits, over all masters: those under way first, then in the order in which they come. */
-export async function atWork(database: Database): Promise<AnswerOf<'work'>> {
+export async function atWork(database: Database): Promise<Pick<AnswerOf<'work'>, 'jobs' | 'total'>> {
   const rows = await database.rows<JobRow>(
     `select job.id, job.data, master.title, job.state = 'active' as active, count(*) over ()::integer as total
        from pgboss.job join master on master.id = job.data->>'master'

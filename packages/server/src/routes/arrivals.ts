@@ -13,7 +13,7 @@ function wishesOf({ query }: Request): PartWishes {
 }
 
 /** Files that are looked at, told apart and brought in. */
-export function arrivalRoutes(router: Router, { compute, summary }: Workshop, uploads: Uploads): void {
+export function arrivalRoutes(router: Router, { compute, database, jobs, summary }: Workshop, uploads: Uploads): void {
   on(router, 'identify', async ({ request }) =>
     uploads.receive(request, BRING_IN_LIMIT, (path) =>
       compute.run('identify', { path, name: nameOf(request) }, { queueKey: 'upload', large: true }),
@@ -21,10 +21,21 @@ export function arrivalRoutes(router: Router, { compute, summary }: Workshop, up
   );
   on(router, 'matchFile', async ({ request, response }) => {
     const leaf = leafOf(request);
+    const copy = String(request.query['copy'] ?? '');
     const packed = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('matchFile', { path, name: nameOf(request), leaf }, { queueKey: 'upload', large: true }),
+      compute.run('matchFile', { path, name: nameOf(request), leaf, copy }, { queueKey: 'upload', large: true }),
     );
     await sendPacked(request, response, packed);
+  });
+  on(router, 'attach', async ({ params, request }) => {
+    const copy = params['id']!;
+    await uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('attach', { path, name: nameOf(request), copy }, { queueKey: 'upload', large: true }),
+    );
+    const [row] = await database.rows<{ master: string }>('select master from copy_now where id = $1', [copy]);
+    if (row) await jobs.event({ kind: 'copies', master: row.master });
+    summary.forget();
+    return { done: true as const };
   });
   on(router, 'bringIn', async ({ request }) => {
     const wishes = wishesOf(request);

@@ -2,6 +2,7 @@ import { FILE_TYPE } from '@inkwell-twin/api';
 import type { Router } from 'express';
 import {
   Failure,
+  declarationOf,
   declarations,
   fixedScope,
   freeName,
@@ -18,6 +19,7 @@ import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../cop
 import { optionalFeatures } from '../copies/optional-features';
 import { addRecipe } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
+import { isShown, standingFile } from '../copies/standing-file';
 import { restoreCopy, withdraw } from '../copies/withdraw';
 import { deriveBehind, deriveRecipe, removeRecipe } from '../copies/derivations';
 import { atWork } from '../jobs/at-work';
@@ -87,8 +89,12 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const master = await masterRow(params['id']!);
     const recipe = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
     const wanted = plainName(master, recipe, body.label, master.head, await namingOfHouse(database));
-    const files = await compute.run('folder', { folder: master.folder }, { queueKey: master.id });
-    return { wanted, file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]) };
+    const { files, about } = await compute.run('folder', { folder: master.folder, file: wanted }, { queueKey: master.id });
+    return {
+      wanted,
+      file: freeName(wanted, [...files, ...(await namesOnRecord(database, master.id))]),
+      standing: await standingFile(database, master, wanted, about),
+    };
   });
 
   on(router, 'addRecipe', async ({ params, body }) => {
@@ -99,7 +105,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     assertHolds(recipe, master.parts);
     // The recipe and the job in one transaction: what was answered is never forgotten.
     const job = await database.transaction(async (client) => {
-      await addRecipe(client, master.id, body.label, recipe);
+      await addRecipe(client, master.id, body.label, recipe, body.replace);
       return jobs.derive(master.id, recipe.id, body.label, client);
     });
     await jobs.event({ kind: 'copies', master: master.id });
@@ -154,7 +160,15 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     await sendChunks(response, blobChunks(database, sha256));
   });
 
-  on(router, 'work', async () => atWork(database));
+  on(router, 'copyPicture', async ({ params, response }) => {
+    const { target, sha256 } = await copyRow(params['id']!);
+    const { mediaType } = declarationOf(target);
+    if (!isShown(target)) throw new Failure('not-found', 'Browsers don’t show this copy as a picture.');
+    response.type(mediaType).set(SANDBOX);
+    await sendChunks(response, blobChunks(database, sha256));
+  });
+
+  on(router, 'work', async () => ({ ...(await atWork(database)), demo: await workshop.demoProgress() }));
   on(router, 'cancel', async ({ params }) => {
     await jobs.cancel(params['id']!);
     return { done: true as const };

@@ -73,6 +73,7 @@ export const CODES = {
   'one-part': 400,
   'option-invalid': 400,
   'other-master': 400,
+  'other-target': 400,
   'package-damaged': 400,
   'package-too-large': 400,
   'package-unsafe': 400,

@@ -10,6 +10,7 @@ import { exactDrawing, farthestInDrawing } from './off';
 import { digestDrawing } from './digest';
 import type { Drawing } from '../../contracts/drawing';
 import { type DrawingCarries } from './features';
+import { sampleDrawing } from './sample';
 
 /** Paths and texts with their looks, on sheets. */
 export const kind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = {
@@ -18,6 +19,7 @@ export const kind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = {
   label: (label, { 'board names': names }) => (names === 'left out' ? '' : names === 'kept' ? label : names.spelt(label)),
   adapt: adaptDrawing,
   digest: digestDrawing,
+  sample: sampleDrawing,
   compare: compareDrawings,
   exactly: exactDrawing,
   farthest: farthestInDrawing,

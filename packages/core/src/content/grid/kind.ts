@@ -9,6 +9,7 @@ import { compareGrids } from './compare';
 import { digestGrid } from './digest';
 import { type GridCarries } from './features';
 import type { Grid } from './grid';
+import { sampleGrid } from './sample';
 
 /** A name as a target spells it. */
 function spelled(name: string, { names }: GridCarries): string {
@@ -27,6 +28,7 @@ export const kind: ContentKind<Computed, Grid, GridCarries> = {
   withoutLengths: true,
   adapt: adaptGrid,
   digest: digestGrid,
+  sample: sampleGrid,
   compare: compareGrids,
   pack: packObject,
   unpack: unpackObject,

@@ -10,6 +10,7 @@ import { digestMesh } from './digest';
 import { type MeshCarries } from './features';
 import type { Mesh } from '../../contracts/mesh';
 import { exactMesh, farthestInMesh } from './off';
+import { sampleMesh } from './sample';
 
 /** Solids: triangles, and what a kernel measures of them. */
 export const kind: ContentKind<PlannedSolid, Mesh, MeshCarries> = {
@@ -27,6 +28,7 @@ export const kind: ContentKind<PlannedSolid, Mesh, MeshCarries> = {
   namedAlone: true,
   adapt: adaptSolid,
   digest: digestMesh,
+  sample: sampleMesh,
   compare: compareMeshes,
   exactly: exactMesh,
   farthest: farthestInMesh,

@@ -8,6 +8,7 @@ import { compareProse } from './compare';
 import { digestProse } from './digest';
 import { type ProseCarries } from './features';
 import type { ProseBody } from './prose';
+import { sampleProse } from './sample';
 
 /** Texts that flow: paragraphs, headings, lists, tables, pictures and notes. */
 export const kind: ContentKind<ProseSource, ProseBody, ProseCarries> = {
@@ -21,6 +22,7 @@ export const kind: ContentKind<ProseSource, ProseBody, ProseCarries> = {
   withoutLengths: true,
   adapt: adaptProse,
   digest: digestProse,
+  sample: sampleProse,
   compare: compareProse,
   pack: packObject,
   unpack: unpackObject,

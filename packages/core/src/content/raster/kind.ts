@@ -9,6 +9,7 @@ import { digestRaster } from './digest';
 import { type RasterCarries } from './features';
 import { packRaster } from './pack';
 import type { Raster } from '../../contracts/raster';
+import { sampleRaster } from './sample';
 
 /** Pixels. */
 export const kind: ContentKind<ResolvedBoard, Raster, RasterCarries> = {
@@ -17,6 +18,7 @@ export const kind: ContentKind<ResolvedBoard, Raster, RasterCarries> = {
   label: () => '',
   adapt: adaptRaster,
   digest: digestRaster,
+  sample: sampleRaster,
   compare: compareRasters,
   pack: packRaster,
   unpack: unpackObject,

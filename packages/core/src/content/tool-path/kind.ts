@@ -9,6 +9,7 @@ import { exactToolPath, farthestInToolPath } from './off';
 import { digestToolPath } from './digest';
 import { type ToolPathCarries } from './features';
 import type { ToolPath } from './tool-path';
+import { sampleToolPath } from './sample';
 
 /** Moves of a machine with its tools, in order. */
 export const kind: ContentKind<ResolvedBoard, ToolPath, ToolPathCarries> = {
@@ -17,6 +18,7 @@ export const kind: ContentKind<ResolvedBoard, ToolPath, ToolPathCarries> = {
   label: () => '',
   adapt: adaptToolPath,
   digest: digestToolPath,
+  sample: sampleToolPath,
   compare: compareToolPaths,
   exactly: exactToolPath,
   farthest: farthestInToolPath,

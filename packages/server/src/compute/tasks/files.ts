@@ -2,13 +2,13 @@ import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import type { Identified, NewerView, StandingView } from '@inkwell-twin/api';
 import { Failure, type ImportPreview, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
-import { type DemoPart, demoMasters } from '@inkwell-twin/demo';
+import type { DemoPart } from '@inkwell-twin/demo';
 import { identify as identifyFile, matchFile as matchOfFile } from '../../identify/identify';
 import { packMatch } from '../../copies/match-wire';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
 import { newerOnShelf as newerAt, viewOfNewer } from '../../masters/newer';
 import { foundOnShelf as lookForOlder, openFromShelf as openOlder, removeLeftovers as clearLeftovers } from '../../masters/older';
-import { loadDemoMaster, putOlderMaster } from '../../setup/load-demo';
+import { loadDemoPart } from '../../setup/load-demo';
 import { type ChangedOnShelf, changedOnShelf } from '../../shelf/changed';
 import { type Move, freeNameAt, moveMaster, placesOf, standingAt } from '../../shelf/moves';
 import type { Engine } from '../engine';
@@ -23,10 +23,17 @@ export const identify = (engine: Engine, { path, name }: Uploaded): Promise<Iden
   identifyFile(engine, readFileSync(path), name);
 
 /** A full comparison of a file with its master, packed and compressed. */
-export async function matchFile(engine: Engine, { path, name, leaf }: Uploaded & { leaf: number }): Promise<Uint8Array> {
-  const { view, bodies } = await matchOfFile(engine, readFileSync(path), name, leaf);
+export async function matchFile(
+  engine: Engine,
+  { path, name, leaf, copy }: Uploaded & { leaf: number; copy: string },
+): Promise<Uint8Array> {
+  const { view, bodies } = await matchOfFile(engine, readFileSync(path), name, leaf, copy);
   return gzipSync(packMatch(view, bodies), { level: 1 });
 }
+
+/** Puts a file in the place of a copy. */
+export const attach = async ({ copies }: Engine, { path, name, copy }: Uploaded & { copy: string }): Promise<void> =>
+  copies.attach(copy, readFileSync(path), name);
 
 export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<BroughtIn> =>
   bringInFile(engine, readFileSync(path), name, wishes);
@@ -44,32 +51,8 @@ export async function thumbnail({ services }: Engine, { sha, most }: { sha: stri
   return pictures.png(await pictures.thumbnail(await services.resource!(sha), most));
 }
 
-/**
- * A part of the demo, into a Desk that has never had one and has nothing else; one that was cut short is loaded again. Drawings
- * come first; the pictures take longer and follow while one looks at those.
- */
-export async function loadDemo(engine: Engine, { part }: { part: DemoPart }): Promise<void> {
-  const { database } = engine;
-  const name = part === 'drawings' ? 'demo' : `demo ${part}`;
-  const [row] = await database.rows<{ state: string | null; first: string | null; masters: number }>(
-    `select (select value from setting where name = $1) as state, (select value from setting where name = 'demo') as first,
-      (select count(*)::integer from master) as masters`,
-    [name],
-  );
-  const keep = (state: string) =>
-    database.query('insert into setting (name, value) values ($1, $2) on conflict (name) do update set value = $2', [
-      name,
-      state,
-    ]);
-  if (row!.state === 'loaded') return;
-  const taken = part === 'drawings' ? row!.masters > 0 : row!.first !== 'loaded';
-  if (row!.state === null && taken) return void (await keep('loaded'));
-  await keep('begun');
-  for (const demo of await demoMasters(engine.services, [part])) await loadDemoMaster(engine, demo);
-  // One that nobody has opened yet since an older version, where its folder is.
-  if (part === 'pictures') putOlderMaster(engine);
-  await keep('loaded');
-}
+/** Loads a part of the demo, or what of it is not there yet. */
+export const loadDemo = (engine: Engine, { part }: { part: DemoPart }): Promise<void> => loadDemoPart(engine, part);
 
 /** What changed on the shelf while nobody looked, master by master. */
 export const changed = (engine: Engine, _input: object): Promise<ChangedOnShelf> => changedOnShelf(engine);
@@ -78,8 +61,14 @@ export const changed = (engine: Engine, _input: object): Promise<ChangedOnShelf>
 export const stamps = ({ shelf }: Engine, { folder, files }: { folder: string; files: string[] }): string =>
   shelf.stamps(folder, files);
 
-/** Names in a master's folder on the shelf. */
-export const folder = ({ shelf }: Engine, { folder: name }: { folder: string }): string[] => shelf.files(name);
+/** Names in a master's folder on the shelf, and size and time of one of them, where it is there. */
+export const folder = (
+  { shelf }: Engine,
+  { folder: name, file }: { folder: string; file: string },
+): { files: string[]; about: { size: number; time: string } | null } => ({
+  files: shelf.files(name),
+  about: shelf.sizeAndTime(`${name}/${file}`),
+});
 
 /** Folders in which masters can lie. */
 export const places = ({ database, shelf }: Engine, _input: object): Promise<string[]> => placesOf(database, shelf);

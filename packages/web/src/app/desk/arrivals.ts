@@ -6,14 +6,21 @@ import { Api, ApiError } from '../services/api.service';
 export type Arrival =
   /** It is a master now. */
   | { readonly kind: 'brought'; readonly file: File; readonly brought: Brought }
-  /** It is a copy, a master or an original that we know. */
+  /** It is a copy, a master or an original that we know, or much like a copy. */
   | { readonly kind: 'known'; readonly file: File; readonly known: Identified }
+  /** It stands in the place of a copy now. */
+  | { readonly kind: 'attached'; readonly file: File; readonly known: Identified }
   | { readonly kind: 'failed'; readonly file: File; readonly message: string };
 
 /** What came in, and at how many pixels per inch what can't be held was drawn. */
 type Brought = AnswerOf<'bringIn'> & { readonly ppi: number };
 type Wishes = Readonly<Record<string, string | number>>;
 type Looked = LookView & { readonly file: File };
+/** A file, and the copy that it is taken for; empty where it says that itself. */
+export interface Held {
+  readonly file: File;
+  readonly copy: string;
+}
 const wishesOf = ({ settings }: Looked): Record<string, string> =>
   Object.fromEntries(settings.map(({ name, value }) => [name, value]));
 
@@ -30,8 +37,8 @@ export class Arrivals {
   readonly arrived = signal<readonly Arrival[]>([]);
   /** It says little of itself: how it is read is to be confirmed. */
   readonly looked = signal<Looked | null>(null);
-  /** It is a copy that is held against its master. */
-  readonly held = signal<File | null>(null);
+  /** It is held against its master. */
+  readonly held = signal<Held | null>(null);
   /** A newer version wrote it. */
   readonly newer = signal<NewerView | null>(null);
   /** Told whenever a master came in. */
@@ -62,7 +69,7 @@ export class Arrivals {
   private over(arrival: Arrival): void {
     this.busy.set('');
     this.arrived.update((all) => [arrival, ...all]);
-    if (arrival.kind === 'brought') this.came();
+    if (arrival.kind === 'brought' || arrival.kind === 'attached') this.came();
     this.next();
   }
 
@@ -77,6 +84,12 @@ export class Arrivals {
       },
       error: (error: Error) => this.failed(file, error),
     });
+  }
+
+  /** A file that we know, or that is like a copy, is to be a master of its own. */
+  asMaster(file: File): void {
+    this.close(file);
+    this.look(file);
   }
 
   decide(looked: Looked, name: string, value: string): void {
@@ -104,10 +117,24 @@ export class Arrivals {
     });
   }
 
+  hold(file: File, { kind, copy }: Identified): void {
+    this.held.set({ file, copy: kind === 'alike' ? copy! : '' });
+  }
+
+  /** The file is that copy from now on. */
+  attach(file: File, known: Identified): void {
+    this.busy.set(file.name);
+    this.close(file);
+    this.api.send('attach', file, known.copy!).subscribe({
+      next: () => this.over({ kind: 'attached', file, known }),
+      error: (error: Error) => this.failed(file, error),
+    });
+  }
+
   /** Takes the answer about a file away. */
   close(file: File): void {
     this.arrived.update((all) => all.filter((one) => one.file !== file));
-    if (this.held() === file) this.held.set(null);
+    if (this.held()?.file === file) this.held.set(null);
   }
 
   /** Takes all answers away. */

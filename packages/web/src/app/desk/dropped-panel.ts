@@ -5,6 +5,7 @@ import { MatchLook } from '../master/match/match-look';
 import { MatchWays } from '../master/match/match-ways';
 import { Api } from '../services/api.service';
 import { Latest } from '../shared/latest';
+import type { Held } from './arrivals';
 
 /** A file that was dropped and is a copy of ours, held against its master as it is now. Nothing of it is kept. */
 @Component({
@@ -12,11 +13,11 @@ import { Latest } from '../shared/latest';
   imports: [MatchList, MatchLook, MatchWays],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section [attr.aria-label]="file().name + ' and its master'">
+    <section [attr.aria-label]="held().file.name + ' and its master'">
       <header>
-        <h2>{{ file().name }} and its master</h2>
+        <h2>{{ held().file.name }} and its master</h2>
         <twin-match-ways [compared]="compared" />
-        <button type="button" class="link" (click)="closed.emit()">Look no more</button>
+        <button type="button" class="link" (click)="closed.emit()">Close the comparison</button>
       </header>
       <div class="two">
         <div class="look">
@@ -45,7 +46,7 @@ import { Latest } from '../shared/latest';
 })
 export class DroppedPanel {
   private readonly api = inject(Api);
-  readonly file = input.required<File>();
+  readonly held = input.required<Held>();
   readonly closed = output<void>();
   protected readonly compared = new Compared();
   protected readonly problem = signal('');
@@ -53,7 +54,7 @@ export class DroppedPanel {
 
   constructor() {
     effect(() => {
-      this.file();
+      this.held();
       untracked(() => {
         this.compared.clear();
         this.load();
@@ -63,15 +64,15 @@ export class DroppedPanel {
 
   private load(): void {
     this.problem.set('');
-    const [file, leaf] = [this.file(), this.compared.leaf()];
+    const [{ file, copy }, leaf] = [this.held(), this.compared.leaf()];
     this.latest.ask(
-      this.api.matchFile(file, leaf),
+      this.api.matchFile(file, leaf, copy),
       {
         next: (found) => this.compared.take(found),
         error: (error: Error) => this.problem.set(error.message),
       },
       '',
-      `${file.name} ${file.lastModified} ${leaf}`,
+      `${file.name} ${file.lastModified} ${copy} ${leaf}`,
     );
   }
 

@@ -91,9 +91,12 @@ export class Api {
     );
   }
 
-  /** A full comparison of a file that is a copy of ours, with both sides of one sheet. Nothing of it is kept. */
-  matchFile(file: File, leaf: number): Observable<ReturnType<typeof readMatch>> {
-    const params = { name: file.name, leaf };
+  /**
+   * A full comparison of a file that is a copy of ours, with both sides of one sheet. Nothing of it is kept.
+   * @param copy the copy that it is taken for; empty where the file says it itself
+   */
+  matchFile(file: File, leaf: number, copy: string): Observable<ReturnType<typeof readMatch>> {
+    const params = { name: file.name, leaf, copy };
     const headers = { ...this.headers, 'content-type': 'application/octet-stream' };
     return this.http.post(CONTRACTS.matchFile.path, file, { headers, params, responseType: 'arraybuffer' }).pipe(
       map(readMatch),
@@ -110,14 +113,14 @@ export class Api {
     );
   }
 
-  /** Sends a file, by the contracts that take one. */
-  send<K extends 'bringIn' | 'identify' | 'look' | 'addPicture' | 'lookNewer'>(
+  /** Sends a file, by the contracts that take one. @param of the master or the copy that it is for */
+  send<K extends 'attach' | 'bringIn' | 'identify' | 'look' | 'addPicture' | 'lookNewer'>(
     id: K,
     file: File,
-    master = '',
+    of = '',
     params: Readonly<Record<string, string | number>> = {},
   ): Observable<AnswerOf<K>> {
-    const path = CONTRACTS[id].path.replace(':id', encodeURIComponent(master));
+    const path = CONTRACTS[id].path.replace(':id', encodeURIComponent(of));
     return this.http
       .post<AnswerOf<K>>(path, file, {
         params: { name: file.name, ...params },

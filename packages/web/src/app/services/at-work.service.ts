@@ -24,6 +24,8 @@ export class AtWork {
   readonly jobs = signal<readonly WorkView[]>([]);
   /** How many there are in all: not all of them are in the list. */
   readonly total = signal(0);
+  /** How far the demo is, while it is being loaded. */
+  readonly demo = signal<{ readonly done: number; readonly total: number } | null>(null);
   readonly progress = signal<ReadonlyMap<string, Progress>>(new Map());
   /** The first that is under way, else the first that waits. */
   readonly first = computed(() => this.jobs()[0]);
@@ -35,8 +37,9 @@ export class AtWork {
         switchMap(() => this.api.call('work').pipe(catchError(() => EMPTY))),
         takeUntilDestroyed(),
       )
-      .subscribe(({ jobs, total }) => {
+      .subscribe(({ jobs, total, demo }) => {
         this.jobs.set(jobs);
+        this.demo.set(demo);
         this.total.set(total);
         const known = new Set(jobs.map(({ job }) => job));
         this.progress.update((all) => new Map([...all].filter(([id]) => known.has(id))));

@@ -19,13 +19,23 @@ const DOING: Readonly<Record<WorkView['kind'], string>> = {
   imports: [Popover, ProgressBar, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (work.first(); as first) {
+    @if (work.demo() || work.first()) {
       <button type="button" class="pill" (click)="list.toggle($event)" aria-haspopup="dialog">
-        at work: {{ work.total() }} <span>{{ nameOf(first) }}{{ share(first) }}</span>
+        @if (work.demo(); as demo) {
+          loading the demo: {{ demo.done }} of {{ demo.total }}
+        } @else if (work.first(); as first) {
+          at work: {{ work.total() }} <span>{{ nameOf(first) }}{{ share(first) }}</span>
+        }
       </button>
     }
     <p-popover #list appendTo="body">
       <section aria-label="At work">
+        @if (work.demo(); as demo) {
+          <div>
+            <span>Masters of the demo come to the Desk: <strong>{{ demo.done }} of {{ demo.total }}</strong></span>
+            <p-progressbar [value]="(100 * demo.done) / demo.total" [showValue]="false" />
+          </div>
+        }
         @for (one of work.jobs(); track one.job) {
           <div>
             <span
@@ -45,7 +55,9 @@ const DOING: Readonly<Record<WorkView['kind'], string>> = {
             }
           </div>
         } @empty {
-          <p>All done.</p>
+          @if (!work.demo()) {
+            <p>All done.</p>
+          }
         }
         @if (work.total() > work.jobs().length) {
           <p>and {{ work.total() - work.jobs().length }} more</p>

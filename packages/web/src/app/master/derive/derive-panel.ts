@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -15,6 +26,7 @@ import { Forecast } from './forecast';
 import { cellWords, rowsOf, worstFirst } from './ladder';
 import { OptionField, type OptionValue } from './option-field';
 import { Stair } from './stair';
+import { Taken, type TakenWay } from './taken';
 
 type Recipe = BodyOf<'carry'>;
 type Purpose = TargetView['group'];
@@ -42,7 +54,7 @@ function remembered(target: string): Record<string, OptionValue> {
 /** Derives a copy: for whom, what part, as what; what becomes of this document on the way; then writes it. */
 @Component({
   selector: 'twin-derive-panel',
-  imports: [Button, Checkbox, Choice, FormsModule, InputText, OptionField, ProgressBar, Stair],
+  imports: [Button, Checkbox, Choice, FormsModule, InputText, OptionField, ProgressBar, Stair, Taken],
   providers: [Forecast],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './derive-panel.html',
@@ -217,6 +229,13 @@ export class DerivePanel {
     { initialValue: null },
   );
 
+  /** What stands under the name, and what was chosen to become of it; another name is asked about anew. */
+  protected readonly standing = computed(() => this.name()?.standing ?? null);
+  protected readonly way = linkedSignal<string | undefined, TakenWay>({
+    source: () => this.name()?.wanted,
+    computation: () => 'both',
+  });
+
   protected setOption(name: string, value: OptionValue): void {
     this.options.update((options) => ({ ...options, [name]: value }));
   }
@@ -255,12 +274,18 @@ export class DerivePanel {
     if (!recipe || this.waitsFor()) return;
     this.writing.set(true);
     localStorage.setItem(REMEMBERED + recipe.target, JSON.stringify(recipe.options));
-    this.api.call('addRecipe', { id: this.id() }, { ...recipe, label: this.label() }).subscribe({
-      next: ({ recipe }) => this.written.emit(recipe),
-      error: (error: Error) => {
-        this.writing.set(false);
-        this.problem.set(error.message);
-      },
-    });
+    this.api
+      .call(
+        'addRecipe',
+        { id: this.id() },
+        { ...recipe, label: this.label(), replace: this.way() === 'replace' && this.standing() !== null },
+      )
+      .subscribe({
+        next: ({ recipe }) => this.written.emit(recipe),
+        error: (error: Error) => {
+          this.writing.set(false);
+          this.problem.set(error.message);
+        },
+      });
   }
 }
