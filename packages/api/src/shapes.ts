@@ -371,6 +371,8 @@ export const Found = z.object({
   masters: z.array(z.object({ id: z.string(), title: z.string(), owner: z.string() })),
   copies: z.array(z.object({ id: z.string(), master: z.string(), title: z.string(), label: z.string(), verdict: VerdictName })),
   revisions: z.array(z.object({ master: z.string(), title: z.string(), rev: z.number(), name: z.string(), message: z.string() })),
+  /** Objects and symbols by the name that somebody gave them; `part` is empty of a symbol. */
+  objects: z.array(z.object({ master: z.string(), title: z.string(), id: z.string(), name: z.string(), part: z.string() })),
 });
 export type Found = z.infer<typeof Found>;
 

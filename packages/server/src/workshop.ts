@@ -145,6 +145,9 @@ export class Workshop {
       await this.compute.run('sidecarStand', { master }, { queueKey: 'shelf' });
     for (const { master } of await this.database.rows<{ master: string }>('select distinct master from link'))
       await this.compute.run('linksStand', { master }, { queueKey: 'shelf' });
+    for (const { id } of await this.database.rows<{ id: string }>('select id from master where object_names is null'))
+      // A master whose record is damaged says so where it is opened.
+      await this.compute.run('nameObjects', { master: id }, { queueKey: 'shelf' }).catch(() => undefined);
   }
 
   private async noticed(folder: string, file: string): Promise<void> {

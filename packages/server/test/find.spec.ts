@@ -1,4 +1,5 @@
 import { Found } from '@inkwell-twin/api';
+import { stepOf } from '@inkwell-twin/core';
 import { TestServer } from './harness';
 
 let server: TestServer;
@@ -33,6 +34,27 @@ describe('finding by name', () => {
       copies: [],
       revisions: [{ title: 'The kingfisher’s perch' }],
     });
+  });
+  it('finds objects and symbols by the name that somebody gave them, of masters of now and from before', async () => {
+    const svg = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 90"><g id="Weir gate"><path d="M1 1H8V8Z"/></g></svg>';
+    const { id } = (await server.bringIn('gates.svg', svg)).body;
+    const document = await server.document(id);
+    const [item] = document.boards[0]!.items;
+    const rename = { op: 'set', node: item!.id, attribute: 'name', value: 'Sluice of 1902' } as const;
+    const { step } = stepOf(document, 'Named', [rename]);
+    await server.addSteps(id, 1, [], [step]);
+    await server.update(id, 1, [step]);
+    const objects = async (text: string) => (await find(text)).found!.objects;
+    const sluice = { id: item!.id, master: id, title: 'gates', name: 'Sluice of 1902', part: document.boards[0]!.name };
+    expect(await objects('sluice 190')).toEqual([sluice]);
+    expect(await objects('weir')).toEqual([]);
+    await server.workshop.database.query('update master set object_names = null');
+    expect(await objects('sluice')).toEqual([]);
+    await server.stop();
+    await server.start();
+    expect(await objects('sluice')).toEqual([sluice]);
+    await server.call('POST', `/api/masters/${id}/set-aside`);
+    expect(await objects('sluice')).toEqual([]);
   });
   it('takes signs of patterns for what they are', async () => {
     await newMaster('100 % cedar_panel');

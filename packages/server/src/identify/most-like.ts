@@ -10,7 +10,7 @@ const FEW = 3;
 const LOOKED_AT = 50;
 
 /** A copy that a file is like. */
-export interface Like {
+interface Like {
   /** The live copy of its recipe. */
   readonly copy: string;
   readonly label: string;

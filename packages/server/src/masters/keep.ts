@@ -139,12 +139,18 @@ export async function keepHistory(
   await engine.jobs.event({ kind: 'master', master: document.id });
 }
 
-/** A supplied file as a new master. @param wishes of parts that a master can't hold. @throws Failure that says what it is not, or where reading stopped */
-export async function bringInFile(engine: Engine, bytes: Uint8Array, name: string, wishes?: PartWishes): Promise<BroughtIn> {
+/** A supplied file as a new master. @param owner who has it, where the file does not say. @param wishes of parts that a master can't hold. @throws Failure that says what it is not, or where reading stopped */
+export async function bringInFile(
+  engine: Engine,
+  bytes: Uint8Array,
+  name: string,
+  owner: string,
+  wishes?: PartWishes,
+): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, readPackage(bytes), { bytes, name, mediaType: NATIVE_MEDIA_TYPE });
   if (holdsProject(bytes)) return bringInPackage(engine, openPackedProject(bytes), { bytes, name, mediaType: 'application/zip' });
   const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.services, wishes);
-  const own = { ...master, id: newId() };
+  const own = { ...master, id: newId(), owner: master.owner || owner };
   const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));
   await keepMaster(engine, own, `Brought in from ${name}`, files);
   const { id, title } = own;

@@ -56,6 +56,24 @@ interface RevisionRow {
 const KEPT_BYTES = 384 * 1024 * 1024;
 const WEIGHT = 5;
 
+/** So many named objects of a master are found by name from elsewhere. */
+const NAMED = 1_000;
+
+/** An object or a symbol that somebody gave a name. `part` is empty of a symbol. */
+export interface NamedObject {
+  readonly id: string;
+  readonly name: string;
+  readonly part: string;
+}
+
+/** What somebody named in a master: objects by board, symbols. */
+export function namedObjects({ boards, symbols }: Master): NamedObject[] {
+  const found: NamedObject[] = symbols.map(({ id, name }) => ({ id, name, part: '' }));
+  for (const board of boards)
+    for (const { id, name } of allItems(board.items)) if (name) found.push({ id, name, part: board.name });
+  return found.slice(0, NAMED);
+}
+
 /** What is stored of a master beside its revisions, so that lists and names need no document. */
 export function rowOfMaster(master: Master): {
   title: string;
@@ -63,12 +81,14 @@ export function rowOfMaster(master: Master): {
   parts: string;
   objects: number;
   keywords: string[];
+  named: string;
 } {
   return {
     title: master.title,
     owner: master.owner,
     parts: JSON.stringify(partsOf(master)),
     objects: countObjects(master),
+    named: JSON.stringify(namedObjects(master)),
     keywords: [...new Set(master.keywords ?? [])],
   };
 }
@@ -147,10 +167,10 @@ export class MasterStore {
 
   /** A master with its first revisions. `head` is the document that they lead to. */
   async add(client: Queryable, folder: string, { first, revisions }: History, head: Master): Promise<void> {
-    const { title, owner, parts, objects, keywords } = rowOfMaster(head);
+    const { title, owner, parts, objects, keywords, named } = rowOfMaster(head);
     await client.query(
-      'insert into master (id, title, folder, head, owner, part_names, objects, keywords) values ($1, $2, $3, $4, $5, $6, $7, $8)',
-      [first.id, title, folder, revisions.length, owner, parts, objects, keywords],
+      'insert into master (id, title, folder, head, owner, part_names, objects, keywords, object_names) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+      [first.id, title, folder, revisions.length, owner, parts, objects, keywords, named],
     );
     for (const record of revisions) await this.addRevision(client, first.id, record, record.rev === 1 ? first : null);
   }

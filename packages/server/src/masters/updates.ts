@@ -54,10 +54,10 @@ async function addNext(
 ): Promise<Updated> {
   const { rev, message } = record;
   await masters.addRevision(client, id, { ...record, time: new Date().toISOString(), message: message.slice(0, 1000) }, null);
-  const { title, owner, parts, objects, keywords } = rowOfMaster(document);
+  const { title, owner, parts, objects, keywords, named } = rowOfMaster(document);
   await client.query(
-    'update master set head = $2, title = $3, owner = $4, part_names = $5, objects = $6, keywords = $7 where id = $1',
-    [id, rev, title, owner, parts, objects, keywords],
+    'update master set head = $2, title = $3, owner = $4, part_names = $5, objects = $6, keywords = $7, object_names = $8 where id = $1',
+    [id, rev, title, owner, parts, objects, keywords, named],
   );
   await jobs.writeFile(id, client);
   await jobs.picture(id, client);

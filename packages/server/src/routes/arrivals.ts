@@ -1,8 +1,8 @@
 import type { Request, Router } from 'express';
-import { BRING_IN_LIMIT } from '@inkwell-twin/api';
+import { BRING_IN_LIMIT, PERSON_HEADER } from '@inkwell-twin/api';
 import { type PartWishes, partWishes } from '@inkwell-twin/core';
 import type { Workshop } from '../workshop';
-import { nameOf, on } from './handle';
+import { nameOf, on, personOf } from './handle';
 import { leafOf, sendPacked } from './packed';
 import type { Uploads } from './upload';
 
@@ -39,8 +39,10 @@ export function arrivalRoutes(router: Router, { compute, database, jobs, summary
   });
   on(router, 'bringIn', async ({ request }) => {
     const wishes = wishesOf(request);
+    // Programs that bring something in need not say who they are.
+    const owner = request.headers[PERSON_HEADER] === undefined ? '' : personOf(request).name;
     const brought = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
-      compute.run('bringIn', { path, name: nameOf(request), wishes }, { queueKey: 'upload', large: true }),
+      compute.run('bringIn', { path, name: nameOf(request), owner, wishes }, { queueKey: 'upload', large: true }),
     );
     summary.forget();
     return brought;

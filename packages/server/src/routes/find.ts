@@ -21,7 +21,7 @@ export function findRoutes(router: Router, { database }: Workshop): void {
     if (words.length > MOST_WORDS) throw new Failure('request-invalid', `At most ${MOST_WORDS} words are looked for at once.`);
     const [patterns, first] = [words.map(anywhere), anywhere(text).slice(1)];
     const live = "master.state = 'live'";
-    const [masters, copies, revisions] = await Promise.all([
+    const [masters, copies, revisions, objects] = await Promise.all([
       database.rows<Found['masters'][number]>(
         `select id, title, owner from master where ${live} and title || ' ' || owner ilike all ($1)
           order by title not ilike $2, title, id limit ${MOST}`,
@@ -43,7 +43,14 @@ export function findRoutes(router: Router, { database }: Workshop): void {
           order by name = '', name not ilike $2, time desc limit ${MOST}`,
         [patterns, first],
       ),
+      database.rows<Found['objects'][number]>(
+        `select master.id as master, title, one->>'id' as id, one->>'name' as name, one->>'part' as part
+           from master cross join jsonb_array_elements(object_names) one
+          where ${live} and one->>'name' ilike all ($1)
+          order by one->>'name' not ilike $2, one->>'name', title, one->>'id' limit ${MOST}`,
+        [patterns, first],
+      ),
     ]);
-    return { masters, copies, revisions };
+    return { masters, copies, revisions, objects };
   });
 }

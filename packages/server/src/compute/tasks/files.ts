@@ -6,6 +6,7 @@ import type { DemoPart } from '@inkwell-twin/demo';
 import { identify as identifyFile, matchFile as matchOfFile } from '../../identify/identify';
 import { packMatch } from '../../copies/match-wire';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
+import { namedObjects } from '../../masters/store';
 import { newerOnShelf as newerAt, viewOfNewer } from '../../masters/newer';
 import { foundOnShelf as lookForOlder, openFromShelf as openOlder, removeLeftovers as clearLeftovers } from '../../masters/older';
 import { loadDemoPart } from '../../setup/load-demo';
@@ -35,8 +36,10 @@ export async function matchFile(
 export const attach = async ({ copies }: Engine, { path, name, copy }: Uploaded & { copy: string }): Promise<void> =>
   copies.attach(copy, readFileSync(path), name);
 
-export const bringIn = (engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<BroughtIn> =>
-  bringInFile(engine, readFileSync(path), name, wishes);
+export const bringIn = (
+  engine: Engine,
+  { path, name, owner, wishes }: Uploaded & { owner: string; wishes: PartWishes },
+): Promise<BroughtIn> => bringInFile(engine, readFileSync(path), name, owner, wishes);
 
 /** How a file would be read, for a person to confirm. */
 export const look = (_engine: Engine, { path, name, wishes }: Uploaded & { wishes: PartWishes }): Promise<ImportPreview | null> =>
@@ -53,6 +56,16 @@ export async function thumbnail({ services }: Engine, { sha, most }: { sha: stri
 
 /** Loads a part of the demo, or what of it is not there yet. */
 export const loadDemo = (engine: Engine, { part }: { part: DemoPart }): Promise<void> => loadDemoPart(engine, part);
+
+/** Writes down what objects are called, of a master from before that was done. */
+export async function nameObjects({ database, masters }: Engine, { master }: { master: string }): Promise<void> {
+  const { head } = await masters.load(master);
+  await database.query('update master set object_names = $2 where id = $1 and object_names is null and head = $3', [
+    master,
+    JSON.stringify(namedObjects(head.master)),
+    head.rev,
+  ]);
+}
 
 /** What changed on the shelf while nobody looked, master by master. */
 export const changed = (engine: Engine, _input: object): Promise<ChangedOnShelf> => changedOnShelf(engine);

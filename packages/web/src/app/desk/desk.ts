@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
@@ -60,6 +70,7 @@ function kept(): Lie {
   }
 }
 const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
+import { Who } from './who';
 
 /** The home view: all masters and how their copies stand. */
 @Component({
@@ -68,8 +79,8 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
     Arrived,
     Button,
     DescribeForm,
-    FoundPanel,
     FormsModule,
+    FoundPanel,
     InputText,
     NewMaster,
     Notices,
@@ -80,6 +91,7 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
     Skeleton,
     Today,
     TopBar,
+    Who,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   providers: [Arrivals],
@@ -130,7 +142,9 @@ export class Desk {
   protected readonly many = signal<'' | 'describe'>('');
   protected readonly shelf = signal('');
   protected readonly problem = signal('');
-  protected readonly adding = signal(false);
+  /** Whether the address asks for a new master. */
+  readonly new = input<string>();
+  protected readonly adding = linkedSignal(() => this.new() !== undefined);
   protected readonly dragging = signal(false);
   protected readonly found = viewChild(FoundPanel);
   protected readonly descriptions = viewChild(OutsidePanel);
@@ -152,10 +166,7 @@ export class Desk {
 
   constructor() {
     const things = inject(FindableThings);
-    things.offered.set(() => [
-      { group: 'Do', name: 'Start a new master', act: () => this.adding.set(true) },
-      { group: 'Do', name: 'House rules', act: () => void this.router.navigate(['/house']) },
-    ]);
+    things.offered.set(() => [{ group: 'Do', name: 'New master', act: () => this.adding.set(true) }]);
     inject(DestroyRef).onDestroy(() => {
       things.offered.set(() => []);
       this.latest.forget();

@@ -1,4 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Checkbox } from 'primeng/checkbox';
+import { RadioButton } from 'primeng/radiobutton';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { catchError, EMPTY, merge, type Observable, Subject, switchMap, throttleTime } from 'rxjs';
 import type { AnswerOf, OutsideDescription } from '@inkwell-twin/api';
@@ -28,6 +31,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = {
 /** Descriptions that are not the same in their masters and in the files outside: written out, or settled, one by one or all. */
 @Component({
   selector: 'twin-outside-panel',
+  imports: [Checkbox, FormsModule, RadioButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (list().length) {
@@ -63,7 +67,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = {
                         <th scope="row">{{ name(field) }}</th>
                         @for (side of sides; track side) {
                           <td [class.on]="sideOf(one, field) === side">
-                            <label><input type="radio" [name]="keyOf(one) + field.field" [checked]="sideOf(one, field) === side" (change)="choose(one, field, side)" /> {{ field[side] || 'nothing' }}@if (field.changed === 'both' || field.changed === side) { <em>changed</em> }</label>
+                            <label><p-radiobutton size="small" [name]="keyOf(one) + field.field" [value]="side" [ngModel]="sideOf(one, field)" (ngModelChange)="choose(one, field, side)" /> {{ field[side] || 'nothing' }}@if (field.changed === 'both' || field.changed === side) { <em>changed</em> }</label>
                           </td>
                         }
                       </tr>
@@ -78,7 +82,7 @@ const FIELDS: Readonly<Record<Field['field'], string>> = {
                 @if (one.fields.length) {
                   <button type="button" class="link" [disabled]="busy()" (click)="settle([one], chosen()[keyOf(one)] ?? {})">Settle as chosen</button>
                 }
-                <label class="order"><input type="checkbox" [checked]="one.standing" (change)="order(one, $any($event.target).checked)" /> every update writes it out</label>
+                <label class="order"><p-checkbox [binary]="true" size="small" [ngModel]="one.standing" (onChange)="order(one, $event.checked)" /> every update writes it out</label>
               </p>
             </article>
           }

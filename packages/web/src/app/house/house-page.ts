@@ -20,6 +20,7 @@ import {
   namingOf,
   standardsOf,
 } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { TopBar } from '../shared/top-bar';
@@ -47,7 +48,7 @@ const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly exampl
 /** The rules of the house: how it writes names, and what it draws with. They are kept here, or travel as a file. */
 @Component({
   selector: 'twin-house-page',
-  imports: [Button, CheckedField, ColourField, MenuButton, Pick, RouterLink, TopBar],
+  imports: [Button, CheckedField, ColourField, InputText, MenuButton, Pick, RouterLink, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './house-page.html',
   styleUrl: './house-page.css',

@@ -39,6 +39,8 @@ import { MatchLane } from './match/match-lane';
 import { MasterState } from './master-state';
 import { MeetingPanel } from './meeting/meeting-panel';
 import { OlderPanel } from './older-panel';
+import { LaneEdge } from './lane-edge';
+import { type Edge, LaneWidths, type Layout } from './lane-widths';
 import { LaneKey } from '../shared/lane-key';
 
 /** The first part that a copy is made from; none where it is made from all. */
@@ -62,6 +64,7 @@ const WIDTHS = 'inkwell-lanes';
     HistoryPanel,
     InputText,
     KeepLane,
+    LaneEdge,
     LaneKey,
     LeavingPanel,
     MatchLane,
@@ -70,7 +73,7 @@ const WIDTHS = 'inkwell-lanes';
     Thread,
     TopBar,
   ],
-  providers: [DraftSession, Impact, MasterState],
+  providers: [DraftSession, Impact, LaneWidths, MasterState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './master-page.html',
   styleUrl: './master-page.css',
@@ -80,6 +83,8 @@ export class MasterPage {
   readonly id = input.required<string>();
   /** The copy to show first, from the address. */
   readonly copy = input<string>();
+  /** The object to show first, from the address. */
+  readonly object = input<string>();
   /** The revision to look at first, from the address. */
   readonly rev = input<string>();
 
@@ -104,12 +109,22 @@ export class MasterPage {
   protected readonly seenBoard = signal('');
   protected readonly wide = signal<Wide>((localStorage.getItem(WIDTHS) as Wide | null) ?? 'even');
   /** How the lanes share the room: one with nothing in it gives its own away. */
-  protected readonly layout = computed(() => {
+  protected readonly layout = computed((): Layout => {
     if (this.deriving()) return 'derive';
     if (this.wide() === 'keep' && !this.historyOf()) return 'keep';
     if (!this.selected() && !this.historyOf()) return 'calm';
+    if (this.laneWidths.narrow()) return 'match';
     return this.wide() === 'keep' ? 'even' : this.wide();
   });
+  /** The copy of the address that was gone to last. */
+  private followed: string | undefined;
+  private readonly laneWidths = inject(LaneWidths);
+  protected readonly edges = computed(() => this.laneWidths.edges(this.layout()));
+  /** As CSS: what somebody pulled a lane to, as far as the window has room for it. */
+  protected widthOf(edge: Edge): string | null {
+    const width = this.laneWidths.widths()(this.layout(), edge);
+    return width === null ? null : `min(${width}px, ${edge === 'side' ? 62 : 30}vw)`;
+  }
   /** The copy that was withdrawn last, as long as that can be undone here. */
   protected readonly withdrawn = signal<CopyView | null>(null);
   protected readonly updating = signal(false);
@@ -149,6 +164,15 @@ export class MasterPage {
     things.offered.set(() => this.findable());
     inject(DestroyRef).onDestroy(() => things.offered.set(() => []));
     effect(() => {
+      const [copy, object] = [this.copy(), this.object()];
+      // What is asked for by the address while the master lies open is gone to; the first of it is, when it is opened.
+      if (untracked(() => this.view()?.id !== this.id())) return;
+      untracked(() => {
+        if (copy && copy !== this.followed) this.choose(copy);
+        if (object) this.keep()?.pick(object);
+      });
+    });
+    effect(() => {
       const rev = Number(this.rev());
       const view = this.view();
       if (view?.id === this.id() && Number.isInteger(rev) && rev > 0)
@@ -168,12 +192,22 @@ export class MasterPage {
 
   private open(id: string): void {
     this.state.open(id, {
-      seen: ({ copies }) => this.recipe.set(copies.find((copy) => copy.id === this.copy())?.recipe ?? null),
+      seen: ({ copies }) => {
+        this.followed = this.copy();
+        this.recipe.set(copies.find((copy) => copy.id === this.copy())?.recipe ?? null);
+      },
       ready: () => {
-        const board = partOfCopy(this.selected());
+        const [board, object] = [partOfCopy(this.selected()), this.object()];
         if (board) setTimeout(() => this.keep()?.showPart(board));
+        if (object) setTimeout(() => this.keep()?.pick(object));
       },
     });
+  }
+
+  /** The address says which copy is looked at: it can be kept, sent, and come back to. */
+  private sayInAddress(copy: string | null): void {
+    this.followed = copy ?? undefined;
+    void this.router.navigate([], { queryParams: { copy }, queryParamsHandling: 'replace', replaceUrl: true });
   }
 
   protected carryOver(): void {
@@ -301,6 +335,7 @@ export class MasterPage {
 
   protected choose(copyId: string): void {
     const copy = this.view()?.copies.find(({ id }) => id === copyId);
+    this.sayInAddress(copyId);
     this.recipe.set(copy?.recipe ?? null);
     this.deriving.set(false);
     this.highlighted.set(null);
@@ -333,6 +368,11 @@ export class MasterPage {
   }
 
   protected setWide(wide: Wide): void {
+    // In a narrow window the copies get room where the match gives it away.
+    if (wide === 'even' && this.laneWidths.narrow()) {
+      this.recipe.set(null);
+      this.sayInAddress(null);
+    }
     this.wide.set(wide);
     localStorage.setItem(WIDTHS, wide);
   }

@@ -2,7 +2,7 @@ import { Injectable, signal } from '@angular/core';
 
 /** Something that can be gone to or done, by its name. */
 export interface Findable {
-  readonly group: 'Do' | 'On this master' | 'Open now' | 'Masters' | 'Copies' | 'Revisions';
+  readonly group: 'Do' | 'On this master' | 'Open now' | 'Masters' | 'Copies' | 'Revisions' | 'Objects and symbols';
   readonly name: string;
   /** What it belongs to, or says. */
   readonly beside?: string;

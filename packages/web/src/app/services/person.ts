@@ -30,6 +30,8 @@ export async function knowPerson(): Promise<void> {
 @Injectable({ providedIn: 'root' })
 export class Person {
   readonly id = localStorage.getItem(ID) ?? '';
+  /** Whether somebody said their name in this browser; until then it is the demo’s. */
+  readonly known = signal(localStorage.getItem(NAME) !== null);
   readonly name = signal(localStorage.getItem(NAME) ?? 'Ines Okoro');
 
   rename(name: string): void {
@@ -37,5 +39,6 @@ export class Person {
     if (!plain) return;
     localStorage.setItem(NAME, plain);
     this.name.set(plain);
+    this.known.set(true);
   }
 }

@@ -11,6 +11,7 @@ import {
 import { Router } from '@angular/router';
 import type { Subscription } from 'rxjs';
 import type { AnswerOf } from '@inkwell-twin/api';
+import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
 import { type Findable, FindableThings } from '../services/findable';
 import { shortcuts } from './shortcuts';
@@ -28,10 +29,11 @@ const fits = (name: string, words: readonly string[]): boolean => {
 /** One field to find anything by its name and go there, or to do something by its name. */
 @Component({
   selector: 'twin-finder',
+  imports: [InputText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'key($event)', '(focusout)': 'left($event)' },
   template: `
-    <input
+    <input pInputText pSize="small"
       #field
       type="search"
       role="combobox"
@@ -78,7 +80,7 @@ const fits = (name: string, words: readonly string[]): boolean => {
     }
   `,
   styles: `
-    :host { position: relative; display: block; width: 190px; }
+    :host { position: relative; display: block; flex: 0 1 190px; min-width: 110px; }
     input { width: 100%; padding: 5px 10px; border: 1px solid var(--hairline); border-radius: 6px; background: var(--raised); color: var(--ink); font: inherit; font-size: 13px; }
     input::placeholder { color: var(--ink-three); }
     .found { position: absolute; z-index: 20; top: calc(100% + 4px); right: 0; width: 420px; max-height: 70vh; overflow: auto; padding: 6px 0 8px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 6px 24px rgb(20 33 58 / 14%); }
@@ -102,8 +104,14 @@ export class Finder implements OnDestroy {
   protected readonly asking = signal(false);
   protected readonly problem = signal('');
   private readonly answer = signal<AnswerOf<'find'> | null>(null);
-  /** What the view offers, as it was when one came here. */
-  private readonly offered = signal<readonly Findable[]>([]);
+  /** What the view offers, as it comes: one may search before all of it is there. */
+  private readonly offered = computed((): readonly Findable[] => (this.open() ? this.things.offered()() : []));
+  /** What can be done from everywhere. */
+  private readonly anywhere: readonly Findable[] = [
+    { group: 'Do', name: 'New master', act: () => void this.router.navigate(['/'], { queryParams: { new: 1 } }) },
+    { group: 'Do', name: 'House rules', act: () => void this.router.navigate(['/house']) },
+    { group: 'Do', name: 'Desk', act: () => void this.router.navigate(['/']) },
+  ];
   private timer: ReturnType<typeof setTimeout> | undefined;
   private running: Subscription | undefined;
 
@@ -114,11 +122,15 @@ export class Finder implements OnDestroy {
       () =>
         void this.router.navigate(['/masters', id], { queryParams: query });
     const openNow = this.things.open().map(({ id, title }): Findable => ({ group: 'Open now', name: title, act: to(id) }));
-    const own = [...openNow, ...this.offered()].filter(({ name, beside = '' }) =>
+    const offered = this.offered();
+    const anywhere = this.anywhere.filter(({ name }) => offered.every((one) => one.name !== name));
+    const own = [...openNow, ...offered, ...anywhere].filter(({ name, beside = '' }) =>
       words.length ? fits(`${name} ${beside}`, words) : true,
     );
     if (!words.length) return own.filter(({ group }) => group !== 'On this master');
-    const { masters = [], copies = [], revisions = [] } = this.answer() ?? {};
+    const { masters = [], copies = [], revisions = [], objects = [] } = this.answer() ?? {};
+    // Those of the master that lies open are offered by it, as they are in the draft.
+    const here = /^\/masters\/([^/?]+)/.exec(this.router.url)?.[1];
     return [
       ...['Do', 'Open now', 'On this master'].flatMap((group) => own.filter((one) => one.group === group).slice(0, MOST)),
       ...masters.map(({ id, title, owner }): Findable => ({ group: 'Masters', name: title, beside: owner, act: to(id) })),
@@ -134,6 +146,14 @@ export class Finder implements OnDestroy {
         beside: `r${rev} of ${title}`,
         act: to(master, { rev }),
       })),
+      ...objects
+        .filter(({ master }) => master !== here)
+        .map(({ master, title, id, name, part }): Findable => ({
+          group: 'Objects and symbols',
+          name,
+          beside: part ? `${title}, ${part}` : `${title}, symbol`,
+          act: to(master, { object: id }),
+        })),
     ];
   });
   protected readonly groups = computed(() => {
@@ -149,7 +169,6 @@ export class Finder implements OnDestroy {
   protected readonly key = shortcuts({ '/': () => this.field().nativeElement.focus() });
 
   protected begin(): void {
-    this.offered.set(this.things.offered()());
     this.open.set(true);
     this.at.set(0);
   }

@@ -31,7 +31,7 @@ const PATIENCE = 3_000;
             stroke-width="2"
           />
         </svg>
-        Inkwell Twin</a>
+        <span>Inkwell Twin</span></a>
       <nav aria-label="Views"><a routerLink="/" routerLinkActive="here" [routerLinkActiveOptions]="{ exact: true }" ariaCurrentWhenActive="page">Desk</a><a routerLink="/house" routerLinkActive="here" ariaCurrentWhenActive="page">House rules</a></nav>
       <ng-content />
       <span class="gap"></span>
@@ -82,6 +82,8 @@ const PATIENCE = 3_000;
     .gap { flex: 1; }
     .deaf { color: var(--quiet); font-size: 12.5px; white-space: nowrap; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }
+    @media (max-width: 1000px) { header { gap: 10px; padding: 0 12px; } .brand span { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); } }
+    @media (max-width: 760px) { nav a:not(.here):not(:first-child) { display: none; } .gap { display: none; } }
     form { display: flex; flex-direction: column; gap: 8px; }
     .ways { display: flex; align-items: center; gap: 16px; margin-top: 6px; }
   `,

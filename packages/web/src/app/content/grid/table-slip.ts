@@ -14,27 +14,28 @@ import {
   setKey,
 } from '@inkwell-twin/core/tables';
 import { COLUMN_TYPES } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
 import { Pick, pickables } from '../../shared/pick';
 
 /** What a column or a summary says of itself, to be changed where it stands. */
 @Component({
   selector: 'twin-table-slip',
-  imports: [Pick],
+  imports: [InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (one(); as what) {
-      <label class="wide">Name <input [value]="what.name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
+      <label class="wide">Name <input pInputText pSize="small" [value]="what.name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
       @if (column(); as own) {
         <label>Kind
           <twin-pick label="Kind of column" [options]="types" [value]="own.type" [fixed]="fixed()" (chosen)="setType($event)" />
         </label>
       }
-      <label>Unit <input class="short" [value]="what.unit ?? ''" maxlength="40" placeholder="none" [disabled]="fixed()" (change)="set('unit', $event)" /></label>
+      <label>Unit <input pInputText pSize="small" class="short" [value]="what.unit ?? ''" maxlength="40" placeholder="none" [disabled]="fixed()" (change)="set('unit', $event)" /></label>
       @if (isNumber()) {
-        <label>Digits shown <input class="short mono" inputmode="numeric" [value]="what.decimals ?? ''" placeholder="all" [disabled]="fixed()" (change)="digits($event)" /></label>
+        <label>Digits shown <input pInputText pSize="small" class="short mono" inputmode="numeric" [value]="what.decimals ?? ''" placeholder="all" [disabled]="fixed()" (change)="digits($event)" /></label>
       }
       <label class="formula">Computed as
-        <input class="mono" [value]="what.formula ?? ''" [placeholder]="column() ? 'not computed: it holds what is typed' : ''" maxlength="2000" [disabled]="fixed()" (change)="set('formula', $event)" spellcheck="false" />
+        <input pInputText pSize="small" class="mono" [value]="what.formula ?? ''" [placeholder]="column() ? 'not computed: it holds what is typed' : ''" maxlength="2000" [disabled]="fixed()" (change)="set('formula', $event)" spellcheck="false" />
       </label>
       @if (problem(); as words) { <p class="problem" role="alert">{{ words }}</p> }
       <p class="names">

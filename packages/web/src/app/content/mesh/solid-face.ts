@@ -27,6 +27,7 @@ import {
   setParameter,
   sizesOf,
 } from '@inkwell-twin/core/solids';
+import { InputText } from 'primeng/inputtext';
 import { Api } from '../../services/api.service';
 import { counted } from '../../shared/words';
 import { PartRoom } from '../part-room';
@@ -49,7 +50,7 @@ const short = (value: number): string => String(Number(value.toPrecision(6)));
 /** A solid of the master: how it looks, and the features and parameters that it is made of. */
 @Component({
   selector: 'twin-solid-face',
-  imports: [ColourField, MenuButton, SolidSlip, SolidView],
+  imports: [ColourField, InputText, MenuButton, SolidSlip, SolidView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './solid-face.html',
   styleUrl: './solid-face.css',

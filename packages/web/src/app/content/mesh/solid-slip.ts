@@ -19,6 +19,8 @@ import {
   setInFeature,
   valueAt,
 } from '@inkwell-twin/core/solids';
+import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
 import { BEGINNINGS, type Field, SHAPE_WORDS, fieldsOf } from './fields';
 import { MenuButton } from '../../shared/menu-button';
 import { Pick, pickables } from '../../shared/pick';
@@ -26,10 +28,10 @@ import { Pick, pickables } from '../../shared/pick';
 /** What a feature is made of, to be changed where it stands. */
 @Component({
   selector: 'twin-solid-slip',
-  imports: [MenuButton, Pick],
+  imports: [InputText, MenuButton, Pick, Textarea],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="wide">Name <input [value]="feature().name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
+    <label class="wide">Name <input pInputText pSize="small" [value]="feature().name" maxlength="200" [disabled]="fixed()" (change)="rename($event)" /></label>
     @if (outline(); as own) {
       <label>Outline
         <twin-pick label="Outline" [options]="shapes()" [value]="own.shape" [fixed]="fixed()" (chosen)="reshape($event)" />
@@ -41,7 +43,7 @@ import { Pick, pickables } from '../../shared/pick';
       }
       @if (own.shape === 'points') {
         <label class="wide">Corners, one a line
-          <textarea rows="5" class="mono" [value]="corners(own)" [disabled]="fixed()" (change)="setCorners($event)" spellcheck="false"></textarea>
+          <textarea pTextarea pSize="small" rows="5" class="mono" [value]="corners(own)" [disabled]="fixed()" (change)="setCorners($event)" spellcheck="false"></textarea>
         </label>
       }
     }
@@ -55,13 +57,13 @@ import { Pick, pickables } from '../../shared/pick';
         @if (field.choices; as choices) {
           <twin-pick [label]="field.label" [options]="choices" [value]="at(field)" [fixed]="fixed()" (chosen)="set(field.path, $event, field.label)" />
         } @else {
-          <input class="mono short" [value]="at(field)" [placeholder]="field.otherwise ?? ''" maxlength="300" [disabled]="fixed()" (change)="amount(field, $event)" spellcheck="false" />
+          <input pInputText pSize="small" class="mono short" [value]="at(field)" [placeholder]="field.otherwise ?? ''" maxlength="300" [disabled]="fixed()" (change)="amount(field, $event)" spellcheck="false" />
         }
       </label>
     }
     @if (hole(); as own) {
-      <label>Sunk to ⌀, mm <input class="mono short" [value]="own.sink?.diameter ?? ''" placeholder="not sunk" [disabled]="fixed()" (change)="sink('diameter', $event)" spellcheck="false" /></label>
-      @if (own.sink) { <label>Sides meet at, ° <input class="mono short" [value]="own.sink.angle" [disabled]="fixed()" (change)="sink('angle', $event)" spellcheck="false" /></label> }
+      <label>Sunk to ⌀, mm <input pInputText pSize="small" class="mono short" [value]="own.sink?.diameter ?? ''" placeholder="not sunk" [disabled]="fixed()" (change)="sink('diameter', $event)" spellcheck="false" /></label>
+      @if (own.sink) { <label>Sides meet at, ° <input pInputText pSize="small" class="mono short" [value]="own.sink.angle" [disabled]="fixed()" (change)="sink('angle', $event)" spellcheck="false" /></label> }
     }
     @if (edges(); as rules) {
       <ul class="edges" aria-label="Edges that are meant">

@@ -33,6 +33,7 @@ import { toggleMark } from 'prosemirror-commands';
 import { type EditorState, NodeSelection, Selection, type Command as Act } from 'prosemirror-state';
 import { addColumnAfter, addRowAfter, deleteColumn, deleteRow, toggleHeader } from 'prosemirror-tables';
 import { EditorView } from 'prosemirror-view';
+import { InputText } from 'primeng/inputtext';
 import { counted } from '../../shared/words';
 import { PicturesIn } from '../../master/keep/pictures-in';
 import { deeper, emptyTable, putBlock, setRole, setWords } from './acts';
@@ -61,7 +62,7 @@ const roleLabel = (role: Role): string => ROLE_LABELS[role] ?? (/^h/.test(role) 
 /** A text of the master, to be read and written: one column, what each paragraph is at its left, whom a change outdates at its right. */
 @Component({
   selector: 'twin-prose-face',
-  imports: [FormsModule, Pick],
+  imports: [FormsModule, InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   // The editor makes its own elements: their looks are named below this one's.
   encapsulation: ViewEncapsulation.None,

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { Failure, type Master, numberOf, readExpression, scopeOfMaster } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
 
 /** What was typed: a number, or how one is computed of parameters. */
 export type Amount = { readonly value: number } | { readonly formula: string } | { readonly nothing: true };
@@ -18,10 +19,11 @@ export function readAmount(text: string, master: Master, wanted: Wanted): { amou
 /** A field for an amount: `12`, `3/8 in`, `width / 2 - 4`. What can't be computed is said below it, and stays to be mended. */
 @Component({
   selector: 'twin-amount',
+  imports: [InputText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="measure">
-      <input
+      <input pInputText pSize="small"
         class="mono"
         spellcheck="false"
         autocomplete="off"

@@ -9,6 +9,9 @@ import {
   setFormula,
   PROFILES,
 } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
+import { FormsModule } from '@angular/forms';
+import { Checkbox } from 'primeng/checkbox';
 import { type Amount, AmountField } from './amount-field';
 import { ColourField } from '../../shared/colour-field';
 import { Pick, pickables } from '../../shared/pick';
@@ -18,10 +21,10 @@ type Guides = NonNullable<Board['guides']>;
 /** A board by its own: name, size, ground, and what helps to lay things out on it. */
 @Component({
   selector: 'twin-board-fields',
-  imports: [AmountField, ColourField, Pick],
+  imports: [AmountField, Checkbox, ColourField, FormsModule, InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label><span>Name</span><input [value]="board().name" [disabled]="fixed()" (change)="name($event)" aria-label="Name of the board" maxlength="200" /></label>
+    <label><span>Name</span><input pInputText pSize="small" [value]="board().name" [disabled]="fixed()" (change)="name($event)" aria-label="Name of the board" maxlength="200" /></label>
     @for (side of sides; track side.attribute) {
       <label>
         <span>{{ side.label }}</span>
@@ -40,7 +43,7 @@ type Guides = NonNullable<Board['guides']>;
     <label>
       <span>Ground</span>
       <span class="ground">
-        <input type="checkbox" [checked]="board().background !== null" [disabled]="fixed()" (change)="ground($event)" aria-label="Has a ground" />
+        <p-checkbox [binary]="true" size="small" [ngModel]="board().background !== null" [disabled]="fixed()" (onChange)="ground($event.checked)" ariaLabel="Has a ground" />
         @if (board().background; as colour) {
           <twin-colour label="Colour of the ground" [value]="colour" [fixed]="fixed()" (changed)="command.emit(set('background', $event))" />
         } @else {
@@ -50,7 +53,7 @@ type Guides = NonNullable<Board['guides']>;
     </label>
     <label title="Of copies in pixels, where nothing else is asked for">
       <span>Pixels/in</span>
-      <input type="number" min="1" max="2400" placeholder="as it comes" [value]="master().ppi ?? ''" [disabled]="fixed()" (change)="pixels($event)" aria-label="Pixels per inch of copies" />
+      <input pInputText pSize="small" type="number" min="1" max="2400" placeholder="as it comes" [value]="master().ppi ?? ''" [disabled]="fixed()" (change)="pixels($event)" aria-label="Pixels per inch of copies" />
     </label>
     <label title="Of copies in pixels, where nothing else is asked for">
       <span>Colours</span>
@@ -126,8 +129,8 @@ export class BoardFields {
   protected colours(profile: string): void {
     this.command.emit(setAttribute(this.master(), this.master().id, 'profile', profile || undefined));
   }
-  protected ground(event: Event): void {
-    this.command.emit(this.set('background', (event.target as HTMLInputElement).checked ? '#ffffff' : null));
+  protected ground(has: boolean): void {
+    this.command.emit(this.set('background', has ? '#ffffff' : null));
   }
   /** Guides and the grid are where they are put: a formula gives them the value that it has now. */
   protected grid(amount: Amount): void {

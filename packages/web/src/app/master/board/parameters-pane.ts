@@ -15,6 +15,7 @@ import {
   setAttribute,
   usesOfParameter,
 } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
 import { counted } from '../../shared/words';
 import { Pick, pickables } from '../../shared/pick';
 
@@ -31,14 +32,14 @@ const UNIT = { length: 'mm', angle: '°' } as const;
 /** The parameters of a master: what measures, colours and words are computed of. A change shows while it is typed. */
 @Component({
   selector: 'twin-parameters',
-  imports: [Pick],
+  imports: [InputText, Pick],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Parameters</h3>
     @for (row of rows(); track row.parameter.id) {
       <section [attr.aria-label]="'Parameter ' + row.parameter.name">
         <div class="line">
-          <input class="mono name" [value]="row.parameter.name" [disabled]="fixed()" (change)="rename(row.parameter, $event)" aria-label="Name" spellcheck="false" />
+          <input pInputText pSize="small" class="mono name" [value]="row.parameter.name" [disabled]="fixed()" (change)="rename(row.parameter, $event)" aria-label="Name" spellcheck="false" />
           <button type="button" class="link uses" [disabled]="!row.uses.length" (click)="open.set(open() === row.parameter.id ? '' : row.parameter.id)" [attr.aria-expanded]="open() === row.parameter.id">
             {{ row.uses.length ? counted(row.uses.length, 'use') : 'not used' }}
           </button>
@@ -48,7 +49,7 @@ const UNIT = { length: 'mm', angle: '°' } as const;
         </div>
         <div class="line two">
           <span aria-hidden="true">=</span>
-          <input
+          <input pInputText pSize="small"
             class="mono value"
             [value]="row.parameter.value"
             [disabled]="fixed()"

@@ -10,17 +10,20 @@ import {
   cutOff,
   setAttributes,
 } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
 import { BeadFace } from './bead-face';
 import { BEADS, type BeadNumber, KINDS } from './bead';
 import { CutPane } from './cut-pane';
 import { Histogram } from './histogram';
 import { MenuButton } from '../../shared/menu-button';
 import { pickables } from '../../shared/pick';
+import { ColourField } from '../../shared/colour-field';
+import { SliderField } from '../../shared/slider';
 
 /** The corrections of the selected pictures, as beads on a string from how they came to how they are. */
 @Component({
   selector: 'twin-string',
-  imports: [BeadFace, CutPane, Histogram, MenuButton],
+  imports: [BeadFace, ColourField, CutPane, Histogram, InputText, MenuButton, SliderField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (open() !== null && bead(); as one) {
@@ -45,18 +48,17 @@ import { pickables } from '../../shared/pick';
         @for (number of numbersOf(one); track number.attribute) {
           <label>
             <span>{{ number.label }}</span>
-            <input
-              type="range"
-              [min]="number.least"
-              [max]="number.most"
+            <twin-slider
+              [label]="number.label"
+              [least]="number.least"
+              [most]="number.most"
               [step]="number.step"
               [value]="$any(one)[number.attribute]"
-              (input)="trying(number.attribute, $any($event.target).value)"
-              (change)="set(number.attribute, +$any($event.target).value)"
-              [disabled]="fixed()"
-              [attr.aria-label]="number.label"
+              (trying)="trying(number.attribute, $event)"
+              (chosen)="set(number.attribute, $event)"
+              [fixed]="fixed()"
             />
-            <input
+            <input pInputText pSize="small"
               class="mono"
               inputmode="decimal"
               [value]="$any(one)[number.attribute]"
@@ -70,13 +72,7 @@ import { pickables } from '../../shared/pick';
         @if (colourOf(one); as words) {
           <label>
             <span>{{ words }}</span>
-            <input
-              type="color"
-              [value]="$any(one).colour"
-              (change)="set('colour', $any($event.target).value)"
-              [disabled]="fixed()"
-              [attr.aria-label]="words"
-            />
+            <twin-colour [label]="words" [value]="$any(one).colour" (changed)="set('colour', $event)" [fixed]="fixed()" />
           </label>
         }
         <p>
@@ -93,17 +89,16 @@ import { pickables } from '../../shared/pick';
         @for (one of edges; track one.edge) {
           <label>
             <span>{{ one.words }}</span>
-            <input
-              type="range"
-              min="0"
-              max="99"
-              step="0.5"
+            <twin-slider
+              [label]="one.words + ' edge'"
+              [least]="0"
+              [most]="99"
+              [step]="0.5"
               [value]="percentOff(one.edge)"
-              (change)="cut(one.edge, $any($event.target))"
-              [disabled]="fixed()"
-              [attr.aria-label]="one.words + ' edge'"
+              (chosen)="cutTo(one.edge, $event)"
+              [fixed]="fixed()"
             />
-            <input
+            <input pInputText pSize="small"
               class="mono"
               inputmode="decimal"
               [value]="percentOff(one.edge)"
@@ -172,8 +167,7 @@ import { pickables } from '../../shared/pick';
     .slip { width: max-content; min-width: 330px; max-width: 100%; max-height: calc(100vh - 330px); overflow: auto; margin: 0 0 8px auto; padding: 8px 12px; border: 1px solid var(--hairline); border-radius: 8px; background: var(--raised); box-shadow: 0 2px 10px rgb(20 33 58 / 8%); }
     label { display: grid; grid-template-columns: 74px minmax(0, 1fr) 58px 34px; align-items: center; gap: 8px; min-height: 28px; color: var(--ink-two); }
     input.mono { width: 100%; padding: 2px 6px; border: 1px solid var(--hairline-soft); border-radius: 4px; background: none; color: var(--ink); font-size: 13px; }
-    input[type='color'] { width: 44px; height: 24px; padding: 0; border: 1px solid var(--hairline); }
-    input[type='range'] { accent-color: var(--action); }
+    label twin-colour { grid-column: 2 / -1; }
     em { font-style: normal; color: var(--ink-three); }
     .slip p { display: flex; gap: 14px; margin: 6px 0 0; }
     .slip p.first { margin: 0 0 4px; color: var(--ink-two); }
@@ -262,8 +256,13 @@ export class PictureString {
 
   protected cut(edge: Edge, field: HTMLInputElement): void {
     const value = Number(field.value.trim().replace(',', '.'));
-    if (field.value.trim() !== '' && value >= 0 && value < 100) this.command.emit(cutEdge(this.pictures(), edge, value / 100));
+    if (field.value.trim() !== '') this.cutTo(edge, value);
     field.value = String(this.percentOff(edge));
+  }
+
+  /** @param percent of the side, 0 to below 100 */
+  protected cutTo(edge: Edge, percent: number): void {
+    if (percent >= 0 && percent < 100) this.command.emit(cutEdge(this.pictures(), edge, percent / 100));
   }
 
   protected press(at: number): void {
@@ -314,10 +313,10 @@ export class PictureString {
   }
 
   /** While a slider is held, the picture follows; the step is made when it is let go. */
-  protected trying(attribute: string, value: string): void {
+  protected trying(attribute: string, value: number): void {
     const [at, one] = [this.open(), this.bead()];
     if (at !== null && one)
-      this.trial.emit(this.beads().map((bead, i) => (i === at ? ({ ...one, [attribute]: Number(value) } as Correction) : bead)));
+      this.trial.emit(this.beads().map((bead, i) => (i === at ? ({ ...one, [attribute]: value } as Correction) : bead)));
   }
 
   protected typed(attribute: string, field: HTMLInputElement, least: number, most: number): void {

@@ -2,19 +2,20 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import { FormsModule } from '@angular/forms';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { Checkbox } from 'primeng/checkbox';
 import { Api } from '../../services/api.service';
 import { Person } from '../../services/person';
 
 /** Starts another master from this one, which stays as it is. */
 @Component({
   selector: 'twin-another-form',
-  imports: [Button, FormsModule, InputText],
+  imports: [Button, Checkbox, FormsModule, InputText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="start()" aria-label="Another master from this one">
       <label for="another">What is the other one?</label>
       <input id="another" pInputText name="title" [(ngModel)]="title" maxlength="200" required />
-      <label class="with"><input type="checkbox" name="history" [(ngModel)]="history" /> with its history up to r{{ rev() }}</label>
+      <label class="with"><p-checkbox [binary]="true" size="small" name="history" [(ngModel)]="history" /> with its history up to r{{ rev() }}</label>
       <p-button type="submit" label="Start it" [disabled]="!title.trim() || busy()" />
       <button type="button" class="link" (click)="closed.emit()">Not now</button>
       <p>It begins as this one is at r{{ rev() }}. This one stays as it is, and so do its copies.{{ changes() ? ' What you changed since stays in your draft here.' : '' }}</p>

@@ -14,6 +14,9 @@ import {
   setLink,
   usesInWords,
 } from '@inkwell-twin/core/web';
+import { InputText } from 'primeng/inputtext';
+import { FormsModule } from '@angular/forms';
+import { Checkbox } from 'primeng/checkbox';
 import { Api } from '../../services/api.service';
 import { ServerEvents } from '../../services/events.service';
 import { DescribeFields } from '../../shared/describe-fields';
@@ -38,7 +41,7 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
 /** The files that a master keeps or links to: each can be taken out as it came, linked, put in, and mended. */
 @Component({
   selector: 'twin-files',
-  imports: [DescribeFields],
+  imports: [Checkbox, DescribeFields, FormsModule, InputText],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h3>Files</h3>
@@ -48,7 +51,7 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
           {{ wanted.file ? 'Which file on the shelf is ' + wanted.file.name + ' now?' : 'A picture on the shelf, to be linked.' }}
           <button type="button" class="link" (click)="choosing.set(null)">Leave it</button>
         </p>
-        <input type="search" aria-label="Find among files on the shelf" placeholder="part of its name" [value]="sought()" (input)="sought.set($any($event.target).value)" />
+        <input pInputText pSize="small" type="search" aria-label="Find among files on the shelf" placeholder="part of its name" [value]="sought()" (input)="sought.set($any($event.target).value)" />
         <ul>
           @for (one of choices(); track one.path) {
             <li><button type="button" (click)="choose(one.path)">{{ one.path }} <span>{{ size(one.size) }}</span></button></li>
@@ -62,7 +65,7 @@ const ROLES: Readonly<Record<Resource['role'], string>> = {
         <section [class.wrong]="row.link && row.link.state !== 'here'" [attr.aria-label]="'File ' + row.file.name">
           <p class="name">
             @if (row.file.role === 'picture' && pictures().length > 1 && !fixed()) {
-              <input type="checkbox" [checked]="several().has(row.file.id)" (change)="choosePicture(row.file.id)" [attr.aria-label]="'Choose ' + row.file.name" />
+              <p-checkbox [binary]="true" size="small" [ngModel]="several().has(row.file.id)" (onChange)="choosePicture(row.file.id)" [ariaLabel]="'Choose ' + row.file.name" />
             }
             <strong>{{ row.file.name }}</strong> <span>{{ size(row.file.size) }}</span></p>
           @if (row.link && row.link.state !== 'here') {
