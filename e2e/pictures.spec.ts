@@ -141,6 +141,29 @@ test('a picture is cut off at its edges, and what is seen stays where it is', { 
   await expect(page.getByLabel('Frame width')).toHaveValue('76.2');
 });
 
+test('the corrections of one picture are given to the others of the board in one step', { tag: '@long' }, async ({ page }) => {
+  await page.goto(workshop.url);
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+  await page.locator('input[type=file]').first().setInputFiles(photo);
+  await page.getByRole('link', { name: 'north pool', exact: true }).first().click();
+  await expect(page.locator('twin-stage canvas.board')).toBeVisible();
+  await page.locator('twin-keep-lane input[type=file]').setInputFiles([photo]);
+  await expect(page.getByText('1 change since r1')).toBeVisible();
+  const string = page.locator('twin-string');
+  await chooseAct(string, 'Put a correction on the string', 'contrast');
+  await string.getByRole('button', { name: 'the other pictures of this board (1)' }).click();
+  await expect(string.getByRole('button', { name: 'the other pictures' })).toHaveCount(0);
+  await expect(page.getByText('3 changes since r1')).toBeVisible();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  for (const one of await page
+    .locator('twin-contents')
+    .getByRole('button', { name: /north pool|picture/ })
+    .all()) {
+    await one.click();
+    await expect(string.getByRole('button', { name: 'contrast' })).toBeVisible();
+  }
+});
+
 test(
   'what is cut out of a picture is pressed on it: from points outwards, and inside of an outline',
   { tag: '@long' },
@@ -161,10 +184,10 @@ test(
     const pane = string.locator('twin-cut-pane canvas');
     await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();
     await expect.poll(async () => (await pane.screenshot()).length).toBeGreaterThan(2000);
-    const white = await string.getByLabel('Takes away').inputValue();
+    const white = await string.getByLabel('Takes away', { exact: true }).inputValue();
     await pane.click({ position: { x: 40, y: 60 } });
     await expect(string.getByText('Taken away from 1 point outwards')).toBeVisible();
-    expect(await string.getByLabel('Takes away').inputValue()).not.toBe(white);
+    expect(await string.getByLabel('Takes away', { exact: true }).inputValue()).not.toBe(white);
     // Pressed again, the point goes.
     await pane.click({ position: { x: 41, y: 61 } });
     await expect(string.getByText('Taken away wherever the colour is')).toBeVisible();

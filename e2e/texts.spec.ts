@@ -133,8 +133,8 @@ test(
     const face = page.locator('twin-prose-face');
     const words = face.getByRole('textbox', { name: 'Text long walk' });
     await expect(words).toBeVisible();
-    await face.getByRole('button', { name: 'Lay out on a board' }).click();
-    await page.getByRole('tab', { name: 'long walk' }).last().click();
+    await face.getByRole('button', { name: 'Put on a board' }).click();
+    await expect(page.getByRole('tab', { name: 'long walk' }).last()).toHaveAttribute('aria-selected', 'true');
     await page.getByRole('button', { name: /^Add \d+ boards? like this one$/ }).click();
     await expect(page.getByText('The text goes on where this frame ends.')).toHaveCount(0);
     await expect(page.getByRole('tab', { name: 'long walk 2' })).toBeVisible();

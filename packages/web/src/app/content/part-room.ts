@@ -53,6 +53,8 @@ export abstract class PartRoom {
   unfinished: () => void = () => undefined;
 
   abstract run(command: Command): void;
+  /** Goes to another part. */
+  abstract showPart(part: string): void;
   abstract undo(): void;
   abstract redo(): void;
   /** Says something about what was just done; nothing takes it away. */

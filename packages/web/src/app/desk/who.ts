@@ -14,7 +14,7 @@ import { Person } from '../services/person';
       <form (ngSubmit)="person.rename(name)" aria-label="Your name">
         <label for="who">Your name, as it stands on what you begin and change</label>
         <input pInputText pSize="small" id="who" name="who" [(ngModel)]="name" maxlength="80" autocomplete="name" />
-        <p-button type="submit" size="small" label="That is me" [disabled]="!name.trim()" />
+        <p-button type="submit" size="small" severity="secondary" [outlined]="true" label="That is me" [disabled]="!name.trim()" />
       </form>
     }
   `,

@@ -271,7 +271,10 @@ export class ProseFace {
   protected readonly frames = computed(() => chainOf(this.master(), this.text().id).length);
   protected layOut(): void {
     this.flush();
+    const before = new Set(this.master().boards.map(({ id }) => id));
     this.room.run(layOutText(this.master(), this.text()));
+    const laid = this.room.master()?.boards.find(({ id }) => !before.has(id));
+    if (laid) this.room.showPart(laid.id);
   }
   protected takeOff(): void {
     this.flush();

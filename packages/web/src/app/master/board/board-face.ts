@@ -48,6 +48,8 @@ import { Slip } from './slip/slip';
 
 /** How wide the face is from which on the slip lies in columns, pixels; what it takes then, and as a share of a face that is narrower. */
 const [TRAY, WIDE_FOOT, NARROW_FOOT] = [600, 240, 0.5];
+/** Pixels between what stands above each other at the foot. */
+const GAP = 10;
 
 /** A board of a master: what is on it, the slip of what is selected, and what may be drawn. */
 @Component({
@@ -166,6 +168,10 @@ export class BoardFace {
   private readonly size = signal({ width: 0, height: 0 });
   /** Whether the slip has room for several columns below the board. */
   protected readonly wide = computed(() => this.size().width >= TRAY);
+  private readonly slip = viewChild<unknown, ElementRef<HTMLElement>>(Slip, { read: ElementRef });
+  private readonly string = viewChild<unknown, ElementRef<HTMLElement>>(PictureString, { read: ElementRef });
+  /** What the string of a picture and the slip above it take at the foot of the stage, pixels. */
+  protected readonly taken = signal(0);
   /** What the slip may take at the foot of the stage, pixels: the board is laid above that. */
   protected readonly foot = computed(() => (this.wide() ? WIDE_FOOT : Math.round(NARROW_FOOT * this.size().height)));
 
@@ -179,10 +185,19 @@ export class BoardFace {
       resized.disconnect();
       if (floor) resized.observe(floor);
     });
+    const stands = new ResizeObserver(() => {
+      const heights = [this.slip(), this.string()].map((one) => one?.nativeElement.offsetHeight ?? 0);
+      this.taken.set(heights.reduce((sum, height) => sum + (height && height + GAP), 0));
+    });
+    effect(() => {
+      stands.disconnect();
+      for (const one of [this.slip(), this.string()]) if (one) stands.observe(one.nativeElement);
+    });
     this.room.head.set(this.head);
     this.at.stage = this.stage;
     inject(DestroyRef).onDestroy(() => {
       resized.disconnect();
+      stands.disconnect();
       this.room.head.set(null);
     });
     effect(() => this.showing.show(this.master()));

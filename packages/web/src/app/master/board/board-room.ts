@@ -54,6 +54,26 @@ export class BoardRoom {
     return items.every((item) => itemKind(item).paint !== undefined) ? (items as PictureItem[]) : [];
   });
 
+  /** Pictures that are not selected and have other corrections than the first that is: of this board, and of the whole master. */
+  readonly otherPictures = computed(() => {
+    const [master, board, [first]] = [this.room.master(), this.board(), this.pictures()];
+    if (!master || !first) return [];
+    const selected = new Set(this.pictures().map(({ id }) => id));
+    const own = JSON.stringify(first.corrections ?? []);
+    const othersOn = (boards: readonly Board[]): string[] =>
+      boards.flatMap(({ items }) =>
+        [...allItems(items)]
+          .filter((item) => itemKind(item).paint !== undefined && !selected.has(item.id))
+          .filter((item) => JSON.stringify((item as PictureItem).corrections ?? []) !== own)
+          .map(({ id }) => id),
+      );
+    const [here, all] = [othersOn(master.boards.filter(({ id }) => id === board?.id)), othersOn(master.boards)];
+    return [
+      { words: 'the other pictures of this board', pictures: here },
+      { words: 'all other pictures of this master', pictures: all.length > here.length ? all : [] },
+    ].filter(({ pictures }) => pictures.length);
+  });
+
   /** Changes that are only being tried: they are seen, and no more. */
   private readonly trial = signal<readonly Patch[] | null>(null);
   tryPatches(patches: readonly Patch[] | null): void {

@@ -138,6 +138,14 @@ import { SliderField } from '../../shared/slider';
       }
       <li class="end"><twin-bead-face [resource]="first().resource" [corrections]="beads()" /><span>as it is</span></li>
     </ol>
+    @if (others().length && !fixed() && beads().length) {
+      <p class="tied">
+        The same corrections for
+        @for (one of others(); track one.words) {
+          <button type="button" class="link" (click)="giveTo(one.pictures)">{{ one.words }} ({{ one.pictures.length }})</button>
+        }
+      </p>
+    }
     @if (pictures().length > 1) {
       <p class="tied">
         Tied to {{ pictures().length }} pictures.
@@ -174,12 +182,14 @@ import { SliderField } from '../../shared/slider';
     .by { display: flex; margin-bottom: 6px; border-bottom: 1px solid var(--hairline); }
     .by button { padding: 2px 10px 5px; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-two); font: inherit; cursor: pointer; }
     .by button[aria-pressed='true'] { border-bottom-color: var(--ink); color: var(--ink); font-weight: 600; }
-    .tied { width: max-content; padding: 0 6px; background: color-mix(in srgb, var(--stage) 86%, transparent); color: var(--ink-two); font-size: 12.5px; }
+    .tied { width: max-content; max-width: 100%; padding: 0 6px; background: color-mix(in srgb, var(--stage) 86%, transparent); color: var(--ink-two); font-size: 12.5px; }
   `,
 })
 export class PictureString {
   readonly pictures = input.required<readonly PictureItem[]>();
   readonly fixed = input(false);
+  /** Pictures that are not selected and have other corrections, in words that say which they are. */
+  readonly others = input<readonly { readonly words: string; readonly pictures: readonly string[] }[]>([]);
   readonly command = output<Command>();
   /** A string that is only being tried; null when it is over. */
   readonly trial = output<readonly Correction[] | null>();
@@ -237,6 +247,12 @@ export class PictureString {
         label,
       ),
     );
+  }
+
+  /** Ties the string to pictures that are not selected, too. */
+  protected giveTo(pictures: readonly string[]): void {
+    const label = `The same corrections for ${pictures.length === 1 ? 'a picture' : `${pictures.length} pictures`}`;
+    this.command.emit(setAttributes([...pictures], 'corrections', [...this.beads()], label));
   }
 
   protected add(kind: CorrectionKind): void {

@@ -125,6 +125,7 @@ export class KeepLane {
     head: this.ofFace,
     unfinished: () => undefined,
     run: (command) => this.run(command),
+    showPart: (part) => this.showPart(part),
     undo: () => this.session.undo(),
     redo: () => this.session.redo(),
     say: (words) => this.said.set(words),
