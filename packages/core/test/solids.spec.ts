@@ -97,6 +97,16 @@ describe('features and parameters', () => {
       'width / 2',
       1000,
     ]);
+    expect([amountFrom('12 in'), amountFrom('3/8 in'), amountFrom('1,5 cm'), amountFrom('2 * (1 in + 2 mm)')]).toEqual([
+      304.8, 9.525, 15, 54.8,
+    ]);
+    expect([amountFrom('width / 2 + 1 in'), amountFrom('0.5 rad', 'angle'), amountFrom('3 in', 'number')]).toEqual([
+      'width / 2 + 25.4',
+      28.647889757,
+      '3 in',
+    ]);
+    // What means nothing stays as it was typed, to be mended.
+    expect([amountFrom('12 deg'), amountFrom('in width'), amountFrom('')]).toEqual(['12 deg', 'in width', '']);
   });
 
   it('are read as sentences', () => {

@@ -22,7 +22,7 @@ export function fitBody<K extends keyof Contracts>(id: K, value: unknown): BodyO
   const issue = parsed.error.issues[0]!;
   throw new Failure(
     'request-invalid',
-    `The request is not as it should be: ${issue.path.join('.') || 'body'}: ${issue.message}.`,
+    `The request is not as it should be: ${issue.path.join('.') || 'its body'} ${issue.message}.`,
   );
 }
 

@@ -1,4 +1,5 @@
 import type { FailureCode } from './codes';
+import './issue-words';
 
 /** Where something went wrong: a file, a line, a byte offset, a node. All optional, all for people. */
 export interface Where {

@@ -3,6 +3,7 @@ import type { Command } from '../../document/commands';
 import { newId } from '../../document/ids';
 import type { Patch } from '../../document/patches';
 import type { Amount, Feature, FeatureOp, Parameter, Solid } from '../../document/solids/schema';
+import { numberOf, readExpression } from '../../document/parameters';
 import { renamed } from '../tables/formula';
 import { namesOf } from '../tables/names';
 
@@ -42,11 +43,32 @@ export function setInFeature(feature: Feature, path: readonly (string | number)[
   return { label: `${feature.name}: ${what}`, patches: [{ op: 'set', node: feature.id, attribute, value: next }] };
 }
 
-/** A number, or how it is computed, as somebody typed it; a decimal comma is a decimal point. */
-export function amountFrom(words: string): Amount {
+/** What units an amount of a kind may be written in. */
+const WRITTEN = { length: 'mm|cm|m|in|inch|ft|pt', angle: 'deg|rad', number: '(?!)' } as const;
+
+/** What is typed without a name in it, worked out; undefined where that can't be. */
+function worth(words: string, wanted: keyof typeof WRITTEN): number | undefined {
+  try {
+    const expression = readExpression(words);
+    return expression.names.size ? undefined : Number(numberOf(expression.evaluate(() => ''), wanted).toFixed(9));
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * An amount as people write it: a number with either decimal mark, with a unit (`12 in`, `3/8 in`), or a formula of parameters, in
+ * which what has a unit is written in mm or degrees.
+ * @param wanted what it measures
+ */
+export function amountFrom(words: string, wanted: keyof typeof WRITTEN = 'length'): Amount {
   const plain = words.trim();
   const number = Number(/^[-+]?\d+,\d+$/.test(plain) ? plain.replace(',', '.') : plain);
-  return plain !== '' && Number.isFinite(number) ? number : plain;
+  if (plain !== '' && Number.isFinite(number)) return number;
+  const whole = worth(plain.replace(/(\d),(\d+\s*[a-z])/g, '$1.$2'), wanted);
+  if (whole !== undefined) return whole;
+  const literal = new RegExp(`(\\d+(?:\\.\\d+)?)\\s*(${WRITTEN[wanted]})\\b`, 'g');
+  return plain.replace(literal, (all) => String(worth(all, wanted) ?? all));
 }
 
 const freeName = (base: string, names: readonly string[]): string => {

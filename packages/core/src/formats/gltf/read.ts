@@ -59,7 +59,7 @@ function parsed(text: Uint8Array, told: Tally): Gltf {
   const found = Gltf.safeParse(value);
   if (found.success) return found.data;
   const issue = found.error.issues[0]!;
-  throw damaged(`Its document is not as it should be at ${issue.path.join('.') || 'its beginning'}: ${issue.message}.`);
+  throw damaged(`Its document is not as it should be: ${issue.path.join('.') || 'it'} ${issue.message}.`);
 }
 
 /** Four rows and columns, column by column, as the format states them. */

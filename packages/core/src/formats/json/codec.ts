@@ -146,7 +146,7 @@ function parse(bytes: Uint8Array): { document: z.infer<typeof Document>; notUnde
   const issue = found.error.issues[0]!;
   throw new Failure(
     'json-damaged',
-    `The data is not as it should be at ${issue.path.join('.') || 'its beginning'}: ${issue.message}.`,
+    `The data is not as it should be: ${issue.path.join('.') || 'it'} ${issue.message}.`,
   );
 }
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { CopyView, RevisionView, VerdictName } from '@inkwell-twin/api';
 import { colourOfVerdict } from './verdict-mark';
+import { counted } from './words';
 
 interface Bar {
   readonly copy: CopyView;
@@ -13,11 +14,10 @@ interface Bar {
   readonly label: string;
 }
 
-const TOP = 9;
-/** From the line to the first bar, px. */
-const BELOW = 9;
+/** From the upper edge to the line, and from there to the first bar, px; and where there is room for one line of text only. */
+const [EDGE, NARROW_EDGE, NARROW] = [9, 5, 30];
 /** Between two bars, px: where there is room, and where many have to do with little. */
-const [STEP, LEAST_STEP] = [9, 3];
+const [STEP, LEAST_STEP] = [9, 1.5];
 
 /** The thread: a line with a tick per revision, and a bar per copy from where it was made to where it last matched. */
 @Component({
@@ -30,15 +30,15 @@ const [STEP, LEAST_STEP] = [9, 3];
       [attr.role]="interactive() ? 'group' : 'img'"
       [attr.aria-label]="summary()"
     >
-      <line [attr.x1]="at(1)" [attr.x2]="at(head())" [attr.y1]="top" [attr.y2]="top" class="line" />
+      <line [attr.x1]="at(1)" [attr.x2]="at(head())" [attr.y1]="edge()" [attr.y2]="edge()" class="line" />
       @if (draft()) {
-        <line [attr.x1]="at(head())" [attr.x2]="at(head() + 1)" [attr.y1]="top" [attr.y2]="top" class="line dashed" />
-        <circle [attr.cx]="at(head() + 1)" [attr.cy]="top" r="5" class="draft"><title>Draft</title></circle>
+        <line [attr.x1]="at(head())" [attr.x2]="at(head() + 1)" [attr.y1]="edge()" [attr.y2]="edge()" class="line dashed" />
+        <circle [attr.cx]="at(head() + 1)" [attr.cy]="edge()" r="5" class="draft"><title>Draft</title></circle>
       }
       @for (revision of revisions(); track revision.rev) {
         <circle
           [attr.cx]="at(revision.rev)"
-          [attr.cy]="top"
+          [attr.cy]="edge()"
           [attr.r]="revision.rev === head() ? 5.5 : 3"
           class="tick"
           [class.chosen]="revision.rev === chosen()"
@@ -106,25 +106,29 @@ export class Thread {
   /** A copy's id, when its bar is clicked. */
   readonly pick = output<string>();
 
-  protected readonly top = TOP;
+  protected readonly edge = computed(() => {
+    const within = this.within();
+    if (!within || within >= NARROW) return EDGE;
+    return this.copies().length ? NARROW_EDGE : within / 2;
+  });
   protected readonly head = computed(() => this.revisions().at(-1)?.rev ?? 1);
   /** Between two bars, px. */
   private readonly step = computed(() => {
     const within = this.within();
     const bars = Math.max(1, this.copies().length - 1);
-    return within ? Math.max(LEAST_STEP, Math.min(STEP, (within - TOP - BELOW - 4) / bars)) : STEP;
+    return within ? Math.max(LEAST_STEP, Math.min(STEP, (within - 2 * this.edge() - 4) / bars)) : STEP;
   });
-  protected readonly height = computed(() =>
-    Math.max(this.within(), TOP + BELOW + this.step() * Math.max(0, this.copies().length - 1) + 8),
+  protected readonly height = computed(
+    () => this.within() || 2 * this.edge() + this.step() * Math.max(0, this.copies().length - 1) + 8,
   );
-  protected readonly summary = computed(() => `${this.revisions().length} revisions, ${this.copies().length} copies`);
+  protected readonly summary = computed(() => `${counted(this.revisions().length, 'revision')}, ${counted(this.copies().length, 'copy', 'copies')}`);
 
   protected readonly bars = computed((): Bar[] =>
     this.copies().map((copy, i) => {
       const until = Math.max(copy.until, copy.rev);
       return {
         copy,
-        y: TOP + BELOW + this.step() * i,
+        y: 2 * this.edge() + this.step() * i,
         from: this.at(copy.rev),
         to: this.at(until),
         short: until < this.head(),

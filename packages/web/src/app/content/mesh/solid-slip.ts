@@ -163,9 +163,9 @@ export class SolidSlip {
     this.command.emit(setInFeature(this.feature(), path, value, what));
   }
 
-  protected amount({ path, label, otherwise }: Field, event: Event): void {
+  protected amount({ path, label, unit, otherwise }: Field, event: Event): void {
     const words = this.word(event).trim();
-    if (words) this.set(path, amountFrom(words), `${label} ${words}`);
+    if (words) this.set(path, amountFrom(words, unit === '°' ? 'angle' : unit === '' ? 'number' : 'length'), `${label} ${words}`);
     else if (otherwise) this.set(path, undefined, `${label}: ${otherwise}`);
     else (event.target as HTMLInputElement).value = String(valueAt(this.feature(), path) ?? '');
   }
@@ -177,7 +177,7 @@ export class SolidSlip {
     else
       this.set(
         ['sink'],
-        { diameter: before?.diameter ?? 0, angle: before?.angle ?? 90, [what]: amountFrom(words) },
+        { diameter: before?.diameter ?? 0, angle: before?.angle ?? 90, [what]: amountFrom(words, what === 'angle' ? 'angle' : 'length') },
         `sunk to ${words}`,
       );
   }
@@ -210,7 +210,7 @@ export class SolidSlip {
     }
     this.set(
       ['outline', 'points'],
-      points.map((parts) => parts.map(amountFrom)),
+      points.map((parts) => parts.map((part) => amountFrom(part))),
       `${points.length} corners`,
     );
   }
