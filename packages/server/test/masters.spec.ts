@@ -490,7 +490,9 @@ describe('requests that are not as they should be', () => {
   it('name the field and its limit', async () => {
     const body = { title: 'Wide', purpose: 'panel', owner: 'Ines Okoro', width: 1e6, height: 5 };
     const answer = await server.call<ErrorBody>('POST', '/api/masters', body);
-    expect(answer.body.error.message).toBe('The request is not as it should be: width is more than 100,000, the most that is allowed.');
+    expect(answer.body.error.message).toBe(
+      'The request is not as it should be: width is more than 100,000, the most that is allowed.',
+    );
   });
   it('from another site are refused', async () => {
     const answer = await fetch(`${server.url}/api/desk`, { headers: { Origin: 'http://elsewhere.example' } });

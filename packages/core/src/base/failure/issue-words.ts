@@ -3,7 +3,13 @@ import * as z from 'zod';
 const amount = (value: number | bigint): string => Number(value).toLocaleString('en', { maximumFractionDigits: 9 });
 
 /** What a limit counts, by what it is a limit of. */
-const COUNTED: Readonly<Record<string, string>> = { string: 'characters', array: 'entries', set: 'entries', map: 'entries', file: 'bytes' };
+const COUNTED: Readonly<Record<string, string>> = {
+  string: 'characters',
+  array: 'entries',
+  set: 'entries',
+  map: 'entries',
+  file: 'bytes',
+};
 /** What a value should be, by the type that is wanted. */
 const TYPES: Readonly<Record<string, string>> = {
   number: 'a number',

@@ -50,7 +50,14 @@ const WRITTEN = { length: 'mm|cm|m|in|inch|ft|pt', angle: 'deg|rad', number: '(?
 function worth(words: string, wanted: keyof typeof WRITTEN): number | undefined {
   try {
     const expression = readExpression(words);
-    return expression.names.size ? undefined : Number(numberOf(expression.evaluate(() => ''), wanted).toFixed(9));
+    return expression.names.size
+      ? undefined
+      : Number(
+          numberOf(
+            expression.evaluate(() => ''),
+            wanted,
+          ).toFixed(9),
+        );
   } catch {
     return undefined;
   }

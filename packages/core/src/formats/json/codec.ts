@@ -144,10 +144,7 @@ function parse(bytes: Uint8Array): { document: z.infer<typeof Document>; notUnde
   const found = Document.safeParse(value);
   if (found.success) return { document: found.data, notUnderstood: toldOf(text, value, found.data) };
   const issue = found.error.issues[0]!;
-  throw new Failure(
-    'json-damaged',
-    `The data is not as it should be: ${issue.path.join('.') || 'it'} ${issue.message}.`,
-  );
+  throw new Failure('json-damaged', `The data is not as it should be: ${issue.path.join('.') || 'it'} ${issue.message}.`);
 }
 
 function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {

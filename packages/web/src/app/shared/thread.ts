@@ -121,7 +121,9 @@ export class Thread {
   protected readonly height = computed(
     () => this.within() || 2 * this.edge() + this.step() * Math.max(0, this.copies().length - 1) + 8,
   );
-  protected readonly summary = computed(() => `${counted(this.revisions().length, 'revision')}, ${counted(this.copies().length, 'copy', 'copies')}`);
+  protected readonly summary = computed(
+    () => `${counted(this.revisions().length, 'revision')}, ${counted(this.copies().length, 'copy', 'copies')}`,
+  );
 
   protected readonly bars = computed((): Bar[] =>
     this.copies().map((copy, i) => {

@@ -177,7 +177,11 @@ export class SolidSlip {
     else
       this.set(
         ['sink'],
-        { diameter: before?.diameter ?? 0, angle: before?.angle ?? 90, [what]: amountFrom(words, what === 'angle' ? 'angle' : 'length') },
+        {
+          diameter: before?.diameter ?? 0,
+          angle: before?.angle ?? 90,
+          [what]: amountFrom(words, what === 'angle' ? 'angle' : 'length'),
+        },
         `sunk to ${words}`,
       );
   }
