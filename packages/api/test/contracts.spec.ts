@@ -40,6 +40,7 @@ describe('the contracts', () => {
     expect(CONTRACTS.addRecipe.body!.parse({ target: 'svg', label: 'web' })).toEqual({
       target: 'svg',
       label: 'web',
+      replace: false,
       options: {},
       scope: { of: 'boards', ids: [] },
       choices: [],

@@ -1,3 +1,4 @@
+// Longer than most: one difference after the other, each told from all others.
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';

@@ -1,3 +1,4 @@
+// Longer than most: one format, way out and way back.
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';

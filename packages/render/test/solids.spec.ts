@@ -302,7 +302,7 @@ describe('files that are not as they should be', () => {
     ['stl', new Uint8Array(60), /60 bytes/],
     ['obj', text('v 0 0 0\nv 1 0 0\nf 1 2 9\n'), /names corner 9, and there are 2 before it in line 3/],
     ['obj', text('v 0 0 0\nv 1 0\n'), /not three numbers .* in line 2/],
-    ['gltf', text('{"asset":{"version":"2.0"},"accessors":"none"}'), /at accessors/],
+    ['gltf', text('{"asset":{"version":"2.0"},"accessors":"none"}'), /accessors is not a list/],
     ['gltf', text('{"asset":{"version":"1.0"}}'), /version 1.0 is needed; 2.0 is read/],
     ['gltf', text('{"asset":{"version":"2.0"},"nodes":[{"children":[0]}],"scenes":[{"nodes":[0]}]}'), /stands within itself/],
     [

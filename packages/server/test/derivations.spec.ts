@@ -59,7 +59,7 @@ describe('a copy that is asked for', () => {
     await server.idle();
     const after = await view(id);
     expect([after.derivations, after.copies.map(({ label }) => label)]).toEqual([[], ['plan']]);
-    expect(await work()).toEqual({ total: 0, jobs: [] });
+    expect(await work()).toEqual({ total: 0, jobs: [], demo: null });
   });
 
   it('and can’t be derived stays in the list with why, is tried again, and can be given up', async () => {

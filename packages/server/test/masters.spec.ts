@@ -1,3 +1,4 @@
+// Longer than most: one sequence on one server, each part on what the last one left.
 import { createHash } from 'node:crypto';
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

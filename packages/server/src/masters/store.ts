@@ -60,7 +60,7 @@ const WEIGHT = 5;
 const NAMED = 1_000;
 
 /** An object or a symbol that somebody gave a name. `part` is empty of a symbol. */
-export interface NamedObject {
+interface NamedObject {
   readonly id: string;
   readonly name: string;
   readonly part: string;

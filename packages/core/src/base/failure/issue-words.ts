@@ -35,7 +35,7 @@ function limited(issue: Issue & { readonly origin: string }, limit: number | big
  * What a schema finds wrong with a value, as words that go on from its name: "width is more than 100,000, the most that is allowed".
  * Nothing for what the schema has words of its own for.
  */
-export function issueWords(issue: Issue): string | undefined {
+function issueWords(issue: Issue): string | undefined {
   switch (issue.code) {
     case 'too_big':
       return issue.inclusive === false && !COUNTED[issue.origin]

@@ -2,9 +2,22 @@ import type { DefaultTreeAdapterTypes } from 'parse5';
 import type { Tally } from '../../contracts/tally';
 import { normaliseBlocks } from '../../content/prose/lists';
 import { type ProseBlock, type ProseSpan, plainWords } from '../../content/prose/prose';
-import { type Alignment, DEEPEST, type Emphasis, type Role } from '../../document/texts/schema';
-import { ALIGN, TAGS } from './html-write';
+import { DEEPEST, type Emphasis, type Role } from '../../document/texts/schema';
+import {
+  EMPHASIS,
+  ALIGNMENT,
+  BLOCKS,
+  PLAIN,
+  OTHER,
+  UNSEEN,
+  QUIET,
+  DEEPEST_NESTING,
+  STRETCHED,
+  isUsualList,
+  placesIn,
+} from './html-elements';
 import { type Colours, coloursWithin, declarations, isColour, isNeutral } from '../html/shown';
+import { type Flow, startOf } from './html-flow';
 import type { DrawnPicture } from '../../contracts/drawn-picture';
 import { lengthInMm } from './lengths';
 
@@ -14,48 +27,6 @@ const isElement = (node: Node): node is Element => 'tagName' in node;
 export const attributeIn = (element: Element, name: string): string | undefined =>
   element.attrs.find((one) => (one.prefix ? `${one.prefix}:${one.name}` : one.name) === name)?.value;
 
-const EMPHASIS: Readonly<Record<string, Emphasis>> = {
-  ...Object.fromEntries(Object.entries(TAGS).map(([mark, tag]) => [tag, mark as Emphasis])),
-  b: 'bold',
-  i: 'italic',
-  cite: 'italic',
-  dfn: 'italic',
-  var: 'italic',
-  address: 'italic',
-  ins: 'underlined',
-  del: 'struck',
-  strike: 'struck',
-  kbd: 'code',
-  samp: 'code',
-  tt: 'code',
-};
-const ALIGNMENT = new Map(Object.entries(ALIGN).map(([own, css]) => [css as string, own as Alignment]));
-ALIGNMENT.set('start', 'left');
-
-/** Elements that are laid out as blocks and say nothing else. */
-const BLOCKS = new Set(
-  'p div article section main header footer nav aside address dl dt dd fieldset form hgroup search summary details center figure figcaption body html'.split(
-    ' ',
-  ),
-);
-/** Elements within words that add nothing that one sees. */
-const PLAIN = new Set('span a abbr time data bdi label output wbr'.split(' '));
-/** What shows and can't be read as a text. */
-const OTHER = new Set(
-  'svg math video audio canvas iframe object embed input button select textarea meter progress map area marquee frameset frame applet dialog picture ruby'.split(
-    ' ',
-  ),
-);
-const UNSEEN = new Set(
-  'script style template noscript head title meta link base datalist source track param col colgroup'.split(' '),
-);
-/** Attributes that say nothing that one sees, or that are read where they stand. */
-const QUIET =
-  /^(?:(?:class|id|role|lang|dir|title|tabindex|translate|spellcheck|accesskey|href|rel|target|download|type|src|alt|width|height|loading|start|value|colspan|rowspan|scope|headers|datetime|name|style|align|itemprop|itemscope|itemtype|itemid|hidden|open|cite|xmlns)$|epub:|xml:|xmlns:|aria-|data-)/;
-
-/** Elements within elements that are read one by one. */
-const DEEPEST_NESTING = 500;
-
 /** What is known of a page before its words are read. */
 interface Around {
   /** The picture that an address means; null where it can't be had. */
@@ -64,47 +35,8 @@ interface Around {
   readonly colours: Colours;
 }
 
-interface Flow {
-  readonly role: Role;
-  readonly level: number;
-  readonly align: Alignment;
-  readonly marks: readonly Emphasis[];
-  readonly link: string;
-  /** Whether blanks and ends of lines are as they stand. */
-  readonly kept: boolean;
-  readonly colours: Colours;
-}
-const startOf = (colours: Colours): Flow => ({
-  role: 'body',
-  level: -1,
-  align: 'left',
-  marks: [],
-  link: '',
-  kept: false,
-  colours,
-});
-
-/** Signs of items as they are where nothing is said. */
-const isUsualList = (value: string, tagName: string): boolean =>
-  value
-    .split(/\s+/)
-    .every((word) => (tagName === 'ol' ? /^(decimal|inside|outside)$/ : /^(disc|circle|square|inside|outside)$/).test(word));
 const heightOf = (element: Element): string | undefined =>
   new Map(declarations(element)).get('height') ?? attributeIn(element, 'height');
-/** So much may a picture be higher or lower than its width says. */
-const STRETCHED = 0.02;
-
-const places = new WeakMap<Element, ReadonlyMap<Node, number>>();
-/** The items of a list with their places; counted once, however many lead to them. */
-function placesIn(list: Element): ReadonlyMap<Node, number> {
-  let found = places.get(list);
-  if (!found) {
-    const items = list.childNodes.filter((one) => one.nodeName === 'li');
-    places.set(list, (found = new Map(items.map((item, at) => [item, at]))));
-  }
-  return found;
-}
-
 class HtmlReading {
   readonly blocks: ProseBlock[] = [];
   private spans: ProseSpan[] = [];

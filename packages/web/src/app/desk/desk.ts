@@ -12,16 +12,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import {
-  type AnswerOf,
-  DESK_GROUPS,
-  DESK_ORDERS,
-  type DeskGroup,
-  type DeskOrder,
-  type DeskRow,
-  type EventView,
-  type Summary,
-} from '@inkwell-twin/api';
+import { type AnswerOf, type DeskRow, type EventView, type Summary } from '@inkwell-twin/api';
 import { type Observable, Subject, debounceTime, throttleTime } from 'rxjs';
 import { Button } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -37,40 +28,16 @@ import { Arrivals } from './arrivals';
 import { Arrived } from './arrived';
 import { DescribeForm } from './describe-form';
 import { FoundPanel } from './found-panel';
+import { type Lie, lieOfLast, rememberLie } from './lie';
 import { NewMaster } from './new-master';
 import { Notices } from './notices';
 import { OutsidePanel } from './outside-panel';
 import { type Fate, Row } from './row';
 import { Today } from './today';
 import { Pick } from '../shared/pick';
-
-interface Lie {
-  readonly order: DeskOrder;
-  readonly group: DeskGroup;
-  readonly verdict: string;
-  readonly keyword: string;
-  readonly place: string;
-  /** Whether many rows are to fit on a screen. */
-  readonly dense: boolean;
-}
-const LIE = 'inkwell-desk';
-/** How the Desk lay last, in this browser. */
-function kept(): Lie {
-  const plain: Lie = { order: 'begun', group: 'none', verdict: '', keyword: '', place: '', dense: false };
-  try {
-    const { order, group, dense } = JSON.parse(localStorage.getItem(LIE) ?? '{}') as Partial<Lie>;
-    return {
-      ...plain,
-      ...(DESK_ORDERS.includes(order!) ? { order: order! } : {}),
-      ...(DESK_GROUPS.includes(group!) ? { group: group! } : {}),
-      dense: dense === true,
-    };
-  } catch {
-    return plain;
-  }
-}
-const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 import { Who } from './who';
+
+const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone', 'unreadable', 'not checked'] as const;
 
 /** The home view: all masters and how their copies stand. */
 @Component({
@@ -111,7 +78,7 @@ export class Desk {
   /** What is shown: the masters at work, what was set aside, or what was thrown away. */
   protected readonly state = signal<'live' | 'aside' | 'thrown'>('live');
   protected readonly asideShown = computed(() => this.state() !== 'live');
-  protected readonly lie = signal(kept());
+  protected readonly lie = signal(lieOfLast());
   /** Rows chosen to do something with all of them; null while nobody chooses. */
   protected readonly chosen = signal<ReadonlySet<string> | null>(null);
   protected readonly chosenRows = computed(() => [
@@ -244,8 +211,7 @@ export class Desk {
   /** How the rows lie: in which order, laid together by what, and which of them. */
   protected lay(wish: Partial<Lie>): void {
     this.lie.update((lie) => ({ ...lie, ...wish }));
-    const { order, group, dense } = this.lie();
-    localStorage.setItem(LIE, JSON.stringify({ order, group, dense }));
+    rememberLie(this.lie());
     if (wish.dense === undefined) this.load();
   }
 

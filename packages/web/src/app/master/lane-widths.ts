@@ -5,7 +5,10 @@ export type Layout = 'calm' | 'even' | 'keep' | 'match' | 'derive';
 /** The lanes whose left edge can be pulled. */
 export type Edge = 'copies' | 'side';
 
-const KEPT = 'inkwell-lane-widths';
+/** Which lane somebody gave the room to. */
+export type Wide = 'keep' | 'even' | 'match';
+
+const [KEPT, KEPT_WIDE] = ['inkwell-lane-widths', 'inkwell-lanes'];
 /** Below this many pixels of the window the copies beside a match are a strip. */
 const NARROW = 900;
 /** Pixels below which no lane goes. */
@@ -33,6 +36,7 @@ function kept(): Widths {
 @Injectable()
 export class LaneWidths {
   private readonly pulled = signal(kept());
+  readonly wide = signal<Wide>((localStorage.getItem(KEPT_WIDE) as Wide | null) ?? 'even');
   /** Whether the window is too narrow for three lanes. */
   readonly narrow = signal(false);
   readonly edges = (layout: Layout): readonly Edge[] => EDGES[layout];
@@ -45,11 +49,32 @@ export class LaneWidths {
     inject(DestroyRef).onDestroy(() => query.removeEventListener('change', look));
   }
 
-  readonly widths = computed(
+  private readonly widths = computed(
     () =>
       (layout: Layout, edge: Edge): number | null =>
         this.pulled()[`${layout} ${edge}`] ?? null,
   );
+
+  give(wide: Wide): void {
+    this.wide.set(wide);
+    localStorage.setItem(KEPT_WIDE, wide);
+  }
+
+  /** @param beside whether something stands on the right: a copy that is compared, or a part of the history */
+  layout(deriving: boolean, history: boolean, beside: boolean): Layout {
+    if (deriving) return 'derive';
+    const wide = this.wide();
+    if (wide === 'keep' && !history) return 'keep';
+    if (!beside) return 'calm';
+    if (this.narrow()) return 'match';
+    return wide === 'keep' ? 'even' : wide;
+  }
+
+  /** As CSS: what somebody pulled a lane to, as far as the window has room for it. */
+  inCss(layout: Layout, edge: Edge): string | null {
+    const width = this.widths()(layout, edge);
+    return width === null ? null : `min(${width}px, ${edge === 'side' ? 62 : 30}vw)`;
+  }
 
   /**
    * Gives a lane a width, as far as the others keep their least.

@@ -1,3 +1,4 @@
+// Longer than most: one page on one session; what of it stands alone has a file of its own.
 import {
   ChangeDetectionStrategy,
   Component,
@@ -40,15 +41,12 @@ import { MasterState } from './master-state';
 import { MeetingPanel } from './meeting/meeting-panel';
 import { OlderPanel } from './older-panel';
 import { LaneEdge } from './lane-edge';
-import { type Edge, LaneWidths, type Layout } from './lane-widths';
+import { type Edge, LaneWidths, type Layout, type Wide } from './lane-widths';
 import { LaneKey } from '../shared/lane-key';
 
 /** The first part that a copy is made from; none where it is made from all. */
 const partOfCopy = (copy: CopyView | null | undefined): string | undefined =>
   copy && copy.scope.of !== 'master' ? copy.scope.ids[0] : undefined;
-
-type Wide = 'keep' | 'even' | 'match';
-const WIDTHS = 'inkwell-lanes';
 
 /** A master and its copies, side by side, on a line of revisions. */
 @Component({
@@ -107,24 +105,16 @@ export class MasterPage {
   protected readonly derivedBoard = signal<string | null>(null);
   /** The board that one looked at when a copy was asked for. */
   protected readonly seenBoard = signal('');
-  protected readonly wide = signal<Wide>((localStorage.getItem(WIDTHS) as Wide | null) ?? 'even');
   /** How the lanes share the room: one with nothing in it gives its own away. */
-  protected readonly layout = computed((): Layout => {
-    if (this.deriving()) return 'derive';
-    if (this.wide() === 'keep' && !this.historyOf()) return 'keep';
-    if (!this.selected() && !this.historyOf()) return 'calm';
-    if (this.laneWidths.narrow()) return 'match';
-    return this.wide() === 'keep' ? 'even' : this.wide();
-  });
+  private readonly lanes = inject(LaneWidths);
+  protected readonly wide = this.lanes.wide;
+  protected readonly layout = computed((): Layout =>
+    this.lanes.layout(this.deriving(), this.historyOf() !== null, this.selected() !== null || this.historyOf() !== null),
+  );
   /** The copy of the address that was gone to last. */
   private followed: string | undefined;
-  private readonly laneWidths = inject(LaneWidths);
-  protected readonly edges = computed(() => this.laneWidths.edges(this.layout()));
-  /** As CSS: what somebody pulled a lane to, as far as the window has room for it. */
-  protected widthOf(edge: Edge): string | null {
-    const width = this.laneWidths.widths()(this.layout(), edge);
-    return width === null ? null : `min(${width}px, ${edge === 'side' ? 62 : 30}vw)`;
-  }
+  protected readonly edges = computed(() => this.lanes.edges(this.layout()));
+  protected widthOf = (edge: Edge): string | null => this.lanes.inCss(this.layout(), edge);
   /** The copy that was withdrawn last, as long as that can be undone here. */
   protected readonly withdrawn = signal<CopyView | null>(null);
   protected readonly updating = signal(false);
@@ -369,12 +359,11 @@ export class MasterPage {
 
   protected setWide(wide: Wide): void {
     // In a narrow window the copies get room where the match gives it away.
-    if (wide === 'even' && this.laneWidths.narrow()) {
+    if (wide === 'even' && this.lanes.narrow()) {
       this.recipe.set(null);
       this.sayInAddress(null);
     }
-    this.wide.set(wide);
-    localStorage.setItem(WIDTHS, wide);
+    this.lanes.give(wide);
   }
 
   protected deriveBehind(): void {

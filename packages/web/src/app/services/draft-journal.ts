@@ -1,3 +1,4 @@
+// Longer than most: one protocol, whose acts share one state.
 import type { DraftView } from '@inkwell-twin/api';
 import {
   type Clash,

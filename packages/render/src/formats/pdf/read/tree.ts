@@ -27,6 +27,7 @@ import {
   group,
 } from './nodes';
 import { type Args, CAPS, HANDLERS, JOINS, matrixOf } from './handlers';
+import { NEUTRAL, NEUTRAL_STATE } from './neutral';
 import type { RawInstructions } from './open';
 import { PAINTING, closed } from './painting';
 import { gradientOf, veiled } from './paints';
@@ -46,37 +47,6 @@ interface Around {
 }
 
 const BLENDS = Object.keys(BLEND_NAMES) as Blend[];
-
-/** Instructions that change nothing that shows on a screen. */
-const NEUTRAL = new Set([
-  'dependency',
-  'setRenderingIntent',
-  'setFlatness',
-  'markPoint',
-  'markPointProps',
-  'beginCompat',
-  'endCompat',
-]);
-/** Parameters of a graphics state that change nothing here. */
-const NEUTRAL_STATE = new Set([
-  'OP',
-  'op',
-  'OPM',
-  'SA',
-  'AIS',
-  'TK',
-  'RI',
-  'FL',
-  'SM',
-  'HT',
-  'Type',
-  'TR',
-  'TR2',
-  'BG',
-  'BG2',
-  'UCR',
-  'UCR2',
-]);
 
 /** Makes a tree of what a list of instructions draws, in the axes of the board. */
 export class TreeReader {

@@ -1,3 +1,4 @@
+// Longer than most: one table of a library, whose hooks share its state.
 import {
   ChangeDetectionStrategy,
   Component,

@@ -1,3 +1,4 @@
+// Longer than most: one editor of a library, whose acts share its state.
 import {
   ChangeDetectionStrategy,
   Component,

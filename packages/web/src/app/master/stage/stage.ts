@@ -1,3 +1,4 @@
+// Longer than most: one surface; viewport, painter and each gesture have files of their own.
 import {
   ChangeDetectionStrategy,
   Component,

@@ -1,0 +1,30 @@
+/** Instructions that change nothing that shows on a screen. */
+export const NEUTRAL = new Set([
+  'dependency',
+  'setRenderingIntent',
+  'setFlatness',
+  'markPoint',
+  'markPointProps',
+  'beginCompat',
+  'endCompat',
+]);
+/** Parameters of a graphics state that change nothing here. */
+export const NEUTRAL_STATE = new Set([
+  'OP',
+  'op',
+  'OPM',
+  'SA',
+  'AIS',
+  'TK',
+  'RI',
+  'FL',
+  'SM',
+  'HT',
+  'Type',
+  'TR',
+  'TR2',
+  'BG',
+  'BG2',
+  'UCR',
+  'UCR2',
+]);
