@@ -182,7 +182,6 @@ test(
     await across.press('Escape');
 
     await page.getByRole('button', { name: 'Parameters' }).click();
-    await page.getByRole('button', { name: 'Contents' }).click();
     const spacing = page.getByLabel('Value of hole_spacing');
     await spacing.fill('80');
     // Only tried: nothing has changed yet.
@@ -205,6 +204,8 @@ test(
     await page.getByRole('button', { name: 'Contents' }).click();
     await item(page, 'Trail name').click();
     await expect(page.getByLabel('Wording')).toHaveValue('{path_name}');
+    await page.getByRole('button', { name: 'Parameters' }).click();
+    await expect(page.getByLabel('Value of path_name', { exact: true })).toHaveValue('Otter Run');
     await expect(page.locator('twin-parameters [role=alert]')).toHaveCount(0);
   },
 );

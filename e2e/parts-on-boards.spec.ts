@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { expect, test } from '@playwright/test';
-import { choose, TestWorkshop } from './workshop';
+import { choose, chooseAct, TestWorkshop } from './workshop';
 
 let workshop: TestWorkshop;
 test.beforeAll(async () => {
@@ -28,7 +28,7 @@ test(
     await page.getByRole('button', { name: 'Contents' }).click();
     await page.locator('twin-contents').getByRole('button', { name: 'In front' }).click();
     const slip = page.locator('twin-slip');
-    await expect(slip.getByLabel('Solid')).toHaveText('Bracket');
+    await expect(slip.getByLabel('Solid')).toHaveText('Post bracket');
     await choose(slip, 'Hidden edges', 'left out');
     await page.getByRole('button', { name: /Update master/ }).click();
     await expect(page.getByText('all changes are in r5')).toBeVisible();
@@ -48,8 +48,7 @@ test('a chart is put on a board, chooses its columns, and says why it can’t be
   await page.goto(workshop.url);
   await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click();
   await page.getByRole('tab', { name: 'Report' }).click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.locator('twin-contents').getByRole('button', { name: 'chart', exact: true }).click();
+  await chooseAct(page.locator('twin-foot-bar'), 'Place on the board', 'chart');
   const slip = page.locator('twin-slip');
   await choose(slip, 'Drawn', 'Moisture');
   await choose(slip, 'Along', 'Week');

@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import { type Page, expect, test } from '@playwright/test';
 import { TestWorkshop } from './workshop';
 
@@ -119,4 +120,19 @@ test('the edges between the lanes are pulled, moved by keys, remembered, and put
   expect((await page.locator('twin-keep-lane').boundingBox())!.width).toBeGreaterThanOrEqual(280);
   await edge.dblclick();
   expect(await width()).toBe(before);
+});
+
+/** Bytes, compressed, that the first view may load. */
+const FIRST_VIEW = 250_000;
+
+test('the Desk is there after 250 kB of programs and styles', { tag: '@long' }, async ({ page }) => {
+  const loaded: Promise<number>[] = [];
+  page.on('response', (answer) => {
+    if (/\.(js|css)$/.test(new URL(answer.url()).pathname)) loaded.push(answer.body().then((bytes) => gzipSync(bytes).length));
+  });
+  await page.goto(workshop.url);
+  await expect(page.getByText('Fen map leaflet', { exact: true })).toBeVisible();
+  const sizes = await Promise.all([...loaded]);
+  expect(sizes.length).toBeGreaterThan(3);
+  expect(sizes.reduce((sum, size) => sum + size)).toBeLessThanOrEqual(FIRST_VIEW);
 });

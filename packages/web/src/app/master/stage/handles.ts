@@ -37,6 +37,10 @@ const ALL = [
   ...['top-left', 'top-center', 'top-right', 'middle-left'],
   ...['middle-right', 'bottom-left', 'bottom-center', 'bottom-right'],
 ];
+/** Pixels between a frame and its handles; and from what is small, so that they cover none of it. */
+const [CLEAR, CLEAR_OF_SMALL] = [5, 13];
+/** Below this many pixels a side is small. */
+const SMALL = 44;
 /** Turns are in steps of this many degrees while Shift is held. */
 const TURN_STEPS = 15;
 
@@ -77,7 +81,7 @@ export class Handles {
       flipEnabled: false,
       borderEnabled: false,
       rotateAnchorOffset: 22,
-      padding: 5,
+      padding: CLEAR,
       rotateLineVisible: false,
       anchorSize: 10,
       anchorStyleFunc: (anchor) => {
@@ -89,8 +93,16 @@ export class Handles {
         anchor.stroke(themeColour('--action'));
         anchor.strokeWidth(1.5);
       },
-      anchorDragBoundFunc: (_old, next): { x: number; y: number } =>
-        this.from && frame.getActiveAnchor() !== 'rotater' ? this.events.snap(next.x, next.y) : next,
+      anchorDragBoundFunc: (_old, next): { x: number; y: number } => {
+        const anchor = frame.getActiveAnchor();
+        if (!this.from || anchor === 'rotater' || !anchor) return next;
+        // What is snapped is the corner, not its handle, where that stands off farther than usual.
+        const off = frame.padding() - CLEAR;
+        const dx = anchor.includes('left') ? -off : anchor.includes('right') ? off : 0;
+        const dy = anchor.includes('top') ? -off : anchor.includes('bottom') ? off : 0;
+        const { x, y } = this.events.snap(next.x - dx, next.y - dy);
+        return { x: x + dx, y: y + dy };
+      },
     });
     frame.on('transformstart', () => (this.pulling = true));
     frame.on('transform', (event: { readonly evt: unknown }) => {
@@ -142,7 +154,8 @@ export class Handles {
     const corners = most < 14 ? [] : ['top-left', 'top-right', 'bottom-left', 'bottom-right'];
     const flat =
       frame.height < 1 ? ['middle-left', 'middle-right'] : frame.width < 1 ? ['top-center', 'bottom-center'] : undefined;
-    const small = least < 44 && most < 200 ? corners : undefined;
+    const small = least < SMALL && most < 200 ? corners : undefined;
+    parts.frame.padding(least < SMALL ? CLEAR_OF_SMALL : CLEAR);
     parts.frame.enabledAnchors(flat ?? small ?? ALL);
     parts.frame.nodes([parts.proxy]);
   }
