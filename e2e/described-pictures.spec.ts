@@ -22,7 +22,7 @@ test(
   async ({ page }) => {
     await page.goto(workshop.url);
     await page.locator('.rows').getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-    await page.getByRole('button', { name: 'Files' }).click();
+    await page.getByRole('button', { name: 'Files', exact: true }).click();
     mkdirSync(join(workshop.shelf, 'Pool pictures'));
     writeFileSync(join(workshop.shelf, 'Pool pictures/mere.png'), PNG);
     const pane = page.locator('twin-files');

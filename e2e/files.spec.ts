@@ -23,7 +23,7 @@ test(
     const at = (...path: string[]) => join(workshop.shelf, ...path);
     await page.goto(workshop.url);
     await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-    await page.getByRole('button', { name: 'Files' }).click();
+    await page.getByRole('button', { name: 'Files', exact: true }).click();
     const pane = page.locator('twin-files');
     const file = pane.locator('section').first();
     const name = await file.locator('strong').innerText();

@@ -1,3 +1,4 @@
+import { ROUTES } from '../src/light';
 import { CONTRACTS, ErrorBody, StepBody, openApiDocument } from '../src';
 
 describe('the contracts', () => {
@@ -33,6 +34,10 @@ describe('the contracts', () => {
       expect(Object.keys(operation.responses)).toEqual(['200', 'default']);
     }
     expect(JSON.parse(JSON.stringify(document))).toEqual(document);
+  });
+  it('are where the first view of the browser asks for them; written anew with: node scripts/routes.mjs', () => {
+    const routes = Object.fromEntries(Object.entries(CONTRACTS).map(([id, { method, path }]) => [id, { method, path }]));
+    expect(ROUTES).toEqual(routes);
   });
   it('refuse bodies that are not as described', () => {
     expect(CONTRACTS.newMaster.body!.safeParse({ title: 'x'.repeat(201), purpose: 'panel', owner: '' }).success).toBe(false);

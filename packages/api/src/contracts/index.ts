@@ -13,16 +13,7 @@ import type { Contract } from './route';
 export { type Contract, FILE_TYPE, JSON_TYPE } from './route';
 export { RecipeBody } from './parts';
 
-/** Who asks: an id that the browser keeps (and a name, percent-encoded). Needed wherever a draft is touched. */
-export const PERSON_HEADER = 'x-inkwell-person';
-export const NAME_HEADER = 'x-inkwell-name';
-/** The window that asks, so that it is not told of what it did itself. */
-export const TAB_HEADER = 'x-inkwell-tab';
-
-/** Masters on one page of the Desk. */
-export const DESK_PAGE = 24;
-/** Largest file that can be brought in, bytes. */
-export const BRING_IN_LIMIT = 64 * 1024 * 1024;
+export { BRING_IN_LIMIT, DESK_PAGE, NAME_HEADER, PERSON_HEADER, TAB_HEADER } from '../constants';
 
 /** All routes, a file a resource. */
 export const CONTRACTS = {

@@ -16,12 +16,7 @@ export const StandingView = z.object({
 });
 export type StandingView = z.infer<typeof StandingView>;
 
-/** How the Desk can be ordered, the usual way first. */
-export const DESK_ORDERS = ['begun', 'name', 'changed', 'trouble'] as const;
-export type DeskOrder = (typeof DESK_ORDERS)[number];
-/** What its rows can be laid together by. */
-export const DESK_GROUPS = ['none', 'folder', 'keyword', 'owner'] as const;
-export type DeskGroup = (typeof DESK_GROUPS)[number];
+export { DESK_GROUPS, DESK_ORDERS, type DeskGroup, type DeskOrder } from '../constants';
 
 export const DeskRow = z.object({
   id: z.string(),

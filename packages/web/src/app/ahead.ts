@@ -2,6 +2,7 @@
 const LATER: readonly (() => Promise<unknown>)[] = [
   () => import('./desk/desk'),
   () => import('./master/master-page'),
+  () => import('@inkwell-twin/api'),
   () => import('./house/house-page'),
   () => import('./content/prose/prose-face'),
   () => import('./content/grid/table-face'),

@@ -1,4 +1,4 @@
-import { DESK_GROUPS, DESK_ORDERS, type DeskGroup, type DeskOrder } from '@inkwell-twin/api';
+import { DESK_GROUPS, DESK_ORDERS, type DeskGroup, type DeskOrder } from '@inkwell-twin/api/light';
 
 /** How the Desk lies: in which order, grouped by what, showing which. */
 export interface Lie {

@@ -1,18 +1,8 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import {
-  type AnswerOf,
-  type BodyOf,
-  CONTRACTS,
-  type Contracts,
-  ErrorBody,
-  NAME_HEADER,
-  PERSON_HEADER,
-  TAB_HEADER,
-  readMatch,
-  readSolid,
-} from '@inkwell-twin/api';
-import { type Observable, catchError, map, throwError } from 'rxjs';
+import type { AnswerOf, BodyOf, Contracts, ErrorBody, readMatch, readSolid } from '@inkwell-twin/api';
+import { NAME_HEADER, PERSON_HEADER, ROUTES, TAB_HEADER } from '@inkwell-twin/api/light';
+import { type Observable, catchError, from, map, switchMap, throwError } from 'rxjs';
 import { Person } from './person';
 import { TAB } from './tab';
 
@@ -27,6 +17,15 @@ export class ApiError extends Error {
   }
 }
 
+/** Whether an answer is an error as the server says it: whoever stands between may say another. */
+const isOurs = (body: unknown): body is ErrorBody => {
+  const { code, message } = (body as Partial<ErrorBody> | null)?.error ?? {};
+  return typeof code === 'string' && typeof message === 'string';
+};
+
+/** What reads packed answers: its schemas are loaded when the first of them is asked for. */
+const readers = (): Promise<typeof import('@inkwell-twin/api')> => import('@inkwell-twin/api');
+
 function apiError(error: unknown): ApiError {
   if (!(error instanceof HttpErrorResponse)) return new ApiError('unexpected', String(error));
   if (error.status === 0)
@@ -35,9 +34,8 @@ function apiError(error: unknown): ApiError {
       'The server can’t be reached. It may have been stopped; nothing you changed here is lost.',
       true,
     );
-  const parsed = ErrorBody.safeParse(error.error);
-  if (!parsed.success) return new ApiError('unexpected', `The server answered with ${error.status}.`);
-  const { code, message, where } = parsed.data.error;
+  if (!isOurs(error.error)) return new ApiError('unexpected', `The server answered with ${error.status}.`);
+  const { code, message, where } = error.error.error;
   // The server is there but can't do anything just now: it is tried again like a server that is away.
   if (error.status === 503) return new ApiError(code, message, true);
   const place = [where?.line !== undefined ? `line ${where.line}` : '', where?.byte !== undefined ? `byte ${where.byte}` : '']
@@ -74,7 +72,7 @@ export class Api {
     body?: BodyOf<K>,
     query: Record<string, string> = {},
   ): Observable<AnswerOf<K>> {
-    const { method, path } = CONTRACTS[id];
+    const { method, path } = ROUTES[id];
     const { headers } = this;
     const url = path.replace(/:([a-z]+)/g, (_, name: string) => encodeURIComponent(String(parameters[name])));
     return this.http
@@ -84,9 +82,11 @@ export class Api {
 
   /** A full comparison, with both sides of one sheet. */
   match(id: string, leaf: number): Observable<ReturnType<typeof readMatch>> {
-    const url = CONTRACTS.match.path.replace(':id', encodeURIComponent(id));
-    return this.http.get(url, { headers: this.headers, params: { leaf }, responseType: 'arraybuffer' }).pipe(
-      map(readMatch),
+    const url = ROUTES.match.path.replace(':id', encodeURIComponent(id));
+    return from(readers()).pipe(
+      switchMap(({ readMatch: read }) =>
+        this.http.get(url, { headers: this.headers, params: { leaf }, responseType: 'arraybuffer' }).pipe(map(read)),
+      ),
       catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
     );
   }
@@ -98,17 +98,21 @@ export class Api {
   matchFile(file: File, leaf: number, copy: string): Observable<ReturnType<typeof readMatch>> {
     const params = { name: file.name, leaf, copy };
     const headers = { ...this.headers, 'content-type': 'application/octet-stream' };
-    return this.http.post(CONTRACTS.matchFile.path, file, { headers, params, responseType: 'arraybuffer' }).pipe(
-      map(readMatch),
+    return from(readers()).pipe(
+      switchMap(({ readMatch: read }) =>
+        this.http.post(ROUTES.matchFile.path, file, { headers, params, responseType: 'arraybuffer' }).pipe(map(read)),
+      ),
       catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
     );
   }
 
   /** A solid of a draft as it would be made. */
   solid(master: string, body: BodyOf<'solid'>): Observable<ReturnType<typeof readSolid>> {
-    const url = CONTRACTS.solid.path.replace(':id', encodeURIComponent(master));
-    return this.http.post(url, body, { headers: this.headers, responseType: 'arraybuffer' }).pipe(
-      map(readSolid),
+    const url = ROUTES.solid.path.replace(':id', encodeURIComponent(master));
+    return from(readers()).pipe(
+      switchMap(({ readSolid: read }) =>
+        this.http.post(url, body, { headers: this.headers, responseType: 'arraybuffer' }).pipe(map(read)),
+      ),
       catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
     );
   }
@@ -120,7 +124,7 @@ export class Api {
     of = '',
     params: Readonly<Record<string, string | number>> = {},
   ): Observable<AnswerOf<K>> {
-    const path = CONTRACTS[id].path.replace(':id', encodeURIComponent(of));
+    const path = ROUTES[id].path.replace(':id', encodeURIComponent(of));
     return this.http
       .post<AnswerOf<K>>(path, file, {
         params: { name: file.name, ...params },

@@ -1,5 +1,5 @@
 import { signal } from '@angular/core';
-import { CONTRACTS } from '@inkwell-twin/api';
+import { ROUTES } from '@inkwell-twin/api/light';
 import { type DrawnPicture, pictureOf } from '@inkwell-twin/core/web';
 import type { CorrectAnswer, CorrectQuestion } from '../../workers/correct.worker';
 
@@ -67,7 +67,7 @@ async function corrected(question: Omit<CorrectQuestion, 'number' | 'picture'>, 
 async function fetched(sha: string): Promise<ImageBitmap> {
   const known = shown.get(sha);
   if (known) return known;
-  const answer = await fetch(`${CONTRACTS.picture.path.replace(':sha', sha)}?most=${MOST}`);
+  const answer = await fetch(`${ROUTES.picture.path.replace(':sha', sha)}?most=${MOST}`);
   if (!answer.ok) throw new Error(`${answer.status}`);
   const bitmap = await createImageBitmap(await answer.blob());
   keep(sha, bitmap);
