@@ -36,25 +36,16 @@ const browser = await chromium.launch({
 try {
   for (let i = 0; i < 300 && !(await fetch(`${url}/api/health`).catch(() => null))?.ok; i++)
     await new Promise((done) => setTimeout(done, 100));
+  // The demo is there in full, and all that follows from it is done.
+  for (let quiet = 0; quiet < 3; await new Promise((done) => setTimeout(done, 1000))) {
+    const { total, demo } = await (await fetch(`${url}/api/work`)).json();
+    quiet = demo || total ? 0 : quiet + 1;
+  }
   const open = async (colorScheme) => {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' });
+    await page.addInitScript(() => localStorage.setItem('inkwell-person', 'Ines Okoro'));
     await page.goto(url);
     await page.locator('.rows .title').nth(3).waitFor({ timeout: 120_000 });
-    // The pictures of the demo come last, and their own small picture after them.
-    for (let i = 0; i < 90; i++) {
-      const there = await page.evaluate(
-        () => [...document.querySelectorAll('.rows img')].filter((one) => one.naturalWidth > 1).length,
-      );
-      if (there >= 5) break;
-      await page.waitForTimeout(1000);
-      await page.reload();
-      await page.waitForTimeout(700);
-    }
-    await page
-      .getByText('no copies yet')
-      .first()
-      .waitFor({ state: 'detached', timeout: 90_000 })
-      .catch(() => undefined);
     await page.waitForTimeout(1500);
     return page;
   };

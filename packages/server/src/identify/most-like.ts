@@ -24,8 +24,8 @@ interface Like {
   readonly same: boolean;
 }
 
-/** So many copies from before samples were kept are sampled at once. */
-const SAMPLED = 300;
+/** So many copies from before samples were kept are sampled at once, and for so many milliseconds at most: the rest at the next question. */
+const [SAMPLED, SAMPLING] = [300, 5_000];
 
 /** Samples the copies of a target that were written before samples were kept. */
 async function sampleOlder({ database, services }: Engine, target: string): Promise<void> {
@@ -35,7 +35,9 @@ async function sampleOlder({ database, services }: Engine, target: string): Prom
     [target, SAMPLED],
   );
   const codec = await codecOf(target);
+  const end = performance.now() + SAMPLING;
   for (const { id, sha256, options } of rows) {
+    if (performance.now() > end) return;
     const read = async () =>
       likenessOf(await codec.read([{ part: '', bytes: await readBlob(database, sha256) }], { options }, services));
     // One that can't be read by itself, or any more, is like nothing.
