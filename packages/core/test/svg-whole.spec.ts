@@ -121,3 +121,11 @@ describe('entities', () => {
     expect(drawing.count).toBe(2);
   });
 });
+
+describe('what other programs note for themselves', () => {
+  it('draws nothing, and nobody is told of it', async () => {
+    const notes = '<app:view zoom="2"><app:grid/></app:view><rect width="9" height="9" app:kind="box"/>';
+    const { drawing, told } = await read(notes, 'xmlns:app="http://example.org/app" app:version="3"');
+    expect([drawing.count, told]).toEqual([1, []]);
+  });
+});

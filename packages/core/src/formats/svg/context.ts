@@ -132,11 +132,9 @@ export class DocumentReading implements SvgReading {
     return hidden;
   }
 
-  /** Another program's own notes draw nothing (SVG 1.1, 23.1). */
+  /** Another program's own notes draw nothing (SVG 1.1, 23.1); nobody is told of them: there is nothing to be done about them. */
   isForeign({ name }: XmlElement): boolean {
-    const foreign = name.includes(':');
-    if (foreign) this.tally.addUnseen(`element ${name}`);
-    return foreign;
+    return name.includes(':');
   }
 
   /** Reads an element; whatever goes wrong in it gets its line. */

@@ -11,7 +11,7 @@ import { TAB } from '../services/tab';
     <span role="status" [title]="title()"><i class="pi pi-eye" aria-hidden="true"></i> {{ words() }}</span>
   }`,
   styles: `
-    :host { white-space: nowrap; color: var(--quiet); font-size: 12.5px; }
+    :host { display: block; flex: 0 1 auto; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; color: var(--quiet); font-size: 12.5px; }
     .pi { font-size: 11px; }
   `,
 })

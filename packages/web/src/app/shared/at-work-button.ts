@@ -69,8 +69,8 @@ const DOING: Readonly<Record<WorkView['kind'], string>> = {
     </p-popover>
   `,
   styles: `
-    :host { display: block; min-width: 0; }
-    .pill { max-width: 300px; overflow: hidden; padding: 4px 11px; border: 1px solid var(--action); border-radius: 14px; background: var(--raised); color: var(--ink); font: inherit; font-size: 13px; text-overflow: ellipsis; white-space: nowrap; cursor: pointer; }
+    :host { display: block; flex: 0 1 auto; min-width: 0; overflow: hidden; }
+    .pill { display: block; max-width: min(300px, 100%); overflow: hidden; padding: 4px 11px; border: 1px solid var(--action); border-radius: 14px; background: var(--raised); color: var(--ink); font: inherit; font-size: 13px; text-overflow: ellipsis; white-space: nowrap; cursor: pointer; }
     .pill span, small, p { color: var(--ink-two); }
     @media (max-width: 1180px) { .pill span { display: none; } }
     section { display: grid; gap: 10px; width: 380px; max-height: 60vh; overflow: auto; }

@@ -48,6 +48,8 @@ import { Slip } from './slip/slip';
 
 /** How wide the face is from which on the slip lies in columns, pixels; what it takes then, and as a share of a face that is narrower. */
 const [TRAY, WIDE_FOOT, NARROW_FOOT] = [600, 240, 0.5];
+/** The share of the stage that is taken for the foot at most: the board stays large enough to be seen. */
+const MOST_FOOT = 0.58;
 /** Pixels between what stands above each other at the foot. */
 const GAP = 10;
 
@@ -187,7 +189,8 @@ export class BoardFace {
     });
     const stands = new ResizeObserver(() => {
       const heights = [this.slip(), this.string()].map((one) => one?.nativeElement.offsetHeight ?? 0);
-      this.taken.set(heights.reduce((sum, height) => sum + (height && height + GAP), 0));
+      const all = heights.reduce((sum, height) => sum + (height && height + GAP), 0);
+      this.taken.set(Math.min(all, Math.round(MOST_FOOT * this.size().height)));
     });
     effect(() => {
       stands.disconnect();
