@@ -107,18 +107,19 @@ export class Copies {
         [recipeId],
       );
       const before = rows[0];
-      // What was chosen when it was asked for counts once.
-      const replaces = !before && row.replaces;
+      // What was chosen when it was asked for counts once, and never for the master’s own file.
+      const replaces = !before && row.replaces && wanted !== this.shelf.masterFile(folder);
       const mine = before
         ? [{ file: before.file, sha256: before.sha256 }, ...before.parts]
         : replaces
           ? await giveWay(client, masterId, wanted)
           : [];
       const standing = this.shelf.read(folder, wanted);
-      const taken = [...this.shelf.files(folder), ...(await namesOnRecord(client, masterId, recipeId))];
+      const recorded = await namesOnRecord(client, masterId, recipeId);
+      const taken = [...this.shelf.files(folder), ...recorded];
       // Under the same name the new files replace the old ones; the same bytes there are a copy of ours whose record was lost in a crash.
       const keepsName = before?.file === wanted || (standing !== null && sha256(standing) === shas[0]);
-      const file = keepsName || replaces ? wanted : freeName(wanted, taken);
+      const file = keepsName || (replaces && !recorded.includes(wanted)) ? wanted : freeName(wanted, taken);
       const files = made.files.map(({ part }) => partName(file, part));
       files.forEach((name, i) =>
         this.shelf.put(
