@@ -1,4 +1,4 @@
-import { readdirSync } from 'node:fs';
+import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type { HouseView, MasterView } from '@inkwell-twin/api';
 import { type HouseRules, NO_RULES } from '@inkwell-twin/core';
@@ -71,5 +71,22 @@ describe('house rules on the server', () => {
     ).toBe(200);
     await server.idle();
     expect(readdirSync(server.shelf)).toContain('RailEnd');
+  });
+
+  it('never put a copy in the place of the master’s own file, even where it is to replace what is called the same', async () => {
+    expect((await say({ ...NO_RULES, names: { ...NO_RULES.names, parts: ['title'] } }, (await now()).at)).status).toBe(200);
+    const { body } = await server.call<{ id: string }>('POST', '/api/masters', {
+      title: 'Kiln sign',
+      purpose: 'panel',
+      owner: '',
+    });
+    await server.idle();
+    const own = join(server.shelf, 'kiln_sign', 'kiln_sign.inkwell');
+    const before = readFileSync(own);
+    const copy = { target: 'native', options: {}, scope: { of: 'master' }, label: 'Kiln sign', replace: true };
+    expect((await server.call('POST', `/api/masters/${body.id}/copies`, copy)).status).toBe(200);
+    await server.idle();
+    expect(readdirSync(join(server.shelf, 'kiln_sign')).sort()).toEqual(['kiln_sign.inkwell', 'kiln_sign_2.inkwell']);
+    expect(readFileSync(own).equals(before)).toBe(true);
   });
 });

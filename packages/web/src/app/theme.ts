@@ -37,6 +37,14 @@ export const FilmPreset = definePreset(Aura, {
     inputtext: { root: { shadow: 'none' } },
     textarea: { root: { shadow: 'none' } },
     menu: { item: { padding: '0.3rem 0.7rem' }, list: { padding: '0.2rem' } },
+    datatable: {
+      header: { background: 'transparent' },
+      headerCell: { background: 'transparent', hoverBackground: '{surface.50}', sm: { padding: '3px 14px' } },
+      sortIcon: { size: '0.7rem' },
+      row: { background: 'transparent' },
+      bodyCell: { sm: { padding: '5px 14px' } },
+    },
+    paginator: { root: { background: 'transparent', padding: '2px 6px' }, navButton: { width: '1.9rem', height: '1.9rem' } },
     popover: { content: { padding: '0.8rem 0.9rem' } },
   },
   semantic: {

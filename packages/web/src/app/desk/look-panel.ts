@@ -1,12 +1,13 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { Button } from 'primeng/button';
+import { TableModule } from 'primeng/table';
 import type { LookView } from '@inkwell-twin/api';
 import { Pick } from '../shared/pick';
 
 /** How a file of cells would be read, with its first rows: what is only a guess is said to be one, and all can be changed. */
 @Component({
   selector: 'twin-look-panel',
-  imports: [Button, Pick],
+  imports: [Button, Pick, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-label="How the file is read">
@@ -20,22 +21,18 @@ import { Pick } from '../shared/pick';
           </label>
         }
       </div>
-      <div class="rows">
-        <table>
-          <thead>
-            <tr>
-              @for (column of look().columns; track $index) {
-                <th scope="col">{{ column.name }} @if (column.unit) { <span>{{ column.unit }}</span> }<small>{{ column.type }}</small></th>
-              }
-            </tr>
-          </thead>
-          <tbody>
-            @for (row of look().rows; track $index) {
-              <tr>@for (cell of row; track $index) { <td [class.number]="look().columns[$index]?.type === 'number'">{{ cell }}</td> }</tr>
+      <p-table class="rows" [value]="rows()" size="small" [scrollable]="true" scrollHeight="260px" [tableStyle]="{ 'white-space': 'nowrap' }">
+        <ng-template #header>
+          <tr>
+            @for (column of look().columns; track $index) {
+              <th scope="col">{{ column.name }} @if (column.unit) { <span>{{ column.unit }}</span> }<small>{{ column.type }}</small></th>
             }
-          </tbody>
-        </table>
-      </div>
+          </tr>
+        </ng-template>
+        <ng-template #body let-row>
+          <tr>@for (cell of row; track $index) { <td [class.number]="look().columns[$index]?.type === 'number'">{{ cell }}</td> }</tr>
+        </ng-template>
+      </p-table>
       @for (remark of look().remarks; track remark) { <p>{{ remark }}</p> }
       <p class="acts">
         <p-button label="Bring it in" (onClick)="confirmed.emit()" />
@@ -49,10 +46,8 @@ import { Pick } from '../shared/pick';
     .settings { display: flex; flex-wrap: wrap; gap: 10px 20px; }
     label { display: flex; flex-direction: column; gap: 2px; color: var(--ink-two); font-size: 12px; }
     em { color: var(--ink); font-weight: 600; font-style: normal; }
-    .rows { margin: 12px 0; overflow: auto; }
-    table { border-collapse: collapse; white-space: nowrap; }
-    th, td { padding: 3px 12px; border-bottom: 1px solid var(--hairline-soft); text-align: left; }
-    th { border-bottom-color: var(--ink); vertical-align: bottom; }
+    .rows { display: block; margin: 12px 0; }
+    th { vertical-align: bottom; }
     th span, small { color: var(--ink-two); font-weight: 400; }
     small { display: block; }
     .number { text-align: right; }
@@ -63,6 +58,8 @@ import { Pick } from '../shared/pick';
 export class LookPanel {
   readonly look = input.required<LookView>();
   readonly name = input.required<string>();
+  // The table wants an array of its own.
+  protected readonly rows = computed(() => [...this.look().rows]);
   readonly decided = output<{ name: string; value: string }>();
   readonly confirmed = output<void>();
   readonly closed = output<void>();
