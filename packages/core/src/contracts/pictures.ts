@@ -34,14 +34,18 @@ export interface PictureFacts {
   readonly height: number;
   /** Whether the file asks for a turn. */
   readonly turned: boolean;
-  /** Pixels per inch where it says so. */
+  /** Pixels per inch where it says so, across. */
   readonly ppi: number | null;
+  /** How high a pixel is for one of its width: 1 where pixels are square. */
+  readonly stretch: number;
   readonly depth: 8 | 16;
   readonly alpha: boolean;
   /** "sRGB", or what its colour profile calls itself; null where it has none. */
   readonly profile: string | null;
   /** sRGB, or without a profile and in red, green and blue: its numbers are what is seen. */
   readonly plain: boolean;
+  /** What the file leaves open and was taken as something, in words. */
+  readonly taken: readonly string[];
   /** Pictures in it: of several the first is taken. */
   readonly frames: number;
 }

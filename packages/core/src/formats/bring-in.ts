@@ -7,6 +7,7 @@ import type { Codec, ImportPreview, ReadMaster } from '../contracts/codec';
 import type { PartWishes } from '../contracts/wishes';
 import { recognise } from './recognise';
 import { declarations } from './declarations';
+import { wayFor } from './way-for';
 import { codecOf } from './registry';
 
 /** A format that files come in from and that no copy is made in. */
@@ -55,8 +56,9 @@ export async function bringInAny(
 ): Promise<Brought> {
   const source = await sourceOf(bytes);
   if (!source) {
-    const known = [...declarations().flatMap((one) => (one.comesIn === false ? [] : [one.label])), ...sources.keys()];
-    throw new Failure('not-known', `“${name}” can't become a master: it is neither of ${known.join(' nor ')}.`, { file: name });
+    throw new Failure('not-known', `“${name}” can't become a master: it is of a kind that is not read. ${wayFor(name, bytes)}`, {
+      file: name,
+    });
   }
   const read = await source.bringIn(bytes, name, services, wishes);
   const id = digest(bytes);

@@ -12,6 +12,8 @@ import {
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import { bmpPixels, isBmp } from './bmp';
 import { PIXEL_LIMIT, WHOLE_LIMIT, limits } from './limits';
+import { isUnscaled, unscaled } from './unscaled';
+import { statedDensity } from '../formats/density';
 import { restated } from './profiles';
 import { fromPixels, partsIn } from './raw';
 import { laidByBand, laidByPipeline } from './strips';
@@ -48,14 +50,26 @@ const STARTS: readonly (readonly (number | string)[])[] = [
   ['RIFF'],
   ['II*', 0],
   ['MM', 0, '*'],
+  ['II+', 0],
+  ['MM', 0, '+'],
 ];
 
 async function metadataOf(bytes: Uint8Array): Promise<Metadata> {
   if (!STARTS.some((start) => begins(bytes, ...start)))
     throw new Failure('picture-unknown', 'This is not a picture of a kind that is read: PNG, JPEG, GIF, BMP, WebP or TIFF.');
+  const otherwise = (): Failure =>
+    new Failure(
+      'picture-unknown',
+      'Its colours are written in a way that is not read. Save it in red, green and blue, with 8 or 16 bits of each.',
+    );
   try {
-    return await opened(bytes).metadata();
+    const meta = await opened(bytes).metadata();
+    // The library reads broken numbers of 16 bits as none.
+    if (meta.depth === 'float' && /16/.test(meta.space ?? '')) throw otherwise();
+    return meta;
   } catch (error) {
+    if (error instanceof Failure) throw error;
+    if (/samples out of range|bad labq/.test(wordsOf(error))) throw otherwise();
     throw /pixel limit|exceeds/i.test(wordsOf(error))
       ? new Failure('picture-too-large', `The picture has more than ${megapixels(PIXEL_LIMIT)} pixels. Make it smaller first.`)
       : damaged(error);
@@ -66,7 +80,16 @@ async function metadataOf(bytes: Uint8Array): Promise<Metadata> {
 export async function facts(bytes: Uint8Array): Promise<PictureFacts> {
   if (isBmp(bytes)) {
     const { width, height, ppi } = bmpPixels(bytes, PIXEL_LIMIT, true);
-    const plain = { turned: false, depth: 8, alpha: false, profile: null, plain: true, frames: 1 } as const;
+    const plain = {
+      turned: false,
+      stretch: 1,
+      taken: [],
+      depth: 8,
+      alpha: false,
+      profile: null,
+      plain: true,
+      frames: 1,
+    } as const;
     return { mediaType: 'image/bmp', width, height, ppi, ...plain };
   }
   const meta = await metadataOf(bytes);
@@ -79,20 +102,40 @@ export async function facts(bytes: Uint8Array): Promise<PictureFacts> {
       'picture-too-large',
       `The picture has ${width} × ${height} pixels and is saved for being shown bit by bit, which takes all of it at once to open. Save it as a plain ${meta.format?.toUpperCase()} first.`,
     );
-  const profile = meta.icc ? await trueName(meta.icc) : null;
-  return {
+  const said = statedDensity(mediaType, bytes);
+  const shape = {
     mediaType,
     width,
     height,
     turned: (meta.orientation ?? 1) > 1,
-    // Formats that say nothing of it are given 72 by the library.
-    ppi: meta.density && (meta.density !== 72 || meta.format === 'tiff') ? meta.density : null,
-    depth: meta.depth === 'ushort' || meta.depth === 'short' ? 16 : 8,
+    // Formats that say nothing of it are given 72 by the library; it rounds what they say.
+    ppi: said?.ppi ? (meta.density ?? said.ppi) : null,
+    stretch: said ? (meta.autoOrient.width === meta.width ? said.stretch : 1 / said.stretch) : 1,
     alpha: meta.hasAlpha ?? false,
-    profile,
-    plain: (profile === null || profile === 'sRGB') && ['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space ?? ''),
     frames: meta.pages ?? 1,
   };
+  if (isUnscaled(meta)) {
+    const { taken } = await unscaled(bytes, meta);
+    return { ...shape, depth: 16, profile: null, plain: true, taken: [taken] };
+  }
+  const profile = meta.icc ? await trueName(meta.icc) : null;
+  return {
+    ...shape,
+    taken: meta.space === 'cmyk' && !meta.icc ? ['four inks without a profile, taken as those of a usual press'] : [],
+    depth: meta.depth === 'ushort' ? 16 : 8,
+    profile,
+    plain: (profile === null || profile === 'sRGB') && ['srgb', 'b-w', 'rgb16', 'grey16'].includes(meta.space ?? ''),
+  };
+}
+
+/** Pixels of 16 bits of a file whose numbers don't say what is white; null for others. */
+async function scaledOf(bytes: Uint8Array): Promise<Pixels | null> {
+  const meta = await metadataOf(bytes);
+  if (!isUnscaled(meta)) return null;
+  const { pixels: found } = await unscaled(bytes, meta);
+  if ((meta.orientation ?? 1) === 1) return found;
+  const turned = fromPixels(found).withMetadata({ orientation: meta.orientation! }).tiff();
+  return pixels(await turned.toBuffer(), 16);
 }
 
 /** @throws as `facts` */
@@ -104,6 +147,8 @@ export async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> 
   }
   const { width, height, plain, profile, depth: own } = await facts(bytes);
   assertSize(width, height, WHOLE_LIMIT);
+  const scaled = await scaledOf(bytes);
+  if (scaled) return atDepth(scaled, depth);
   // The library spreads 8 bits over 16 so that white is not quite white.
   if (own === 8 && depth === 16) return atDepth(await pixels(bytes, 8), 16);
   try {
@@ -124,7 +169,7 @@ export async function pixels(bytes: Uint8Array, depth: 8 | 16): Promise<Pixels> 
 export async function rows(bytes: Uint8Array, depth: 8 | 16): Promise<Rows> {
   if (isBmp(bytes)) return heldRows(await pixels(bytes, depth));
   const { width, height, plain, profile, depth: own } = await facts(bytes);
-  if (width * height <= limits.held) return heldRows(await pixels(bytes, depth));
+  if (width * height <= limits.held || (await scaledOf(bytes))) return heldRows(await pixels(bytes, depth));
   assertSize(width, height, PIXEL_LIMIT);
   try {
     const deep = depth === 16 && own === 16;
@@ -145,7 +190,8 @@ export async function rows(bytes: Uint8Array, depth: 8 | 16): Promise<Rows> {
 export async function thumbnail(bytes: Uint8Array, most: number): Promise<Pixels> {
   if (isBmp(bytes)) return shrunk(fromPixels(bmpPixels(bytes, WHOLE_LIMIT)), most);
   await facts(bytes);
-  return shrunk(opened(bytes).autoOrient(), most);
+  const scaled = await scaledOf(bytes);
+  return shrunk(scaled ? fromPixels(scaled) : opened(bytes).autoOrient(), most);
 }
 
 async function shrunk(picture: Sharp, most: number): Promise<Pixels> {

@@ -15,12 +15,15 @@ import { bringInPicture } from '../sources';
 import { mendChecksums } from './png/chunks';
 import { markInXmp, xmpOf } from './xmp';
 
+/** A master takes those as they are meant; a copy never has any. */
+export const NOT_SQUARE = 'pixels that are not square';
+
 /** What a file of a format says that the library does not read and that may show, in words. */
 type Unread = (bytes: Uint8Array, facts: PictureFacts) => readonly string[];
 
 function told(bytes: Uint8Array, facts: PictureFacts, unread: Unread): NotUnderstood[] {
   const tally = new Tally();
-  for (const words of unread(bytes, facts)) tally.add(words);
+  for (const words of [...facts.taken, ...unread(bytes, facts)]) tally.add(words);
   const more = facts.frames - 1;
   return [...(more > 0 ? [{ kind: 'picture after the first', count: more, shows: true }] : []), ...tally.list()];
 }
@@ -57,7 +60,8 @@ export const pictureCodec = (declaration: Declaration, unread: Unread): Codec =>
   bringIn: async (bytes, name, services) => {
     const brought = await bringInPicture(bytes, name, services);
     const tally = new Tally();
-    for (const words of unread(bytes, await services!.pictures!.facts(bytes))) tally.add(words);
+    // Its board has the sides that its pixels have.
+    for (const words of unread(bytes, await services!.pictures!.facts(bytes))) if (words !== NOT_SQUARE) tally.add(words);
     return { ...brought, notUnderstood: [...brought.notUnderstood, ...tally.list()] };
   },
 });

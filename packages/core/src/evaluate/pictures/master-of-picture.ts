@@ -10,9 +10,14 @@ export const USUAL_PPI = 96;
 const INCH = 25.4;
 
 /** The size that a picture asks for, mm. */
-export const sizeOfPicture = ({ width, height, ppi }: Pick<PictureFacts, 'width' | 'height' | 'ppi'>) => ({
+export const sizeOfPicture = ({
+  width,
+  height,
+  ppi,
+  stretch = 1,
+}: Pick<PictureFacts, 'width' | 'height' | 'ppi'> & { readonly stretch?: number }) => ({
   width: (width / (ppi ?? USUAL_PPI)) * INCH,
-  height: (height / (ppi ?? USUAL_PPI)) * INCH,
+  height: ((height * stretch) / (ppi ?? USUAL_PPI)) * INCH,
 });
 
 /** A picture among what a master keeps. */
@@ -30,10 +35,11 @@ export function resourceOfPicture(bytes: Uint8Array, name: string, { mediaType, 
 }
 
 /** What of a picture's file does not arrive, or is taken as something. */
-export function notesOn({ frames, ppi, mediaType }: PictureFacts): NotUnderstood[] {
+export function notesOn({ frames, ppi, mediaType, taken }: PictureFacts): NotUnderstood[] {
   const notes: NotUnderstood[] = [];
   const what = mediaType === 'image/tiff' ? 'page' : 'frame';
   if (frames > 1) notes.push({ kind: `${what} after the first`, count: frames - 1, shows: true });
+  for (const kind of taken) notes.push({ kind, count: 1, shows: true });
   if (ppi === null) notes.push({ kind: `no density stated, taken as ${USUAL_PPI} pixels per inch`, count: 1, shows: false });
   return notes;
 }

@@ -3,6 +3,14 @@ import type { Declaration } from '../../contracts/declaration';
 import { ALPHA, BACKGROUND, PIXELS, SIZE, carriesPixels } from '../pixel-options';
 import { begins } from '../../base/bytes/begins';
 
+/** Both orders of bytes, with offsets of 32 bits and of 64. */
+const STARTS: readonly (readonly (string | number)[])[] = [
+  ['II*', 0],
+  ['MM', 0, '*'],
+  ['II+', 0],
+  ['MM', 0, '+'],
+];
+
 /** Pixels for print. */
 export const tiffDeclaration: Declaration = {
   ...PIXELS,
@@ -27,5 +35,5 @@ export const tiffDeclaration: Declaration = {
       quality: null,
       compression: String(options['compression']),
     }),
-  recognise: { signature: (head) => begins(head, 'II*', 0) || begins(head, 'MM', 0, '*') },
+  recognise: { signature: (head) => STARTS.some((start) => begins(head, ...start)) },
 };

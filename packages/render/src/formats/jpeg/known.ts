@@ -1,7 +1,8 @@
 import type { PictureFacts } from '@inkwell-twin/core';
 import { exifOf, otherDensity } from '../exif';
+import { segmentsOf } from './segments';
 
-const [SOS, APP0, APP1, APP2, APP13, APP14, APP15, COM] = [0xda, 0xe0, 0xe1, 0xe2, 0xed, 0xee, 0xef, 0xfe];
+const [APP0, APP1, APP2, APP13, APP14, APP15, COM] = [0xe0, 0xe1, 0xe2, 0xed, 0xee, 0xef, 0xfe];
 const CM_PER_INCH = 2.54;
 
 const startsWith = (body: Uint8Array, text: string): boolean => [...text].every((letter, i) => body[i] === letter.charCodeAt(0));
@@ -59,14 +60,9 @@ const SAYS: Readonly<Record<number, (body: Uint8Array, facts: PictureFacts) => r
 
 /** Parts of a JPEG before its pixels that are not read and may show. */
 export function unreadInJpeg(jpeg: Uint8Array, facts: PictureFacts): string[] {
-  const view = new DataView(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength);
   const found: string[] = [];
-  for (let at = 2; at + 4 <= jpeg.length && jpeg[at] === 0xff && jpeg[at + 1] !== SOS;) {
-    const marker = jpeg[at + 1]!;
-    const end = at + 2 + view.getUint16(at + 2);
+  for (const { marker, body } of segmentsOf(jpeg))
     if (marker >= APP0 && marker <= APP15 && marker !== COM)
-      found.push(...(SAYS[marker]?.(jpeg.subarray(at + 4, end), facts) ?? [`part for applications (APP${marker - APP0})`]));
-    at = end;
-  }
+      found.push(...(SAYS[marker]?.(body, facts) ?? [`part for applications (APP${marker - APP0})`]));
   return found;
 }

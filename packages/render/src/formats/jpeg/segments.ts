@@ -12,3 +12,21 @@ export function withXmpSegment(jpeg: Uint8Array, xmp: Uint8Array): Uint8Array {
   head.write(NAME, 4, 'latin1');
   return Buffer.concat([jpeg.subarray(0, at), head, xmp, jpeg.subarray(at)]);
 }
+
+const START_OF_SCAN = 0xda;
+
+/** A segment before the pixels of a JPEG (ITU-T T.81, B.1.1.4). */
+interface Segment {
+  readonly marker: number;
+  readonly body: Uint8Array;
+}
+
+/** The segments before the pixels, in order. */
+export function* segmentsOf(jpeg: Uint8Array): Generator<Segment> {
+  const view = new DataView(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength);
+  for (let at = 2; at + 4 <= jpeg.length && jpeg[at] === 0xff && jpeg[at + 1] !== START_OF_SCAN;) {
+    const end = at + 2 + view.getUint16(at + 2);
+    yield { marker: jpeg[at + 1]!, body: jpeg.subarray(at + 4, end) };
+    at = end;
+  }
+}

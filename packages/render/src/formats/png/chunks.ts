@@ -15,6 +15,30 @@ export function chunk(type: string, body: Uint8Array): Buffer {
   return out;
 }
 
+/** A part of a PNG with a name of its own (PNG, 5.3). */
+export interface Chunk {
+  readonly type: string;
+  readonly body: Uint8Array;
+}
+
+/** The chunks of a PNG, in order; room that follows the end says nothing. */
+export function* chunksOf(png: Uint8Array): Generator<Chunk> {
+  const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
+  for (let at = 8; at + 12 <= png.length;) {
+    const end = at + 8 + view.getUint32(at);
+    const type = String.fromCharCode(...png.subarray(at + 4, at + 8));
+    yield { type, body: png.subarray(at + 8, end) };
+    at = end + 4;
+    if (type === 'IEND' && png.subarray(at).every((byte) => byte === 0)) return;
+  }
+}
+
+/** The whole numbers of 32 bits that a chunk begins with. */
+export function numbersIn(body: Uint8Array): number[] {
+  const view = new DataView(body.buffer, body.byteOffset, body.byteLength);
+  return Array.from({ length: body.length >> 2 }, (_, i) => view.getUint32(4 * i));
+}
+
 /** A PNG with more chunks behind its header. */
 export const withChunks = (png: Uint8Array, chunks: readonly Uint8Array[]): Uint8Array =>
   Buffer.concat([png.subarray(0, AFTER_HEADER), ...chunks, png.subarray(AFTER_HEADER)]);

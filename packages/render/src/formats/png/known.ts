@@ -1,5 +1,6 @@
 import type { PictureFacts } from '@inkwell-twin/core';
 import { exifOf, otherDensity } from '../exif';
+import { type Chunk, chunksOf, numbersIn } from './chunks';
 
 /** What the library reads, and what is seen by nobody (PNG 3rd edition, 11). */
 const KNOWN = new Set('IHDR PLTE IDAT IEND tRNS iCCP sRGB tEXt zTXt iTXt tIME hIST sPLT sBIT'.split(' '));
@@ -11,27 +12,7 @@ const ONLY_BY_CAMERA = 'density that only notes of a camera state';
 const [SRGB_GAMMA, SRGB_PRIMARIES] = [45_455, [31_270, 32_900, 64_000, 33_000, 30_000, 60_000, 15_000, 6000]];
 const SRGB_CODE_POINTS = [1, 13, 0, 1];
 
-interface Chunk {
-  readonly type: string;
-  readonly body: Uint8Array;
-}
-
-function* chunksOf(png: Uint8Array): Generator<Chunk> {
-  const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
-  for (let at = 8; at + 12 <= png.length;) {
-    const end = at + 8 + view.getUint32(at);
-    const type = String.fromCharCode(...png.subarray(at + 4, at + 8));
-    yield { type, body: png.subarray(at + 8, end) };
-    at = end + 4;
-    // Room that follows the end says nothing.
-    if (type === 'IEND' && png.subarray(at).every((byte) => byte === 0)) return;
-  }
-}
-
-const numbers = ({ body }: Chunk): number[] => {
-  const view = new DataView(body.buffer, body.byteOffset, body.byteLength);
-  return Array.from({ length: body.length >> 2 }, (_, i) => view.getUint32(4 * i));
-};
+const numbers = ({ body }: Chunk): number[] => numbersIn(body);
 const near = (values: readonly number[], meant: readonly number[]): boolean =>
   meant.every((value, i) => Math.abs(value - (values[i] ?? 0)) <= 100);
 

@@ -1,4 +1,5 @@
 import type { PictureFacts } from '@inkwell-twin/core';
+import { fieldsOf } from './directory';
 import { PROFILE_TAG, XMP_TAG } from './tags';
 
 /** Fields that say how pixels lie and are packed, which the library reads (TIFF 6.0, part 3 and 8). */
@@ -7,30 +8,29 @@ const PIXELS = [
   340, 341, 347, 529, 530, 531, 532,
 ];
 /** Fields that tell of a picture and change nothing that one sees: who, what, when, with which program and camera. */
-const NOTES = [269, 270, 271, 272, 285, 297, 305, 306, 315, 316, 33432, 33723, 34665, 34853, 40965, PROFILE_TAG, XMP_TAG];
+const NOTES = [269, 270, 271, 272, 285, 297, 305, 306, 315, 316, 318, 319, 40965, PROFILE_TAG, XMP_TAG];
 const KNOWN = new Set([...PIXELS, ...NOTES]);
-const [X_RESOLUTION, Y_RESOLUTION, EXTRA_SAMPLES] = [282, 283, 338];
+/** Numbers from here on belong to programs, and no reader need know them to show the picture (TIFF 6.0, section 8). */
+const PRIVATE = 32_768;
+const [X_RESOLUTION, Y_RESOLUTION, UNIT, EXTRA_SAMPLES] = [282, 283, 296, 338];
+
+/** How many pixels go on a unit of length, and which: 1 none, 2 an inch, 3 a centimetre (TIFF 6.0, section 8). */
+export function densitiesInTiff(tiff: Uint8Array): { x: number; y: number; unit: number } | null {
+  const fields = new Map(fieldsOf(tiff).map(({ tag, first }) => [tag, first]));
+  const [x, y] = [fields.get(X_RESOLUTION), fields.get(Y_RESOLUTION)];
+  return x === undefined ? null : { x, y: y ?? x, unit: fields.get(UNIT) ?? 2 };
+}
 
 /** Fields of the first directory of a TIFF that are not read and may show. */
 export function unreadInTiff(tiff: Uint8Array, _facts: PictureFacts): string[] {
-  const view = new DataView(tiff.buffer, tiff.byteOffset, tiff.byteLength);
-  const little = tiff[0] === 0x49;
-  const at = view.getUint32(4, little);
-  const density = new Map<number, number>();
   const found: string[] = [];
-  const count = at + 2 <= tiff.length ? view.getUint16(at, little) : 0;
-  for (let i = 0, entry = at + 2; i < count && entry + 12 <= tiff.length; i++, entry += 12) {
-    const tag = view.getUint16(entry, little);
-    if (tag === X_RESOLUTION || tag === Y_RESOLUTION) {
-      const place = view.getUint32(entry + 8, little);
-      if (place + 8 <= tiff.length) density.set(tag, view.getUint32(place, little) / view.getUint32(place + 4, little));
-    } else if (tag === EXTRA_SAMPLES) {
-      // One or two of them stand in the field itself; 0 leaves to the reader what they are (TIFF 6.0, part 2, 18).
-      const samples = Math.min(2, view.getUint32(entry + 4, little));
-      for (let k = 0; k < samples; k++)
-        if (view.getUint16(entry + 8 + 2 * k, little) === 0) found.push('channel of which nothing says what it is');
-    } else if (!KNOWN.has(tag)) found.push(`field ${tag}`);
+  for (const { tag, numbers } of fieldsOf(tiff)) {
+    if (tag === X_RESOLUTION || tag === Y_RESOLUTION || KNOWN.has(tag)) {
+      // 0 leaves to the reader what a channel is (TIFF 6.0, part 2, 18).
+      if (tag === EXTRA_SAMPLES)
+        for (const sample of numbers) if (sample === 0) found.push('channel of which nothing says what it is');
+    } else if (tag < PRIVATE) found.push(`field ${tag}`);
   }
-  const [x, y] = [density.get(X_RESOLUTION), density.get(Y_RESOLUTION)];
-  return x !== undefined && y !== undefined && Math.abs(x - y) > 0.005 * x ? [...found, 'pixels that are not square'] : found;
+  const { x, y } = densitiesInTiff(tiff) ?? { x: 1, y: 1 };
+  return Math.abs(x - y) > 0.005 * x ? [...found, 'pixels that are not square'] : found;
 }
