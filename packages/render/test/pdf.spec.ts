@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import sharp from 'sharp';
-import { type Difference, type Item, type Master, bringInAny, codecOf, digest, parseMark } from '@inkwell-twin/core';
+import { type Difference, FACES, type Item, type Master, bringInAny, codecOf, digest, parseMark } from '@inkwell-twin/core';
 import { pictureEngine } from '../src';
 import { masterWith, rectangle, text } from '../../core/test/build';
 import { richMaster } from '../../core/test/rich';
@@ -70,6 +70,15 @@ describe('a copy as PDF', () => {
       }),
       { numRuns: runs(25) },
     ));
+
+  it('reads every letter of every shipped font back as the letter that it is', async () => {
+    const letters = [...'abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,;:!?()-+"\'/&%$#@*=<>[]{}_äöüéñß'];
+    for (const { name } of FACES) {
+      const place = (i: number) => ({ x: 10 + (i % 12) * 15, y: 10 + Math.floor(i / 12) * 16, size: 8, font: name });
+      const copy = await copyOf(masterWith(letters.map((one, i) => text(`t${i}`, one + one, place(i)))), services, 'pdf');
+      expect([name, copy.defects.map(({ kind, what }) => `${kind} ${what}`)]).toEqual([name, []]);
+    }
+  });
 
   it('keeps apart and together what groups in groups do: clips, masks, blends and shares of the same things', async () => {
     const square = (to: number) => ({

@@ -175,12 +175,10 @@ export class Content {
       S: mask.kind === 'alpha' ? 'Alpha' : 'Luminosity',
       G: this.file.form(this.cell(mask.cell), { I: true, CS: 'DeviceRGB' }),
     };
-    const name = this.file.state({
-      ...(opacity < 1 ? { ca: opacity, CA: opacity } : {}),
-      ...(blend === 'normal' ? {} : { BM: BLEND_NAMES[blend] }),
-      ...(soft ? { SMask: soft } : {}),
-    });
-    if (opacity < 1 || blend !== 'normal' || soft) this.op(`/${name} gs`);
+    this.shares(opacity, opacity);
+    if (blend === 'normal' && !soft) return;
+    const mixed = { ...(blend === 'normal' ? {} : { BM: BLEND_NAMES[blend] }), ...(soft ? { SMask: soft } : {}) };
+    this.op(`/${this.file.state(mixed)} gs`);
   }
 
   /** What is laid down as one. */
@@ -249,15 +247,17 @@ export class Content {
     });
   }
 
+  /** How much shows of what is filled and of lines: what was never set is whole in a page or form that begins. */
+  private shares(ca: number, CA: number): void {
+    if ((this.now['shares'] ?? '1 1') === `${ca} ${CA}`) return;
+    this.now['shares'] = `${ca} ${CA}`;
+    this.op(`/${this.file.state({ ca, CA })} gs`);
+  }
+
   /** Colours, widths and shares. */
   private look(style: DisplayStyle): void {
     const { fill, stroke, strokeWidth, opacity, fillOpacity = 1, strokeOpacity = 1, line } = style;
-    const shares = [fill ? opacity * fillOpacity : 1, stroke ? opacity * strokeOpacity : 1];
-    // What was never set is whole in a page or form that begins.
-    if ((this.now['shares'] ?? '1 1') !== shares.join(' ')) {
-      this.now['shares'] = shares.join(' ');
-      this.op(`/${this.file.state({ ca: shares[0], CA: shares[1] })} gs`);
-    }
+    this.shares(fill ? opacity * fillOpacity : 1, stroke ? opacity * strokeOpacity : 1);
     if (fill) this.set('fill', this.colour(fill, 'rg', 'scn', '/Pattern cs'));
     if (!stroke) return;
     this.set('stroke', this.colour(stroke, 'RG', 'SCN', '/Pattern CS'));
@@ -355,7 +355,7 @@ export class Content {
     const cropped = shares.some((corner) => corner.some((share) => Math.min(Math.abs(share), Math.abs(share - 1)) > 1e-9));
     if (cropped) this.op(`/${CROPPED} BMC`);
     this.save();
-    if (opacity < 1) this.op(`/${this.file.state({ ca: opacity, CA: opacity })} gs`);
+    this.shares(opacity, opacity);
     if (cropped) {
       this.outline(this.drawing.paths, outline);
       this.op('W n');

@@ -5,6 +5,8 @@ export interface Glyph {
   readonly unicode?: string;
   readonly fontChar?: string;
   readonly width?: number;
+  /** A blank of one byte, which space between words is added to. */
+  readonly isSpace?: boolean;
 }
 
 /** Fonts that a PDF carries and that are not shipped: letters in them become outlines. */

@@ -15,6 +15,7 @@ import {
 } from '@inkwell-twin/core';
 import { CROPPED, ONE_SHAPE } from '../content';
 import { asInked } from './inked';
+import { fittedSpacing } from './words';
 import type { Clipping, GroupNode, Node, PathNode, PictureNode, ReadPaint, ReadStyle, ShadeNode, TextNode } from './nodes';
 
 /** Puts a packed path into a store. */
@@ -180,7 +181,11 @@ export class Emitter {
     const inked = asInked(node, this.fonts);
     if (inked) return this.path(inked);
     const { text, at, size, spacing, font, style, layer } = node;
-    const apart = spacing && size > 0 ? { spacing: spacing / size } : {};
+    const fitted =
+      node.along !== undefined && this.fonts && size > 0
+        ? fittedSpacing(this.fonts, font, text, node.along / size)
+        : spacing / size;
+    const apart = fitted && size > 0 ? { spacing: fitted } : {};
     const words = { text, x: 0, y: 0, size, font, align: 'start', ...apart, transform: at } as const;
     this.sink.text(words, this.layer(layer), this.style(style), undefined);
   }

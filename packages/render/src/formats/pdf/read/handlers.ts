@@ -41,7 +41,7 @@ export const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) 
   beginText: (reader) => reader.beginText(),
   endText: (reader) => reader.endText(),
   setCharSpacing: (reader, [spacing]) => reader.set({ spacing: spacing as number }),
-  setWordSpacing: (reader, [space]) => space !== 0 && reader.unknown('word spacing'),
+  setWordSpacing: (reader, [space]) => reader.set({ wordSpacing: space as number }),
   setHScale: (reader, [across]) => reader.set({ across: (across as number) / 100 }),
   setLeading: (reader, [leading]) => reader.set({ leading: leading as number }),
   setTextRise: (reader, [rise]) => reader.set({ rise: rise as number }),

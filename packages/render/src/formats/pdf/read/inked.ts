@@ -1,4 +1,14 @@
-import type { Fonts, Outline, Point, Segment } from '@inkwell-twin/core';
+import {
+  type Fonts,
+  type Outline,
+  type Point,
+  type Segment,
+  areaOfPolyline,
+  deviation,
+  flatten,
+  scaling,
+  transformOutline,
+} from '@inkwell-twin/core';
 import { packOutlines } from './carried';
 import type { PathNode, TextNode } from './nodes';
 
@@ -21,6 +31,8 @@ export interface PageLine {
 
 /** How far a point of a letter may be off, ems: what fonts round. */
 const SHAPE = 0.002;
+/** How far outlines of other pieces may be apart, ems: readers do not agree where one begins that has no corner. */
+const OUTLINE = 0.004;
 /** How far a letter may stand off, mm; and what the widths in a file round for every letter before it, ems. */
 const [PLACE, ROUNDED] = [0.02, 0.00006];
 
@@ -32,14 +44,25 @@ function ring({ start, segments }: Outline): readonly Segment[] {
   return near(last, start) ? segments : [...segments, { kind: 'line', to: start }];
 }
 
-function alike(one: Outline, other: Outline): boolean {
-  const [a, b] = [ring(one), ring(other)];
+function sameRing(a: readonly Segment[], b: readonly Segment[]): boolean {
   if (a.length !== b.length) return false;
   const same = (segment: Segment, beside: Segment): boolean => {
     if (segment.kind !== beside.kind || !near(segment.to, beside.to)) return false;
     return segment.kind !== 'cubic' || (beside.kind === 'cubic' && near(segment.c1, beside.c1) && near(segment.c2, beside.c2));
   };
   return b.some((_, turn) => a.every((segment, i) => same(segment, b[(i + turn) % b.length]!)));
+}
+
+/** Thousandths of an em: geometry is exact to one of them. */
+const FINE = 1000;
+const flat = ({ start, segments }: Outline): number[] =>
+  flatten(transformOutline({ start, segments, closed: true }, scaling(FINE, FINE)), SHAPE * FINE * 0.1);
+
+/** Whether two outlines run around the same area the same way, however many pieces they are made of. */
+function alike(one: Outline, other: Outline): boolean {
+  if (sameRing(ring(one), ring(other))) return true;
+  const [a, b] = [flat(one), flat(other)];
+  return areaOfPolyline(a) > 0 === areaOfPolyline(b) > 0 && deviation(a, b, OUTLINE * FINE) <= OUTLINE * FINE;
 }
 
 const isInk = ({ outlines }: { readonly outlines: readonly Outline[] }): boolean => outlines.length > 0;

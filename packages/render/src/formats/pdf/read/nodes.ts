@@ -37,6 +37,8 @@ export interface TextNode extends DrawnNode {
   readonly kind: 'text';
   /** Grows while more of its line is met. */
   text: string;
+  /** How far it runs, as the size is given, and grows with it; missing where letters are held against their font. */
+  along?: number;
   readonly at: Matrix;
   readonly size: number;
   /** Space after each letter, as the size is given. */

@@ -28,6 +28,8 @@ export interface State {
   rise: number;
   /** Space after each letter, in unscaled units of the text. */
   spacing: number;
+  /** Space after each blank, too. */
+  wordSpacing: number;
   leading: number;
   mode: number;
 }
@@ -50,6 +52,7 @@ export const freshState = (ctm: Matrix): State => ({
   across: 1,
   rise: 0,
   spacing: 0,
+  wordSpacing: 0,
   leading: 0,
   mode: 0,
 });

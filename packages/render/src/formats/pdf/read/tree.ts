@@ -31,6 +31,7 @@ import { NEUTRAL, NEUTRAL_STATE } from './neutral';
 import type { RawInstructions } from './open';
 import { PAINTING, closed } from './painting';
 import { gradientOf, veiled } from './paints';
+import { OpenLine, piecesOf } from './words';
 import { type State, UNDER_NOTHING, freshPlace, freshState } from './state';
 
 /** What instructions of one file share. */
@@ -64,6 +65,8 @@ export class TreeReader {
   private place = freshPlace();
   /** What is shown now, and how far from its start it has come, as the size is given. */
   private line: { readonly key: string; readonly node: TextNode; readonly rise: number; along: number } | null = null;
+  /** The line of words that may go on, where letters are not held against their fonts. */
+  private words: OpenLine | null = null;
   private readonly styles = new Map<string, ReadStyle>();
 
   /** @param base from the list's own axes to the board's */
@@ -94,6 +97,7 @@ export class TreeReader {
 
   private add(node: Node): void {
     this.open.at(-1)!.nodes.push(node);
+    this.words = null;
   }
 
   private begin(node: GroupNode): void {
@@ -372,6 +376,7 @@ export class TreeReader {
 
   show(glyphs: readonly (number | Glyph | null)[]): void {
     const { state } = this;
+    if (!this.around.letters && !state.carried) return this.showWords(glyphs);
     let text = '';
     let [far, shown] = [0, 0];
     const letters: number[] = [];
@@ -392,7 +397,7 @@ export class TreeReader {
             x: (far / 1000) * state.size + shown * state.spacing,
             y: 0,
           });
-        far += glyph.width ?? 0;
+        far += (glyph.width ?? 0) + (glyph.isSpace && state.size ? (1000 * state.wordSpacing) / state.size : 0);
         shown++;
       }
     }
@@ -437,6 +442,30 @@ export class TreeReader {
       layer: this.layer,
     });
     this.line = { key, node, along, rise };
+  }
+
+  /** Words as a person would write them: what moves on is a blank, and what follows on the line goes on with it. */
+  private showWords(glyphs: readonly (number | Glyph | null)[]): void {
+    const { state } = this;
+    const { mode, font, size, across, rise } = state;
+    const { pieces, along } = piecesOf(glyphs, state);
+    const start = this.place.matrix;
+    this.place.matrix = multiply(start, translation(along * across, 0));
+    if (mode === 3) return this.around.tally.addUnseen('text that is not shown');
+    if (mode > 3) this.around.tally.add('text that clips');
+    const style = this.look(mode % 4 === 0 || mode % 4 === 2, mode % 4 === 1 || mode % 4 === 2, 'nonzero');
+    const upright: Matrix = size < 0 ? [-1, 0, 0, -1, 0, 0] : identity;
+    for (const piece of pieces) {
+      const axes = multiply(multiply(multiply(state.ctm, start), [across, 0, 0, 1, 0, rise]), upright);
+      const own = size < 0 ? { ...piece, from: -piece.from, to: -piece.to } : piece;
+      const like = { size: Math.abs(size), spacing: 0, font, style, layer: this.layer };
+      const holder = this.open.at(-1)!;
+      if (this.words?.goesOn(own, axes, like, holder)) continue;
+      if (!own.text.trim()) continue;
+      const at = multiply(axes, translation(own.from, 0));
+      const node = this.draw<TextNode>({ kind: 'text', text: own.text, along: own.to - own.from, at, ...like });
+      this.words = new OpenLine(node, at, holder);
+    }
   }
 }
 
