@@ -265,16 +265,22 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     expect(differences.map(({ kind }) => kind).some((kind) => kinds.includes(kind))).toBe(true);
   });
 
+  it('is in step where spaces between words are stated that its letters of two bytes do not know (ISO 32000-1, 9.3.3)', async () => {
+    const made = await copyOf(card(), services, 'pdf');
+    const { verdict, differences } = await made.check(edited(made.bytes, (opened) => opened.replace(/(?<=BT )/, '2 Tw ')));
+    expect([verdict, differences]).toEqual(['in step', []]);
+  });
+
   it('is looked at as pixels where it holds what the reader does not know: the same, or where it is not', async () => {
     const made = await copyOf(card(), services, 'pdf', { bleed: 3 }, { of: 'master' });
-    // Letters of two bytes know no spaces between words (ISO 32000-1, 9.3.3): this changes nothing.
-    const same = await made.check(edited(made.bytes, (opened) => opened.replace(/(?<=BT )/, '2 Tw ')));
+    // The width of a letter outside of a font (ISO 32000-1, 9.6.5) changes nothing.
+    const same = await made.check(edited(made.bytes, (opened) => opened.replace(/(?=BT )/, '500 0 d0 ')));
     expect([same.verdict, same.differences]).toEqual(['in step', []]);
     expect(same.proof).toMatch(/does not know was looked at as pixels, 150 to the inch: they are the same\.$/);
     // A shading all over the second page: whatever it is, it is seen there.
     const veiled = edited(made.bytes, (opened) => {
       const at = opened.lastIndexOf('\nET\n') + 4;
-      return `${opened.slice(0, at)}2 Tw 0.8 0 0 rg 20 20 4 4 re f\n${opened.slice(at)}`;
+      return `${opened.slice(0, at)}500 0 d0 0.8 0 0 rg 20 20 4 4 re f\n${opened.slice(at)}`;
     });
     const { verdict, differences, proof } = await made.check(veiled);
     expect([verdict, /pixels/.test(proof)]).toEqual(['touched', true]);

@@ -10,15 +10,18 @@ import {
   type OpenFont,
   PackingSink,
   Tally,
+  identity,
+  multiply,
 } from '@inkwell-twin/core';
 import { markInXmp } from '../xmp';
 import { CarriedFonts } from './read/carried';
-import type { GroupNode, Node } from './read/nodes';
+import type { Clipping, GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
 import { isLocked, standIn } from './read/images';
 import { unreadInPdf } from './read/known';
 import { PictureFinder } from './read/pictures';
 import { Emitter } from './read/emit';
+import type { Box } from './read/shaded';
 import { TreeReader } from './read/tree';
 import { unfolded } from './read/unfolded';
 import { listed } from './read/whole';
@@ -75,7 +78,7 @@ function firstHolder(holder: GroupNode): GroupNode {
 }
 
 /** The colour of a page's ground, which is taken out: something plain that fills all of the page before any layer begins. */
-function groundOf(root: GroupNode, [x0, y0, x1, y1]: readonly [number, number, number, number]): string | null {
+function groundOf(root: GroupNode, [x0, y0, x1, y1]: Box): string | null {
   const { nodes } = firstHolder(root);
   const [first] = nodes;
   if (first?.kind !== 'path' || first.layer !== null) return null;
@@ -134,7 +137,7 @@ export async function emitPdf(
   try {
     for await (const page of pdf.pages) {
       signal?.throwIfAborted();
-      await readPage(page, pdf, { sink, tally, finder, bleed, carried, letters, fonts });
+      await readPage(page, pdf, { sink, tally, finder, bleed, carried, letters, fonts, strict });
     }
     const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
     return { mark, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
@@ -158,23 +161,43 @@ interface PdfReading {
   readonly carried: CarriedFonts | null;
   readonly letters: CarriedFonts | null;
   readonly fonts: Fonts | undefined;
+  readonly strict: boolean;
 }
 
+/** A page as it is looked at: how large, and from its own axes to those. @param turn degrees clockwise (ISO 32000-1, table 30) */
+function turnedBox([left, bottom, right, top]: Box, turn: number): { width: number; height: number; at: Matrix } {
+  const [width, height] = [right - left, top - bottom];
+  if (turn === 90) return { width: height, height: width, at: [0, -1, 1, 0, -bottom, right] };
+  if (turn === 180) return { width, height, at: [-1, 0, 0, -1, right, top] };
+  if (turn === 270) return { width: height, height: width, at: [0, 1, -1, 0, top, -left] };
+  return { width, height, at: [1, 0, 0, 1, -left, -bottom] };
+}
+
+/** A box as an area. */
+const areaOf = ([left, bottom, right, top]: Box): Clipping => ({
+  data: new Float32Array([0, left, bottom, 1, right, bottom, 1, right, top, 1, left, top, 4]),
+  at: identity,
+  rule: 'nonzero',
+});
+
 async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Promise<void> {
-  const { sink, tally, finder, bleed, carried, letters, fonts } = reading;
+  const { sink, tally, finder, bleed, carried, letters, fonts, strict } = reading;
   const { view, instructions, label } = page;
-  if (page.turned) tally.add('turned page');
-  for (const { kind, drawn } of page.notes)
+  if (page.turn && strict) tally.add('turned page');
+  for (const { kind, drawn, leads } of page.notes)
     if (drawn) tally.addBeyondSight(`note on the page (${kind})`);
-    else tally.add(`note on the page (${kind})`);
+    else if (strict) tally.add(`note on the page (${kind})`);
+    else if (leads) tally.addUnseen('link');
   const named = new Map<string, unknown>();
   for (const name of namesIn(instructions, pdf, new Set())) named.set(name, await page.named(name));
-  const [left, bottom, right, top] = view as [number, number, number, number];
-  const toBoard: Matrix = [1 / POINTS, 0, 0, 1 / POINTS, -left / POINTS - bleed, -bottom / POINTS - bleed];
-  const around = { tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried, letters };
+  const turned = turnedBox(view as Box, strict ? 0 : page.turn);
+  const [across, up] = [turned.width / POINTS, turned.height / POINTS];
+  const toBoard = multiply([1 / POINTS, 0, 0, 1 / POINTS, -bleed, -bleed], turned.at);
+  const [width, height] = [across - 2 * bleed, up - 2 * bleed];
+  const box: Box = [-bleed, -bleed, width + bleed, height + bleed];
+  const around = { tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried, letters, page: box };
   const root = new TreeReader(around, toBoard).read(instructions);
-  const [width, height] = [(right - left) / POINTS - 2 * bleed, (top - bottom) / POINTS - 2 * bleed];
-  const ground = groundOf(root, [-bleed, -bleed, width + bleed, height + bleed]);
+  const ground = groundOf(root, box);
   const drawn = new Map<unknown, DrawnPicture>();
   for (const { name, inline } of picturesIn(root.nodes)) {
     const key = inline ?? name;
@@ -182,5 +205,5 @@ async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Prom
     if (found) drawn.set(key, found);
   }
   sink.page(label, width, height, ground);
-  new Emitter(sink, pdf.layers, drawn, (kind) => tally.add(kind), fonts).emit(root.nodes);
+  new Emitter(sink, pdf.layers, drawn, (kind) => tally.add(kind), areaOf(box), fonts).emit(root.nodes);
 }

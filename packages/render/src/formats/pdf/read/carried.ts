@@ -7,6 +7,8 @@ export interface Glyph {
   readonly width?: number;
   /** A blank of one byte, which space between words is added to. */
   readonly isSpace?: boolean;
+  /** Whether the font in the file has a shape for it: `fontChar` means another letter where it has none. */
+  readonly isInFont?: boolean;
 }
 
 /** Fonts that a PDF carries and that are not shipped: letters in them become outlines. */
@@ -25,6 +27,10 @@ export class CarriedFonts {
     return font;
   }
 }
+
+/** What a font of the file draws for a letter of it. */
+export const inkOf = (font: CarriedFont, { fontChar = '', isInFont = true }: Glyph): readonly Outline[] =>
+  isInFont ? font.letter(fontChar) : [];
 
 const MOVE = 0;
 const LINE = 1;

@@ -76,6 +76,7 @@ export class Emitter {
     private readonly named: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>,
     private readonly pictures: ReadonlyMap<unknown, DrawnPicture>,
     private readonly note: (kind: string) => void,
+    private readonly page: Clipping,
     private readonly fonts?: Fonts,
   ) {}
 
@@ -98,7 +99,7 @@ export class Emitter {
     else if (node.kind === 'path') this.path(node);
     else if (node.kind === 'text') this.text(node);
     else if (node.kind === 'picture') this.picture(node, WHOLE);
-    else this.note('colours over everything');
+    else this.path(pathOf(node, this.page));
   }
 
   private group(node: GroupNode): void {
@@ -157,6 +158,7 @@ export class Emitter {
 
   private paint(paint: ReadPaint | null): Paint | null {
     if (paint === null || typeof paint === 'string') return paint;
+    if (paint.kind === 'shading') return UNSAID;
     if (paint.kind !== 'pattern') return { ...paint, within: 'item' };
     const { width, height, at, nodes } = paint;
     const symbol = this.sink.define('cell', `pattern ${this.cells++}`, 'Pattern', () => this.emit(nodes));
@@ -218,6 +220,8 @@ function numbersOf(data: Float32Array): number[] {
   ]);
 }
 
+/** What stands for a paint that can’t be said where it is met. */
+const UNSAID = '#808080';
 const WHOLE = { left: 0, bottom: 0, right: 1, top: 1 };
 
 /** An area filled with colours. */

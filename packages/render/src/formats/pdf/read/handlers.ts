@@ -33,6 +33,8 @@ export const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) 
   endGroup: (reader, [what]) => reader.endGroup(what as never),
   paintFormXObjectBegin: (reader, [matrix, bbox]) => reader.beginForm(matrix, bbox),
   paintFormXObjectEnd: (reader) => reader.endForm(),
+  beginAnnotation: (reader, [, rect, placed, matrix]) => reader.beginNote(rect, placed, matrix),
+  endAnnotation: (reader) => reader.endNote(),
   paintImageXObject: (reader, [name]) => reader.picture(String(name), null),
   paintInlineImageXObject: (reader, [data]) => reader.picture('', data),
   beginMarkedContent: (reader, [tag]) => reader.beginMark(tagOf(tag), null),

@@ -148,6 +148,9 @@ const MIXING = new Set(['DeviceRGB', 'DeviceGray']);
 const NEAR = 0.02;
 const POINTS = 72 / 25.4;
 
+/** Names with the prefix of a program, which nobody need know to show the page (ISO 32000-1, annex E). */
+const PRIVATE = /^(XX|[A-Za-z]{2,8}[._:])/;
+
 /** Goes through the parts of a file that its drawing hangs on. */
 class Walk {
   private readonly been = new Set<Value>();
@@ -191,7 +194,7 @@ class Walk {
 
   private look(dictionary: Library.PDFDict, { entries, asked, words, seen }: Known): void {
     for (const key of this.keys(dictionary)) {
-      if (entries.has(key)) continue;
+      if (entries.has(key) || (this.bleed === null && PRIVATE.test(key))) continue;
       const ask = asked?.[key];
       const said = ask ? ask(this.entry(dictionary, key), this) : words(key.slice(0, 40));
       if (said) this.report(said, !ask && seen);

@@ -1,5 +1,6 @@
 import type { Blend, FontName, MaskKind, Matrix, PlacedGradient, Style } from '@inkwell-twin/core';
 import type { PageLine } from './inked';
+import type { ReadShading } from './shaded';
 
 /** A pattern that was met, in the axes of the board. */
 export interface ReadPattern {
@@ -11,7 +12,7 @@ export interface ReadPattern {
   readonly nodes: readonly Node[];
   readonly key: string;
 }
-export type ReadPaint = string | PlacedGradient | ReadPattern;
+export type ReadPaint = string | PlacedGradient | ReadPattern | ReadShading;
 
 /** How something looks, in the axes of the board. */
 export interface ReadStyle extends Omit<Style, 'fill' | 'stroke'> {

@@ -28,7 +28,8 @@ export interface OpenPage {
   readonly label: string;
   /** Its box, points. */
   readonly view: readonly number[];
-  readonly turned: boolean;
+  /** How it is looked at, degrees clockwise. */
+  readonly turn: number;
   /** What its drawing is told by. */
   readonly instructions: RawInstructions;
   /** Something that instructions name: a font, a picture, a pattern. */
@@ -43,6 +44,8 @@ interface Note {
   readonly kind: string;
   /** Whether a program may draw it that is told nothing of how it looks. */
   readonly drawn: boolean;
+  /** Whether it only leads somewhere. */
+  readonly leads: boolean;
 }
 /** What leads somewhere, or opens with another one. */
 const LEADING = new Set(['Link', 'Popup']);
@@ -160,6 +163,7 @@ async function* pagesOf(pdf: PDFDocumentProxy): AsyncGenerator<OpenPage> {
       instructions = await page.getOperatorList();
       notes = (await page.getAnnotations()).map(({ subtype, hasAppearance }: { subtype: string; hasAppearance: boolean }) => ({
         kind: subtype,
+        leads: LEADING.has(subtype),
         drawn: !hasAppearance && !LEADING.has(subtype),
       }));
     } catch (error) {
@@ -169,7 +173,7 @@ async function* pagesOf(pdf: PDFDocumentProxy): AsyncGenerator<OpenPage> {
     yield {
       label: labels.get(i) ?? '',
       view: page.view,
-      turned: page.rotate !== 0,
+      turn: ((page.rotate % 360) + 360) % 360,
       instructions,
       notes,
       named: (name) => waitFor((then) => (name.startsWith('g_') ? common : own).get(name, then), name, i + 1),

@@ -1,4 +1,4 @@
-import { type CarriedFonts, type Glyph, packOutlines } from './carried';
+import { type CarriedFonts, type Glyph, inkOf, packOutlines } from './carried';
 import {
   type Blend,
   MITER_LIMIT,
@@ -32,6 +32,7 @@ import type { RawInstructions } from './open';
 import { PAINTING, closed } from './painting';
 import { gradientOf, veiled } from './paints';
 import { OpenLine, piecesOf } from './words';
+import { type Box, type ReadShading, boxOfPacked, isDrawn, isShading, shadedOver } from './shaded';
 import { type State, UNDER_NOTHING, freshPlace, freshState } from './state';
 
 /** What instructions of one file share. */
@@ -43,6 +44,8 @@ interface Around {
   readonly carried?: CarriedFonts | null;
   /** Fonts of the file whose letters are held against those that they are named after; null where the name is enough. */
   readonly letters?: CarriedFonts | null;
+  /** What all of it covers. */
+  readonly page: Box;
   /** Fonts, pictures and patterns that the page's instructions name, found before. */
   readonly named: ReadonlyMap<string, unknown>;
 }
@@ -69,14 +72,14 @@ export class TreeReader {
   private words: OpenLine | null = null;
   private readonly styles = new Map<string, ReadStyle>();
 
-  /** @param base from the list's own axes to the board's */
+  /** @param start from the list's own axes to the board's */
   constructor(
     private readonly around: Around,
-    base: Matrix,
+    private readonly start: Matrix,
     state?: State,
   ) {
-    this.base = base;
-    this.state = state ?? freshState(base);
+    this.base = start;
+    this.state = state ?? freshState(start);
   }
 
   read({ fnArray, argsArray }: RawInstructions): GroupNode {
@@ -156,17 +159,37 @@ export class TreeReader {
     this.bases.push(this.base);
     if (matrix) this.transform(matrixOf(matrix));
     this.base = this.state.ctm;
-    if (bbox) {
-      const [x0, y0, x1, y1] = bbox as [number, number, number, number];
-      // One that is larger than any drawing cuts nothing off.
-      if (Math.min(-x0, -y0, x1, y1) < 50_000)
-        this.clip(new Float32Array([0, x0, y0, 1, x1, y0, 1, x1, y1, 1, x0, y1, 4]), 'nonzero');
-    }
+    this.beginBox(bbox);
+  }
+
+  private beginBox(box: unknown): void {
+    if (!box) return;
+    const [x0, y0, x1, y1] = box as [number, number, number, number];
+    // One that is larger than any drawing cuts nothing off.
+    if (Math.min(-x0, -y0, x1, y1) < 50_000)
+      this.clip(new Float32Array([0, x0, y0, 1, x1, y0, 1, x1, y1, 1, x0, y1, 4]), 'nonzero');
   }
 
   endForm(): void {
     this.restore();
     this.base = this.bases.pop() ?? this.base;
+  }
+
+  // What lies on the page beside its drawing, as it is to look: in the axes of the page, clipped to its place.
+
+  beginNote(rect: unknown, placed: unknown, matrix: unknown): void {
+    // A copy of ours has none.
+    if (this.around.letters) this.around.tally.add('note that is drawn');
+    this.save();
+    this.bases.push(this.base);
+    this.state = freshState(this.start);
+    this.beginBox(rect);
+    for (const one of [placed, matrix]) if (one) this.transform(matrixOf(one));
+    this.base = this.state.ctm;
+  }
+
+  endNote(): void {
+    this.endForm();
   }
 
   graphicsState(parameters: readonly (readonly [string, unknown])[]): void {
@@ -203,7 +226,9 @@ export class TreeReader {
   private paintOf(args: Args): ReadPaint {
     if (args[0] === 'Shading') {
       const at = args[2] ? multiply(this.base, matrixOf(args[2])) : this.base;
-      return gradientOf(this.around.named.get(String(args[1])) ?? [], at);
+      const found = this.around.named.get(String(args[1])) ?? [];
+      const gradient = gradientOf(found, at);
+      return typeof gradient === 'string' && isDrawn(found) ? { kind: 'shading', found, at } : gradient;
     }
     if (args[0] !== 'TilingPattern') return 'paint of an unknown kind';
     const [, , list, matrix, bbox, xStep, yStep, paintType] = args as [
@@ -221,14 +246,16 @@ export class TreeReader {
     if (x1 - x0 > Math.abs(xStep) * 1.001 || y1 - y0 > Math.abs(yStep) * 1.001) return 'pattern whose cells overlap';
     const [width, height] = [Math.abs(xStep), Math.abs(yStep)];
     if (!(width > 0 && height > 0)) return 'pattern without size';
-    const cell = new TreeReader(this.around, translation(-x0, -y0)).read(list);
+    const page: Box = [0, 0, x1 - x0, y1 - y0];
+    const cell = new TreeReader({ ...this.around, page }, translation(-x0, -y0)).read(list);
     const at = multiply(multiply(this.base, matrix ? matrixOf(matrix) : identity), translation(x0, y0));
     return { kind: 'pattern', width, height, at, nodes: cell.nodes, key: '' } satisfies ReadPattern;
   }
 
   shade(name: string): void {
-    const gradient = gradientOf(this.around.named.get(name) ?? [], this.state.ctm);
-    if (typeof gradient === 'string') return this.around.tally.add(gradient);
+    const found = this.around.named.get(name) ?? [];
+    const gradient = gradientOf(found, this.state.ctm);
+    if (typeof gradient === 'string') return this.shadeOver({ kind: 'shading', found, at: this.state.ctm }, gradient);
     const { mask, blend, fillOpacity } = this.state;
     const veil = veilIn(mask);
     const seen = veil && veiled(gradient, veil.gradient);
@@ -236,6 +263,32 @@ export class TreeReader {
     const left = seen ? null : mask;
     if (!left && blend === 'normal' && fillOpacity >= 1) this.add(node);
     else this.add(group('form', { mask: left, blend, opacity: fillOpacity, nodes: [node] }));
+  }
+
+  /** What no gradient says is a picture, over all that it is clipped to. */
+  private shadeOver(shading: ReadShading, words: string): void {
+    const clip = this.open.findLast((one) => one.clip)?.clip;
+    const area = (clip && boxOfPacked(clip.data, clip.at)) ?? this.around.page;
+    const shown = shadedOver(shading, area);
+    if (!shown) return this.around.tally.add(words);
+    const { picture, at } = shown;
+    this.draw({ kind: 'picture', name: '', inline: picture, at, opacity: this.state.fillOpacity, layer: this.layer });
+  }
+
+  /** A path that is filled with what no gradient says: the picture of it, clipped to the path, and its line. */
+  private drawShaded(node: PathNode, fill: ReadShading): void {
+    const area = boxOfPacked(node.data, node.at);
+    const shown = area && shadedOver(fill, area);
+    if (!shown) return this.around.tally.add('colours over a mesh');
+    const { layer, data, at, style } = node;
+    const opacity = style.fillOpacity ?? 1;
+    const picture: PictureNode = { kind: 'picture', name: '', inline: shown.picture, at: shown.at, opacity, layer };
+    this.laid(
+      group('clip', { clip: { data, at, rule: style.fillRule ?? 'nonzero' }, nodes: [picture] }),
+      this.state.mask,
+      this.state.blend,
+    );
+    if (style.stroke) this.draw<PathNode>({ ...node, style: { ...style, fill: null } });
   }
 
   /** How something looks now. */
@@ -273,7 +326,9 @@ export class TreeReader {
     const veil = veilIn(mask);
     if (veil && node.kind !== 'picture') {
       const seen = (paint: ReadPaint | null) =>
-        paint && typeof paint === 'object' && paint.kind !== 'pattern' ? veiled(paint, veil.gradient) : null;
+        paint && typeof paint === 'object' && paint.kind !== 'pattern' && paint.kind !== 'shading'
+          ? veiled(paint, veil.gradient)
+          : null;
       const { fill, stroke } = node.style;
       const [inFill, inStroke] = [seen(fill), seen(stroke)];
       if ((inFill || !fill) && (inStroke || !stroke))
@@ -300,9 +355,18 @@ export class TreeReader {
   path(number: number, data: Float32Array | null): void {
     const operator = this.around.nameOf(number);
     const how = PAINTING[operator];
+    if (how?.stroke && isShading(this.state.stroke)) this.around.tally.add('line painted with colours over a mesh');
     if (how && data?.length) {
       const style = this.look(how.fill, how.stroke, how.rule);
-      this.draw({ kind: 'path', data: how.close ? closed(data) : data, at: this.state.ctm, style, layer: this.layer });
+      const node: PathNode = {
+        kind: 'path',
+        data: how.close ? closed(data) : data,
+        at: this.state.ctm,
+        style,
+        layer: this.layer,
+      };
+      if (isShading(style.fill)) this.drawShaded(node, style.fill);
+      else this.draw(node);
     } else if (!how && operator !== 'endPath') this.around.tally.add(`instruction ${operator}`);
     if (this.clipping && data) this.clip(data, this.clipping);
     this.clipping = null;
@@ -387,13 +451,13 @@ export class TreeReader {
       else if (glyph) {
         text += glyph.unicode ?? '';
         if (state.carried) {
-          const outlines = state.carried.letter(glyph.fontChar ?? '');
+          const outlines = inkOf(state.carried, glyph);
           known &&= outlines.length > 0 || !(glyph.unicode ?? '').trim();
           packOutlines(outlines, state.size, [(far / 1000) * state.size + shown * state.spacing, 0], letters);
         }
         if (state.letters)
           drawn.push({
-            outlines: state.letters.letter(glyph.fontChar ?? ''),
+            outlines: inkOf(state.letters, glyph),
             x: (far / 1000) * state.size + shown * state.spacing,
             y: 0,
           });
