@@ -48,6 +48,8 @@ export const JUDGES = {
   'rsvg-convert': ['librsvg2-bin', program('rsvg-convert')],
   pdftotext: ['poppler-utils', program('pdftotext')],
   pikepdf: ['python3-pikepdf', python('pikepdf')],
+  reportlab: ['python3-reportlab', python('reportlab')],
+  cairo: ['python3-cairo', python('cairo')],
   fontTools: ['python3-fonttools', python('fontTools')],
   qpdf: ['qpdf', program('qpdf')],
   xmllint: ['libxml2-utils', program('xmllint')],

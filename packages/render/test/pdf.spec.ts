@@ -108,6 +108,21 @@ describe('a copy as PDF', () => {
       }
   });
 
+  it('shows whole what follows a see-through shape: groups that mix, groups that are clipped, pictures', async () => {
+    const thin = rectangle('thin', 10, 10, { style: { fill: '#a4c9ee', fillOpacity: 0.7, stroke: null, strokeWidth: 0 } });
+    const { master: pictured, services: withFile } = await masterOf(sample(20, 10));
+    const [picture] = pictured.boards[0]!.items;
+    const group = { kind: 'group' as const, id: 'group', layer: 'cut', items: [rectangle('inner', 30, 20)] };
+    for (const next of [
+      { ...group, blend: 'multiply' as const },
+      { ...group, opacity: 0.4 },
+      { ...picture!, layer: 'cut' },
+    ]) {
+      const master = { ...masterWith([thin, next as Item, rectangle('last', 50, 30)]), resources: pictured.resources };
+      expect([next.id, (await copyOf(master, withFile, 'pdf')).defects]).toEqual([next.id, []]);
+    }
+  });
+
   it('is the same each time, and says where it came from in two places', async () => {
     const made = await copyOf(card(), services, 'pdf');
     expect(digest((await copyOf(card(), services, 'pdf')).bytes)).toBe(digest(made.bytes));
