@@ -358,7 +358,7 @@ describe('bringing in a DXF', () => {
     ['with a word for a number', whole.replace('\n40\n1.5\n', '\n40\nwide\n'), 'dxf-damaged'],
     ['with a code that is none', whole.replace('\nENTITIES\n', '\nENTITIES\nhello\n'), 'dxf-damaged'],
     ['without entities', decode(file('')).replace('ENTITIES', 'OTHERS'), 'dxf-damaged'],
-    ['that draws nothing', decode(file('0 POINT|8 0|10 1|20 1')), 'dxf-empty'],
+    ['that draws nothing', decode(file('0 POINT|8 DEFPOINTS|10 1|20 1')), 'dxf-empty'],
   ])('refuses a file %s and says which line', (_, words, code) => {
     expect(words).not.toBe(whole);
     const failure = failureOf(() => dxf.bringIn!(encode(words), 'x.dxf'));

@@ -151,7 +151,9 @@ judgedBy('ezdxf').describe('drawings that another library made', () => {
       const scale = MM[unit]!;
       const { list, notUnderstood } = targetById('dxf').read(bytes);
       const read = weighed(outlinesIn(list.entries));
-      const { master } = targetById('dxf').bringIn!(bytes, 'drawn.dxf');
+      const { master, notUnderstood: told } = targetById('dxf').bringIn!(bytes, 'drawn.dxf');
+      // On a board of metres lines are wider than on paper, and that is said.
+      const wider = Number(/(\d+) times as wide/.exec(told.map(({ kind }) => kind).join())?.[1] ?? 1);
       const kept = weighed(outlinesIn(resolveBoard(master, master.boards[0]!).entries));
       // What is brought in lies on a board of its own, 10 mm from its lower and left edge.
       const shift = [10 - box[0]! * scale, 10 - box[1]! * scale];
@@ -162,7 +164,7 @@ judgedBy('ezdxf').describe('drawings that another library made', () => {
         if (entry.kind !== 'path') throw new Error(`a ${entry.kind} came of lines`);
         const { style, outlines } = entry;
         // That library draws on black, where what has no colour of its own is white.
-        const look = `${style.stroke === '#000000' ? '#ffffff' : String(style.stroke)} ${style.strokeWidth.toFixed(2)}`;
+        const look = `${style.stroke === '#000000' ? '#ffffff' : String(style.stroke)} ${(style.strokeWidth / wider).toFixed(2)}`;
         looks[look] = (looks[look] ?? 0) + weighed(outlines).length / scale;
       }
       const otherLooks = [...new Set([...Object.keys(looks), ...Object.keys(meant)])].filter(

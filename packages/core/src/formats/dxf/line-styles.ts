@@ -36,11 +36,13 @@ export class LineStyles {
    * @param keep whether the result is kept as a master: lines then get a width
    * @param scale of dashes, mm per drawing unit
    * @param note counts what is not understood
+   * @param wider by how much lines are wider than they say
    */
   constructor(
     private readonly keep: boolean,
     private readonly scale: number,
     private readonly note: (kind: string) => void,
+    private readonly wider = 1,
   ) {}
 
   /** A record of the table of line types. */
@@ -83,7 +85,8 @@ export class LineStyles {
   private find(groups: DxfRecord, on: NamedLayer, within: HandedDown | null): Style {
     const { colour: stroke, width: hundredths, type } = this.stated(groups, on, within);
     const dash = this.dashes(type, groups);
-    const strokeWidth = (hundredths > 0 ? hundredths / 100 : this.keep ? this.unstated(hundredths) : 0) / (within?.scale ?? 1);
+    const own = hundredths > 0 ? hundredths / 100 : this.keep ? this.unstated(hundredths) : 0;
+    const strokeWidth = (own * this.wider) / (within?.scale ?? 1);
     // One object for each look: a drawing has few, and many entities.
     const through = groups.number(440, 0);
     const opacity = through & STATED ? (through & SHARE) / 255 : 1;

@@ -14,6 +14,7 @@ import {
   translation,
 } from '../../base/geometry/matrix';
 import type { Point } from '../../base/geometry/point';
+import type { Fonts } from '../../contracts/fonts';
 import type { Budget } from '../../document/limits';
 import type { FontName, Style } from '../../document/schema';
 import type { NotUnderstood } from '../../contracts/not-understood';
@@ -24,11 +25,14 @@ import { type ReferredPicture, readImage } from './image-read';
 import { Layers, NO_LAYER, type NamedLayer } from './layers';
 import { type HandedDown, LineStyles } from './line-styles';
 import { labelOfBlock } from './names';
+import { facing } from './planes';
 import { unknownGroups, unknownInBlock, unknownInLayer, unknownInStyle, unknownObjects, unknownVariables } from './known';
 import type { DxfFile, DxfRecord, DxfRecords } from './records';
-import { lineScaleOf, statedUnit, unitOf } from './units';
+import { lineScaleOf, statedUnit, unitOf, variable } from './units';
 
 const BLOCK_DEPTH = 16;
+/** Half of a point that is shown as a dot, mm. */
+const DOT = 0.25;
 
 interface Block {
   readonly origin: Point;
@@ -46,6 +50,10 @@ const SPACE = [30, 31, 38, 39, 210, 220];
 interface DxfSettings {
   /** Whether the result is kept as a master: lines then get a width and text its colour as a fill. */
   readonly keep?: boolean;
+  /** Fonts to measure text with. */
+  readonly fonts?: Fonts | undefined;
+  /** By how much lines are wider than they say: on a board of metres those of paper are not seen. */
+  readonly wider?: number;
   /** Whether layers that are off are taken too, to measure all that there is. */
   readonly showAll?: boolean;
   /** Moves everything, mm. */
@@ -63,7 +71,9 @@ export class DxfReader implements EmittingReader {
   readonly paths = new PathStore();
   private readonly loud = new Tally();
   private readonly silent = new Tally();
-  private readonly keep: boolean;
+  readonly keep: boolean;
+  readonly fonts: Fonts | undefined;
+  readonly points: EmittingReader['points'];
   private readonly layers: Layers;
   /** From the drawing's axes to the board's, in millimetres. */
   private readonly onBoard: Matrix;
@@ -74,7 +84,7 @@ export class DxfReader implements EmittingReader {
   private readonly onLayers = new Map<string, readonly string[]>();
   /** What of a text style is not understood. */
   private readonly styles = new Map<string, readonly string[]>();
-  private readonly fonts = new Map<string, { font: FontName; exact: boolean }>();
+  private readonly styleFonts = new Map<string, { font: FontName; exact: boolean }>();
   private readonly lines: LineStyles;
   private readonly blocks = new Map<string, Block>();
   /** Of each block, how it was used first. */
@@ -96,11 +106,16 @@ export class DxfReader implements EmittingReader {
     private readonly settings: DxfSettings = {},
   ) {
     this.keep = settings.keep ?? false;
+    this.fonts = settings.fonts;
     this.layers = new Layers(sink, settings.showAll ?? false);
     const unit = unitOf(file);
     this.unitStated = unit !== undefined;
     if (unit === undefined && statedUnit(file)) this.tally.add(`unit number ${statedUnit(file)}`);
-    this.lines = new LineStyles(this.keep, (unit ?? 1) * lineScaleOf(file), (kind) => this.tally.add(kind));
+    this.lines = new LineStyles(this.keep, (unit ?? 1) * lineScaleOf(file), (kind) => this.tally.add(kind), settings.wider);
+    const size = Number(variable(file, '$PDSIZE') ?? 0);
+    const dot = (DOT * (settings.wider ?? 1)) / (unit ?? 1);
+    // A share of what is seen is no size on a board: they are as large as is usual on paper then.
+    this.points = { mode: Number(variable(file, '$PDMODE') ?? 0), size: size > 0 ? size : 8 * dot, dot };
     this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
     this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
     this.unscale = invert(this.inSymbol)!;
@@ -178,7 +193,7 @@ export class DxfReader implements EmittingReader {
       } else if (record.type === 'LTYPE') this.lines.type(record);
       else if (record.type === 'STYLE') {
         const name = (record.text(2) ?? '').trim().toUpperCase();
-        this.fonts.set(name, fontOfFile((record.text(3) ?? '').trim()));
+        this.styleFonts.set(name, fontOfFile((record.text(3) ?? '').trim()));
         this.styles.set(name, unknownInStyle(record));
       }
   }
@@ -364,7 +379,7 @@ export class DxfReader implements EmittingReader {
 
   font(groups: DxfRecord): FontName {
     const style = (groups.text(7)?.trim() || 'STANDARD').toUpperCase();
-    const found = this.fonts.get(style) ?? { font: 'Commissioner' as const, exact: false };
+    const found = this.styleFonts.get(style) ?? { font: 'Commissioner' as const, exact: false };
     for (const words of this.styles.get(style) ?? []) this.tally.add(words);
     if (!found.exact) this.tally.add(`text style ${style}, shown in ${found.font}`);
     return found.font;
@@ -381,10 +396,16 @@ export class DxfReader implements EmittingReader {
 
   /** Says what of an entity does not lie on the board: heights, thickness, a direction other than straight up or down. */
   private noteSpace(groups: DxfRecord): void {
-    if (!groups.anyNonZero(SPACE)) return;
+    // A net has heights for what it is.
+    if (!groups.anyNonZero(SPACE) || groups.type === 'MESH') return;
     if (groups.anyNonZero([30, 31, 38])) this.tally.add('height above the board');
     if (groups.anyNonZero([39])) this.tally.add('thickness');
-    if (groups.anyNonZero([210, 220])) this.tally.add('entity in a tilted plane');
+    if (groups.anyNonZero([210, 220])) this.noteTilted();
+  }
+
+  private noteTilted(): void {
+    if (this.keep) this.tally.addUnseen('entity in a tilted plane, seen from above');
+    else this.tally.add('entity in a tilted plane');
   }
 
   /**
@@ -401,11 +422,22 @@ export class DxfReader implements EmittingReader {
   }
 
   /** Tells of a text. @param turn radians */
-  text(groups: DxfRecord, words: Omit<StatedText, 'x' | 'y' | 'transform'>, at: Point, turn: number): void {
+  text(
+    groups: DxfRecord,
+    words: Omit<StatedText, 'x' | 'y' | 'transform'>,
+    at: Point,
+    turn: number,
+    own: Matrix | null = null,
+  ): void {
     this.noteSpace(groups);
-    const [x, y] = this.place(at);
-    const transform = turn ? multiply(translation(x, y), rotation(turn)) : null;
-    const stated = { ...words, ...(turn ? { x: 0, y: 0 } : { x, y }), transform };
+    // Seen from behind or aslant, its letters are too.
+    const plane = this.keep ? facing(groups) : null;
+    const [x, y] = this.place(plane ? apply(plane, at) : at);
+    const isPlain = !turn && !own && !plane;
+    const lying: Matrix = plane ? [plane[0], plane[1], plane[2], plane[3], 0, 0] : identity;
+    const turned = isPlain ? null : multiply(multiply(translation(x, y), lying), rotation(turn));
+    const transform = turned && own ? multiply(turned, own) : turned;
+    const stated = { ...words, ...(isPlain ? { x, y } : { x: 0, y: 0 }), transform };
     this.sink.text(stated, this.layerOf(groups), this.textStyle(groups), undefined);
   }
 }

@@ -1,4 +1,5 @@
 import type { PathStore } from '../../base/geometry/paths';
+import type { Fonts } from '../../contracts/fonts';
 import type { Matrix } from '../../base/geometry/matrix';
 import type { Point } from '../../base/geometry/point';
 import type { DrawingSink, StatedText } from '../../content/drawing/sink';
@@ -15,6 +16,12 @@ export interface EmittingReader {
   readonly paths: PathStore;
   /** From drawing units to millimetres, in the axes of what is being read: the board or a symbol. */
   readonly scale: Matrix;
+  /** Whether the result is kept as a master: what a copy of ours never holds is drawn then. */
+  readonly keep: boolean;
+  /** Fonts to measure text with; missing where a file is only held against a master. */
+  readonly fonts: Fonts | undefined;
+  /** How points are shown: the number for it, how large they are, and half of a dot; drawing units. */
+  readonly points: { readonly mode: number; readonly size: number; readonly dot: number };
   /**
    * Tells of the outlines in `paths` as one shape.
    * @param facing from the axes of the entity to those of the drawing, where they are others
@@ -24,8 +31,12 @@ export interface EmittingReader {
   placed(groups: DxfRecord, facing: Matrix | null): { layer: number; look: Style; at: Matrix | null };
   /** The shipped font of a text. */
   font(groups: DxfRecord): FontName;
-  /** Tells of a text. @param turn radians */
-  text(groups: DxfRecord, words: Omit<StatedText, 'x' | 'y' | 'transform'>, at: Point, turn: number): void;
+  /**
+   * Tells of a text.
+   * @param turn radians
+   * @param own how its letters are pulled, before it is turned
+   */
+  text(groups: DxfRecord, words: Omit<StatedText, 'x' | 'y' | 'transform'>, at: Point, turn: number, own?: Matrix | null): void;
   /** Tells of a picture. */
   image(groups: DxfRecord): void;
   /**
