@@ -6,7 +6,6 @@ import { assertSound } from '../document/sound';
 import type { Codec, ImportPreview, ReadMaster } from '../contracts/codec';
 import type { PartWishes } from '../contracts/wishes';
 import { recognise } from './recognise';
-import { declarations } from './declarations';
 import { wayFor } from './way-for';
 import { codecOf } from './registry';
 

@@ -5,7 +5,7 @@ import { riffPartsOf } from './webp/parts';
 import { densitiesInTiff } from './tiff/known';
 
 /** Pixels per inch that a file states, and how high a pixel is for one of its width. */
-export interface StatedDensity {
+interface StatedDensity {
   /** Null where only their sides are stated. */
   readonly ppi: number | null;
   readonly stretch: number;

@@ -16,7 +16,7 @@ import { mendChecksums } from './png/chunks';
 import { markInXmp, xmpOf } from './xmp';
 
 /** A master takes those as they are meant; a copy never has any. */
-export const NOT_SQUARE = 'pixels that are not square';
+const NOT_SQUARE = 'pixels that are not square';
 
 /** What a file of a format says that the library does not read and that may show, in words. */
 type Unread = (bytes: Uint8Array, facts: PictureFacts) => readonly string[];

@@ -1,4 +1,6 @@
 import { type Grid, type GridColumn, cellWords } from '../../content/grid/grid';
+import type { NotUnderstood } from '../../contracts/not-understood';
+import { settleFormulas } from './settle-formulas';
 import { Failure } from '../../base/failure/failure';
 import { idFrom } from '../../document/ids';
 import { digest } from '../../base/bytes/hasher';
@@ -7,7 +9,7 @@ import type { Master } from '../../document/schema';
 import { type Cell, type Column, type ColumnType, type Row, type Summary, type Table } from '../../document/tables/schema';
 import { computeTable } from '../../evaluate/tables/compute';
 import { dateOf } from '../../evaluate/tables/dates';
-import { type Writing, cellFrom, dateFrom, numberFrom, plainWords } from '../../evaluate/tables/typed';
+import { PLAIN, type Writing, cellFrom, dateFrom, numberFrom, plainWords } from '../../evaluate/tables/typed';
 
 /** Different words up to which a column of words is one of categories. */
 const CATEGORIES = 24;
@@ -169,6 +171,18 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
 }
 
 const plainName = (file: string): string => file.replace(/^.*[\\/]/, '').replace(/\.[^.]*$/, '');
+
+/** As `settleFormulas` of each table that was read. */
+export function settledGrids(grids: readonly { readonly name: string; readonly grid: Grid }[]): {
+  readonly tables: readonly { readonly name: string; readonly grid: Grid }[];
+  readonly told: readonly NotUnderstood[];
+} {
+  const settled = grids.map(({ name, grid }) => ({
+    name,
+    ...settleFormulas(grid, (one) => tableOf('table', name || 'Table', one, PLAIN)),
+  }));
+  return { tables: settled, told: settled.flatMap(({ told }) => told) };
+}
 
 /** Tables that were read as a new document: no board, and a table for each. @throws Failure `nothing-inside` */
 export function gridsToMaster(

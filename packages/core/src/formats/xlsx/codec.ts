@@ -1,7 +1,7 @@
 import { sealZip } from '../../contracts/zip-seal';
 import { PLAIN } from '../../evaluate/tables/typed';
 import { type Codec, onlyFile } from '../../contracts/codec';
-import { gridsToMaster } from '../tables/bring-in';
+import { gridsToMaster, settledGrids } from '../tables/bring-in';
 import { xlsxDeclaration } from './declare';
 import { readXlsx } from './read';
 import { MARK_ENTRY, writeXlsx } from './write';
@@ -15,7 +15,8 @@ export const xlsxCodec = {
     return { leaves: tables.map(({ name, grid }) => ({ kind: 'grid', key: '', label: name, body: grid })), mark, notUnderstood };
   },
   bringIn: (bytes, name) => {
-    const { tables, mark, notUnderstood } = readXlsx(bytes);
-    return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood };
+    const { tables: read, mark, notUnderstood } = readXlsx(bytes);
+    const { tables, told } = settledGrids(read);
+    return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood: [...notUnderstood, ...told] };
   },
 } satisfies Codec;

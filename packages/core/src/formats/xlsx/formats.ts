@@ -5,6 +5,8 @@ import { isTold } from '../../evaluate/pictures/told';
 /** What a format of cells says of a number: a date, so many digits, or something that shows other than the number. */
 export interface Format {
   readonly date: boolean;
+  /** A time of day without a day, or a stretch of time in hours. */
+  readonly time?: 'of day' | 'long' | undefined;
   readonly decimals: number | null;
   /** Its code where it shows something else than the number, as with percent. */
   readonly odd: string | null;
@@ -76,6 +78,9 @@ function ofNumbers(code: string): Format {
     '',
   );
   if (/[ymdhs]/i.test(plain) && !/[#?]/.test(plain)) {
+    const elapsed = /\[(h+|m+|s+)\]/i.test(code);
+    if (elapsed || (/[hs]/i.test(plain) && !/[yd]/i.test(plain.replace(/AM\/PM|A\/P/gi, ''))))
+      return { date: false, time: elapsed ? 'long' : 'of day', decimals: null, odd: null };
     const [whole, clock] = [['y', 'm', 'd'].every((part) => plain.toLowerCase().includes(part)), /h/i.test(plain)];
     return { date: true, clock, decimals: null, odd: whole ? null : code };
   }

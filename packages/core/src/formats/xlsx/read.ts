@@ -57,6 +57,34 @@ function headingRow({ rows }: RawSheet): number {
   return -1;
 }
 
+/** Seconds of a day. */
+const DAY = 86_400;
+const two = (value: number): string => String(value).padStart(2, '0');
+/** A share of a day as hours, minutes and seconds. */
+function timeOfDay(share: number): string {
+  const seconds = Math.round(share * DAY) % DAY;
+  return `${two(Math.floor(seconds / 3600))}:${two(Math.floor(seconds / 60) % 60)}:${two(seconds % 60)}`;
+}
+
+/** Times of day are words, and stretches of time hours: neither is a day. */
+function withoutTimes(
+  cells: readonly (RawCell | undefined)[],
+  tally: Tally,
+): { cells: readonly (RawCell | undefined)[]; unit: string } {
+  const times = cells.filter((cell) => typeof cell?.value === 'number' && cell.format?.time);
+  if (!times.length) return { cells, unit: '' };
+  const isLong = times.some(
+    (cell) => cell!.format!.time === 'long' || (cell!.value as number) >= 1 || (cell!.value as number) < 0,
+  );
+  tally.addUnseen(isLong ? 'column of stretches of time, in hours' : 'column of times of day, as words');
+  const made = cells.map((cell) => {
+    if (typeof cell?.value !== 'number' || !cell.format?.time) return cell;
+    const hours = Math.round(cell.value * DAY) / 3600;
+    return { ...cell, format: null, value: isLong ? hours : timeOfDay(cell.value) };
+  });
+  return { cells: made, unit: isLong ? 'h' : '' };
+}
+
 const typeNames = (cells: readonly (RawCell | undefined)[]): GridColumn['type'] => {
   let [numbers, dates, words, booleans] = [0, 0, 0, 0];
   for (const cell of cells) {
@@ -143,11 +171,12 @@ function columnFormula(cells: readonly (RawCell | undefined)[], within: Within):
 
 function columnOf(
   heading: string,
-  cells: readonly (RawCell | undefined)[],
+  raw: readonly (RawCell | undefined)[],
   within: Within,
   epoch: number,
   tally: Tally,
 ): GridColumn {
+  const { cells, unit } = withoutTimes(raw, tally);
   const type = typeNames(cells);
   const numbers = new Float64Array(cells.length).fill(NaN);
   let words: string[] | null = type === 'text' ? new Array<string>(cells.length).fill('') : null;
@@ -172,6 +201,7 @@ function columnOf(
   return {
     ...plainColumn,
     ...fromHeading(heading),
+    ...(unit && !fromHeading(heading).unit ? { unit } : {}),
     type,
     decimals: type === 'number' ? digitsOf(cells) : null,
     ...columnFormula(cells, within),

@@ -3,7 +3,7 @@ const SIZES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8, 4, 0, 0, 8, 8, 8];
 const [RATIONAL, SHORT] = [5, 3];
 
 /** A field of the first directory of a TIFF. */
-export interface Field {
+interface Field {
   readonly tag: number;
   /** Its first number; NaN where the file ends before it. */
   readonly first: number;

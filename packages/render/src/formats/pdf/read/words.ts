@@ -4,7 +4,7 @@ import type { Glyph } from './carried';
 import type { GroupNode, TextNode } from './nodes';
 
 /** Words that stand together, and where: from the start of what is shown, as the size is given. */
-export interface Piece {
+interface Piece {
   text: string;
   readonly from: number;
   to: number;
