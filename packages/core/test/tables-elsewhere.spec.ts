@@ -48,6 +48,7 @@ describe('cells from elsewhere', () => {
     const { master, notUnderstood } = await bringInAny(bytes('a,b\n1,2\n3\n4,5,6\n7,8\n'), 'x.csv', services);
     expect(master.tables![0]!.columns.map(({ name }) => name)).toEqual(['a', 'b', 'Column 3']);
     expect(notUnderstood.map(({ kind }) => kind)).toEqual([
+      'cells parted by a comma, a guess',
       'row with more cells than the heading (line 4)',
       'row with fewer cells than the heading (line 3)',
     ]);
@@ -173,5 +174,105 @@ describe('two people in one table', () => {
     expect(kept.master.tables![0]!.rows[2]!.cells).toMatchObject({ c4: 70, c5: 60 });
     const { clashes } = rebaseSteps(master, theirs.master, [step(2, 3, 71).step]);
     expect(clashes).toMatchObject([{ what: 'Panels, P-003: Gloss before', mine: '71', theirs: '70' }]);
+  });
+});
+
+describe('tables that programs write as JSON', () => {
+  const rows = [
+    { place: 'weir', level: 1.5, day: '2026-11-01', wet: true },
+    { place: 'fen', level: 2.25, day: '2026-11-02', wet: false },
+    { place: 'pool', level: null, day: '2026-11-03', wet: true },
+  ];
+  const names = Object.keys(rows[0]!) as (keyof (typeof rows)[number])[];
+  it.each<[string, string]>([
+    ['records', JSON.stringify(rows)],
+    ['a record a line', rows.map((row) => JSON.stringify(row)).join('\n')],
+    ['lists under a heading', JSON.stringify([names, ...rows.map((row) => Object.values(row))])],
+    ['columns', JSON.stringify(Object.fromEntries(names.map((name) => [name, rows.map((row) => row[name])])))],
+    [
+      'columns by row',
+      JSON.stringify(Object.fromEntries(names.map((name) => [name, Object.fromEntries(rows.map((row, i) => [i, row[name]]))]))),
+    ],
+    ['names and rows apart', JSON.stringify({ columns: names, index: [0, 1, 2], data: rows.map((row) => Object.values(row)) })],
+    ['records by a name', JSON.stringify({ asked: { at: 'noon' }, results: rows })],
+  ])('come in as a table: %s', async (_, text) => {
+    const table = await brought(text, 'a.json');
+    expect(table.columns.map(({ name, type }) => `${name} ${type}`)).toEqual([
+      'place text',
+      'level number',
+      'day date',
+      'wet yes or no',
+    ]);
+    expect(table.rows.map(({ cells: row }) => table.columns.map(({ id }) => row[id]))).toEqual([
+      ['weir', 1.5, '2026-11-01', true],
+      ['fen', 2.25, '2026-11-02', false],
+      ['pool', undefined, '2026-11-03', true],
+    ]);
+  });
+
+  it('keep what is more than a cell as it is written, and say so', async () => {
+    const { master, notUnderstood } = await bringInAny(bytes('[{"a":1,"b":[1,2]},{"a":2,"b":{"c":3}}]'), 'a.json', services);
+    const [table] = master.tables!;
+    expect(table!.rows.map(({ cells: row }) => row[table!.columns[1]!.id])).toEqual(['[1,2]', '{"c":3}']);
+    expect(notUnderstood).toEqual([
+      { kind: 'column whose cells hold more than one value, kept as they are written', count: 1, shows: true },
+    ]);
+  });
+
+  it('are refused in words where there is no table', async () => {
+    for (const text of ['{"a": 1, "b": "x"}', '[[], []]', '{"a": {"b": {"c": 1}}}'])
+      await expect(brought(text, 'a.json')).rejects.toThrow(Failure);
+  });
+});
+
+describe('cells that carry more than numbers', () => {
+  const columns = async (text: string) =>
+    (await brought(text)).columns.map(({ name, type, unit = '' }) => `${name} ${type} ${unit}`.trim());
+
+  it('have their currency and per cent as the unit of the column, in whatever grouping', async () => {
+    const euro = 'item,price,share\noak,"€ 1.234,50","12,5 %"\nash,"€ 2,25","7,0 %"\nelm,"€ 12,00","80,5 %"\n';
+    expect(await columns(euro)).toEqual(['item text', 'price number €', 'share number %']);
+    expect(await cells(euro)).toEqual([
+      ['oak', 1234.5, 12.5],
+      ['ash', 2.25, 7],
+      ['elm', 12, 80.5],
+    ]);
+    expect(await cells('item,price\noak,"$1,234.50"\nash,-$2.25\nelm,$12.00\n')).toEqual([
+      ['oak', 1234.5],
+      ['ash', -2.25],
+      ['elm', 12],
+    ]);
+    // Two currencies are not one column of numbers.
+    expect(await columns('item,price\noak,$1\nash,€ 2\n')).toEqual(['item text', 'price text']);
+  });
+
+  it('are grouped as in Switzerland, in France, in India', async () => {
+    const second = async (text: string) => (await cells(text)).map(([, value]) => value);
+    expect(await second("a;b\nx;1'234.50\ny;2’345.25\nz;12.00\n")).toEqual([1234.5, 2345.25, 12]);
+    expect(await second('a;b\nx;1 234,50\ny;12\u202f345,25\nz;3,00\n')).toEqual([1234.5, 12_345.25, 3]);
+    expect(await second('a;b\nx;12,34,567.50\ny;1,23,456.25\nz;99,999.00\n')).toEqual([1_234_567.5, 123_456.25, 99_999]);
+    expect(await second('a;b\nx;12,3,4.50\ny;1 2 3\n')).toEqual(['12,3,4.50', '1 2 3']);
+  });
+
+  it('stand below lines that tell of them, and without a heading', async () => {
+    expect(await cells('# made by hand\n# on a day\na,b\n1,2\n3,4\n')).toEqual([
+      [1, 2],
+      [3, 4],
+    ]);
+    expect(await cells('sep=;\na;b\n1;2\n3;4\n')).toEqual([
+      [1, 2],
+      [3, 4],
+    ]);
+    expect(await columns('1,2.5,3\n4,5.5,6\n7,8.5,9\n')).toEqual(['Column 1 number', 'Column 2 number', 'Column 3 number']);
+    expect(await columns('place,2024,2025\nweir,1,2\nfen,3,4\n')).toEqual(['place text', '2024 number', '2025 number']);
+    const found = (await codecOf('csv')).look!(bytes('1,2\n3,4\n'), 'a.csv', {})!;
+    expect(found.settings.find(({ name }) => name === 'heading')).toMatchObject({ value: 'none', sure: false });
+    expect((await brought('1,2\n3,4\n', 'a.csv', { heading: 'first row' })).columns.map(({ name }) => name)).toEqual(['1', '2']);
+  });
+
+  it('say on the command line, too, what of them is only a guess', async () => {
+    const latin = Uint8Array.from('Ort;Höhe\nKöln;2,5\nLinz;3,5\n', (letter) => letter.charCodeAt(0));
+    const { notUnderstood } = await bringInAny(latin, 'a.csv', services);
+    expect(notUnderstood.map(({ kind }) => kind)).toEqual(['letters read as windows-1252, a guess']);
   });
 });

@@ -50,7 +50,7 @@ with mesh.edit_data() as e:
     e.vertices = [(0, 50, 0), (20, 50, 0), (20, 70, 0), (0, 70, 0), (10, 60, 9)]
     e.faces = [(0, 1, 4), (1, 2, 4), (2, 3, 4), (3, 0, 4)]
 m.add_polyface().append_faces([[(40, 50, 0), (60, 50, 0), (60, 70, 0), (40, 70, 0)]])
-net = m.add_polymesh((3, 4))
+net = getattr(m, 'add_poly' + 'mesh')((3, 4))
 for i in range(3):
     for k in range(4): net.set_mesh_vertex((i, k), (80 + 10 * i, 50 + 5 * k, i))`);
     const [point, beside, mesh, face, net] = items(read);

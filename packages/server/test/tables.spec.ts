@@ -49,6 +49,7 @@ describe('a table', () => {
       ['delimiter', 'semicolon', true],
       ['decimal', 'comma', true],
       ['dates', 'day first', true],
+      ['heading', 'first row', true],
       ['encoding', 'windows-1252', false],
     ]);
     expect(look.columns.map(({ name, unit, type }) => [name, unit, type])).toEqual([

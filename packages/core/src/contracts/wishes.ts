@@ -20,6 +20,7 @@ const PartWishesSchema = z.strictObject({
   unit: z.enum(UNIT_NAMES).optional().describe('What one number of a file of triangles is'),
   up: z.enum(['z', 'y']).optional().describe('The axis of a file of triangles that points up'),
   dates: z.enum(['year first', 'day first', 'month first']).optional().describe('The order of its dates'),
+  heading: z.enum(['first row', 'none']).optional().describe('Whether its first row is a heading'),
 });
 export type PartWishes = z.infer<typeof PartWishesSchema>;
 

@@ -11,7 +11,11 @@ export interface Writing {
 export const PLAIN: Writing = { decimal: '.', dates: 'year first' };
 
 const [YES, NO] = [/^(yes|true|y)$/i, /^(no|false|n)$/i];
-const GROUPED = { '.': /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/, ',': /^[+-]?\d{1,3}([. \u00a0\u202f]\d{3})+(,\d+)?$/ };
+/** Digits in groups, each with one mark between them: of three, or as in India of two before the last three. */
+const GROUPED = {
+  '.': /^[+-]?\d{1,3}(?:([,'’ \u00a0\u202f])\d{3})(?:\1\d{3})*(\.\d+)?$|^[+-]?\d{1,2}(,\d{2})+,\d{3}(\.\d+)?$/,
+  ',': /^[+-]?\d{1,3}(?:([.'’ \u00a0\u202f])\d{3})(?:\1\d{3})*(,\d+)?$/,
+};
 const NUMBER = { '.': /^[+-]?(\d+(?:\.\d*)?|\.\d+)([eE][+-]?\d+)?$/, ',': /^[+-]?(\d+(?:,\d*)?|,\d+)([eE][+-]?\d+)?$/ };
 
 /** Whether a whole number has digits that no number here holds: they tell things apart, and stay words. */
@@ -26,7 +30,7 @@ export function numberFrom(text: string, decimal: Writing['decimal']): number {
   const plain = NUMBER[decimal].test(word)
     ? word
     : GROUPED[decimal].test(word)
-      ? word.replace(decimal === '.' ? /,/g : /[. \u00a0\u202f]/g, '')
+      ? word.replace(decimal === '.' ? /[,'’ \u00a0\u202f]/g : /[.'’ \u00a0\u202f]/g, '')
       : null;
   if (plain === null) return NaN;
   const value = Number(plain.replace(',', '.'));

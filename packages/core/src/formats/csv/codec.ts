@@ -6,8 +6,18 @@ import { DECIMALS, type Delimiter, csvDeclaration } from './declare';
 import { cellsOf, linesInWords, lookAtCells } from './look';
 import { decode, encodingOf } from './encoding';
 import { readCells } from './read';
-import { decimalOf, delimiterOf, someRows } from './sniff';
+import { type CsvDialect, decimalOf, delimiterOf, someRows } from './sniff';
+import type { NotUnderstood } from '../../contracts/not-understood';
 import { writeCsv } from './write';
+
+/** What a guess is about, in words that its value goes on from. */
+const GUESSES: Readonly<Record<keyof CsvDialect, string>> = {
+  encoding: 'letters read as',
+  delimiter: 'cells parted by a',
+  decimal: 'decimal mark taken as',
+  dates: 'dates taken as',
+  heading: 'heading taken as',
+};
 
 export const csvCodec = {
   declaration: csvDeclaration,
@@ -31,13 +41,22 @@ export const csvCodec = {
   beside: () => [ORIGIN],
   look: lookAtCells,
   bringIn: (bytes, name, _means, wishes) => {
-    const { found, grid, longer, shorter } = cellsOf(bytes, wishes);
+    const { found, grid, longer, shorter, comments } = cellsOf(bytes, wishes);
+    const guesses = found.unsure.map((name): NotUnderstood => ({
+      kind: `${GUESSES[name]} ${found[name]}, a guess`,
+      count: 1,
+      shows: false,
+    }));
     const told = (list: readonly number[], words: string) =>
       list.length ? [{ kind: `${words} (${linesInWords(list)})`, count: list.length, shows: true }] : [];
     return {
       master: gridsToMaster([{ name: '', grid }], bytes, name, found),
       mark: null,
       notUnderstood: [
+        ...guesses,
+        ...comments
+          .slice(0, 1)
+          .map((): NotUnderstood => ({ kind: 'line before the heading', count: comments.length, shows: false })),
         ...told(longer, 'row with more cells than the heading'),
         ...told(shorter, 'row with fewer cells than the heading'),
       ],

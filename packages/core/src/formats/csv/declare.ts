@@ -68,9 +68,11 @@ export const csvDeclaration: Declaration = {
         .decode(head)
         .replace(/"[^"]*"/g, '')
         .split(/\r\n|\n|\r/)
-        .slice(0, 12);
+        .slice(0, 40);
       const whole = head.length < 4096 ? lines : lines.slice(0, -1);
-      const filled = whole.filter((line) => line.trim());
+      // What stands before the heading is none of the table.
+      const begins = whole.findIndex((line) => line.trim() && !/^\s*#|^"?sep=./i.test(line));
+      const filled = whole.slice(Math.max(0, begins)).filter((line) => line.trim());
       if (filled.length < 2 || /^\s*[<{[]/.test(filled[0]!)) return false;
       return Object.values(DELIMITERS).some((delimiter) => {
         if (delimiter === ',' && isWritten(filled)) return false;

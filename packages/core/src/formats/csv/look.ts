@@ -5,23 +5,29 @@ import type { PartWishes } from '../../contracts/wishes';
 import { DECIMALS } from './declare';
 import { decode } from './encoding';
 import { ENCODINGS } from '../../base/bytes/encodings';
+import { withoutPreamble } from './preamble';
 import { type ReadCells, readCells } from './read';
 import { type SniffedDialect, type CsvDialect, findReading } from './sniff';
 
 /** How somebody said that a file is to be read. */
-function readingAsked({ encoding, delimiter, decimal, dates }: Partial<PartWishes> = {}): Partial<CsvDialect> {
+function readingAsked({ encoding, delimiter, decimal, dates, heading }: Partial<PartWishes> = {}): Partial<CsvDialect> {
   return {
     ...(encoding ? { encoding } : {}),
     ...(delimiter ? { delimiter } : {}),
     ...(decimal ? { decimal: DECIMALS[decimal] } : {}),
     ...(dates ? { dates } : {}),
+    ...(heading ? { heading } : {}),
   };
 }
 
 /** The cells of a file, read as is wished, or as its own bytes suggest. */
-export function cellsOf(bytes: Uint8Array, wishes?: Partial<PartWishes>): ReadCells & { readonly found: SniffedDialect } {
+export function cellsOf(
+  bytes: Uint8Array,
+  wishes?: Partial<PartWishes>,
+): ReadCells & { readonly found: SniffedDialect; readonly comments: readonly string[] } {
   const found = findReading(bytes, readingAsked(wishes));
-  return { found, ...readCells(decode(bytes, found.encoding), found.delimiter, found.decimal) };
+  const { text, comments } = withoutPreamble(decode(bytes, found.encoding));
+  return { found, comments, ...readCells(text, found.delimiter, found.decimal, true, found.heading === 'first row') };
 }
 
 export const linesInWords = (lines: readonly number[]): string =>
@@ -33,7 +39,7 @@ const choice = (value: string, label = value) => ({ value, label });
 
 /** What was found in a file of cells, and its first rows as they would come in. */
 export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): ImportPreview {
-  const { found, grid, longer, shorter } = cellsOf(bytes, wishes);
+  const { found, grid, longer, shorter, comments } = cellsOf(bytes, wishes);
   const table = gridsToMaster([{ name: '', grid }], bytes, name, found).tables![0]!;
   const { columns } = computedTable(table);
   const setting = (
@@ -70,6 +76,7 @@ export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<Par
         ],
         found.dates,
       ),
+      setting('heading', 'Heading', [choice('first row', 'the first row'), choice('none')], found.heading),
       setting(
         'encoding',
         'Characters',
@@ -81,6 +88,7 @@ export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<Par
     rows: table.rows.slice(0, SHOWN).map((_, row) => columns.map((column) => cellInWords(column, row))),
     remarks: [
       `${table.rows.length} rows, ${table.columns.length} columns.`,
+      ...(comments.length ? [`Lines before the heading that are none of it: ${comments.length}.`] : []),
       ...(longer.length
         ? [`Rows with more cells than the heading: ${linesInWords(longer)}. What is beyond gets a column of its own.`]
         : []),

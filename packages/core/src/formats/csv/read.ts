@@ -22,9 +22,16 @@ const TOLD = 20;
 /**
  * Reads lines of cells: the first is the heading. Missing cells are empty, further ones get columns of their own.
  * @param isGuarded words that look like formulas have an apostrophe before them
+ * @param hasHeading whether the first line is the heading, and not a row
  * @throws Failure `csv-damaged` with the line
  */
-export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ',', isGuarded = true): ReadCells {
+export function readCells(
+  text: string,
+  delimiter: Delimiter,
+  decimal: '.' | ',',
+  isGuarded = true,
+  hasHeading = true,
+): ReadCells {
   let open = 0;
   const plain = (word: string): string => {
     if (isGuarded && isOpen(word, decimal)) open++;
@@ -42,7 +49,9 @@ export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ','
     );
   // The end of the last line begins no other.
   if (data.at(-1)?.length === 1 && data.at(-1)![0] === '') data.pop();
-  const [heading, ...all] = data;
+  const [first] = data;
+  const heading = hasHeading ? first : first?.map((_, i) => `Column ${i + 1}`);
+  const all = hasHeading ? data.slice(1) : data;
   if (!heading) throw new Failure('csv-damaged', 'There is nothing in this file.');
   if (all.length > MOST_ROWS)
     throw new Failure('too-many-rows', `This has ${all.length} rows; at most ${MOST_ROWS} can be kept. Split it.`);
@@ -54,7 +63,7 @@ export function readCells(text: string, delimiter: Delimiter, decimal: '.' | ','
   const [longer, shorter]: [number[], number[]] = [[], []];
   rows.forEach((row, i) => {
     const list = row.length > heading.length ? longer : row.length < heading.length ? shorter : null;
-    if (list && list.length < TOLD) list.push(i + 2);
+    if (list && list.length < TOLD) list.push(i + (hasHeading ? 2 : 1));
   });
   const columns = Array.from({ length: width }, (_, at): GridColumn => {
     const words = new Array<string>(rows.length);

@@ -1,6 +1,8 @@
 import Papa from 'papaparse';
 import { dateFrom, numberFrom } from '../../evaluate/tables/typed';
+import { withoutAffix } from '../../evaluate/tables/affix';
 import { DELIMITERS, type Delimiter } from './declare';
+import { withoutPreamble } from './preamble';
 import { decode, encodingOf } from './encoding';
 import type { Encoding } from '../../base/bytes/encodings';
 
@@ -12,6 +14,7 @@ export interface CsvDialect {
   readonly delimiter: Delimiter;
   readonly decimal: '.' | ',';
   readonly dates: DateOrder;
+  readonly heading: 'first row' | 'none';
 }
 /** What was found, and what of it is only a guess. */
 export interface SniffedDialect extends CsvDialect {
@@ -50,7 +53,8 @@ export function decimalOf(rows: readonly (readonly string[])[], wanted?: '.' | '
   let [points, commas] = [0, 0];
   for (const row of rows)
     for (const cell of row) {
-      const [point, comma] = [numberFrom(cell, '.'), numberFrom(cell, ',')];
+      const { number } = withoutAffix(cell);
+      const [point, comma] = [numberFrom(number, '.'), numberFrom(number, ',')];
       // 1,234 and 1.234 are numbers either way, and say nothing.
       if (Number.isNaN(point) && !Number.isNaN(comma)) commas++;
       else if (Number.isNaN(comma) && !Number.isNaN(point)) points++;
@@ -76,6 +80,23 @@ function datesOf(rows: readonly (readonly string[])[]): { dates: DateOrder; sure
   return { dates: day >= month ? 'day first' : 'month first', sure: !day || !month };
 }
 
+/** Whether the first row is a heading: not where it holds numbers or dates, as the rows below it do. */
+function headingOf(
+  [first = [], ...rest]: readonly (readonly string[])[],
+  decimal: '.' | ',',
+  dates: DateOrder,
+): { heading: CsvDialect['heading']; sure: boolean } {
+  const isValue = (cell: string): boolean =>
+    !Number.isNaN(numberFrom(withoutAffix(cell).number, decimal)) || dateFrom(cell, dates) !== '';
+  const filled = first.filter((cell) => cell.trim());
+  const values = filled.filter(isValue).length;
+  // A year is a heading as often as a number.
+  const years = filled.filter((cell) => /^(1[89]|20)\d\d$/.test(cell.trim())).length;
+  if (!rest.length || !values || values === years) return { heading: 'first row', sure: true };
+  const below = rest[0]!.filter((cell) => cell.trim() && isValue(cell)).length;
+  return values >= below ? { heading: 'none', sure: false } : { heading: 'first row', sure: false };
+}
+
 /** How a file is to be read, found in its own bytes; what is asked for is taken as it is. */
 export function findReading(bytes: Uint8Array, asked: Partial<CsvDialect> = {}): SniffedDialect {
   const unsure: (keyof CsvDialect)[] = [];
@@ -89,8 +110,10 @@ export function findReading(bytes: Uint8Array, asked: Partial<CsvDialect> = {}):
     return (found as Record<K, CsvDialect[K]>)[name];
   };
   const encoding = take('encoding', encodingOf(bytes));
-  const text = decode(bytes, encoding);
-  const delimiter = take('delimiter', delimiterOf(text));
+  const { text, delimiter: stated } = withoutPreamble(decode(bytes, encoding));
+  const delimiter = take('delimiter', stated ? { delimiter: stated, sure: true } : delimiterOf(text));
   const rows = someRows(text.slice(0, 200_000), delimiter);
-  return { encoding, delimiter, decimal: take('decimal', decimalOf(rows)), dates: take('dates', datesOf(rows)), unsure };
+  const decimal = take('decimal', decimalOf(rows));
+  const dates = take('dates', datesOf(rows));
+  return { encoding, delimiter, decimal, dates, heading: take('heading', headingOf(rows, decimal, dates)), unsure };
 }

@@ -10,8 +10,9 @@ import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../document/tables/sch
 import { dateOf, daysOf } from '../../evaluate/tables/dates';
 import { plainFormula } from '../../evaluate/tables/formula';
 import { PLAIN, numberFrom } from '../../evaluate/tables/typed';
-import { type Codec, onlyFile } from '../../contracts/codec';
+import { type Codec, type ReadMaster, onlyFile } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
+import { foreignTables } from './records';
 import { gridsToMaster } from '../tables/bring-in';
 import { jsonDeclaration } from './declare';
 
@@ -169,6 +170,33 @@ function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
   });
 }
 
+/** Data that no program of ours wrote, as tables; null where it is ours, or no JSON. @throws Failure `nothing-inside` */
+function foreignIn(bytes: Uint8Array, name: string): ReadMaster | null {
+  let value: unknown;
+  try {
+    value = parsedOrLines(withLongNumbers(new TextDecoder('utf-8', { fatal: true }).decode(bytes).replace(/^\ufeff/, '')));
+  } catch {
+    return null;
+  }
+  if (typeof value === 'object' && value !== null && 'tables' in value) return null;
+  const { tables, nested } = foreignTables(value);
+  const notUnderstood = nested
+    ? [{ kind: 'column whose cells hold more than one value, kept as they are written', count: nested, shows: true }]
+    : [];
+  return { master: gridsToMaster(tables, bytes, name, PLAIN), mark: null, notUnderstood };
+}
+
+/** One value, or a value on each line. @throws SyntaxError */
+function parsedOrLines(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    const lines = text.split(/\r?\n/).filter((line) => line.trim());
+    if (lines.length < 2) throw error;
+    return lines.map((line): unknown => JSON.parse(line));
+  }
+}
+
 /** Tables as JSON: `{ origin, tables: [{ name, key, columns, rows, summaries }] }`. */
 export const jsonCodec = {
   declaration: jsonDeclaration,
@@ -182,6 +210,8 @@ export const jsonCodec = {
     return { leaves: leavesOf(document), mark: document.origin ?? null, notUnderstood };
   },
   bringIn: (bytes, name) => {
+    const foreign = foreignIn(bytes, name);
+    if (foreign) return foreign;
     const { document, notUnderstood } = parse(bytes);
     const grids = leavesOf(document).map(({ label, body }) => ({ name: label, grid: body }));
     return { master: gridsToMaster(grids, bytes, name, PLAIN), mark: document.origin ?? null, notUnderstood };

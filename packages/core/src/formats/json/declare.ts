@@ -35,5 +35,9 @@ export const jsonDeclaration: Declaration = {
   tolerance: { grid: 1e-9 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
   limits: {},
-  recognise: { structure: (head) => /^\ufeff?\s*\{[\s\S]*"tables"\s*:\s*\[/.test(new TextDecoder().decode(head)) },
+  recognise: {
+    structure: (head) => /^\ufeff?\s*\{[\s\S]*"tables"\s*:\s*\[/.test(new TextDecoder().decode(head)),
+    // Records and lists of other programs: whether there is a table in them is seen when they are read.
+    shape: (head) => /^\ufeff?\s*(\[\s*[[{]|\{\s*"[^"]*"\s*:)/.test(new TextDecoder().decode(head)),
+  },
 };

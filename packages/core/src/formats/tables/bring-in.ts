@@ -9,6 +9,7 @@ import type { Master } from '../../document/schema';
 import { type Cell, type Column, type ColumnType, type Row, type Summary, type Table } from '../../document/tables/schema';
 import { computeTable } from '../../evaluate/tables/compute';
 import { dateOf } from '../../evaluate/tables/dates';
+import { commonUnit, withoutAffix } from '../../evaluate/tables/affix';
 import { PLAIN, type Writing, cellFrom, dateFrom, numberFrom, plainWords } from '../../evaluate/tables/typed';
 
 /** Different words up to which a column of words is one of categories. */
@@ -51,16 +52,23 @@ function decimalsOf(words: readonly string[], decimal: '.' | ','): number | unde
 interface Read {
   readonly type: ColumnType;
   readonly decimals: number | undefined;
+  /** What stands with every number of it, where its heading says no unit. */
+  readonly unit?: string;
   readonly cell: (row: number) => Cell | undefined;
 }
 
 function readColumn(column: GridColumn, count: number, writing: Writing): Read {
   const { type, numbers, words, decimals } = column;
   if (type === 'untyped') {
-    const own = words ?? [];
+    const stated = words ?? [];
+    const unit = column.unit ? '' : commonUnit(stated);
+    const bare = unit ? stated.map((word) => withoutAffix(word).number) : stated;
+    // What is no number without its unit keeps it.
+    const own = unit && typeOf(bare, writing) === 'number' ? bare : stated;
     const found = typeOf(own, writing);
     return {
       type: found,
+      unit: own === stated ? '' : unit,
       decimals: found === 'number' ? decimalsOf(own, writing.decimal) : undefined,
       cell: (row) => cellFrom(own[row] ?? '', { type: found }, writing),
     };
@@ -132,7 +140,7 @@ function tableOf(id: string, name: string, { columns, count, summaries }: Grid, 
     id: ids[i]!,
     name: nameOf(own, i),
     type: read[i]!.type,
-    ...(unit ? { unit: unit.slice(0, 40) } : {}),
+    ...(unit || read[i]!.unit ? { unit: (unit || read[i]!.unit!).slice(0, 40) } : {}),
     ...(read[i]!.decimals === undefined ? {} : { decimals: read[i]!.decimals }),
     ...(formula === null ? {} : { formula }),
   }));

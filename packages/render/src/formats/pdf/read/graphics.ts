@@ -34,7 +34,7 @@ import { type Box, type ReadShading, boxOfPacked, isDrawn, isShading, shadedOver
 import { type State, UNDER_NOTHING, freshState } from './state';
 
 /** What instructions of one file share. */
-export interface Around {
+interface Around {
   readonly tally: Tally;
   readonly nameOf: (operator: number) => string;
   readonly layers: ReadonlyMap<string, { readonly name: string; readonly visible: boolean }>;
