@@ -1,7 +1,7 @@
 import { DELIMITERS, type Delimiter } from './declare';
 
 /** A text of cells without what stands before its heading. */
-export interface WithoutPreamble {
+interface WithoutPreamble {
   readonly text: string;
   /** What the text itself says stands between cells. */
   readonly delimiter: Delimiter | undefined;
