@@ -1,8 +1,19 @@
 import fc from 'fast-check';
-import { type PathEntry, type DisplayEntry, type Failure, boxOfOutlines, flatten, recipeOf, recognise } from '../src';
+import {
+  type PathEntry,
+  type DisplayEntry,
+  type Failure,
+  boxOfOutlines,
+  bringInAny,
+  derive,
+  flatten,
+  lengthOfPolyline,
+  recipeOf,
+  recognise,
+} from '../src';
 import { master } from './arbitrary';
 import { layer, masterWith, rectangle, text } from './build';
-import { compare, parseOptions, project, targetById } from './flat';
+import { compare, parseOptions, project, services, targetById } from './flat';
 import { runs } from './depth';
 
 const hpgl = targetById('hpgl');
@@ -163,5 +174,39 @@ describe('reading HP-GL', () => {
     const failure = failureOf(words);
     expect(failure.code).toBe(code);
     expect(failure.where.byte).toBeGreaterThanOrEqual(0);
+  });
+});
+
+describe('a machine file as a master', () => {
+  const bytes = (words: string) => new TextEncoder().encode(words);
+  it('has a layer for each pen, and each stroke as a path where it was', async () => {
+    const words = 'IN;SP1;PU400,400;PD4400,400;PD4400,2400;PD400,2400;PD400,400;PU;SP3;PU800,800;PD1200,1200;PU;';
+    const { master: made, notUnderstood } = await bringInAny(bytes(words), 'sign.plt', services);
+    expect(made.layers.map(({ name }) => name)).toEqual(['Pen 1', 'Pen 3']);
+    const [plate, line] = made.boards[0]!.items;
+    if (plate?.kind !== 'path' || line?.kind !== 'path') throw new Error('no paths');
+    expect([plate.outlines[0]!.closed, line.outlines[0]!.closed]).toEqual([true, false]);
+    const { minX, maxX, minY, maxY } = boxOfOutlines(plate.outlines);
+    expect([minX, maxX, minY, maxY]).toEqual([10, 110, 10, 60]);
+    expect([made.boards[0]!.width, made.boards[0]!.height]).toEqual([120, 70]);
+    expect(line.outlines[0]).toMatchObject({ start: [20, 20], segments: [{ kind: 'line', to: [30, 30] }] });
+    expect(notUnderstood).toEqual([
+      { kind: 'curves and letters, which a machine file holds as short lines', count: 1, shows: false },
+    ]);
+  });
+  it('says the same again when it is derived for a machine', async () => {
+    const words = 'IN;SP1;PU400,400;PD4400,400;PD4400,2400;PU;PU800,800;PD1200,1200;PU;';
+    const { master: made } = await bringInAny(bytes(words), 'sign.plt', services);
+    const copy = await derive({ master: made, rev: 1, time: '2026-11-20T10:00:00.000Z' }, recipeOf('hpgl', {}), services);
+    expect(copy.defects).toEqual([]);
+    const again = read(new TextDecoder('latin1').decode(copy.files[0]!.bytes));
+    const lengths = (list: { entries: readonly DisplayEntry[] }) =>
+      list.entries.map((one) => Math.round(lengthOfPolyline(pointsOf(one))));
+    expect(lengths(again.list)).toEqual(lengths(read(words).list));
+  });
+  it('is refused where the pen is never down', async () => {
+    await expect(bringInAny(bytes('IN;SP1;PU400,400;PU800,800;'), 'a.plt', services)).rejects.toMatchObject({
+      code: 'hpgl-empty',
+    });
   });
 });

@@ -36,8 +36,6 @@ export interface Declaration {
     readonly mark: 'inside' | 'sidecar';
   };
   readonly limits: { readonly bytes?: number };
-  /** False where such a file can't become a master. */
-  readonly comesIn?: boolean;
   /**
    * How a file of this format is recognised by its first bytes, and how sure that is: of several formats that know a file, the
    * surest has it. @param entries names of what is in it, where it is a zip package

@@ -24,6 +24,7 @@ export const CODES = {
   'dxf-block-cycle': 400,
   'dxf-damaged': 400,
   'dxf-empty': 400,
+  'hpgl-empty': 400,
   encoding: 400,
   'file-missing': 400,
   'file-too-large': 413,

@@ -1,6 +1,7 @@
 import { sealText } from '../../contracts/seal';
 import type { ToolPath } from '../../content/tool-path/tool-path';
 import { type Codec, onlyFile } from '../../contracts/codec';
+import { bringInHpgl } from './bring-in';
 import { hpglDeclaration } from './declare';
 import { readHpgl } from './read';
 import { writeHpgl } from './write';
@@ -13,4 +14,5 @@ export const hpglCodec = {
     const { path, mark, notUnderstood } = readHpgl(files[0]!.bytes);
     return { leaves: [{ kind: 'toolPath', key: '', label: '', body: path }], mark, notUnderstood };
   },
+  bringIn: bringInHpgl,
 } satisfies Codec;

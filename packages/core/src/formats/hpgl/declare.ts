@@ -81,6 +81,5 @@ export const hpglDeclaration: Declaration = {
   tolerance: { toolPath: 0.05 },
   holds: { leaves: 'one', files: () => 'one', mark: 'inside' },
   limits: {},
-  comesIn: false,
   recognise: { structure: (head) => BEGINS.test(withoutPrologue(new TextDecoder('latin1').decode(head))) },
 };

@@ -10,7 +10,7 @@ import { COLUMN_TYPES, MOST_COLUMNS, MOST_ROWS } from '../../document/tables/sch
 import { dateOf, daysOf } from '../../evaluate/tables/dates';
 import { plainFormula } from '../../evaluate/tables/formula';
 import { PLAIN, numberFrom } from '../../evaluate/tables/typed';
-import { type Codec, type ReadMaster, onlyFile } from '../../contracts/codec';
+import { type Codec, onlyFile } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { foreignTables } from './records';
 import { gridsToMaster } from '../tables/bring-in';
@@ -170,20 +170,17 @@ function leavesOf({ tables }: z.infer<typeof Document>): Leaf<'grid'>[] {
   });
 }
 
-/** Data that no program of ours wrote, as tables; null where it is ours, or no JSON. @throws Failure `nothing-inside` */
-function foreignIn(bytes: Uint8Array, name: string): ReadMaster | null {
+/** What is in data that no program of ours wrote; null where it is ours, or no JSON. */
+function foreignIn(bytes: Uint8Array): ReturnType<typeof foreignTables> | null {
+  // Ours say so in their beginning, and are large: they are parsed once.
+  if (/"tables"\s*:\s*\[/.test(new TextDecoder().decode(bytes.subarray(0, 4096)))) return null;
   let value: unknown;
   try {
     value = parsedOrLines(withLongNumbers(new TextDecoder('utf-8', { fatal: true }).decode(bytes).replace(/^\ufeff/, '')));
   } catch {
     return null;
   }
-  if (typeof value === 'object' && value !== null && 'tables' in value) return null;
-  const { tables, nested } = foreignTables(value);
-  const notUnderstood = nested
-    ? [{ kind: 'column whose cells hold more than one value, kept as they are written', count: nested, shows: true }]
-    : [];
-  return { master: gridsToMaster(tables, bytes, name, PLAIN), mark: null, notUnderstood };
+  return typeof value === 'object' && value !== null && 'tables' in value ? null : foreignTables(value);
 }
 
 /** One value, or a value on each line. @throws SyntaxError */
@@ -206,12 +203,22 @@ export const jsonCodec = {
   },
   seal: sealText,
   read: (files) => {
+    // Another program's table may be a copy of ours that it wrote anew.
+    const foreign = foreignIn(files[0]!.bytes);
+    if (foreign) {
+      const leaves = foreign.tables.map(({ name, grid }): Leaf<'grid'> => ({ kind: 'grid', key: '', label: name, body: grid }));
+      return { leaves, mark: null, notUnderstood: [] };
+    }
     const { document, notUnderstood } = parse(files[0]!.bytes);
     return { leaves: leavesOf(document), mark: document.origin ?? null, notUnderstood };
   },
   bringIn: (bytes, name) => {
-    const foreign = foreignIn(bytes, name);
-    if (foreign) return foreign;
+    const foreign = foreignIn(bytes);
+    if (foreign) {
+      const kind = 'column whose cells hold more than one value, kept as they are written';
+      const told = foreign.nested ? [{ kind, count: foreign.nested, shows: true }] : [];
+      return { master: gridsToMaster(foreign.tables, bytes, name, PLAIN), mark: null, notUnderstood: told };
+    }
     const { document, notUnderstood } = parse(bytes);
     const grids = leavesOf(document).map(({ label, body }) => ({ name: label, grid: body }));
     return { master: gridsToMaster(grids, bytes, name, PLAIN), mark: document.origin ?? null, notUnderstood };
