@@ -365,6 +365,12 @@ describe('bringing in a DXF', () => {
     expect(failure.code).toBe(code);
     if (code === 'dxf-damaged') expect(failure.where.line).toBeGreaterThan(0);
   });
+  it('draws no net that is larger than its corners', () => {
+    const net = '0 POLYLINE|8 0|70 16|71 100000|72 100000|0 VERTEX|8 0|10 1|20 1|0 SEQEND|8 0|0 LINE|8 0|10 0|20 0|11 5|21 5';
+    const { master: found, notUnderstood } = dxf.bringIn!(file(net), 'x.dxf');
+    expect(found.boards[0]!.items).toHaveLength(1);
+    expect(notUnderstood).toContainEqual({ kind: 'net whose size does not fit its corners', count: 1, shows: true });
+  });
   it('ends on blocks that hold each other', () => {
     const block = (name: string, inner: string) =>
       `0 BLOCK|8 0|2 ${name}|10 0|20 0|0 INSERT|8 0|2 ${inner}|10 0|20 0|0 LINE|8 0|10 0|20 0|11 1|21 1|0 ENDBLK|`;

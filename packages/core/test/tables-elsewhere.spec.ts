@@ -219,6 +219,19 @@ describe('tables that programs write as JSON', () => {
     ]);
   });
 
+  it('have no cells but those that are written, whatever a column is called, and end where they are nested without end', async () => {
+    const table = await brought('[{"__proto__":1,"a":2},{"constructor":3,"a":4}]', 'a.json');
+    const { columns, rows } = table;
+    const at = (name: string) => rows.map(({ cells: row }) => row[columns.find((one) => one.name === name)!.id]);
+    expect([at('__proto__'), at('a'), at('constructor')]).toEqual([
+      [1, undefined],
+      [2, 4],
+      [undefined, 3],
+    ]);
+    const deep = `${'['.repeat(50_000)}${']'.repeat(50_000)}`;
+    await expect(brought(deep, 'a.json')).rejects.toMatchObject({ code: 'json-damaged' });
+  });
+
   it('are refused in words where there is no table', async () => {
     for (const text of ['{"a": 1, "b": "x"}', '[[], []]', '{"a": {"b": {"c": 1}}}'])
       await expect(brought(text, 'a.json')).rejects.toThrow(Failure);

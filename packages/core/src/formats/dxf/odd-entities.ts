@@ -139,6 +139,8 @@ export function emitNet(groups: DxfRecord, reader: EmittingReader, vertices: rea
     return edges(groups, reader, corners, faces);
   }
   const [rows, columns] = [groups.number(71, 0), groups.number(72, 0)];
+  // What it says of its size is no size that its corners do not have.
+  if (rows * columns !== corners.length) return reader.tally.add('net whose size does not fit its corners');
   const faces: number[][] = [];
   for (let row = 0; row < rows - (flags & 1 ? 0 : 1); row++)
     for (let column = 0; column < columns - (flags & 32 ? 0 : 1); column++) {

@@ -180,7 +180,13 @@ function foreignIn(bytes: Uint8Array): ReturnType<typeof foreignTables> | null {
   } catch {
     return null;
   }
-  return typeof value === 'object' && value !== null && 'tables' in value ? null : foreignTables(value);
+  if (typeof value === 'object' && value !== null && 'tables' in value) return null;
+  try {
+    return foreignTables(value);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new Failure('json-damaged', 'The data is nested too deep to be a table.');
+  }
 }
 
 /** One value, or a value on each line. @throws SyntaxError */

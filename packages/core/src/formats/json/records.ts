@@ -9,13 +9,15 @@ type Value = unknown;
 type Rows = { readonly names: readonly string[]; readonly rows: readonly (readonly Value[])[] };
 const isObject = (value: Value): value is Readonly<Record<string, Value>> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
+/** What an object says itself: “constructor” may be the name of a column, and stand in some rows only. */
+const own = (one: Readonly<Record<string, Value>>, name: string): Value => (Object.hasOwn(one, name) ? one[name] : undefined);
 const isList = (value: Value): value is readonly Value[] => Array.isArray(value);
 
 /** Objects that say the same things: a row each, a column for every name in the order in which they come. */
 function ofRecords(value: Value): Rows | null {
   if (!isList(value) || !value.length || !value.every(isObject)) return null;
   const names = [...new Set(value.flatMap((one) => Object.keys(one)))];
-  return { names, rows: value.map((one) => names.map((name) => one[name])) };
+  return { names, rows: value.map((one) => names.map((name) => own(one, name))) };
 }
 
 /** Lists of values, of which the first is the heading where it alone is all words. */
@@ -44,7 +46,7 @@ function ofColumns(value: Value): Rows | null {
   const keys = Object.keys(objects[0]!);
   const isNumbered = keys.length > 0 && keys.every((key) => /^\d+$/.test(key));
   if (!isNumbered || objects.some((one) => Object.keys(one).length !== keys.length)) return null;
-  return { names: entries.map(([name]) => name), rows: keys.map((key) => objects.map((one) => one[key])) };
+  return { names: entries.map(([name]) => name), rows: keys.map((key) => objects.map((one) => own(one, key))) };
 }
 
 /** Names and rows apart. */
