@@ -3,12 +3,10 @@ import { boxOfOutlinesIn } from '../../content/drawing/pieces';
 import { PackingSink } from '../../content/drawing/sink';
 import { Failure } from '../../base/failure/failure';
 import { boxOfOutlines, joinBoxes } from '../../base/geometry/measure';
-import { assertOpens } from '../../document/count';
-import { idFrom } from '../../document/ids';
 import { Budget } from '../../document/limits';
-import type { Master } from '../../document/schema';
 import type { ReadMaster } from '../../contracts/codec';
 import type { Services } from '../../contracts/services';
+import { drawnMaster } from '../drawn-master';
 import { MasterSink } from '../master-sink';
 import { markOf } from './names';
 import { openDxf } from './open';
@@ -57,18 +55,6 @@ export function bringInDxf(bytes: Uint8Array, name: string, { fonts }: Partial<P
   if (told) reader.tally.add(told);
   reader.emit();
   if (!reader.unitStated) reader.tally.addUnseen('no unit stated, taken as millimetres');
-  const master: Master = {
-    id: idFrom(`brought in ${digest(text)}`),
-    title: (name.replace(/\.[^.]*$/, '') || 'Drawing').slice(0, 200),
-    owner: '',
-    purpose: 'panel',
-    unit: 'mm',
-    layers: sink.layers,
-    symbols: sink.symbols,
-    boards: sink.boards,
-    resources: [],
-    description: '',
-  };
-  assertOpens(master, master.boards[0]!);
+  const master = drawnMaster(sink, digest(text), name, 'Drawing');
   return { master, mark: markOf(file), notUnderstood: reader.noted };
 }

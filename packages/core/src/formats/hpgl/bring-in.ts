@@ -3,10 +3,9 @@ import { Failure } from '../../base/failure/failure';
 import { boxOfPolyline } from '../../base/geometry/measure';
 import { PathStore } from '../../base/geometry/paths';
 import type { ReadMaster } from '../../contracts/codec';
-import { assertOpens } from '../../document/count';
-import { idFrom } from '../../document/ids';
 import { Budget } from '../../document/limits';
-import type { Master, Style } from '../../document/schema';
+import type { Style } from '../../document/schema';
+import { drawnMaster } from '../drawn-master';
 import { MasterSink } from '../master-sink';
 import { readHpgl } from './read';
 
@@ -52,19 +51,7 @@ export function bringInHpgl(bytes: Uint8Array, name: string): ReadMaster {
     const { layer, style } = looks[path.tool[stroke]!]!;
     sink.path(paths, null, layer, style, 'stroke', undefined);
   }
-  const master: Master = {
-    id: idFrom(`brought in ${digest(bytes)}`),
-    title: (name.replace(/\.[^.]*$/, '') || 'Machine file').slice(0, 200),
-    owner: '',
-    purpose: 'panel',
-    unit: 'mm',
-    layers: sink.layers,
-    symbols: sink.symbols,
-    boards: sink.boards,
-    resources: [],
-    description: '',
-  };
-  assertOpens(master, master.boards[0]!);
+  const master = drawnMaster(sink, digest(bytes), name, 'Machine file');
   const lines = { kind: 'curves and letters, which a machine file holds as short lines', count: 1, shows: false };
   return { master, mark, notUnderstood: [...notUnderstood, lines] };
 }
