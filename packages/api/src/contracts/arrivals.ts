@@ -18,7 +18,7 @@ export const ARRIVALS = {
       asPictures: z.number(),
       asOutlines: z.number(),
     }),
-    ['name', 'ppi', 'parts', 'fonts', 'delimiter', 'decimal', 'dates', 'heading', 'encoding', 'unit', 'up'],
+    ['name', 'ppi', 'parts', 'fonts', 'delimiter', 'decimal', 'dates', 'heading', 'quotes', 'lines', 'encoding', 'unit', 'up'],
     { takes: FILE_TYPE },
   ),
   look: route(
@@ -27,7 +27,7 @@ export const ARRIVALS = {
     'How a file (the request body; name in ?name=) would be read that says little of itself: what was found and its first rows; null for all others. ?delimiter=, ?decimal=, ?dates=, ?encoding=, ?unit=, ?up= decide. Keeps nothing',
     null,
     z.object({ look: LookView.nullable() }),
-    ['name', 'delimiter', 'decimal', 'dates', 'heading', 'encoding', 'unit', 'up'],
+    ['name', 'delimiter', 'decimal', 'dates', 'heading', 'quotes', 'lines', 'encoding', 'unit', 'up'],
     { takes: FILE_TYPE },
   ),
   lookNewer: route(

@@ -60,7 +60,7 @@ export const KeptPictureView = z.object({
 export const LookView = z.object({
   settings: z.array(
     z.object({
-      name: z.enum(['encoding', 'delimiter', 'decimal', 'dates', 'heading', 'unit', 'up']),
+      name: z.enum(['encoding', 'delimiter', 'decimal', 'dates', 'heading', 'quotes', 'lines', 'unit', 'up']),
       label: z.string(),
       value: z.string(),
       choices: z.array(z.object({ value: z.string(), label: z.string() })),

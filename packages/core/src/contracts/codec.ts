@@ -43,7 +43,7 @@ export interface ReadMaster {
 export interface ImportPreview {
   settings: {
     /** As it is wished for when the file is brought in. */
-    name: 'encoding' | 'delimiter' | 'decimal' | 'dates' | 'heading' | 'unit' | 'up';
+    name: 'encoding' | 'delimiter' | 'decimal' | 'dates' | 'heading' | 'quotes' | 'lines' | 'unit' | 'up';
     label: string;
     value: string;
     choices: { value: string; label: string }[];

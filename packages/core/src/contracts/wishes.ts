@@ -21,6 +21,11 @@ const PartWishesSchema = z.strictObject({
   up: z.enum(['z', 'y']).optional().describe('The axis of a file of triangles that points up'),
   dates: z.enum(['year first', 'day first', 'month first']).optional().describe('The order of its dates'),
   heading: z.enum(['first row', 'none']).optional().describe('Whether its first row is a heading'),
+  quotes: z.enum(['double', 'apostrophe']).optional().describe('The marks around cells that hold the delimiter'),
+  lines: z
+    .enum(['paragraphs', 'parts of paragraphs'])
+    .optional()
+    .describe('Whether each line of a plain text is a paragraph, or empty lines part them; found where nothing is said'),
 });
 export type PartWishes = z.infer<typeof PartWishesSchema>;
 

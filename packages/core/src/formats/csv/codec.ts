@@ -17,6 +17,7 @@ const GUESSES: Readonly<Record<keyof CsvDialect, string>> = {
   decimal: 'decimal mark taken as',
   dates: 'dates taken as',
   heading: 'heading taken as',
+  quotes: 'marks around cells taken as',
 };
 
 export const csvCodec = {
@@ -34,7 +35,11 @@ export const csvCodec = {
     const wanted = options && DECIMALS[options['decimal'] as keyof typeof DECIMALS];
     const { decimal } = decimalOf(someRows(text.slice(0, 200_000), delimiter), wanted);
     const { origin = null, guard } = originOf(files);
-    const { grid, open } = readCells(text, delimiter, decimal, (options?.['guard'] ?? guard) !== 'as they are');
+    const { grid, open } = readCells(text, {
+      delimiter,
+      decimal,
+      isGuarded: (options?.['guard'] ?? guard) !== 'as they are',
+    });
     const notUnderstood = open ? [{ kind: 'words that a spreadsheet computes', count: open, shows: true }] : [];
     return { leaves: [{ kind: 'grid', key: '', label: '', body: grid }], mark: origin, notUnderstood };
   },

@@ -1,8 +1,9 @@
 import type { Encoding } from '../../base/bytes/encodings';
+import { guessEncoding } from '../../base/bytes/guess-encoding';
 import { decodeAs } from '../../base/bytes/text';
 import { Failure } from '../../base/failure/failure';
 
-/** How text is encoded: by its first bytes, else UTF-8 where it is that, else that of most older programs, which is a guess. */
+/** How text is encoded: by its first bytes, else UTF-8 where it is that, else the likeliest, which is a guess. */
 export function encodingOf(bytes: Uint8Array): { encoding: Encoding; sure: boolean } {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return { encoding: 'utf-16le', sure: true };
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return { encoding: 'utf-16be', sure: true };
@@ -10,7 +11,7 @@ export function encodingOf(bytes: Uint8Array): { encoding: Encoding; sure: boole
     new TextDecoder('utf-8', { fatal: true }).decode(bytes);
     return { encoding: 'utf-8', sure: true };
   } catch {
-    return { encoding: 'windows-1252', sure: false };
+    return { encoding: guessEncoding(bytes), sure: false };
   }
 }
 

@@ -10,13 +10,14 @@ import { type ReadCells, readCells } from './read';
 import { type SniffedDialect, type CsvDialect, findReading } from './sniff';
 
 /** How somebody said that a file is to be read. */
-function readingAsked({ encoding, delimiter, decimal, dates, heading }: Partial<PartWishes> = {}): Partial<CsvDialect> {
+function readingAsked({ encoding, delimiter, decimal, dates, heading, quotes }: Partial<PartWishes> = {}): Partial<CsvDialect> {
   return {
     ...(encoding ? { encoding } : {}),
     ...(delimiter ? { delimiter } : {}),
     ...(decimal ? { decimal: DECIMALS[decimal] } : {}),
     ...(dates ? { dates } : {}),
     ...(heading ? { heading } : {}),
+    ...(quotes ? { quotes } : {}),
   };
 }
 
@@ -27,7 +28,8 @@ export function cellsOf(
 ): ReadCells & { readonly found: SniffedDialect; readonly comments: readonly string[] } {
   const found = findReading(bytes, readingAsked(wishes));
   const { text, comments } = withoutPreamble(decode(bytes, found.encoding));
-  return { found, comments, ...readCells(text, found.delimiter, found.decimal, true, found.heading === 'first row') };
+  const { delimiter, decimal, quotes, heading } = found;
+  return { found, comments, ...readCells(text, { delimiter, decimal, quotes, hasHeading: heading === 'first row' }) };
 }
 
 export const linesInWords = (lines: readonly number[]): string =>
@@ -75,6 +77,12 @@ export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<Par
           choice('month first', '4/3/2026: month first'),
         ],
         found.dates,
+      ),
+      setting(
+        'quotes',
+        'Around cells',
+        [choice('double', 'quotation marks: "a, b"'), choice('apostrophe', "apostrophes: 'a, b'")],
+        found.quotes,
       ),
       setting('heading', 'Heading', [choice('first row', 'the first row'), choice('none')], found.heading),
       setting(

@@ -4,6 +4,7 @@ import { fromHeading } from '../../evaluate/tables/heading';
 import { Failure } from '../../base/failure/failure';
 import { MOST_COLUMNS, MOST_ROWS } from '../../document/tables/schema';
 import { DELIMITERS, type Delimiter } from './declare';
+import { QUOTES } from './sniff';
 import { isOpen, unguarded } from './guard';
 
 /** What a text of cells says, and where it is not as it should be. */
@@ -19,25 +20,33 @@ export interface ReadCells {
 /** Lines that are told of one kind of trouble. */
 const TOLD = 20;
 
+interface CellsReading {
+  readonly delimiter: Delimiter;
+  readonly decimal: '.' | ',';
+  readonly quotes?: keyof typeof QUOTES;
+  /** Words that look like formulas have an apostrophe before them. */
+  readonly isGuarded?: boolean;
+  /** The first line is the heading, and not a row. */
+  readonly hasHeading?: boolean;
+}
+
 /**
  * Reads lines of cells: the first is the heading. Missing cells are empty, further ones get columns of their own.
- * @param isGuarded words that look like formulas have an apostrophe before them
- * @param hasHeading whether the first line is the heading, and not a row
  * @throws Failure `csv-damaged` with the line
  */
 export function readCells(
   text: string,
-  delimiter: Delimiter,
-  decimal: '.' | ',',
-  isGuarded = true,
-  hasHeading = true,
+  { delimiter, decimal, quotes = 'double', isGuarded = true, hasHeading = true }: CellsReading,
 ): ReadCells {
   let open = 0;
   const plain = (word: string): string => {
     if (isGuarded && isOpen(word, decimal)) open++;
     return isGuarded ? unguarded(word) : word;
   };
-  const { data, errors } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { delimiter: DELIMITERS[delimiter] });
+  const { data, errors } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
+    delimiter: DELIMITERS[delimiter],
+    quoteChar: QUOTES[quotes],
+  });
   const broken = errors.find(({ type }) => type === 'Quotes');
   if (broken)
     throw new Failure(

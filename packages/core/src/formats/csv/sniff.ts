@@ -15,18 +15,38 @@ export interface CsvDialect {
   readonly decimal: '.' | ',';
   readonly dates: DateOrder;
   readonly heading: 'first row' | 'none';
+  readonly quotes: 'double' | 'apostrophe';
 }
 /** What was found, and what of it is only a guess. */
 export interface SniffedDialect extends CsvDialect {
   readonly unsure: readonly (keyof CsvDialect)[];
 }
 
+/** What stands around a cell that holds the delimiter. */
+export const QUOTES = { double: '"', apostrophe: "'" } as const;
+
 /** Rows that are looked at. */
 const LOOK = 400;
 
 /** The first rows of a text, cut by a delimiter. */
-export const someRows = (text: string, delimiter: Delimiter, rows = LOOK): string[][] =>
-  Papa.parse<string[]>(text, { delimiter: DELIMITERS[delimiter], preview: rows, skipEmptyLines: 'greedy' }).data;
+export const someRows = (text: string, delimiter: Delimiter, quotes: CsvDialect['quotes'] = 'double'): string[][] =>
+  Papa.parse<string[]>(text, {
+    delimiter: DELIMITERS[delimiter],
+    quoteChar: QUOTES[quotes],
+    preview: LOOK,
+    skipEmptyLines: 'greedy',
+  }).data;
+
+/** Which marks stand around cells: apostrophes only where all that begin with one end with one, and no cell has the usual marks. */
+function quotesOf(text: string): { quotes: CsvDialect['quotes']; sure: boolean } {
+  const count = (pattern: RegExp): number => text.match(pattern)?.length ?? 0;
+  const begins = count(/(?<=^|[,;\t|])'(?!')/gm);
+  const whole = count(/(?<=^|[,;\t|])'(?:[^'\r\n]|'')+'(?=$|[,;\t|\r\n])/gm);
+  // A cell that begins with a single one is a word that a spreadsheet is not to compute (guard.ts).
+  return begins && begins === whole && !count(/(?<=^|[,;\t|])"/gm)
+    ? { quotes: 'apostrophe', sure: false }
+    : { quotes: 'double', sure: true };
+}
 
 /** How well a delimiter cuts: rows of the same count of cells, more than one. */
 function fit(rows: readonly (readonly string[])[]): number {
@@ -37,9 +57,16 @@ function fit(rows: readonly (readonly string[])[]): number {
 }
 
 /** Which delimiter cuts a text into rows of one length. */
-export function delimiterOf(text: string, wanted?: Delimiter): { delimiter: Delimiter; sure: boolean } {
+export function delimiterOf(
+  text: string,
+  wanted?: Delimiter,
+  quotes?: CsvDialect['quotes'],
+): { delimiter: Delimiter; sure: boolean } {
   const head = text.slice(0, 200_000);
-  const fits = (Object.keys(DELIMITERS) as Delimiter[]).map((delimiter) => ({ delimiter, fit: fit(someRows(head, delimiter)) }));
+  const fits = (Object.keys(DELIMITERS) as Delimiter[]).map((delimiter) => ({
+    delimiter,
+    fit: fit(someRows(head, delimiter, quotes)),
+  }));
   const best = fits.reduce((a, b) => (b.fit > a.fit ? b : a));
   const asked = fits.find(({ delimiter }) => delimiter === wanted);
   // What is said counts as long as it cuts at all.
@@ -111,9 +138,10 @@ export function findReading(bytes: Uint8Array, asked: Partial<CsvDialect> = {}):
   };
   const encoding = take('encoding', encodingOf(bytes));
   const { text, delimiter: stated } = withoutPreamble(decode(bytes, encoding));
-  const delimiter = take('delimiter', stated ? { delimiter: stated, sure: true } : delimiterOf(text));
-  const rows = someRows(text.slice(0, 200_000), delimiter);
+  const quotes = take('quotes', quotesOf(text.slice(0, 200_000)));
+  const delimiter = take('delimiter', stated ? { delimiter: stated, sure: true } : delimiterOf(text, undefined, quotes));
+  const rows = someRows(text.slice(0, 200_000), delimiter, quotes);
   const decimal = take('decimal', decimalOf(rows));
   const dates = take('dates', datesOf(rows));
-  return { encoding, delimiter, decimal, dates, heading: take('heading', headingOf(rows, decimal, dates)), unsure };
+  return { encoding, delimiter, decimal, dates, quotes, heading: take('heading', headingOf(rows, decimal, dates)), unsure };
 }

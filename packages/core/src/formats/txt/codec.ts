@@ -1,5 +1,6 @@
 import type { ProseBody } from '../../content/prose/prose';
 import type { Codec } from '../../contracts/codec';
+import type { PartWishes } from '../../contracts/wishes';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { decode, encodingOf } from '../csv/encoding';
 import { ENCODINGS, type Encoding } from '../../base/bytes/encodings';
@@ -19,6 +20,9 @@ function told(text: string, found: { readonly sure: boolean; readonly encoding: 
     ...(controls ? [{ kind: 'sign that is not written', count: controls, shows: true }] : []),
   ];
 }
+
+const brokenAsked = (lines: PartWishes['lines']): boolean | undefined =>
+  lines === undefined ? undefined : lines === 'parts of paragraphs';
 
 export const txtCodec = {
   declaration: txtDeclaration,
@@ -41,19 +45,37 @@ export const txtCodec = {
     };
   },
   beside: () => [ORIGIN],
-  look: (bytes, _name, { encoding }) => {
+  look: (bytes, _name, { encoding, lines }) => {
     const found = encodingOf(bytes);
-    if (found.sure) return null;
     const used = encoding ?? found.encoding;
-    const blocks = readTxt(decode(bytes, used));
+    const text = decode(bytes, used);
+    const [apart, joined] = [readTxt(text, false), readTxt(text, true)];
+    // Where both are the same there is nothing to ask.
+    const isOpen = joined.length > 1 && apart.length !== joined.length;
+    if (found.sure && !isOpen) return null;
+    const blocks = readTxt(text, brokenAsked(lines));
     return {
       settings: [
+        ...(isOpen
+          ? [
+              {
+                name: 'lines' as const,
+                label: 'Each line is',
+                value: blocks.length === joined.length ? 'parts of paragraphs' : 'paragraphs',
+                choices: [
+                  { value: 'paragraphs', label: 'a paragraph' },
+                  { value: 'parts of paragraphs', label: 'a part of one, up to an empty line' },
+                ],
+                sure: false,
+              },
+            ]
+          : []),
         {
           name: 'encoding',
           label: 'Encoding',
           value: used,
           choices: ENCODINGS.map((value) => ({ value, label: value })),
-          sure: false,
+          sure: found.sure,
         },
       ],
       columns: [{ name: 'Words', unit: '', type: 'text' }],
@@ -64,7 +86,7 @@ export const txtCodec = {
   bringIn: (bytes, name, _means, wishes) => {
     const found = wishes?.encoding ? { encoding: wishes.encoding, sure: true } : encodingOf(bytes);
     const text = decode(bytes, found.encoding);
-    const blocks = readTxt(text);
+    const blocks = readTxt(text, brokenAsked(wishes?.lines));
     return textsToMaster([{ name: '', language: '', blocks }], {}, bytes, name, { mark: null, notUnderstood: told(text, found) });
   },
 } satisfies Codec;
