@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, realpathSync, statSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
 import {
   Failure,
@@ -35,6 +35,16 @@ export function readBytes(file: string): Uint8Array {
     throw new Failure('file-too-large', `${file} has ${(stat.size / 1048576).toFixed(0)} MB; at most 256 MB are read.`, { file });
   return readFileSync(file);
 }
+
+/** What lies beside a file, by the name that it is called there; links are not followed out of its folder. */
+export const besideOf =
+  (file: string) =>
+  (name: string): Uint8Array | undefined => {
+    const folder = realpathSync(dirname(resolve(file)));
+    const path = join(folder, name);
+    if (!existsSync(path) || !realpathSync(path).startsWith(join(folder, '/')) || !statSync(path).isFile()) return undefined;
+    return readBytes(path);
+  };
 
 /** Adds the file's name to whatever goes wrong while it is read. */
 export async function inFile<T>(file: string, run: () => MaybePromise<T>): Promise<T> {

@@ -2,7 +2,7 @@ import { existsSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
 import { bringInAny, Failure, type NativePackage, newId, partWishes, writePackage } from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
-import { inFile, services, readBytes } from '../files';
+import { besideOf, inFile, services, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, objectsOf } from './shared';
 
@@ -16,7 +16,7 @@ export async function bringInFile({ files, out, options }: Arguments): Promise<A
     throw new Failure('name-taken', `${out} exists already, and a master is never written over. Choose another name.`, {
       file: out,
     });
-  const read = await inFile(file, () => bringInAny(bytes, basename(file), services(), wishes));
+  const read = await inFile(file, () => bringInAny(bytes, basename(file), { ...services(), beside: besideOf(file) }, wishes));
   const master = { ...read.master, id: newId() };
   const time = statSync(file).mtime.toISOString();
   const revisions = [{ rev: 1, time, author: '', message: `Brought in from ${basename(file)}`, patches: [] }];

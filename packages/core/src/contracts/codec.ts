@@ -77,6 +77,8 @@ export interface Codec {
   readonly stated?: (bytes: Uint8Array, services: Partial<Services>) => MaybePromise<Readonly<Record<string, string>>>;
   /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */
   readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => ImportPreview | null;
+  /** Present where such a file may name others that lie beside it: the file with all of them inside, as far as they are there. */
+  readonly withBeside?: (bytes: Uint8Array, beside: (name: string) => Uint8Array | undefined) => Uint8Array;
   /** Present where such a file can become a master. */
   readonly bringIn?: (
     bytes: Uint8Array,

@@ -16,6 +16,8 @@ export interface Services {
   readonly solids?: SolidEngine;
   /** Without it charts are not drawn. */
   readonly charts?: ChartEngine;
+  /** A file that lies beside the one that comes in, by the name it is called there. */
+  readonly beside?: (name: string) => Uint8Array | undefined;
   /** Stops long work between two sheets. */
   readonly signal?: AbortSignal;
 }

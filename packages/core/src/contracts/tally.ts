@@ -5,8 +5,8 @@ export class Tally {
   private readonly counts = new Map<string, NotUnderstood>();
 
   /** Something that changes what one sees. */
-  add(kind: string): void {
-    this.count(kind, true);
+  add(kind: string, times = 1): void {
+    this.count(kind, true, {}, times);
   }
 
   /** Something that nobody sees: hidden things, other programs' notes. */
@@ -24,8 +24,8 @@ export class Tally {
     this.counts.delete(kind);
   }
 
-  private count(kind: string, shows: boolean, more: { readonly beyondSight?: true } = {}): void {
-    this.counts.set(kind, { kind, count: (this.counts.get(kind)?.count ?? 0) + 1, shows, ...more });
+  private count(kind: string, shows: boolean, more: { readonly beyondSight?: true } = {}, times = 1): void {
+    this.counts.set(kind, { kind, count: (this.counts.get(kind)?.count ?? 0) + times, shows, ...more });
   }
 
   list(): NotUnderstood[] {

@@ -6,6 +6,7 @@ import { assertSound } from '../document/sound';
 import type { Codec, ImportPreview, ReadMaster } from '../contracts/codec';
 import type { PartWishes } from '../contracts/wishes';
 import { recognise } from './recognise';
+import { type Unpacked, unpacked } from './unpacked';
 import { wayFor } from './way-for';
 import { codecOf } from './registry';
 
@@ -23,12 +24,24 @@ export function addSources(added: readonly Source[]): void {
   for (const source of added) sources.set(source.label, source);
 }
 
-async function sourceOf(bytes: Uint8Array): Promise<Pick<Source, 'mediaType' | 'bringIn'> | undefined> {
+type Way = Pick<Source, 'mediaType' | 'bringIn'> & Pick<Codec, 'withBeside'>;
+
+async function sourceOf(bytes: Uint8Array): Promise<Way | undefined> {
   const target = recognise(bytes);
-  const bringIn = target && (await codecOf(target.id)).bringIn;
-  if (bringIn) return { mediaType: target.mediaType, bringIn };
+  const { bringIn, withBeside } = target ? await codecOf(target.id) : ({} as Partial<Codec>);
+  if (target && bringIn) return { mediaType: target.mediaType, bringIn, ...(withBeside ? { withBeside } : {}) };
   return [...sources.values()].find((source) => source.recognise(bytes.subarray(0, 4096)));
 }
+
+const KNOWLEDGE: Parameters<typeof unpacked>[2] = {
+  comesIn: (bytes) =>
+    recognise(bytes) !== undefined || [...sources.values()].some((one) => one.recognise(bytes.subarray(0, 4096))),
+  namedIn: async (bytes) => {
+    const names: string[] = [];
+    (await sourceOf(bytes))?.withBeside?.(bytes, (name) => void names.push(name));
+    return names;
+  },
+};
 
 /** How a file would be read, where it says too little of itself for that to be certain; null for all others. */
 export async function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Promise<ImportPreview | null> {
@@ -53,16 +66,26 @@ export async function bringInAny(
   services: Partial<Services>,
   wishes?: PartWishes,
 ): Promise<Brought> {
-  const source = await sourceOf(bytes);
+  const own = await sourceOf(bytes);
+  const inner = own ? null : await unpacked(bytes, name, KNOWLEDGE);
+  const file: Unpacked = inner ?? { bytes, name, ...(services.beside ? { beside: services.beside } : {}) };
+  const source = own ?? (inner && (await sourceOf(inner.bytes)));
   if (!source) {
     throw new Failure('not-known', `“${name}” can't become a master: it is of a kind that is not read. ${wayFor(name, bytes)}`, {
       file: name,
     });
   }
-  const read = await source.bringIn(bytes, name, services, wishes);
+  const whole = (file.beside && source.withBeside?.(file.bytes, file.beside)) ?? file.bytes;
+  const read = await source.bringIn(whole, file.name, services, wishes);
   const id = digest(bytes);
   const pictures = read.master.resources.map((resource) => ({ resource, bytes: read.resources!.get(resource.id)! }));
-  const original: Resource = { id, name: name.slice(0, 300), mediaType: source.mediaType, size: bytes.length, role: 'original' };
+  const original: Resource = {
+    id,
+    name: name.slice(0, 300),
+    mediaType: inner ? 'application/octet-stream' : source.mediaType,
+    size: bytes.length,
+    role: 'original',
+  };
   // A picture that is a master is its own original.
   const kept = pictures.some(({ resource }) => resource.id === id) ? pictures : [{ resource: original, bytes }, ...pictures];
   const master = { ...read.master, resources: kept.map(({ resource }) => resource) };

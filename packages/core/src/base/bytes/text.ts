@@ -46,4 +46,23 @@ export function decodeText(bytes: Uint8Array, older = 'latin1'): string {
   }
 }
 
+/** What a text of elements says of its own encoding (XML 1.0, 4.3.3; HTML, 4.2.5.4), where a decoder knows it. */
+function statedIn(bytes: Uint8Array): string | undefined {
+  const head = String.fromCharCode(...bytes.subarray(0, 1024));
+  const label = /<\?xml[^>]*\sencoding\s*=\s*["']([\w.:-]+)|<meta\s[^>]*charset\s*=\s*["']?([\w.:-]+)/i.exec(head);
+  try {
+    return new TextDecoder(label?.[1] ?? label?.[2]).encoding;
+  } catch {
+    return undefined;
+  }
+}
+
+/** The text of a file of elements: Unicode where it is that, else in the encoding that it states, else in that of older programs. */
+export function decodeMarkup(bytes: Uint8Array): string {
+  const stated = statedIn(bytes);
+  // Letters of seven bits that are switched between look like ASCII.
+  if (stated?.startsWith('iso-2022')) return decodeAs(bytes, stated);
+  return decodeText(bytes, stated && stated !== 'utf-8' ? stated : 'latin1');
+}
+
 export const encodeText = (text: string): Uint8Array => new TextEncoder().encode(text);

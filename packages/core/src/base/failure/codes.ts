@@ -92,6 +92,7 @@ export const CODES = {
   'revision-unknown': 400,
   'rules-invalid': 400,
   'scope-unfit': 400,
+  'several-inside': 400,
   setup: 400,
   'sidecar-unreadable': 400,
   'solid-invalid': 400,

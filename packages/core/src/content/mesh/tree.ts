@@ -79,6 +79,42 @@ export class TriangleTree {
   private readonly stack = new Int32Array(128);
   private readonly squares = new Float64Array(128);
 
+  private readonly box = new Float64Array(6);
+
+  /** The longest side of the box of all. */
+  get size(): number {
+    const { boxes } = this;
+    return Math.max(boxes[3]! - boxes[0]!, boxes[4]! - boxes[1]!, boxes[5]! - boxes[2]!);
+  }
+
+  /** Visits the triangles in boxes that reach into that of a triangle; some of them may lie beside it. */
+  visitBox(t: number, visit: (triangle: number) => void): void {
+    const { stack, boxes, order } = this;
+    const { positions: p, triangles } = this.mesh;
+    for (let d = 0; d < 3; d++) {
+      const [x, y, z] = [p[3 * triangles[3 * t]! + d]!, p[3 * triangles[3 * t + 1]! + d]!, p[3 * triangles[3 * t + 2]! + d]!];
+      this.box[d] = x < y ? (x < z ? x : z) : y < z ? y : z;
+      this.box[3 + d] = x > y ? (x > z ? x : z) : y > z ? y : z;
+    }
+    const [x0, y0, z0, x1, y1, z1] = this.box as unknown as [number, number, number, number, number, number];
+    let top = 1;
+    stack[0] = 0;
+    while (top) {
+      const node = stack[--top]!;
+      const at = 6 * node;
+      if (x1 < boxes[at]! || y1 < boxes[at + 1]! || z1 < boxes[at + 2]!) continue;
+      if (x0 > boxes[at + 3]! || y0 > boxes[at + 4]! || z0 > boxes[at + 5]!) continue;
+      if (2 * node + 2 < 2 * this.leaves - 1) {
+        stack[top++] = 2 * node + 1;
+        stack[top++] = 2 * node + 2;
+        continue;
+      }
+      const leaf = node - (this.leaves - 1);
+      const to = floor(((leaf + 1) * order.length) / this.leaves);
+      for (let i = floor((leaf * order.length) / this.leaves); i < to; i++) visit(order[i]!);
+    }
+  }
+
   /**
    * Distance from a place to the surface, mm; what is nearer than `enough` is as good as the nearest.
    */

@@ -35,6 +35,8 @@ const IDENTITY: Transform = [1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0];
 interface Part {
   readonly name: string;
   readonly colour: string;
+  /** What its triangles say that they are made of: how many say what. */
+  readonly materials: Map<string, number>;
   readonly corners: number[];
   readonly triangles: number[];
   readonly components: { readonly object: string; readonly at: Transform }[];
@@ -110,7 +112,8 @@ class Reader {
       return;
     }
     for (const attribute of strangersAmong(attributes, known))
-      this.told.add(`attribute “${attribute.slice(0, 40)}” of “${name}”`);
+      // An id of the production extension says nothing of the shape.
+      if (!/:uuid$/i.test(attribute)) this.told.add(`attribute “${attribute.slice(0, 40)}” of “${name}”`);
     const has = (key: string) => attributeOf(attributes, key);
     switch (name) {
       case 'model':
@@ -129,7 +132,7 @@ class Reader {
         const type = has('type') ?? 'model';
         if (type !== 'model') this.told.add(`object of the type “${type}”`);
         const colour = has('pid') === undefined ? '' : (this.colours.get(has('pid')!)?.[Number(has('pindex') ?? 0)] ?? '');
-        this.part = { name: has('name') ?? '', colour, corners: [], triangles: [], components: [] };
+        this.part = { name: has('name') ?? '', colour, materials: new Map(), corners: [], triangles: [], components: [] };
         if (this.parts.has(id)) throw damaged(`Two objects have the id ${id}.`);
         this.parts.set(id, this.part);
         break;
@@ -151,7 +154,7 @@ class Reader {
           numberOf(attributes, 'v2', where),
           numberOf(attributes, 'v3', where),
         );
-        if (has('pid') !== undefined || has('p1') !== undefined) this.told.add('triangle of another material');
+        this.material(has('pid'), [has('p1'), has('p2'), has('p3')]);
         break;
       }
       case 'component':
@@ -163,6 +166,28 @@ class Reader {
         else this.told.add('item that is not to be built');
         break;
     }
+  }
+
+  /** Counts what a triangle is made of: one thing, or another at each corner (4.1.4). */
+  private material(pid: string | undefined, [first, ...others]: readonly (string | undefined)[]): void {
+    if (!this.part) return;
+    const isOne = others.every((one) => one === undefined || one === first);
+    const said = first === undefined ? '' : isOne ? `${pid ?? ''}/${first}` : 'several';
+    this.part.materials.set(said, (this.part.materials.get(said) ?? 0) + 1);
+  }
+
+  /** The colour of an object whose triangles all say the same; what else they say is told. */
+  colourOf({ colour, materials }: Part): string {
+    const [[said, count] = ['', 0]] = materials;
+    if (materials.size === 1 && said.includes('/')) {
+      const [pid, index] = said.split('/') as [string, string];
+      // Without a group of its own it is that of the object, which names its colour already.
+      const own = this.colours.get(pid)?.[Number(index)];
+      if (own !== undefined) return own;
+    }
+    const several = [...materials].reduce((sum, [one, many]) => sum + (one ? many : 0), 0);
+    if (count && several) this.told.add('triangle of another material', several);
+    return colour;
   }
 
   close(): void {
@@ -208,7 +233,7 @@ export function readThreeMf(bytes: Uint8Array): ReadThreeMf {
         { unit: unit.unit, up: 'z' },
         (corner) => `corner ${corner + 1} of object ${object}`,
       ),
-      colour: part.colour,
+      colour: reader.colourOf(part),
     };
     return { kind: 'mesh', key: '', label: part.name, body };
   });

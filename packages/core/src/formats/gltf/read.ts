@@ -116,7 +116,9 @@ class Numbers {
     }
     const inside = /^data:[^,]*;base64,/.exec(uri);
     if (inside) return fromBase64(uri.slice(inside[0].length));
-    throw damaged(`Its numbers stand in another file, “${uri.slice(0, 80)}”. Ask for one file with all in it (.glb).`);
+    throw damaged(
+      `Its numbers stand in another file, “${uri.slice(0, 80)}”. Bring in a zip with both, or ask for one file with all in it (.glb).`,
+    );
   }
 
   /** The numbers that an accessor names, as they are meant. */

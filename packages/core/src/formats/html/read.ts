@@ -1,6 +1,6 @@
 import { type DefaultTreeAdapterTypes, parse } from 'parse5';
 import { plainNumber } from '../../base/bytes/numbers';
-import { decodeText } from '../../base/bytes/text';
+import { decodeMarkup } from '../../base/bytes/text';
 import { Tally } from '../../contracts/tally';
 import { type Grid, type GridColumn, type GridSummary, plainColumn } from '../../content/grid/grid';
 import type { ColumnType } from '../../document/tables/schema';
@@ -249,7 +249,7 @@ export async function readHtml(
   mark: string | null;
   notUnderstood: readonly NotUnderstood[];
 }> {
-  const elements = [...all(parse(decodeText(bytes)))];
+  const elements = [...all(parse(decodeMarkup(bytes)))];
   const tally = new Tally();
   const tables: { name: string; grid: Grid }[] = [];
   const [root] = elements;

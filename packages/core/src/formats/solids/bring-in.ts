@@ -1,4 +1,6 @@
 import { digest } from '../../base/bytes/hasher';
+import { crossingsOf } from '../../content/mesh/crossing';
+import { facingOutwards } from '../../content/mesh/outward';
 import { middleOf, seamsOf } from '../../content/mesh/measure';
 import type { Mesh } from '../../contracts/mesh';
 import { Failure } from '../../base/failure/failure';
@@ -52,7 +54,17 @@ function seamsTold(meshes: readonly BroughtMesh[]): NotUnderstood[] {
       middleOf(mesh, t)
         .map((value) => Number(value.toFixed(2)))
         .join(', ');
+    const crossing = crossingsOf(mesh);
     return [
+      ...(crossing.count
+        ? [
+            {
+              kind: `triangle that goes through another (the first at ${at(crossing.at)} mm)`,
+              count: crossing.count,
+              shows: true,
+            },
+          ]
+        : []),
       ...(open ? [{ kind: `open edge (the first at ${at(openAt)} mm)`, count: open, shows: true }] : []),
       ...(crowded
         ? [{ kind: `edge of more than two triangles (the first at ${at(crowdedAt)} mm)`, count: crowded, shows: true }]
@@ -68,7 +80,14 @@ export function meshesToMaster(
   file: string,
   told: readonly NotUnderstood[] = [],
 ): Pick<ReadMaster, 'master' | 'notUnderstood'> & { resources: ReadonlyMap<string, Uint8Array> } {
-  const filled = meshes.filter(({ mesh }) => mesh.triangles.length);
+  let turned = 0;
+  const filled = meshes
+    .filter(({ mesh }) => mesh.triangles.length)
+    .map((one) => {
+      const outward = facingOutwards(one.mesh);
+      turned += outward.turned;
+      return { ...one, mesh: outward.mesh };
+    });
   const kept = filled.map(({ mesh }) => {
     const own = binaryOf(mesh, mesh.positions);
     return { id: digest(own), own };
@@ -93,5 +112,13 @@ export function meshesToMaster(
       role: 'solid',
     })),
   );
-  return { master, resources, notUnderstood: [...told, ...seamsTold(filled)] };
+  return {
+    master,
+    resources,
+    notUnderstood: [
+      ...told,
+      ...(turned ? [{ kind: 'solid that was inside out, turned', count: turned, shows: true }] : []),
+      ...seamsTold(filled),
+    ],
+  };
 }

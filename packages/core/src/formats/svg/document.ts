@@ -1,6 +1,6 @@
 import { namelessLayer } from '../../content/drawing/nameless';
 import { type DrawingSink, NO_EFFECTS } from '../../content/drawing/sink';
-import { decodeText } from '../../base/bytes/text';
+import { decodeMarkup } from '../../base/bytes/text';
 import { Failure } from '../../base/failure/failure';
 import { type Matrix, identity, invert, meanScale, multiply } from '../../base/geometry/matrix';
 import type { Measure } from '../../document/items';
@@ -38,9 +38,9 @@ export interface OpenedSvg {
   readonly root: XmlElement;
 }
 
-/** @throws Failure of `decodeText` and `parseXml` */
+/** @throws Failure of `decodeMarkup` and `parseXml` */
 export function openSvg(bytes: Uint8Array): OpenedSvg {
-  const text = decodeText(bytes);
+  const text = decodeMarkup(bytes);
   return { text, root: parseXml(text) };
 }
 

@@ -1,4 +1,4 @@
-import { decodeText } from '../../base/bytes/text';
+import { decodeMarkup } from '../../base/bytes/text';
 
 /** Decimals that a copy may be written with. */
 const [FEWEST, MOST] = [2, 6];
@@ -10,7 +10,7 @@ const COORDINATES = /\s(?:d|points|transform|x|y|x1|y1|x2|y2|cx|cy|r|rx|ry|width
  * symbols are used.
  */
 export function statedInSvg(bytes: Uint8Array): Readonly<Record<string, string>> {
-  const text = decodeText(bytes);
+  const text = decodeMarkup(bytes);
   let decimals = FEWEST;
   for (const [, one, other] of text.matchAll(COORDINATES))
     for (const [, digits] of (one ?? other)!.matchAll(/\.(\d+)/g)) decimals = Math.max(decimals, digits!.length);
