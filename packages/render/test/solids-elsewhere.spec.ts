@@ -2,6 +2,7 @@ import { addFormats, boxOfMesh, bringInAny, codecOf, sizesOf, volumeAndArea } fr
 import type { Mesh } from '../../core/src/contracts/mesh';
 import { nodeFormats } from '../src';
 import { judgedBy } from '../../core/test/judged-by';
+import { services } from '../../core/test/flat';
 import { type Corpus, corpusOf, seeds } from './elsewhere/corpus';
 
 addFormats(nodeFormats);
@@ -16,7 +17,7 @@ judgedBy('gmsh', 'assimp').describe.each(seeds())('solids that other programs wr
     const beside = (other: string) => (corpus.names.includes(other) ? new Uint8Array(corpus.bytes(other)) : undefined);
     const { kept, notUnderstood } = await bringInAny(new Uint8Array(corpus.bytes(name)), name, { beside });
     const [own] = kept.filter(({ resource }) => resource.role === 'solid');
-    const { leaves } = await (await codecOf('stl')).read([{ part: '', bytes: own!.bytes }], {}, {});
+    const { leaves } = await (await codecOf('stl')).read([{ part: '', bytes: own!.bytes }], {}, services);
     return { mesh: leaves[0]!.body as Mesh, told: notUnderstood.map(({ kind }) => kind) };
   };
 
