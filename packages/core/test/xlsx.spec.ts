@@ -59,6 +59,15 @@ describe('formulas of workbooks', () => {
     ['round(A) + ceil(kept)', 'ROUND(A5,0)+CEILING(C5,1)'],
     ['quantile(A, 0.9) - Mean', "PERCENTILE(A$2:A$9,0.9)-'T summary'!$B$2"],
     ['unknown + 1', null],
+    ['concat(left(A, 3), "-", upper(kept))', 'CONCATENATE(LEFT(A5,3),"-",UPPER(C5))'],
+    ['otherwise(A / kept, 0)', 'IFERROR(A5/C5,0)'],
+    ['ceil(A, 1) + floor(kept, 2) + fix(A, 3)', '(CEILING(A5,0.1)+FLOOR(C5,0.01))+TRUNC(A5,3)'],
+    ['date(year(A), month(A) + 1, weekday(A))', 'DATE(YEAR(A5),MONTH(A5)+1,WEEKDAY(A5,2))'],
+    ['fixed(A, 2)', 'TEXT(A5,"0.00")'],
+    ['sum_where(A, kept, Gloss_new, A, "> 5")', 'SUMIFS(A$2:A$9,C$2:C$9,B5,A$2:A$9,">5")'],
+    ['count_where(kept, "oak")', 'COUNTIFS(C$2:C$9,"oak")'],
+    ['first_where(A, kept, Gloss_new)', 'INDEX(A$2:A$9,MATCH(B5,C$2:C$9,0))'],
+    ['first_where(A, kept, Gloss_new, A, 3)', null],
   ])('%s', (text, expected) => expect(there(text)).toBe(expected));
 
   it('come back as they went, whatever they are made of', () => {
@@ -85,6 +94,15 @@ describe('formulas of workbooks', () => {
           )
           .map(([name, a]) => `${name}(${a})`),
         fc.tuple(tie('formula'), tie('formula')).map(([a, b]) => `max(${a}, ${b})`),
+        fc
+          .tuple(fc.constantFrom('left', 'concat', 'otherwise', 'position'), tie('formula'), tie('formula'))
+          .map(([name, a, b]) => `${name}(${a}, ${b})`),
+        fc
+          .tuple(fc.constantFrom('sum_where', 'mean_where', 'first_where'), tie('formula'))
+          .map(([name, a]) => `${name}(A, kept, ${a})`),
+        fc
+          .tuple(fc.constantFrom('ceil', 'floor', 'fix', 'round', 'fixed'), tie('formula'))
+          .map(([name, a]) => `${name}(${a}, 2)`),
       ),
     }));
     fc.assert(
@@ -105,7 +123,26 @@ describe('formulas of workbooks', () => {
   ])('are one formula, whichever way they are typed: %s', (one, other) => expect(plainFormula(one)).toBe(plainFormula(other)));
 
   it.each([
+    ['A5&"-"&B5&C5', 'concat(A, "-", Gloss_new, kept)'],
+    ['VLOOKUP(B5,$A$2:$C$9,3,FALSE)', 'first_where(kept, A, Gloss_new)'],
+    ['COUNTIF(A$2:A$9,">=2")', 'count_where(A, ">=2")'],
+    ['SUMIF(A$2:A$9,A5,C$2:C$9)', 'sum_where(kept, A, A)'],
+    ['SUM(A5:C5)', 'A + Gloss_new + kept'],
+    ['AVERAGE(A5,C5)', '(A + kept) / 2'],
+    ['ROUNDUP(A5,1)', 'sign(A) * ceil(abs(A), 1)'],
+    ['_xlfn.IFS(A5>1,"a",TRUE,"b")', '(A > 1) ? "a" : "b"'],
+    ['_xlfn.XLOOKUP(A5,B2:B9,C2:C9,"none")', 'otherwise(first_where(kept, Gloss_new, A), "none")'],
+    ['WEEKDAY(A5)', 'weekday(A) mod 7 + 1'],
+  ])('%s comes in', (theirs, ours) => expect(fromWorkbook(theirs, seen)).toBe(ours));
+
+  it.each([
     'SUM(A1:A9)',
+    'VLOOKUP(A5,$A$2:$C$9,3,TRUE)',
+    'VLOOKUP(A5,$A$2:$C$9,4,FALSE)',
+    'COUNTIF(A2:B9,1)',
+    'IFS(A5>1,"a")',
+    'TODAY()',
+    'LEFT(A5,)',
     'A4+B5',
     'VLOOKUP(A5,B2:C9,2)',
     'INDIRECT("A5")',

@@ -1,4 +1,6 @@
 import * as numbers from 'mathjs/number';
+import { innerName } from './functions';
+import { WORD_FUNCTIONS } from './word-functions';
 
 /** What formulas of tables may say, and no more of the library: the rest would be loaded by everyone. */
 const PARTS = {
@@ -51,5 +53,6 @@ export function arithmetic(): numbers.MathJsInstance {
   // Words can be compared, too; numbers alone would be compared by the library as it is.
   const same = (a: unknown, b: unknown) => a === b;
   made.import({ equal: same, unequal: (a: unknown, b: unknown) => a !== b }, { override: true });
+  made.import(Object.fromEntries(Object.entries(WORD_FUNCTIONS).map(([name, of]) => [innerName(name)!, of])), {});
   return made;
 }

@@ -5,6 +5,7 @@ import { dateOf, daysOf } from './dates';
 import { type Formula, type Taken, readFormula } from './formula';
 import { type Names, namesIn } from './names';
 import { numberInWords } from './values';
+import { type Compared, WHERE_FUNCTIONS, whereFunction } from './where';
 
 /** The values of one column, row by row. */
 export interface ColumnValues {
@@ -94,8 +95,11 @@ const emptyColumn = (column: Column, count: number, problem: string): ColumnValu
 
 /** What a formula gave, as its column holds it. @throws Error with what is wrong */
 function asColumn(value: unknown, { type }: Column): number | string {
-  if (type === 'text' || type === 'category')
+  if (type === 'text' || type === 'category') {
+    if (typeof value === 'number' && Number.isNaN(value)) throw new Error('This can’t be computed.');
+    if (typeof value === 'number' && !Number.isFinite(value)) throw new Error('It divides by zero, or is beyond all numbers.');
     return typeof value === 'number' ? String(Number(value.toPrecision(15))) : String(value);
+  }
   if (type === 'yes or no') {
     if (typeof value === 'boolean') return Number(value);
     throw new Error('It gives no yes or no.');
@@ -146,7 +150,7 @@ function inOrder(table: Table, names: Names): Step[] {
     formula
       ? [
           ...formula.row.map((i) => table.columns[i]!.id),
-          ...formula.taken.map(({ column }) => table.columns[column]!.id),
+          ...formula.taken.flatMap((one) => columnsOf(one).map((column) => table.columns[column]!.id)),
           ...formula.summaries.map((i) => table.summaries[i]!.id),
         ]
       : [];
@@ -202,6 +206,21 @@ export function computeTable(table: Table, before?: Computed): Computed {
   );
   const summaries: SummaryValue[] = table.summaries.map((summary) => ({ summary, value: null, problem: null }));
   const takenNow = new Map<string, number>();
+  const compared = (at: number): Compared => {
+    const { column, words, numbers } = columns[at]!;
+    return words && isWords(column) ? { words } : { numbers };
+  };
+  const rowsWhere = ({ by, column, where }: Taken) => {
+    const row = WHERE_FUNCTIONS[by]!;
+    const keys = where!.map((one) => compared(one.column));
+    return whereFunction(
+      row,
+      rows.length,
+      row.hasValues ? compared(column) : null,
+      keys,
+      where!.map(({ test }) => test),
+    );
+  };
   const taken = ({ by, column, share }: Taken): number => {
     const key = `${by} ${column} ${share}`;
     let value = takenNow.get(key);
@@ -229,9 +248,11 @@ export function computeTable(table: Table, before?: Computed): Computed {
     const given = new Map<string, unknown>();
     let lacks: string | null = null;
     wholes.forEach((one, i) => {
-      const { problem, column } = columns[one.column]!;
-      if (problem) lacks = `“${column.name}” can’t be computed.`;
-      given.set(`taken ${i}`, taken(one));
+      for (const at of columnsOf(one)) {
+        const { problem, column } = columns[at]!;
+        if (problem) lacks = `“${column.name}” can’t be computed.`;
+      }
+      given.set(`taken ${i}`, one.where ? rowsWhere(one) : taken(one));
     });
     for (const i of named) {
       const { summary, value, problem } = summaries[i]!;
@@ -290,6 +311,9 @@ export function computeTable(table: Table, before?: Computed): Computed {
     return { column, numbers, words, problems, problem: null };
   }
 }
+/** All columns that a call takes whole. */
+const columnsOf = ({ column, where }: Taken): number[] => [column, ...(where ?? []).map((one) => one.column)];
+
 const stepsOf = new WeakMap<Computed, Step[]>();
 const sharedOf = new WeakMap<Computed, ReadonlyMap<string, number>>();
 

@@ -2,14 +2,19 @@ import type { ConstantNode, FunctionNode, MathNode, OperatorNode, ParenthesisNod
 import { Failure } from '../../base/failure/failure';
 import { AGGREGATES } from './aggregates';
 import { arithmetic } from './arithmetic';
-import { FUNCTIONS } from './functions';
+import { FUNCTIONS, innerName } from './functions';
 import type { Names } from './names';
+import { type Comparison, WHERE_FUNCTIONS, comparisonIn } from './where';
 
 const OPERATORS: ReadonlySet<string> = new Set([
   ...['add', 'subtract', 'multiply', 'divide', 'pow', 'mod', 'unaryMinus', 'unaryPlus'],
   ...['equal', 'unequal', 'smaller', 'larger', 'smallerEq', 'largerEq', 'and', 'or', 'not'],
 ]);
 const CONSTANTS: ReadonlySet<string> = new Set(['pi', 'e', 'true', 'false']);
+/** All functions that formulas know. */
+export const ALL_FUNCTIONS: readonly string[] = [
+  ...new Set([...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES), ...Object.keys(WHERE_FUNCTIONS)]),
+];
 /** Parts of one formula. */
 const MOST_NODES = 2000;
 
@@ -18,6 +23,8 @@ export interface Taken {
   readonly by: string;
   readonly column: number;
   readonly share: number;
+  /** Columns that decide which rows are taken, with what is wanted where that is the same in all rows. */
+  readonly where?: readonly { readonly column: number; readonly test: Comparison | null }[];
 }
 
 /** A formula, read: what it depends on, and how one value of it is computed. */
@@ -48,6 +55,32 @@ function takenOf(node: FunctionNode, { columns }: Pick<Names, 'columns'>): Taken
   return { by, column, share };
 }
 
+/** A call that takes the rows of columns in which others say what is wanted, with the expressions that say it; null where it is none. */
+function takenWhere(node: FunctionNode, { columns }: Pick<Names, 'columns'>): { taken: Taken; wanted: MathNode[] } | null {
+  const by = node.fn.name;
+  const row = Object.hasOwn(WHERE_FUNCTIONS, by) ? WHERE_FUNCTIONS[by] : undefined;
+  if (!row) return null;
+  const args = node.args as MathNode[];
+  const pairs = row.hasValues ? args.slice(1) : args;
+  const columnOf = (one: MathNode | undefined): number | undefined =>
+    one && isKind<SymbolNode>(one, 'SymbolNode') ? columns.get(one.name) : undefined;
+  const keys = pairs.filter((_, i) => i % 2 === 0).map(columnOf);
+  const first = row.hasValues ? columnOf(args[0]) : keys[0];
+  if (!pairs.length || pairs.length % 2 || first === undefined || keys.includes(undefined))
+    throw refuse(
+      `${by} takes ${row.hasValues ? 'a column, then ' : ''}pairs of a column and what it is to say, as in ${row.example}.`,
+    );
+  const wanted: MathNode[] = [];
+  const where = keys.map((column, i) => {
+    const said = pairs[2 * i + 1]!;
+    const word = isKind<ConstantNode>(said, 'ConstantNode') ? (said.value as unknown) : undefined;
+    const test = typeof word === 'string' ? comparisonIn(word) : null;
+    if (!test) wanted.push(said);
+    return { column: column!, test };
+  });
+  return { taken: { by, column: first, share: 0, where }, wanted };
+}
+
 const parsed = (text: string): MathNode => {
   try {
     return arithmetic().parse(text);
@@ -73,19 +106,28 @@ export function readFormula(text: string, names: Names): Formula {
     if (isKind<FunctionNode>(node, 'FunctionNode')) {
       const whole = takenOf(node, names);
       if (whole) return new (arithmetic().SymbolNode)(`taken ${taken.push(whole) - 1}`);
+      const rows = takenWhere(node, names);
+      if (rows)
+        return new (arithmetic().FunctionNode)(
+          `taken ${taken.push(rows.taken) - 1}`,
+          rows.wanted.map((one) => check(one)),
+        );
       const { name } = node.fn;
       const allowed = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
       if (!allowed && Object.hasOwn(AGGREGATES, name))
         throw refuse(`${name} takes the name of a column, as in ${name}(${[...names.columns.keys()][0] ?? 'x'}).`);
-      if (!allowed)
-        throw refuse(
-          `There is no function “${name || node.fn.toString()}”. There are: ${[...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES).filter((one) => !FUNCTIONS[one])].join(', ')}.`,
-        );
+      if (!allowed) throw refuse(`There is no function “${name || node.fn.toString()}”. There are: ${ALL_FUNCTIONS.join(', ')}.`);
       if (node.args.length < allowed[0] || node.args.length > allowed[1])
         throw refuse(
           `${name} takes ${allowed[0] === allowed[1] ? allowed[0] : `${allowed[0]} to ${allowed[1]}`} values, not ${node.args.length}.`,
         );
-      return node.map(checkArgument);
+      const inner = innerName(name);
+      return inner
+        ? new (arithmetic().FunctionNode)(
+            inner,
+            node.args.map((one) => check(one)),
+          )
+        : node.map(checkArgument);
     }
     if (isKind<SymbolNode>(node, 'SymbolNode')) {
       const [column, summary] = [names.columns.get(node.name), names.summaries.get(node.name)];
@@ -141,6 +183,7 @@ function inOneWay(given: MathNode): MathNode {
   if (isKind<ParenthesisNode>(node, 'ParenthesisNode')) return node.content;
   if (isKind<FunctionNode>(node, 'FunctionNode')) {
     if (node.fn.name === 'mod') return new OperatorNode('mod', 'mod', node.args as [MathNode, MathNode]);
+    if (Object.hasOwn(WHERE_FUNCTIONS, node.fn.name)) return node.map(withoutBlanks);
     return node.toString() === 'exp(1)' ? new SymbolNode('e') : node;
   }
   if (isKind<OperatorNode>(node, 'OperatorNode')) {
@@ -153,6 +196,12 @@ function inOneWay(given: MathNode): MathNode {
     (fn, i) => new OperatorNode(COMPARED[fn]! as '<', fn as 'smaller', [params[i]!, params[i + 1]!]) as MathNode,
   );
   return pairs.reduce((a, b) => new OperatorNode('and', 'and', [a, b]));
+}
+/** A comparison with a value, as in `"> 5"`, without blanks. */
+function withoutBlanks(node: MathNode): MathNode {
+  const word = isKind<ConstantNode>(node, 'ConstantNode') ? (node.value as unknown) : undefined;
+  const test = typeof word === 'string' ? comparisonIn(word) : null;
+  return test ? new (arithmetic().ConstantNode)(`${test.sign}${test.value}` as never) : node;
 }
 const COMPARED: Readonly<Record<string, string>> = {
   equal: '==',

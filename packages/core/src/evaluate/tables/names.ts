@@ -1,5 +1,5 @@
 import { AGGREGATES } from './aggregates';
-import { FUNCTIONS } from './functions';
+import { NUMBER_FUNCTIONS } from './functions';
 
 interface Named {
   readonly id: string;
@@ -9,7 +9,7 @@ interface Named {
 /** What a name of a formula may not be: these mean something themselves. */
 const TAKEN: ReadonlySet<string> = new Set([
   ...['pi', 'e', 'true', 'false', 'mod', 'and', 'or', 'not', 'xor', 'to', 'in', 'end'],
-  ...Object.keys(FUNCTIONS),
+  ...Object.keys(NUMBER_FUNCTIONS),
   ...Object.keys(AGGREGATES),
 ]);
 

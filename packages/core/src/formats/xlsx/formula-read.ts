@@ -1,5 +1,6 @@
 import { plainFormula } from '../../evaluate/tables/formula';
-import { ALSO, COLUMN_FUNCTIONS, ROW_FUNCTIONS } from './functions';
+import { type Argument, CALLS } from './calls';
+import { ALSO, COLUMN_FUNCTIONS, ROW_FUNCTIONS, WHERE, WHERE_ONE } from './functions';
 
 /** What cells of a workbook are, seen from one row of one sheet. */
 export interface Seen {
@@ -15,7 +16,7 @@ export interface Seen {
 
 const invert = (table: Readonly<Record<string, string>>) =>
   new Map(Object.entries(table).map(([ours, theirs]) => [theirs, ours]));
-const [ROWS, COLUMNS] = [invert(ROW_FUNCTIONS), invert(COLUMN_FUNCTIONS)];
+const [ROWS, COLUMNS, PAIRS] = [invert(ROW_FUNCTIONS), invert(COLUMN_FUNCTIONS), invert(WHERE)];
 
 type Token = {
   readonly kind: 'number' | 'string' | 'sign' | 'name' | 'cell' | 'open' | 'close' | 'comma';
@@ -58,6 +59,7 @@ const BINDING: Readonly<Record<string, number>> = {
   '>': 1,
   '<=': 1,
   '>=': 1,
+  '&': 2,
   '+': 3,
   '-': 3,
   '*': 4,
@@ -65,6 +67,8 @@ const BINDING: Readonly<Record<string, number>> = {
   '^': 5,
 };
 const OURS: Readonly<Record<string, string>> = { '=': '==', '<>': '!=' };
+/** Columns of one range. */
+const MOST_COLUMNS = 200;
 /** Brackets in brackets that are followed. */
 const DEEPEST = 100;
 
@@ -109,7 +113,8 @@ class FormulaReading {
       const binding = BINDING[sign];
       if (binding === undefined || binding < least) break;
       this.at++;
-      left = `(${left} ${OURS[sign] ?? sign} ${this.expression(binding + 1)})`;
+      const right = this.expression(binding + 1);
+      left = sign === '&' ? joined(left, right) : `(${left} ${OURS[sign] ?? sign} ${right})`;
     }
     this.depth--;
     return left;
@@ -147,72 +152,97 @@ class FormulaReading {
     return name;
   }
 
-  private range(): string | null {
+  /** The columns that a range is all of, or its cells in the same row, from left to right; null where there is no range. */
+  private range(): { names: readonly string[]; isRow: boolean } | null {
     const token = this.list[this.at];
     const found =
       token?.kind === 'cell'
         ? /^(?:('(?:[^']|'')+'|[^!]+)!)?\$?([A-Za-z]{1,3})\$?(\d+):\$?([A-Za-z]{1,3})\$?(\d+)$/.exec(token.text)
         : null;
     if (!found) return null;
-    const name = this.seen.range(
-      sheetOf(found[1]),
-      [columnNumber(found[2]!), Number(found[3]) - 1],
-      [columnNumber(found[4]!), Number(found[5]) - 1],
+    const [first, last] = [columnNumber(found[2]!), columnNumber(found[4]!)];
+    if (last < first || last - first > MOST_COLUMNS) throw new Unsayable();
+    // Cells beside each other in a row are as many values.
+    if (found[3] === found[5]) {
+      const cells = Array.from({ length: last - first + 1 }, (_, i) =>
+        this.seen.cell(sheetOf(found[1]), first + i, Number(found[3]) - 1, false),
+      );
+      if (!cells.includes(null)) {
+        this.at++;
+        return { names: cells as string[], isRow: true };
+      }
+    }
+    const names = Array.from({ length: last - first + 1 }, (_, i) =>
+      this.seen.range(sheetOf(found[1]), [first + i, Number(found[3]) - 1], [first + i, Number(found[5]) - 1]),
     );
-    if (!name) throw new Unsayable();
+    if (names.includes(null)) throw new Unsayable();
     this.at++;
-    return name;
+    return { names: names as string[], isRow: false };
+  }
+
+  private *arguments(): Generator<Argument> {
+    // What is left out between two commas is nothing.
+    if (this.is('comma') || this.is('close')) return void (yield { text: '', columns: null });
+    const range = this.range();
+    if (!range) yield { text: this.expression(0), columns: null };
+    else if (range.isRow) for (const text of range.names) yield { text, columns: null };
+    else yield { text: range.names[0]!, columns: range.names };
   }
 
   private call(name: string): string {
     this.take('open');
-    const args: string[] = [];
-    const range = this.range();
-    if (range) args.push(range);
-    else if (!this.is('close')) args.push(this.expression(0));
+    const args: Argument[] = [];
+    if (!this.is('close')) args.push(...this.arguments());
     while (this.is('comma')) {
       this.at++;
-      args.push(this.expression(0));
+      args.push(...this.arguments());
     }
     this.take('close');
-    if (range) {
-      const ours = COLUMNS.get(name) ?? ALSO[name];
-      if (!ours) throw new Unsayable();
-      return `${ours}(${args.join(', ')})`;
-    }
-    const [a = '', b = '', c = 'false'] = args;
-    switch (name) {
-      case 'PI':
-        return 'pi';
-      case 'EXP':
-        return a === '1' ? 'e' : `exp(${a})`;
-      case 'LN':
-        return `log(${a})`;
-      case 'LOG':
-        return args.length > 1 ? `log(${a}, ${b})` : `log10(${a})`;
-      case 'CEILING':
-        if (b !== '1') throw new Unsayable();
-        return `ceil(${a})`;
-      case 'ROUND':
-        return b === '0' ? `round(${a})` : `round(${a}, ${b})`;
-      case 'POWER':
-        return `((${a}) ^ (${b}))`;
-      case 'IF':
-        return `((${a}) ? (${b}) : (${c}))`;
-      case 'MOD':
-        return `((${a}) % (${b}))`;
-      case 'AND':
-      case 'OR':
-        return `(${args.map((one) => `(${one})`).join(` ${name.toLowerCase()} `)})`;
-      case 'NOT':
-        return `(not (${a}))`;
-      default: {
-        const ours = ROWS.get(name);
-        if (!ours) throw new Unsayable();
-        return `${ours}(${args.join(', ')})`;
-      }
-    }
+    const said = sayCall(name.replace(/^_XLFN\./, ''), args);
+    if (said === null) throw new Unsayable();
+    return said;
   }
+}
+
+/** A call in our grammar; null where ours can't say it. */
+function sayCall(name: string, args: readonly Argument[]): string | null {
+  const words = args.map(({ text }) => text);
+  const own = CALLS[name]?.(args);
+  if (own !== undefined) return own;
+  // Several columns at once are taken by a lookup alone.
+  if (args.some(({ columns }) => columns && columns.length > 1)) return null;
+  const pairs = PAIRS.get(name);
+  if (pairs) return args.some(({ text }) => !text) ? null : `${pairs}(${words.join(', ')})`;
+  const one = WHERE_ONE[name];
+  if (one) {
+    const [key, wanted, values] = args;
+    if (!key?.columns || !wanted?.text || wanted.columns) return null;
+    return one === 'count_where'
+      ? `${one}(${key.text}, ${wanted.text})`
+      : `${one}(${(values ?? key).text}, ${key.text}, ${wanted.text})`;
+  }
+  if (args.some(({ text }) => !text)) return null;
+  const [first, ...more] = args;
+  if (first?.columns) {
+    const ours = COLUMNS.get(name) ?? ALSO[name];
+    return ours && !more.some(({ columns }) => columns) ? `${ours}(${words.join(', ')})` : null;
+  }
+  const ours = ROWS.get(name);
+  return ours && !args.some(({ columns }) => columns) ? `${ours}(${words.join(', ')})` : null;
+}
+
+/** Words behind each other: those of several signs in one call. */
+const joined = (a: string, b: string): string =>
+  a.startsWith('concat(') && isOneCall(a) ? `${a.slice(0, -1)}, ${b})` : `concat(${a}, ${b})`;
+/** Whether the bracket that a call opens is closed by its last letter. */
+function isOneCall(text: string): boolean {
+  let depth = 0;
+  const plain = text.replace(/"(?:[^"\\]|\\.)*"/g, (word) => '_'.repeat(word.length));
+  for (let i = 0; i < plain.length; i++) {
+    if (plain[i] === '(') depth++;
+    else if (plain[i] === ')' && --depth === 0) return i === plain.length - 1;
+  }
+  return false;
 }
 const sheetOf = (text: string | undefined): string | null =>
   text === undefined ? null : text.startsWith("'") ? text.slice(1, -1).replaceAll("''", "'") : text;

@@ -9,8 +9,8 @@ import type {
   SymbolNode,
 } from 'mathjs/number';
 import { AGGREGATES } from '../../evaluate/tables/aggregates';
-import { parseFormula } from '../../evaluate/tables/formula';
-import { COLUMN_FUNCTIONS, ROW_FUNCTIONS } from './functions';
+import { parseFormula, plainFormula } from '../../evaluate/tables/formula';
+import { COLUMN_FUNCTIONS, ROW_FUNCTIONS, WHERE } from './functions';
 
 /** How a workbook says what a formula names. */
 export interface Places {
@@ -90,10 +90,25 @@ export function toWorkbook(text: string, places: Places): string | null {
         ? places.column(first.name)
         : null;
     if (whole) return `${COLUMN_FUNCTIONS[name]}(${[whole, ...more.map((one) => say(one, false))].join(',')})`;
+    const columnOf = (one: MathNode | undefined): string =>
+      (one && isKind<SymbolNode>(one, 'SymbolNode') && places.column(one.name)) || fail();
+    if (Object.hasOwn(WHERE, name)) {
+      const from = name === 'count_where' ? 0 : 1;
+      return `${WHERE[name]}(${args.map((one, i) => (i < from || (i - from) % 2 === 0 ? columnOf(one) : say(one, false))).join(',')})`;
+    }
+    if (name === 'first_where')
+      // More than one pair has no call of its own.
+      return args.length === 3 ? `INDEX(${columnOf(first)},MATCH(${say(args[2]!, false)},${columnOf(args[1])},0))` : fail();
     const said = args.map((one) => say(one, false));
+    const step = (digits: string | undefined): string =>
+      digits === undefined ? '1' : /^-?\d+$/.test(digits) ? String(Number(`1e${-Number(digits)}`)) : `10^-(${digits})`;
+    if (name === 'ceil') return `CEILING(${said[0]},${step(said[1])})`;
+    if (name === 'floor' && said.length > 1) return `FLOOR(${said[0]},${step(said[1])})`;
+    if (name === 'weekday') return `WEEKDAY(${said[0]},2)`;
+    if (name === 'fixed')
+      return /^\d$/.test(said[1]!) ? `TEXT(${said[0]},"0${said[1] === '0' ? '' : `.${'0'.repeat(Number(said[1]))}`}")` : fail();
     // The logarithm of workbooks is that to the base of ten, and rounding up asks to what.
     if (name === 'log') return said.length > 1 ? `LOG(${said.join(',')})` : `LN(${said[0]})`;
-    if (name === 'ceil') return `CEILING(${said[0]},1)`;
     if (name === 'round' && said.length === 1) return `ROUND(${said[0]},0)`;
     return Object.hasOwn(ROW_FUNCTIONS, name) ? `${ROW_FUNCTIONS[name]}(${said.join(',')})` : fail();
   };
@@ -111,7 +126,7 @@ export function toWorkbook(text: string, places: Places): string | null {
           : `${say(args[0]!, true)}${SIGNS[fn] ?? fail()}${say(args[1]!, true)}`;
     return inside ? `(${text})` : text;
   };
-  const node = parseFormula(text);
+  const node = parseFormula(plainFormula(text));
   if (!node) return null;
   const said = say(node, false);
   return sayable ? said : null;

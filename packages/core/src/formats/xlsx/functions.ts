@@ -21,6 +21,36 @@ export const ROW_FUNCTIONS: Readonly<Record<string, string>> = {
   mod: 'MOD',
   min: 'MIN',
   max: 'MAX',
+  left: 'LEFT',
+  right: 'RIGHT',
+  mid: 'MID',
+  length: 'LEN',
+  upper: 'UPPER',
+  lower: 'LOWER',
+  trim: 'TRIM',
+  replace: 'SUBSTITUTE',
+  position: 'FIND',
+  concat: 'CONCATENATE',
+  number: 'VALUE',
+  year: 'YEAR',
+  month: 'MONTH',
+  day: 'DAY',
+  hour: 'HOUR',
+  minute: 'MINUTE',
+  date: 'DATE',
+  otherwise: 'IFERROR',
+};
+/** Functions of the rows in which columns say what is wanted: first what is taken, then pairs. */
+export const WHERE: Readonly<Record<string, string>> = {
+  count_where: 'COUNTIFS',
+  sum_where: 'SUMIFS',
+  mean_where: 'AVERAGEIFS',
+};
+/** The same of one pair, with what is taken last or left out. */
+export const WHERE_ONE: Readonly<Record<string, string>> = {
+  COUNTIF: 'count_where',
+  SUMIF: 'sum_where',
+  AVERAGEIF: 'mean_where',
 };
 export const COLUMN_FUNCTIONS: Readonly<Record<string, string>> = {
   mean: 'AVERAGE',
@@ -36,11 +66,8 @@ export const COLUMN_FUNCTIONS: Readonly<Record<string, string>> = {
 /** Further names that other programs write for the same. */
 export const ALSO: Readonly<Record<string, string>> = {
   'STDEV.S': 'std',
-  '_XLFN.STDEV.S': 'std',
   'VAR.S': 'variance',
-  '_XLFN.VAR.S': 'variance',
   'PERCENTILE.INC': 'quantile',
-  '_XLFN.PERCENTILE.INC': 'quantile',
   COUNT: 'count',
   POWER: 'pow',
 };

@@ -1,9 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Command, Table } from '@inkwell-twin/core/web';
 import {
-  AGGREGATES,
+  ALL_FUNCTIONS,
   type Computed,
-  FUNCTIONS,
   addColumn,
   addSummary,
   numberInWords,
@@ -81,7 +80,7 @@ export class TableSlip {
   readonly closed = output<void>();
 
   protected readonly types = pickables(COLUMN_TYPES);
-  protected readonly functions = [...Object.keys(AGGREGATES), ...Object.keys(FUNCTIONS)].join(', ');
+  protected readonly functions = ALL_FUNCTIONS.join(', ');
   protected readonly column = computed(() => this.table().columns.find(({ id }) => id === this.chosen()));
   private readonly summary = computed(() => this.table().summaries.find(({ id }) => id === this.chosen()));
   protected readonly one = computed(() => this.column() ?? this.summary());
