@@ -1,3 +1,4 @@
+import { plainNumber } from '../../base/bytes/numbers';
 import { AGGREGATES } from './aggregates';
 
 /** A function of those rows of a table in which columns say what is wanted. */
@@ -31,11 +32,11 @@ export interface Comparison {
   readonly value: Value;
 }
 export function comparisonIn(wanted: string): Comparison | null {
-  const found = /^\s*(>=|<=|<>|>|<)\s*(.*?)\s*$/s.exec(wanted);
-  if (!found) return null;
-  const [, sign, rest] = found;
-  const number = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(rest!) ? Number(rest) : NaN;
-  return { sign: sign!, value: Number.isNaN(number) ? rest! : number };
+  const [sign] = /^(?:>=|<=|<>|>|<)/.exec(wanted.trim()) ?? [];
+  if (!sign) return null;
+  const rest = wanted.trim().slice(sign.length).trim();
+  const number = plainNumber(rest);
+  return { sign, value: Number.isNaN(number) ? rest : number };
 }
 
 /** The values of a column as they are compared: words, or numbers. */

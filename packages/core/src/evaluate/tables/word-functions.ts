@@ -1,3 +1,4 @@
+import { plainNumber } from '../../base/bytes/numbers';
 import { dateOf, daysOf } from './dates';
 import { numberInWords, rounded } from './values';
 
@@ -58,10 +59,7 @@ export const WORD_FUNCTIONS: Readonly<Record<string, (...values: never[]) => unk
     typeof value !== 'number' || isMissing(value)
       ? NONE
       : rounded(value, whole(decimals, 0)).toFixed(Math.min(20, whole(decimals, 0))),
-  number: (word: Value) => {
-    const text = asWords(word).trim();
-    return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(text) ? Number(text) : NONE;
-  },
+  number: (word: Value) => plainNumber(asWords(word).trim()),
   year: ofDate((date) => date.getUTCFullYear()),
   month: ofDate((date) => date.getUTCMonth() + 1),
   day: ofDate((date) => date.getUTCDate()),
