@@ -234,7 +234,7 @@ describe('texts that come in', () => {
       'numbered 0 sept',
       'body 0 mot',
       'body 0 sens',
-      'body 0 a\nb',
+      'body 0 \u00a0\u00a0a\n\u00a0\u00a0b',
       'table',
     ]);
     expect(notUnderstood.map(({ kind }) => kind).sort()).toEqual(

@@ -36,7 +36,7 @@ const CELL = names('cnfStyle tcW gridSpan vMerge hMerge tcBorders shd noWrap tcM
 /** Elements of a picture that are read, or that say nothing of how it looks (20.1, 20.2, 20.4), with attributes that say more. */
 const PICTURE = names(
   `drawing inline anchor extent effectExtent docPr cNvGraphicFramePr graphicFrameLocks graphic graphicData pic nvPicPr cNvPr cNvPicPr
-   picLocks blipFill blip stretch fillRect srcRect spPr xfrm off ext prstGeom avLst ln noFill effectLst simplePos positionH positionV
+   picLocks blipFill blip stretch fillRect srcRect spPr xfrm off ext prstGeom avLst ln headEnd tailEnd noFill effectLst simplePos positionH positionV
    align posOffset sizeRelH sizeRelV pctWidth pctHeight wrapNone wrapSquare wrapTight wrapThrough wrapTopAndBottom wrapPolygon start
    lineTo extLst useLocalDpi decorative`,
 );

@@ -7,6 +7,8 @@ interface Level {
   readonly start: number;
   /** Whether nothing but a full stop stands beside a number, or something that is no letter before an item. */
   readonly bare: boolean;
+  /** Whether nothing stands before an item: it goes on with the one before. */
+  readonly blank: boolean;
 }
 interface List {
   readonly kind: string;
@@ -20,6 +22,7 @@ function levelOf(level: XmlNode): Level {
   const bare = text === undefined || (format === 'bullet' ? /^[^\p{L}\p{N}%]*$|^o$/u.test(text) : /^%\d\.?$/.test(text));
   return {
     format,
+    blank: format === 'bullet' && text !== undefined && !text.trim(),
     start: Number(saidOf(level, 'start') ?? 1) || 0,
     bare: bare && isOn(childOf(level, 'rPr'), 'vanish') !== true,
   };
@@ -55,7 +58,8 @@ export class Numbering {
   next(id: string, level: number): { role: Role; number: number | null; plain: boolean } | null {
     const list = this.lists.get(id);
     if (!list) return null;
-    const { format, start, bare } = list.levels.get(level) ?? { format: 'bullet', start: 1, bare: true };
+    const { format, start, bare, blank } = list.levels.get(level) ?? { format: 'bullet', start: 1, bare: true, blank: false };
+    if (blank) return { role: 'continued', number: null, plain: true };
     const counts = this.counts.get(list.kind) ?? [];
     this.counts.set(list.kind, counts);
     const key = `${id} ${level}`;

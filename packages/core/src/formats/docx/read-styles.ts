@@ -50,7 +50,8 @@ interface ParagraphLook {
   /** How deep it goes on with an item; -1 where it does not. */
   readonly continued: number;
   readonly align: Alignment;
-  readonly list: { readonly id: string; readonly level: number } | null;
+  /** Its list, the level of that list, and how deep its style says that it stands. */
+  readonly list: { readonly id: string; readonly level: number; readonly depth: number } | null;
   readonly breakBefore: boolean;
   readonly ruled: boolean;
   readonly runs: readonly XmlNode[];
@@ -130,7 +131,9 @@ export class Styles {
     const continued = names.map((name) => /^list continue ?(\d)?$/.exec(name)).find(Boolean);
     const numbering = first('numPr');
     const list = saidOf(numbering, 'numId');
-    const quote = names.some((name) => /quote/.test(name));
+    // Programs have a style for each depth of a list, and each of them a list of its own.
+    const depth = names.map((name) => /^list (?:bullet|number) (\d)$/.exec(name)?.[1]).find(Boolean);
+    const quote = names.some((name) => /quote|^block text$/.test(name));
     const caption = names.includes('caption') ? (names[0]!.includes('table') ? 'table' : 'any') : null;
     const border = first('pBdr');
     return {
@@ -139,7 +142,7 @@ export class Styles {
       caption,
       continued: continued ? Number(continued[1] ?? 1) - 1 : -1,
       align: ALIGNMENT[own(first('jc') ?? NOTHING, 'val') ?? 'left'] ?? 'left',
-      list: list && list !== '0' ? { id: list, level: Number(saidOf(numbering, 'ilvl') ?? 0) || 0 } : null,
+      list: list && list !== '0' ? listAt(list, Number(saidOf(numbering, 'ilvl') ?? 0) || 0, depth) : null,
       breakBefore: layers.map((layer) => isOn(layer, 'pageBreakBefore')).find((value) => value !== undefined) ?? false,
       ruled: ['bottom', 'top'].some((side) => !/^(nil|none|)$/.test(saidOf(border, side) ?? '')),
       // Headings and the like look so because they are that.
@@ -178,5 +181,11 @@ export class Styles {
     return { marks, hidden: on('vanish') };
   }
 }
+
+const listAt = (id: string, level: number, depth: string | undefined) => ({
+  id,
+  level,
+  depth: level || Number(depth ?? 1) - 1,
+});
 
 const NOTHING: XmlNode = { name: '', attributes: {}, children: [] };

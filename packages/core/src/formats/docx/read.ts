@@ -10,6 +10,7 @@ import type { NotUnderstood } from '../../contracts/not-understood';
 import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { tableOfRows, wordsOfCell } from '../texts/cells';
+import { type EquationNode, equationWords } from '../texts/equations';
 import { PicturesIn } from '../texts/pictures';
 import { reportDocument, reportEnd, reportParagraph, reportPicture, reportSection, reportTable } from './known';
 import { Numbering } from './numbering';
@@ -36,11 +37,26 @@ interface Shared {
   readonly tally: Tally;
 }
 
+/** Blanks in a row count in code: none of them may be left away. */
+const keptBlanks = (text: string, marks: readonly string[]): string =>
+  marks.includes('code') ? text.replace(/ {2,}/g, (blanks) => '\u00a0'.repeat(blanks.length)) : text;
+
+/** An equation of this format; its properties stand in an element beside its parts. */
+const asEquation = (node: XmlNode): EquationNode => ({
+  name: node.name,
+  children: childrenOf(node).map(asEquation),
+  text: node.name === 't' ? wordsBelow(node) : '',
+  said: (property) => saidOf(childOf(node, `${node.name}Pr`), property),
+});
+
 class DocxReading {
   readonly blocks: ProseBlock[] = [];
   readonly captions = new Map<ProseBlock, CaptionOf>();
   private images: XmlNode[] = [];
-  private pageBreak = false;
+  /** Before which stretch of the words of the paragraph a page ends. */
+  private pageBreaks: number[] = [];
+  private boxes: XmlNode[] = [];
+  private rule = false;
   /** Fields that are open: what they ask for, and whether what follows is their result. */
   private fields: { code: string; result: boolean }[] = [];
 
@@ -81,14 +97,14 @@ class DocxReading {
     for (const child of childrenOf(run)) {
       switch (child.name) {
         case 't':
-          put(wordsBelow(child).replace(/[\r\n\t]+/g, ' '));
+          put(keptBlanks(wordsBelow(child).replace(/[\r\n\t]+/g, ' '), marks));
           break;
         case 'tab':
           put(' ');
           break;
         case 'br':
         case 'cr':
-          if (own(child, 'type') === 'page' || own(child, 'type') === 'column') this.pageBreak = true;
+          if (own(child, 'type') === 'page' || own(child, 'type') === 'column') this.pageBreaks.push(into.length);
           else put('\n');
           break;
         case 'noBreakHyphen':
@@ -146,7 +162,16 @@ class DocxReading {
         this.images.push(node);
         break;
       }
-      if (at.name === 'txbxContent') this.tally.add('box of words');
+      if (at.name === 'txbxContent') {
+        found = true;
+        this.tally.add('box of words, after its paragraph');
+        this.boxes.push(at);
+        continue;
+      }
+      if (/^(t|true)$/.test(own(at, 'hr') ?? '')) {
+        found = this.rule = true;
+        break;
+      }
       stack.push(...childrenOf(at));
     }
     if (!found) this.tally.add('drawing');
@@ -190,7 +215,10 @@ class DocxReading {
         this.inline(child, link, runs, into);
       } else if (child.name === 'del' || child.name === 'moveFrom') this.tally.add('change that is not settled');
       else if (HOLDERS.has(child.name)) this.inline(child, link, runs, into);
-      else if (!QUIET.has(child.name) && child.name !== 'sdtPr' && child.name !== 'sdtEndPr') this.tally.add(child.name);
+      else if (child.name === 'oMath' || child.name === 'oMathPara') {
+        this.tally.add('equation, as a line of words');
+        into.push(...equationWords(asEquation(child)));
+      } else if (!QUIET.has(child.name) && child.name !== 'sdtPr' && child.name !== 'sdtEndPr') this.tally.add(child.name);
     }
   }
 
@@ -206,16 +234,30 @@ class DocxReading {
     if (number && !number.plain) this.tally.add('letters as numbers');
     if (look.breakBefore) this.blocks.push({ block: 'break', of: 'page', source: '' });
     const plain = plainWords(spans, this.roleOf(look));
-    const level = Math.min(DEEPEST, number ? look.list!.level : Math.max(0, look.continued));
+    const level = Math.min(DEEPEST, number ? look.list!.depth : Math.max(0, look.continued));
     const block = { ...plain, ...(number ? { role: number.role, start: number.number } : {}), level, align: look.align };
-    const breaks = this.pageBreak;
-    this.pageBreak = false;
-    if (filled) {
-      if (look.caption) this.captions.set(block, look.caption);
-      this.blocks.push(block);
-    } else if (look.ruled && !this.images.length) this.blocks.push({ block: 'break', of: 'line', source: '' });
+    const ends = [...this.pageBreaks, spans.length];
+    const isBroken = this.pageBreaks.length > 0;
+    const isRule = this.rule || (look.ruled && !this.images.length);
+    this.pageBreaks = [];
+    this.rule = false;
+    if (look.caption && filled) this.captions.set(block, look.caption);
+    if (!isBroken && filled) this.blocks.push(block);
+    let from = 0;
+    for (const [i, end] of isBroken ? ends.entries() : []) {
+      const part = spans.slice(from, end);
+      from = end;
+      // What goes on after the page goes on with the same item.
+      if (part.some(({ text, note }) => note || /[^ ]/.test(text)))
+        this.blocks.push({ ...block, ...(i && number ? { role: 'continued', start: null } : {}), spans: part });
+      if (i === ends.length - 2) this.placeImages();
+      if (i < ends.length - 1) this.blocks.push({ block: 'break', of: 'page', source: '' });
+    }
+    if (!filled && isRule) this.blocks.push({ block: 'break', of: 'line', source: '' });
     this.placeImages();
-    if (breaks) this.blocks.push({ block: 'break', of: 'page', source: '' });
+    const boxes = this.boxes;
+    this.boxes = [];
+    for (const box of boxes) for (const child of childrenOf(box)) this.block(child);
     if (isOn(own_, 'bidi')) this.tally.add('words from right to left');
     if (childOf(own_, 'framePr')) this.tally.add('box of words');
     reportParagraph(own_, filled, this.tally);

@@ -5,6 +5,15 @@ import type { ProseBlock, ProseSpan } from '../../content/prose/prose';
 export function wordsOfCell(blocks: readonly ProseBlock[], tally: Tally): ProseSpan[] {
   const spans: ProseSpan[] = [];
   for (const block of blocks) {
+    if (block.block === 'table') {
+      // A line for each of its rows: words are kept, and what stood beside what.
+      tally.add('table in a cell, as lines of words');
+      for (const row of block.grid) {
+        if (spans.length) spans.push({ text: '\n', marks: [], link: '', note: null });
+        row.forEach((cell, i) => spans.push(...(i ? [{ text: ' | ', marks: [], link: '', note: null }] : []), ...cell));
+      }
+      continue;
+    }
     if (block.block !== 'words') {
       tally.add(`${block.block} in a cell`);
       continue;

@@ -17,6 +17,7 @@ import {
   placesIn,
 } from './html-elements';
 import { type Colours, coloursWithin, declarations, isColour, isNeutral } from '../html/shown';
+import { type EquationNode, equationWords } from './equations';
 import { type Flow, startOf } from './html-flow';
 import type { DrawnPicture } from '../../contracts/drawn-picture';
 import { lengthInMm } from './lengths';
@@ -26,6 +27,17 @@ type Node = DefaultTreeAdapterTypes.ChildNode;
 const isElement = (node: Node): node is Element => 'tagName' in node;
 export const attributeIn = (element: Element, name: string): string | undefined =>
   element.attrs.find((one) => (one.prefix ? `${one.prefix}:${one.name}` : one.name) === name)?.value;
+
+/** An equation in MathML, as it stands in a page. */
+const asEquation = (element: Element): EquationNode => ({
+  name: element.tagName,
+  children: element.childNodes.filter(isElement).map(asEquation),
+  text: element.childNodes
+    .map((one) => (one.nodeName === '#text' ? (one as DefaultTreeAdapterTypes.TextNode).value : ''))
+    .join('')
+    .trim(),
+  said: (property) => attributeIn(element, property),
+});
 
 /** What is known of a page before its words are read. */
 interface Around {
@@ -97,7 +109,12 @@ class HtmlReading {
 
   private text(value: string): void {
     const { marks, link, kept } = this.flow;
-    const text = kept ? value.replace(/\r\n?/g, '\n') : value.replace(/[ \t\r\n\f]+/g, ' ');
+    const text = kept
+      ? value
+          .replace(/\r\n?/g, '\n')
+          .replace(/\t/g, '    ')
+          .replace(/ {2,}/g, (blanks) => '\u00a0'.repeat(blanks.length))
+      : value.replace(/[ \t\r\n\f]+/g, ' ');
     if (text) this.spans.push({ text, marks, link, note: null });
   }
 
@@ -191,6 +208,10 @@ class HtmlReading {
       if (tagName === 'script') this.tally.add('script');
       else if (tagName === 'style' || tagName === 'link') this.tally.add('style sheet');
       return;
+    }
+    if (tagName === 'math') {
+      this.tally.add('equation, as a line of words');
+      return void this.spans.push(...equationWords(asEquation(node)).map((one) => ({ ...one, link: this.flow.link })));
     }
     if (OTHER.has(tagName)) return this.tally.add(tagName);
     if (this.noteLists.has(node)) return this.beside(node);

@@ -86,7 +86,13 @@ export const txtCodec = {
   bringIn: (bytes, name, _means, wishes) => {
     const found = wishes?.encoding ? { encoding: wishes.encoding, sure: true } : encodingOf(bytes);
     const text = decode(bytes, found.encoding);
-    const blocks = readTxt(text, brokenAsked(wishes?.lines));
-    return textsToMaster([{ name: '', language: '', blocks }], {}, bytes, name, { mark: null, notUnderstood: told(text, found) });
+    const asked = brokenAsked(wishes?.lines);
+    const blocks = readTxt(text, asked);
+    const isGuess = asked === undefined && blocks.length !== readTxt(text, false).length;
+    const notes = isGuess ? [{ kind: 'lines joined to paragraphs, a guess', count: 1, shows: false }] : [];
+    return textsToMaster([{ name: '', language: '', blocks }], {}, bytes, name, {
+      mark: null,
+      notUnderstood: [...told(text, found), ...notes],
+    });
   },
 } satisfies Codec;
