@@ -21,7 +21,11 @@ const read = (...command: [string, ...string[]]): string => {
   if (status !== 0) throw new Error(stderr);
   return stdout;
 };
-const wordsIn = (file: string): Set<string> => new Set(read('pdftotext', '-layout', file, '-').split(/\s+/).filter(Boolean));
+/** Words of a page. Of letters that stand apart the judge makes words, or none: those are taken together, without blanks. */
+function wordsIn(file: string): Set<string> {
+  const words = read('pdftotext', '-layout', file, '-').split(/\s+/).filter(Boolean);
+  return new Set(file.includes('letter spacing') ? [words.join('')] : words);
+}
 
 /** A page as poppler draws it, blurred. */
 async function drawn(file: string): Promise<{ data: Buffer; width: number; height: number }> {

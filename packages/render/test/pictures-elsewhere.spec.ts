@@ -55,6 +55,14 @@ judgedBy('PIL', 'numpy').describe.each(seeds())('pictures that other programs wr
       expect((await board(`unstated.${kind}`)).told).toEqual(['no density stated, taken as 96 pixels per inch']);
   });
 
+  it('have it too where a program leaves bytes between the parts of a JPEG', async () => {
+    const plain = corpus.bytes('stated150.jpg');
+    const filled = Buffer.concat([plain.subarray(0, 2), Buffer.from([0xff, 0xff, 0xff]), plain.subarray(2)]);
+    const { master, notUnderstood } = await bringInAny(filled, 'a.jpg', services);
+    const [item] = master.boards[0]!.items as PictureItem[];
+    expect([item!.width, notUnderstood]).toEqual([expect.closeTo((master.resources[0]!.width! / 150) * 25.4, 5), []]);
+  });
+
   it('are as oblong as their pixels', async () => {
     for (const name of ['oblong.jpg', 'oblong.png', 'oblong.tif', 'oblong2.tif']) {
       const { item, resource, told } = await board(name);

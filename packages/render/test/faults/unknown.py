@@ -307,8 +307,8 @@ all_of("tif", {
     "no-profile": tiff_with(0, 3, [], (34675,)),
     "broken-profile": tiff_with(34675, 1, list(b"not a profile at all")),
     "moved": tiff_with(286, 5, [(3, 1)]),
-    "private": tiff_with(65001, 1, list(b"of some other program")),
 }, {
+    "private": tiff_with(65001, 1, list(b"of some other program")),
     "upright": tiff_with(274, 3, [1]),
     "program": tiff_with(305, 2, b"Fen scanner 2\0"),
     "artist": tiff_with(315, 2, b"Ines Okoro\0"),

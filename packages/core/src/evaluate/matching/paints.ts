@@ -18,7 +18,7 @@ const PLACES = 12;
 /** Parts of red, green and blue (0 to 255) that nobody tells apart. */
 const PARTS = 2.5;
 /** Share of places that may be off: where a colour changes at once, a hair of place is the whole step. */
-const STRAY = 0.01;
+const STRAY = 0.014;
 
 const rough = ({ stops }: PlacedGradient): string =>
   stops.length > 4

@@ -24,7 +24,10 @@ interface Segment {
 /** The segments before the pixels, in order. */
 export function* segmentsOf(jpeg: Uint8Array): Generator<Segment> {
   const view = new DataView(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength);
-  for (let at = 2; at + 4 <= jpeg.length && jpeg[at] === 0xff && jpeg[at + 1] !== START_OF_SCAN;) {
+  for (let at = 2; at + 4 <= jpeg.length && jpeg[at] === 0xff;) {
+    // Before a marker may stand as many of these as somebody likes (B.1.1.2).
+    while (jpeg[at + 1] === 0xff && at + 4 < jpeg.length) at++;
+    if (jpeg[at + 1] === START_OF_SCAN) return;
     const end = at + 2 + view.getUint16(at + 2);
     yield { marker: jpeg[at + 1]!, body: jpeg.subarray(at + 4, end) };
     at = end;
