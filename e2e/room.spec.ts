@@ -124,7 +124,7 @@ test('the edges between the lanes are pulled, moved by keys, remembered, and put
 /** Bytes, as they are sent, that the first view may load: what it does now, and a little. */
 const FIRST_VIEW = 300_000;
 
-test('the Desk comes without what only masters need', { tag: '@long' }, async ({ page }) => {
+test('the Desk comes without what only masters need', async ({ page }) => {
   // What is fetched ahead of its need, once there is time, does not count.
   await page.addInitScript(() => (window.requestIdleCallback = () => 0));
   const loaded: Promise<number>[] = [];

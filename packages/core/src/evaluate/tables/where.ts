@@ -2,7 +2,7 @@ import { plainNumber } from '../../base/bytes/numbers';
 import { AGGREGATES } from './aggregates';
 
 /** A function of those rows of a table in which columns say what is wanted. */
-export interface WhereFunction {
+interface WhereFunction {
   /** The function of columns that is taken of them; null where it is the first of them. */
   readonly by: string | null;
   /** Whether a column of values stands before the pairs of a column and what is wanted of it. */
