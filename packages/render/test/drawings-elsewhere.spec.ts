@@ -121,10 +121,32 @@ m.add_mtext('a column of words that is wider than it may be', dxfattribs={'char_
     for (const box of boxes.slice(3)) expect(box.maxX - box.minX).toBeLessThanOrEqual(61);
   });
 
+  it('have leaders with their arrows and notes, one line or several, and endless lines as far as the board goes', async () => {
+    const read = await drawn(`from ezdxf.render import mleader
+from ezdxf.math import Vec2
+m.add_leader([(0, 0), (20, 20), (40, 20)])
+note = m.add_multileader_mtext('Standard')
+note.set_content('two lines', char_height=3)
+note.add_leader_line(mleader.ConnectionSide.left, [Vec2(-30, -20)])
+note.add_leader_line(mleader.ConnectionSide.right, [Vec2(70, -20)])
+note.build(insert=Vec2(10, 10))
+m.add_ray((0, 0), (1, 1))
+m.add_xline((0, 10), (1, 0))`);
+    expect(told(read)).toEqual([]);
+    const { entries } = resolveBoard(read.master, read.master.boards[0]!);
+    expect(entries.filter(({ kind }) => kind === 'text')).toHaveLength(1);
+    const paths = items(read).filter(({ kind }) => kind === 'path');
+    const isArrow = (one: Item) => styleOf(one)!.stroke === null;
+    expect([paths.filter(isArrow).length, paths.filter((one) => !isArrow(one)).length]).toEqual([3, 5]);
+    const { width } = read.master.boards[0]!;
+    const lengths = paths.flatMap((one) => outlinesOf(one).map((outline) => lengthOfPolyline(flatten(outline, 1))));
+    expect(Math.max(...lengths)).toBeCloseTo(width, 3);
+  });
+
   it('have lines that are seen on a board of metres, which is said', async () => {
     const read = await drawn(`d.units = 6\nm.add_lwpolyline([(0, 0), (20, 0), (20, 12)])`);
-    expect(styleOf(items(read)[0])!.strokeWidth).toBe(2.5);
-    expect(read.notUnderstood).toContainEqual({ kind: 'lines of a drawing of metres, 10 times as wide', count: 1, shows: false });
+    expect(styleOf(items(read)[0])!.strokeWidth).toBe(5);
+    expect(read.notUnderstood).toContainEqual({ kind: 'lines of a drawing of metres, 20 times as wide', count: 1, shows: false });
     expect(lengthOfPolyline(flatten(outlinesOf(items(read)[0]!)[0]!, 1))).toBeCloseTo(32_000, 3);
   });
 });

@@ -19,7 +19,7 @@ const PAPER = 6000;
 /** By how much lines are made wider on a board of this side, so that they are seen: 1, 2, 5, 10, 20 … */
 function widerFor(side: number): number {
   if (side <= PAPER) return 1;
-  const wanted = side / (PAPER / 3);
+  const wanted = side / (PAPER / 10);
   const power = 10 ** Math.floor(Math.log10(wanted));
   return [1, 2, 5].findLast((step) => step * power <= wanted)! * power;
 }

@@ -59,6 +59,38 @@ export const emitPoint: Reader = (groups, reader) => {
   reader.sink.path(paths, at, layer, filledAs(look), groups.type, 'point');
 };
 
+/** A line without an end, or without both (DXF reference, RAY and XLINE): as far as the board goes (Liang, Barsky 1984). */
+export const emitEndless: Reader = (groups, reader) => {
+  const { room, paths } = reader;
+  if (!room) return;
+  const [x, y, dx, dy] = [groups.number(10, 0), groups.number(20, 0), groups.number(11, 0), groups.number(21, 0)];
+  let [from, to] = [groups.type === 'RAY' ? 0 : -Infinity, Infinity];
+  for (const [at, way, low, high] of [
+    [x, dx, room.minX, room.maxX],
+    [y, dy, room.minY, room.maxY],
+  ] as const) {
+    if (Math.abs(way) < 1e-12) {
+      if (at < low || at > high) return;
+      continue;
+    }
+    const [one, other] = [(low - at) / way, (high - at) / way];
+    from = Math.max(from, Math.min(one, other));
+    to = Math.min(to, Math.max(one, other));
+  }
+  if (!(to > from) || !Number.isFinite(to - from)) return;
+  reader.tally.addUnseen('endless line, as far as the board goes');
+  paths.clear();
+  ring(
+    reader,
+    [
+      [x + from * dx, y + from * dy],
+      [x + to * dx, y + to * dy],
+    ],
+    false,
+  );
+  reader.shape(groups);
+};
+
 /** Lines beside each other (DXF reference, MLINE): each runs at its distance along the mitre of every corner. */
 export const emitMline: Reader = (groups, reader) => {
   const corners: { at: number[]; mitre: number[]; along: number[] }[] = [];

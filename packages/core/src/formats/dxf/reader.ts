@@ -74,6 +74,8 @@ export class DxfReader implements EmittingReader {
   readonly keep: boolean;
   readonly fonts: Fonts | undefined;
   readonly points: EmittingReader['points'];
+  readonly arrow: number;
+  readonly room: EmittingReader['room'];
   private readonly layers: Layers;
   /** From the drawing's axes to the board's, in millimetres. */
   private readonly onBoard: Matrix;
@@ -116,6 +118,18 @@ export class DxfReader implements EmittingReader {
     const dot = (DOT * (settings.wider ?? 1)) / (unit ?? 1);
     // A share of what is seen is no size on a board: they are as large as is usual on paper then.
     this.points = { mode: Number(variable(file, '$PDMODE') ?? 0), size: size > 0 ? size : 8 * dot, dot };
+    this.arrow = Number(variable(file, '$DIMASZ') ?? 2.5) * (Number(variable(file, '$DIMSCALE') ?? 1) || 1);
+    const { size: board, shift } = settings;
+    const units = unit ?? 1;
+    this.room =
+      board && shift
+        ? {
+            minX: -shift[0] / units,
+            minY: -shift[1] / units,
+            maxX: (board[0] - shift[0]) / units,
+            maxY: (board[1] - shift[1]) / units,
+          }
+        : null;
     this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
     this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
     this.unscale = invert(this.inSymbol)!;
@@ -396,8 +410,8 @@ export class DxfReader implements EmittingReader {
 
   /** Says what of an entity does not lie on the board: heights, thickness, a direction other than straight up or down. */
   private noteSpace(groups: DxfRecord): void {
-    // A net has heights for what it is.
-    if (!groups.anyNonZero(SPACE) || groups.type === 'MESH') return;
+    // A net has heights for what it is; leaders and endless lines state directions under these numbers.
+    if (!groups.anyNonZero(SPACE) || /^(MESH|M(ULTI)?LEADER|RAY|XLINE)$/.test(groups.type)) return;
     if (groups.anyNonZero([30, 31, 38])) this.tally.add('height above the board');
     if (groups.anyNonZero([39])) this.tally.add('thickness');
     if (groups.anyNonZero([210, 220])) this.noteTilted();

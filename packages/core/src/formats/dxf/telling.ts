@@ -1,6 +1,7 @@
 import type { PathStore } from '../../base/geometry/paths';
 import type { Fonts } from '../../contracts/fonts';
 import type { Matrix } from '../../base/geometry/matrix';
+import type { Box } from '../../base/geometry/measure';
 import type { Point } from '../../base/geometry/point';
 import type { DrawingSink, StatedText } from '../../content/drawing/sink';
 import type { Tally } from '../../contracts/tally';
@@ -22,6 +23,10 @@ export interface EmittingReader {
   readonly fonts: Fonts | undefined;
   /** How points are shown: the number for it, how large they are, and half of a dot; drawing units. */
   readonly points: { readonly mode: number; readonly size: number; readonly dot: number };
+  /** What of the drawing the board shows, drawing units; null while it is measured. */
+  readonly room: Box | null;
+  /** How long an arrow of a leader is, drawing units. */
+  readonly arrow: number;
   /**
    * Tells of the outlines in `paths` as one shape.
    * @param facing from the axes of the entity to those of the drawing, where they are others
