@@ -5,6 +5,8 @@ import { copyOf, masterOf, sample, withPicture } from './workshop';
 import { mutated } from './faults/pictures';
 import { atDepth } from '../../core/test/depth';
 import { formatsOf, lawRecipes } from '../../core/test/law-recipes';
+import { judgedBy } from '../../core/test/judged-by';
+import { python } from '../../core/test/python';
 
 type Made = Awaited<ReturnType<typeof copyOf>>;
 const RECIPES = lawRecipes('boards').filter((recipe) => 'raster' in carriesOf(recipe));
@@ -95,6 +97,36 @@ describe('what other programs do to a copy', () => {
   ] as const)('%s: %s changes nothing that one sees', async (which, op) => {
     const [copy, extension] = copies()[which]!;
     expect(await copy.check(mutated(op, copy.bytes, extension))).toMatchObject({ verdict: 'in step', differences: [] });
+  });
+
+  judgedBy('PIL').describe('a JPEG that another program wrote again', () => {
+    const again = (lines: string) =>
+      python(
+        `from PIL import Image, ImageDraw\nim = Image.open('a.jpg')\nkept = dict(dpi=im.info['dpi'], icc_profile=im.info.get('icc_profile'))\n${lines}`,
+        jpeg.bytes,
+        'a.jpg',
+      ).written;
+
+    it.each([
+      ["im.save('a.jpg', quality=95, subsampling=0, **kept)", 'written again with loss: quality 95'],
+      ["im.save('a.jpg', quality=80, **kept)", 'written again with loss: quality 80, colours at half the size'],
+      ["im.save('a.jpg', quality=60, progressive=True, **kept)", 'written again with loss: quality 60, colours at half the size'],
+    ])('%s: one difference, which says how', async (lines, words) => {
+      const { verdict, differences } = await jpeg.check(again(lines));
+      expect(verdict).toBe('touched');
+      expect(differences.map(({ kind, copy }) => [kind, copy])).toEqual([['re-compressed', words]]);
+    });
+
+    it('and painted on besides: the place is told, and the loss', async () => {
+      const { differences } = await jpeg.check(
+        again("ImageDraw.Draw(im).rectangle((200, 60, 207, 67), fill=(250, 20, 20))\nim.save('a.jpg', quality=80, **kept)"),
+      );
+      const regions = differences.filter(({ kind }) => kind === 'region changed');
+      const mm = 25.4 / 200;
+      expect(regions).toHaveLength(1);
+      expect(Math.abs(regions[0]!.place!.minX - 200 * mm)).toBeLessThan(16 * mm);
+      expect(differences.map(({ kind }) => kind)).toContain('re-compressed');
+    });
   });
 
   it('says where a region is, in millimetres, and how much of it differs', async () => {

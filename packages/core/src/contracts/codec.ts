@@ -73,6 +73,15 @@ export interface Codec {
   readonly beside?: (first: Uint8Array) => readonly string[];
   /** The parts of a copy as they are seen, for what its reader does not understand; null where that is too much to look at. */
   readonly seen?: (files: readonly CopyFile[]) => Promise<readonly Raster[] | null>;
+  /**
+   * Present where files can lose something each time they are written: what a master says, once more through the loss that these show.
+   * Null where they do not show it. Its words say how they were written.
+   */
+  readonly again?: (
+    files: readonly CopyFile[],
+    says: CopyContent,
+    services: Services,
+  ) => MaybePromise<{ readonly content: CopyContent; readonly words: string } | null>;
   /** Options that a file shows it was made by, for copies that lost their mark. */
   readonly stated?: (bytes: Uint8Array, services: Partial<Services>) => MaybePromise<Readonly<Record<string, string>>>;
   /** Present where a file says too little of itself to be brought in unseen. @param wishes what somebody decided already */

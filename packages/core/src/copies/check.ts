@@ -110,7 +110,8 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
   const sight = unknown.length ? await lookAt(files, wanted, recipe, services) : null;
   const unseen = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
   const unread = [...unseen, ...beyondSight];
-  const compared = compareTo(wanted, namesIn(current));
+  const direct = compareTo(wanted, namesIn(current));
+  const compared = intact ? direct : ((await withinLoss(input, direct, wanted, compareTo, services)) ?? direct);
   const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
   const matches = comparison.differences.length === 0;
   const past = new Past(input, wanted, services);
@@ -141,6 +142,39 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
     differences: await pictureRegions(comparison.differences, wanted, read, services.pictures),
     sides: { master: wanted, copy: read },
   };
+}
+
+/** What only a loss makes: pixels that are a little otherwise. */
+const LOSS: readonly Difference['kind'][] = ['region changed', 're-compressed', 'recoloured overall'];
+
+/**
+ * What is left of differences where a file was written again with loss: that alone, and whatever it does not explain.
+ * @param direct what was found without a thought of that; @returns null where it explains nothing
+ */
+async function withinLoss(
+  { files, recipe }: CheckInput,
+  direct: Comparison,
+  wanted: CopyContent,
+  compareTo: (side: CopyContent) => Comparison,
+  services: Services,
+): Promise<Comparison | null> {
+  const lost = direct.differences.filter(({ kind }) => LOSS.includes(kind));
+  const { again } = await codecOf(recipe.target);
+  if (!lost.length || !again) return null;
+  const once = await again(files!, wanted, services);
+  const left = once && compareTo(once.content);
+  // What stays otherwise through the same loss was changed besides.
+  if (!left || left.differences.filter(({ kind }) => LOSS.includes(kind)).length >= lost.length) return null;
+  const worst = lost.reduce((a, b) => ((b.amount ?? 0) > (a.amount ?? 0) ? b : a));
+  const loss: Difference = {
+    ...worst,
+    kind: 're-compressed',
+    what: 'The picture',
+    place: null,
+    master: 'as our writer makes it',
+    copy: once.words,
+  };
+  return { ...left, differences: [...left.differences, loss].sort(byImportance), equal: direct.equal };
 }
 
 /** Where nobody knows whether the bytes are as written, nobody knows either whether they were re-written elsewhere. */

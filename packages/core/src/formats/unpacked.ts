@@ -10,6 +10,8 @@ export interface Unpacked {
   readonly beside?: FindBeside;
 }
 
+/** How many times its size a packed file can become (RFC 1951, 3.2.5): one that states more was cut off or changed. */
+const DENSEST = 1032;
 /** Bytes that one packed file may become. */
 const MOST = 256 * 1024 * 1024;
 
@@ -17,8 +19,9 @@ const MOST = 256 * 1024 * 1024;
 function gunzipped(bytes: Uint8Array): Uint8Array {
   const tooLarge = () => new Failure('package-too-large', 'The packed file becomes larger than 256 MB. It is not opened.');
   // Its last four bytes say its length (RFC 1952, 2.3.1), if they are true.
-  if (bytes.length > 18 && new DataView(bytes.buffer, bytes.byteOffset).getUint32(bytes.length - 4, true) > MOST)
-    throw tooLarge();
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const stated = bytes.length > 18 ? view.getUint32(bytes.length - 4, true) : 0;
+  if (stated > MOST && stated < DENSEST * bytes.length) throw tooLarge();
   const parts: Uint8Array[] = [];
   let size = 0;
   const stream = new Gunzip((part) => {

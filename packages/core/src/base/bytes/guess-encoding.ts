@@ -55,5 +55,8 @@ export function guessEncoding(bytes: Uint8Array): Encoding {
     encoding: 'windows-1252' as Encoding,
     confidence: 0,
   });
-  return best.encoding === 'windows-1252' && isMacintosh(some) ? 'macintosh' : best.encoding;
+  // Many letters stand in the same place in several: what reads alike is called by the usual name.
+  const isUsual = decodeAs(some, best.encoding) === decodeAs(some, 'windows-1252');
+  if (!isUsual) return best.encoding;
+  return isMacintosh(some) ? 'macintosh' : 'windows-1252';
 }

@@ -78,12 +78,17 @@ export function lookAtCells(bytes: Uint8Array, name: string, wishes: Partial<Par
         ],
         found.dates,
       ),
-      setting(
-        'quotes',
-        'Around cells',
-        [choice('double', 'quotation marks: "a, b"'), choice('apostrophe', "apostrophes: 'a, b'")],
-        found.quotes,
-      ),
+      // Marks around cells are asked of where others than the usual ones were found.
+      ...(found.unsure.includes('quotes') || wishes.quotes
+        ? [
+            setting(
+              'quotes',
+              'Around cells',
+              [choice('double', 'quotation marks: "a, b"'), choice('apostrophe', "apostrophes: 'a, b'")],
+              found.quotes,
+            ),
+          ]
+        : []),
       setting('heading', 'Heading', [choice('first row', 'the first row'), choice('none')], found.heading),
       setting(
         'encoding',
