@@ -82,6 +82,9 @@ describe('a file that names others', () => {
       pictures,
     });
     expect(notUnderstood.map(({ kind }) => kind)).not.toContain('picture in another file');
+    // Packed without being made smaller, its bytes show the drawing's own words.
+    const stored = packEntries(new Map([['x/a.svg', bytes(svg)]]), new Set(['x/a.svg']));
+    expect((await bringInAny(stored, 'x.zip', { ...services, pictures })).master.boards).toHaveLength(1);
     const lone = await bringInAny(bytes(svg), 'a.svg', { ...services, pictures });
     expect(lone.notUnderstood.map(({ kind }) => kind)).toContain('picture in another file');
   });

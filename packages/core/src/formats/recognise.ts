@@ -10,7 +10,10 @@ export const canBe = ({ recognise: ways }: Declaration, head: Uint8Array, entrie
 export function recognise(bytes: Uint8Array): Declaration | undefined {
   const [entries, head, all] = [entryNames(bytes), bytes.subarray(0, 4096), declarations()];
   for (const certainty of CERTAINTIES) {
-    const found = all.find(({ recognise: ways }) => ways[certainty]?.(head, entries));
+    // A package may hold a drawing as it is, whose words its own bytes show: what goes by those alone is no package.
+    const isIt = ({ recognise: ways }: Declaration): boolean =>
+      ways[certainty]?.(head, entries) === true && !(entries.length && ways[certainty]!(head, []));
+    const found = all.find(isIt);
     if (found) return found;
   }
   return undefined;

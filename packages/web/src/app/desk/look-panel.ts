@@ -25,7 +25,7 @@ import { Pick } from '../shared/pick';
         <ng-template #header>
           <tr>
             @for (column of look().columns; track $index) {
-              <th scope="col">{{ column.name }} @if (column.unit) { <span>{{ column.unit }}</span> }<small>{{ column.type }}</small></th>
+              <th scope="col" [class.number]="column.type === 'number'">{{ column.name }} @if (column.unit) { <span>{{ column.unit }}</span> }<small>{{ column.type }}</small></th>
             }
           </tr>
         </ng-template>
