@@ -35,7 +35,7 @@ const scaled = (table: readonly number[], quality: number): number[] => {
 };
 
 /** How a JPEG was written, where its steps are the usual ones: its quality, and whether colours are at half the size. */
-export function writtenAs(jpeg: Uint8Array): { quality: number; chroma: '4:4:4' | '4:2:0' } | null {
+function writtenAs(jpeg: Uint8Array): { quality: number; chroma: '4:4:4' | '4:2:0' } | null {
   const tables = new Map<number, readonly number[]>();
   let chroma: '4:4:4' | '4:2:0' | undefined;
   for (const { marker, body } of segmentsOf(jpeg)) {
