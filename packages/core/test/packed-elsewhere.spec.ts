@@ -1,5 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import { Failure, bringInAny } from '../src';
+import { crossingsOf } from '../src/content/mesh/crossing';
 import { packEntries } from '../src/document/native/zip';
 import type { PictureEngine } from '../src/contracts/pictures';
 import { services } from './flat';
@@ -87,6 +88,22 @@ describe('a file that names others', () => {
     expect((await bringInAny(stored, 'x.zip', { ...services, pictures })).master.boards).toHaveLength(1);
     const lone = await bringInAny(bytes(svg), 'a.svg', { ...services, pictures });
     expect(lone.notUnderstood.map(({ kind }) => kind)).toContain('picture in another file');
+  });
+});
+
+describe('what is meant to take long', () => {
+  it('does not: hundreds of thousands of elements that never end', async () => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg"><!-- ${'<image href="x '.repeat(200_000)} --><path d="M0 0h5v5z"/></svg>`;
+    const beside = () => undefined;
+    expect((await bringInAny(bytes(svg), 'a.svg', { ...services, beside })).master.boards[0]!.items).toHaveLength(1);
+  });
+
+  it('is given up aloud: a hundred thousand triangles around one corner', () => {
+    const count = 100_000;
+    const around = (i: number) => [20 * Math.cos((2 * Math.PI * i) / count), 20 * Math.sin((2 * Math.PI * i) / count), 0];
+    const positions = Float64Array.from([0, 0, 5, ...Array.from({ length: count }, (_, i) => around(i)).flat()]);
+    const triangles = Uint32Array.from(Array.from({ length: count }, (_, i) => [0, 1 + i, 1 + ((i + 1) % count)]).flat());
+    expect(crossingsOf({ positions, triangles, colour: '' })).toEqual({ count: 0, at: -1, isWhole: false });
   });
 });
 

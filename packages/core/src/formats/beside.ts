@@ -1,4 +1,5 @@
 import { toBase64 } from '../base/bytes/base64';
+import { decodeMarkup, encodeText } from '../base/bytes/text';
 import { unpackEntries } from '../document/native/zip';
 
 /** The bytes of a file that lies beside another one, by the name it is called there; undefined where it is not there. */
@@ -38,16 +39,18 @@ export function besideAsData(reference: string, find: FindBeside): string | unde
   return `data:${type};base64,${toBase64(bytes)}`;
 }
 
-/** The pictures that elements of a marked-up text refer to, put into it. @param attribute that names them, as a pattern */
-export function withPicturesInside(text: string, element: string, attribute: string, find: FindBeside): string {
-  const elements = new RegExp(`<(?:[a-z]+:)?${element}\\b[^>]*>`, 'gi');
+/** A marked-up text with the pictures in it that its elements refer to. @param attribute that names them, as a pattern */
+export function withPicturesInside(bytes: Uint8Array, element: string, attribute: string, find: FindBeside): Uint8Array {
+  const text = decodeMarkup(bytes);
+  const elements = new RegExp(`<(?:[a-z]+:)?${element}\\b[^<>]*>`, 'gi');
   const named = new RegExp(`(\\s(?:${attribute})\\s*=\\s*)("[^"]*"|'[^']*')`, 'gi');
-  return text.replace(elements, (tag) =>
+  const whole = text.replace(elements, (tag) =>
     tag.replace(named, (all, before: string, quoted: string) => {
       const data = besideAsData(quoted.slice(1, -1).replace(/&amp;/g, '&'), find);
       return data ? `${before}"${data}"` : all;
     }),
   );
+  return whole === text ? bytes : encodeText(whole);
 }
 
 /** What systems put into packages besides what was packed. */

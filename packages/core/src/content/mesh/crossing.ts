@@ -1,6 +1,8 @@
 import { type Mesh, triangleCount } from '../../contracts/mesh';
 import { TriangleTree } from './tree';
 
+/** Pairs that are looked at: thousands of triangles around one corner all lie in each other's boxes. */
+const MOST_LOOKS = 1e8;
 /** Crossings after which nothing more is counted. */
 const MOST = 1000;
 
@@ -69,15 +71,17 @@ class Plane {
 /**
  * Triangles that go through others of the same mesh, at most 1,000 pairs, and one of them. Those that share a corner, touch, or lie
  * on each other are none.
+ * @returns whether all were looked at, besides
  * @param near what is nearer than this share of the whole size is a touch
  */
-export function crossingsOf(mesh: Mesh, near = 1e-6): { readonly count: number; readonly at: number } {
+export function crossingsOf(mesh: Mesh, near = 1e-6): { readonly count: number; readonly at: number; readonly isWhole: boolean } {
   const { triangles } = mesh;
   const tree = new TriangleTree(mesh);
   const touch = near * tree.size;
   const plane = new Plane(mesh.positions);
-  let [count, at, t, a, b, c] = [0, -1, 0, 0, 0, 0];
+  let [count, at, t, a, b, c, looks] = [0, -1, 0, 0, 0, 0, 0];
   const meet = (other: number): void => {
+    looks++;
     if (other <= t) return;
     const [d, e, f] = [triangles[3 * other]!, triangles[3 * other + 1]!, triangles[3 * other + 2]!];
     if (d === a || d === b || d === c || e === a || e === b || e === c || f === a || f === b || f === c) return;
@@ -98,11 +102,11 @@ export function crossingsOf(mesh: Mesh, near = 1e-6): { readonly count: number; 
         return;
       }
   };
-  for (; t < triangleCount(mesh) && count < MOST; t++) {
+  for (; t < triangleCount(mesh) && count < MOST && looks < MOST_LOOKS; t++) {
     a = triangles[3 * t]!;
     b = triangles[3 * t + 1]!;
     c = triangles[3 * t + 2]!;
     if (plane.set(3 * a, 3 * b, 3 * c)) tree.visitBox(t, meet);
   }
-  return { count, at };
+  return { count, at, isWhole: looks < MOST_LOOKS };
 }

@@ -3,7 +3,6 @@ import { PLAIN } from '../../evaluate/tables/typed';
 import { type Codec, onlyFile } from '../../contracts/codec';
 import { gridsToMaster } from '../tables/bring-in';
 import { textsToMaster } from '../texts/bring-in';
-import { decodeMarkup, encodeText } from '../../base/bytes/text';
 import { withPicturesInside } from '../beside';
 import { htmlDeclaration } from './declare';
 import { readHtml } from './read';
@@ -18,7 +17,7 @@ export const htmlCodec = {
     const grids = tables.map(({ name, grid }) => ({ kind: 'grid', key: '', label: name, body: grid }) as const);
     return { leaves: [...grids, ...texts], mark, notUnderstood };
   },
-  withBeside: (bytes, beside) => encodeText(withPicturesInside(decodeMarkup(bytes), 'img', 'src', beside)),
+  withBeside: (bytes, beside) => withPicturesInside(bytes, 'img', 'src', beside),
   bringIn: async (bytes, name, services = {}) => {
     const { tables, texts, mark, notUnderstood } = await readHtml(bytes, services);
     if (!texts.length) return { master: gridsToMaster(tables, bytes, name, PLAIN), mark, notUnderstood };

@@ -56,6 +56,9 @@ function seamsTold(meshes: readonly BroughtMesh[]): NotUnderstood[] {
         .join(', ');
     const crossing = crossingsOf(mesh);
     return [
+      ...(crossing.isWhole
+        ? []
+        : [{ kind: 'solid of which not all was looked through for triangles that go through others', count: 1, shows: true }]),
       ...(crossing.count
         ? [
             {

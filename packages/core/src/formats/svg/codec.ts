@@ -6,7 +6,6 @@ import { Failure } from '../../base/failure/failure';
 import { Budget } from '../../document/limits';
 import type { Codec, CopyFile, ReadCopy } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
-import { decodeMarkup, encodeText } from '../../base/bytes/text';
 import { withPicturesInside } from '../beside';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
@@ -71,6 +70,6 @@ export const svgCodec = {
     return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
   },
   stated: statedInSvg,
-  withBeside: (bytes, beside) => encodeText(withPicturesInside(decodeMarkup(bytes), 'image', '(?:xlink:)?href', beside)),
+  withBeside: (bytes, beside) => withPicturesInside(bytes, 'image', '(?:xlink:)?href', beside),
   bringIn: bringInSvg,
 } satisfies Codec;
