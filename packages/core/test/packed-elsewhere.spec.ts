@@ -1,5 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import { Failure, bringInAny } from '../src';
+import { NO_MESH } from '../src/contracts/mesh';
 import { crossingsOf } from '../src/content/mesh/crossing';
 import { packEntries } from '../src/document/native/zip';
 import type { PictureEngine } from '../src/contracts/pictures';
@@ -98,12 +99,12 @@ describe('what is meant to take long', () => {
     expect((await bringInAny(bytes(svg), 'a.svg', { ...services, beside })).master.boards[0]!.items).toHaveLength(1);
   });
 
-  it('is given up aloud: a hundred thousand triangles around one corner', () => {
-    const count = 100_000;
+  it('is given up aloud: thousands of triangles around one corner', () => {
+    const count = 5000;
     const around = (i: number) => [20 * Math.cos((2 * Math.PI * i) / count), 20 * Math.sin((2 * Math.PI * i) / count), 0];
     const positions = Float64Array.from([0, 0, 5, ...Array.from({ length: count }, (_, i) => around(i)).flat()]);
     const triangles = Uint32Array.from(Array.from({ length: count }, (_, i) => [0, 1 + i, 1 + ((i + 1) % count)]).flat());
-    expect(crossingsOf({ positions, triangles, colour: '' })).toEqual({ count: 0, at: -1, isWhole: false });
+    expect(crossingsOf({ ...NO_MESH, positions, triangles }, 1e-6, 1e6)).toEqual({ count: 0, at: -1, isWhole: false });
   });
 });
 

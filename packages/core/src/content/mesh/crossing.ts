@@ -73,8 +73,13 @@ class Plane {
  * on each other are none.
  * @returns whether all were looked at, besides
  * @param near what is nearer than this share of the whole size is a touch
+ * @param most pairs that are looked at
  */
-export function crossingsOf(mesh: Mesh, near = 1e-6): { readonly count: number; readonly at: number; readonly isWhole: boolean } {
+export function crossingsOf(
+  mesh: Mesh,
+  near = 1e-6,
+  most = MOST_LOOKS,
+): { readonly count: number; readonly at: number; readonly isWhole: boolean } {
   const { triangles } = mesh;
   const tree = new TriangleTree(mesh);
   const touch = near * tree.size;
@@ -102,11 +107,11 @@ export function crossingsOf(mesh: Mesh, near = 1e-6): { readonly count: number; 
         return;
       }
   };
-  for (; t < triangleCount(mesh) && count < MOST && looks < MOST_LOOKS; t++) {
+  for (; t < triangleCount(mesh) && count < MOST && looks < most; t++) {
     a = triangles[3 * t]!;
     b = triangles[3 * t + 1]!;
     c = triangles[3 * t + 2]!;
     if (plane.set(3 * a, 3 * b, 3 * c)) tree.visitBox(t, meet);
   }
-  return { count, at, isWhole: looks < MOST_LOOKS };
+  return { count, at, isWhole: looks < most };
 }
