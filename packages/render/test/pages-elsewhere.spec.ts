@@ -69,10 +69,16 @@ judgedBy('reportlab', 'cairo', 'pikepdf', 'numpy', 'PIL', 'pdftotext').describe.
         defects: made.defects.map(({ kind, what }) => `${kind} ${what}`),
         otherwise: isSized ? other / (a.width * a.height) : 1,
         lost,
+        told: read.notUnderstood,
       };
     }
 
     const pages = (): string[] => corpus.names.filter((name) => name.endsWith('.pdf'));
+
+    it('show what is painted through stencils', async () => {
+      const { defects, otherwise, told } = await back('stencils.pdf', 'nearest');
+      expect([defects, otherwise <= OTHERWISE, told]).toEqual([[], true, []]);
+    });
 
     it('come in as they look, with their words, and can be derived again', async () => {
       const wrong: unknown[] = [];

@@ -233,3 +233,22 @@ font = pikepdf.Dictionary(Type=pikepdf.Name.Font, Subtype=pikepdf.Name.Type1, Ba
 page.Resources = pikepdf.Dictionary(Font=pikepdf.Dictionary(F1=font))
 page.Contents = made.make_stream(f'BT /F1 11 Tf\n{chr(10).join(lines)}\nET'.encode())
 made.save('no blanks.pdf')
+
+# Pictures of one bit a pixel that a colour is painted through: one after the other, many of the same, one all over.
+made = pikepdf.new()
+page = made.add_blank_page(page_size=(400, 300))
+bits = Image.fromarray((noise.random((6, 10)) > 0.5).repeat(10, 0).repeat(10, 1)).tobytes()
+
+
+def stencil(width, height, data, **more):
+    return pikepdf.Stream(made, data, Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Image, Width=width, Height=height,
+                          ImageMask=True, BitsPerComponent=1, **more)
+
+
+held = {'A': stencil(100, 60, bits), 'B': stencil(100, 60, bits, Decode=pikepdf.Array([1, 0])), 'O': stencil(1, 1, b'\0')}
+page.Resources = pikepdf.Dictionary(XObject=pikepdf.Dictionary(**held))
+drawn = ['1 0 0 rg q 100 0 0 60 20 220 cm /A Do Q', '0 .5 0 rg q 100 0 0 60 150 220 cm /B Do Q', '0 0 1 rg q 80 0 0 30 280 230 cm /O Do Q']
+drawn += [f'.2 .2 .2 rg q 20 0 0 12 {20 + i * 25} 150 cm /A Do Q' for i in range(14)]
+drawn += [f'{R.random()} 0 .8 rg q 60 20 -20 60 120 40 cm /A Do Q']
+page.Contents = made.make_stream('\n'.join(drawn).encode())
+made.save('stencils.pdf')

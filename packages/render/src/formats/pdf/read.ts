@@ -19,6 +19,7 @@ import type { Clipping, GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
 import { isLocked, standIn } from './read/images';
 import { unreadInPdf } from './read/known';
+import type { Stencil } from './read/stencils';
 import { PictureFinder } from './read/pictures';
 import { Emitter } from './read/emit';
 import type { Box } from './read/shaded';
@@ -38,6 +39,8 @@ const NAMING: Readonly<Record<string, (args: readonly unknown[]) => unknown>> = 
   setFont: ([name]) => name,
   shadingFill: ([name]) => name,
   paintImageXObject: ([name]) => name,
+  paintImageMaskXObject: ([image]) => (image as Stencil).data,
+  paintImageMaskXObjectRepeat: ([image]) => (image as Stencil).data,
   setFillColorN: (args) => (args[0] === 'Shading' ? args[1] : undefined),
   setStrokeColorN: (args) => (args[0] === 'Shading' ? args[1] : undefined),
 };
@@ -49,6 +52,8 @@ function namesIn({ fnArray, argsArray }: RawInstructions, pdf: OpenPdf, found: S
     const args = argsArray[i] ?? [];
     const name = NAMING[operator]?.(args);
     if (typeof name === 'string') found.add(name);
+    if (operator === 'paintImageMaskXObjectGroup')
+      for (const { data } of args[0] as Stencil[]) if (typeof data === 'string') found.add(data);
     if (args[0] === 'TilingPattern') namesIn(args[2] as RawInstructions, pdf, found);
     if (operator === 'setGState')
       for (const [key, value] of args[0] as [string, unknown][]) if (key === 'Font') found.add(String((value as unknown[])[0]));

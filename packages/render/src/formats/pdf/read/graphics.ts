@@ -1,3 +1,4 @@
+import { type Stencil, painted } from './stencils';
 import { type CarriedFonts } from './carried';
 import {
   type Blend,
@@ -366,6 +367,22 @@ export abstract class Graphics {
   picture(name: string, inline: unknown): void {
     const { ctm, fillOpacity } = this.state;
     this.draw({ kind: 'picture', name, inline, at: ctm, opacity: fillOpacity, layer: this.layer });
+  }
+
+  private readonly stencils = new Map<string, object | null>();
+  /** A stencil, painted through with the colour of areas. @param at where it stands besides */
+  stencil(image: Stencil, at: Matrix): void {
+    const { ctm, fill, fillOpacity } = this.state;
+    if (typeof fill !== 'string') return this.around.tally.add('stencil that more than a colour is painted through');
+    const isNamed = typeof image.data === 'string';
+    const key = `${isNamed ? String(image.data) : ''} ${fill}`;
+    let inline = isNamed ? this.stencils.get(key) : undefined;
+    if (inline === undefined) {
+      inline = painted(image, isNamed ? this.around.named.get(image.data as string) : image.data, fill);
+      if (isNamed) this.stencils.set(key, inline);
+    }
+    if (!inline) return this.around.tally.add('stencil that can’t be opened');
+    this.draw({ kind: 'picture', name: '', inline, at: multiply(ctm, at), opacity: fillOpacity, layer: this.layer });
   }
 
   unknown(what: string): void {

@@ -1,4 +1,5 @@
-import type { Matrix } from '@inkwell-twin/core';
+import { type Matrix, identity } from '@inkwell-twin/core';
+import { ONE_PIXEL, type Stencil } from './stencils';
 import type { TreeReader } from './tree';
 
 export type Args = readonly unknown[];
@@ -36,6 +37,16 @@ export const HANDLERS: Readonly<Record<string, (reader: TreeReader, args: Args) 
   beginAnnotation: (reader, [, rect, placed, matrix]) => reader.beginNote(rect, placed, matrix),
   endAnnotation: (reader) => reader.endNote(),
   paintImageXObject: (reader, [name]) => reader.picture(String(name), null),
+  paintImageMaskXObject: (reader, [image]) => reader.stencil(image as Stencil, identity),
+  paintImageMaskXObjectGroup: (reader, [images]) => {
+    for (const one of images as (Stencil & { transform: unknown })[]) reader.stencil(one, matrixOf(one.transform));
+  },
+  paintImageMaskXObjectRepeat: (reader, [image, a, b, c, d, places]) => {
+    const list = places as Float32Array;
+    for (let i = 0; i + 1 < list.length; i += 2)
+      reader.stencil(image as Stencil, [a, b, c, d, list[i], list[i + 1]] as unknown as Matrix);
+  },
+  paintSolidColorImageMask: (reader) => reader.stencil(ONE_PIXEL, identity),
   paintInlineImageXObject: (reader, [data]) => reader.picture('', data),
   beginMarkedContent: (reader, [tag]) => reader.beginMark(tagOf(tag), null),
   beginMarkedContentProps: (reader, [tag, properties]) => reader.beginMark(tagOf(tag), properties),
