@@ -75,8 +75,8 @@ judgedBy('reportlab', 'cairo', 'pikepdf', 'numpy', 'PIL', 'pdftotext').describe.
 
     const pages = (): string[] => corpus.names.filter((name) => name.endsWith('.pdf'));
 
-    it('show what is painted through stencils', async () => {
-      const { defects, otherwise, told } = await back('stencils.pdf', 'nearest');
+    it.each(['stencils.pdf', 'shapes as letters.pdf'])('show all of %s', async (name) => {
+      const { defects, otherwise, told } = await back(name, 'nearest');
       expect([defects, otherwise <= OTHERWISE, told]).toEqual([[], true, []]);
     });
 

@@ -252,3 +252,24 @@ drawn += [f'.2 .2 .2 rg q 20 0 0 12 {20 + i * 25} 150 cm /A Do Q' for i in range
 drawn += [f'{R.random()} 0 .8 rg q 60 20 -20 60 120 40 cm /A Do Q']
 page.Contents = made.make_stream('\n'.join(drawn).encode())
 made.save('stencils.pdf')
+
+# Letters that are drawn by instructions of their own, in units of their own: areas, and a picture of one bit.
+made = pikepdf.new()
+page = made.add_blank_page(page_size=(400, 120))
+letter = b'10 0 0 0 8 8 d1 '
+procs = pikepdf.Dictionary(
+    a=made.make_stream(letter + b'0 0 8 8 re f'),
+    b=made.make_stream(letter + b'4 0 m 8 8 l 0 8 l h f'),
+    c=made.make_stream(letter + b'q 8 0 0 8 0 0 cm BI /W 8 /H 8 /IM true /BPC 1 ID \x81\x42\x24\x18\x18\x24\x42\x81 EI Q'),
+)
+names = [97, pikepdf.Name.a, pikepdf.Name.b, pikepdf.Name.c]
+font = pikepdf.Dictionary(
+    Type=pikepdf.Name.Font, Subtype=pikepdf.Name.Type3, FontBBox=pikepdf.Array([0, 0, 10, 10]),
+    FontMatrix=pikepdf.Array([.1, 0, 0, .1, 0, 0]), CharProcs=procs, FirstChar=97, LastChar=99,
+    Encoding=pikepdf.Dictionary(Type=pikepdf.Name.Encoding, Differences=pikepdf.Array(names)),
+    Widths=pikepdf.Array([10, 10, 10]), Resources=pikepdf.Dictionary(),
+)
+page.Resources = pikepdf.Dictionary(Font=pikepdf.Dictionary(T=made.make_indirect(font)))
+shown = ''.join(R.choice('abc') for _ in range(8))
+page.Contents = made.make_stream(f'BT .1 .2 .7 rg /T 30 Tf 20 60 Td ({shown}) Tj 2 Tc 0 -40 Td [(ab) -500 (ca)] TJ ET'.encode())
+made.save('shapes as letters.pdf')

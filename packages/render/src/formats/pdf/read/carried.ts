@@ -9,6 +9,8 @@ export interface Glyph {
   readonly isSpace?: boolean;
   /** Whether the font in the file has a shape for it: `fontChar` means another letter where it has none. */
   readonly isInFont?: boolean;
+  /** Under which its instructions are, where it is drawn by some. */
+  readonly operatorListId?: string | null;
 }
 
 /** Fonts that a PDF carries and that are not shipped: letters in them become outlines. */
@@ -29,8 +31,8 @@ export class CarriedFonts {
 }
 
 /** What a font of the file draws for a letter of it. */
-export const inkOf = (font: CarriedFont, { fontChar = '', isInFont = true }: Glyph): readonly Outline[] =>
-  isInFont ? font.letter(fontChar) : [];
+export const inkOf = (font: CarriedFont, { fontChar = '', isInFont = true, operatorListId }: Glyph): readonly Outline[] =>
+  typeof operatorListId === 'string' ? font.letter(operatorListId) : isInFont ? font.letter(fontChar) : [];
 
 const MOVE = 0;
 const LINE = 1;

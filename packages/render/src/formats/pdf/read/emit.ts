@@ -15,54 +15,9 @@ import {
 } from '@inkwell-twin/core';
 import { CROPPED, ONE_SHAPE } from '../content';
 import { asInked } from './inked';
+import { unpack } from './packed-paths';
 import { fittedSpacing } from './words';
 import type { Clipping, GroupNode, Node, PathNode, PictureNode, ReadPaint, ReadStyle, ShadeNode, TextNode } from './nodes';
-
-/** Puts a packed path into a store. */
-function unpack(data: Float32Array, into: PathStore): void {
-  let [x, y] = [0, 0];
-  let begun = false;
-  const end = (isClosed: boolean) => {
-    if (begun && into.begun) into.end(isClosed);
-    else if (begun) into.drop();
-    begun = false;
-  };
-  let [startX, startY] = [0, 0];
-  const begin = () => {
-    if (!begun) into.move(x, y);
-    begun = true;
-  };
-  for (let i = 0; i < data.length;) {
-    const verb = data[i++];
-    if (verb === 0) {
-      end(false);
-      [x, y] = [data[i++]!, data[i++]!];
-      [startX, startY] = [x, y];
-      begin();
-    } else if (verb === 1) {
-      begin();
-      [x, y] = [data[i++]!, data[i++]!];
-      into.line(x, y);
-    } else if (verb === 2) {
-      begin();
-      [x, y] = [data[i + 4]!, data[i + 5]!];
-      into.cubic(data[i]!, data[i + 1]!, data[i + 2]!, data[i + 3]!, x, y);
-      i += 6;
-    } else if (verb === 3) {
-      begin();
-      const [hx, hy, toX, toY] = [data[i]!, data[i + 1]!, data[i + 2]!, data[i + 3]!];
-      const third = (from: number, to: number) => from + (2 / 3) * (to - from);
-      into.cubic(third(x, hx), third(y, hy), third(toX, hx), third(toY, hy), toX, toY);
-      [x, y] = [toX, toY];
-      i += 4;
-    } else {
-      // What follows a closed outline without a start of its own begins where that one did.
-      end(true);
-      [x, y] = [startX, startY];
-    }
-  }
-  end(false);
-}
 
 /** Tells a sink what was read, in the axes of the board. */
 export class Emitter {

@@ -8,6 +8,8 @@ export const NEUTRAL = new Set([
   'beginCompat',
   'endCompat',
 ]);
+/** Instructions of a letter that say how wide it is: its font says so, too. */
+export const OF_LETTERS = new Set(['setCharWidth', 'setCharWidthAndBounds']);
 /** Parameters of a graphics state that change nothing here. */
 export const NEUTRAL_STATE = new Set([
   'OP',

@@ -16,6 +16,8 @@ export const PAINTING: Readonly<Record<string, Painting>> = {
   stroke: painting(false, true, 'nonzero'),
   closeStroke: painting(false, true, 'nonzero', true),
   fill: painting(true, false, 'nonzero'),
+  // The library's own: the outlines of a letter that was a picture.
+  rawFillPath: painting(true, false, 'nonzero'),
   eoFill: painting(true, false, 'evenodd'),
   fillStroke: painting(true, true, 'nonzero'),
   eoFillStroke: painting(true, true, 'evenodd'),

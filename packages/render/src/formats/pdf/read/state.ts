@@ -19,6 +19,8 @@ export interface State {
   mask: { readonly kind: MaskKind; readonly nodes: readonly Node[] } | null;
   font: FontName;
   size: number;
+  /** How much larger than usual the units are that widths of letters are said in. */
+  unit: number;
   /** The font of the file itself, where it is not a shipped one. */
   carried: CarriedFont | null;
   /** The font of the file, where it is named after a shipped one and is held against it. */
@@ -47,6 +49,7 @@ export const freshState = (ctm: Matrix): State => ({
   ...UNDER_NOTHING,
   font: 'Commissioner',
   size: 1,
+  unit: 1,
   carried: null,
   letters: null,
   across: 1,

@@ -4,8 +4,9 @@ import { type Matrix, identity, multiply, translation } from '@inkwell-twin/core
 import { type Letters, fontCalled } from './fonts';
 import type { PageLetter } from './inked';
 import type { GroupNode, PathNode, TextNode } from './nodes';
+import { type DrawnFont, DrawnFonts, unitOf } from './drawn-letters';
 import { HANDLERS } from './handlers';
-import { NEUTRAL } from './neutral';
+import { NEUTRAL, OF_LETTERS } from './neutral';
 import type { RawInstructions } from './open';
 import { OpenLine, piecesOf } from './words';
 import type { Box } from './shaded';
@@ -14,6 +15,8 @@ import { freshPlace } from './state';
 /** Makes a tree of what a list of instructions draws, in the axes of the board. */
 export class TreeReader extends Graphics {
   private place = freshPlace();
+  private readonly drawn = new DrawnFonts((list, at) => new TreeReader(this.around, at).letter(list));
+  private isLetter = false;
   /** What is shown now, and how far from its start it has come, as the size is given. */
   private line: { readonly key: string; readonly node: TextNode; readonly rise: number; along: number } | null = null;
 
@@ -23,9 +26,15 @@ export class TreeReader extends Graphics {
       const name = nameOf(fnArray[i]!);
       const handle = HANDLERS[name];
       if (handle) handle(this, argsArray[i] ?? []);
-      else if (!NEUTRAL.has(name)) tally.add(`instruction ${name}`);
+      else if (!NEUTRAL.has(name) && !(this.isLetter && OF_LETTERS.has(name))) tally.add(`instruction ${name}`);
     }
     return this.root;
+  }
+
+  /** What draws a letter. */
+  private letter(list: RawInstructions): GroupNode {
+    this.isLetter = true;
+    return this.read(list);
   }
 
   protected drawnApart(list: RawInstructions, start: Matrix, page: Box): GroupNode {
@@ -44,16 +53,20 @@ export class TreeReader extends Graphics {
   }
 
   font(name: string, size: number): void {
-    const named = this.around.named.get(name) as ({ name?: string; vertical?: boolean } & Letters) | undefined;
+    const named = this.around.named.get(name) as ({ name?: string; vertical?: boolean } & Letters & DrawnFont) | undefined;
     const called = named?.name ?? '';
     const { font, exact } = fontCalled(called, named);
-    const carried = exact ? null : (this.around.carried?.find(named) ?? null);
+    const unit = unitOf(named ?? {});
+    // Letters in units of their own are pictures of letters: no font has their size.
+    const isDrawn = this.around.carried || Math.abs(unit - 1) > 1e-6;
+    const drawn = isDrawn ? this.drawn.find(named) : null;
+    const carried = exact ? null : (drawn ?? this.around.carried?.find(named) ?? null);
     if (!exact && !carried)
       this.around.tally.add(`font ${called.replace(/^[A-Z]{6}\+/, '') || 'without a name'}, taken as ${font}`);
     const letters = exact ? (this.around.letters?.find(named) ?? null) : null;
     if (exact && this.around.letters && !letters) this.around.tally.add(`font ${font}, whose letters are not in the file`);
     if (named?.vertical) this.around.tally.add('letters one below the other');
-    this.set({ font, size, carried, letters });
+    this.set({ font, size, unit, carried, letters });
   }
 
   textMatrix(matrix: Matrix): void {
@@ -93,7 +106,7 @@ export class TreeReader extends Graphics {
             x: (far / 1000) * state.size + shown * state.spacing,
             y: 0,
           });
-        far += (glyph.width ?? 0) + (glyph.isSpace && state.size ? (1000 * state.wordSpacing) / state.size : 0);
+        far += (glyph.width ?? 0) * state.unit + (glyph.isSpace && state.size ? (1000 * state.wordSpacing) / state.size : 0);
         shown++;
       }
     }
@@ -121,7 +134,7 @@ export class TreeReader extends Graphics {
     const style = this.look(filled, lined, 'nonzero');
     if (known) {
       if (!letters.length) return;
-      this.around.carried!.count.text(shown);
+      this.around.carried?.count.text(shown);
       this.draw<PathNode>({ kind: 'path', data: Float32Array.from(letters), at: placed, style, layer: this.layer });
       return;
     }

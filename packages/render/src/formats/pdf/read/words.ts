@@ -13,6 +13,7 @@ interface Piece {
 /** How glyphs follow each other. */
 interface Setting {
   readonly size: number;
+  readonly unit: number;
   readonly spacing: number;
   readonly wordSpacing: number;
 }
@@ -39,7 +40,7 @@ function blankFrom(gaps: number[]): number {
  */
 export function piecesOf(
   glyphs: readonly (number | Glyph | null)[],
-  { size, spacing, wordSpacing }: Setting,
+  { size, unit, spacing, wordSpacing }: Setting,
 ): { pieces: Piece[]; along: number } {
   const placed: { text: string; from: number; to: number; gap: number }[] = [];
   let [at, gap] = [0, 0];
@@ -50,7 +51,7 @@ export function piecesOf(
       gap -= (glyph / 1000) * Math.sign(size);
     } else if (glyph) {
       const after = spacing + (glyph.isSpace ? wordSpacing : 0);
-      const width = ((glyph.width ?? 0) / 1000) * size;
+      const width = ((glyph.width ?? 0) / 1000) * unit * size;
       placed.push({ text: lettersOf(glyph), from: at, to: at + width, gap });
       at += width + after;
       gap = (after * Math.sign(size)) / em;
