@@ -99,12 +99,15 @@ export function veiled(gradient: PlacedGradient, veil: PlacedGradient): PlacedGr
 /** How far apart the places are at which the library looks at colours along a gradient, as a share of it. */
 const SAMPLE = 1 / 840;
 
-/** Stops of which what begins or ends between two samples does so in the middle of them. */
+/**
+ * Stops of which what begins or ends between two samples does so in the middle of them. Rings that follow each other stay slopes of one
+ * sample: their colours go on changing, and would be those of another place.
+ */
 function atOnce(stops: readonly Stop[]): Stop[] {
   const placed = [...stops];
   for (let i = 0; i + 1 < placed.length; i++) {
     const [one, next] = [placed[i]!, placed[i + 1]!];
-    const isStep = Math.abs((one.opacity ?? 1) - (next.opacity ?? 1)) > 0.5;
+    const isStep = one.colour === next.colour && Math.abs((one.opacity ?? 1) - (next.opacity ?? 1)) > 0.5;
     if (!isStep || next.offset - one.offset > 1.02 * SAMPLE) continue;
     const offset = (one.offset + next.offset) / 2;
     placed[i] = { ...one, offset };
