@@ -92,6 +92,17 @@ describe('a file that names others', () => {
   });
 });
 
+it('a file of triangles is one, whatever letter its count looks like behind a blank head', async () => {
+  for (const count of [0x23, 0x25, 0x3c, 0x7b]) {
+    const file = new Uint8Array(84 + 50 * count).fill(0x20, 0, 80);
+    const view = new DataView(file.buffer);
+    view.setUint32(80, count, true);
+    for (let t = 0; t < count; t++)
+      [t, 0, 0, t + 1, 0, 0, t, 1, 0].forEach((value, k) => view.setFloat32(84 + 50 * t + 12 + 4 * k, value, true));
+    expect((await bringInAny(file, 'a.stl', services)).master.solids).toHaveLength(1);
+  }
+});
+
 describe('what is meant to take long', () => {
   it('does not: hundreds of thousands of elements that never end', async () => {
     const svg = `<svg xmlns="http://www.w3.org/2000/svg"><!-- ${'<image href="x '.repeat(200_000)} --><path d="M0 0h5v5z"/></svg>`;

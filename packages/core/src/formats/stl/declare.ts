@@ -9,7 +9,8 @@ const textIn = (head: Uint8Array): string => new TextDecoder().decode(head.subar
 
 /** A binary file says nothing of itself but a count: its first triangle tells whether it can be one. */
 function canBeBinary(head: Uint8Array): boolean {
-  if (head.length < HEAD || /^\s*(solid|<|\{|%|#)/i.test(textIn(head))) return false;
+  // Behind eighty blanks stands the count, which is no letter whatever it looks like.
+  if (head.length < HEAD || /^\s*(solid|<|\{|%|#)/i.test(textIn(head.subarray(0, 80)))) return false;
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
   const count = view.getUint32(80, true);
   if (!count) return head.length === HEAD;
