@@ -55,11 +55,7 @@ describe('cells between apostrophes', () => {
     const file = bytes("id,where\n1,'Hall 3, left'\n2,'Fen''s end'\n3,'x'\n");
     const { master, notUnderstood } = await bringInAny(file, 'a.csv', services);
     const [table] = master.tables!;
-    expect(table!.rows.map(({ cells }) => cells[table!.columns[1]!.id])).toEqual([
-      'Hall 3, left',
-      'Fen’s end'.replace('’', "'"),
-      'x',
-    ]);
+    expect(table!.rows.map(({ cells }) => cells[table!.columns[1]!.id])).toEqual(['Hall 3, left', "Fen's end", 'x']);
     expect(notUnderstood.map(({ kind }) => kind)).toContain('marks around cells taken as apostrophe, a guess');
     const other = await bringInAny(file, 'a.csv', services, { quotes: 'double' } as never);
     expect(other.master.tables![0]!.columns).toHaveLength(3);

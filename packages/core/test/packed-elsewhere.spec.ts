@@ -132,6 +132,7 @@ describe('a packed file', () => {
     expect(await codeOf(bringInAny(zip({ 'a.xyz': '\0\0' }), 'none.zip', services))).toMatch(
       /^not-known: “none.zip” holds no file/,
     );
+    expect(await codeOf(bringInAny(Uint8Array.from([0x1f, 0x8b, 8, 0]), 'a.gz', services))).toMatch(/^package-damaged/);
     expect(await codeOf(bringInAny(new Uint8Array(gzipSync(bytes(svg))).subarray(0, 40), 'a.svgz', services))).toMatch(
       /^package-damaged/,
     );

@@ -63,6 +63,10 @@ describe('functions of words and dates', () => {
     ),
   );
 
+  it('a condition that has nothing to say leaves its cell empty, which is no error', () => {
+    expect(computed('Length > 0 ? 1 / Length : ""')).toEqual([1 / 12.345, NaN, 1 / 3]);
+  });
+
   it('dates count on beyond the ends of months', () => {
     expect(computed('date(year(Date), month(Date) + 1, 31)', 'date')).toEqual(
       ['2026-03-31', '2026-12-31', '1970-01-31'].map((date) => Date.parse(date) / 86_400_000),

@@ -24,7 +24,7 @@ export const ARRIVALS = {
   look: route(
     'post',
     '/api/look',
-    'How a file (the request body; name in ?name=) would be read that says little of itself: what was found and its first rows; null for all others. ?delimiter=, ?decimal=, ?dates=, ?encoding=, ?unit=, ?up= decide. Keeps nothing',
+    'How a file (the request body; name in ?name=) would be read that says little of itself: what was found and its first rows; null for all others. ?delimiter=, ?decimal=, ?dates=, ?heading=, ?quotes=, ?lines=, ?encoding=, ?unit=, ?up= decide. Keeps nothing',
     null,
     z.object({ look: LookView.nullable() }),
     ['name', 'delimiter', 'decimal', 'dates', 'heading', 'quotes', 'lines', 'encoding', 'unit', 'up'],

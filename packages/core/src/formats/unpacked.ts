@@ -29,13 +29,16 @@ function gunzipped(bytes: Uint8Array): Uint8Array {
     if (size > MOST) throw tooLarge();
     parts.push(part);
   });
+  const damaged = () =>
+    new Failure('package-damaged', 'The packed file can’t be unpacked: it was cut off or changed. Ask for it again.');
   try {
     // Piece by piece, so that what becomes too large is noticed on the way.
     for (let at = 0; at < bytes.length; at += 65_536) stream.push(bytes.subarray(at, at + 65_536), at + 65_536 >= bytes.length);
   } catch (error) {
     if (error instanceof Failure) throw error;
-    throw new Failure('package-damaged', 'The packed file can’t be unpacked: it was cut off or changed. Ask for it again.');
+    throw damaged();
   }
+  if (!size) throw damaged();
   const whole = new Uint8Array(size);
   let at = 0;
   for (const part of parts) {

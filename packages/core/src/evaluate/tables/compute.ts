@@ -299,7 +299,10 @@ export function computeTable(table: Table, before?: Computed): Computed {
         given.set(name, input.type === 'yes or no' ? value === 1 : value);
       }
       try {
-        const value = asColumn(formula.evaluate(given), column);
+        const found = formula.evaluate(given);
+        // Words without a letter are an empty cell, as a condition gives them that has nothing to say.
+        if (found === '') return;
+        const value = asColumn(found, column);
         if (typeof value === 'number') numbers[i] = value;
         else words![i] = value;
       } catch (error) {

@@ -10,6 +10,7 @@ import type { NotUnderstood } from '../../contracts/not-understood';
 import { relationsOf } from '../relations';
 import { type CaptionOf, withCaptions } from '../texts/captions';
 import { tableOfRows, wordsOfCell } from '../texts/cells';
+import { keptBlanks } from '../texts/blanks';
 import { type EquationNode, equationWords } from '../texts/equations';
 import { PicturesIn } from '../texts/pictures';
 import { reportDocument, reportEnd, reportParagraph, reportPicture, reportSection, reportTable } from './known';
@@ -36,10 +37,6 @@ interface Shared {
   readonly noteRelations: ReadonlyMap<string, Relations>;
   readonly tally: Tally;
 }
-
-/** Blanks in a row count in code: none of them may be left away. */
-const keptBlanks = (text: string, marks: readonly string[]): string =>
-  marks.includes('code') ? text.replace(/ {2,}/g, (blanks) => '\u00a0'.repeat(blanks.length)) : text;
 
 /** An equation of this format; its properties stand in an element beside its parts. */
 const asEquation = (node: XmlNode): EquationNode => ({
@@ -97,7 +94,10 @@ class DocxReading {
     for (const child of childrenOf(run)) {
       switch (child.name) {
         case 't':
-          put(keptBlanks(wordsBelow(child).replace(/[\r\n\t]+/g, ' '), marks));
+          {
+            const text = wordsBelow(child).replace(/[\r\n\t]+/g, ' ');
+            put(marks.includes('code') ? keptBlanks(text) : text);
+          }
           break;
         case 'tab':
           put(' ');

@@ -1,3 +1,4 @@
+import type { Box } from '../../base/geometry/measure';
 import type { Point } from '../../base/geometry/point';
 import { filledAs } from './emit-hatch';
 import type { EmittingReader } from './telling';
@@ -58,6 +59,25 @@ export const emitPoint: Reader = (groups, reader) => {
   const { layer, look, at } = reader.placed(groups, null);
   reader.sink.path(paths, at, layer, filledAs(look), groups.type, 'point');
 };
+
+/**
+ * What of a drawing a board shows, in its units.
+ * @param size of the board, mm; @param shift of the drawing on it, mm; null while neither is known
+ * @param unit mm a unit
+ */
+export const roomOf = (
+  size: readonly [number, number] | undefined,
+  shift: readonly [number, number] | undefined,
+  unit: number,
+): Box | null =>
+  size && shift
+    ? {
+        minX: -shift[0] / unit,
+        minY: -shift[1] / unit,
+        maxX: (size[0] - shift[0]) / unit,
+        maxY: (size[1] - shift[1]) / unit,
+      }
+    : null;
 
 /** A line without an end, or without both (DXF reference, RAY and XLINE): as far as the board goes (Liang, Barsky 1984). */
 export const emitEndless: Reader = (groups, reader) => {

@@ -28,6 +28,7 @@ import { labelOfBlock } from './names';
 import { facing } from './planes';
 import { unknownGroups, unknownInBlock, unknownInLayer, unknownInStyle, unknownObjects, unknownVariables } from './known';
 import type { DxfFile, DxfRecord, DxfRecords } from './records';
+import { roomOf } from './odd-entities';
 import { lineScaleOf, statedUnit, unitOf, variable } from './units';
 
 const BLOCK_DEPTH = 16;
@@ -119,17 +120,7 @@ export class DxfReader implements EmittingReader {
     // A share of what is seen is no size on a board: they are as large as is usual on paper then.
     this.points = { mode: Number(variable(file, '$PDMODE') ?? 0), size: size > 0 ? size : 8 * dot, dot };
     this.arrow = Number(variable(file, '$DIMASZ') ?? 2.5) * (Number(variable(file, '$DIMSCALE') ?? 1) || 1);
-    const { size: board, shift } = settings;
-    const units = unit ?? 1;
-    this.room =
-      board && shift
-        ? {
-            minX: -shift[0] / units,
-            minY: -shift[1] / units,
-            maxX: (board[0] - shift[0]) / units,
-            maxY: (board[1] - shift[1]) / units,
-          }
-        : null;
+    this.room = roomOf(settings.size, settings.shift, unit ?? 1);
     this.inSymbol = unit === undefined || unit === 1 ? identity : scaling(unit);
     this.onBoard = settings.shift ? multiply(translation(...settings.shift), this.inSymbol) : this.inSymbol;
     this.unscale = invert(this.inSymbol)!;

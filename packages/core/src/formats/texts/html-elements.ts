@@ -22,6 +22,8 @@ export const EMPHASIS: Readonly<Record<string, Emphasis>> = {
 export const ALIGNMENT = new Map(Object.entries(ALIGN).map(([own, css]) => [css as string, own as Alignment]));
 ALIGNMENT.set('start', 'left');
 
+export const isElement = (node: DefaultTreeAdapterTypes.ChildNode): node is DefaultTreeAdapterTypes.Element => 'tagName' in node;
+
 /** Elements that are laid out as blocks and say nothing else. */
 export const BLOCKS = new Set(
   'p div article section main header footer nav aside address dl dt dd fieldset form hgroup search summary details center figure figcaption body html'.split(

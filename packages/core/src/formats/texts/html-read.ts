@@ -13,31 +13,22 @@ import {
   QUIET,
   DEEPEST_NESTING,
   STRETCHED,
+  isElement,
   isUsualList,
   placesIn,
 } from './html-elements';
 import { type Colours, coloursWithin, declarations, isColour, isNeutral } from '../html/shown';
-import { type EquationNode, equationWords } from './equations';
+import { keptBlanks } from './blanks';
+import { equationWords } from './equations';
+import { asEquation } from './html-equations';
 import { type Flow, startOf } from './html-flow';
 import type { DrawnPicture } from '../../contracts/drawn-picture';
 import { lengthInMm } from './lengths';
 
 type Element = DefaultTreeAdapterTypes.Element;
 type Node = DefaultTreeAdapterTypes.ChildNode;
-const isElement = (node: Node): node is Element => 'tagName' in node;
 export const attributeIn = (element: Element, name: string): string | undefined =>
   element.attrs.find((one) => (one.prefix ? `${one.prefix}:${one.name}` : one.name) === name)?.value;
-
-/** An equation in MathML, as it stands in a page. */
-const asEquation = (element: Element): EquationNode => ({
-  name: element.tagName,
-  children: element.childNodes.filter(isElement).map(asEquation),
-  text: element.childNodes
-    .map((one) => (one.nodeName === '#text' ? (one as DefaultTreeAdapterTypes.TextNode).value : ''))
-    .join('')
-    .trim(),
-  said: (property) => attributeIn(element, property),
-});
 
 /** What is known of a page before its words are read. */
 interface Around {
@@ -109,12 +100,7 @@ class HtmlReading {
 
   private text(value: string): void {
     const { marks, link, kept } = this.flow;
-    const text = kept
-      ? value
-          .replace(/\r\n?/g, '\n')
-          .replace(/\t/g, '    ')
-          .replace(/ {2,}/g, (blanks) => '\u00a0'.repeat(blanks.length))
-      : value.replace(/[ \t\r\n\f]+/g, ' ');
+    const text = kept ? keptBlanks(value.replace(/\r\n?/g, '\n').replace(/\t/g, '    ')) : value.replace(/[ \t\r\n\f]+/g, ' ');
     if (text) this.spans.push({ text, marks, link, note: null });
   }
 
