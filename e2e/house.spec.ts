@@ -63,8 +63,21 @@ test('a house says its rules; a master is held against them and mended, names fo
   writeFileSync(file, JSON.stringify(rules));
   await page.getByLabel('File of house rules').setInputFiles(file);
   await expect(page.getByRole('status')).toContainText('They count once they are kept');
+  // The connection comes back while they are kept: what is read then is one's own, and not somebody else's.
+  await page.route('**/api/house', async (route) => {
+    if (route.request().method() === 'GET') return route.continue();
+    const answer = await route.fetch();
+    await page.evaluate(() => {
+      new BroadcastChannel('inkwell-events').postMessage({ kind: 'told', event: { kind: 'again', master: '' } });
+    });
+    // Long enough for what would be asked to be answered: a page that asks nothing gives no sign.
+    await page.evaluate(() => fetch('/api/house').then((one) => one.json()));
+    await route.fulfill({ response: answer });
+  });
   await page.getByRole('button', { name: 'Keep these rules' }).click();
-  await expect(page.getByRole('status')).toContainText('Kept.');
+  await expect(page.getByText('Kept. New copies')).toBeVisible();
+  await expect(page.getByText('changed the rules meanwhile')).toBeHidden();
+  await page.unroute('**/api/house');
   writeFileSync(file, '{"format": "other"}');
   await page.getByLabel('File of house rules').setInputFiles(file);
   await expect(page.getByRole('alert')).toContainText('These are no house rules');

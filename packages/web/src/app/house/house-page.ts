@@ -24,6 +24,7 @@ import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { TopBar } from '../shared/top-bar';
+import { Latest } from '../shared/latest';
 import { timeInWords } from '../shared/words';
 import { ColourField } from '../shared/colour-field';
 import { MenuButton } from '../shared/menu-button';
@@ -55,6 +56,7 @@ const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly exampl
 })
 export class HousePage {
   private readonly api = inject(Api);
+  private readonly latest = new Latest();
   protected readonly rules = signal<HouseRules>(NO_RULES);
   protected readonly kept = signal<HouseView | null>(null);
   protected readonly problem = signal('');
@@ -95,9 +97,10 @@ export class HousePage {
       .subscribe(({ kind }) => kind === 'again' && this.load());
   }
 
-  /** What is written here when the answer comes is never replaced. */
+  /** What is written here when the answer comes is never replaced; what is being kept is not read meanwhile. */
   private load(): void {
-    this.api.call('house').subscribe({
+    if (this.busy()) return;
+    this.latest.ask(this.api.call('house'), {
       next: (view) => {
         const [written, kept] = [this.changed(), this.kept()];
         if (written && kept && view.at !== kept.at) return this.newer.set(view);
@@ -228,13 +231,17 @@ export class HousePage {
 
   protected keep(): void {
     this.busy.set(true);
+    // An answer that is under way may be from before or after this: it would say that somebody else changed the rules.
+    this.latest.forget();
     const sent = this.rules();
     this.api.call('sayHouse', {}, { rules: sent, knows: this.kept()?.at ?? null }).subscribe({
       next: (view) => {
         this.busy.set(false);
         this.kept.set(view);
+        this.newer.set(null);
         if (this.rules() === sent) this.rules.set(view.rules);
         this.said.set('Kept. New copies are called so, and masters are held against the rest.');
+        this.load();
       },
       error: (error: Error) => {
         this.busy.set(false);
