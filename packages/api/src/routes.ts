@@ -70,6 +70,7 @@ export const ROUTES = {
   carry: { method: 'post', path: '/api/masters/:id/carry' },
   copyName: { method: 'post', path: '/api/masters/:id/copy-name' },
   addRecipe: { method: 'post', path: '/api/masters/:id/copies' },
+  addVariants: { method: 'post', path: '/api/masters/:id/variants' },
   deriveAgain: { method: 'post', path: '/api/copies/:id/derive' },
   deriveRecipe: { method: 'post', path: '/api/recipes/:id/derive' },
   removeRecipe: { method: 'delete', path: '/api/recipes/:id' },

@@ -10,7 +10,8 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
                                                    a supplied file as a new master; parts with filters become pictures
   twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
-              [--out FILE|DIR]
+              [--out FILE|DIR] [--variants ROWS.csv]
+                                                   with --variants one copy a row; columns are named as parameters are
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
   twin check MASTER COPY... [--tolerance MM] [--to TARGET]
   twin compare A B                                 two masters, two copies, or one of each
@@ -37,6 +38,7 @@ export async function run(args: readonly string[]): Promise<number> {
         all: { type: 'boolean', default: false },
         without: { type: 'string', multiple: true, default: [] },
         out: { type: 'string' },
+        variants: { type: 'string' },
         page: { type: 'boolean', default: false },
         tolerance: { type: 'string' },
         json: { type: 'boolean', default: false },
@@ -74,6 +76,7 @@ export async function run(args: readonly string[]): Promise<number> {
       all: values.all,
       without: values.without,
       out: values.out,
+      variants: values.variants,
       page: values.page,
       tolerance,
     });

@@ -55,6 +55,14 @@ export const Output = z.discriminatedUnion('command', [
     report: Report,
     defects: z.array(Difference),
   }),
+  z.object({
+    /** `derive --variants`: one copy a row. */
+    command: z.literal('variants'),
+    file: z.string(),
+    copies: z.array(z.object({ row: z.number(), name: z.string(), out: z.string(), bytes: z.number(), says: z.string() })),
+    /** Rows that gave no copy, or one with a defect, counted from 1 below the heading, and why. */
+    failed: z.array(z.object({ row: z.number(), message: z.string() })),
+  }),
   z.object({ command: z.literal('carry'), target: z.string(), report: Report }),
   z.object({
     command: z.literal('check'),

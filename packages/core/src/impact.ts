@@ -6,7 +6,7 @@ import type { Patch } from './document/patch-schema';
 import type { Master } from './document/schema';
 
 export type { Master, Patch };
-export type ImpactRecipe = Pick<Recipe, 'target' | 'options' | 'scope' | 'choices'>;
+export type ImpactRecipe = Pick<Recipe, 'target' | 'options' | 'scope' | 'choices' | 'row'>;
 
 /** Keeps a document and its draft, and says which copies the draft would outdate. */
 export class ImpactWatch {

@@ -1,7 +1,7 @@
 // What core, API and command line say in the same words: one schema each.
 export { digest } from './base/bytes/hasher';
 export { CarryLine, CarryReport, OUTCOMES } from './contracts/report';
-export { Choice, PART_LISTS, PARTS, Scope } from './contracts/schemas';
+export { Choice, PART_LISTS, PARTS, Scope, VariantRow } from './contracts/schemas';
 export { DIFFERENCE_KINDS, Difference } from './contracts/difference';
 export { Solid } from './document/solids/schema';
 export { HouseRules } from './evaluate/rules/house';

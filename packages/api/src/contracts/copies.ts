@@ -34,6 +34,22 @@ export const COPIES = {
     LabelledBody.extend({ replace: z.boolean().default(false) }),
     z.object({ recipe: z.string(), job: z.string() }),
   ),
+  addVariants: route(
+    'post',
+    '/api/masters/:id/variants',
+    'Keeps a recipe for each row of a table whose columns are named as parameters are, and derives their copies in one job. Rows that can give no copy are told, and do not stop the others',
+    LabelledBody.extend({
+      table: z.string().min(1).max(200),
+      /** Rows by their ids; null for all. */
+      rows: z.array(z.string().max(80)).min(1).max(5_000).nullable().default(null),
+    }),
+    z.object({
+      series: z.string(),
+      job: z.string(),
+      count: z.number(),
+      failed: z.array(z.object({ row: z.string(), name: z.string(), problem: z.string() })),
+    }),
+  ),
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
   deriveRecipe: route('post', '/api/recipes/:id/derive', 'Tries again to derive a copy that could not be derived', null, Job),
   removeRecipe: route(

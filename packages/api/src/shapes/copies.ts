@@ -1,4 +1,4 @@
-import { CarryReport, Choice, PART_LISTS, Scope, USES, VERDICTS } from '@inkwell-twin/core/shapes';
+import { CarryReport, Choice, PART_LISTS, Scope, VariantRow, USES, VERDICTS } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 // Copies: what they are derived by, how they stand, and what is at work on them.
@@ -48,6 +48,10 @@ export const CopyView = z.object({
   options: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
   scope: Scope,
   choices: z.array(Choice),
+  /** The row that it is a variant by; null for one that is none. */
+  row: VariantRow.nullable(),
+  /** The same for all variants that were asked for together; null for one that is none. */
+  series: z.object({ id: z.string(), label: z.string() }).nullable(),
   file: z.string(),
   /** Names of its further files. */
   parts: z.array(z.string()),
@@ -66,7 +70,7 @@ export const CopyView = z.object({
 export type CopyView = z.infer<typeof CopyView>;
 
 /** Kinds of jobs: a copy derived, copies checked, or what keeps a master up to date. */
-export const JOB_KINDS = ['derive', 'check', 'stand', 'file', 'picture'] as const;
+export const JOB_KINDS = ['derive', 'series', 'check', 'stand', 'file', 'picture'] as const;
 
 /** A copy that is being derived, waits for it, or could not be derived. */
 export const DerivationView = z.object({
@@ -79,6 +83,8 @@ export const DerivationView = z.object({
   state: z.enum(['waiting', 'running', 'failed']),
   /** How many jobs come before it. */
   ahead: z.number(),
+  /** How many copies it stands for: of variants, those that are not there yet. */
+  left: z.number(),
   /** Why it failed. */
   message: z.string(),
 });

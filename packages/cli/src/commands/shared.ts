@@ -39,6 +39,8 @@ export interface Arguments {
   /** Features to leave out. */
   readonly without: readonly string[];
   readonly out: string | undefined;
+  /** A file with a row for each copy. */
+  readonly variants: string | undefined;
   /** Prints the page of all targets for the docs. */
   readonly page: boolean;
   readonly tolerance: number | undefined;
@@ -50,7 +52,7 @@ export function need(files: readonly string[], count: number, usage: string): vo
 }
 
 /** The recipe that --to, --set and --board name. */
-export function recipeFrom(args: Omit<Arguments, 'files' | 'out' | 'page'>): Recipe {
+export function recipeFrom(args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants'>): Recipe {
   const { to, options, without } = args;
   if (!to)
     throw new Failure(
@@ -79,7 +81,7 @@ export async function recipeOfFile(
   bytes: Uint8Array,
   mark: Mark | null,
   target: string,
-  args: Omit<Arguments, 'files' | 'out' | 'page'>,
+  args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants'>,
 ): Promise<{ readonly recipe: Recipe; readonly by: string }> {
   if (mark) {
     const recipe = recipeOfHow(mark.how, mark.recipe);

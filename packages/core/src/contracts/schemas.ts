@@ -29,3 +29,13 @@ export type Scope = z.infer<typeof Scope>;
 /** What a person decided about a feature that a target can't hold, or holds and shall not. */
 export const Choice = z.object({ feature: z.string().max(60), take: z.literal('left out') });
 export type Choice = z.infer<typeof Choice>;
+
+/**
+ * The row that a variant is made by: of a table of the master, so that a copy follows what the row says; or what a row of a
+ * file said, parameter by parameter, which stays as it was.
+ */
+export const VariantRow = z.union([
+  z.strictObject({ table: PartId, row: PartId }),
+  z.strictObject({ values: z.record(z.string().max(200), z.union([z.number(), z.string().max(32_767)])) }),
+]);
+export type VariantRow = z.infer<typeof VariantRow>;

@@ -11,9 +11,10 @@ import { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './
 import { footprintHash } from './footprint';
 import type { Recipe } from './recipe';
 import { digestOf } from './compare-contents';
-import { missingIn, nameOfPart } from '../contracts/scope';
+import { nameOfPart } from '../contracts/scope';
 import { lookAt, sightInWords } from './sight';
 import { unreadDifferences } from './unread';
+import { missingOf, variantInWords } from './variants';
 import { type Verdict, verdictOf } from './verdict';
 
 /** What is known about a copy when it is checked. */
@@ -64,16 +65,8 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
   const { files, recipe, current, baseline, intact } = input;
   if (!files)
     return { ...none, verdict: 'gone', intact: false, unchanged: null, matches: null, proof: 'The file is not there any more.' };
-  const [missing] = missingIn(current, recipe.scope);
-  if (missing)
-    return {
-      ...none,
-      verdict: intact ? 'behind' : 'crossed',
-      intact,
-      unchanged: false,
-      matches: false,
-      proof: `The master has no ${missing.word} “${(baseline && nameOfPart(baseline, missing.list, missing.name)) ?? missing.name}” any more.`,
-    };
+  const gone = whatIsGone(input);
+  if (gone) return { ...none, verdict: intact ? 'behind' : 'crossed', intact, unchanged: false, matches: false, proof: gone };
   const unchanged = input.unchanged ?? (baseline ? footprintHash(baseline, recipe) === footprintHash(current, recipe) : null);
   if (intact && unchanged && !always)
     return {
@@ -144,6 +137,15 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
   };
 }
 
+/** Why the master says nothing any more of what a copy was made of; null where it does. */
+function whatIsGone({ current, baseline, recipe }: CheckInput): string | null {
+  const [missing] = missingOf(current, recipe);
+  if (!missing) return null;
+  const { list, name, word, message } = missing;
+  const called = baseline && (list ? nameOfPart(baseline, list, name) : recipe.row && variantInWords(baseline, recipe.row));
+  return message ?? `The master has no ${word} “${called || name}” any more.`;
+}
+
 /** What only a loss makes: pixels that are a little otherwise. */
 const LOSS: readonly Difference['kind'][] = ['region changed', 're-compressed', 'recoloured overall'];
 
@@ -193,7 +195,7 @@ class Past {
   private async content(): Promise<CopyContent | null> {
     const { baseline, recipe } = this.input;
     if (this.projection === undefined) {
-      const there = baseline && !missingIn(baseline, recipe.scope).length;
+      const there = baseline && !whatIsGone({ ...this.input, current: baseline });
       this.projection = there ? (await project(baseline, recipe, this.services)).projection : null;
     }
     return this.projection;

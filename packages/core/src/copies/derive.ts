@@ -23,6 +23,7 @@ import { CarryLines, type CarryReport } from '../contracts/report';
 import { compareContents, digestOf } from './compare-contents';
 import { type ScopedParts, type Scope, boardsIn, countIn } from '../contracts/scope';
 import { unreadDifferences } from './unread';
+import { variantOf } from './variants';
 
 /** One revision of a master: what a copy is made from. */
 export interface RevisionOf {
@@ -101,10 +102,11 @@ function assertComputes(master: Master, scope: Scope, { fonts }: Services): void
 
 /** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
 export async function project(
-  master: Master,
+  given: Master,
   recipe: Recipe,
   services: Services,
 ): Promise<{ projection: CopyContent; report: CarryReport }> {
+  const master = variantOf(given, recipe.row);
   assertHolds(recipe, master);
   assertComputes(master, recipe.scope, services);
   const lines = new CarryLines();

@@ -7,6 +7,7 @@ import type { CopyContent } from '../contracts/codec';
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { type Recipe, carriesOf } from './recipe';
 import { CarryLines } from '../contracts/report';
+import { variantOf } from './variants';
 
 /** How far a copy is from the master itself, and in which of its parts. */
 export interface DistanceFromMaster extends Deviation {
@@ -20,11 +21,12 @@ export interface DistanceFromMaster extends Deviation {
  * @returns the largest distance and where it is; null where the target keeps every line as it is, or has none
  */
 export async function distanceFromMaster(
-  master: Master,
+  given: Master,
   recipe: Recipe,
   copy: CopyContent,
   services: Services,
 ): Promise<DistanceFromMaster | null> {
+  const master = variantOf(given, recipe.row);
   const placed = await placedMaster(master, services);
   let worst: DistanceFromMaster | null = null;
   let leaf = 0;

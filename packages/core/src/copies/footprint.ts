@@ -4,7 +4,7 @@ import type { LeafPrint } from '../contracts/kind';
 import type { Carries } from '../contracts/leaf';
 import type { Master } from '../document/schema';
 import { type Recipe, carriesOf, isSingle, recipeKey } from './recipe';
-import { missingIn } from '../contracts/scope';
+import { missingOf, variantOf } from './variants';
 
 /** What a copy depends on: one hash for all of it, one for each part, and node by node for naming what changed. */
 export interface Footprint {
@@ -15,13 +15,14 @@ export interface Footprint {
   readonly parts: () => ReadonlyMap<string, ReadonlyMap<string, string>>;
 }
 
-type Made = Pick<Recipe, 'target' | 'options' | 'choices' | 'scope'>;
+type Made = Pick<Recipe, 'target' | 'options' | 'choices' | 'scope' | 'row'>;
 
 /** What recipes carry, by their keys: a Desk has hundreds of copies, made by few. */
 const known = new Map<string, Carries>();
 const MOST = 1000;
 
-const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
+const printsOf = (given: Master, recipe: Made): LeafPrint[] => {
+  const master = variantOf(given, recipe.row);
   // Names of parts are carried only where there are several, so that the same target and options may carry two ways.
   const many = isSingle(recipe.scope) ? '' : ' many';
   const key = recipeKey(recipe) + many;
@@ -40,14 +41,15 @@ const printsOf = (master: Master, recipe: Made): LeafPrint[] => {
 
 /** The hash of everything that a copy made by this recipe depends on; a word of its own where a part of it is not there. */
 export function footprintHash(master: Master, recipe: Made): string {
-  if (missingIn(master, recipe.scope).length) return 'no part';
+  if (missingOf(master, recipe).length) return 'no part';
   const prints = printsOf(master, recipe);
   return prints.length === 1 ? prints[0]!.hash : digest(prints.map(({ key, hash }) => `${key} ${hash}`).join('\n')).slice(0, 32);
 }
 
 /** The footprint with its parts: for naming what ended a match span. */
 export function footprintOf(master: Master, recipe: Made): Footprint {
-  const prints = printsOf(master, recipe);
+  // Where there can be no copy, it depends on nothing.
+  const prints = missingOf(master, recipe).length ? [] : printsOf(master, recipe);
   return {
     hash: footprintHash(master, recipe),
     leaves: new Map(prints.map(({ key, hash }) => [key, hash])),

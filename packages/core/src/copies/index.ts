@@ -10,7 +10,7 @@ export * from './recipe';
 export * from '../contracts/report';
 export * from './compare-contents';
 export * from './targets-page';
-export { Choice, PARTS, PART_LISTS, type PartList, Scope } from '../contracts/schemas';
+export { Choice, PARTS, PART_LISTS, type PartList, Scope, VariantRow } from '../contracts/schemas';
 export {
   type Part,
   type ScopedParts,
@@ -27,5 +27,6 @@ export {
   tablesIn,
 } from '../contracts/scope';
 export * from './unread';
+export * from './variants';
 export * from './verdict';
 export { pictureRegions } from './placed-pictures';

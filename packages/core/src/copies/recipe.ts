@@ -7,7 +7,7 @@ import { canonical } from '../document/hash';
 import { idFrom } from '../document/ids';
 import type { Declaration, Options } from '../contracts/declaration';
 import { declarationOf, parseOptions } from '../formats/declarations';
-import { Choice, PARTS, type PartList, Scope } from '../contracts/schemas';
+import { Choice, PARTS, type PartList, Scope, VariantRow } from '../contracts/schemas';
 import { type ScopedParts, partScope } from '../contracts/scope';
 
 /** What to derive and how: a part of the master, a target, its options, and choices about single features. */
@@ -17,8 +17,8 @@ export interface Recipe {
   readonly target: string;
   readonly options: Options;
   readonly choices: readonly Choice[];
-  /** The row of a table that a copy is made for, once there are such copies. */
-  readonly row: { readonly table: string; readonly key: string } | null;
+  /** The row that gives parameters their values in this copy; null where they have those of the master. */
+  readonly row: VariantRow | null;
 }
 
 /** A text that is equal for equal target, options and choices: what `carries` depends on. */
@@ -36,11 +36,12 @@ export function recipeOf(
   scope: Scope | string = '',
   id?: string,
   choices: readonly Choice[] = [],
+  row: VariantRow | null = null,
 ): Recipe {
   const declaration = declarationOf(target);
   const values = parseOptions(declaration, options);
   const part = fitScope(declaration, values, scope);
-  const recipe = { scope: part, target, options: values, choices, row: null };
+  const recipe = { scope: part, target, options: values, choices, row };
   return { id: id ?? idFrom(canonical(recipe)), ...recipe };
 }
 
@@ -105,6 +106,7 @@ const How = z.object({
   scope: Scope,
   writer: z.string(),
   choices: z.array(Choice).default([]),
+  row: VariantRow.nullable().default(null),
 });
 
 /** How marks stated recipes before they were JSON: `target?name=value&…#board`. */
@@ -133,6 +135,6 @@ export function recipeOfHow(how: string, id: string): Recipe & { readonly writer
   }
   const found = How.safeParse(stated);
   if (!found.success) throw new Failure('mark-damaged', 'The mark of origin does not say how the copy was made.');
-  const { target, options, scope, writer, choices } = found.data;
-  return { ...recipeOf(target, options, scope, id, choices), writer };
+  const { target, options, scope, writer, choices, row } = found.data;
+  return { ...recipeOf(target, options, scope, id, choices, row), writer };
 }

@@ -70,7 +70,7 @@ export class Copies {
   async derive(masterId: string, recipeId: string, rev?: number): Promise<string> {
     const master = await this.masters.load(masterId);
     const [row] = await this.database.rows<CopyRow & { replaces: boolean }>(
-      'select id as recipe, master, label, target, options, scope, choices, pattern, replaces from recipe where id = $1 and master = $2',
+      'select id as recipe, master, label, target, options, scope, choices, row, pattern, replaces from recipe where id = $1 and master = $2',
       [recipeId, masterId],
     );
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');

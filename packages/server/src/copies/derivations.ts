@@ -5,8 +5,13 @@ import { type Jobs, aboutOf } from '../jobs/jobs';
 import { QUEUES } from '../jobs/queues';
 import { type CopyRow, recipeOfRow } from './rows';
 
-interface DerivationRow extends Pick<CopyRow, 'recipe' | 'label' | 'target' | 'options' | 'scope' | 'choices'> {
+interface DerivationRow extends Pick<
+  CopyRow,
+  'recipe' | 'label' | 'target' | 'options' | 'scope' | 'choices' | 'row' | 'series' | 'series_label'
+> {
   readonly job: string | null;
+  /** Whether it is the job of all of its series. */
+  readonly of_series: boolean | null;
   readonly active: boolean | null;
   readonly ahead: number | null;
   readonly message: string | null;
@@ -15,46 +20,60 @@ interface DerivationRow extends Pick<CopyRow, 'recipe' | 'label' | 'target' | 'o
 /** Recipes of a master whose copy is being derived, waits for it, or could not be derived. */
 const SELECT_DERIVATIONS = `
   with waiting as (
-    select id, name, data->>'recipe' as recipe, state = 'active' as active,
+    select id, name, data->>'recipe' as recipe, data->>'series' as series, state = 'active' as active,
            case when state = 'active' then 0
                 else row_number() over (partition by name, state = 'active' order by priority desc, created_on, id)::integer - 1 end as ahead
       from pgboss.job where name = any ($2) and state < 'completed')
   select recipe.id as recipe, recipe.label, recipe.target, recipe.options, recipe.scope, recipe.choices,
-         waiting.id as job, waiting.active, waiting.ahead, notice.message
+         recipe.row, recipe.series, series.label as series_label, waiting.id as job, waiting.recipe is null as of_series, waiting.active, waiting.ahead, notice.message
     from recipe
-    left join lateral (select * from waiting where waiting.recipe = recipe.id order by active desc, ahead limit 1) as waiting on true
+    left join series on series.id = recipe.series
+    left join lateral (select * from waiting
+       where waiting.recipe = recipe.id
+          or waiting.series = recipe.series and not exists (select from copy where copy.recipe = recipe.id and copy.state = 'live')
+       order by waiting.recipe is null, active desc, ahead limit 1) as waiting on true
     left join notice on notice.master = recipe.master and notice.about = 'derive ' || recipe.id
    where recipe.master = $1 and recipe.withdrawn_at is null
      and (waiting.id is not null or notice.message is not null
           or not exists (select from copy where copy.recipe = recipe.id and copy.state = 'live'))
    order by recipe.created_at, recipe.id`;
 
-/** @returns what is under way, waits or failed, of one master */
+/** @returns what is under way, waits or failed, of one master; variants of one series that a job is on are one of them */
 export async function derivationsOf(database: Database, master: string): Promise<DerivationView[]> {
   const rows = await database.rows<DerivationRow>(SELECT_DERIVATIONS, [master, [...QUEUES]]);
-  return rows.map((row) => {
+  const views = new Map<string, DerivationView>();
+  for (const row of rows) {
     const declaration = declarationOf(row.target);
-    return {
+    // What its own job does, or what failed, is told by itself.
+    const isOfSeries = row.series !== null && row.job !== null && row.of_series === true;
+    const before = isOfSeries ? views.get(row.job!) : undefined;
+    if (before) {
+      before.left++;
+      continue;
+    }
+    views.set(isOfSeries ? row.job! : row.recipe, {
       recipe: row.recipe,
-      label: row.label,
+      label: isOfSeries ? (row.series_label ?? row.label) : row.label,
       group: declaration.use(recipeOfRow(row).options),
       targetLabel: declaration.label,
       job: row.job ?? '',
       state: row.job === null ? 'failed' : row.active ? 'running' : 'waiting',
       ahead: row.ahead ?? 0,
+      left: 1,
       message: row.job === null ? (row.message ?? 'It was not written.') : '',
-    };
-  });
+    });
+  }
+  return [...views.values()];
 }
 
-interface Recipe {
+interface LiveRecipe {
   readonly id: string;
   readonly master: string;
   readonly label: string;
 }
 
-async function liveRecipe(client: Queryable, id: string): Promise<Recipe> {
-  const { rows } = await client.query<Recipe>('select id, master, label from recipe where id = $1 and withdrawn_at is null', [
+async function liveRecipe(client: Queryable, id: string): Promise<LiveRecipe> {
+  const { rows } = await client.query<LiveRecipe>('select id, master, label from recipe where id = $1 and withdrawn_at is null', [
     id,
   ]);
   if (!rows[0]) throw new Failure('not-found', 'This copy is not asked for any more: it was given up or withdrawn.');

@@ -1,10 +1,22 @@
 import { DEFAULT_PATTERN, type Recipe } from '@inkwell-twin/core';
 import type { Queryable } from '../database/database';
 
-/** @param replaces whether its first copy takes the place of what stands under its name */
-export const addRecipe = (client: Queryable, master: string, label: string, recipe: Recipe, replaces = false): Promise<unknown> =>
+/**
+ * @param replaces whether its first copy takes the place of what stands under its name
+ * @param series which variants it was asked for with
+ */
+export const addRecipe = (
+  client: Queryable,
+  master: string,
+  label: string,
+  recipe: Recipe,
+  replaces = false,
+  series: string | null = null,
+): Promise<unknown> =>
+  // Those of one transaction keep their order.
   client.query(
-    'insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+    `insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces, row, series, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, clock_timestamp())`,
     [
       recipe.id,
       master,
@@ -15,5 +27,13 @@ export const addRecipe = (client: Queryable, master: string, label: string, reci
       JSON.stringify(recipe.choices),
       DEFAULT_PATTERN,
       replaces,
+      recipe.row && JSON.stringify(recipe.row),
+      series,
     ],
   );
+
+/** Keeps what variants that are asked for together are called. */
+export const addSeries = (
+  client: Queryable,
+  { id, master, label }: { readonly id: string; readonly master: string; readonly label: string },
+): Promise<unknown> => client.query('insert into series (id, master, label) values ($1, $2, $3)', [id, master, label]);

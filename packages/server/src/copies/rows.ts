@@ -1,5 +1,5 @@
 import type { CopyView } from '@inkwell-twin/api';
-import { type Choice, type Recipe, type Scope, declarationOf, recipeOf } from '@inkwell-twin/core';
+import { type Choice, type Recipe, type Scope, type VariantRow, declarationOf, recipeOf } from '@inkwell-twin/core';
 
 /** A live copy with its recipe and how it stands, as one row of the view `copy_now`. */
 export interface CopyRow {
@@ -11,6 +11,9 @@ export interface CopyRow {
   options: Record<string, string | number | boolean>;
   scope: Scope;
   choices: Choice[];
+  row: VariantRow | null;
+  series: string | null;
+  series_label: string | null;
   pattern: string;
   rev: number;
   file: string;
@@ -43,8 +46,8 @@ export const namesOf = ({ file, parts }: Pick<CopyRow, 'file' | 'parts'>): strin
 export const SELECT_COPIES = 'select * from copy_now';
 export const IN_ORDER = 'order by master, created_at, recipe';
 
-export const recipeOfRow = (row: Pick<CopyRow, 'recipe' | 'target' | 'options' | 'scope' | 'choices'>): Recipe =>
-  recipeOf(row.target, row.options, row.scope, row.recipe, row.choices);
+export const recipeOfRow = (row: Pick<CopyRow, 'recipe' | 'target' | 'options' | 'scope' | 'choices' | 'row'>): Recipe =>
+  recipeOf(row.target, row.options, row.scope, row.recipe, row.choices, row.row);
 
 /** A copy as it is shown: rows alone, no document. */
 export function viewOfRow(row: CopyRow): CopyView {
@@ -62,6 +65,8 @@ export function viewOfRow(row: CopyRow): CopyView {
     options,
     scope: row.scope,
     choices: row.choices,
+    row: row.row,
+    series: row.series === null ? null : { id: row.series, label: row.series_label ?? '' },
     file: row.file,
     parts: row.parts.map(({ file }) => file),
     size: Number(row.size),

@@ -1,4 +1,4 @@
-import { type Recipe, changedParts, findNode, footprintHash, footprintOf, missingIn, nodeOfMaster } from '@inkwell-twin/core';
+import { type Recipe, changedParts, findNode, footprintHash, footprintOf, missingOf, nodeOfMaster } from '@inkwell-twin/core';
 import type { LoadedMaster, LoadedRevision } from '../masters/store';
 
 /** The run of revisions for which nothing that a copy carries changed, and what ended it. */
@@ -21,7 +21,7 @@ export function spanOf({ revisions }: LoadedMaster, recipe: Recipe, rev: number)
 }
 
 function whatEnded(before: LoadedRevision, after: LoadedRevision, recipe: Recipe): string {
-  const missing = [before, after].map(({ master }) => missingIn(master, recipe.scope)[0]);
+  const missing = [before, after].map(({ master }) => missingOf(master, recipe)[0]);
   if (missing[0] || missing[1])
     return `r${after.rev} ${missing[1] ? 'took away' : 'brought'} the ${(missing[1] ?? missing[0])!.word} it is made from`;
   const changed = [...changedParts(footprintOf(before.master, recipe), footprintOf(after.master, recipe)).keys()];

@@ -72,7 +72,7 @@ export async function matchFile(engine: Engine, bytes: Uint8Array, name: string,
   const mark = copy ? null : parseMark((await readAs(engine, bytes))?.mark ?? null);
   const file = sha256(bytes);
   const [row] = await database.rows<CopyRow>(
-    `select recipe.id as recipe, recipe.master, target, options, scope, choices, copy.rev, says, copy.sha256
+    `select recipe.id as recipe, recipe.master, target, options, scope, choices, row, copy.rev, says, copy.sha256
        from copy join recipe on recipe.id = copy.recipe where ${copy ? 'copy.id' : 'copy.sha256'} = $1 order by written_at desc limit 1`,
     [copy || file],
   );

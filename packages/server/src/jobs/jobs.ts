@@ -8,11 +8,12 @@ import { QUEUES, type Queue, queueFor } from './queues';
 /** What a job is to do. `label` says it to people. */
 export type JobData =
   | { readonly kind: 'derive'; readonly master: string; readonly recipe: string; readonly label: string }
+  | { readonly kind: 'series'; readonly master: string; readonly series: string; readonly label: string }
   | { readonly kind: 'check'; readonly master: string; readonly copies: readonly string[]; readonly label: string }
   | { readonly kind: 'file' | 'picture' | 'stand'; readonly master: string; readonly label: string };
 
 /** Who waits for a person's click comes before what only keeps things up to date. */
-const RANK: Record<JobData['kind'], number> = { derive: 400, check: 200, stand: 200, file: 100, picture: 0 };
+const RANK: Record<JobData['kind'], number> = { derive: 400, series: 300, check: 200, stand: 200, file: 100, picture: 0 };
 /** Of a check that a person asked for. */
 const ASKED = 300;
 /** So many jobs of one master push its next ones back at most. */
@@ -36,8 +37,13 @@ const checkKey = (master: string, copies: readonly string[]): string => `check $
 export const forgetUnmade = (client: Queryable, recipe: string): Promise<unknown> =>
   client.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [recipe]);
 
+/** Deletes the variants of a series that gave no copy, likewise. */
+export const forgetUnmadeOf = (client: Queryable, series: string): Promise<unknown> =>
+  client.query('delete from recipe where series = $1 and not exists (select from copy where copy.recipe = recipe.id)', [series]);
+
 /** What a notice about a job is about: the same for the same thing to do. */
-export const aboutOf = (data: JobData): string => (data.kind === 'derive' ? `derive ${data.recipe}` : data.kind);
+export const aboutOf = (data: JobData): string =>
+  data.kind === 'derive' ? `derive ${data.recipe}` : data.kind === 'series' ? `series ${data.series}` : data.kind;
 
 /** The queue library asks by our own connections, so that errors, limits and transactions are the same everywhere. */
 export const bossOn = (client: Queryable): PgBoss =>
@@ -52,6 +58,10 @@ export class Jobs {
 
   derive(master: string, recipe: string, label: string, client?: Queryable): Promise<string> {
     return this.send({ kind: 'derive', master, recipe, label }, `derive ${recipe}`, client);
+  }
+  /** Derives the variants of a series that are not there yet. */
+  series(master: string, series: string, label: string, client?: Queryable): Promise<string> {
+    return this.send({ kind: 'series', master, series, label }, `series ${series}`, client);
   }
   check(master: string, copies: readonly string[], client?: Queryable, label = 'Checking'): Promise<string> {
     return this.send({ kind: 'check', master, copies, label }, checkKey(master, copies), client);
@@ -128,6 +138,7 @@ export class Jobs {
     await this.database.query('select pg_notify($1, $2)', [CHANNELS.cancel, id]);
     if (job.state === 'active') return;
     if (job.data.kind === 'derive') await forgetUnmade(this.database, job.data.recipe);
+    if (job.data.kind === 'series') await forgetUnmadeOf(this.database, job.data.series);
     await this.announce(id, job.data, 0, 1, 'cancelled', 'Stopped before it began');
     await this.event({ kind: 'copies', master: job.data.master });
   }
@@ -152,7 +163,7 @@ export class Jobs {
     state: 'running' | 'done' | 'failed' | 'cancelled',
     message: string,
   ): Promise<void> {
-    const words = kind === 'derive' ? 'Deriving' : label;
+    const words = kind === 'derive' || kind === 'series' ? 'Deriving' : label;
     return this.event({ kind: 'job', id, master, label: words, done, total, state, message: message.slice(0, 2_000) });
   }
 

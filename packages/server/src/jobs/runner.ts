@@ -129,7 +129,7 @@ export class JobRunner {
 
   private async work(queue: Queue, { id, data, priority, retryCount }: FetchedJob, signal: AbortSignal): Promise<Failure | null> {
     const large = queue === 'large';
-    const shown = data.kind === 'derive' || data.kind === 'check';
+    const shown = data.kind === 'derive' || data.kind === 'series' || data.kind === 'check';
     return WORK[data.kind]({
       data,
       jobs: this.jobs,

@@ -1,7 +1,7 @@
 import { Failure, asFailure } from '@inkwell-twin/core';
 import type { Tasks } from '../compute/tasks';
 import type { Database } from '../database/database';
-import { type JobData, type Jobs, forgetUnmade } from './jobs';
+import { type JobData, type Jobs, aboutOf, forgetUnmade, forgetUnmadeOf } from './jobs';
 
 /** What a job works with. */
 interface WorkInput<D extends JobData = JobData> {
@@ -48,6 +48,52 @@ const derive: Work<JobData & { kind: 'derive' }> = async ({ data, compute, datab
     throw error;
   }
   await announce(1, 1, 'done', '');
+};
+
+/**
+ * Variant by variant, with progress: those that have no copy yet, so that a job which was cut off goes on where it was. One that
+ * fails does not keep the others; it stays on the list, with what is wrong. As soon as somebody waits for something else, the
+ * rest goes back on the list.
+ */
+const series: Work<JobData & { kind: 'series' }> = async ({ data, compute, database, jobs, announce, pressed, log, tries }) => {
+  const { master } = data;
+  const [all] = await database.rows<{ total: number }>(
+    'select count(*)::integer as total from recipe where series = $1 and withdrawn_at is null',
+    [data.series],
+  );
+  const rows = await database.rows<{ id: string; label: string }>(
+    `select id, label from recipe
+      where series = $1 and withdrawn_at is null and not exists (select from copy where copy.recipe = recipe.id and state = 'live')
+        and not exists (select from notice where notice.master = recipe.master and about = 'derive ' || recipe.id)
+      order by created_at, id`,
+    [data.series],
+  );
+  const total = all?.total ?? 0;
+  for (const [i, { id, label }] of rows.entries()) {
+    const done = total - rows.length + i;
+    if (i && (await pressed())) {
+      await jobs.series(master, data.series, data.label);
+      return;
+    }
+    await announce(done, total, 'running', label);
+    try {
+      await compute('derive', { master, recipe: id });
+    } catch (error) {
+      const { code, message } = asFailure(error);
+      if (code === 'cancelled') {
+        await forgetUnmadeOf(database, data.series);
+        await announce(done, total, 'cancelled', `${data.label}: stopped after ${done} of ${total}`);
+      }
+      if (code === 'cancelled' || code === 'no-room' || isPassing(code, tries)) throw error;
+      // Withdrawn meanwhile, or given up: nobody waits for it.
+      if (code === 'withdrawn' || code === 'not-found') continue;
+      if (code === 'unexpected') log(`deriving ${label}`, error);
+      await jobs.notice(master, aboutOf({ kind: 'derive', master, recipe: id, label }), `${label}: ${message}`);
+    }
+    // The list is looked at while it grows, now and then.
+    if (i % 20 === 19) await jobs.event({ kind: 'copies', master });
+  }
+  await announce(total, total, 'done', '');
 };
 
 /**
@@ -98,6 +144,6 @@ const picture: Work<JobData & { kind: 'picture' }> = async ({ data, compute }) =
 };
 
 /** How each kind of job is done. */
-export const WORK = { derive, check, stand, file, picture } as Readonly<
+export const WORK = { derive, series, check, stand, file, picture } as Readonly<
   Record<JobData['kind'], (input: WorkInput) => Promise<void>>
 >;

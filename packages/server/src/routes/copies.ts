@@ -17,7 +17,7 @@ import {
 import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { optionalFeatures } from '../copies/optional-features';
-import { addRecipe } from '../copies/recipes';
+import { addRecipe, addSeries } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import { isShown, standingFile } from '../copies/standing-file';
 import { restoreCopy, withdraw } from '../copies/withdraw';
@@ -110,6 +110,30 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     });
     await jobs.event({ kind: 'copies', master: master.id });
     return { recipe: recipe.id, job };
+  });
+
+  on(router, 'addVariants', async ({ params, body }) => {
+    const master = await masterRow(params['id']!);
+    const wanted = body.rows && new Set(body.rows);
+    const all = await compute.run('variants', { master: master.id, table: body.table }, await turnOf(master.id));
+    const rows = all.filter(({ row }) => !wanted || wanted.has(row));
+    const failed = rows.filter(({ problem }) => problem);
+    const good = rows.filter(({ problem }) => !problem);
+    if (!good.length) throw new Failure('variant-invalid', failed[0]?.problem ?? 'The table has no rows: each becomes a copy.');
+    const asked = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
+    const scope = fixedScope(master.parts, asked.scope);
+    assertHolds({ ...asked, scope }, master.parts);
+    const series = newId();
+    const job = await database.transaction(async (client) => {
+      await addSeries(client, { id: series, master: master.id, label: body.label });
+      for (const { row, name } of good) {
+        const recipe = recipeOf(body.target, body.options, scope, newId(), body.choices, { table: body.table, row });
+        await addRecipe(client, master.id, `${body.label} ${name}`.slice(0, 120), recipe, false, series);
+      }
+      return jobs.series(master.id, series, body.label, client);
+    });
+    await jobs.event({ kind: 'copies', master: master.id });
+    return { series, job, count: good.length, failed };
   });
 
   on(router, 'deriveAgain', async ({ params }) => {

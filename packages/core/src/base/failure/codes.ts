@@ -129,6 +129,7 @@ export const CODES = {
   unavailable: 503,
   unexpected: 500,
   usage: 400,
+  'variant-invalid': 400,
   withdrawn: 400,
   'xml-damaged': 400,
   'xml-entities': 400,

@@ -2,6 +2,7 @@ import { gzipSync } from 'node:zlib';
 import {
   type CarryReport,
   type Choice,
+  Failure,
   type Master,
   type Scope,
   type Services,
@@ -16,6 +17,9 @@ import {
   project,
   fittedTo,
   recipeOf,
+  tablesIn,
+  type VariantName,
+  variantsOf,
 } from '@inkwell-twin/core';
 import { packMatch } from '../../copies/match-wire';
 import { optionalFeatures } from '../../copies/optional-features';
@@ -80,6 +84,17 @@ export async function carry(
   }
   const occurs = await whatOccurs(master, { target, options, scope, choices }, services);
   return { words: ladderInWords(rungs), occurs, rungs };
+}
+
+/** What the rows of a table would be copies of, in their order. @throws Failure `table-unknown`, `variant-invalid` */
+export async function variants(
+  { masters }: Engine,
+  { master: id, table: named }: { master: string; table: string },
+): Promise<VariantName[]> {
+  const { master } = (await masters.load(id)).head;
+  const [table] = tablesIn(master, { of: 'tables', ids: [named] }).tables;
+  if (!table) throw new Failure('table-unknown', 'There is no such table in this master any more.');
+  return variantsOf(master, table);
 }
 
 /** Derives a copy of a recipe and puts it on the shelf. */

@@ -24,7 +24,7 @@ export class Impact implements OnDestroy {
   copies(copies: readonly CopyView[]): void {
     this.send({
       kind: 'copies',
-      copies: copies.map(({ id, target, options, scope, choices }) => ({ id, target, options, scope, choices })),
+      copies: copies.map(({ id, target, options, scope, choices, row }) => ({ id, target, options, scope, choices, row })),
     });
   }
 

@@ -7,11 +7,15 @@ import { AtWork } from '../services/at-work.service';
 
 const DOING: Readonly<Record<WorkView['kind'], string>> = {
   derive: 'Derive',
+  series: 'Derive',
   check: 'Check',
   stand: 'Look through',
   file: 'Write the file of',
   picture: 'Draw the picture of',
 };
+
+/** Jobs that copies come of. */
+const COPIES: ReadonlySet<WorkView['kind']> = new Set(['derive', 'series']);
 
 /** What is at work, where anything is: how much, how far, and a way to stop each. */
 @Component({
@@ -39,8 +43,8 @@ const DOING: Readonly<Record<WorkView['kind'], string>> = {
         @for (one of work.jobs(); track one.job) {
           <div>
             <span
-              >{{ doing(one) }} <strong>{{ one.kind === 'derive' ? one.label : one.master.title }}</strong>
-              @if (one.kind === 'derive') {
+              >{{ doing(one) }} <strong>{{ nameOf(one) }}</strong>
+              @if (isCopy(one)) {
                 of <a [routerLink]="['/masters', one.master.id]">{{ one.master.title }}</a>
               }
               <small>{{ one.state === 'waiting' ? 'waits' : (work.progress().get(one.job)?.message ?? '') }}</small></span
@@ -83,7 +87,8 @@ export class AtWorkButton {
   protected readonly work = inject(AtWork);
   protected readonly problem = signal('');
   protected doing = ({ kind }: WorkView): string => DOING[kind];
-  protected nameOf = ({ kind, label, master }: WorkView): string => (kind === 'derive' ? label : master.title);
+  protected nameOf = ({ kind, label, master }: WorkView): string => (COPIES.has(kind) ? label : master.title);
+  protected isCopy = ({ kind }: WorkView): boolean => COPIES.has(kind);
   protected share(one: WorkView): string {
     const percent = this.work.percent(one.job);
     return percent === undefined ? '' : `, ${percent} %`;
