@@ -8,6 +8,7 @@ export { unpackObject } from './contracts/packing';
 export type { ShownRaster } from './content/raster/pack';
 export { type ToolPath, strokePoints } from './content/tool-path/tool-path';
 export { footprintOf } from './copies/footprint';
+export { type VariantName, variantColumns, variantOf, variantsOf } from './copies/variants';
 export type * from './contracts/report';
 export { PART_LISTS, type PartList, type Scope, boardsIn, findBoard } from './contracts/scope';
 export type { Verdict } from './copies/verdict';

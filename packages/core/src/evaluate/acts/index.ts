@@ -3,3 +3,4 @@ export * from './clip';
 export * from './dimensions';
 export * from './parameters';
 export * from './symbols';
+export * from './variants';

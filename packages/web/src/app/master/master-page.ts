@@ -103,6 +103,8 @@ export class MasterPage {
   protected readonly deriving = signal(false);
   protected readonly highlighted = signal<ReadonlySet<string> | null>(null);
   protected readonly derivedBoard = signal<string | null>(null);
+  /** The master as the row of a variant has it that one points at. */
+  protected readonly varied = signal<Master | null>(null);
   /** The board that one looked at when a copy was asked for. */
   protected readonly seenBoard = signal('');
   /** How the lanes share the room: one with nothing in it gives its own away. */
@@ -330,6 +332,7 @@ export class MasterPage {
     this.deriving.set(false);
     this.highlighted.set(null);
     this.derivedBoard.set(null);
+    this.varied.set(null);
     if (this.wide() === 'keep') this.setWide('even');
     const board = partOfCopy(copy);
     if (board) this.keep()?.showPart(board);
@@ -350,6 +353,7 @@ export class MasterPage {
     this.deriving.set(false);
     this.highlighted.set(null);
     this.derivedBoard.set(null);
+    this.varied.set(null);
     if (recipe) this.recipe.set(recipe);
   }
 

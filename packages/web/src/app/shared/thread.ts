@@ -1,10 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import type { CopyView, RevisionView, VerdictName } from '@inkwell-twin/api';
+import type { CopyView, RevisionView } from '@inkwell-twin/api';
 import { colourOfVerdict } from './verdict-mark';
+import { linesOf, sumOf, worstOf } from './series';
 import { counted } from './words';
 
 interface Bar {
+  /** Of variants that stand together, the one that stopped first. */
   readonly copy: CopyView;
+  readonly isOn: boolean;
   readonly y: number;
   readonly from: string;
   readonly to: string;
@@ -56,7 +59,7 @@ const [STEP, LEAST_STEP] = [9, 1.5];
         <g
           [style.color]="bar.colour"
           class="bar"
-          [class.selected]="bar.copy.id === selected()"
+          [class.selected]="bar.isOn"
           (click)="pick.emit(bar.copy.id)"
         >
           <title>{{ bar.label }}</title>
@@ -106,37 +109,43 @@ export class Thread {
   /** A copy's id, when its bar is clicked. */
   readonly pick = output<string>();
 
+  /** Copies by themselves, and variants together: a bar each. */
+  private readonly lines = computed(() => linesOf(this.copies()));
   protected readonly edge = computed(() => {
     const within = this.within();
     if (!within || within >= NARROW) return EDGE;
-    return this.copies().length ? NARROW_EDGE : within / 2;
+    return this.lines().length ? NARROW_EDGE : within / 2;
   });
   protected readonly head = computed(() => this.revisions().at(-1)?.rev ?? 1);
   /** Between two bars, px. */
   private readonly step = computed(() => {
     const within = this.within();
-    const bars = Math.max(1, this.copies().length - 1);
+    const bars = Math.max(1, this.lines().length - 1);
     return within ? Math.max(LEAST_STEP, Math.min(STEP, (within - 2 * this.edge() - 4) / bars)) : STEP;
   });
   protected readonly height = computed(
-    () => this.within() || 2 * this.edge() + this.step() * Math.max(0, this.copies().length - 1) + 8,
+    () => this.within() || 2 * this.edge() + this.step() * Math.max(0, this.lines().length - 1) + 8,
   );
   protected readonly summary = computed(
     () => `${counted(this.revisions().length, 'revision')}, ${counted(this.copies().length, 'copy', 'copies')}`,
   );
 
   protected readonly bars = computed((): Bar[] =>
-    this.copies().map((copy, i) => {
-      const until = Math.max(copy.until, copy.rev);
+    this.lines().map((line, i) => {
+      const copy = line.copies.reduce((first, one) => (one.until < first.until ? one : first));
+      const from = Math.min(...line.copies.map(({ rev }) => rev));
+      const until = Math.max(copy.until, from);
+      const ended = copy.endedBy ? `; ${copy.endedBy}` : '';
       return {
         copy,
+        isOn: line.copies.some(({ id }) => id === this.selected()),
         y: 2 * this.edge() + this.step() * i,
-        from: this.at(copy.rev),
+        from: this.at(from),
         to: this.at(until),
         short: until < this.head(),
-        point: until === copy.rev,
-        colour: colourOfVerdict(copy.verdict as VerdictName),
-        label: `${copy.label}, made at r${copy.rev}: ${copy.verdict}${copy.endedBy ? `; ${copy.endedBy}` : ''}`,
+        point: until === from,
+        colour: colourOfVerdict(worstOf(line)),
+        label: line.series ? `${line.series.label}, ${sumOf(line)}` : `${copy.label}, made at r${from}: ${copy.verdict}${ended}`,
       };
     }),
   );

@@ -7,13 +7,16 @@ import {
   type Parameter,
   type Patch,
   addParameter,
+  addVariantTable,
   drawnMaster,
   isQuantity,
+  newId,
   removeParameter,
   renameParameter,
   scopeOfMaster,
   setAttribute,
   usesOfParameter,
+  variantColumns,
 } from '@inkwell-twin/core/web';
 import { InputText } from 'primeng/inputtext';
 import { counted } from '../../shared/words';
@@ -89,6 +92,9 @@ const UNIT = { length: 'mm', angle: '°' } as const;
       <p class="wrong" role="alert">{{ wrong() }}</p>
     }
     <button type="button" class="link add" [disabled]="fixed()" (click)="command.emit(add())">Add a parameter</button>
+    @if (rows().length && !hasVariants()) {
+      <button type="button" class="link add" [disabled]="fixed()" (click)="variants()" title="A table with a column for each of these: every row becomes a copy of its own">Make a table of variants</button>
+    }
     @if (problems().length) {
       <h3>What can’t be computed</h3>
       <ul>
@@ -124,6 +130,8 @@ export class ParametersPane {
   readonly command = output<Command>();
   readonly trial = output<readonly Patch[] | null>();
   readonly picked = output<readonly string[]>();
+  /** A part to look at. */
+  readonly shown = output<string>();
 
   protected readonly kinds = pickables(PARAMETER_KINDS);
   protected readonly counted = counted;
@@ -161,6 +169,17 @@ export class ParametersPane {
     const plain = text.trim().replace(/^([+-]?\d+),(\d+)$/, '$1.$2');
     if (measure === 'text') return text;
     return plain !== '' && Number.isFinite(Number(plain)) && measure !== 'colour' ? Number(plain) : plain;
+  }
+
+  /** Whether there is a table whose rows give these their values. */
+  protected readonly hasVariants = computed(() =>
+    (this.master().tables ?? []).some((one) => variantColumns(this.master(), one).length > 0),
+  );
+
+  protected variants(): void {
+    const id = newId();
+    this.command.emit(addVariantTable(this.master(), id));
+    this.shown.emit(id);
   }
 
   protected add = (): Command => addParameter(this.master());

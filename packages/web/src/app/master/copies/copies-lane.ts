@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { Button } from 'primeng/button';
 import type { CopyView, DerivationView, VerdictName } from '@inkwell-twin/api';
 import { Impact } from '../../services/impact.service';
 import { LaneKey } from '../../shared/lane-key';
 import { VerdictMark } from '../../shared/verdict-mark';
+import { type Line, linesOf, sumOf, worstOf } from '../../shared/series';
 import { DerivationRow } from './derivation-row';
 
 const GROUPS = [
@@ -33,31 +34,54 @@ const GROUPS = [
         @if (!narrow()) {
           <h3>{{ group.label }}</h3>
         }
-        @for (copy of group.copies; track copy.id) {
-          <button
-            type="button"
-            class="row"
-            [class.on]="copy.id === selected()"
-            [attr.aria-pressed]="copy.id === selected()"
-            [attr.data-copy]="copy.label"
-            (click)="choose.emit(copy.id)"
-            [title]="copy.label + ': ' + (pending(copy) ? 'would fall behind' : copy.verdict)"
-          >
-            <twin-verdict-mark [verdict]="shown(copy)" [pending]="pending(copy)" />
-            @if (!narrow()) {
-              <span class="names"
-                ><strong>{{ copy.label }}</strong
-                ><code [title]="copy.file"
-                  ><span>{{ copy.file.slice(0, -tailOf(copy.file).length) }}</span
-                  ><span class="tail">{{ tailOf(copy.file) }}</span></code
-                ></span
+        @for (line of group.lines; track line.id) {
+          @if (line.series; as series) {
+            <button
+              type="button"
+              class="row"
+              [attr.aria-expanded]="isOpen(line)"
+              [attr.data-series]="series.label"
+              (click)="toggle(line)"
+              [title]="series.label + ': ' + sumOf(line)"
+            >
+              <twin-verdict-mark [verdict]="worst(line)" />
+              @if (!narrow()) {
+                <span class="names"
+                  ><strong>{{ series.label }}</strong><span class="sum">{{ sumOf(line) }}</span></span
+                >
+                <i class="pi" [class.pi-angle-down]="!isOpen(line)" [class.pi-angle-up]="isOpen(line)" aria-hidden="true"></i>
+              }
+            </button>
+          }
+          @if (!line.series || isOpen(line)) {
+            @for (copy of line.copies; track copy.id) {
+              <button
+                type="button"
+                class="row"
+                [class.of]="line.series !== null"
+                [class.on]="copy.id === selected()"
+                [attr.aria-pressed]="copy.id === selected()"
+                [attr.data-copy]="copy.label"
+                (click)="choose.emit(copy.id)"
+                [title]="copy.label + ': ' + (pending(copy) ? 'would fall behind' : copy.verdict)"
               >
-              <span class="rev">r{{ copy.rev }}</span>
-            }
-          </button>
-          @if (underWay(copy); as one) {
-            @if (!narrow()) {
-              <twin-derivation-row [derivation]="one" [own]="false" />
+                <twin-verdict-mark [verdict]="shown(copy)" [pending]="pending(copy)" />
+                @if (!narrow()) {
+                  <span class="names"
+                    ><strong>{{ nameOf(copy) }}</strong
+                    ><code [title]="copy.file"
+                      ><span>{{ copy.file.slice(0, -tailOf(copy.file).length) }}</span
+                      ><span class="tail">{{ tailOf(copy.file) }}</span></code
+                    ></span
+                  >
+                  <span class="rev">r{{ copy.rev }}</span>
+                }
+              </button>
+              @if (underWay(copy); as one) {
+                @if (!narrow()) {
+                  <twin-derivation-row [derivation]="one" [own]="false" />
+                }
+              }
             }
           }
         }
@@ -102,8 +126,10 @@ const GROUPS = [
     .names code { display: flex; min-width: 0; }
     .names code .tail { flex: none; }
     code { color: var(--ink-three); }
-    .rev { color: var(--ink-two); }
-    .pi { display: block; padding: 7px 14px; color: var(--ink-two); }
+    .rev, .sum { color: var(--ink-two); }
+    .row.of { padding-left: 30px; content-visibility: auto; contain-intrinsic-height: 46px; }
+    .row .pi { padding: 0; font-size: 12px; }
+    .list > .pi { display: block; padding: 7px 14px; color: var(--ink-two); }
     .empty { padding: 20px 16px; color: var(--ink-two); }
     .empty p + p { margin-top: 8px; }
   `,
@@ -129,9 +155,9 @@ export class CopiesLane {
     const fresh = this.derivations().filter(({ recipe }) => !known.has(recipe));
     return GROUPS.map((group) => ({
       ...group,
-      copies: this.copies().filter((copy) => copy.group === group.id),
+      lines: linesOf(this.copies().filter((copy) => copy.group === group.id)),
       derivations: fresh.filter((one) => one.group === group.id),
-    })).filter(({ copies, derivations }) => copies.length || derivations.length);
+    })).filter(({ lines, derivations }) => lines.length || derivations.length);
   });
   /** What derives a copy again just now, waits to, or could not. */
   protected underWay = ({ recipe }: CopyView): DerivationView | undefined =>
@@ -143,6 +169,19 @@ export class CopiesLane {
   );
   protected again = (count: number): string =>
     count === 1 ? 'Derive it again' : count === 2 ? 'Derive both again' : `Derive all ${count} again`;
+
+  /** Series that lie open. */
+  private readonly open = signal<ReadonlySet<string>>(new Set());
+  /** One whose copy is looked at is open by itself. */
+  protected isOpen = ({ id, copies }: Line): boolean => this.open().has(id) || copies.some((one) => one.id === this.selected());
+  protected toggle({ id }: Line): void {
+    this.open.update((all) => new Set(all.has(id) ? [...all].filter((one) => one !== id) : [...all, id]));
+  }
+  protected worst = (line: Line): VerdictName => worstOf(line, this.shown);
+  protected sumOf = (line: Line): string => sumOf(line, this.shown);
+  /** A variant is called by its row alone where its series stands over it. */
+  protected nameOf = ({ label, series }: CopyView): string =>
+    series && label.startsWith(`${series.label} `) ? label.slice(series.label.length + 1) : label;
 
   protected pending = (copy: CopyView): boolean => copy.verdict === 'in step' && this.impact.outdated().has(copy.id);
   protected shown = (copy: CopyView): VerdictName => (this.pending(copy) ? 'behind' : copy.verdict);

@@ -48,10 +48,11 @@ export class DerivationRow {
   protected readonly problem = signal('');
   protected readonly failed = computed(() => this.derivation().state === 'failed');
   protected readonly state = computed(() => {
-    const { state, targetLabel, ahead, message } = this.derivation();
+    const { state, targetLabel, ahead, message, left } = this.derivation();
     if (state === 'failed') return message;
-    if (state === 'running') return `${targetLabel}: being derived`;
-    return `${targetLabel}: waits${ahead ? `, ${counted(ahead, 'job')} before it` : ''}`;
+    const several = left > 1 ? `, ${left} to go` : '';
+    if (state === 'running') return `${targetLabel}: being derived${several}`;
+    return `${targetLabel}: waits${ahead ? `, ${counted(ahead, 'job')} before it` : ''}${several}`;
   });
 
   private readonly answer = {

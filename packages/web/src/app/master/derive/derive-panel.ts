@@ -22,11 +22,13 @@ import { type Master, PART_LISTS, optionsByMaster } from '@inkwell-twin/core/web
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
+import { ContactSheet } from './contact-sheet';
 import { Forecast } from './forecast';
 import { cellWords, rowsOf, worstFirst } from './ladder';
 import { OptionField, type OptionValue } from './option-field';
 import { Stair } from './stair';
 import { Taken, type TakenWay } from './taken';
+import { VariantChoice } from './variant-choice';
 
 type Recipe = BodyOf<'carry'>;
 type Purpose = TargetView['group'];
@@ -54,8 +56,8 @@ function remembered(target: string): Record<string, OptionValue> {
 /** Derives a copy: for whom, what part, as what; what becomes of this document on the way; then writes it. */
 @Component({
   selector: 'twin-derive-panel',
-  imports: [Button, Checkbox, Choice, FormsModule, InputText, OptionField, ProgressBar, Stair, Taken],
-  providers: [Forecast],
+  imports: [Button, Checkbox, Choice, ContactSheet, FormsModule, InputText, OptionField, ProgressBar, Stair, Taken],
+  providers: [Forecast, VariantChoice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './derive-panel.html',
   styleUrl: './derive-panel.css',
@@ -64,6 +66,7 @@ function remembered(target: string): Record<string, OptionValue> {
 export class DerivePanel {
   private readonly api = inject(Api);
   protected readonly forecast = inject(Forecast);
+  protected readonly variants = inject(VariantChoice);
   readonly master = input.required<Master>();
   readonly id = input.required<string>();
   readonly head = input.required<number>();
@@ -72,7 +75,9 @@ export class DerivePanel {
   readonly written = output<string>();
   /** Objects to show in full: those of the line one looks at, or all that arrive. */
   readonly highlighted = output<ReadonlySet<string> | null>();
-  /** The board that one looked at. */
+  /** The master as the row under the pointer has it; null where no row is looked at. */
+  readonly varied = output<Master | null>();
+  /** The part that one looked at. */
   readonly seen = input('');
   readonly boardChosen = output<string>();
 
@@ -96,7 +101,8 @@ export class DerivePanel {
   );
   /** All targets of the purpose; those for what one looked at come first. */
   private readonly candidates = computed(() => {
-    const seen = this.parts().find(({ id }) => id === this.seen())?.of;
+    // Who looks at a table of variants means the boards that its rows vary.
+    const seen = this.variants.isSeen() ? 'boards' : this.parts().find(({ id }) => id === this.seen())?.of;
     const all = this.fitting().filter(({ group }) => group === this.purpose());
     return seen ? [...all.filter(({ says }) => says.includes(seen)), ...all.filter(({ says }) => !says.includes(seen))] : all;
   });
@@ -175,6 +181,7 @@ export class DerivePanel {
     if (!this.recipe()) return 'Choose what it is for first.';
     if (this.forecast.problem()) return 'It can’t be written so: see above.';
     if (!this.forecast.carry()) return 'What becomes of the document is worked out first.';
+    if (this.variants.waitsFor()) return this.variants.waitsFor();
     return this.label().trim() ? '' : 'Give it a name first.';
   });
   protected readonly words = cellWords;
@@ -207,6 +214,17 @@ export class DerivePanel {
       if (recipe) untracked(() => this.forecast.ask(this.id(), recipe));
     });
     effect(() => {
+      this.variants.master.set(this.master());
+      this.variants.seen.set(this.seen());
+      this.variants.fits.set(this.target()?.says.includes('boards') ?? false);
+    });
+    effect(() => {
+      const master = this.variants.varied();
+      this.varied.emit(master);
+      const board = master && untracked(() => this.parts().find(({ id }) => id === this.board()));
+      if (board) this.boardChosen.emit(board.name);
+    });
+    effect(() => {
       this.forecast.carry();
       untracked(() => {
         this.line.set(null);
@@ -215,7 +233,12 @@ export class DerivePanel {
     });
   }
 
-  private readonly naming = toObservable(computed(() => ({ recipe: this.recipe(), label: this.label().trim() })));
+  private readonly naming = toObservable(
+    computed(() => {
+      const [first] = this.variants.chosen();
+      return { recipe: this.recipe(), label: [this.label().trim(), first?.name].filter(Boolean).join(' ') };
+    }),
+  );
   /** The name that the copy will get; empty until it is named. */
   protected readonly name = toSignal(
     this.naming.pipe(
@@ -230,7 +253,7 @@ export class DerivePanel {
   );
 
   /** What stands under the name, and what was chosen to become of it; another name is asked about anew. */
-  protected readonly standing = computed(() => this.name()?.standing ?? null);
+  protected readonly standing = computed(() => (this.variants.table() ? null : (this.name()?.standing ?? null)));
   protected readonly way = linkedSignal<string | undefined, TakenWay>({
     source: () => this.name()?.wanted,
     computation: () => 'both',
@@ -274,6 +297,18 @@ export class DerivePanel {
     if (!recipe || this.waitsFor()) return;
     this.writing.set(true);
     localStorage.setItem(REMEMBERED + recipe.target, JSON.stringify(recipe.options));
+    const fail = (error: Error): void => {
+      this.writing.set(false);
+      this.problem.set(error.message);
+    };
+    const table = this.variants.table();
+    if (table) {
+      const rows = this.variants.leftOut().size ? this.variants.chosen().map(({ row }) => row) : null;
+      this.api
+        .call('addVariants', { id: this.id() }, { ...recipe, label: this.label(), table, rows })
+        .subscribe({ next: () => this.written.emit(''), error: fail });
+      return;
+    }
     this.api
       .call(
         'addRecipe',
@@ -282,10 +317,7 @@ export class DerivePanel {
       )
       .subscribe({
         next: ({ recipe }) => this.written.emit(recipe),
-        error: (error: Error) => {
-          this.writing.set(false);
-          this.problem.set(error.message);
-        },
+        error: fail,
       });
   }
 }

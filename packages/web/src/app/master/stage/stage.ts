@@ -194,6 +194,11 @@ export class Stage implements OnDestroy {
       const view = this.viewport.view();
       if (view) this.scaled.emit(view.scale);
     });
+    // What is only looked at is shown whole, whatever size it comes in: variants are of several.
+    effect(() => {
+      const { width, height } = this.resolved().board;
+      if (this.readonlyStage() && width && height) untracked(() => this.viewport.view() && this.whole());
+    });
     // While the hand moves something, the board stays where it is.
     effect(() => {
       this.chosenBox();
@@ -268,7 +273,7 @@ export class Stage implements OnDestroy {
   }
 
   whole(): void {
-    const { width, height } = this.board();
+    const { width, height } = this.resolved().board;
     const under = this.under();
     this.viewport.fit(this.frame() ?? { minX: 0, minY: 0, maxX: width, maxY: height }, under);
   }
