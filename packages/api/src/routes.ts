@@ -68,6 +68,7 @@ export const ROUTES = {
   wrongNames: { method: 'get', path: '/api/masters/:id/wrong-names' },
   targets: { method: 'get', path: '/api/targets' },
   carry: { method: 'post', path: '/api/masters/:id/carry' },
+  fit: { method: 'post', path: '/api/masters/:id/fit' },
   copyName: { method: 'post', path: '/api/masters/:id/copy-name' },
   addRecipe: { method: 'post', path: '/api/masters/:id/copies' },
   addVariants: { method: 'post', path: '/api/masters/:id/variants' },

@@ -3,6 +3,7 @@ import { isMainThread } from 'node:worker_threads';
 import { Failure, asFailure, whereInWords } from '@inkwell-twin/core';
 import { COMMANDS } from './commands';
 import { type Answer, print } from './output';
+import { bytesIn } from './size';
 
 const USAGE = `twin: a master, its copies, and which of them still match
 
@@ -10,8 +11,9 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
                                                    a supplied file as a new master; parts with filters become pictures
   twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
-              [--out FILE|DIR] [--variants ROWS.csv]
-                                                   with --variants one copy a row; columns are named as parameters are
+              [--out FILE|DIR] [--variants ROWS.csv] [--fit-size 5MB]
+                                                   with --variants one copy a row; columns are named as parameters are;
+                                                   with --fit-size as little loss as keeps it within that size
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
   twin check MASTER COPY... [--tolerance MM] [--to TARGET]
   twin compare A B                                 two masters, two copies, or one of each
@@ -39,6 +41,7 @@ export async function run(args: readonly string[]): Promise<number> {
         without: { type: 'string', multiple: true, default: [] },
         out: { type: 'string' },
         variants: { type: 'string' },
+        'fit-size': { type: 'string' },
         page: { type: 'boolean', default: false },
         tolerance: { type: 'string' },
         json: { type: 'boolean', default: false },
@@ -77,6 +80,7 @@ export async function run(args: readonly string[]): Promise<number> {
       without: values.without,
       out: values.out,
       variants: values.variants,
+      most: values['fit-size'] === undefined ? undefined : bytesIn(values['fit-size']),
       page: values.page,
       tolerance,
     });

@@ -54,6 +54,10 @@ export const Output = z.discriminatedUnion('command', [
     says: z.string(),
     report: Report,
     defects: z.array(Difference),
+    /** Options that were tried on the way to a size, and what each came to. */
+    tried: z.array(
+      z.object({ options: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])), bytes: z.number() }),
+    ),
   }),
   z.object({
     /** `derive --variants`: one copy a row. */
@@ -63,7 +67,13 @@ export const Output = z.discriminatedUnion('command', [
     /** Rows that gave no copy, or one with a defect, counted from 1 below the heading, and why. */
     failed: z.array(z.object({ row: z.number(), message: z.string() })),
   }),
-  z.object({ command: z.literal('carry'), target: z.string(), report: Report }),
+  z.object({
+    command: z.literal('carry'),
+    target: z.string(),
+    report: Report,
+    /** How large the copy will be: it is written to nowhere. */
+    forecast: z.object({ bytes: z.number() }),
+  }),
   z.object({
     command: z.literal('check'),
     copies: z.array(

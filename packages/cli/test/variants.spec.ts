@@ -103,6 +103,29 @@ describe('twin derive --variants', () => {
     });
   });
 
+  it('says how large a copy will be, and fits one to a size, or says that it can’t be', () => {
+    const { output } = json('carry', 'plate.inkwell', '--to', 'jpeg');
+    const { bytes } = (output as { forecast: { bytes: number } }).forecast;
+    const whole = json('derive', 'plate.inkwell', '--to', 'jpeg', '--out', 'whole.jpg');
+    expect([whole.output, readFileSync(join(folder, 'whole.jpg')).length]).toMatchObject([{ bytes, tried: [] }, bytes]);
+    const most = Math.round(bytes / 2);
+    const fitted = json('derive', 'plate.inkwell', '--to', 'jpeg', '--fit-size', `${most / 1000}kB`, '--out', 'half.jpg');
+    expect(fitted.code).toBe(0);
+    expect(readFileSync(join(folder, 'half.jpg')).length).toBeLessThanOrEqual(most);
+    expect((fitted.output as { tried: unknown[] }).tried.length).toBeGreaterThan(1);
+    expect(twin('check', 'plate.inkwell', 'half.jpg').code).toBe(0);
+    expect(twin('derive', 'plate.inkwell', '--to', 'jpeg', '--fit-size', '10', '--out', 'none.jpg')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('too many'),
+    });
+    expect(existsSync(join(folder, 'none.jpg'))).toBe(false);
+    for (const size of ['huge', '0 MB', '5 stones', ''])
+      expect(twin('derive', 'plate.inkwell', '--to', 'jpeg', '--fit-size', size)).toMatchObject({
+        code: 2,
+        err: expect.stringContaining('is no size'),
+      });
+  });
+
   it('writes over no file that another recipe made, and goes on with the other rows', () => {
     put('two.csv', 'who\nHanne Vik\nLone Berg\n');
     put('taken.csv', 'who,plate_width\nHanne Vik,99\nOle Sand,99\n');

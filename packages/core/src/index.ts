@@ -78,3 +78,4 @@ export { compareMeshes } from './content/mesh/compare';
 export { readStl } from './formats/stl/read';
 export { masterOfSolids } from './formats/solids/bring-in';
 export { stepDeclaration } from './formats/step/declare';
+export { lossOf } from './evaluate/pictures/shrunk';

@@ -71,7 +71,7 @@ describe('what other programs do to a copy', () => {
     ['png', 'resample', ['resampled']],
     ['png', 'brighter', ['recoloured overall']],
     ['png', 'profile', ['profile dropped']],
-    ['png', 'flip', ['re-compressed', 'region changed']],
+    ['png', 'flip', ['picture changed']],
     ['jpeg', 'line', ['region changed']],
     ['jpeg', 'recolour', ['region changed']],
     ['jpeg', 'shift', ['shifted']],

@@ -106,6 +106,32 @@ describe('a copy that is asked for', () => {
   });
 });
 
+describe('a size that a copy is to keep within', () => {
+  it('is found with the options that do, or it is said that nothing does', async () => {
+    const id = await fresh('sized');
+    const fit = (target: string, most: number) =>
+      server.call<{ options: Record<string, number>; bytes: number; tried: number }>('POST', `/api/masters/${id}/fit`, {
+        target,
+        most,
+      });
+    const { body: whole } = await fit('jpeg', 1e9);
+    expect(whole).toMatchObject({ tried: 1, options: { quality: 90 } });
+    const most = Math.round(whole.bytes / 2);
+    const { body: half } = await fit('jpeg', most);
+    expect(half.bytes).toBeLessThanOrEqual(most);
+    // A copy that is made by these options is that large.
+    await derive(id, 'half', { target: 'jpeg', options: half.options });
+    await server.idle();
+    const size = (await view(id)).copies[0]!.size;
+    expect(size).toBe(half.bytes);
+    for (const target of ['jpeg', 'dxf']) {
+      const { status, body } = await fit(target, 10);
+      expect([status, JSON.stringify(body)]).toEqual([400, expect.stringMatching(/too many|nothing makes such a copy smaller/)]);
+    }
+    expect((await fit('jpeg', 0)).status).toBe(400);
+  });
+});
+
 describe('copies that are behind', () => {
   it('are derived again together, of some masters or of all; what somebody changed is left', async () => {
     const ids = [await fresh('one'), await fresh('two')];

@@ -163,6 +163,12 @@ describe('variants', () => {
     expect((await derive(id, { rows: ['r2'] })).body.count).toBe(1);
     await server.idle();
     expect((await view(id)).copies.map(({ label }) => label)).toEqual(['trail Bittern Path']);
+    // What has its copy is not made twice; new rows are made.
+    const rest = (await derive(id)).body;
+    expect(rest).toMatchObject({ count: 1, failed: [{ row: 'r2', problem: 'It has its copy already: “trail Bittern Path”.' }] });
+    await server.idle();
+    expect((await view(id)).copies.map(({ label }) => label)).toEqual(['trail Bittern Path', 'trail Heron Loop']);
+    expect((await derive(id)).status).toBe(400);
     for (const [more, words] of [
       [{ table: 'others' }, 'no such table'],
       [{ rows: ['r9'] }, 'no rows'],

@@ -20,6 +20,18 @@ export const COPIES = {
     RecipeBody.extend({ quick: z.boolean().default(false) }),
     Ladder,
   ),
+  fit: route(
+    'post',
+    '/api/masters/:id/fit',
+    'The options with the least loss by which a copy is no larger than asked; writes nothing',
+    RecipeBody.extend({ most: z.number().int().min(1).max(1e12) }),
+    z.object({
+      options: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
+      bytes: z.number(),
+      /** How many ways were tried. */
+      tried: z.number(),
+    }),
+  ),
   copyName: route(
     'post',
     '/api/masters/:id/copy-name',

@@ -147,5 +147,7 @@ export const TargetView = z.object({
   options: z.array(OptionView),
   /** Features that can be left out by choice, by name. */
   features: z.array(z.object({ name: z.string(), words: z.string() })),
+  /** Whether there are options that make a copy smaller. */
+  shrinks: z.boolean(),
 });
 export type TargetView = z.infer<typeof TargetView>;

@@ -1,4 +1,4 @@
-import { project } from '@inkwell-twin/core';
+import { project, sizeOfCopy } from '@inkwell-twin/core';
 import { services, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, recipeFrom, reportLines } from './shared';
@@ -7,6 +7,12 @@ export async function carry(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'carry MASTER --to TARGET [--set option=value]...');
   const recipe = recipeFrom(args);
   const pkg = readMaster(args.files[0]!);
-  const { report } = await project(pkg.master, recipe, services(pkg));
-  return { code: 0, output: { command: 'carry', target: recipe.target, report }, lines: reportLines(report) };
+  const given = services(pkg);
+  const { report } = await project(pkg.master, recipe, given);
+  const bytes = await sizeOfCopy(pkg, recipe, given);
+  return {
+    code: 0,
+    output: { command: 'carry', target: recipe.target, report, forecast: { bytes } },
+    lines: [...reportLines(report), `  ${bytes} bytes`],
+  };
 }

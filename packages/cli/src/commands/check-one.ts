@@ -20,7 +20,7 @@ import { services, readBytes } from '../files';
 import { type Arguments, filesBeside, recipeOfFile } from './shared';
 
 /** What of a command line says how its copies are checked. */
-export type CheckArguments = Omit<Arguments, 'files' | 'out' | 'page' | 'variants'>;
+export type CheckArguments = Omit<Arguments, 'files' | 'out' | 'page' | 'variants' | 'most'>;
 
 /** A copy's file and what was found; plain data, so that a thread can hand it over. */
 export type CheckedCopy = Awaited<ReturnType<typeof checkOne>>;

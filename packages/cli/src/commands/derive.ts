@@ -1,15 +1,18 @@
 import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import {
+  Failure,
   declarationOf,
+  fitSize,
   fittedTo,
   fixedScope,
   type NativePackage,
   optionsByMaster,
   partName,
   type Recipe,
+  type SizedOptions,
 } from '@inkwell-twin/core';
-import { readMaster } from '../files';
+import { readMaster, services } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, differenceLines, need, recipeFrom, reportLines } from './shared';
 import { deriveVariants } from './variants';
@@ -28,10 +31,19 @@ export async function deriveCopy(args: Arguments): Promise<Answer> {
   // By their ids, so that the copy keeps to its parts when they get other names.
   const named = asked.scope.of !== 'master' && asked.scope.ids.length > 0;
   const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;
-  return args.variants === undefined ? deriveOne(pkg, recipe, args.out) : deriveVariants(pkg, recipe, args.variants, args.out);
+  if (args.variants !== undefined && args.most !== undefined)
+    throw new Failure('usage', '--fit-size is for one copy: say options with --set for variants.');
+  if (args.variants !== undefined) return deriveVariants(pkg, recipe, args.variants, args.out);
+  const fitted = args.most === undefined ? null : await fitSize(pkg, recipe, args.most, services(pkg));
+  return deriveOne(pkg, fitted?.recipe ?? recipe, args.out, fitted?.tried);
 }
 
-async function deriveOne(pkg: NativePackage, recipe: Recipe, wanted: string | undefined): Promise<Answer> {
+async function deriveOne(
+  pkg: NativePackage,
+  recipe: Recipe,
+  wanted: string | undefined,
+  tried: readonly SizedOptions[] = [],
+): Promise<Answer> {
   const name = copyName(pkg, recipe);
   const out = wanted === undefined ? name : isFolder(wanted) ? join(wanted, name) : wanted;
   const { made, bytes } = await writeOne(pkg, recipe, out);
@@ -45,13 +57,22 @@ async function deriveOne(pkg: NativePackage, recipe: Recipe, wanted: string | un
       says: made.says,
       report: made.report,
       defects: [...made.defects],
+      tried: tried.map(({ options, bytes }) => ({ options, bytes })),
     },
     lines: [
       `${out}: ${bytes} bytes, r${pkg.rev}${made.files.length > 1 ? `, in ${made.files.length} files` : ''}`,
+      ...tried.map((one) => `  tried ${stepInWords(one)}`),
       ...reportLines(made.report),
       ...(made.defects.length ? ['Read back, it came out otherwise than said:', ...differenceLines(made.defects)] : []),
     ],
   };
 }
+
+const stepInWords = ({ options, bytes }: SizedOptions): string =>
+  `${
+    Object.entries(options)
+      .map(([name, value]) => `${name}=${value}`)
+      .join(' ') || 'as asked for'
+  }: ${bytes} bytes`;
 
 const isFolder = (out: string): boolean => out.endsWith('/') || (existsSync(out) && statSync(out).isDirectory());

@@ -39,6 +39,8 @@ export interface Arguments {
   /** Features to leave out. */
   readonly without: readonly string[];
   readonly out: string | undefined;
+  /** Largest size of a copy, bytes. */
+  readonly most: number | undefined;
   /** A file with a row for each copy. */
   readonly variants: string | undefined;
   /** Prints the page of all targets for the docs. */
@@ -52,7 +54,7 @@ export function need(files: readonly string[], count: number, usage: string): vo
 }
 
 /** The recipe that --to, --set and --board name. */
-export function recipeFrom(args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants'>): Recipe {
+export function recipeFrom(args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants' | 'most'>): Recipe {
   const { to, options, without } = args;
   if (!to)
     throw new Failure(
@@ -81,7 +83,7 @@ export async function recipeOfFile(
   bytes: Uint8Array,
   mark: Mark | null,
   target: string,
-  args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants'>,
+  args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants' | 'most'>,
 ): Promise<{ readonly recipe: Recipe; readonly by: string }> {
   if (mark) {
     const recipe = recipeOfHow(mark.how, mark.recipe);

@@ -21,6 +21,8 @@ export interface Declaration {
    * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices.
    */
   readonly options: z.ZodObject;
+  /** Options that make a copy smaller, step by step, the least loss first; absent where nothing does. */
+  readonly smaller?: readonly Options[];
   /** The option that names the version of the format, and its values, oldest first; null for a target that has only one. */
   readonly versions: { readonly option: string; readonly values: readonly string[] } | null;
   readonly use: (options: Options) => Use;

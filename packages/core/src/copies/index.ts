@@ -1,6 +1,7 @@
 export * from './by-master';
 export * from './check';
 export * from './derive';
+export * from './fit-size';
 export * from './footprint';
 export * from './ladder';
 export { likenessOf } from './likeness';

@@ -17,5 +17,9 @@ export interface Encoding {
   readonly ppi: number;
 }
 
+/** A photograph packed with loss: what nearly everything shows. */
+// eslint-disable-next-line no-restricted-syntax -- what the engines of a platform write
+export const PHOTOGRAPH = { format: 'jpeg', depth: 8, alpha: false, profile: 'sRGB', chroma: '4:4:4' } as const;
+
 /** Whether what is read back may differ from what was written. */
 export const losesSomething = ({ quality, profile }: Encoding): boolean => quality !== null || profile !== 'sRGB';

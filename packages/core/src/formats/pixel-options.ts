@@ -37,6 +37,17 @@ export const BACKGROUND = z
   .describe('Background colour under what is see-through');
 export const QUALITY = z.coerce.number().int().min(1).max(100).default(90).describe('Quality').meta({ unit: 'of 100' });
 
+/** Options that make a picture with loss smaller and smaller: first its quality, then its density, too. */
+export const SMALLER_PIXELS: readonly Options[] = [
+  { quality: 90, ppi: 300 },
+  { quality: 75, ppi: 300 },
+  { quality: 75, ppi: 220 },
+  { quality: 70, ppi: 150 },
+  { quality: 60, ppi: 96 },
+  { quality: 50, ppi: 48 },
+  { quality: 40, ppi: 24 },
+];
+
 /** What becomes of a board as pixels. */
 export function carriesPixels(
   options: Options,

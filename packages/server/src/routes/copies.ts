@@ -17,7 +17,7 @@ import {
 import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { optionalFeatures } from '../copies/optional-features';
-import { addRecipe, addSeries } from '../copies/recipes';
+import { addRecipe, addSeries, variantsAskedFor } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import { isShown, standingFile } from '../copies/standing-file';
 import { restoreCopy, withdraw } from '../copies/withdraw';
@@ -69,6 +69,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
         says: listsOf(declaration, standard),
         options: optionFields(declaration).map((field) => ({ ...field, choices: [...field.choices] })),
         features: optionalFeatures(declaration),
+        shrinks: (declaration.smaller?.length ?? 0) > 0,
       };
     }),
   }));
@@ -84,6 +85,10 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
       })),
     };
   });
+
+  on(router, 'fit', async ({ params, body }) =>
+    compute.run('fit', { ...body, master: params['id']! }, await turnOf(params['id']!)),
+  );
 
   on(router, 'copyName', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
@@ -116,13 +121,16 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const master = await masterRow(params['id']!);
     const wanted = body.rows && new Set(body.rows);
     const all = await compute.run('variants', { master: master.id, table: body.table }, await turnOf(master.id));
-    const rows = all.filter(({ row }) => !wanted || wanted.has(row));
-    const failed = rows.filter(({ problem }) => problem);
-    const good = rows.filter(({ problem }) => !problem);
-    if (!good.length) throw new Failure('variant-invalid', failed[0]?.problem ?? 'The table has no rows: each becomes a copy.');
     const asked = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
     const scope = fixedScope(master.parts, asked.scope);
     assertHolds({ ...asked, scope }, master.parts);
+    const known = await variantsAskedFor(database, master.id, body.table, { ...asked, scope });
+    const rows = all
+      .filter(({ row }) => !wanted || wanted.has(row))
+      .map((one) => (known.has(one.row) ? { ...one, problem: `It has its copy already: “${known.get(one.row)}”.` } : one));
+    const failed = rows.filter(({ problem }) => problem);
+    const good = rows.filter(({ problem }) => !problem);
+    if (!good.length) throw new Failure('variant-invalid', failed[0]?.problem ?? 'The table has no rows: each becomes a copy.');
     const series = newId();
     const job = await database.transaction(async (client) => {
       await addSeries(client, { id: series, master: master.id, label: body.label });

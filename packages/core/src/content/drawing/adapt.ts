@@ -10,6 +10,7 @@ import { type CurveNotes, type CurveRules, adaptOutline } from '../../evaluate/b
 import { missingCharacters, outlineText, takenEntries } from '../../evaluate/boards/source';
 import { type CutPictures, cutPictures } from '../../evaluate/pictures/cut';
 import { type MadePictures, picturesFor } from '../../evaluate/pictures/made';
+import { savingInWords } from '../../evaluate/pictures/saving-words';
 import type { MaybePromise, Services } from '../../contracts/services';
 import { nearestColour } from './colour';
 import type { DisplayStyle } from '../../contracts/display-list';
@@ -47,7 +48,10 @@ export function adaptDrawing(
   lines: CarryLines,
   services: Services,
 ): MaybePromise<Drawing> {
-  const pictures = isKept(carries.pictures) || how(carries.pictures) ? picturesFor(resolved, services) : NO_PICTURES;
+  const pictures =
+    isKept(carries.pictures) || how(carries.pictures)
+      ? picturesFor(resolved, services, how(carries.pictures)?.shrunk)
+      : NO_PICTURES;
   if (!(pictures instanceof Promise)) return adaptWith(resolved, carries, lines, services, pictures);
   return pictures.then(async (made) => {
     const cuts = how(carries.pictures)?.cut ? await cutPictures(resolved, made, services) : NO_CUTS;
@@ -146,6 +150,7 @@ class DrawnParts {
       lines.line('pictures', 'restated', drawingFeatures.pictures.words, 'become PNG'),
     ];
     const whole = lines.line('pictures', 'kept', drawingFeatures.pictures.words, 'are there byte for byte');
+    const less = lines.line('pictures', 'approximated', drawingFeatures.pictures.words, savingInWords(this.pictures));
     const unseen = lines.line('unseen', 'left out', 'What has neither fill nor line', 'nothing of it shows');
     const spans = spansInOrder(part.spans);
     const ends: number[] = [];
@@ -171,7 +176,7 @@ class DrawnParts {
       }
       const { fill } = entry.style;
       const picture = isPicture(fill) ? this.pictures.get(fill.picture) : undefined;
-      if (isPicture(fill)) (picture ? (picture.remade ? remade : whole) : noPictures)(entry.source);
+      if (isPicture(fill)) (picture ? (picture.saving ? less : picture.remade ? remade : whole) : noPictures)(entry.source);
       if (isPicture(fill) && !picture) {
         endAfter(at);
         return;

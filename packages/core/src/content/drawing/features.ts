@@ -39,8 +39,12 @@ export interface DrawingHows {
   gradients: { readonly repeated?: 'unrolled'; readonly across?: 'box' };
   /** `lines`: of straight lines alone, as families of them; what else they hold is not there. */
   patterns: { readonly lines?: 'families' };
-  /** Other formats of picture are restated as PNG. `cut`: what is cropped is cut off, at whole pixels. `turned`: only upright ones are there. */
-  pictures: { readonly cut?: 'at pixels'; readonly turned?: 'left out' };
+  /** Other formats of picture are restated as PNG. `cut`: what is cropped is cut off, at whole pixels. `turned`: only upright ones are there. `shrunk`: they are no denser than this where they are shown, and packed at a quality. */
+  pictures: {
+    readonly cut?: 'at pixels';
+    readonly turned?: 'left out';
+    readonly shrunk?: { readonly ppi: number; readonly quality: number };
+  };
   /** `unstroked`: a shape without a line of its own is drawn in its layer's colour. */
   'line colours': { readonly palette: readonly string[] | null; readonly unstroked?: 'layer colour' };
   'line widths': { readonly widths: readonly number[] };

@@ -28,7 +28,7 @@ export type RasterCarries = CarriesOf<RasterHows>;
 export const rasterFeatures: { readonly [F in keyof RasterHows]: BoardFeature } = {
   pixels: {
     words: 'All that is seen',
-    found: ['region changed', 'shifted', 'resampled', 'cropped', 're-compressed', 'recoloured overall'],
+    found: ['region changed', 'shifted', 'resampled', 'cropped', 're-compressed', 'recoloured overall', 'picture changed'],
     always: true,
     ordered: true,
     item: (item) => {

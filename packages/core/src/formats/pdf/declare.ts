@@ -2,6 +2,7 @@ import * as z from 'zod';
 import type { DrawingCarries } from '../../content/drawing/features';
 import type { PageCarries } from '../../content/pages/features';
 import type { Declaration, Options } from '../../contracts/declaration';
+import { PICTURES, SMALLER, carriesPictures } from '../picture-options';
 import { PAPER } from '../texts/paper';
 import { begins } from '../../base/bytes/begins';
 
@@ -9,7 +10,7 @@ import { begins } from '../../base/bytes/begins';
 export const PDF_DIGITS = 4;
 
 /** What pages carry of a drawing. */
-const sheets = ({ text }: Options): DrawingCarries => ({
+const sheets = ({ text, ...options }: Options): DrawingCarries => ({
   outlines: { outcome: 'approximated', words: 'what has neither fill nor line is left out', step: 0, unseen: 'left out' },
   arcs: { outcome: 'approximated', words: 'become curves', within: 0, by: 'curves' },
   curves: 'kept',
@@ -20,7 +21,7 @@ const sheets = ({ text }: Options): DrawingCarries => ({
   fills: 'kept',
   gradients: { outcome: 'restated', words: 'repeating ones are written out as far as they show', repeated: 'unrolled' },
   patterns: 'kept',
-  pictures: { outcome: 'restated', words: 'what is not a plain JPEG is packed without loss' },
+  pictures: carriesPictures(options, 'what is not a plain JPEG is packed without loss'),
   'line colours': 'kept',
   'line widths': 'kept',
   dashes: 'kept',
@@ -56,7 +57,7 @@ export const pdfDeclaration: Declaration = {
   offered: 20,
   standard: 'PDF 1.7 (ISO 32000-1)',
   mediaType: 'application/pdf',
-  writer: '2',
+  writer: '3',
   options: z.strictObject({
     version: z.enum(['1.7']).default('1.7').describe('PDF version'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text with its font, or becomes outlines'),
@@ -69,7 +70,9 @@ export const pdfDeclaration: Declaration = {
       .meta({ unit: 'mm' }),
     paper: z.enum(['A4', 'A5', 'Letter']).default('A4').describe('Paper that texts are laid out on'),
     letters: z.coerce.number().min(1.5).max(20).default(3.7).describe('Size of the letters of texts').meta({ unit: 'mm' }),
+    ...PICTURES,
   }),
+  smaller: SMALLER,
   versions: null,
   use: () => 'delivery',
   extension: () => 'pdf',

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { beginningText } from '../beginning';
+import { PICTURES, SMALLER, carriesPictures } from '../picture-options';
 import type { Declaration } from '../../contracts/declaration';
 
 /** Drawings for the web and for other drawing programs. */
@@ -9,7 +10,7 @@ export const svgDeclaration: Declaration = {
   offered: 10,
   standard: 'SVG 1.1 (Second Edition)',
   mediaType: 'image/svg+xml',
-  writer: '4',
+  writer: '5',
   options: z.strictObject({
     version: z.enum(['1.1']).default('1.1').describe('SVG version'),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text, or becomes outlines that need no font'),
@@ -19,11 +20,13 @@ export const svgDeclaration: Declaration = {
       .enum(['one file', 'a file each'])
       .default('one file')
       .describe('Several boards stand below each other in one file, or each has a file'),
+    ...PICTURES,
   }),
+  smaller: SMALLER,
   versions: null,
   use: () => 'delivery',
   extension: () => 'svg',
-  carries: ({ text, symbols }) => ({
+  carries: ({ text, symbols, ...options }) => ({
     drawing: {
       outlines: 'kept',
       arcs: 'kept',
@@ -35,7 +38,7 @@ export const svgDeclaration: Declaration = {
       fills: 'kept',
       gradients: 'kept',
       patterns: 'kept',
-      pictures: { outcome: 'restated', words: 'what is neither PNG nor JPEG, or is corrected, becomes PNG' },
+      pictures: carriesPictures(options, 'what is neither PNG nor JPEG, or is corrected, becomes PNG'),
       'line colours': 'kept',
       'line widths': 'kept',
       dashes: 'kept',

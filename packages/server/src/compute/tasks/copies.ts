@@ -4,12 +4,15 @@ import {
   type Choice,
   Failure,
   type Master,
+  type Options,
   type Scope,
   type Services,
   UNSEALED,
   codecOf,
   countWithin,
   declarationOf,
+  fitSize,
+  fixedScope,
   formatMark,
   howOf,
   ladderInWords,
@@ -84,6 +87,19 @@ export async function carry(
   }
   const occurs = await whatOccurs(master, { target, options, scope, choices }, services);
   return { words: ladderInWords(rungs), occurs, rungs };
+}
+
+/** The options with the least loss by which a copy is no larger than asked. @throws Failure `size-unreachable` */
+export async function fit(
+  { masters, services }: Engine,
+  { master: id, target, options, scope, choices, most }: RecipeData & { master: string; most: number },
+): Promise<{ options: Options; bytes: number; tried: number }> {
+  const { rev, time, master } = (await masters.load(id)).head;
+  const asked = fittedTo(recipeOf(target, options, scope, newId(), choices), master);
+  // By ids, as the copy will state it: its mark is as long then.
+  const recipe = { ...asked, scope: fixedScope(master, asked.scope) };
+  const found = await fitSize({ master, rev, time }, recipe, most, services);
+  return { options: found.recipe.options, bytes: found.bytes, tried: found.tried.length };
 }
 
 /** What the rows of a table would be copies of, in their order. @throws Failure `table-unknown`, `variant-invalid` */

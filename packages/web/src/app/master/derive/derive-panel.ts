@@ -23,6 +23,7 @@ import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
 import { ContactSheet } from './contact-sheet';
+import { FitSize } from './fit-size';
 import { Forecast } from './forecast';
 import { cellWords, rowsOf, worstFirst } from './ladder';
 import { OptionField, type OptionValue } from './option-field';
@@ -56,7 +57,7 @@ function remembered(target: string): Record<string, OptionValue> {
 /** Derives a copy: for whom, what part, as what; what becomes of this document on the way; then writes it. */
 @Component({
   selector: 'twin-derive-panel',
-  imports: [Button, Checkbox, Choice, ContactSheet, FormsModule, InputText, OptionField, ProgressBar, Stair, Taken],
+  imports: [Button, Checkbox, Choice, ContactSheet, FitSize, FormsModule, InputText, OptionField, ProgressBar, Stair, Taken],
   providers: [Forecast, VariantChoice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './derive-panel.html',
@@ -132,7 +133,7 @@ export class DerivePanel {
       this.boards()[0]?.value ??
       '',
   );
-  private readonly recipe = computed((): Recipe | null => {
+  protected readonly recipe = computed((): Recipe | null => {
     const target = this.target();
     if (!target || !this.board() || !Object.keys(this.options()).length) return null;
     const part = this.parts().find(({ id }) => id === this.board());
@@ -287,7 +288,7 @@ export class DerivePanel {
     const chosen = this.line() === null ? undefined : this.ladder().find((row) => row.key === this.line());
     const cell = chosen && (chosen.cells[this.rungAt()] ?? chosen.cells.find((one) => one !== null));
     const arriving = (this.rung()?.report.lines ?? [])
-      .filter(({ outcome, feature }) => outcome === 'kept' || feature === 'text' || feature === 'symbols')
+      .filter(({ outcome }) => outcome !== 'left out')
       .flatMap(({ objects }) => objects);
     this.highlighted.emit(new Set(cell ? cell.objects : arriving));
   }
