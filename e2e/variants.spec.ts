@@ -92,5 +92,10 @@ test('parameters get a table, each row of which becomes a copy of its own that i
   await expect(copies.getByText('1 is behind')).toBeVisible();
   await copies.getByRole('button', { name: 'Derive it again' }).click();
   await expect(series).toContainText('2 variants: 2 in step');
+  // All of them go together, and come back.
+  await copies.getByRole('button', { name: 'Withdraw all 2' }).click();
+  await expect(series).toBeHidden();
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await expect(series).toContainText('2 variants: 2 in step');
   expect(broken).toEqual([]);
 });

@@ -215,6 +215,32 @@ try {
   await ines.getByLabel('Yours: 3.2').check();
   await ines.waitForTimeout(800);
   await ines.screenshot({ path: join(out, 'meeting.png') });
+  // A table of variants, and what each row looks like.
+  const rows = [
+    ['Sedge Loop', 420, 94, 1.8],
+    ['Heron Loop', 420, 94, 2.4],
+    ['Bittern Path', 480, 100, 3.1],
+    ['Otter Run', 420, 94, 0.9],
+    ['Marsh Way', 520, 110, 5.2],
+    ['Kingfisher Bend', 460, 98, ''],
+    ['Dragonfly Steps', 420, 94, 1.1],
+  ];
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  const trails = await context.newPage();
+  await trails.goto(url);
+  await trails.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
+  await trails.getByRole('button', { name: 'Parameters' }).click();
+  await trails.getByRole('button', { name: 'Make a table of variants' }).click();
+  await trails.evaluate((text) => navigator.clipboard.writeText(text), rows.map((row) => row.join('\t')).join('\n'));
+  await trails.locator('twin-table-face').getByText('Sedge Loop').click();
+  await trails.keyboard.press('Control+v');
+  await trails.getByRole('button', { name: /^Update master/ }).click();
+  await trails.getByText(/all changes are in/).waitFor();
+  await trails.getByRole('button', { name: 'Derive …' }).click();
+  await trails.locator('twin-contact-sheet .tiles li').nth(4).hover();
+  await trails.waitForTimeout(1500);
+  await trails.screenshot({ path: join(out, 'variants.png') });
 } finally {
   await browser.close();
   server.kill('SIGTERM');

@@ -82,6 +82,8 @@ export const ROUTES = {
   accept: { method: 'post', path: '/api/copies/:id/accept' },
   withdraw: { method: 'post', path: '/api/copies/:id/withdraw' },
   restoreCopy: { method: 'post', path: '/api/copies/:id/restore' },
+  withdrawSeries: { method: 'post', path: '/api/series/:id/withdraw' },
+  restoreSeries: { method: 'post', path: '/api/series/:id/restore' },
   file: { method: 'get', path: '/api/copies/:id/file' },
   copyPicture: { method: 'get', path: '/api/copies/:id/picture' },
   work: { method: 'get', path: '/api/work' },

@@ -144,6 +144,20 @@ describe('variants', () => {
     expect((await view(id)).derivations).toEqual([]);
   });
 
+  it('are withdrawn together, and come back together', async () => {
+    const id = await trails('withdrawn', row('r1', 'Heron Loop'), row('r2', 'Bittern Path'));
+    const { series } = (await derive(id)).body;
+    await server.idle();
+    const before = (await view(id)).copies.map((copy) => copy.id);
+    const gone = await server.call<{ copies: string[] }>('POST', `/api/series/${series}/withdraw`);
+    expect([gone.status, gone.body.copies]).toEqual([200, before]);
+    expect((await view(id)).copies).toEqual([]);
+    expect((await server.call('POST', `/api/series/${series}/withdraw`)).status).toBe(404);
+    expect((await server.call('POST', `/api/series/${series}/restore`, { copies: before })).status).toBe(200);
+    await server.idle();
+    expect((await view(id)).copies.map((copy) => [copy.id, copy.verdict])).toEqual(before.map((one) => [one, 'in step']));
+  });
+
   it('that are stopped before they begin leave nothing behind', async () => {
     const id = await trails('stopped', row('r1', 'Heron Loop'), row('r2', 'Bittern Path'));
     await server.stop();

@@ -98,6 +98,20 @@ export const COPIES = {
   ),
   withdraw: route('post', '/api/copies/:id/withdraw', 'Takes a copy out of the list; its file stays on the shelf', null, Done),
   restoreCopy: route('post', '/api/copies/:id/restore', 'Puts a copy that was withdrawn back on the list, as it was', null, Done),
+  withdrawSeries: route(
+    'post',
+    '/api/series/:id/withdraw',
+    'Takes all variants of a series out of the list; their files stay on the shelf. Says which copies those were',
+    null,
+    z.object({ copies: z.array(z.string()) }),
+  ),
+  restoreSeries: route(
+    'post',
+    '/api/series/:id/restore',
+    'Puts variants that were withdrawn back on the list, as they were',
+    z.object({ copies: z.array(z.string().max(80)).min(1).max(5_000) }),
+    Done,
+  ),
   file: route(
     'get',
     '/api/copies/:id/file',

@@ -1,4 +1,4 @@
-import { Failure } from '@inkwell-twin/core';
+import { Failure, asFailure } from '@inkwell-twin/core';
 import type { Database } from '../database/database';
 import type { Jobs } from '../jobs/jobs';
 
@@ -23,6 +23,26 @@ export async function withdraw(database: Database, jobs: Jobs, id: string): Prom
     return recipe.master;
   });
   await jobs.event({ kind: 'copies', master });
+}
+
+/**
+ * Withdraws all variants of a series, and derives no more of them.
+ * @returns the copies that were on the list
+ * @throws Failure `not-found` where it has none
+ */
+export async function withdrawSeries(database: Database, jobs: Jobs, series: string): Promise<string[]> {
+  const rows = await database.rows<{ id: string }>('select id from copy_now where series = $1 order by created_at', [series]);
+  if (!rows.length) throw new Failure('not-found', 'There are no such variants on the list any more.');
+  const withdrawn: string[] = [];
+  for (const { id } of rows)
+    try {
+      await withdraw(database, jobs, id);
+      withdrawn.push(id);
+    } catch (error) {
+      // Somebody else withdrew it meanwhile.
+      if (asFailure(error).code !== 'not-found') throw error;
+    }
+  return withdrawn;
 }
 
 /**

@@ -37,9 +37,14 @@ const checkKey = (master: string, copies: readonly string[]): string => `check $
 export const forgetUnmade = (client: Queryable, recipe: string): Promise<unknown> =>
   client.query('delete from recipe where id = $1 and not exists (select from copy where recipe = $1)', [recipe]);
 
-/** Deletes the variants of a series that gave no copy, likewise. */
+/** Deletes the variants of a series that gave no copy, likewise, and what was said of those that failed. */
 export const forgetUnmadeOf = (client: Queryable, series: string): Promise<unknown> =>
-  client.query('delete from recipe where series = $1 and not exists (select from copy where copy.recipe = recipe.id)', [series]);
+  client.query(
+    `with gone as (
+       delete from recipe where series = $1 and not exists (select from copy where copy.recipe = recipe.id) returning id, master)
+     delete from notice using gone where notice.master = gone.master and notice.about = 'derive ' || gone.id`,
+    [series],
+  );
 
 /** What a notice about a job is about: the same for the same thing to do. */
 export const aboutOf = (data: JobData): string =>

@@ -20,7 +20,7 @@ import { optionalFeatures } from '../copies/optional-features';
 import { addRecipe, addSeries, variantsAskedFor } from '../copies/recipes';
 import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
 import { isShown, standingFile } from '../copies/standing-file';
-import { restoreCopy, withdraw } from '../copies/withdraw';
+import { restoreCopy, withdraw, withdrawSeries } from '../copies/withdraw';
 import { deriveBehind, deriveRecipe, removeRecipe } from '../copies/derivations';
 import { atWork } from '../jobs/at-work';
 import { namingOfHouse } from '../house/house';
@@ -28,6 +28,9 @@ import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
 import { SANDBOX, on } from './handle';
 import { leafOf, sendChunks, sendPacked } from './packed';
+
+/** Seconds that the search for a size may compute: a copy is written some ten times for it. */
+const FIT_LIMIT = 240;
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
   const { compute, jobs, database } = workshop;
@@ -86,9 +89,13 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     };
   });
 
-  on(router, 'fit', async ({ params, body }) =>
-    compute.run('fit', { ...body, master: params['id']! }, await turnOf(params['id']!)),
-  );
+  on(router, 'fit', async ({ params, body, response }) => {
+    // Who stops it, or leaves, waits no more.
+    const gone = new AbortController();
+    response.once('close', () => gone.abort());
+    const turn = { ...(await turnOf(params['id']!)), signal: gone.signal, limit: FIT_LIMIT };
+    return compute.run('fit', { ...body, master: params['id']! }, turn);
+  });
 
   on(router, 'copyName', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
@@ -180,6 +187,12 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   });
   on(router, 'restoreCopy', async ({ params }) => {
     await restoreCopy(database, jobs, params['id']!);
+    return { done: true as const };
+  });
+
+  on(router, 'withdrawSeries', async ({ params }) => ({ copies: await withdrawSeries(database, jobs, params['id']!) }));
+  on(router, 'restoreSeries', async ({ body }) => {
+    for (const copy of body.copies) await restoreCopy(database, jobs, copy);
     return { done: true as const };
   });
 

@@ -16,7 +16,7 @@ import { Router } from '@angular/router';
 import { Button } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
 import { InputText } from 'primeng/inputtext';
-import { firstValueFrom } from 'rxjs';
+import { type Observable, firstValueFrom } from 'rxjs';
 import type { CopyView } from '@inkwell-twin/api';
 import type { Master } from '@inkwell-twin/core/web';
 import type { Place } from '../content/face';
@@ -117,8 +117,8 @@ export class MasterPage {
   private followed: string | undefined;
   protected readonly edges = computed(() => this.lanes.edges(this.layout()));
   protected widthOf = (edge: Edge): string | null => this.lanes.inCss(this.layout(), edge);
-  /** The copy that was withdrawn last, as long as that can be undone here. */
-  protected readonly withdrawn = signal<CopyView | null>(null);
+  /** What was withdrawn last, as long as that can be undone here. */
+  protected readonly withdrawn = signal<{ readonly words: string; readonly undo: () => void } | null>(null);
   protected readonly updating = signal(false);
   protected readonly looked = signal<number | null>(null);
   /** The document at the revision that one looks at. */
@@ -377,12 +377,25 @@ export class MasterPage {
     });
   }
 
-  protected restore(id: string): void {
-    this.withdrawn.set(null);
-    this.api.call('restoreCopy', { id }).subscribe({
-      next: () => this.state.refresh(),
+  protected withdrew({ id, label }: CopyView): void {
+    const undo = (): void => this.restore(this.api.call('restoreCopy', { id }));
+    this.withdrawn.set({ words: `${label} is withdrawn; its file stays on the shelf.`, undo });
+  }
+
+  protected withdrawSeries({ id, label, count }: { readonly id: string; readonly label: string; readonly count: number }): void {
+    this.api.call('withdrawSeries', { id }).subscribe({
+      next: ({ copies }) => {
+        const undo = (): void => this.restore(this.api.call('restoreSeries', { id }, { copies }));
+        this.withdrawn.set({ words: `${label}: ${counted(count, 'variant')} withdrawn; the files stay on the shelf.`, undo });
+        this.state.refresh();
+      },
       error: (error: Error) => this.problem.set(error.message),
     });
+  }
+
+  private restore(asked: Observable<unknown>): void {
+    this.withdrawn.set(null);
+    asked.subscribe({ next: () => this.state.refresh(), error: (error: Error) => this.problem.set(error.message) });
   }
 
   protected cancelJob(): void {

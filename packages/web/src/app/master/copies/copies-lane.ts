@@ -83,6 +83,13 @@ const GROUPS = [
                 }
               }
             }
+            @if (line.series; as series) {
+              @if (!narrow()) {
+                <button type="button" class="link all" (click)="withdrawSeries.emit({ id: series.id, label: series.label, count: line.copies.length })">
+                  Withdraw all {{ line.copies.length }}
+                </button>
+              }
+            }
           }
         }
         @for (one of group.derivations; track one.recipe) {
@@ -128,6 +135,7 @@ const GROUPS = [
     code { color: var(--ink-three); }
     .rev, .sum { color: var(--ink-two); }
     .row.of { padding-left: 30px; content-visibility: auto; contain-intrinsic-height: 46px; }
+    .all { margin: 2px 14px 8px 44px; }
     .row .pi { padding: 0; font-size: 12px; }
     .list > .pi { display: block; padding: 7px 14px; color: var(--ink-two); }
     .empty { padding: 20px 16px; color: var(--ink-two); }
@@ -145,6 +153,8 @@ export class CopiesLane {
   readonly derive = output<void>();
   /** All that are behind are to be derived again. */
   readonly deriveBehind = output<void>();
+  /** All variants of a series are to go. */
+  readonly withdrawSeries = output<{ readonly id: string; readonly label: string; readonly count: number }>();
   /** Its key was pressed here: it wants the room. */
   readonly widened = output<void>();
 
