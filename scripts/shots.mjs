@@ -41,18 +41,15 @@ try {
     const { total, demo } = await (await fetch(`${url}/api/work`)).json();
     quiet = demo || total ? 0 : quiet + 1;
   }
-  const open = async (colorScheme) => {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' });
+  const open = async () => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
     await page.addInitScript(() => localStorage.setItem('inkwell-person', 'Ines Okoro'));
     await page.goto(url);
     await page.locator('.rows .title').nth(3).waitFor({ timeout: 120_000 });
     await page.waitForTimeout(1500);
     return page;
   };
-  const dark = await open('dark');
-  await dark.screenshot({ path: join(out, 'desk-dark.png') });
-  await dark.close();
-  const page = await open('light');
+  const page = await open();
   await page.screenshot({ path: join(out, 'desk.png') });
   await page.getByRole('link', { name: 'Boardwalk waymarker', exact: true }).click();
   await page.locator('[data-copy="metal shop drawing"]').click();

@@ -1,4 +1,4 @@
-import { project, sizeOfCopy } from '@inkwell-twin/core';
+import { forecastOf } from '@inkwell-twin/core';
 import { services, readMaster } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, recipeFrom, reportLines } from './shared';
@@ -7,9 +7,7 @@ export async function carry(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'carry MASTER --to TARGET [--set option=value]...');
   const recipe = recipeFrom(args);
   const pkg = readMaster(args.files[0]!);
-  const given = services(pkg);
-  const { report } = await project(pkg.master, recipe, given);
-  const bytes = await sizeOfCopy(pkg, recipe, given);
+  const { report, bytes } = await forecastOf(pkg, recipe, services(pkg));
   return {
     code: 0,
     output: { command: 'carry', target: recipe.target, report, forecast: { bytes } },

@@ -1,6 +1,7 @@
 import { Failure } from '../base/failure/failure';
 import type { Options, OptionValue } from '../contracts/declaration';
 import { formatMark } from '../contracts/mark';
+import type { CarryReport } from '../contracts/report';
 import { UNSEALED } from '../contracts/seal';
 import type { Services } from '../contracts/services';
 import { declarationOf } from '../formats/declarations';
@@ -21,12 +22,16 @@ export interface FittedSize {
   readonly tried: readonly SizedOptions[];
 }
 
-/** How large a copy will be, in bytes: it is written, mark and all, but to nowhere. */
-export async function sizeOfCopy({ master, rev, time }: RevisionOf, recipe: Recipe, services: Services): Promise<number> {
-  const { projection } = await project(master, recipe, services);
+/** What becomes of a master in a copy, and how large that will be in bytes: it is written, mark and all, but to nowhere. */
+export async function forecastOf(
+  { master, rev, time }: RevisionOf,
+  recipe: Recipe,
+  services: Services,
+): Promise<{ report: CarryReport; bytes: number }> {
+  const { projection, report } = await project(master, recipe, services);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
   const files = await (await codecOf(recipe.target)).write(projection, recipe.options, mark, services);
-  return files.reduce((sum, { bytes }) => sum + bytes.length, 0);
+  return { report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) };
 }
 
 /** A share of the size that may be left over, and how often one looks for less loss. */
@@ -48,7 +53,7 @@ export async function fitSize(revision: RevisionOf, recipe: Recipe, most: number
     recipeOf(recipe.target, { ...recipe.options, ...options }, recipe.scope, recipe.id, recipe.choices, recipe.row);
   const sizeWith = async (options: Options): Promise<number> => {
     if (services.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
-    const bytes = await sizeOfCopy(revision, withOptions(options), services);
+    const { bytes } = await forecastOf(revision, withOptions(options), services);
     tried.push({ options, bytes });
     return bytes;
   };

@@ -7,14 +7,11 @@ import {
   type Options,
   type Scope,
   type Services,
-  UNSEALED,
-  codecOf,
   countWithin,
   declarationOf,
   fitSize,
   fixedScope,
-  formatMark,
-  howOf,
+  forecastOf,
   ladderInWords,
   newId,
   project,
@@ -76,14 +73,10 @@ export async function carry(
   for (const version of versions?.values ?? [null]) {
     const own = version === null ? options : { ...options, [versions!.option]: version };
     const recipe = fittedTo(recipeOf(target, own, scope, newId(), choices), master);
-    const { projection, report } = await project(master, recipe, services);
-    if (quick) {
-      rungs.push({ version: version ?? '', report, bytes: null });
-      continue;
-    }
-    const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
-    const files = await (await codecOf(target)).write(projection, recipe.options, mark, services);
-    rungs.push({ version: version ?? '', report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) });
+    const { report, bytes } = quick
+      ? { ...(await project(master, recipe, services)), bytes: null }
+      : await forecastOf({ master, rev, time }, recipe, services);
+    rungs.push({ version: version ?? '', report, bytes });
   }
   const occurs = await whatOccurs(master, { target, options, scope, choices }, services);
   return { words: ladderInWords(rungs), occurs, rungs };
