@@ -68,6 +68,9 @@ test('parameters get a table, each row of which becomes a copy of its own that i
   await expect(panel.locator('twin-variant-tile')).toHaveCount(3);
   await rows.getByRole('checkbox', { name: 'Ole Sand' }).uncheck();
   await panel.getByLabel('Name', { exact: true }).fill('plate');
+  await panel.getByLabel('numbered from').fill('07');
+  await expect(panel.locator('code')).toContainText('plate_07_hanne_vik_r2.svg');
+  await panel.getByLabel('numbered from').fill('');
   await expect(panel.locator('code')).toContainText('plate_hanne_vik_r2.svg');
   await panel.getByRole('button', { name: 'Write 2 copies' }).click();
 

@@ -46,6 +46,7 @@ describe('the contracts', () => {
       target: 'svg',
       label: 'web',
       replace: false,
+      password: null,
       options: {},
       scope: { of: 'boards', ids: [] },
       choices: [],

@@ -3,6 +3,8 @@ import { isMainThread } from 'node:worker_threads';
 import { Failure, asFailure, whereInWords } from '@inkwell-twin/core';
 import { COMMANDS } from './commands';
 import { type Answer, print } from './output';
+import { passwordIn } from './password';
+import { presetFor } from './preset';
 import { bytesIn } from './size';
 
 const USAGE = `twin: a master, its copies, and which of them still match
@@ -11,14 +13,22 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
                                                    a supplied file as a new master; parts with filters become pictures
   twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
-              [--out FILE|DIR] [--variants ROWS.csv] [--fit-size 5MB]
+              [--out FILE|DIR] [--variants ROWS.csv [--serial 001]] [--fit-size 5MB] [--password-file F] [--preset NAME] [--rules FILE]
+  twin derive MASTER... --preset NAME... --out DIR [--summary FILE]
+                                                   several masters, by several settings, in one go
                                                    with --variants one copy a row; columns are named as parameters are;
                                                    with --fit-size as little loss as keeps it within that size
   twin carry MASTER --to TARGET [--set ...]        the carry-over report, writing nothing
   twin check MASTER COPY... [--tolerance MM] [--to TARGET]
+  twin check ARCHIVE                               an archive package, or a folder of one, against its own checksums
   twin compare A B                                 two masters, two copies, or one of each
+  twin password COPY [--password-file OLD] [--new-password-file NEW] [--out FILE]
+                                                   locks a copy, locks it otherwise, or takes its lock off
   twin targets [--page]                            targets, options, what each carries; as the page in docs/
 
+  --preset NAME       settings of copies that the house rules keep under a name; --set says otherwise of single ones
+  --rules FILE        the house rules; else the file house_rules*.json in the master's folder or above it
+  --password-file F   its first line opens copies that are locked, or locks the one that is derived
   --json   one documented object on standard output and nothing else
 Exit code: 0 all in step, 1 something is not, 2 usage or unreadable input.`;
 
@@ -41,7 +51,13 @@ export async function run(args: readonly string[]): Promise<number> {
         without: { type: 'string', multiple: true, default: [] },
         out: { type: 'string' },
         variants: { type: 'string' },
+        serial: { type: 'string', default: '' },
         'fit-size': { type: 'string' },
+        preset: { type: 'string', multiple: true, default: [] },
+        summary: { type: 'string' },
+        rules: { type: 'string' },
+        'password-file': { type: 'string' },
+        'new-password-file': { type: 'string' },
         page: { type: 'boolean', default: false },
         tolerance: { type: 'string' },
         json: { type: 'boolean', default: false },
@@ -65,22 +81,31 @@ export async function run(args: readonly string[]): Promise<number> {
     const tolerance = values.tolerance === undefined ? undefined : Number(values.tolerance);
     if (tolerance !== undefined && !(tolerance > 0 && tolerance < 1000))
       throw new Failure('usage', '--tolerance is a number of millimetres above 0.');
+    const presets = values.preset.map((one) => presetFor(one, files[0] ?? '', values.rules));
+    const kept = presets.length === 1 ? presets[0]! : null;
+    if (kept && values.to && values.to !== kept.target)
+      throw new Failure('usage', `The settings “${kept.name}” are for ${kept.target}, and --to says ${values.to}.`);
     const answer: Answer = await (
       await command()
     )({
       files,
-      to: values.to,
-      options,
+      to: values.to ?? kept?.target,
+      options: { ...kept?.options, ...options },
       boards: values.board,
       allBoards: values['all-boards'],
       tables: values.table,
       solids: values.solid,
       texts: values.text,
       all: values.all,
-      without: values.without,
+      without: [...(kept?.without ?? []), ...values.without],
       out: values.out,
       variants: values.variants,
+      serial: values.serial,
       most: values['fit-size'] === undefined ? undefined : bytesIn(values['fit-size']),
+      password: passwordIn(values['password-file']),
+      newPassword: passwordIn(values['new-password-file']),
+      presets,
+      summary: values.summary,
       page: values.page,
       tolerance,
     });

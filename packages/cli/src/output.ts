@@ -97,6 +97,23 @@ export const Output = z.discriminatedUnion('command', [
     untold: z.array(z.object({ file: z.string(), code: z.string(), message: z.string() })),
   }),
   z.object({
+    /** `check` of an archive package by itself. */
+    command: z.literal('check-archive'),
+    file: z.string(),
+    files: z.number(),
+    findings: z.array(z.object({ file: z.string(), what: z.string() })),
+    /** The master in it; null where it can't be opened. */
+    master: z.object({ id: z.string(), title: z.string(), rev: z.number() }).nullable(),
+    problem: z.string(),
+  }),
+  z.object({
+    /** `derive` of several masters, or by several settings. */
+    command: z.literal('several'),
+    copies: z.array(z.object({ file: z.string(), settings: z.string(), out: z.string(), bytes: z.number(), says: z.string() })),
+    failed: z.array(z.object({ file: z.string(), settings: z.string(), message: z.string() })),
+  }),
+  z.object({ command: z.literal('password'), file: z.string(), out: z.string(), locked: z.boolean() }),
+  z.object({
     command: z.literal('compare'),
     same: z.boolean(),
     differences: z.array(Difference),

@@ -346,6 +346,7 @@ describe('twin', () => {
       'dxf',
       'hpgl',
       'native',
+      'archive',
       'xlsx',
       'html',
       'odt',

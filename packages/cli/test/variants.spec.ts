@@ -51,6 +51,29 @@ afterAll(async () => {
 });
 
 describe('twin derive --variants', () => {
+  it('numbers its rows from where one says, each with its own number whatever becomes of those before it', () => {
+    put('numbered.csv', 'Who\nHanne Vik\nHanne Vik\nÓscar Lindqvist\n');
+    const made = twin(
+      'derive',
+      'plate.inkwell',
+      '--to',
+      'svg',
+      '--variants',
+      'numbered.csv',
+      '--serial',
+      '008',
+      '--out',
+      'numbered',
+    );
+    expect(made.code).toBe(1);
+    expect(readdirSync(join(folder, 'numbered')).sort()).toEqual([
+      'door_plate_008_hanne_vik_r3.svg',
+      'door_plate_010_oscar_lindqvist_r3.svg',
+    ]);
+    const wrong = twin('derive', 'plate.inkwell', '--to', 'svg', '--variants', 'numbered.csv', '--serial', 'A1', '--out', 'none');
+    expect([wrong.code, wrong.err, existsSync(join(folder, 'none'))]).toEqual([2, expect.stringContaining('“A1”'), false]);
+    expect(twin('derive', 'plate.inkwell', '--to', 'svg', '--serial', '1').code).toBe(2);
+  });
   it('writes one copy a row, each of which says its own and is in step by itself', () => {
     put('rows.csv', 'Who;Plate width (cm)\nHanne Vik;8,5\nÓscar Lindqvist;9\n');
     const { code, output } = json('derive', 'plate.inkwell', '--to', 'svg', '--variants', 'rows.csv', '--out', 'plates');

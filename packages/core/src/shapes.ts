@@ -4,7 +4,7 @@ export { CarryLine, CarryReport, OUTCOMES } from './contracts/report';
 export { Choice, PART_LISTS, PARTS, Scope, VariantRow } from './contracts/schemas';
 export { DIFFERENCE_KINDS, Difference } from './contracts/difference';
 export { Solid } from './document/solids/schema';
-export { HouseRules } from './evaluate/rules/house';
+export { HouseRules, Preset } from './evaluate/rules/house';
 export { LINK_STATES, Resource } from './document/resource-schema';
 export { Patch, Step } from './document/patch-schema';
 export { VERDICTS } from './copies/verdict';

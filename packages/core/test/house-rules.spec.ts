@@ -12,8 +12,10 @@ import {
   houseRulesText,
   nameByRule,
   namingOf,
+  presetOf,
   setFormula,
   standardsOf,
+  withPreset,
 } from '../src';
 import { filled, layer, lined, masterWith, rectangle, text } from './build';
 import { richMaster } from './rich';
@@ -212,5 +214,23 @@ describe('standards as a master has them', () => {
       }),
       { numRuns: runs(40) },
     );
+  });
+});
+
+describe('settings of copies in house rules', () => {
+  const preset = (name: string, bleed: number) => ({ name, target: 'pdf', options: { bleed }, without: [] });
+
+  it('are found whatever the case of their names, and replace those of the same name', () => {
+    const rules = withPreset(withPreset(withPreset(NO_RULES, preset('Web', 1)), preset('Archive', 2)), preset('WEB', 3));
+    expect(rules.presets.map(({ name }) => name)).toEqual(['Archive', 'WEB']);
+    expect(presetOf(rules, ' web ').options).toEqual({ bleed: 3 });
+    expect(() => presetOf(rules, 'Print')).toThrow(/“Archive”, “WEB”/);
+    expect(houseRules(JSON.parse(houseRulesText(rules)))).toEqual(rules);
+  });
+
+  it('are none in rules from before, and no name stands twice', () => {
+    const { presets: _none, ...before } = NO_RULES;
+    expect(houseRules(before).presets).toEqual([]);
+    expect(() => houseRules({ ...NO_RULES, presets: [preset('Web', 1), preset('web', 2)] })).toThrow(/has a name twice/);
   });
 });

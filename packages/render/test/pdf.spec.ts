@@ -260,7 +260,11 @@ judgedBy('qpdf', 'pdftotext', 'rsvg-convert').describe('a copy as PDF, to progra
     ['another font', (opened) => opened.replace(/\/F2 6 Tf/, '/F1 6 Tf'), ['font changed', 'retyped', 'missing']],
     ['letters drawn apart', (opened) => opened.replace(/BT 0 Tr/, 'BT 0.4 Tc 0 Tr'), ['restyled']],
     ['text that nobody sees', (opened) => opened.replace(/BT 0 Tr/, 'BT 3 Tr'), ['missing']],
-    ['a layer called otherwise', (opened) => opened.replace(/\/Name \(([^)]*)\)/, '/Name (Elsewhere)'), ['re-layered']],
+    [
+      'a layer called otherwise',
+      (opened) => opened.replace(/\/Name \([^)]*\)(?=\s+\/Type \/OCG)/, '/Name (Elsewhere)'),
+      ['re-layered'],
+    ],
     [
       'a page made larger',
       (opened) =>

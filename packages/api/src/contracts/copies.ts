@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { CopyView, Ladder, MatchView, StandingFile, TargetView, WorkView } from '../shapes';
-import { Done, Job, LabelledBody, RecipeBody } from './parts';
+import { Done, Job, LabelledBody, Password, RecipeBody } from './parts';
 import { FILE_TYPE, route } from './route';
 
 const AtWork = z.object({
@@ -43,7 +43,7 @@ export const COPIES = {
     'post',
     '/api/masters/:id/copies',
     'Keeps a recipe and derives its first copy. With replace it takes the place of what stands under its name: a copy there is withdrawn, what somebody else left there gets another name',
-    LabelledBody.extend({ replace: z.boolean().default(false) }),
+    LabelledBody.extend({ replace: z.boolean().default(false), password: Password.default(null) }),
     z.object({ recipe: z.string(), job: z.string() }),
   ),
   addVariants: route(
@@ -54,6 +54,9 @@ export const COPIES = {
       table: z.string().min(1).max(200),
       /** Rows by their ids; null for all. */
       rows: z.array(z.string().max(80)).min(1).max(5_000).nullable().default(null),
+      /** The number of the first row, with as many digits as all are to have; empty for none. */
+      serial: z.string().max(9).default(''),
+      password: Password.default(null),
     }),
     z.object({
       series: z.string(),
@@ -61,6 +64,13 @@ export const COPIES = {
       count: z.number(),
       failed: z.array(z.object({ row: z.string(), name: z.string(), problem: z.string() })),
     }),
+  ),
+  lockCopy: route(
+    'post',
+    '/api/copies/:id/password',
+    'Locks a copy with a password, with another one, or with none: it is derived again from the head revision',
+    z.object({ password: Password }),
+    Job,
   ),
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
   deriveRecipe: route('post', '/api/recipes/:id/derive', 'Tries again to derive a copy that could not be derived', null, Job),
@@ -77,6 +87,19 @@ export const COPIES = {
     'Derives every copy again that is behind: of some masters, or of all on the Desk. What somebody changed is left as it is',
     z.object({ masters: z.array(z.string().max(80)).min(1).max(500).nullable() }),
     z.object({ count: z.number() }),
+  ),
+  deriveMany: route(
+    'post',
+    '/api/derive-many',
+    'Asks for copies of several masters by several settings of the house: of all parts in one, or else of each part. What can’t be made is told, and keeps nothing else',
+    z.object({
+      masters: z.array(z.string().max(80)).min(1).max(500),
+      settings: z.array(z.string().min(1).max(80)).min(1).max(50),
+    }),
+    z.object({
+      count: z.number(),
+      failed: z.array(z.object({ master: z.string(), title: z.string(), settings: z.string(), message: z.string() })),
+    }),
   ),
   check: route('post', '/api/copies/:id/check', 'Checks one copy', null, Job),
   checkAll: route('post', '/api/masters/:id/check', 'Checks all copies of a master', null, Job),

@@ -11,6 +11,8 @@ export const RecipeBody = z.object({
 });
 export type RecipeBody = z.input<typeof RecipeBody>;
 export const LabelledBody = RecipeBody.extend({ label: z.string().trim().min(1).max(120) });
+/** What opens a copy; null where it is not locked. How long it may be is said by who locks. */
+export const Password = z.string().max(10_000).nullable();
 
 const Several = z.object({ masters: z.array(z.string().max(80)).min(1).max(500) });
 /** Descriptions of masters and of the pictures that they link to: all of them, or some by what they are about. */

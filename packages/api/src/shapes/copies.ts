@@ -52,6 +52,8 @@ export const CopyView = z.object({
   row: VariantRow.nullable(),
   /** The same for all variants that were asked for together; null for one that is none. */
   series: z.object({ id: z.string(), label: z.string() }).nullable(),
+  /** Whether a password opens it. */
+  locked: z.boolean(),
   file: z.string(),
   /** Names of its further files. */
   parts: z.array(z.string()),
@@ -129,6 +131,8 @@ export const OptionView = z.object({
   min: z.number().nullable(),
   max: z.number().nullable(),
   whole: z.boolean(),
+  /** Where it means something: for parts of one list alone, or where a feature occurs. */
+  only: z.object({ part: z.string().optional(), feature: z.string().optional() }),
   choices: z.array(z.object({ value: z.string(), label: z.string() })),
 });
 export type OptionView = z.infer<typeof OptionView>;
@@ -137,6 +141,8 @@ export const TargetView = z.object({
   label: z.string(),
   standard: z.string(),
   group: z.enum(USES),
+  /** What else it can be for, by which options. */
+  also: z.array(z.object({ group: z.enum(USES), options: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])) })),
   extension: z.string(),
   /** Name of the option that says the version; null where there is only one. */
   version: z.string().nullable(),
@@ -144,6 +150,8 @@ export const TargetView = z.object({
   says: z.array(z.enum(PART_LISTS)),
   /** Whether a copy can say several of them. */
   many: z.boolean(),
+  /** Whether a copy is always of all of them. */
+  whole: z.boolean(),
   options: z.array(OptionView),
   /** Features that can be left out by choice, by name. */
   features: z.array(z.object({ name: z.string(), words: z.string() })),

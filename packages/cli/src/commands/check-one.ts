@@ -10,6 +10,8 @@ import {
   declarations,
   derive,
   Failure,
+  markOutside,
+  opened,
   parseMark,
   fittedTo,
   recipeOf,
@@ -17,10 +19,10 @@ import {
   recognise,
 } from '@inkwell-twin/core';
 import { services, readBytes } from '../files';
-import { type Arguments, filesBeside, recipeOfFile } from './shared';
+import { type Arguments, type NotOfRecipe, filesBeside, recipeOfFile } from './shared';
 
 /** What of a command line says how its copies are checked. */
-export type CheckArguments = Omit<Arguments, 'files' | 'out' | 'page' | 'variants' | 'most'>;
+export type CheckArguments = Omit<Arguments, Exclude<NotOfRecipe, 'password'>>;
 
 /** A copy's file and what was found; plain data, so that a thread can hand it over. */
 export type CheckedCopy = Awaited<ReturnType<typeof checkOne>>;
@@ -45,7 +47,7 @@ export async function checkOne(pkg: NativePackage, file: string, args: CheckArgu
 }
 
 async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) {
-  const common = { current: pkg.master, tolerance: args.tolerance };
+  const common = { current: pkg.master, tolerance: args.tolerance, password: args.password };
   if (!existsSync(file)) {
     const recipe = recipeOf(args.to ?? declarations()[0]!.id, {});
     const gone = { ...common, files: null, intact: false, says: '', recipe, baseline: null };
@@ -56,11 +58,15 @@ async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) 
   if (!target) throw new Failure('not-known', `${file} is of no known kind. Say which with --to TARGET.`, { file });
   const codec = await codecOf(target);
   let mark: Mark | null = null;
+  let isLocked = false;
   try {
     const named = codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }];
-    mark = parseMark((await codec.read(named, {}, services())).mark);
+    const open = await opened(codec, named, args.password);
+    isLocked = open !== named;
+    mark = parseMark((await codec.read(open, {}, services())).mark);
   } catch {
     // An unreadable copy is a verdict, not an error; the check below finds it and says where.
+    mark = parseMark(markOutside(codec, bytes));
   }
   if (mark && mark.master !== pkg.master.id)
     throw new Failure('other-master', `${file} is a copy of another master (${mark.master}).`, { file });
@@ -69,7 +75,8 @@ async function resultOf(pkg: NativePackage, file: string, args: CheckArguments) 
   const many = declarationOf(recipe.target).holds.files(recipe.options) === 'many';
   const files = many ? filesBeside(file, bytes, await codecOf(recipe.target)) : [{ part: '', bytes }];
   const then = mark ? atRevision(pkg, mark.rev) : null;
-  const intact = mark ? await isIntact(pkg, mark, files) : null;
+  // A lock is another each time that it is made: such a copy is judged by what it says.
+  const intact = mark && !isLocked ? await isIntact(pkg, mark, files) : null;
   const input = { ...common, files, intact, says: mark?.says ?? '', recipe, baseline: then?.master ?? null };
   const result = await checkCopy(input, services(pkg), true);
   if (!mark && !codec.stated && !['in step', 'unreadable'].includes(result.verdict) && !args.to)

@@ -2,11 +2,13 @@ import { Failure, asFailure } from '@inkwell-twin/core';
 import { readMaster } from '../files';
 import type { Answer } from '../output';
 import { MANY, type Told, checkMany, hasThreads } from './check-many';
+import { checkArchive } from './check-bag';
 import { type CheckedCopy, checkOne } from './check-one';
 import { type Arguments, differenceLines, need } from './shared';
 
 export async function check(args: Arguments): Promise<Answer> {
-  need(args.files, 2, 'check MASTER COPY... [--tolerance MM]');
+  need(args.files, 1, 'check MASTER COPY... [--tolerance MM], or twin check ARCHIVE');
+  if (args.files.length === 1) return checkArchive(args.files[0]!);
   const [masterFile, ...copies] = args.files as [string, ...string[]];
   const pkg = readMaster(masterFile);
   const told: Told[] = [];

@@ -4,38 +4,35 @@ import {
   Failure,
   declarationOf,
   fitSize,
-  fittedTo,
-  fixedScope,
   type NativePackage,
-  optionsByMaster,
   partName,
+  passwordWeakness,
   type Recipe,
   type SizedOptions,
 } from '@inkwell-twin/core';
 import { readMaster, services } from '../files';
 import type { Answer } from '../output';
-import { type Arguments, differenceLines, need, recipeFrom, reportLines } from './shared';
+import { type Arguments, differenceLines, need, reportLines } from './shared';
+import { deriveSeveral } from './derive-several';
+import { recipeFor } from './recipe-for';
 import { deriveVariants } from './variants';
 import { copyName, writeOne } from './write-copy';
 
 export async function deriveCopy(args: Arguments): Promise<Answer> {
-  need(args.files, 1, 'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR] [--variants ROWS]');
-  const pkg = readMaster(args.files[0]!);
-  const { master } = pkg;
-  const names = args.to ? Object.keys(declarationOf(args.to).options.shape) : [];
-  // Words, as if they had been given on the line.
-  const options = Object.fromEntries(
-    Object.entries(optionsByMaster(master, names, args.options)).map(([name, value]) => [name, String(value)]),
+  need(
+    args.files,
+    1,
+    'derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--out FILE|DIR] [--variants ROWS] [--password-file F]',
   );
-  const asked = fittedTo(recipeFrom({ ...args, options }), master);
-  // By their ids, so that the copy keeps to its parts when they get other names.
-  const named = asked.scope.of !== 'master' && asked.scope.ids.length > 0;
-  const recipe = named ? { ...asked, scope: fixedScope(master, asked.scope) } : asked;
+  if (args.files.length > 1 || args.presets.length > 1) return deriveSeveral(args);
+  const pkg = readMaster(args.files[0]!);
+  const recipe = recipeFor(pkg, args);
+  if (args.serial && args.variants === undefined) throw new Failure('usage', '--serial numbers the rows of --variants.');
   if (args.variants !== undefined && args.most !== undefined)
     throw new Failure('usage', '--fit-size is for one copy: say options with --set for variants.');
-  if (args.variants !== undefined) return deriveVariants(pkg, recipe, args.variants, args.out);
+  if (args.variants !== undefined) return deriveVariants(pkg, recipe, args.variants, args);
   const fitted = args.most === undefined ? null : await fitSize(pkg, recipe, args.most, services(pkg));
-  return deriveOne(pkg, fitted?.recipe ?? recipe, args.out, fitted?.tried);
+  return deriveOne(pkg, fitted?.recipe ?? recipe, args.out, fitted?.tried, args.password);
 }
 
 async function deriveOne(
@@ -43,10 +40,11 @@ async function deriveOne(
   recipe: Recipe,
   wanted: string | undefined,
   tried: readonly SizedOptions[] = [],
+  password?: string,
 ): Promise<Answer> {
   const name = copyName(pkg, recipe);
   const out = wanted === undefined ? name : isFolder(wanted) ? join(wanted, name) : wanted;
-  const { made, bytes } = await writeOne(pkg, recipe, out);
+  const { made, bytes } = await writeOne(pkg, recipe, out, password);
   return {
     code: made.defects.length ? 1 : 0,
     output: {
@@ -62,11 +60,16 @@ async function deriveOne(
     lines: [
       `${out}: ${bytes} bytes, r${pkg.rev}${made.files.length > 1 ? `, in ${made.files.length} files` : ''}`,
       ...tried.map((one) => `  tried ${stepInWords(one)}`),
+      ...(password === undefined ? [] : [lockedInWords(recipe, password)]),
       ...reportLines(made.report),
       ...(made.defects.length ? ['Read back, it came out otherwise than said:', ...differenceLines(made.defects)] : []),
     ],
   };
 }
+
+/** With what a copy is locked, and what is weak about it. */
+const lockedInWords = ({ target, options }: Recipe, password: string): string =>
+  `  locked with ${declarationOf(target).locks!(options)}. ${passwordWeakness(password)}`.trimEnd();
 
 const stepInWords = ({ options, bytes }: SizedOptions): string =>
   `${

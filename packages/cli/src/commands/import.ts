@@ -1,6 +1,15 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename } from 'node:path';
-import { bringInAny, Failure, type NativePackage, newId, partWishes, writePackage } from '@inkwell-twin/core';
+import {
+  bringInAny,
+  Failure,
+  type NativePackage,
+  nativeInside,
+  newId,
+  partWishes,
+  readPackage,
+  writePackage,
+} from '@inkwell-twin/core';
 import { writeWhole } from '@inkwell-twin/render';
 import { besideOf, inFile, services, readBytes } from '../files';
 import type { Answer } from '../output';
@@ -16,6 +25,9 @@ export async function bringInFile({ files, out, options }: Arguments): Promise<A
     throw new Failure('name-taken', `${out} exists already, and a master is never written over. Choose another name.`, {
       file: out,
     });
+  const inside = await nativeInside(bytes);
+  // It is the master already: its bytes, as they travelled.
+  if (inside) return opened(inside, file, out);
   const read = await inFile(file, () => bringInAny(bytes, basename(file), { ...services(), beside: besideOf(file) }, wishes));
   const master = { ...read.master, id: newId() };
   const time = statSync(file).mtime.toISOString();
@@ -46,5 +58,26 @@ export async function bringInFile({ files, out, options }: Arguments): Promise<A
       ...(read.asOutlines ? [`  as outlines: texts in fonts that the file carries (${read.asOutlines})`] : []),
       ...read.notUnderstood.map(({ kind, count }) => `  not understood: ${kind} (${count})`),
     ],
+  };
+}
+
+/** A master that travelled inside a copy, as a file of its own. */
+function opened(inside: Uint8Array, file: string, out: string): Answer {
+  const pkg = readPackage(inside);
+  writeWhole(out, inside);
+  const objects = objectsOf(pkg);
+  return {
+    code: 0,
+    output: {
+      command: 'import',
+      file,
+      out,
+      master: pkg.master.id,
+      objects,
+      notUnderstood: [],
+      asPictures: 0,
+      asOutlines: 0,
+    },
+    lines: [`${out}: the master that ${basename(file)} has inside, “${pkg.master.title}”, r${pkg.rev}, ${objects} objects`],
   };
 }

@@ -11,5 +11,6 @@ export const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   carry: async () => (await import('./carry')).carry,
   check: async () => (await import('./check')).check,
   compare: async () => (await import('./compare')).compareTwo,
+  password: async () => (await import('./password')).password,
   targets: async () => (await import('./targets')).targets,
 };

@@ -6,6 +6,7 @@ import {
   digestOf,
   isIndexName,
   looksNative,
+  opened,
   parseMark,
   recipeOfHow,
   recognise,
@@ -21,7 +22,7 @@ const STANDING: Readonly<Record<LinkState, string>> = {
   'not a file': 'no file any more',
 };
 
-export async function info({ files }: Arguments): Promise<Answer> {
+export async function info({ files, password }: Arguments): Promise<Answer> {
   need(files, 1, 'info FILE');
   const file = files[0]!;
   const bytes = readBytes(file);
@@ -82,7 +83,9 @@ export async function info({ files }: Arguments): Promise<Answer> {
     };
   }
   const codec = await codecOf(target.id);
-  const named = codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }];
+  const named = await inFile(file, async () =>
+    opened(codec, codec.beside ? filesBeside(file, bytes, codec) : [{ part: '', bytes }], password),
+  );
   const first = await inFile(file, () => codec.read(named, {}, services()));
   const mark = parseMark(first.mark);
   const many = mark && target.holds.files(recipeOfHow(mark.how, mark.recipe).options) === 'many';

@@ -20,6 +20,7 @@ import {
   type Scope,
 } from '@inkwell-twin/core';
 import { services, readBytes } from '../files';
+import type { Kept } from '../preset';
 
 /** What a command line gives to a command. */
 export interface Arguments {
@@ -43,10 +44,23 @@ export interface Arguments {
   readonly most: number | undefined;
   /** A file with a row for each copy. */
   readonly variants: string | undefined;
+  /** What the rows of that file are numbered from; empty where they are not. */
+  readonly serial: string;
+  /** What opens copies that are locked, or locks the one that is derived. */
+  readonly password: string | undefined;
+  readonly newPassword: string | undefined;
+  /** Settings by their names, in order. */
+  readonly presets: readonly Kept[];
+  /** Where a summary of several copies goes. */
+  readonly summary: string | undefined;
   /** Prints the page of all targets for the docs. */
   readonly page: boolean;
   readonly tolerance: number | undefined;
 }
+
+/** What says nothing of how a copy is made. */
+export type NotOfRecipe =
+  'files' | 'out' | 'page' | 'variants' | 'serial' | 'most' | 'password' | 'newPassword' | 'presets' | 'summary';
 
 /** @throws Failure `usage` where files are missing on the command line */
 export function need(files: readonly string[], count: number, usage: string): void {
@@ -54,7 +68,7 @@ export function need(files: readonly string[], count: number, usage: string): vo
 }
 
 /** The recipe that --to, --set and --board name. */
-export function recipeFrom(args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants' | 'most'>): Recipe {
+export function recipeFrom(args: Omit<Arguments, NotOfRecipe>): Recipe {
   const { to, options, without } = args;
   if (!to)
     throw new Failure(
@@ -83,7 +97,7 @@ export async function recipeOfFile(
   bytes: Uint8Array,
   mark: Mark | null,
   target: string,
-  args: Omit<Arguments, 'files' | 'out' | 'page' | 'variants' | 'most'>,
+  args: Omit<Arguments, NotOfRecipe>,
 ): Promise<{ readonly recipe: Recipe; readonly by: string }> {
   if (mark) {
     const recipe = recipeOfHow(mark.how, mark.recipe);

@@ -19,6 +19,7 @@ import {
 } from '@inkwell-twin/core';
 import { inFile, readBytes, services } from '../files';
 import type { Answer } from '../output';
+import type { Arguments } from './shared';
 import { copyName, writeOne } from './write-copy';
 
 /** A row of the file: its number as a person counts, what it is called, and the recipe of its copy. */
@@ -51,6 +52,7 @@ async function variantsIn(
   pkg: NativePackage,
   recipe: Recipe,
   file: string,
+  serial: string,
 ): Promise<{ variants: Variant[]; wrong: RowFailure[] }> {
   const bytes = readBytes(file);
   const read = await inFile(file, () => tableIn(bytes, basename(file)));
@@ -73,7 +75,7 @@ async function variantsIn(
   const wrong: RowFailure[] = [];
   const files: string[] = [];
   const { target, options, scope, choices } = recipe;
-  const variants = variantsOf(master, rows).flatMap(({ name, problem }, at): Variant[] => {
+  const variants = variantsOf(master, rows, serial).flatMap(({ name, problem }, at): Variant[] => {
     if (problem) {
       wrong.push({ row: at + 1, message: problem });
       return [];
@@ -89,18 +91,23 @@ async function variantsIn(
 /**
  * One copy a row. A row that fails does not stop the others; its number and what is wrong are said at the end.
  * @param file rows as CSV, or any other format that comes in as a table
- * @param out the folder that the copies go to; the current one where nothing is said
+ * @param args the folder that the copies go to, the current one where nothing is said; what rows are numbered from; what locks them
  */
-export async function deriveVariants(pkg: NativePackage, recipe: Recipe, file: string, out = '.'): Promise<Answer> {
+export async function deriveVariants(
+  pkg: NativePackage,
+  recipe: Recipe,
+  file: string,
+  { out = '.', serial, password }: Pick<Arguments, 'out' | 'serial' | 'password'>,
+): Promise<Answer> {
   if (existsSync(out) && !statSync(out).isDirectory())
     throw new Failure('usage', `With --variants, --out is a folder, and ${out} is a file.`);
-  const { variants, wrong } = await variantsIn(pkg, recipe, file);
+  const { variants, wrong } = await variantsIn(pkg, recipe, file, serial);
   mkdirSync(out, { recursive: true });
   const copies: { row: number; name: string; out: string; bytes: number; says: string }[] = [];
   for (const one of variants)
     try {
       const path = join(out, one.file);
-      const { made, bytes } = await writeOne(pkg, one.recipe, path);
+      const { made, bytes } = await writeOne(pkg, one.recipe, path, password);
       copies.push({ row: one.row, name: one.name, out: path, bytes, says: made.says });
       if (made.defects.length)
         wrong.push({ row: one.row, message: 'Read back, it came out otherwise than said: this is a defect of ours.' });

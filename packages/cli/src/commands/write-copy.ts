@@ -8,7 +8,9 @@ import {
   Failure,
   fileName,
   isNativeCopy,
+  locked,
   looksNative,
+  markOutside,
   NATIVE_EXTENSION,
   type NativePackage,
   parseMark,
@@ -35,8 +37,14 @@ export function copyName({ master, rev }: NativePackage, recipe: Recipe, variant
 }
 
 /** Derives a copy and writes it under a name. @throws Failure `name-taken` and those of `derive` */
-export async function writeOne(pkg: NativePackage, recipe: Recipe, out: string): Promise<{ made: Derived; bytes: number }> {
-  const made = await derive(pkg, recipe, services(pkg));
+export async function writeOne(
+  pkg: NativePackage,
+  recipe: Recipe,
+  out: string,
+  password?: string,
+): Promise<{ made: Derived; bytes: number }> {
+  const plain = await derive(pkg, recipe, services(pkg));
+  const made = password === undefined ? plain : await locked(plain, recipe, password, services(pkg));
   for (const { part, bytes } of made.files) await protect(partName(out, part), bytes, pkg.master.id, recipe);
   for (const { part, bytes } of made.files) writeWhole(partName(out, part), bytes);
   return { made, bytes: made.files.reduce((sum, file) => sum + file.bytes.length, 0) };
@@ -55,10 +63,12 @@ async function protect(out: string, made: Uint8Array, master: string, recipe: Re
   let mark = null;
   try {
     const codec = target && (await codecOf(target.id));
+    const outside = codec && markOutside(codec, bytes);
     const files = codec?.beside ? filesBeside(out, bytes, codec) : [{ part: '', bytes }];
     // A file that stands beside a copy says its mark in plain text.
     mark = parseMark(
-      codec ? (await codec.read(files, {}, services())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536)),
+      outside ??
+        (codec ? (await codec.read(files, {}, services())).mark : new TextDecoder('latin1').decode(bytes.subarray(0, 65_536))),
     );
   } catch {
     // What can't be read has no mark that would allow it to be replaced.

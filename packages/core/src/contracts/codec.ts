@@ -6,10 +6,26 @@ import type { Raster } from './raster';
 import type { NotUnderstood } from './not-understood';
 import type { PartWishes } from './wishes';
 
+/** A master that travels inside a copy. */
+export interface Enclosed {
+  /** What it says, as a digest. */
+  readonly says: string;
+  /** It as a native package; empty where only what it says is asked. */
+  readonly bytes: Uint8Array;
+}
+
+/** A file beside a master in a copy that is all of it. */
+export interface RenditionFile {
+  readonly path: string;
+  readonly bytes: Uint8Array;
+}
+
 /** What a copy says: its sheets, paths and the like, in order, kinds mixed. */
 export interface CopyContent {
   /** What the master is called, for formats that have a place for it. It is no part of what is compared. */
   readonly title?: string;
+  readonly enclosed?: Enclosed;
+  readonly renditions?: readonly RenditionFile[];
   readonly leaves: readonly Leaf[];
 }
 
@@ -57,6 +73,17 @@ export interface ImportPreview {
   remarks: string[];
 }
 
+/** How files of a format are locked with a password. */
+export interface Lock {
+  readonly isLocked: (bytes: Uint8Array) => boolean;
+  /** The mark of origin, which stands outside the lock; null where there is none. */
+  readonly mark: (bytes: Uint8Array) => string | null;
+  /** @throws Failure `password-wrong` */
+  readonly open: (bytes: Uint8Array, password: string) => Promise<Uint8Array>;
+  /** Bytes that are otherwise each time: a lock is as good as what is drawn by chance. */
+  readonly close: (bytes: Uint8Array, password: string) => Promise<Uint8Array>;
+}
+
 /** What is known of a file before it is read; without it a reader goes by the mark of origin. */
 export interface ReadHints {
   readonly options?: Options;
@@ -88,6 +115,10 @@ export interface Codec {
   readonly look?: (bytes: Uint8Array, name: string, wishes: Partial<PartWishes>) => ImportPreview | null;
   /** Present where such a file may name others that lie beside it: the file with all of them inside, as far as they are there. */
   readonly withBeside?: (bytes: Uint8Array, beside: (name: string) => Uint8Array | undefined) => Uint8Array;
+  /** Present where such files can be locked with a password. */
+  readonly lock?: Lock;
+  /** Present where such a file may have a native package inside: that, or null. */
+  readonly nativeInside?: (bytes: Uint8Array) => MaybePromise<Uint8Array | null>;
   /** Present where such a file can become a master. */
   readonly bringIn?: (
     bytes: Uint8Array,

@@ -1,9 +1,21 @@
 import type * as z from 'zod';
 import type { Carries } from './leaf';
+import type { PartList } from './schemas';
 import type { Use } from './uses';
 
 export type OptionValue = string | number | boolean;
 export type Options = Readonly<Record<string, OptionValue>>;
+
+/** What is derived of each part of one kind, to lie beside the master. */
+export interface Rendition {
+  readonly of: PartList;
+  /** Where it lies. */
+  readonly folder: string;
+  readonly target: string;
+  readonly options: Options;
+  /** It is to be looked at, and not to be produced from. */
+  readonly loses?: true;
+}
 
 /** A target as everyone may know it, without its reader and writer: small enough for a browser's first load. */
 export interface Declaration {
@@ -18,14 +30,27 @@ export interface Declaration {
   readonly writer: string;
   /**
    * A strict object schema with a default for each option, from which the form is built: descriptions are what a person reads,
-   * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices.
+   * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices; `only` says of which list of parts or with which feature it
+   * means something.
    */
   readonly options: z.ZodObject;
+  /** Why options that are right one by one don't go together, and what to do; null where they do. */
+  readonly clash?: (options: Options) => string | null;
+  /** Whether a copy has the native master inside. */
+  readonly encloses?: (options: Options) => boolean;
+  /** Present where a copy is all of a master, with what is derived of its parts beside it. */
+  readonly renditions?: (options: Options) => readonly Rendition[];
+  /** What of the options a name is to tell, where no version does. */
+  readonly named?: (options: Options) => string;
+  /** How a copy is locked with a password; null where one by these options can't be. Absent where none can. */
+  readonly locks?: (options: Options) => string | null;
   /** Options that make a copy smaller, step by step, the least loss first; absent where nothing does. */
   readonly smaller?: readonly Options[];
   /** The option that names the version of the format, and its values, oldest first; null for a target that has only one. */
   readonly versions: { readonly option: string; readonly values: readonly string[] } | null;
   readonly use: (options: Options) => Use;
+  /** What else a copy can be for, by which options. */
+  readonly alsoFor?: Readonly<Partial<Record<Use, Options>>>;
   readonly extension: (options: Options) => string;
   /** What is held of each kind of content; a kind that is absent is left out. */
   readonly carries: (options: Options) => Carries;

@@ -1,3 +1,3 @@
 /** What copies are for. */
-export const USES = ['delivery', 'older', 'machine', 'data', 'review', 'proxy'] as const;
+export const USES = ['delivery', 'keep', 'older', 'machine', 'data', 'review', 'proxy'] as const;
 export type Use = (typeof USES)[number];

@@ -3,13 +3,14 @@ import type { Comparison } from '../contracts/kind';
 import type { Services } from '../contracts/services';
 import { asFailure, whereInWords } from '../base/failure/failure';
 import type { Master } from '../document/schema';
-import { type Difference, byImportance } from '../contracts/difference';
+import { type Difference, byImportance, difference } from '../contracts/difference';
 import type { CopyFile, ReadCopy, CopyContent } from '../contracts/codec';
 import { codecOf } from '../formats/registry';
 import { compareAs, namesIn, project } from './derive';
 import { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './distance';
 import { footprintHash } from './footprint';
 import type { Recipe } from './recipe';
+import { opened } from './lock';
 import { digestOf } from './compare-contents';
 import { nameOfPart } from '../contracts/scope';
 import { lookAt, sightInWords } from './sight';
@@ -30,6 +31,8 @@ export interface CheckInput {
   /** The master at the revision that the copy was made from; null when that is not at hand. */
   readonly baseline: Master | null;
   readonly tolerance?: number | undefined;
+  /** What opens its files, where they are locked. */
+  readonly password?: string | undefined;
   /** Whether nothing that the copy carries has changed since, where that is known already; else it is found here. */
   readonly unchanged?: boolean | undefined;
 }
@@ -62,7 +65,8 @@ const none = { off: null, differences: [], outlines: 0, equal: 0, sides: null, r
  *   copy is from the master itself
  */
 export async function checkCopy(input: CheckInput, services: Services, always = false): Promise<CheckResult> {
-  const { files, recipe, current, baseline, intact } = input;
+  const { recipe, current, baseline, intact } = input;
+  let { files } = input;
   if (!files)
     return { ...none, verdict: 'gone', intact: false, unchanged: null, matches: null, proof: 'The file is not there any more.' };
   const gone = whatIsGone(input);
@@ -79,7 +83,9 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
     };
   let read: ReadCopy;
   try {
-    read = await (await codecOf(recipe.target)).read(files, { options: recipe.options }, services);
+    const codec = await codecOf(recipe.target);
+    files = await opened(codec, files, input.password);
+    read = await codec.read(files, { options: recipe.options }, services);
   } catch (error) {
     const failure = asFailure(error);
     const where = whereInWords(failure.where);
@@ -98,13 +104,13 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
   // In bytes of our own there is nothing that our own reader does not know; derive makes sure of that.
   const unreadOf = (beyondSight: boolean) =>
     intact ? [] : unreadDifferences(read.notUnderstood.filter((one) => !!one.beyondSight === beyondSight));
-  const [unknown, beyondSight] = [unreadOf(false), unreadOf(true)];
+  const [unknown, beyondSight] = [unreadOf(false), [...unreadOf(true), ...besideOf(input, read)]];
   // What the reader does not know may still be seen; where that is the same, it says nothing else.
   const sight = unknown.length ? await lookAt(files, wanted, recipe, services) : null;
   const unseen = sight ? (sight.differences.length ? [...sight.differences, ...unknown] : []) : unknown;
   const unread = [...unseen, ...beyondSight];
   const direct = compareTo(wanted, namesIn(current));
-  const compared = intact ? direct : ((await withinLoss(input, direct, wanted, compareTo, services)) ?? direct);
+  const compared = intact ? direct : ((await withinLoss({ ...input, files }, direct, wanted, compareTo, services)) ?? direct);
   const comparison = { ...compared, differences: [...compared.differences, ...unread].sort(byImportance) };
   const matches = comparison.differences.length === 0;
   const past = new Past(input, wanted, services);
@@ -136,6 +142,12 @@ export async function checkCopy(input: CheckInput, services: Services, always = 
     sides: { master: wanted, copy: read },
   };
 }
+
+/** What lies beside a master in a copy that is all of it is never made anew elsewhere: it is what it was, or it was changed. */
+const besideOf = ({ intact, says }: CheckInput, read: ReadCopy): Difference[] =>
+  read.renditions && !intact && digestOf(read) !== says
+    ? [difference('not understood', 'What lies in the package', { master: 'as it was laid in', copy: 'something else' })]
+    : [];
 
 /** Why the master says nothing any more of what a copy was made of; null where it does. */
 function whatIsGone({ current, baseline, recipe }: CheckInput): string | null {

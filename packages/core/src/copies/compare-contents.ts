@@ -1,4 +1,4 @@
-import { hasher } from '../base/bytes/hasher';
+import { digest, hasher } from '../base/bytes/hasher';
 import type { Carries, Leaf } from '../contracts/leaf';
 import { kindById } from '../content/kinds';
 import type { Comparison } from '../contracts/kind';
@@ -9,14 +9,18 @@ import type { CopyContent } from '../contracts/codec';
 const DIGITS = 40;
 
 /** A short name for what a copy says: what says the same, to a thousandth of a millimetre, has the same. */
-export function digestOf({ leaves }: CopyContent): string {
+export function digestOf({ leaves, enclosed, renditions = [] }: CopyContent): string {
   const hash = hasher();
+  if (enclosed) hash.update(`enclosed ${enclosed.says}\n`);
+  for (const { path, bytes } of renditions) hash.update(`beside ${path} ${digest(bytes)}\n`);
   for (const { kind, label, body } of leaves) {
     hash.update(`${kind} ${JSON.stringify(label)}\n`);
     kindById(kind).digest(body, hash);
   }
   return hash.hex().slice(0, DIGITS);
 }
+
+const ENCLOSED = 'The native master inside';
 
 export interface ContentSettings {
   /** By kind of content, mm. */
@@ -39,14 +43,14 @@ function partners(master: readonly Leaf[], copy: readonly Leaf[]): number[] {
   };
   const found = master.map(({ label }) => take((j) => copy[j]!.label === label));
   const digests = new Map<number, string>();
-  const digest = (side: readonly Leaf[], at: number, base: number): string => {
+  const digestAt = (side: readonly Leaf[], at: number, base: number): string => {
     let known = digests.get(base + at);
     if (known === undefined) digests.set(base + at, (known = digestOf({ leaves: [{ ...side[at]!, label: '' }] })));
     return known;
   };
   // Under another name it is the one that says the same; else the one in the same place, if nobody else is.
   master.forEach((_, i) => {
-    if (found[i]! < 0) found[i] = take((j) => digest(master, i, 0) === digest(copy, j, master.length));
+    if (found[i]! < 0) found[i] = take((j) => digestAt(master, i, 0) === digestAt(copy, j, master.length));
   });
   if (master.length === copy.length)
     master.forEach((_, i) => {
@@ -93,6 +97,10 @@ export function compareContents(
     outlines += found.outlines;
     equal += found.equal;
   });
+  const [inside, found] = [master.enclosed?.says, copy.enclosed?.says];
+  if (inside !== undefined && found === undefined) differences.push(difference('master inside missing', ENCLOSED, {}));
+  else if (found !== undefined && inside !== found)
+    differences.push(difference(inside === undefined ? 'master inside added' : 'master inside changed', ENCLOSED, {}));
   copy.leaves.forEach((leaf, j) => {
     if (!partner.includes(j))
       differences.push(difference('sheet added', leaf.label || `Sheet ${j + 1}`, { leaf: master.leaves.length + j }));

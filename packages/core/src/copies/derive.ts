@@ -1,3 +1,7 @@
+import { saysOf } from '../document/says';
+import { enclosable } from './enclosed';
+import { renditionsOf, reportRenditions } from './renditions';
+import type { RevisionOf } from './revision';
 import { UNSEALED } from '../contracts/seal';
 import type { Comparison } from '../contracts/kind';
 import type { Services } from '../contracts/services';
@@ -25,14 +29,6 @@ import { type ScopedParts, type Scope, boardsIn, countIn } from '../contracts/sc
 import { unreadDifferences } from './unread';
 import { variantOf } from './variants';
 
-/** One revision of a master: what a copy is made from. */
-export interface RevisionOf {
-  readonly master: Master;
-  readonly rev: number;
-  /** Time of the update, ISO 8601; the only date that ever enters a copy. */
-  readonly time: string;
-}
-
 /** A copy and everything that is known about it when it is made. */
 export interface Derived {
   readonly files: readonly CopyFile[];
@@ -52,6 +48,8 @@ export interface Derived {
 export function assertHolds({ target, options, scope }: Pick<Recipe, 'target' | 'options' | 'scope'>, master: ScopedParts): void {
   const declaration = declarationOf(target);
   const { holds, label } = declaration;
+  // All of the master, whatever is in it.
+  if (declaration.renditions) return;
   const lists = listsOf(declaration, options);
   const count = countIn(master, scope, lists);
   const [word] = lists.map((list) => PARTS[list]);
@@ -108,7 +106,7 @@ export async function project(
 ): Promise<{ projection: CopyContent; report: CarryReport }> {
   const master = variantOf(given, recipe.row);
   assertHolds(recipe, master);
-  assertComputes(master, recipe.scope, services);
+  if (!declarationOf(recipe.target).renditions) assertComputes(master, recipe.scope, services);
   const lines = new CarryLines();
   const placed = await placedMaster(master, services);
   const leaves: Leaf[] = [];
@@ -126,9 +124,14 @@ export async function project(
     }
   }
   if (Object.keys(carriesOf(recipe)).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);
+  const { renditions } = declarationOf(recipe.target);
+  if (renditions) reportRenditions(master, renditions(recipe.options), lines);
   const [only] = leaves;
   const projection = {
     title: master.title,
+    ...(declarationOf(recipe.target).encloses?.(recipe.options)
+      ? { enclosed: { says: saysOf(given), bytes: new Uint8Array() } }
+      : {}),
     leaves: only && leaves.length === 1 && !kindById(only.kind).namedAlone ? [{ ...only, label: '' }] : leaves,
   };
   return { projection, report: lines.report() };
@@ -172,18 +175,42 @@ export function compareAs(
   });
 }
 
+/** What a copy has inside beside its parts: the master, and what is derived of each part. */
+export async function withEnclosed(
+  { enclosed, ...plain }: CopyContent,
+  revision: RevisionOf,
+  recipe: Recipe,
+  services: Services,
+): Promise<CopyContent> {
+  if (!enclosed) return plain;
+  const { renditions } = declarationOf(recipe.target);
+  return {
+    ...plain,
+    enclosed: { ...enclosed, bytes: await enclosable(revision, services) },
+    ...(renditions
+      ? { renditions: await renditionsOf(revision, renditions(recipe.options), recipe.options, services, derive) }
+      : {}),
+  };
+}
+
 /**
  * Makes a copy: resolve, adapt, write, read back as proof, and seal the mark with what was read. The same revision and recipe
  * give the same bytes.
  */
 export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, services: Services): Promise<Derived> {
   const codec = await codecOf(recipe.target);
-  const { projection, report } = await project(master, recipe, services);
+  const { projection: plain, report } = await project(master, recipe, services);
+  const projection = await withEnclosed(plain, { master, rev, time }, recipe, services);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
   const files = await codec.write(projection, recipe.options, mark, services);
   const back = await codec.read(files, { options: recipe.options }, services);
   const says = digestOf(back);
   const { differences } = compareAs(recipe, projection, back, namesIn(master));
+  if (projection.renditions && says !== digestOf(projection))
+    throw new Failure(
+      'defect',
+      'The copy was not written: what lies beside the master came out otherwise. This is a defect of ours.',
+    );
   return {
     files: codec.seal(files, says),
     says,

@@ -6,7 +6,8 @@ import { UNSEALED } from '../contracts/seal';
 import type { Services } from '../contracts/services';
 import { declarationOf } from '../formats/declarations';
 import { codecOf } from '../formats/registry';
-import { type RevisionOf, project } from './derive';
+import { project, withEnclosed } from './derive';
+import type { RevisionOf } from './revision';
 import { type Recipe, howOf, recipeOf } from './recipe';
 
 /** A way to make a copy, and how large that is. */
@@ -24,11 +25,13 @@ export interface FittedSize {
 
 /** What becomes of a master in a copy, and how large that will be in bytes: it is written, mark and all, but to nowhere. */
 export async function forecastOf(
-  { master, rev, time }: RevisionOf,
+  revision: RevisionOf,
   recipe: Recipe,
   services: Services,
 ): Promise<{ report: CarryReport; bytes: number }> {
-  const { projection, report } = await project(master, recipe, services);
+  const { master, rev, time } = revision;
+  const { projection: plain, report } = await project(master, recipe, services);
+  const projection = await withEnclosed(plain, revision, recipe, services);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
   const files = await (await codecOf(recipe.target)).write(projection, recipe.options, mark, services);
   return { report, bytes: files.reduce((sum, { bytes }) => sum + bytes.length, 0) };

@@ -3,6 +3,8 @@ import { kindDeclaration } from '../content/declarations';
 import type { LeafPrint } from '../contracts/kind';
 import type { Carries } from '../contracts/leaf';
 import type { Master } from '../document/schema';
+import { declarationOf } from '../formats/declarations';
+import { printOfEnclosed } from './enclosed';
 import { type Recipe, carriesOf, isSingle, recipeKey } from './recipe';
 import { missingOf, variantOf } from './variants';
 
@@ -31,12 +33,14 @@ const printsOf = (given: Master, recipe: Made): LeafPrint[] => {
     if (known.size >= MOST) known.clear();
     known.set(key, (all = carriesOf(recipe)));
   }
-  return Object.entries(all).flatMap(([kind, carries]) =>
+  const prints = Object.entries(all).flatMap(([kind, carries]) =>
     [...(kindDeclaration(kind)?.footprint(master, recipe.scope, carries as never) ?? [])].map((print) => ({
       ...print,
       key: `${kind} ${print.key}`,
     })),
   );
+  // What travels inside is the master itself, whatever the row of a variant.
+  return declarationOf(recipe.target).encloses?.(recipe.options) ? [...prints, printOfEnclosed(given)] : prints;
 };
 
 /** The hash of everything that a copy made by this recipe depends on; a word of its own where a part of it is not there. */
@@ -55,7 +59,8 @@ export function footprintOf(master: Master, recipe: Made): Footprint {
     leaves: new Map(prints.map(({ key, hash }) => [key, hash])),
     parts: () => {
       const all = new Map<string, ReadonlyMap<string, string>>();
-      for (const { parts } of prints) for (const [node, features] of parts()) all.set(node, features);
+      for (const { parts } of prints)
+        for (const [node, features] of parts()) all.set(node, new Map([...(all.get(node) ?? []), ...features]));
       return all;
     },
   };

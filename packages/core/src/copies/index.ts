@@ -1,13 +1,17 @@
 export * from './by-master';
 export * from './check';
 export * from './derive';
+export { saysOf } from '../document/says';
 export * from './fit-size';
 export * from './footprint';
 export * from './ladder';
+export * from './lock';
+export * from './password';
 export { likenessOf } from './likeness';
 export { resemblance } from '../base/bytes/sketch';
 export * from '../contracts/mark';
 export * from './recipe';
+export type { RevisionOf } from './revision';
 export * from '../contracts/report';
 export * from './compare-contents';
 export * from './targets-page';

@@ -52,6 +52,8 @@ export const listsOf = (declaration: Declaration, options: Options): PartList[] 
 
 function fitScope(declaration: Declaration, options: Options, scope: Scope | string): Scope {
   const lists = listsOf(declaration, options);
+  // Of the whole master alone.
+  if (declaration.renditions) return { of: 'master' };
   if (typeof scope === 'string') return partScope(lists[0]!, scope);
   if (scope.of === 'master' || lists.includes(scope.of)) return scope;
   if (!scope.ids.length) return partScope(lists[0]!);

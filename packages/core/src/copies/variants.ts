@@ -192,9 +192,13 @@ export const MOST_VARIANTS = 5_000;
 /**
  * What the rows of a table would be copies of, in their order. Rows of the same name get their number, those that say the same
  * as one before are told of.
- * @throws Failure `variant-invalid` where no column is named as a parameter is, or there are too many rows
+ * @param serial the number of the first row, with as many digits as all have; empty for none. A row has its own, whatever becomes
+ *   of those before it
+ * @throws Failure `variant-invalid` where the number is none, no column is named as a parameter is, or there are too many rows
  */
-export function variantsOf(master: Master, table: Table): VariantName[] {
+export function variantsOf(master: Master, table: Table, serial = ''): VariantName[] {
+  if (serial && !/^\d{1,9}$/.test(serial))
+    throw new Failure('variant-invalid', `“${serial}” is no number to count from: up to nine digits are, such as 001.`);
   if (!variantColumns(master, table).length) throw new Failure('variant-invalid', noColumns(master, table));
   if (table.rows.length > MOST_VARIANTS)
     throw new Failure(
@@ -207,7 +211,10 @@ export function variantsOf(master: Master, table: Table): VariantName[] {
   for (const name of names) count.set(name, (count.get(name) ?? 0) + 1);
   const seen = new Map<string, number>();
   return table.rows.map(({ id }, at): VariantName => {
-    const name = count.get(names[at]!) === 1 ? names[at]! : `${names[at]!} ${String(at + 1).padStart(digits, '0')}`;
+    const number = serial && String(Number(serial) + at).padStart(serial.length, '0');
+    // One that is numbered anyway needs no other number to be told apart.
+    const own = count.get(names[at]!) === 1 || number ? names[at]! : `${names[at]!} ${String(at + 1).padStart(digits, '0')}`;
+    const name = [number, own].filter(Boolean).join(' ');
     try {
       const values = variantValues(master, table, at);
       const key = JSON.stringify(values);

@@ -1,6 +1,7 @@
 import type { Services } from '../contracts/services';
 import { digest } from '../base/bytes/hasher';
 import { Failure } from '../base/failure/failure';
+import { readPackage } from '../document/native';
 import { Master, type Resource } from '../document/schema';
 import { assertSound } from '../document/sound';
 import type { Codec, ImportPreview, ReadMaster } from '../contracts/codec';
@@ -47,6 +48,20 @@ const KNOWLEDGE: Parameters<typeof unpacked>[2] = {
 export async function lookAt(bytes: Uint8Array, name: string, wishes: Partial<PartWishes>): Promise<ImportPreview | null> {
   const target = recognise(bytes);
   return (target && (await codecOf(target.id)).look?.(bytes, name, wishes)) ?? null;
+}
+
+/** The native package that travels inside a file of another format; null where none does that can be opened. */
+export async function nativeInside(bytes: Uint8Array): Promise<Uint8Array | null> {
+  const target = recognise(bytes);
+  try {
+    const found = target && (await (await codecOf(target.id)).nativeInside?.(bytes));
+    if (found) readPackage(found);
+    return found ?? null;
+  } catch (error) {
+    // The file is what it is without it, too.
+    if (error instanceof Failure) return null;
+    throw error;
+  }
 }
 
 /** A file as a new document to keep: the original and all pictures with it. */

@@ -30,15 +30,28 @@ export function declarationOf(target: string): Declaration {
 }
 
 /** Options with their defaults filled in. @throws Failure `option-invalid` that says what is allowed */
-export function parseOptions({ id, options }: Declaration, given: Readonly<Record<string, unknown>>): Options {
+export function parseOptions({ id, options, clash }: Declaration, given: Readonly<Record<string, unknown>>): Options {
   const parsed = options.safeParse(given);
-  if (parsed.success) return parsed.data as Options;
+  if (parsed.success) {
+    const problem = clash?.(parsed.data as Options);
+    if (problem) throw new Failure('option-invalid', problem);
+    return parsed.data as Options;
+  }
   const issue = parsed.error.issues[0]!;
   const what =
     issue.code === 'unrecognized_keys'
       ? `There is no option “${issue.keys.join(', ')}”`
       : `Option “${issue.path.join('.')}”: ${issue.message}`;
   throw new Failure('option-invalid', `${what}. Options of ${id}: ${Object.keys(options.shape).join(', ')}.`);
+}
+
+/** What a target is called; its own name where it is of a version that this one does not know. */
+export const labelOf = (target: string): string => known.get(target)?.label ?? target;
+
+/** The options of a target that nobody said otherwise; none where it is not known here. */
+export function usualOptions(target: string): Options {
+  const declaration = known.get(target);
+  return declaration ? parseOptions(declaration, {}) : {};
 }
 
 /** One option of a target, as a form or a command line shows it. */
@@ -51,6 +64,8 @@ export interface OptionField {
   readonly min: number | null;
   readonly max: number | null;
   readonly whole: boolean;
+  /** Where it means something: for parts of one list alone, or where a feature occurs; empty where it always does. */
+  readonly only: { readonly part?: string; readonly feature?: string };
   readonly choices: readonly { readonly value: string; readonly label: string }[];
 }
 
@@ -63,6 +78,7 @@ interface JsonSchema {
   readonly minimum?: number;
   readonly maximum?: number;
   readonly unit?: string;
+  readonly only?: OptionField['only'];
   readonly words?: Readonly<Record<string, string>>;
 }
 
@@ -83,11 +99,12 @@ export function optionFields({ options, versions }: Declaration): OptionField[] 
       min: number ? (one.minimum ?? null) : null,
       max: number ? (one.maximum ?? null) : null,
       whole: one.type === 'integer',
+      only: one.only ?? {},
       choices: (values ?? []).map((value) => ({ value, label: one.words?.[value] ?? value })),
     };
   });
 }
 
-/** The version that options name; empty for a target that has only one. */
-export const versionIn = ({ versions }: Declaration, options: Options): string =>
-  versions ? String(options[versions.option]) : '';
+/** The version that options name, for the name of a copy; empty for a target that has only one, or for its usual one. */
+export const versionIn = ({ versions, named }: Declaration, options: Options): string =>
+  versions ? String(options[versions.option]) : (named?.(options) ?? '');

@@ -11,7 +11,7 @@ export const PICTURES = {
     .max(2400)
     .default(0)
     .describe('Pictures are no denser than this where they are shown; 0: as they are')
-    .meta({ unit: 'ppi' }),
+    .meta({ unit: 'ppi', only: { feature: 'pictures' } }),
   fineness: z.coerce
     .number()
     .int()
@@ -19,7 +19,7 @@ export const PICTURES = {
     .max(100)
     .default(85)
     .describe('Quality of pictures that are made smaller')
-    .meta({ unit: 'of 100' }),
+    .meta({ unit: 'of 100', only: { feature: 'pictures' } }),
 };
 
 /** From as good as it gets to hardly to be looked at: pixels an inch, and quality. */

@@ -10,6 +10,7 @@ import {
   footprintHash,
   freeName,
   likenessOf,
+  locked,
   partName,
   partsOf,
   recognise,
@@ -21,6 +22,7 @@ import { type LoadedMaster, type MasterStore, revisionOf } from '../masters/stor
 import type { Shelf, Standing as OnShelf } from '../shelf/shelf';
 import { type Match, matchOf } from './match-wire';
 import { namesOnRecord, plainName } from './names';
+import { passwordOf, passwordsOf } from './recipes';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
 import { giveWay } from './standing-file';
 import { keepStandings, standingAt } from './standings';
@@ -76,7 +78,9 @@ export class Copies {
     if (!row) throw new Failure('not-found', 'There is no such recipe any more.');
     const recipe = recipeOfRow(row);
     const at = rev ? revisionOf(master, rev) : master.head;
-    const made = await derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.services());
+    const password = await passwordOf(this.database, recipeId);
+    const plain = await derive({ master: at.master, rev: at.rev, time: at.time }, recipe, this.services());
+    const made = password === undefined ? plain : await locked(plain, recipe, password, this.services());
     if (made.defects.length)
       throw new Failure(
         'defect',
@@ -132,8 +136,8 @@ export class Copies {
       for (const { bytes } of made.files) await storeBlob(client, bytes);
       await client.query("update copy set state = 'superseded' where recipe = $1 and state = 'live'", [recipeId]);
       await client.query(
-        `insert into copy (id, recipe, rev, file, sha256, size, says, footprint, writer, likeness, state)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, 'live')`,
+        `insert into copy (id, recipe, rev, file, sha256, size, says, footprint, writer, likeness, password, state)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, 'live')`,
         [
           id,
           recipeId,
@@ -145,6 +149,7 @@ export class Copies {
           footprintHash(at.master, recipe),
           declarationOf(recipe.target).writer,
           likenessOf(made.back),
+          password ?? null,
         ],
       );
       for (const [position, name] of files.entries())
@@ -194,7 +199,8 @@ export class Copies {
     const baseline = revisionOf(master, row.rev).master;
     const current = master.head.master;
     const unchanged = footprintHash(current, recipe) === footprintHash(baseline, recipe);
-    const input = { files: found.files, intact: found.intact, says: row.says, current, baseline, recipe, unchanged };
+    const password = row.locked ? (await passwordsOf(this.database, row.recipe))[0] : undefined;
+    const input = { password, files: found.files, intact: found.intact, says: row.says, current, baseline, recipe, unchanged };
     return { result: await checkCopy(input, this.services(), always), found };
   }
 

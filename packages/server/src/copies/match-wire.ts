@@ -31,7 +31,7 @@ export function matchOf(result: CheckResult, target: string, leaf: number, copy:
       outlines,
       equal,
       apart: distanceInWords(off, sides?.copy.leaves.length ?? 0),
-      tolerance: Math.max(...Object.values(declarationOf(target).tolerance)),
+      tolerance: Math.max(0, ...Object.values(declarationOf(target).tolerance)),
       differences: [...differences],
       sides: sides && { master: named('master'), copy: named('copy') },
     },

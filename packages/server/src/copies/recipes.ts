@@ -4,6 +4,7 @@ import type { Database, Queryable } from '../database/database';
 /**
  * @param replaces whether its first copy takes the place of what stands under its name
  * @param series which variants it was asked for with
+ * @param password what opens its copies; null where they are not locked
  */
 export const addRecipe = (
   client: Queryable,
@@ -12,11 +13,12 @@ export const addRecipe = (
   recipe: Recipe,
   replaces = false,
   series: string | null = null,
+  password: string | null = null,
 ): Promise<unknown> =>
   // Those of one transaction keep their order.
   client.query(
-    `insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces, row, series, created_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, clock_timestamp())`,
+    `insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces, row, series, password, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, clock_timestamp())`,
     [
       recipe.id,
       master,
@@ -29,6 +31,7 @@ export const addRecipe = (
       replaces,
       recipe.row && JSON.stringify(recipe.row),
       series,
+      password,
     ],
   );
 
@@ -55,4 +58,34 @@ export async function variantsAskedFor(
     [master, table, target, JSON.stringify(options), JSON.stringify(scope), JSON.stringify(choices)],
   );
   return new Map(rows.map(({ row, label }) => [row, label]));
+}
+
+/** Whether a copy is asked for already in just this way, whatever it is called. */
+export async function isAskedFor(
+  client: Queryable,
+  master: string,
+  { target, options, scope, choices }: Recipe,
+): Promise<boolean> {
+  const { rowCount } = await client.query(
+    `select from recipe
+      where master = $1 and withdrawn_at is null and row is null and target = $2
+        and options::jsonb = $3::jsonb and scope::jsonb = $4::jsonb and choices::jsonb = $5::jsonb limit 1`,
+    [master, target, JSON.stringify(options), JSON.stringify(scope), JSON.stringify(choices)],
+  );
+  return (rowCount ?? 0) > 0;
+}
+
+/** What locks the next copy of a recipe; undefined where it is not locked. */
+export async function passwordOf(client: Queryable, recipe: string): Promise<string | undefined> {
+  const { rows } = await client.query<{ password: string | null }>('select password from recipe where id = $1', [recipe]);
+  return rows[0]?.password ?? undefined;
+}
+
+/** What may open a file of a recipe: what its copies were locked with, the last first. */
+export async function passwordsOf(client: Queryable, recipe: string): Promise<string[]> {
+  const { rows } = await client.query<{ password: string }>(
+    `select password from copy where recipe = $1 and password is not null group by password order by max(written_at) desc limit 8`,
+    [recipe],
+  );
+  return rows.map(({ password }) => password);
 }

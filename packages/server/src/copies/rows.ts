@@ -14,6 +14,7 @@ export interface CopyRow {
   row: VariantRow | null;
   series: string | null;
   series_label: string | null;
+  locked: boolean;
   pattern: string;
   rev: number;
   file: string;
@@ -67,6 +68,7 @@ export function viewOfRow(row: CopyRow): CopyView {
     choices: row.choices,
     row: row.row,
     series: row.series === null ? null : { id: row.series, label: row.series_label ?? '' },
+    locked: row.locked,
     file: row.file,
     parts: row.parts.map(({ file }) => file),
     size: Number(row.size),

@@ -4,10 +4,14 @@ import {
   type HouseRules,
   type NamingRule,
   NO_RULES,
+  type Preset,
+  declarationOf,
   fileName,
   houseRules,
   nameByRule,
   namingOf,
+  parseOptions,
+  withPreset,
 } from '@inkwell-twin/core';
 import { SELECT_NAMED, type NamedMaster, plainName } from '../copies/names';
 import { type CopyRow, recipeOfRow } from '../copies/rows';
@@ -31,14 +35,42 @@ export const namingOfHouse = async (client: Queryable): Promise<{ rule: NamingRu
  */
 export async function sayHouse(database: Database, value: unknown, by: string, knows: string | null): Promise<HouseView> {
   const rules = houseRules(value);
-  return database.transaction(async (client) => {
-    await lockInTransaction(client, 'house rules');
-    const before = await houseOf(client);
+  return changeHouse(database, by, (before) => {
     if (before.at !== knows)
       throw new Failure(
         'conflict',
         `${before.by || 'Somebody'} changed the house rules meanwhile. Look at those first; yours are still here.`,
       );
+    return rules;
+  });
+}
+
+/**
+ * Keeps settings of copies under a name, beside what else the rules say just then.
+ * @param replace whether those go that have the name
+ * @throws Failure `name-taken`, and those of options that the target has not
+ */
+export async function keepPreset(database: Database, preset: Preset, by: string, replace: boolean): Promise<HouseView> {
+  const declaration = declarationOf(preset.target);
+  const options = parseOptions(declaration, preset.options);
+  return changeHouse(database, by, ({ rules }) => {
+    const there = rules.presets.find(({ name }) => name.toLowerCase() === preset.name.toLowerCase());
+    if (there && !replace)
+      throw new Failure(
+        'name-taken',
+        `There are settings called “${there.name}” already, for ${declarationOf(there.target).label}. Replace them, or choose another name.`,
+      );
+    return houseRules(withPreset(rules, { ...preset, options }));
+  });
+}
+
+type House = Awaited<ReturnType<typeof houseOf>>;
+
+/** Changes the rules, one after the other. */
+async function changeHouse(database: Database, by: string, change: (before: House) => HouseRules): Promise<HouseView> {
+  return database.transaction(async (client) => {
+    await lockInTransaction(client, 'house rules');
+    const rules = change(await houseOf(client));
     // To the millisecond, as it is told and asked for again.
     const { rows } = await client.query<{ at: Date }>(
       `insert into house (rules, by, at) values ($1, $2, date_trunc('milliseconds', clock_timestamp()))

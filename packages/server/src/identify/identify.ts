@@ -1,5 +1,8 @@
 import { type Identified, VerdictName } from '@inkwell-twin/api';
 import {
+  asFailure,
+  type Codec,
+  type CopyFile,
   Failure,
   type Mark,
   type ReadCopy,
@@ -7,6 +10,9 @@ import {
   codecOf,
   footprintHash,
   looksNative,
+  markOutside,
+  opened,
+  nativeInside,
   parseMark,
   readPackage,
   recipeOfHow,
@@ -17,6 +23,7 @@ import type { Engine } from '../compute/engine';
 import { type Match, matchOf } from '../copies/match-wire';
 import { type CopyRow, recipeOfRow } from '../copies/rows';
 import type { LoadedMaster } from '../masters/store';
+import { passwordsOf } from '../copies/recipes';
 import { mostLike } from './most-like';
 
 const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, verdict: null };
@@ -26,15 +33,8 @@ const OTHER: Identified = { kind: 'other', words: '', master: null, copy: null, 
  * origin, and then whether it still says what its master says. Everything else is `other`.
  */
 export async function identify(engine: Engine, bytes: Uint8Array, name: string): Promise<Identified> {
-  const { database, masters } = engine;
-  if (looksNative(bytes)) {
-    const { master, rev } = readPackage(bytes);
-    const known = await database.rows('select id from master where id = $1', [master.id]);
-    if (!known.length) return OTHER;
-    const { title, head } = await masters.load(master.id);
-    const age = rev === head.rev ? `at r${rev}, as it is now` : `at r${rev}; it is at r${head.rev} now`;
-    return { ...OTHER, kind: 'master', words: `“${name}” is the master ${title} ${age}.`, master: { id: master.id, title } };
-  }
+  const { database } = engine;
+  if (looksNative(bytes)) return identifyMaster(engine, bytes, `“${name}” is`);
   const [original] = await database.rows<{ master: string; title: string }>(
     'select original.master, master.title from original join master on master.id = original.master where original.sha256 = $1',
     [sha256(bytes)],
@@ -46,20 +46,82 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
       words: `“${name}” is the file that ${original.title} was brought in from; it is kept there byte for byte.`,
       master: { id: original.master, title: original.title },
     };
+  const shut = await shutCopy(engine, bytes, name);
+  if (shut) return shut;
   const read = await readAs(engine, bytes);
   const mark = parseMark(read?.mark ?? null);
+  // One of another Desk that has its master inside opens as that.
+  const isKnown = mark !== null && (await database.rows('select id from master where id = $1', [mark.master])).length > 0;
+  const inside = isKnown ? null : await nativeInside(bytes);
+  if (inside) return identifyMaster(engine, inside, `“${name}” has inside`);
   if (!mark) return (await byChecksum(engine, bytes, name)) ?? byLikeness(engine, read, `“${name}” carries no mark of origin`);
-  const known = await database.rows('select id from master where id = $1', [mark.master]);
-  return known.length
-    ? identifyCopy(engine, await masters.load(mark.master), mark, bytes, name)
+  return isKnown
+    ? identifyCopy(engine, await engine.masters.load(mark.master), mark, bytes, name)
     : byLikeness(engine, read, `“${name}” carries the mark of a master that is not on this Desk`);
 }
 
-/** What a file says, as the target that it is recognised as; null for one that is none. */
-async function readAs({ services }: Engine, bytes: Uint8Array): Promise<(ReadCopy & { readonly target: string }) | null> {
-  const target = recognise(bytes);
-  return target ? { ...(await (await codecOf(target.id)).read([{ part: '', bytes }], {}, services)), target: target.id } : null;
+/** A native package: a master of this Desk, or one to bring in. */
+async function identifyMaster({ database, masters }: Engine, bytes: Uint8Array, says: string): Promise<Identified> {
+  const { master, rev } = readPackage(bytes);
+  const known = await database.rows('select id from master where id = $1', [master.id]);
+  if (!known.length) return OTHER;
+  const { title, head } = await masters.load(master.id);
+  const age = rev === head.rev ? `at r${rev}, as it is now` : `at r${rev}; it is at r${head.rev} now`;
+  return { ...OTHER, kind: 'master', words: `${says} the master ${title} ${age}.`, master: { id: master.id, title } };
 }
+
+/** What a file says, as the target that it is recognised as; null for one that is none. */
+async function readAs(engine: Engine, bytes: Uint8Array): Promise<(ReadCopy & { readonly target: string }) | null> {
+  const target = recognise(bytes);
+  if (!target) return null;
+  const codec = await codecOf(target.id);
+  const { files } = await openedHere(engine, codec, bytes);
+  return { ...(await codec.read(files, {}, engine.services)), target: target.id };
+}
+
+/**
+ * A file that may be locked, opened with what its copies were locked with here.
+ * @throws Failure `password-missing` where none of them opens it
+ */
+async function openedHere(
+  { database }: Engine,
+  codec: Codec,
+  bytes: Uint8Array,
+): Promise<{ readonly files: readonly CopyFile[]; readonly password: string | undefined }> {
+  const file = [{ part: '', bytes }];
+  const mark = parseMark(markOutside(codec, bytes));
+  for (const password of mark ? await passwordsOf(database, mark.recipe) : [])
+    try {
+      return { files: await opened(codec, file, password), password };
+    } catch (error) {
+      if (asFailure(error).code !== 'password-wrong') throw error;
+    }
+  return { files: await opened(codec, file, undefined), password: undefined };
+}
+
+/** A copy of a master of this Desk that nobody here can open; null for everything else. */
+async function shutCopy(engine: Engine, bytes: Uint8Array, name: string): Promise<Identified | null> {
+  const target = recognise(bytes);
+  const codec = target && (await codecOf(target.id));
+  const mark = codec && parseMark(markOutside(codec, bytes));
+  if (!mark) return null;
+  const [master] = await engine.database.rows<{ id: string; title: string }>('select id, title from master where id = $1', [
+    mark.master,
+  ]);
+  if (!master) return null;
+  try {
+    await openedHere(engine, codec, bytes);
+    return null;
+  } catch (error) {
+    if (asFailure(error).code !== 'password-missing') throw error;
+    const words = `“${name}” is a copy of ${master.title}, made at r${mark.rev}, and locked with a password that nobody here knows: what it says can’t be told.`;
+    return { ...OTHER, kind: 'copy', words, master };
+  }
+}
+
+/** What opens a file here, where it is locked. */
+const passwordFor = async (engine: Engine, target: string, bytes: Uint8Array): Promise<string | undefined> =>
+  (await openedHere(engine, await codecOf(target), bytes)).password;
 
 /**
  * A full comparison of a file that is a copy of ours with its master as it is now, by its mark of origin or by its bytes.
@@ -91,6 +153,7 @@ export async function matchFile(engine: Engine, bytes: Uint8Array, name: string,
       current: master.head.master,
       baseline: then.master,
       recipe,
+      password: await passwordFor(engine, recipe.target, bytes),
       unchanged: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
     services,
@@ -147,12 +210,13 @@ async function byLikeness(engine: Engine, read: Awaited<ReturnType<typeof readAs
 }
 
 async function identifyCopy(
-  { database, services }: Engine,
+  engine: Engine,
   master: LoadedMaster,
   mark: Mark,
   bytes: Uint8Array,
   name: string,
 ): Promise<Identified> {
+  const { database, services } = engine;
   const written = await database.rows<{ label: string; id: string; live: boolean; sha256: string }>(
     `select copy.id, recipe.label, copy.sha256, copy.state = 'live' as live from copy join recipe on recipe.id = copy.recipe
       where recipe.id = $1 and recipe.master = $2 order by copy.written_at desc`,
@@ -178,6 +242,7 @@ async function identifyCopy(
       current: master.head.master,
       baseline: then.master,
       recipe,
+      password: await passwordFor(engine, recipe.target, bytes),
       unchanged: footprintHash(then.master, recipe) === footprintHash(master.head.master, recipe),
     },
     services,

@@ -12,6 +12,7 @@ import {
   type PartWishes,
   fileName,
   looksNative,
+  nativeInside,
   newId,
   nodeHash,
   nodeInWords,
@@ -149,6 +150,8 @@ export async function bringInFile(
 ): Promise<BroughtIn> {
   if (looksNative(bytes)) return bringInPackage(engine, readPackage(bytes), { bytes, name, mediaType: NATIVE_MEDIA_TYPE });
   if (holdsProject(bytes)) return bringInPackage(engine, openPackedProject(bytes), { bytes, name, mediaType: 'application/zip' });
+  const inside = await nativeInside(bytes);
+  if (inside) return bringInPackage(engine, readPackage(inside), { bytes: inside, name, mediaType: NATIVE_MEDIA_TYPE });
   const { master, notUnderstood, kept, asPictures = 0, asOutlines = 0 } = await bringInAny(bytes, name, engine.services, wishes);
   const own = { ...master, id: newId(), owner: master.owner || owner };
   const files = kept.map(({ resource, bytes: held }) => ({ ...resource, bytes: held }));

@@ -11,6 +11,11 @@ import {
   optionFields,
   parseOptions,
   assertHolds,
+  assertLocks,
+  assertPassword,
+  PART_LISTS,
+  USES,
+  type Recipe,
   fittedTo,
   recipeOf,
 } from '@inkwell-twin/core';
@@ -18,12 +23,13 @@ import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { optionalFeatures } from '../copies/optional-features';
 import { addRecipe, addSeries, variantsAskedFor } from '../copies/recipes';
-import { type CopyRow, SELECT_COPIES, viewOfRow } from '../copies/rows';
+import { type CopyRow, SELECT_COPIES, recipeOfRow, viewOfRow } from '../copies/rows';
 import { isShown, standingFile } from '../copies/standing-file';
 import { restoreCopy, withdraw, withdrawSeries } from '../copies/withdraw';
+import { deriveMany } from '../copies/derive-many';
 import { deriveBehind, deriveRecipe, removeRecipe } from '../copies/derivations';
 import { atWork } from '../jobs/at-work';
-import { namingOfHouse } from '../house/house';
+import { houseOf, namingOfHouse } from '../house/house';
 import { LARGE } from '../jobs/queues';
 import type { Workshop } from '../workshop';
 import { SANDBOX, on } from './handle';
@@ -31,6 +37,12 @@ import { leafOf, sendChunks, sendPacked } from './packed';
 
 /** Seconds that the search for a size may compute: a copy is written some ten times for it. */
 const FIT_LIMIT = 240;
+
+/** @throws Failure `option-invalid`, `password-invalid` */
+function assertMayLock(recipe: Recipe, password: string): void {
+  assertLocks(recipe);
+  assertPassword(password);
+}
 
 export function copyRoutes(router: Router, workshop: Workshop): void {
   const { compute, jobs, database } = workshop;
@@ -66,10 +78,15 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
         label: declaration.label,
         standard: declaration.standard,
         group: declaration.use(standard),
+        also: USES.flatMap((group) => {
+          const options = declaration.alsoFor?.[group];
+          return options ? [{ group, options: { ...options } }] : [];
+        }),
         extension: declaration.extension(standard),
         version: declaration.versions?.option ?? null,
         many: declaration.holds.leaves === 'many',
-        says: listsOf(declaration, standard),
+        whole: declaration.renditions !== undefined,
+        says: declaration.renditions ? [...PART_LISTS] : listsOf(declaration, standard),
         options: optionFields(declaration).map((field) => ({ ...field, choices: [...field.choices] })),
         features: optionalFeatures(declaration),
         shrinks: (declaration.smaller?.length ?? 0) > 0,
@@ -115,9 +132,10 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     const asked = fittedTo(recipeOf(body.target, body.options, body.scope, newId(), body.choices), master.parts);
     const recipe = { ...asked, scope: fixedScope(master.parts, asked.scope) };
     assertHolds(recipe, master.parts);
+    if (body.password !== null) assertMayLock(recipe, body.password);
     // The recipe and the job in one transaction: what was answered is never forgotten.
     const job = await database.transaction(async (client) => {
-      await addRecipe(client, master.id, body.label, recipe, body.replace);
+      await addRecipe(client, master.id, body.label, recipe, body.replace, null, body.password);
       return jobs.derive(master.id, recipe.id, body.label, client);
     });
     await jobs.event({ kind: 'copies', master: master.id });
@@ -127,10 +145,15 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
   on(router, 'addVariants', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
     const wanted = body.rows && new Set(body.rows);
-    const all = await compute.run('variants', { master: master.id, table: body.table }, await turnOf(master.id));
+    const all = await compute.run(
+      'variants',
+      { master: master.id, table: body.table, serial: body.serial },
+      await turnOf(master.id),
+    );
     const asked = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);
     const scope = fixedScope(master.parts, asked.scope);
     assertHolds({ ...asked, scope }, master.parts);
+    if (body.password !== null) assertMayLock(asked, body.password);
     const known = await variantsAskedFor(database, master.id, body.table, { ...asked, scope });
     const rows = all
       .filter(({ row }) => !wanted || wanted.has(row))
@@ -143,7 +166,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
       await addSeries(client, { id: series, master: master.id, label: body.label });
       for (const { row, name } of good) {
         const recipe = recipeOf(body.target, body.options, scope, newId(), body.choices, { table: body.table, row });
-        await addRecipe(client, master.id, `${body.label} ${name}`.slice(0, 120), recipe, false, series);
+        await addRecipe(client, master.id, `${body.label} ${name}`.slice(0, 120), recipe, false, series, body.password);
       }
       return jobs.series(master.id, series, body.label, client);
     });
@@ -151,6 +174,16 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     return { series, job, count: good.length, failed };
   });
 
+  on(router, 'lockCopy', async ({ params, body: { password } }) => {
+    const row = await rowNow(params['id']!);
+    if (password !== null) assertMayLock(recipeOfRow(row), password);
+    const job = await database.transaction(async (client) => {
+      await client.query('update recipe set password = $2 where id = $1', [row.recipe, password]);
+      return jobs.derive(row.master, row.recipe, row.label, client);
+    });
+    await jobs.event({ kind: 'copies', master: row.master });
+    return { job };
+  });
   on(router, 'deriveAgain', async ({ params }) => {
     const row = await rowNow(params['id']!);
     const job = await jobs.derive(row.master, row.recipe, row.label);
@@ -163,6 +196,11 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     return { done: true as const };
   });
   on(router, 'deriveBehind', async ({ body }) => ({ count: await deriveBehind(database, jobs, body.masters) }));
+
+  on(router, 'deriveMany', async ({ body }) => {
+    const { rules } = await houseOf(database);
+    return deriveMany(database, jobs, rules, [...new Set(body.masters)], [...new Set(body.settings)]);
+  });
 
   on(router, 'check', async ({ params }) => {
     const row = await rowNow(params['id']!);

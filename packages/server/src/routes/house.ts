@@ -1,6 +1,6 @@
 import type { Router } from 'express';
 import { Failure, fileName, houseRulesText } from '@inkwell-twin/core';
-import { houseOf, sayHouse, wrongNames } from '../house/house';
+import { houseOf, keepPreset, sayHouse, wrongNames } from '../house/house';
 import type { Workshop } from '../workshop';
 import { SANDBOX, on, personOf } from './handle';
 
@@ -8,6 +8,11 @@ export function houseRoutes(router: Router, { database, shelf, jobs }: Workshop)
   on(router, 'house', () => houseOf(database));
   on(router, 'sayHouse', async ({ body, request }) => {
     const said = await sayHouse(database, body.rules, personOf(request).name, body.knows);
+    await jobs.event({ kind: 'again', master: '' });
+    return said;
+  });
+  on(router, 'keepPreset', async ({ body, request }) => {
+    const said = await keepPreset(database, body.preset, personOf(request).name, body.replace);
     await jobs.event({ kind: 'again', master: '' });
     return said;
   });

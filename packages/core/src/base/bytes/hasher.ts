@@ -1,4 +1,4 @@
-import { sha256 } from '@noble/hashes/sha2.js';
+import { sha256, sha512 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 
 /** Takes in data piece by piece and gives its SHA-256. */
@@ -38,3 +38,7 @@ export function hasher(): Hasher {
 
 /** SHA-256 of text or bytes, as 64 hexadecimal digits. */
 export const digest = (data: string | Uint8Array): string => hasher().update(data).hex();
+
+/** SHA-512 of bytes, as 128 hexadecimal digits. */
+export const digest512 = (data: Uint8Array): string =>
+  native ? native.createHash('sha512').update(data).digest('hex') : bytesToHex(sha512(data));

@@ -4,6 +4,7 @@
  */
 export const CODES = {
   '3mf-damaged': 400,
+  'bag-damaged': 400,
   'base64-damaged': 400,
   'board-unknown': 400,
   busy: 503,
@@ -78,6 +79,9 @@ export const CODES = {
   'package-damaged': 400,
   'package-too-large': 400,
   'package-unsafe': 400,
+  'password-invalid': 400,
+  'password-missing': 400,
+  'password-wrong': 400,
   'patch-invalid': 400,
   'pdf-damaged': 400,
   'pdf-encrypted': 400,
@@ -86,6 +90,7 @@ export const CODES = {
   'picture-missing': 400,
   'picture-too-large': 400,
   'picture-unknown': 400,
+  'preset-unknown': 404,
   'record-damaged': 500,
   'request-invalid': 400,
   'resource-missing': 400,

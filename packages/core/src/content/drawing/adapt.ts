@@ -12,6 +12,7 @@ import { type CutPictures, cutPictures } from '../../evaluate/pictures/cut';
 import { type MadePictures, picturesFor } from '../../evaluate/pictures/made';
 import { savingInWords } from '../../evaluate/pictures/saving-words';
 import type { MaybePromise, Services } from '../../contracts/services';
+import { namelessLayer } from '../../base/naming/nameless';
 import { nearestColour } from './colour';
 import type { DisplayStyle } from '../../contracts/display-list';
 import { DrawingBuilder } from './drawing';
@@ -82,7 +83,11 @@ function adaptWith(
   for (const layer of resolved.layers) {
     if (!used.has(layer.id)) continue;
     const label = spelt(layer);
-    if (label !== layer.name) lines.line('layer names', 'restated', 'Layer names', how(carries['layer names'])!.words)(layer.id);
+    // All on one layer is no layers at all.
+    if (label !== layer.name && !(used.size === 1 && label === namelessLayer())) {
+      const { outcome, words } = how(carries['layer names'])!;
+      lines.line('layer names', outcome, drawingFeatures['layer names'].words, words)(layer.id);
+    }
     layerNumbers.set(layer.id, builder.layer(label, layerColour(layer, carries)));
   }
   const parts = new DrawnParts(resolved.layers, carries, lines, services, pictures, cuts);

@@ -12,6 +12,16 @@ export const SEPARATORS = ['_', '-', '.'] as const;
 const Name = z.string().trim().min(1).max(80);
 const Length = z.number().positive().max(1000);
 
+/** Settings of copies under a name: what they are made as, with which options, and what of the master stays away. */
+export const Preset = z.strictObject({
+  name: Name,
+  target: z.string().min(1).max(20),
+  options: z.record(z.string().max(40), z.union([z.string().max(200), z.number(), z.boolean()])),
+  /** Features that are left out. */
+  without: z.array(z.string().min(1).max(40)).max(50).default([]),
+});
+export type Preset = z.infer<typeof Preset>;
+
 /** What a house writes and draws, and nothing else: a list that is empty leaves that free (docs/house-rules.md). */
 export const HouseRules = z.strictObject({
   format: z.literal('inkwell-house-rules'),
@@ -67,6 +77,12 @@ export const HouseRules = z.strictObject({
   fonts: z.array(z.enum(FONTS)).max(200),
   /** Names of the symbols that may be used. */
   symbols: z.array(Name).max(500),
+  /** Rules from before there were any have none. */
+  presets: z
+    .array(Preset)
+    .max(200)
+    .refine((all) => new Set(all.map(({ name }) => name.toLowerCase())).size === all.length, 'has a name twice')
+    .default([]),
 });
 export type HouseRules = z.infer<typeof HouseRules>;
 
@@ -87,6 +103,7 @@ export const NO_RULES: HouseRules = {
   lines: [],
   fonts: [],
   symbols: [],
+  presets: [],
 };
 
 /** @throws Failure `rules-invalid` that says where and what */
@@ -110,3 +127,22 @@ export function houseRules(value: unknown): HouseRules {
 
 /** A file of house rules. The same rules give the same bytes. */
 export const houseRulesText = (rules: HouseRules): string => `${JSON.stringify(HouseRules.parse(rules), null, 2)}\n`;
+
+/** The settings of that name, whatever the case of its letters. @throws Failure `preset-unknown` that lists those that there are */
+export function presetOf({ presets, house }: HouseRules, name: string): Preset {
+  const found = presets.find((one) => one.name.toLowerCase() === name.trim().toLowerCase());
+  if (found) return found;
+  const known = presets.map((one) => `“${one.name}”`).join(', ');
+  throw new Failure(
+    'preset-unknown',
+    `${house ? `The rules of ${house} have` : 'The house rules have'} no settings called “${name}”. ${known ? `Known: ${known}.` : 'They have none.'}`,
+  );
+}
+
+/** Rules with settings under their name, in the place of those that had it; in the order of names. */
+export const withPreset = (rules: HouseRules, preset: Preset): HouseRules => ({
+  ...rules,
+  presets: [...rules.presets.filter(({ name }) => name.toLowerCase() !== preset.name.toLowerCase()), preset].sort((a, b) =>
+    a.name.localeCompare(b.name, 'en'),
+  ),
+});

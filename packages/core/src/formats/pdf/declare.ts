@@ -4,7 +4,12 @@ import type { PageCarries } from '../../content/pages/features';
 import type { Declaration, Options } from '../../contracts/declaration';
 import { PICTURES, SMALLER, carriesPictures } from '../picture-options';
 import { PAPER } from '../texts/paper';
+import { namelessLayer } from '../../base/naming/nameless';
 import { begins } from '../../base/bytes/begins';
+
+/** Versions and grades: those of `A` keep for good. */
+export const PDF_VERSIONS = ['1.4', '1.7', '2.0', 'A-2b', 'A-3b'] as const;
+export type PdfVersion = (typeof PDF_VERSIONS)[number];
 
 /** Decimals of a coordinate, mm: a tenth of what a check looks at. */
 export const PDF_DIGITS = 4;
@@ -32,7 +37,11 @@ const sheets = ({ text, ...options }: Options): DrawingCarries => ({
   clips: { outcome: 'restated', words: 'those of several areas become soft masks', several: 'masked' },
   masks: 'kept',
   symbols: { outcome: 'restated', words: 'arrive as separate shapes' },
-  'layer names': 'kept',
+  // Optional content came with 1.5 (ISO 32000-1, 8.11.1).
+  'layer names':
+    options['version'] === '1.4'
+      ? { outcome: 'approximated', words: 'are lost: all is on one layer', spelt: () => namelessLayer() }
+      : 'kept',
   'layer colours': 'left out',
   'board size': 'kept',
   'board names': 'kept',
@@ -55,11 +64,28 @@ export const pdfDeclaration: Declaration = {
   id: 'pdf',
   label: 'PDF pages',
   offered: 20,
-  standard: 'PDF 1.7 (ISO 32000-1)',
+  standard: 'PDF 1.7 (ISO 32000-1), 1.4, 2.0 (ISO 32000-2), PDF/A-2b and A-3b (ISO 19005)',
   mediaType: 'application/pdf',
-  writer: '3',
+  writer: '4',
   options: z.strictObject({
-    version: z.enum(['1.7']).default('1.7').describe('PDF version'),
+    version: z
+      .enum(PDF_VERSIONS)
+      .default('1.7')
+      .describe('PDF version')
+      .meta({
+        words: {
+          '1.4': '1.4: for old programs, without layers',
+          '1.7': '1.7: for most',
+          '2.0': '2.0',
+          'A-2b': 'A-2b: to keep for good',
+          'A-3b': 'A-3b: to keep for good, may carry files',
+        },
+      }),
+    inside: z
+      .enum(['nothing', 'master'])
+      .default('nothing')
+      .describe('What travels inside')
+      .meta({ words: { nothing: 'The pages alone', master: 'The native master, too' } }),
     text: z.enum(['text', 'outlines']).default('text').describe('Text stays text with its font, or becomes outlines'),
     bleed: z.coerce
       .number()
@@ -67,14 +93,33 @@ export const pdfDeclaration: Declaration = {
       .max(50)
       .default(0)
       .describe('What lies over the edge of the board is kept this far')
-      .meta({ unit: 'mm' }),
-    paper: z.enum(['A4', 'A5', 'Letter']).default('A4').describe('Paper that texts are laid out on'),
-    letters: z.coerce.number().min(1.5).max(20).default(3.7).describe('Size of the letters of texts').meta({ unit: 'mm' }),
+      .meta({ unit: 'mm', only: { part: 'boards' } }),
+    paper: z
+      .enum(['A4', 'A5', 'Letter'])
+      .default('A4')
+      .describe('Paper that texts are laid out on')
+      .meta({ only: { part: 'texts' } }),
+    letters: z.coerce
+      .number()
+      .min(1.5)
+      .max(20)
+      .default(3.7)
+      .describe('Size of the letters of texts')
+      .meta({ unit: 'mm', only: { part: 'texts' } }),
     ...PICTURES,
   }),
   smaller: SMALLER,
+  clash: ({ version, inside }) =>
+    version === 'A-2b' && inside === 'master'
+      ? 'PDF/A-2b may not carry a master inside (ISO 19005-2, 6.8). Choose A-3b, which may, or let the pages travel alone.'
+      : null,
+  // What is to be kept must be readable for good (ISO 19005-2, 6.1.3).
+  locks: ({ version }) => (String(version).startsWith('A-') ? null : 'AES-256 (ISO 32000-2, 7.6)'),
+  encloses: ({ inside }) => inside === 'master',
+  named: ({ version }) => (version === '1.7' ? '' : String(version)),
   versions: null,
-  use: () => 'delivery',
+  use: ({ version }) => (String(version).startsWith('A-') ? 'keep' : 'delivery'),
+  alsoFor: { keep: { version: 'A-2b' } },
   extension: () => 'pdf',
   carries: (options) => ({
     drawing: sheets(options),

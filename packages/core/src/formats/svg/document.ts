@@ -1,4 +1,4 @@
-import { namelessLayer } from '../../content/drawing/nameless';
+import { namelessLayer } from '../../base/naming/nameless';
 import { type DrawingSink, NO_EFFECTS } from '../../content/drawing/sink';
 import { decodeMarkup } from '../../base/bytes/text';
 import { Failure } from '../../base/failure/failure';

@@ -1,21 +1,39 @@
-import { type Codec, type Drawing, onlyFile, pdfDeclaration, sealText } from '@inkwell-twin/core';
+import { type Codec, type Drawing, type PdfVersion, Tally, onlyFile, pdfDeclaration, sealText } from '@inkwell-twin/core';
 import { bringInPdf } from './bring-in';
-import { readPdf } from './read';
+import { GRADES } from './grades';
+import { brokenClauses } from './keeping';
+import { pdfLock } from './lock';
+import { nativeInPdf, readPdf } from './read';
 import { seenPages } from './seen';
 import { writePdf } from './write';
 
 export const pdfCodec = {
   declaration: pdfDeclaration,
-  write: async ({ title, leaves }, { bleed }, mark, services) => {
+  write: async ({ title, leaves, enclosed }, { bleed, version }, mark, services) => {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
-    return onlyFile(await writePdf(sheets, Number(bleed ?? 0), { mark, title: title ?? '' }, services));
+    return onlyFile(
+      await writePdf(
+        sheets,
+        Number(bleed ?? 0),
+        (version ?? '1.7') as PdfVersion,
+        { mark, title: title ?? '', enclosed },
+        services,
+      ),
+    );
   },
   seal: sealText,
   read: async (files, { options }, services) => {
-    const { sheets, mark, notUnderstood } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), services);
+    const { sheets, mark, notUnderstood, enclosed } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), services);
+    const part = GRADES[(options?.['version'] ?? '1.7') as PdfVersion]?.keeping?.part;
+    const unfit = new Tally();
+    // What was made for keeping is to stay fit for it.
+    for (const { clause, words } of part ? await brokenClauses(files[0]!.bytes, part) : [])
+      unfit.addBeyondSight(`unfit for keeping (ISO 19005-${part}, ${clause}): ${words}`);
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
-    return { leaves, mark, notUnderstood };
+    return { leaves, mark, notUnderstood: [...notUnderstood, ...unfit.list()], ...(enclosed ? { enclosed } : {}) };
   },
   seen: (files) => seenPages(files[0]!.bytes),
   bringIn: bringInPdf,
+  nativeInside: nativeInPdf,
+  lock: pdfLock,
 } satisfies Codec;

@@ -57,6 +57,9 @@ export const CROPPED = 'Cropped';
 const CAPS = { butt: 0, round: 1, square: 2 } as const;
 const JOINS = { miter: 0, round: 1, bevel: 2 } as const;
 
+/** States that are kept within each other in one stream, less a few for what is drawn there. */
+const DEEPEST = 24;
+
 /** Entries that are seen through at most this much are laid down as one where both fill and line show. */
 const through = (style: DisplayStyle): boolean => style.fill !== null && style.stroke !== null && style.opacity < 1;
 
@@ -77,18 +80,19 @@ export class Content {
     private readonly space: Matrix,
     /** Names of pictures among the resources. */
     private readonly pictures: ReadonlyMap<string, string>,
+    private readonly layered = true,
   ) {}
 
   /** @param before what the stream begins with */
   page(before: string): Uint8Array {
     this.out.text(before);
-    this.entries(0, this.drawing.count, 0, true);
+    this.entries(0, this.drawing.count, 0, this.layered);
     return this.out.bytes();
   }
 
   /** A part of a drawing, or something it is painted with. */
   private inside(drawing: Drawing, write: (content: Content) => void): Uint8Array {
-    const content = new Content(this.file, drawing, identity, this.pictures);
+    const content = new Content(this.file, drawing, identity, this.pictures, this.layered);
     write(content);
     return content.out.bytes();
   }
@@ -161,8 +165,14 @@ export class Content {
     if (clip) this.clip(clip);
     // What mixes with what lies under must not do so beyond a clip (CSS Masking Level 1, 5).
     const mixes = spans.slice(inner).some((one) => one.first < end && one.blend !== 'normal');
-    if (opacity >= 1 && blend === 'normal' && !mask && !mixes) write(this);
-    else {
+    if (opacity >= 1 && blend === 'normal' && !mask && !mixes) {
+      // States are kept within each other only so deep (ISO 19005-2, 6.1.13): what lies deeper is a drawing of its own.
+      if (this.saved.length < DEEPEST) write(this);
+      else {
+        this.shares(1, 1);
+        this.form(write, null);
+      }
+    } else {
       this.state({ opacity, blend, mask });
       this.form(write);
     }
@@ -182,8 +192,8 @@ export class Content {
   }
 
   /** What is laid down as one. */
-  private form(write: (content: Content) => void): void {
-    const form = this.file.form(this.inside(this.drawing, write), { I: true });
+  private form(write: (content: Content) => void, group: object | null = { I: true }): void {
+    const form = this.file.form(this.inside(this.drawing, write), group);
     this.op(`/${this.file.put('XObject', form)} Do`);
   }
 

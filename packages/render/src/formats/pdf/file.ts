@@ -2,7 +2,7 @@ import { MARK_ENTRY } from './mark-entry';
 import type { FontName, Services } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
 import { PLAIN_LETTERS } from '../../plain-letters';
-import { xmpOf } from '../xmp';
+import { type AboutPdf, type KeepingGrade, pdfMetadata } from './metadata';
 
 /** An object of a file: what its dictionary says, and a stream. */
 export interface PdfObject {
@@ -36,10 +36,20 @@ interface Inner {
   readonly page: { readonly content: PdfObject & { buffer: Uint8Array[] }; readonly dictionary: PdfObject };
   ref(data: object): PdfObject;
   endMetadata(): void;
+  addNamedEmbeddedFile(name: string, specification: PdfObject): void;
 }
 
 /** A name or a text in a dictionary: the library writes plain strings as names. */
 const said = (text: string): object => new String(text);
+
+const PRODUCER = 'Inkwell Twin';
+
+/** What a file is written as. */
+export interface PdfGrade {
+  /** As its first line says. */
+  readonly version: '1.4' | '1.7' | '2.0';
+  readonly keeping: KeepingGrade | null;
+}
 
 /** First letters of names among the resources. */
 const LETTERS = { XObject: 'X', ExtGState: 'G', Pattern: 'P', Shading: 'S', Properties: 'L' } as const;
@@ -58,24 +68,27 @@ export class PdfFile {
   private readonly known = new Map<string, string>();
   private readonly fonts = new Map<string, PdfFont>();
   private count = 0;
+  private readonly about: AboutPdf;
 
   constructor(
-    private readonly mark: string,
+    mark: string,
     title: string,
+    private readonly grade: PdfGrade,
     private readonly services: Services,
   ) {
     // Equal content gives equal bytes: the only time in a copy is that of its revision.
     const written = new Date(/written=([^;]+)/.exec(mark)?.[1] ?? 0);
+    this.about = { mark, title, written, producer: PRODUCER };
     const info = {
-      Producer: 'Inkwell Twin',
-      Creator: 'Inkwell Twin',
+      Producer: PRODUCER,
+      Creator: PRODUCER,
       CreationDate: written,
       ...(title ? { Title: title } : {}),
       [MARK_ENTRY]: mark.replace(/[^ -~]/g, '_'),
     };
-    const options = { autoFirstPage: false, pdfVersion: '1.7', font: null as never, info };
+    const options = { autoFirstPage: false, pdfVersion: grade.version, font: null as never, info };
     this.document = new PDFDocument(options as PDFKit.PDFDocumentOptions) as PDFKit.PDFDocument & Inner;
-    this.document.endMetadata = () => this.writeMark();
+    this.document.endMetadata = () => this.writeMetadata();
     this.resources = this.object({ Font: {}, XObject: {}, ExtGState: {}, Pattern: {}, Shading: {}, Properties: {} });
     this.done = new Promise((resolve, reject) => {
       this.document.on('data', (chunk: Uint8Array) => this.chunks.push(chunk));
@@ -195,12 +208,48 @@ export class PdfFile {
     if (label) this.document.outline.addItem(label);
   }
 
-  private writeMark(): void {
+  private writeMetadata(): void {
     const metadata = this.object({ Type: 'Metadata', Subtype: 'XML' });
     // As it lies, so that anyone finds it.
     metadata.compress = false;
-    metadata.end(new TextEncoder().encode(xmpOf(this.mark)));
+    metadata.end(new TextEncoder().encode(pdfMetadata(this.about, this.grade.keeping)));
     this.document._root.data['Metadata'] = metadata;
+  }
+
+  /** What numbers of colours mean, for those who have nothing but the file (ISO 19005-2, 6.2.3). @param profile of sRGB */
+  meansColours(profile: Uint8Array): void {
+    const intent = this.object({
+      Type: 'OutputIntent',
+      S: 'GTS_PDFA1', // term-guard: standard (ISO 19005-2, 6.2.3)
+      OutputConditionIdentifier: said('sRGB IEC61966-2.1'),
+      Info: said('sRGB IEC61966-2.1'),
+      DestOutputProfile: this.stream({ N: 3 }, profile),
+    });
+    intent.end();
+    this.document._root.data['OutputIntents'] = [intent];
+  }
+
+  /** A file that travels inside: names hold no slash as it is (ISO 32000-1, 7.3.5). It is what the pages were made from (ISO 19005-3, 6.8). */
+  encloses(name: string, mediaType: string, bytes: Uint8Array): void {
+    const file = this.stream(
+      {
+        Type: 'EmbeddedFile',
+        Subtype: mediaType.replace('/', '#2F'),
+        Params: { Size: bytes.length, ModDate: this.about.written },
+      },
+      bytes,
+    );
+    const specification = this.object({
+      Type: 'Filespec',
+      F: said(name),
+      UF: said(name),
+      Desc: said('The native master that this was made from'),
+      AFRelationship: 'Source',
+      EF: { F: file, UF: file },
+    });
+    specification.end();
+    this.document.addNamedEmbeddedFile(name, specification);
+    this.document._root.data['AF'] = [specification];
   }
 
   /** @returns the whole file */
@@ -208,12 +257,16 @@ export class PdfFile {
     if (this.layerObjects.length)
       this.document._root.data['OCProperties'] = {
         OCGs: this.layerObjects,
-        D: { Order: this.layerObjects, ON: this.layerObjects },
+        // A name is asked of what is to be kept (ISO 19005-2, 6.9).
+        D: { Name: said('Layers'), Order: this.layerObjects, ON: this.layerObjects },
       };
     this.resources.end();
     this.document.end();
     await this.done;
-    return Buffer.concat(this.chunks);
+    const bytes = Buffer.concat(this.chunks);
+    // The library knows no version after 1.7; what is written here is the same in both.
+    bytes.write(`%PDF-${this.grade.version}`, 0, 'latin1');
+    return bytes;
   }
 }
 

@@ -2,6 +2,7 @@ import {
   type Drawing,
   type DrawingSink,
   type DrawnPicture,
+  type Enclosed,
   Failure,
   type Fonts,
   type Matrix,
@@ -17,6 +18,7 @@ import { markInXmp } from '../xmp';
 import { CarriedFonts } from './read/carried';
 import type { Clipping, GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
+import { enclosedIn, nativeIn } from './read/enclosed';
 import { isLocked, standIn } from './read/images';
 import { unreadInPdf } from './read/known';
 import type { Stencil } from './read/stencils';
@@ -32,6 +34,7 @@ interface ReadPdf {
   readonly sheets: readonly { readonly label: string; readonly drawing: Drawing }[];
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];
+  readonly enclosed: Enclosed | null;
 }
 
 /** Which instructions name something that is to be found first, and where the name stands. */
@@ -124,7 +127,7 @@ export async function emitPdf(
   { pictures: engine, fonts, signal }: Pick<Services, 'pictures' | 'signal'> & Partial<Pick<Services, 'fonts'>>,
   openFont?: OpenFont,
   strict = false,
-): Promise<Pick<ReadPdf, 'mark' | 'notUnderstood'> & { readonly asOutlines: number }> {
+): Promise<Omit<ReadPdf, 'sheets'> & { readonly asOutlines: number }> {
   if (!engine) throw new Failure('no-pictures', 'PDF can’t be read here.');
   const whole = await listed(bytes);
   const odd = whole ? unfolded(whole) : [];
@@ -133,6 +136,8 @@ export async function emitPdf(
   const pdf = await openPdf(stood.bytes);
   const tally = new Tally();
   for (const words of odd) tally.addBeyondSight(words);
+  const { enclosed, others } = enclosedIn(whole);
+  for (const words of others) tally.addBeyondSight(words);
   for (const { words, seen } of await unreadInPdf(whole, strict ? bleed : null))
     if (seen) tally.add(words);
     else tally.addBeyondSight(words);
@@ -145,7 +150,7 @@ export async function emitPdf(
       await readPage(page, pdf, { sink, tally, finder, bleed, carried, letters, fonts, strict });
     }
     const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
-    return { mark, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
+    return { mark, enclosed, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
   } finally {
     await pdf.close();
   }
@@ -157,6 +162,9 @@ export async function readPdf(bytes: Uint8Array, bleed: number, services: Servic
   const told = await emitPdf(bytes, bleed, sink, services, undefined, true);
   return { sheets: sink.drawings(), ...told };
 }
+
+/** The native package that travels inside a PDF; null where none does. */
+export const nativeInPdf = async (bytes: Uint8Array): Promise<Uint8Array | null> => nativeIn(await listed(bytes));
 
 interface PdfReading {
   readonly sink: DrawingSink;

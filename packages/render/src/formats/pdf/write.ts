@@ -1,4 +1,16 @@
-import { type Drawing, type Matrix, type Services, isPlain, shortNumber } from '@inkwell-twin/core';
+import {
+  type Drawing,
+  type Enclosed,
+  type Matrix,
+  NATIVE_EXTENSION,
+  NATIVE_MEDIA_TYPE,
+  type PdfVersion,
+  type Services,
+  isPlain,
+  shortNumber,
+} from '@inkwell-twin/core';
+import { profileBytes } from '../../engines/profiles';
+import { GRADES } from './grades';
 import { Content } from './content';
 import { PdfFile } from './file';
 import { rgb } from './paints';
@@ -13,6 +25,9 @@ interface PdfSheet {
   readonly drawing: Drawing;
 }
 
+/** What a master is called inside: the same whatever it is called, so that equal masters make equal files. */
+const ENCLOSED_FILE = `master.${NATIVE_EXTENSION}`;
+
 const UNSAID = { width: 100, height: 100 };
 
 /** Puts the pictures of a drawing into a file, each once. */
@@ -23,17 +38,21 @@ async function takePictures(file: PdfFile, { pictures, cells }: Drawing, names: 
 }
 
 /**
- * PDF 1.7 bytes: a page for each board, in millimetres under one map to points.
+ * PDF bytes: a page for each board, in millimetres under one map to points.
  * @param bleed what is kept around each board, mm
- * @param about the mark of origin, and what the document is called
+ * @param about the mark of origin, what the document is called, and the native master that travels inside
  */
 export async function writePdf(
   sheets: readonly PdfSheet[],
   bleed: number,
-  about: { readonly mark: string; readonly title: string },
+  version: PdfVersion,
+  about: { readonly mark: string; readonly title: string; readonly enclosed?: Enclosed | undefined },
   services: Services,
 ): Promise<Uint8Array> {
-  const file = new PdfFile(about.mark, about.title, services);
+  const grade = GRADES[version];
+  const file = new PdfFile(about.mark, about.title, grade, services);
+  if (grade.keeping) file.meansColours(await profileBytes('sRGB'));
+  if (about.enclosed) file.encloses(ENCLOSED_FILE, NATIVE_MEDIA_TYPE, about.enclosed.bytes);
   const pictures = new Map<string, string>();
   for (const { drawing } of sheets) await takePictures(file, drawing, pictures);
   for (const { drawing, label } of sheets) {
@@ -44,7 +63,7 @@ export async function writePdf(
     const n = (value: number) => shortNumber(value, 6);
     if (drawing.background && isPlain(drawing.background))
       before += `${rgb(drawing.background)} rg ${n(-bleed)} ${n(-bleed)} ${n(width + 2 * bleed)} ${n(height + 2 * bleed)} re f\n`;
-    const content = new Content(file, drawing, space, pictures).page(before);
+    const content = new Content(file, drawing, space, pictures, version !== '1.4').page(before);
     file.page([width * POINTS, height * POINTS], bleed * POINTS, label, content);
   }
   return file.bytes();

@@ -98,12 +98,12 @@ export async function fit(
 /** What the rows of a table would be copies of, in their order. @throws Failure `table-unknown`, `variant-invalid` */
 export async function variants(
   { masters }: Engine,
-  { master: id, table: named }: { master: string; table: string },
+  { master: id, table: named, serial }: { master: string; table: string; serial: string },
 ): Promise<VariantName[]> {
   const { master } = (await masters.load(id)).head;
   const [table] = tablesIn(master, { of: 'tables', ids: [named] }).tables;
   if (!table) throw new Failure('table-unknown', 'There is no such table in this master any more.');
-  return variantsOf(master, table);
+  return variantsOf(master, table, serial);
 }
 
 /** Derives a copy of a recipe and puts it on the shelf. */

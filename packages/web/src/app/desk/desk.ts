@@ -26,6 +26,7 @@ import { TopBar } from '../shared/top-bar';
 import { counted } from '../shared/words';
 import { Arrivals } from './arrivals';
 import { Arrived } from './arrived';
+import { DeriveManyForm } from './derive-many-form';
 import { DescribeForm } from './describe-form';
 import { FoundPanel } from './found-panel';
 import { type Lie, lieOfLast, rememberLie } from './lie';
@@ -45,6 +46,7 @@ const VERDICTS = ['in step', 'accepted', 'behind', 'touched', 'crossed', 'gone',
   imports: [
     Arrived,
     Button,
+    DeriveManyForm,
     DescribeForm,
     FormsModule,
     FoundPanel,
@@ -106,7 +108,7 @@ export class Desk {
       error: (error: Error) => this.problem.set(error.message),
     });
   }
-  protected readonly many = signal<'' | 'describe'>('');
+  protected readonly many = signal<'' | 'derive' | 'describe'>('');
   protected readonly shelf = signal('');
   protected readonly problem = signal('');
   /** Whether the address asks for a new master. */

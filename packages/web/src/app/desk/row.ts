@@ -27,7 +27,7 @@ const ACTS = [
   { value: 'place', label: 'Move or rename …' },
   { value: 'describe', label: 'Describe …' },
   { value: 'template', label: 'Make a template …' },
-  { value: 'archive', label: 'Archive' },
+  { value: 'aside', label: 'Archive' },
   { value: 'delete', label: 'Delete …' },
 ] as const;
 type Act = (typeof ACTS)[number]['value'];
@@ -73,7 +73,7 @@ export class Row {
   readonly changed = output<void>();
 
   protected readonly acts = ACTS;
-  protected readonly acting = signal<Exclude<Act, 'archive'> | null>(null);
+  protected readonly acting = signal<Exclude<Act, 'aside'> | null>(null);
   /** Whether it is asked once more before it goes for good. */
   protected readonly deleting = signal(false);
   protected readonly counted = counted;
@@ -94,7 +94,7 @@ export class Row {
   });
 
   protected act(act: Act): void {
-    if (act === 'archive') this.fate.emit('setAside');
+    if (act === 'aside') this.fate.emit('setAside');
     else this.acting.set(act);
   }
 

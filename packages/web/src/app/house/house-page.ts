@@ -14,11 +14,14 @@ import {
   NO_RULES,
   type NamePart,
   PROCESSES,
+  type Preset,
   SEPARATORS,
   fileName,
   houseRules,
+  labelOf,
   namingOf,
   standardsOf,
+  usualOptions,
 } from '@inkwell-twin/core/web';
 import { InputText } from 'primeng/inputtext';
 import { Api } from '../services/api.service';
@@ -124,6 +127,14 @@ export class HousePage {
   }
   protected readonly value = typedIn;
 
+  /** What settings say that is not usual, after what they make. */
+  protected settingsWords({ target, options, without }: Preset): string {
+    const usual = usualOptions(target);
+    const own = Object.entries(options).filter(([name, value]) => usual[name] !== value);
+    const out = without.length ? [`without ${without.join(', ')}`] : [];
+    return [labelOf(target), ...own.map(([name, value]) => `${name} ${value}`), ...out].join('; ');
+  }
+
   protected addPart(part: string): void {
     const one = NAME_PARTS.find((each) => each === part);
     if (one) this.name({ parts: [...this.rules().names.parts, one] });
@@ -138,7 +149,7 @@ export class HousePage {
     this.name({ parts });
   }
 
-  protected list<K extends 'layers' | 'lines' | 'fonts' | 'symbols'>(
+  protected list<K extends 'layers' | 'lines' | 'fonts' | 'symbols' | 'presets'>(
     key: K,
     at: number,
     change: Partial<HouseRules[K][number]> | null,

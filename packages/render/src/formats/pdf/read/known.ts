@@ -1,5 +1,6 @@
 import type * as Library from '@cantoo/pdf-lib';
 import { trueName } from '../../../engines/true-profile';
+import { Unpacking } from './unpacked';
 import type { Whole } from './whole';
 
 type Objects = typeof Library;
@@ -25,11 +26,14 @@ interface Unread {
   readonly seen: boolean;
 }
 
+/** Trees of names that do nothing, and the files inside, which are told one by one. */
+const NAMES = names('Dests IDS URLS EmbeddedFiles');
+
 /** The document (ISO 32000-1, 7.7.2): where one reads on and how a window opens is nothing that is drawn. */
 const CATALOG: Known = {
   entries: names(
     `Type Version Extensions Pages PageLabels Dests ViewerPreferences PageLayout PageMode Outlines Threads URI Metadata
-     StructTreeRoot MarkInfo Lang SpiderInfo PieceInfo OCProperties AcroForm OutputIntents`,
+     StructTreeRoot MarkInfo Lang SpiderInfo PieceInfo OCProperties AcroForm OutputIntents AF`,
   ),
   asked: {
     // An array leads to a place; anything else is an action, of which one that leads to a place does nothing more.
@@ -38,7 +42,7 @@ const CATALOG: Known = {
       return action && name(action, 'S') !== 'GoTo' ? 'action when it is opened' : undefined;
     },
     Names: (value, { dictionary, keys }) => {
-      const found = keys(dictionary(value)).filter((key) => key !== 'Dests' && key !== 'IDS' && key !== 'URLS');
+      const found = keys(dictionary(value)).filter((key) => !NAMES.has(key));
       return found.length ? `what the file carries (${found.join(', ')})` : undefined;
     },
   },
@@ -151,9 +155,13 @@ const POINTS = 72 / 25.4;
 /** Names with the prefix of a program, which nobody need know to show the page (ISO 32000-1, annex E). */
 const PRIVATE = /^(XX|[A-Za-z]{2,8}[._:])/;
 
+/** Bytes of all profiles together. */
+const MOST_UNPACKED = 64 * 1024 * 1024;
+
 /** Goes through the parts of a file that its drawing hangs on. */
 class Walk {
   private readonly been = new Set<Value>();
+  private readonly unpacking: Unpacking;
   readonly found: Unread[] = [];
   /** Profiles of colours, and what is said of one that is not that of sRGB. */
   readonly profiles = new Map<Uint8Array, string>();
@@ -162,7 +170,9 @@ class Walk {
     private readonly lib: Objects,
     private readonly context: Library.PDFContext,
     private readonly bleed: number | null,
-  ) {}
+  ) {
+    this.unpacking = new Unpacking(lib, MOST_UNPACKED);
+  }
 
   readonly dictionary = (value: Value): Library.PDFDict | undefined => {
     const held = this.context.lookup(value);
@@ -188,6 +198,12 @@ class Walk {
     return held instanceof this.lib.PDFArray ? held.asArray() : [];
   }
 
+  private profile(stream: Library.PDFRawStream, words: string): void {
+    const bytes = this.unpacking.bytes(stream);
+    if (bytes) this.profiles.set(bytes, words);
+    else this.report(`${words} a profile that can’t be unpacked`);
+  }
+
   private report(words: string, seen = false): void {
     this.found.push({ words, seen });
   }
@@ -203,11 +219,20 @@ class Walk {
 
   document(catalog: Library.PDFDict): void {
     this.look(catalog, CATALOG);
-    const intents = this.list(this.entry(catalog, 'OutputIntents'));
-    if (intents.length) this.report('press that the colours are meant for');
+    for (const one of this.list(this.entry(catalog, 'OutputIntents'))) this.intent(this.dictionary(one));
     const form = this.dictionary(this.entry(catalog, 'AcroForm'));
     if (form && this.keys(form).includes('XFA')) this.report('form that is drawn by a program');
     this.pages(this.dictionary(this.entry(catalog, 'Pages')), 0);
+  }
+
+  /** What the colours are meant for: a screen, whose profile says so, or a press. */
+  private intent(intent: Library.PDFDict | undefined): void {
+    const words = 'press that the colours are meant for';
+    const profile = intent && this.context.lookup(this.entry(intent, 'DestOutputProfile'));
+    if (!(profile instanceof this.lib.PDFRawStream)) return this.report(words);
+    if (this.been.has(profile)) return;
+    this.been.add(profile);
+    this.profile(profile, `${words},`);
   }
 
   private pages(node: Library.PDFDict | undefined, depth: number): void {
@@ -259,7 +284,7 @@ class Walk {
       if (!(profile instanceof this.lib.PDFRawStream)) this.report(`${words} a profile that is not there`);
       else if (!this.been.has(profile)) {
         this.been.add(profile);
-        this.profiles.set(this.lib.decodePDFRawStream(profile).decode(), words);
+        this.profile(profile, words);
       }
     } else if (['Indexed', 'I', 'Separation', 'DeviceN'].includes(name) && depth < 8)
       this.space(rest[name === 'Separation' || name === 'DeviceN' ? 1 : 0], words, plain, depth + 1);

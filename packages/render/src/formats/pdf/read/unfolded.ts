@@ -1,11 +1,10 @@
 import type * as Library from '@cantoo/pdf-lib';
 import { Failure } from '@inkwell-twin/core';
+import { unpackedUpTo } from './unpacked';
 import type { Whole } from './whole';
 
 /** Letters of instructions that are read of a file, each counted as often as it is drawn. */
 const MOST = 100_000_000;
-/** Letters that are unpacked at once. */
-const PIECE = 65_536;
 /** Letters that each use counts besides. */
 const USE = 50;
 /** How deep drawings, masks and patterns may lie in each other, and states be saved. */
@@ -92,18 +91,14 @@ class Unfolding {
           'Save it again, and take that.',
         );
     }
-    const pieces: Buffer[] = [];
-    let length = 0;
+    let bytes: Buffer;
     try {
-      // Piece by piece: the library sets aside as much as it is asked for.
-      const unpacked = lib.decodePDFRawStream(stream);
-      for (let piece; length <= MOST - this.total && (piece = unpacked.getBytes(PIECE)).length; length += piece.length)
-        pieces.push(Buffer.from(piece.buffer, piece.byteOffset, piece.length));
+      bytes = unpackedUpTo(lib, stream, MOST - this.total);
     } catch {
       return '';
     }
-    this.add(this.total + length);
-    return Buffer.concat(pieces).toString('latin1');
+    this.add(this.total + bytes.length);
+    return bytes.toString('latin1');
   }
 
   /** Length of a drawing, the cell of a pattern, or a letter. */

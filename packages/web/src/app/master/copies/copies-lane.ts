@@ -9,6 +9,7 @@ import { DerivationRow } from './derivation-row';
 
 const GROUPS = [
   { id: 'delivery', label: 'To deliver' },
+  { id: 'keep', label: 'To keep for good' },
   { id: 'older', label: 'For other programs and older versions' },
   { id: 'machine', label: 'To a machine' },
   { id: 'data', label: 'As data' },

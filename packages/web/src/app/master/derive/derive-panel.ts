@@ -18,7 +18,7 @@ import { catchError, debounceTime, of, switchMap } from 'rxjs';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
-import { type Master, PART_LISTS, optionsByMaster } from '@inkwell-twin/core/web';
+import { type Master, PART_LISTS, declarationOf, optionsByMaster } from '@inkwell-twin/core/web';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
@@ -27,6 +27,9 @@ import { FitSize } from './fit-size';
 import { Forecast } from './forecast';
 import { cellWords, rowsOf, worstFirst } from './ladder';
 import { OptionField, type OptionValue } from './option-field';
+import { KeepSettings } from './keep-settings';
+import { Presets } from './presets.service';
+import { PasswordField } from './password-field';
 import { Stair } from './stair';
 import { Taken, type TakenWay } from './taken';
 import { VariantChoice } from './variant-choice';
@@ -35,6 +38,7 @@ type Recipe = BodyOf<'carry'>;
 type Purpose = TargetView['group'];
 const PURPOSES: readonly { readonly value: Purpose; readonly label: string }[] = [
   { value: 'delivery', label: 'To deliver' },
+  { value: 'keep', label: 'To keep for good' },
   { value: 'older', label: 'For another program, or an older one' },
   { value: 'machine', label: 'To a machine' },
   { value: 'data', label: 'As data' },
@@ -44,6 +48,10 @@ const PURPOSES: readonly { readonly value: Purpose; readonly label: string }[] =
 /** Stands for all boards where a board can be chosen; no board can have it as its id. */
 const ALL = ' all';
 const REMEMBERED = 'inkwell-options-';
+
+/** Whether copies of a target can be for something. */
+const isFor = ({ group, also }: TargetView, purpose: Purpose): boolean =>
+  group === purpose || also.some((one) => one.group === purpose);
 
 /** What was chosen for a target the last time; nothing where that can't be read. */
 function remembered(target: string): Record<string, OptionValue> {
@@ -57,8 +65,22 @@ function remembered(target: string): Record<string, OptionValue> {
 /** Derives a copy: for whom, what part, as what; what becomes of this document on the way; then writes it. */
 @Component({
   selector: 'twin-derive-panel',
-  imports: [Button, Checkbox, Choice, ContactSheet, FitSize, FormsModule, InputText, OptionField, ProgressBar, Stair, Taken],
-  providers: [Forecast, VariantChoice],
+  imports: [
+    Button,
+    Checkbox,
+    Choice,
+    ContactSheet,
+    FitSize,
+    FormsModule,
+    InputText,
+    KeepSettings,
+    OptionField,
+    PasswordField,
+    ProgressBar,
+    Stair,
+    Taken,
+  ],
+  providers: [Forecast, Presets, VariantChoice],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './derive-panel.html',
   styleUrl: './derive-panel.css',
@@ -88,9 +110,7 @@ export class DerivePanel {
   );
   private readonly targets = signal<readonly TargetView[]>([]);
   /** The purposes that there are targets for. */
-  protected readonly purposes = computed(() =>
-    PURPOSES.filter(({ value }) => this.fitting().some(({ group }) => group === value)),
-  );
+  protected readonly purposes = computed(() => PURPOSES.filter(({ value }) => this.fitting().some((one) => isFor(one, value))));
   private readonly chosenTarget = signal('');
   /** The parts of the master, with the list that each is in. */
   private readonly parts = computed(() =>
@@ -104,24 +124,36 @@ export class DerivePanel {
   private readonly candidates = computed(() => {
     // Who looks at a table of variants means the boards that its rows vary.
     const seen = this.variants.isSeen() ? 'boards' : this.parts().find(({ id }) => id === this.seen())?.of;
-    const all = this.fitting().filter(({ group }) => group === this.purpose());
+    const all = this.fitting().filter((one) => isFor(one, this.purpose()));
     return seen ? [...all.filter(({ says }) => says.includes(seen)), ...all.filter(({ says }) => !says.includes(seen))] : all;
   });
   protected readonly targetChoices = computed(() => this.candidates().map(({ id, label }) => ({ value: id, label })));
   protected readonly target = computed(
     () => this.candidates().find(({ id }) => id === this.chosenTarget()) ?? this.candidates()[0],
   );
+  /** Under what its options are remembered: apart where it is for something else than usual. */
+  private readonly memory = computed(() => {
+    const { id = '', group } = this.target() ?? {};
+    return group === this.purpose() ? id : `${id} ${this.purpose()}`;
+  });
   protected readonly options = signal<Record<string, OptionValue>>({});
   protected readonly fields = computed(() => {
     const target = this.target();
     // The version is chosen in the table below; with one choice there is nothing to choose.
     return (target?.options ?? []).filter(
-      ({ name, kind, choices }) => name !== target!.version && !(kind === 'choice' && choices.length < 2),
+      (one) => one.name !== target!.version && !(one.kind === 'choice' && one.choices.length < 2) && this.isMeaningful(one),
     );
   });
+  /** Whether an option means something for the part that is chosen, and what occurs there. */
+  private isMeaningful({ only: { part, feature } }: TargetView['options'][number]): boolean {
+    const chosen = this.parts().find(({ id }) => id === this.board());
+    if (part && !(chosen ? chosen.of === part : this.parts().some(({ of }) => of === part))) return false;
+    return !feature || (this.forecast.carry()?.occurs.includes(feature) ?? false);
+  }
   protected readonly leftOut = signal<ReadonlySet<string>>(new Set());
   private readonly chosenBoard = signal('');
   protected readonly boards = computed(() => {
+    if (this.target()?.whole) return [];
     const boards = this.parts()
       .filter(({ of }) => this.target()?.says.includes(of))
       .map(({ id, name }) => ({ value: id, label: name }));
@@ -135,12 +167,36 @@ export class DerivePanel {
   );
   protected readonly recipe = computed((): Recipe | null => {
     const target = this.target();
-    if (!target || !this.board() || !Object.keys(this.options()).length) return null;
+    if (!target || !(this.board() || target.whole) || !Object.keys(this.options()).length) return null;
     const part = this.parts().find(({ id }) => id === this.board());
     const scope: Scope = part ? { of: part.of, ids: [part.id] } : { of: 'master' };
     const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
     return { target: target.id, options: this.options(), scope, choices };
   });
+  private readonly presets = inject(Presets);
+  /** Settings that are kept under a name for what is chosen, after those of the last time. */
+  protected readonly settingsChoices = computed(() => {
+    const own = this.presets.all().filter(({ target }) => target === this.target()?.id);
+    return own.length ? [{ value: '', label: 'As the last time' }, ...own.map(({ name }) => ({ value: name, label: name }))] : [];
+  });
+  /** What is kept under the name that was chosen, as long as nothing of it is changed. */
+  protected readonly settingsName = computed(
+    () =>
+      this.presets
+        .all()
+        .find(
+          ({ target, options, without }) =>
+            target === this.target()?.id &&
+            Object.entries(this.options()).every(([name, value]) => options[name] === value) &&
+            without.length === this.leftOut().size &&
+            without.every((feature) => this.leftOut().has(feature)),
+        )?.name ?? '',
+  );
+  protected readonly settings = computed(() => ({
+    target: this.target()?.id ?? '',
+    options: this.options(),
+    without: [...this.leftOut()],
+  }));
   protected readonly problem = signal('');
   protected readonly line = signal<string | null>(null);
   protected readonly writing = signal(false);
@@ -171,10 +227,19 @@ export class DerivePanel {
     const there = new Set(this.forecast.carry()?.occurs);
     return (this.target()?.features ?? []).filter(({ name }) => there.has(name) || this.leftOut().has(name));
   });
+  /** What a copy by these options is locked with; null where it can't be. */
+  protected readonly cipher = computed(() => {
+    const target = this.target();
+    return target && Object.keys(this.options()).length ? (declarationOf(target.id).locks?.(this.options()) ?? null) : null;
+  });
+  /** What is to open the copy; empty where nothing is asked. It is asked anew for each. */
+  protected readonly password = signal('');
   /** What lies under “more”. */
   protected readonly moreWords = computed(() => {
     const names = this.fields().map(({ name }) => name);
-    return [...names, ...(this.features().length ? ['what to leave out'] : [])].join(', ');
+    return [...names, ...(this.cipher() ? ['password'] : []), ...(this.features().length ? ['what to leave out'] : [])].join(
+      ', ',
+    );
   });
   /** Why nothing can be written yet; empty where it can. */
   protected readonly waitsFor = computed(() => {
@@ -197,17 +262,12 @@ export class DerivePanel {
     effect(() => {
       const target = this.target();
       if (!target) return;
-      const kept = remembered(target.id);
-      const known = (name: string, { choices }: TargetView['options'][number]) =>
-        choices.length ? choices.some(({ value }) => value === kept[name]) : name in kept;
-      const names = target.options.map(({ name }) => name);
       // What the master says of its copies counts more than how somebody derived another one last.
-      const own: Record<string, OptionValue> = untracked(() => optionsByMaster(this.master(), names, {}));
-      this.options.set(
-        Object.fromEntries(
-          target.options.map((one) => [one.name, own[one.name] ?? (known(one.name, one) ? kept[one.name]! : one.default)]),
-        ),
-      );
+      const names = target.options.map(({ name }) => name);
+      const own = untracked(() => optionsByMaster<OptionValue>(this.master(), names, {}));
+      // What makes it fit for what it is to be counts most.
+      const fit = target.also.find(({ group }) => group === this.purpose())?.options;
+      this.takeOptions(remembered(this.memory()), { ...own, ...fit });
       this.leftOut.set(new Set());
     });
     effect(() => {
@@ -217,7 +277,7 @@ export class DerivePanel {
     effect(() => {
       this.variants.master.set(this.master());
       this.variants.seen.set(this.seen());
-      this.variants.fits.set(this.target()?.says.includes('boards') ?? false);
+      this.variants.fits.set((this.target()?.says.includes('boards') && !this.target()?.whole) ?? false);
     });
     effect(() => {
       const master = this.variants.varied();
@@ -260,6 +320,24 @@ export class DerivePanel {
     computation: () => 'both',
   });
 
+  /** Options of the target: those that count most, or else those kept, or else what is usual. */
+  private takeOptions(kept: Record<string, OptionValue>, own: Record<string, OptionValue>): void {
+    const known = (name: string, { choices }: TargetView['options'][number]) =>
+      choices.length ? choices.some(({ value }) => value === kept[name]) : name in kept;
+    const options = this.target()?.options ?? [];
+    this.options.set(
+      Object.fromEntries(
+        options.map((one) => [one.name, own[one.name] ?? (known(one.name, one) ? kept[one.name]! : one.default)]),
+      ),
+    );
+  }
+
+  protected takeSettings(name: string): void {
+    const preset = this.presets.all().find((one) => one.name === name);
+    this.takeOptions(preset?.options ?? remembered(this.memory()), {});
+    this.leftOut.set(new Set(preset?.without));
+  }
+
   protected setOption(name: string, value: OptionValue): void {
     this.options.update((options) => ({ ...options, [name]: value }));
   }
@@ -297,16 +375,21 @@ export class DerivePanel {
     const recipe = this.recipe();
     if (!recipe || this.waitsFor()) return;
     this.writing.set(true);
-    localStorage.setItem(REMEMBERED + recipe.target, JSON.stringify(recipe.options));
+    localStorage.setItem(REMEMBERED + this.memory(), JSON.stringify(recipe.options));
     const fail = (error: Error): void => {
       this.writing.set(false);
       this.problem.set(error.message);
     };
     const table = this.variants.table();
+    const password = (this.cipher() && this.password()) || null;
     if (table) {
       const rows = this.variants.leftOut().size ? this.variants.chosen().map(({ row }) => row) : null;
       this.api
-        .call('addVariants', { id: this.id() }, { ...recipe, label: this.label(), table, rows })
+        .call(
+          'addVariants',
+          { id: this.id() },
+          { ...recipe, label: this.label(), table, rows, password, serial: this.variants.serial().trim() },
+        )
         .subscribe({ next: () => this.written.emit(''), error: fail });
       return;
     }
@@ -314,7 +397,7 @@ export class DerivePanel {
       .call(
         'addRecipe',
         { id: this.id() },
-        { ...recipe, label: this.label(), replace: this.way() === 'replace' && this.standing() !== null },
+        { ...recipe, label: this.label(), replace: this.way() === 'replace' && this.standing() !== null, password },
       )
       .subscribe({
         next: ({ recipe }) => this.written.emit(recipe),

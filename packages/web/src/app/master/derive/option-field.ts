@@ -45,7 +45,9 @@ export type OptionValue = string | number | boolean;
         <input pInputText [id]="id()" [value]="value()" (change)="changed.emit($any($event.target).value)" />
       }
     }
-    <em [id]="id() + '-words'">{{ option().words }}{{ range() }}</em>
+    @if (!speaks()) {
+      <em [id]="id() + '-words'">{{ option().words }}{{ range() }}</em>
+    }
     @if (wrong()) {
       <p class="wrong" role="alert">{{ wrong() }}</p>
     }
@@ -56,6 +58,8 @@ export type OptionValue = string | number | boolean;
     .cap::first-letter { text-transform: uppercase; }
     input { width: 72px; padding: 2px 8px; }
     .unit { margin-left: -4px; color: var(--ink-two); }
+    /* A row of choices breaks within itself, beside what it is called. */
+    twin-choice { max-width: calc(100% - 94px); }
     em { color: var(--ink-three); font-style: normal; font-size: 12.5px; }
     .wrong { width: 100%; padding-left: 8px; border-left: 3px solid var(--ink); }
   `,
@@ -66,6 +70,8 @@ export class OptionField {
   readonly changed = output<OptionValue>();
   protected readonly wrong = signal('');
 
+  /** Choices with words of their own need none beside them. */
+  protected speaks = (): boolean => this.option().choices.some(({ value, label }) => value !== label);
   protected id = (): string => `option-${this.option().name}`;
 
   protected range(): string {

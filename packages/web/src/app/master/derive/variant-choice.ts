@@ -10,6 +10,8 @@ export class VariantChoice {
   readonly fits = signal(false);
   /** The part that one looked at: where that is a table of variants, it is meant. */
   readonly seen = signal('');
+  /** What rows are numbered from; empty where they are not. */
+  readonly serial = signal('');
   private readonly asked = signal<string | null>(null);
 
   private readonly tables = computed(() => {
@@ -35,7 +37,7 @@ export class VariantChoice {
   private readonly found = computed((): { readonly rows: readonly VariantName[]; readonly problem: string } => {
     const [master, table] = [this.master(), this.tables().find(({ id }) => id === this.table())];
     try {
-      return { rows: master && table ? variantsOf(master, table) : [], problem: '' };
+      return { rows: master && table ? variantsOf(master, table, this.serial().trim()) : [], problem: '' };
     } catch (error) {
       if (!(error instanceof Failure)) throw error;
       return { rows: [], problem: error.message };

@@ -74,6 +74,9 @@ export class Compared {
   /** What was read back and is equal, in words; empty where this window can't show such a kind. */
   equalInWords(): string {
     const found = this.match();
+    // A package has no sheets: the master in it is compared, and all else held against its checksums.
+    if (found?.sides?.copy.length === 0)
+      return 'The master in it is the master as it is now, and each file beside it is as it was laid in.';
     const face = faceOf(found?.sides?.master[this.leaf()]?.kind ?? '');
     return found && face ? face.equal(found.outlines, found.tolerance) : '';
   }

@@ -11,15 +11,17 @@ import { Latest } from '../../shared/latest';
 import { VerdictMark } from '../../shared/verdict-mark';
 import { sizeInWords } from '../../shared/words';
 import { Compared } from './compared';
+import { LockRow } from './lock-row';
 import { MatchList } from './match-list';
 import { MatchLook } from './match-look';
 import { MatchWays } from './match-ways';
+import { declarationOf } from '@inkwell-twin/core/web';
 import { LaneKey } from '../../shared/lane-key';
 
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, LaneKey, MatchList, MatchLook, MatchWays, VerdictMark],
+  imports: [Button, FormsModule, InputText, LaneKey, LockRow, MatchList, MatchLook, MatchWays, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -50,6 +52,7 @@ export class MatchLane {
   protected reason = '';
   protected readonly size = sizeInWords;
   protected readonly encoded = encodeURIComponent;
+  protected mayLock = ({ target, locked }: CopyView): boolean => locked || declarationOf(target).locks !== undefined;
   private asked = '';
   private readonly latest = new Latest();
 

@@ -1,0 +1,2 @@
+export { archiveDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).archiveCodec;
