@@ -60,6 +60,15 @@ test('how a copy is made is kept under a name, for others and for many; a copy g
   await panel.getByLabel('Password').fill('short');
   await expect(panel.getByText('5 letters is soon found')).toBeVisible();
   await panel.getByLabel('Password').fill('reed warbler north');
+  // The bytes are looked at before any are kept.
+  await panel.getByRole('button', { name: 'See it as the copy will be' }).click();
+  await expect(panel.getByText('Read back, it says all that the master says of this part.')).toBeVisible();
+  await panel.getByRole('radio', { name: 'outlines', exact: true }).check();
+  await expect(panel.getByText('Against the master itself:')).toBeVisible();
+  await expect(panel.locator('twin-match-list')).toContainText('North gate');
+  await panel.getByRole('radio', { name: 'text', exact: true }).check();
+  await expect(panel.getByText('Read back, it says all that the master says of this part.')).toBeVisible();
+  await panel.getByRole('button', { name: 'Look no more at the copy as it will be' }).click();
   await panel.getByLabel('Name', { exact: true }).fill('for the smith');
   await panel.getByRole('button', { name: 'Write copy' }).click();
   const copies = page.locator('twin-copies-lane');

@@ -69,6 +69,7 @@ export const ROUTES = {
   wrongNames: { method: 'get', path: '/api/masters/:id/wrong-names' },
   targets: { method: 'get', path: '/api/targets' },
   carry: { method: 'post', path: '/api/masters/:id/carry' },
+  foresee: { method: 'post', path: '/api/masters/:id/foresee' },
   fit: { method: 'post', path: '/api/masters/:id/fit' },
   copyName: { method: 'post', path: '/api/masters/:id/copy-name' },
   addRecipe: { method: 'post', path: '/api/masters/:id/copies' },

@@ -20,6 +20,20 @@ export const COPIES = {
     RecipeBody.extend({ quick: z.boolean().default(false) }),
     Ladder,
   ),
+  foresee: route(
+    'post',
+    '/api/masters/:id/foresee',
+    'A copy as it will be, beside what is in the master itself: written, read back and kept nowhere; packed as a comparison is. The part of it in ?leaf=; with row, that of a variant',
+    RecipeBody.extend({
+      row: z
+        .object({ table: z.string().min(1).max(200), row: z.string().min(1).max(80) })
+        .nullable()
+        .default(null),
+    }),
+    MatchView,
+    ['leaf'],
+    { answers: FILE_TYPE },
+  ),
   fit: route(
     'post',
     '/api/masters/:id/fit',

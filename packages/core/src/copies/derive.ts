@@ -6,7 +6,7 @@ import { UNSEALED } from '../contracts/seal';
 import type { Comparison } from '../contracts/kind';
 import type { Services } from '../contracts/services';
 import { kindById } from '../content/kinds';
-import type { Leaf } from '../contracts/leaf';
+import type { Carries, Leaf } from '../contracts/leaf';
 import { Failure } from '../base/failure/failure';
 import { drawnMaster } from '../evaluate/drawn/drawn';
 import { measureBy } from '../evaluate/fonts/font-book';
@@ -98,11 +98,15 @@ function assertComputes(master: Master, scope: Scope, { fonts }: Services): void
   throw new Failure('formula', `${node ? nodeInWords(node) : problem.node}${what}: ${problem.message}`, { node: problem.node });
 }
 
-/** What a copy made by this recipe says, and what is lost on the way; writes nothing. */
+/**
+ * What a copy made by this recipe says, and what is lost on the way; writes nothing.
+ * @param held what the target is taken to hold of each kind of content
+ */
 export async function project(
   given: Master,
   recipe: Recipe,
   services: Services,
+  held: Carries = carriesOf(recipe),
 ): Promise<{ projection: CopyContent; report: CarryReport }> {
   const master = variantOf(given, recipe.row);
   assertHolds(recipe, master);
@@ -110,7 +114,7 @@ export async function project(
   const lines = new CarryLines();
   const placed = await placedMaster(master, services);
   const leaves: Leaf[] = [];
-  for (const [id, carries] of Object.entries(carriesOf(recipe))) {
+  for (const [id, carries] of Object.entries(held)) {
     const kind = kindById(id);
     const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), services) : placed;
     for (const { key, label, source } of kind.resolve(own, recipe.scope, services, carries)) {
@@ -123,7 +127,7 @@ export async function project(
       });
     }
   }
-  if (Object.keys(carriesOf(recipe)).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);
+  if (Object.keys(held).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);
   const { renditions } = declarationOf(recipe.target);
   if (renditions) reportRenditions(master, renditions(recipe.options), lines);
   const [only] = leaves;

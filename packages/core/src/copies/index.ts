@@ -4,6 +4,7 @@ export * from './derive';
 export { saysOf } from '../document/says';
 export * from './fit-size';
 export * from './footprint';
+export * from './foresee';
 export * from './ladder';
 export * from './lock';
 export * from './password';

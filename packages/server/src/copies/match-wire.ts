@@ -1,5 +1,5 @@
 import { type CopyView, type MatchHead, type MatchView, type SolidHead, alignedTo8 } from '@inkwell-twin/api';
-import { type CheckResult, type Packed, declarationOf, distanceInWords, kindById } from '@inkwell-twin/core';
+import { type CheckResult, type Foreseen, type Packed, declarationOf, distanceInWords, kindById } from '@inkwell-twin/core';
 
 /** Both sides of one part of a copy; null where a side has no such part. */
 type PackedSides = Readonly<Record<'master' | 'copy', ({ readonly kind: string } & Packed) | null>>;
@@ -37,6 +37,14 @@ export function matchOf(result: CheckResult, target: string, leaf: number, copy:
     },
     bodies: sides && { master: packed('master'), copy: packed('copy') },
   };
+}
+
+/** A copy that is not written yet, beside what is in the master itself. */
+export function matchOfForeseen({ comparison, sides }: Foreseen, target: string, leaf: number): Match {
+  const { outlines, equal, differences } = comparison;
+  const matches = differences.length === 0;
+  const seen = { intact: true, unchanged: null, matches, outlines, equal, differences, sides, off: null };
+  return matchOf({ ...seen, verdict: 'in step', remark: '', proof: '' }, target, leaf, null);
 }
 
 /**

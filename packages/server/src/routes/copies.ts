@@ -114,6 +114,11 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     return compute.run('fit', { ...body, master: params['id']! }, turn);
   });
 
+  on(router, 'foresee', async ({ params, body, request, response }) => {
+    const data = { ...body, master: params['id']!, leaf: leafOf(request) };
+    await sendPacked(request, response, await compute.run('foresee', data, await turnOf(params['id']!)));
+  });
+
   on(router, 'copyName', async ({ params, body }) => {
     const master = await masterRow(params['id']!);
     const recipe = fittedTo(recipeOf(body.target, body.options, body.scope, undefined, body.choices), master.parts);

@@ -11,6 +11,7 @@ import {
   declarationOf,
   fitSize,
   fixedScope,
+  foresee as foreseeCopy,
   forecastOf,
   ladderInWords,
   newId,
@@ -19,9 +20,10 @@ import {
   recipeOf,
   tablesIn,
   type VariantName,
+  type VariantRow,
   variantsOf,
 } from '@inkwell-twin/core';
-import { packMatch } from '../../copies/match-wire';
+import { matchOfForeseen, packMatch } from '../../copies/match-wire';
 import { optionalFeatures } from '../../copies/optional-features';
 import { LARGE } from '../../jobs/queues';
 import type { Engine } from '../engine';
@@ -93,6 +95,25 @@ export async function fit(
   const recipe = { ...asked, scope: fixedScope(master, asked.scope) };
   const found = await fitSize({ master, rev, time }, recipe, most, services);
   return { options: found.recipe.options, bytes: found.bytes, tried: found.tried.length };
+}
+
+/** A copy as it will be, beside the master: its bytes are written and read back, and kept nowhere. */
+export async function foresee(
+  { masters, services }: Engine,
+  {
+    master: id,
+    leaf,
+    row,
+    target,
+    options,
+    scope,
+    choices,
+  }: RecipeData & { master: string; leaf: number; row: VariantRow | null },
+): Promise<Uint8Array> {
+  const { rev, time, master } = (await masters.load(id)).head;
+  const recipe = fittedTo(recipeOf(target, options, scope, newId(), choices, row), master);
+  const { view, bodies } = matchOfForeseen(await foreseeCopy({ master, rev, time }, recipe, services), target, leaf);
+  return gzipSync(packMatch(view, bodies), { level: 1 });
 }
 
 /** What the rows of a table would be copies of, in their order. @throws Failure `table-unknown`, `variant-invalid` */

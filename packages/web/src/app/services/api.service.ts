@@ -91,6 +91,17 @@ export class Api {
     );
   }
 
+  /** A copy as it will be, beside the master, with both sides of one sheet. Nothing of it is kept. */
+  foresee(master: string, recipe: BodyOf<'foresee'>, leaf: number): Observable<ReturnType<typeof readMatch>> {
+    const url = ROUTES.foresee.path.replace(':id', encodeURIComponent(master));
+    return from(readers()).pipe(
+      switchMap(({ readMatch: read }) =>
+        this.http.post(url, recipe, { headers: this.headers, params: { leaf }, responseType: 'arraybuffer' }).pipe(map(read)),
+      ),
+      catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
+    );
+  }
+
   /**
    * A full comparison of a file that is a copy of ours, with both sides of one sheet. Nothing of it is kept.
    * @param copy the copy that it is taken for; empty where the file says it itself

@@ -19,9 +19,11 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
 import { type Master, PART_LISTS, declarationOf, optionsByMaster } from '@inkwell-twin/core/web';
+import type { Place } from '../../content/face';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
 import { Choice } from '../../shared/choice';
+import { AsItWillBe } from './as-it-will-be';
 import { ContactSheet } from './contact-sheet';
 import { FitSize } from './fit-size';
 import { Forecast } from './forecast';
@@ -66,6 +68,7 @@ function remembered(target: string): Record<string, OptionValue> {
 @Component({
   selector: 'twin-derive-panel',
   imports: [
+    AsItWillBe,
     Button,
     Checkbox,
     Choice,
@@ -103,6 +106,8 @@ export class DerivePanel {
   /** The part that one looked at. */
   readonly seen = input('');
   readonly boardChosen = output<string>();
+  /** Where in the master something is that will be otherwise in the copy. */
+  readonly place = output<Place>();
 
   private readonly wantedPurpose = signal<Purpose>('delivery');
   protected readonly purpose = computed(
@@ -172,6 +177,14 @@ export class DerivePanel {
     const scope: Scope = part ? { of: part.of, ids: [part.id] } : { of: 'master' };
     const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
     return { target: target.id, options: this.options(), scope, choices };
+  });
+  /** Whether one looks at the copy as it will be; that takes as long as writing it, and is asked for. */
+  protected readonly foreseeing = signal(false);
+  /** The copy that one looks at: of several, that of the row that is shown, or else of the first. */
+  protected readonly foreseen = computed((): BodyOf<'foresee'> | null => {
+    const [recipe, table] = [this.recipe(), this.variants.table()];
+    const row = this.variants.shown() || this.variants.chosen()[0]?.row;
+    return recipe && { ...recipe, row: table && row ? { table, row } : null };
   });
   private readonly presets = inject(Presets);
   /** Settings that are kept under a name for what is chosen, after those of the last time. */
