@@ -131,8 +131,12 @@ export const OptionView = z.object({
   min: z.number().nullable(),
   max: z.number().nullable(),
   whole: z.boolean(),
-  /** Where it means something: for parts of one list alone, or where a feature occurs. */
-  only: z.object({ part: z.string().optional(), feature: z.string().optional() }),
+  /** Where it means something: for parts of one list alone, where a feature occurs, with some values of other options. */
+  only: z.object({
+    part: z.string().optional(),
+    feature: z.string().optional(),
+    with: z.record(z.string(), z.array(z.string())).optional(),
+  }),
   choices: z.array(z.object({ value: z.string(), label: z.string() })),
 });
 export type OptionView = z.infer<typeof OptionView>;

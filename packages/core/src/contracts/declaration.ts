@@ -30,8 +30,8 @@ export interface Declaration {
   readonly writer: string;
   /**
    * A strict object schema with a default for each option, from which the form is built: descriptions are what a person reads,
-   * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices; `only` says of which list of parts or with which feature it
-   * means something.
+   * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices; `only` says of which list of parts, with which
+   * feature or with which values of other options it means something.
    */
   readonly options: z.ZodObject;
   /** Why options that are right one by one don't go together, and what to do; null where they do. */

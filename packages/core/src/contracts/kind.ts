@@ -30,8 +30,8 @@ export interface FeatureRow {
   readonly optional?: true;
   /** Tells the parts of a copy apart: a copy of one part does not carry it. */
   readonly ofMany?: true;
-  /** How a target holds it is what its content is made by, and no loss by itself: how many pixels, which paper. */
-  readonly measure?: true;
+  /** No loss to who looks at a copy: what its content is made by, as how many pixels on which paper, or what nobody sees. */
+  readonly aside?: true;
 }
 
 /** One part of a master that becomes one part of a copy: a board, say. */

@@ -49,9 +49,16 @@ export class CarryLines {
   private readonly lines = new Map<string, Collected>();
   private readonly all = new Set<string>();
 
+  private readonly passed = new Set<string>();
+
   /** Objects in the scope, whatever becomes of them. */
   take(object: string): void {
-    this.all.add(object);
+    if (!this.passed.has(object)) this.all.add(object);
+  }
+
+  /** Says nothing of these: what a copy alone has. */
+  passOver(objects: Iterable<string>): void {
+    for (const object of objects) this.passed.add(object);
   }
 
   /** A line to write objects down on; it is in the report once it has one. */
@@ -59,6 +66,7 @@ export class CarryLines {
     const key = `${feature}|${outcome}|${what}`;
     let line: Collected | undefined = this.lines.get(key);
     return (object, counts = object, deviation) => {
+      if (this.passed.has(object)) return;
       if (!line) {
         line = this.lines.get(key) ?? {
           feature,

@@ -116,7 +116,8 @@ export async function project(
   const leaves: Leaf[] = [];
   for (const [id, carries] of Object.entries(held)) {
     const kind = kindById(id);
-    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), services) : placed;
+    const staged = kind.staged?.(master, recipe.scope, carries) ?? master;
+    const own = staged === master ? placed : await placedMaster(staged, services);
     for (const { key, label, source } of kind.resolve(own, recipe.scope, services, carries)) {
       if (services.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
       leaves.push({

@@ -32,7 +32,8 @@ export async function distanceFromMaster(
   let leaf = 0;
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    const own = kind.staged ? await placedMaster(kind.staged(master, recipe.scope, carries), services) : placed;
+    const staged = kind.staged?.(master, recipe.scope, carries) ?? master;
+    const own = staged === master ? placed : await placedMaster(staged, services);
     for (const { source } of kind.resolve(own, recipe.scope, services, carries)) {
       const body = copy.leaves[leaf]?.body;
       const exact = body && kind.exactly?.(carries);

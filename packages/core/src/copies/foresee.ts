@@ -22,8 +22,8 @@ function lossless(recipe: Recipe): Carries {
     Object.entries(carriesOf(recipe)).map(([id, carries]) => {
       const features = kindDeclaration(id)?.features ?? {};
       const held = Object.entries(carries as Record<string, unknown>).map(([name, carry]) => {
-        const { measure, ofMany } = features[name] ?? {};
-        return [name, measure || ofMany ? carry : 'kept'];
+        const { aside, ofMany } = features[name] ?? {};
+        return [name, aside || ofMany ? carry : 'kept'];
       });
       return [id, Object.fromEntries(held)];
     }),

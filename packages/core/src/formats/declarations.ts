@@ -64,8 +64,12 @@ export interface OptionField {
   readonly min: number | null;
   readonly max: number | null;
   readonly whole: boolean;
-  /** Where it means something: for parts of one list alone, or where a feature occurs; empty where it always does. */
-  readonly only: { readonly part?: string; readonly feature?: string };
+  /** Where it means something: for parts of one list alone, where a feature occurs, with some values of other options; empty where it always does. */
+  readonly only: {
+    readonly part?: string;
+    readonly feature?: string;
+    readonly with?: Readonly<Record<string, string[]>>;
+  };
   readonly choices: readonly { readonly value: string; readonly label: string }[];
 }
 

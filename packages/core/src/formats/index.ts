@@ -7,7 +7,7 @@ export * from './registry';
 export * from '../contracts/uses';
 export * from './bring-in';
 export { type PartWishes, partWishes } from '../contracts/wishes';
-export { PDF_DIGITS, type PdfVersion, pdfDeclaration } from './pdf/declare';
+export { PDF_DIGITS, type PdfVersion, pdfDeclaration, pdfEdges } from './pdf/declare';
 export { pngDeclaration } from './png/declare';
 export { jpegDeclaration } from './jpeg/declare';
 export { tiffDeclaration } from './tiff/declare';

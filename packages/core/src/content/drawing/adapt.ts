@@ -23,6 +23,7 @@ import { PLAIN_SPAN, type SpanLook, spansInOrder } from '../../contracts/spans';
 import { Looks } from './adapt-looks';
 import { keptUseIds, keptUses } from './keep-uses';
 import { how, isKept } from './carry';
+import { SHEET_IDS } from '../../evaluate/sheets/sheets';
 
 /** What becomes of curves in a target. */
 const curveRules = ({ outlines, arcs, curves }: DrawingCarries): CurveRules => ({
@@ -71,6 +72,11 @@ function adaptWith(
   cuts: CutPictures = NO_CUTS,
 ): Drawing {
   const { board } = resolved;
+  const printed = how(carries.sheets);
+  if (printed) {
+    lines.passOver(SHEET_IDS);
+    lines.line('sheets', printed.outcome, drawingFeatures.sheets.words, printed.words)(board.id);
+  }
   const builder = new DrawingBuilder();
   const spelt = how(carries['layer names'])?.spelt ?? (({ name }: Layer) => name);
   const kept = resolved.spans.filter(({ look }) => keepsSpan(look, carries)).map(({ source }) => source);

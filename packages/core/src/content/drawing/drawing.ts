@@ -132,15 +132,23 @@ export class DrawingBuilder {
     // What mixes inside must not reach through what holds it, and two areas or masks are not one.
     if (same && inner.blend === 'normal' && !(inner.clip && look.clip) && !(inner.mask && look.mask)) {
       const [clip, mask] = [inner.clip ?? look.clip, inner.mask ?? look.mask];
-      this.spans[this.spans.length - 1] = { first, end, opacity: inner.opacity * look.opacity, blend: look.blend, clip, mask };
+      const opacity = inner.opacity * this.ofOne(first, end, look.opacity);
+      this.spans[this.spans.length - 1] = { first, end, opacity, blend: look.blend, clip, mask };
       return;
     }
-    if (onlyOpacity(look) && end - first === 1 && !same) {
-      const style = this.looks[this.lookOf.data[first]!]!;
-      this.lookOf.data[first] = this.look({ ...style, opacity: style.opacity * look.opacity });
-      return;
+    if (onlyOpacity(look) && same) this.spans.push({ ...look, first, end });
+    else {
+      const opacity = this.ofOne(first, end, look.opacity);
+      if (!onlyOpacity(look) || opacity < 1) this.spans.push({ ...look, opacity, first, end });
     }
-    this.spans.push({ ...look, first, end });
+  }
+
+  /** A share that one thing only shows through by, taken over by that. @returns what is left to be said of the span */
+  private ofOne(first: number, end: number, opacity: number): number {
+    if (end - first > 1 || opacity >= 1) return opacity;
+    const style = this.looks[this.lookOf.data[first]!]!;
+    this.lookOf.data[first] = this.look({ ...style, opacity: style.opacity * opacity });
+    return 1;
   }
 
   /** Takes in a drawing that patterns or masks need. @returns the word for it */

@@ -3,6 +3,7 @@ import type { Matrix } from '../../base/geometry/matrix';
 import { type Paint, type PlacedPaint, isGradient, isPattern, isPlain } from '../../document/paint';
 import { type FontName, MITER_LIMIT } from '../../document/schema-parts';
 import type { Layer } from '../../document/schema';
+import type { SheetPlan } from '../../base/geometry/sheet-plan';
 import type { BoardFeature } from '../../evaluate/boards/footprint';
 import type { CarriesOf } from '../../contracts/kind';
 import type { Drawing } from '../../contracts/drawing';
@@ -69,6 +70,8 @@ export interface DrawingHows {
   background: object;
   /** Who covers whom. */
   order: object;
+  /** Boards get onto sheets for a printer. */
+  sheets: { readonly plan: SheetPlan };
 }
 export type DrawingCarries = CarriesOf<DrawingHows>;
 
@@ -196,9 +199,10 @@ export const drawingFeatures: { readonly [F in keyof DrawingHows]: BoardFeature 
   // What is used is drawn all the same: only the report has a word for it.
   symbols: { words: 'Symbols', found: [] },
   'layer names': { words: 'Layer names', found: ['re-layered'], layer: ({ name }) => name },
-  'layer colours': { words: 'Layer colours', found: ['recoloured'], layer: ({ colour }) => colour },
+  'layer colours': { aside: true, words: 'Layer colours', found: ['recoloured'], layer: ({ colour }) => colour },
   'board size': { words: 'Size of the board', found: ['sheet resized'], board: ({ width, height }) => [width, height] },
   'board names': { words: 'Names of the boards', found: ['sheet renamed'], board: ({ name }) => name, ofMany: true },
   background: { optional: true, words: 'Background of the board', found: ['recoloured'], board: ({ background }) => background },
   order: { words: 'Order', found: ['re-ordered'], ordered: true },
+  sheets: { words: 'Sheets', found: [], aside: true },
 };

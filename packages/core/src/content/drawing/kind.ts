@@ -1,6 +1,9 @@
 import { isPicture } from '../../document/paint';
 import type { ResolvedBoard } from '../../evaluate/resolve';
+import { boardsToShow } from '../../evaluate/boards/chosen';
 import { resolveBoards } from '../../evaluate/boards/source';
+import { onSheets } from '../../evaluate/sheets/sheets';
+import { how } from './carry';
 import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import { packObject, unpackObject } from '../../contracts/packing';
@@ -15,7 +18,11 @@ import { sampleDrawing } from './sample';
 /** Paths and texts with their looks, on sheets. */
 export const kind: ContentKind<ResolvedBoard, Drawing, DrawingCarries> = {
   ...declaration,
-  resolve: resolveBoards,
+  staged: (master, scope, { sheets }) => {
+    const plan = how(sheets)?.plan;
+    return plan ? onSheets(master, boardsToShow(master, scope), plan) : master;
+  },
+  resolve: (master, scope, services, { sheets }) => resolveBoards(master, how(sheets) ? { of: 'master' } : scope, services),
   label: (label, { 'board names': names }) => (names === 'left out' ? '' : names === 'kept' ? label : names.spelt(label)),
   adapt: adaptDrawing,
   digest: digestDrawing,

@@ -19,6 +19,6 @@ export type PageCarries = CarriesOf<PageHows> & DrawingCarries;
 /** The features of laid-out texts, one row each. */
 export const pageFeatures: { readonly [F in keyof PageHows]: FeatureRow } = {
   ...drawingFeatures,
-  flow: { measure: true, words: 'Flowing text', found: ['retyped', 'moved', 'missing', 'added', 'sheet missing', 'sheet added'] },
+  flow: { aside: true, words: 'Flowing text', found: ['retyped', 'moved', 'missing', 'added', 'sheet missing', 'sheet added'] },
   links: { words: 'Links, languages and descriptions', found: [] },
 };

@@ -10,6 +10,8 @@ import { kind as drawingKind } from '../drawing/kind';
 import { declaration } from './index';
 import type { ContentKind } from '../../contracts/kind';
 import type { Services } from '../../contracts/services';
+import { onSheets } from '../../evaluate/sheets/sheets';
+import { how } from '../drawing/carry';
 import { resolveBoards } from '../../evaluate/boards/source';
 import { pagesOf } from './boards';
 import { type PageCarries } from './features';
@@ -38,14 +40,18 @@ function told({ text, board }: PageSource, lines: CarryLines): void {
   }
 }
 
+const { staged: _boards, ...pagesAsDrawings } = drawingKind;
+
 /** Texts laid out on pages, for targets that say sheets. A copy of them says drawings. */
 export const kind: ContentKind<PageSource, Drawing, PageCarries> = {
-  ...drawingKind,
+  ...pagesAsDrawings,
   ...declaration,
-  resolve: (master: Master, scope: Scope, { fonts }: Pick<Services, 'fonts'>, { flow }: PageCarries) => {
+  resolve: (master: Master, scope: Scope, { fonts }: Pick<Services, 'fonts'>, { flow, sheets }: PageCarries) => {
     if (typeof flow !== 'object') return [];
+    const plan = how(sheets)?.plan;
+    const printed = (pages: Master): Master => (plan ? onSheets(pages, pages.boards, plan) : pages);
     return textsOf(master, scope).flatMap((text) =>
-      resolveBoards(pagesOf(master, text, flow.page, measureBy(fonts)), { of: 'master' }, { fonts }).map(
+      resolveBoards(printed(pagesOf(master, text, flow.page, measureBy(fonts))), { of: 'master' }, { fonts }).map(
         ({ key, label, source }) => ({
           key,
           label,
@@ -61,7 +67,7 @@ export const kind: ContentKind<PageSource, Drawing, PageCarries> = {
     const body = drawingKind.adapt(source.board, carries, quiet, services);
     const report = (drawn: Drawing): Drawing => {
       for (const { feature, outcome, what, becomes, objects } of quiet.report().lines)
-        if (feature === 'characters' || (feature === 'pictures' && outcome !== 'kept'))
+        if (feature === 'characters' || feature === 'sheets' || (feature === 'pictures' && outcome !== 'kept'))
           for (const object of objects) lines.line(feature, outcome, what, becomes)(object);
       return drawn;
     };

@@ -46,6 +46,7 @@ const SEEN: DrawingCarries = {
   'layer names': 'left out',
   'layer colours': 'left out',
   'board size': 'kept',
+  sheets: 'kept',
   'board names': 'left out',
   background: 'kept',
   order: 'kept',

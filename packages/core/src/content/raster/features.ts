@@ -30,7 +30,7 @@ export const rasterFeatures: { readonly [F in keyof RasterHows]: BoardFeature } 
     words: 'All that is seen',
     found: ['region changed', 'shifted', 'resampled', 'cropped', 're-compressed', 'recoloured overall', 'picture changed'],
     always: true,
-    measure: true,
+    aside: true,
     ordered: true,
     item: (item) => {
       const { id: _id, name: _name, layer: _layer, transform: _transform, ...seen } = item as Record<string, unknown>;

@@ -18,5 +18,5 @@ export type SeenCarries = CarriesOf<SeenHows> & RasterCarries;
 /** The features of pictures of solids, one row each. */
 export const seenFeatures: { readonly [F in keyof SeenHows]: FeatureRow } = {
   ...rasterFeatures,
-  solids: { measure: true, words: 'Solids', found: ['region changed', 'resampled'] },
+  solids: { aside: true, words: 'Solids', found: ['region changed', 'resampled'] },
 };

@@ -41,7 +41,7 @@ export const toolPathFeatures: { readonly [F in keyof ToolPathHows]: BoardFeatur
   curves,
   text,
   tools: { words: 'Layer names', found: ['re-layered', 'missing', 'added'], layer: ({ process }) => process, always: true },
-  speed: { measure: true, words: 'Speed', found: ['speed changed'] },
+  speed: { aside: true, words: 'Speed', found: ['speed changed'] },
   order: { words: 'Order of work', found: ['re-ordered'], ordered: true },
   fills: { ...fills, found: [] },
   pictures: { words: drawingFeatures.pictures.words, found: [] },

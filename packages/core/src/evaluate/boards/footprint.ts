@@ -1,3 +1,4 @@
+import { chosen } from './chosen';
 import { digest as fullDigest } from '../../base/bytes/hasher';
 import { boardsIn } from '../../contracts/scope';
 import type { Scope } from '../../contracts/scope';
@@ -198,19 +199,6 @@ function hashItem(item: Item, layer: string, context: Context): string {
 
 const boardParts = (board: Board, { rows }: Context): Map<string, string> =>
   new Map(rows.board.map(([name, row]) => [name, canonical(row.board!(board))]));
-
-/** With `objects`, the items that are named or stand in one that is. */
-function* chosen(items: readonly Item[], objects: ReadonlySet<string> | null): Generator<Item> {
-  for (const item of items)
-    if (!objects || objects.has(item.id)) yield item;
-    else {
-      const inner = itemKind(item).openContents?.(item)?.items;
-      if (inner) {
-        const some = [...chosen(inner, objects)];
-        if (some.length) yield { ...item, items: some } as Item;
-      }
-    }
-}
 
 function boardHash(master: Master, board: Board, context: Context, objects: ReadonlySet<string> | null): string {
   const known = objects ? undefined : context.boards.get(board);

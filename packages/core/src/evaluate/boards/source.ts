@@ -2,6 +2,7 @@ import type { CarryLines } from '../../contracts/report';
 import { type Scope, boardOf, boardsIn } from '../../contracts/scope';
 import type { Layer, Master } from '../../document/schema';
 import { type ResolvedBoard, type ResolvedEntry, resolveBoard } from '../resolve';
+import { SHEET_IDS } from '../sheets/sheets';
 import { measureBy } from '../fonts/font-book';
 import type { Fonts } from '../../contracts/fonts';
 import type { Outline } from '../../base/geometry/outline';
@@ -64,7 +65,7 @@ export function takenEntries(
     }
     for (const holder of entry.within)
       // What something shows is no group that anybody made.
-      if (!(holder.kind === 'group' && holder.id === entry.source) && !keeps.has(holder.id))
+      if (!(holder.kind === 'group' && (holder.id === entry.source || SHEET_IDS.has(holder.id))) && !keeps.has(holder.id))
         (holder.kind === 'use' ? uses : groups)(entry.source, holder.id);
     if (entry.line) manyLines(entry.source);
     if (entry.piece) manyLooks(entry.source);

@@ -132,6 +132,7 @@ export const dxfDeclaration: Declaration = {
         'layer names': { outcome: 'restated', words: spelt, spelt: ({ name }) => layerName(name, r12) },
         'layer colours': exact ? 'kept' : { ...nearest, palette: PALETTE },
         'board size': 'left out',
+        sheets: 'kept',
         'board names': { outcome: 'restated', words: spelt, spelt: (name) => blockName(name, r12) },
         background: 'left out',
         order: 'left out',

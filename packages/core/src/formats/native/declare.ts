@@ -48,6 +48,7 @@ const both: DrawingCarries = {
   'layer names': 'kept',
   'layer colours': 'kept',
   'board size': 'kept',
+  sheets: 'kept',
   'board names': 'kept',
   background: 'kept',
   order: 'kept',

@@ -3,7 +3,15 @@ import type { DrawingCarries } from '../../content/drawing/features';
 import type { PageCarries } from '../../content/pages/features';
 import type { Declaration, Options } from '../../contracts/declaration';
 import { PICTURES, SMALLER, carriesPictures } from '../picture-options';
-import { PAPER } from '../texts/paper';
+import {
+  type SheetMarks,
+  type SheetPlan,
+  type SheetWay,
+  SHEET_MARKS,
+  SHEET_WAYS,
+  aroundPage,
+} from '../../base/geometry/sheet-plan';
+import { PAPER, SHEET_PAPER } from '../texts/paper';
 import { namelessLayer } from '../../base/naming/nameless';
 import { begins } from '../../base/bytes/begins';
 
@@ -14,8 +22,38 @@ export type PdfVersion = (typeof PDF_VERSIONS)[number];
 /** Decimals of a coordinate, mm: a tenth of what a check looks at. */
 export const PDF_DIGITS = 4;
 
+/** What a printer's sheets are, as the report says it. */
+const WAYS: Readonly<Record<SheetWay, string>> = {
+  each: 'get marks around them',
+  spreads: 'have two pages beside each other',
+  folded: 'have two pages beside each other, in the order that folding asks for',
+  gathered: 'have as many pages as fit',
+  repeated: 'have one page as often as it fits',
+};
+
+/** What options make of pages. Options of copies from before there were sheets have none of them. */
+const planOf = ({ sheets = 'each', marks = 'none', bleed = 0, onto = 'A4', gap = 0 }: Options): SheetPlan => ({
+  way: sheets as SheetWay,
+  marks: marks as SheetMarks,
+  bleed: Number(bleed),
+  onto: SHEET_PAPER[onto as keyof typeof SHEET_PAPER],
+  gap: Number(gap),
+});
+
+/** What lies around the edge of each page in the file: what is kept there, and all with room for marks, mm. */
+export function pdfEdges(options: Options): { readonly bleed: number; readonly around: number } {
+  const plan = planOf(options);
+  return { bleed: plan.way === 'each' ? plan.bleed : 0, around: aroundPage(plan) };
+}
+
+const sheetsOf = (options: Options): DrawingCarries['sheets'] => {
+  const plan = planOf(options);
+  if (plan.way === 'each' && plan.marks === 'none') return 'kept';
+  return { outcome: 'restated', words: WAYS[plan.way], plan };
+};
+
 /** What pages carry of a drawing. */
-const sheets = ({ text, ...options }: Options): DrawingCarries => ({
+const carriesOfBoards = ({ text, ...options }: Options): DrawingCarries => ({
   outlines: { outcome: 'approximated', words: 'what has neither fill nor line is left out', step: 0, unseen: 'left out' },
   arcs: { outcome: 'approximated', words: 'become curves', within: 0, by: 'curves' },
   curves: 'kept',
@@ -47,6 +85,7 @@ const sheets = ({ text, ...options }: Options): DrawingCarries => ({
   'board names': 'kept',
   background: 'kept',
   order: 'kept',
+  sheets: sheetsOf(options),
 });
 
 /** The pages that texts are laid out on. */
@@ -66,7 +105,7 @@ export const pdfDeclaration: Declaration = {
   offered: 20,
   standard: 'PDF 1.7 (ISO 32000-1), 1.4, 2.0 (ISO 32000-2), PDF/A-2b and A-3b (ISO 19005)',
   mediaType: 'application/pdf',
-  writer: '4',
+  writer: '5',
   options: z.strictObject({
     version: z
       .enum(PDF_VERSIONS)
@@ -94,6 +133,38 @@ export const pdfDeclaration: Declaration = {
       .default(0)
       .describe('What lies over the edge of the board is kept this far')
       .meta({ unit: 'mm', only: { part: 'boards' } }),
+    marks: z
+      .enum(SHEET_MARKS)
+      .default('none')
+      .describe('Marks outside of the edge')
+      .meta({
+        words: { none: 'None', cut: 'Where it is cut', 'cut and register': 'Where it is cut, and to lay plates over each other' },
+      }),
+    sheets: z
+      .enum(SHEET_WAYS)
+      .default('each')
+      .describe('How pages get onto sheets')
+      .meta({
+        words: {
+          each: 'Each by itself',
+          spreads: 'Two beside each other',
+          folded: 'To fold and staple',
+          gathered: 'As many as fit',
+          repeated: 'Each as often as it fits',
+        },
+      }),
+    onto: z
+      .enum(Object.keys(SHEET_PAPER) as [keyof typeof SHEET_PAPER])
+      .default('A4')
+      .describe('Paper that several pages get onto')
+      .meta({ only: { with: { sheets: ['gathered', 'repeated'] } } }),
+    gap: z.coerce
+      .number()
+      .min(0)
+      .max(100)
+      .default(0)
+      .describe('Between pages on one paper')
+      .meta({ unit: 'mm', only: { with: { sheets: ['gathered', 'repeated'] } } }),
     paper: z
       .enum(['A4', 'A5', 'Letter'])
       .default('A4')
@@ -122,8 +193,8 @@ export const pdfDeclaration: Declaration = {
   alsoFor: { keep: { version: 'A-2b' } },
   extension: () => 'pdf',
   carries: (options) => ({
-    drawing: sheets(options),
-    pages: { ...sheets(options), flow: laidOut(options), links: 'left out' },
+    drawing: carriesOfBoards(options),
+    pages: { ...carriesOfBoards(options), flow: laidOut(options), links: 'left out' },
   }),
   tolerance: { drawing: 0.01 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },

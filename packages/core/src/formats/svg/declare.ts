@@ -52,6 +52,7 @@ export const svgDeclaration: Declaration = {
       'layer names': 'kept',
       'layer colours': 'left out',
       'board size': 'kept',
+      sheets: 'kept',
       'board names': 'kept',
       background: 'kept',
       order: 'kept',

@@ -42,6 +42,7 @@ export const declaration: Declaration = {
       'layer names': 'kept',
       'layer colours': 'left out',
       'board size': 'left out',
+      sheets: 'kept',
       'board names': 'left out',
       background: 'left out',
       order: 'left out',

@@ -27,7 +27,7 @@ export async function bringInPdf(
 ): Promise<ReadMaster> {
   const told = async (openFont?: OpenFont) => {
     const sink = new MasterSink(new Budget(), 'p');
-    return { sink, ...(await emitPdf(bytes, 0, sink, services, openFont)) };
+    return { sink, ...(await emitPdf(bytes, { bleed: 0, around: 0 }, sink, services, openFont)) };
   };
   const openFont = wishes.fonts === 'as outlines' ? services.fonts?.carried : undefined;
   const { sink, mark, notUnderstood, asOutlines } = await told(openFont).catch(async (error: unknown) => {

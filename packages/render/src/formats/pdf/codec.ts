@@ -1,4 +1,13 @@
-import { type Codec, type Drawing, type PdfVersion, Tally, onlyFile, pdfDeclaration, sealText } from '@inkwell-twin/core';
+import {
+  type Codec,
+  type Drawing,
+  type PdfVersion,
+  Tally,
+  onlyFile,
+  pdfDeclaration,
+  pdfEdges,
+  sealText,
+} from '@inkwell-twin/core';
 import { bringInPdf } from './bring-in';
 import { GRADES } from './grades';
 import { brokenClauses } from './keeping';
@@ -9,13 +18,13 @@ import { writePdf } from './write';
 
 export const pdfCodec = {
   declaration: pdfDeclaration,
-  write: async ({ title, leaves, enclosed }, { bleed, version }, mark, services) => {
+  write: async ({ title, leaves, enclosed }, options, mark, services) => {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
     return onlyFile(
       await writePdf(
         sheets,
-        Number(bleed ?? 0),
-        (version ?? '1.7') as PdfVersion,
+        pdfEdges(options),
+        (options['version'] ?? '1.7') as PdfVersion,
         { mark, title: title ?? '', enclosed },
         services,
       ),
@@ -23,7 +32,7 @@ export const pdfCodec = {
   },
   seal: sealText,
   read: async (files, { options }, services) => {
-    const { sheets, mark, notUnderstood, enclosed } = await readPdf(files[0]!.bytes, Number(options?.['bleed'] ?? 0), services);
+    const { sheets, mark, notUnderstood, enclosed } = await readPdf(files[0]!.bytes, pdfEdges(options ?? {}), services);
     const part = GRADES[(options?.['version'] ?? '1.7') as PdfVersion]?.keeping?.part;
     const unfit = new Tally();
     // What was made for keeping is to stay fit for it.

@@ -2,6 +2,7 @@ import { MARK_ENTRY } from './mark-entry';
 import type { FontName, Services } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
 import { PLAIN_LETTERS } from '../../plain-letters';
+import type { PdfEdges } from './edges';
 import { type AboutPdf, type KeepingGrade, pdfMetadata } from './metadata';
 
 /** An object of a file: what its dictionary says, and a stream. */
@@ -190,10 +191,17 @@ export class PdfFile {
 
   /**
    * A page.
-   * @param trim the board, points; @param bleed around it
+   * @param trim the board, points
+   * @param edges what is kept around it, and that with room for marks, points
    */
-  page(trim: readonly [width: number, height: number], bleed: number, label: string, content: Uint8Array): void {
-    const [width, height] = [trim[0] + 2 * bleed, trim[1] + 2 * bleed];
+  page(trim: readonly [width: number, height: number], { bleed, around }: PdfEdges, label: string, content: Uint8Array): void {
+    const [width, height] = [trim[0] + 2 * around, trim[1] + 2 * around];
+    const box = (beyond: number): number[] => [
+      around - beyond,
+      around - beyond,
+      around + trim[0] + beyond,
+      around + trim[1] + beyond,
+    ];
     this.document.addPage({ size: [width, height], margin: 0 });
     const { page } = this.document;
     // What the library begins a page with is not wanted.
@@ -203,8 +211,8 @@ export class PdfFile {
     data['Resources'] = this.resources;
     // In full: the library rounds these to what it reckons with.
     data['MediaBox'] = [0, 0, width, height];
-    data['BleedBox'] = [0, 0, width, height];
-    data['TrimBox'] = [bleed, bleed, bleed + trim[0], bleed + trim[1]];
+    data['BleedBox'] = box(bleed);
+    data['TrimBox'] = box(0);
     if (label) this.document.outline.addItem(label);
   }
 

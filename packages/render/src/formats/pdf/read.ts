@@ -15,6 +15,7 @@ import {
   multiply,
 } from '@inkwell-twin/core';
 import { markInXmp } from '../xmp';
+import type { PdfEdges } from './edges';
 import { CarriedFonts } from './read/carried';
 import type { Clipping, GroupNode, Node } from './read/nodes';
 import { type OpenPage, type OpenPdf, type RawInstructions, openPdf } from './read/open';
@@ -115,14 +116,14 @@ function groundOf(root: GroupNode, [x0, y0, x1, y1]: Box): string | null {
 
 /**
  * Tells a sink what a PDF says, a board for each page.
- * @param bleed around each board, mm
+ * @param edges around each board: what is kept, and that with room for marks, mm
  * @param openFont opens fonts that the file carries: text in them becomes outlines
  * @param strict whether boxes on the pages are to lie where the bleed says, and letters to be those of the fonts they are named after
  * @throws Failure `pdf-encrypted`, `pdf-damaged`, `pdf-too-large`
  */
 export async function emitPdf(
   bytes: Uint8Array,
-  bleed: number,
+  edges: PdfEdges,
   sink: DrawingSink,
   { pictures: engine, fonts, signal }: Pick<Services, 'pictures' | 'signal'> & Partial<Pick<Services, 'fonts'>>,
   openFont?: OpenFont,
@@ -138,7 +139,7 @@ export async function emitPdf(
   for (const words of odd) tally.addBeyondSight(words);
   const { enclosed, others } = enclosedIn(whole);
   for (const words of others) tally.addBeyondSight(words);
-  for (const { words, seen } of await unreadInPdf(whole, strict ? bleed : null))
+  for (const { words, seen } of await unreadInPdf(whole, strict ? edges : null))
     if (seen) tally.add(words);
     else tally.addBeyondSight(words);
   const finder = new PictureFinder(stood, engine);
@@ -147,7 +148,7 @@ export async function emitPdf(
   try {
     for await (const page of pdf.pages) {
       signal?.throwIfAborted();
-      await readPage(page, pdf, { sink, tally, finder, bleed, carried, letters, fonts, strict });
+      await readPage(page, pdf, { sink, tally, finder, edges, carried, letters, fonts, strict });
     }
     const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
     return { mark, enclosed, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
@@ -157,9 +158,9 @@ export async function emitPdf(
 }
 
 /** Reads a PDF, a drawing for each page. @throws as `tellPdf` */
-export async function readPdf(bytes: Uint8Array, bleed: number, services: Services): Promise<ReadPdf> {
+export async function readPdf(bytes: Uint8Array, edges: PdfEdges, services: Services): Promise<ReadPdf> {
   const sink = new PackingSink();
-  const told = await emitPdf(bytes, bleed, sink, services, undefined, true);
+  const told = await emitPdf(bytes, edges, sink, services, undefined, true);
   return { sheets: sink.drawings(), ...told };
 }
 
@@ -170,7 +171,7 @@ interface PdfReading {
   readonly sink: DrawingSink;
   readonly tally: Tally;
   readonly finder: PictureFinder;
-  readonly bleed: number;
+  readonly edges: PdfEdges;
   readonly carried: CarriedFonts | null;
   readonly letters: CarriedFonts | null;
   readonly fonts: Fonts | undefined;
@@ -194,7 +195,8 @@ const areaOf = ([left, bottom, right, top]: Box): Clipping => ({
 });
 
 async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Promise<void> {
-  const { sink, tally, finder, bleed, carried, letters, fonts, strict } = reading;
+  const { sink, tally, finder, edges, carried, letters, fonts, strict } = reading;
+  const { bleed, around: outer } = edges;
   const { view, instructions, label } = page;
   if (page.turn && strict) tally.add('turned page');
   for (const { kind, drawn, leads } of page.notes)
@@ -205,12 +207,13 @@ async function readPage(page: OpenPage, pdf: OpenPdf, reading: PdfReading): Prom
   for (const name of namesIn(instructions, pdf, new Set())) named.set(name, await page.named(name));
   const turned = turnedBox(view as Box, strict ? 0 : page.turn);
   const [across, up] = [turned.width / POINTS, turned.height / POINTS];
-  const toBoard = multiply([1 / POINTS, 0, 0, 1 / POINTS, -bleed, -bleed], turned.at);
-  const [width, height] = [across - 2 * bleed, up - 2 * bleed];
-  const box: Box = [-bleed, -bleed, width + bleed, height + bleed];
+  const toBoard = multiply([1 / POINTS, 0, 0, 1 / POINTS, -outer, -outer], turned.at);
+  const [width, height] = [across - 2 * outer, up - 2 * outer];
+  const boxOf = (beyond: number): Box => [-beyond, -beyond, width + beyond, height + beyond];
+  const box = boxOf(outer);
   const around = { tally, nameOf: pdf.nameOf, layers: pdf.layers, named, carried, letters, page: box };
   const root = new TreeReader(around, toBoard).read(instructions);
-  const ground = groundOf(root, box);
+  const ground = groundOf(root, boxOf(bleed));
   const drawn = new Map<unknown, DrawnPicture>();
   for (const { name, inline } of picturesIn(root.nodes)) {
     const key = inline ?? name;

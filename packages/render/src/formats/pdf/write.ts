@@ -10,6 +10,7 @@ import {
   shortNumber,
 } from '@inkwell-twin/core';
 import { profileBytes } from '../../engines/profiles';
+import type { PdfEdges } from './edges';
 import { GRADES } from './grades';
 import { Content } from './content';
 import { PdfFile } from './file';
@@ -39,12 +40,12 @@ async function takePictures(file: PdfFile, { pictures, cells }: Drawing, names: 
 
 /**
  * PDF bytes: a page for each board, in millimetres under one map to points.
- * @param bleed what is kept around each board, mm
+ * @param edges what is kept around each board, and that with room for marks, mm
  * @param about the mark of origin, what the document is called, and the native master that travels inside
  */
 export async function writePdf(
   sheets: readonly PdfSheet[],
-  bleed: number,
+  { bleed, around }: PdfEdges,
   version: PdfVersion,
   about: { readonly mark: string; readonly title: string; readonly enclosed?: Enclosed | undefined },
   services: Services,
@@ -58,13 +59,13 @@ export async function writePdf(
   for (const { drawing, label } of sheets) {
     services.signal?.throwIfAborted();
     const { width, height } = drawing.sheet ?? UNSAID;
-    const space: Matrix = [POINTS, 0, 0, POINTS, bleed * POINTS, bleed * POINTS];
+    const space: Matrix = [POINTS, 0, 0, POINTS, around * POINTS, around * POINTS];
     let before = `${space.map((value) => value.toFixed(9)).join(' ')} cm\n`;
     const n = (value: number) => shortNumber(value, 6);
     if (drawing.background && isPlain(drawing.background))
       before += `${rgb(drawing.background)} rg ${n(-bleed)} ${n(-bleed)} ${n(width + 2 * bleed)} ${n(height + 2 * bleed)} re f\n`;
     const content = new Content(file, drawing, space, pictures, version !== '1.4').page(before);
-    file.page([width * POINTS, height * POINTS], bleed * POINTS, label, content);
+    file.page([width * POINTS, height * POINTS], { bleed: bleed * POINTS, around: around * POINTS }, label, content);
   }
   return file.bytes();
 }

@@ -1,4 +1,5 @@
 import type * as Library from '@cantoo/pdf-lib';
+import type { PdfEdges } from '../edges';
 import { trueName } from '../../../engines/true-profile';
 import { Unpacking } from './unpacked';
 import type { Whole } from './whole';
@@ -169,7 +170,7 @@ class Walk {
   constructor(
     private readonly lib: Objects,
     private readonly context: Library.PDFContext,
-    private readonly bleed: number | null,
+    private readonly edges: PdfEdges | null,
   ) {
     this.unpacking = new Unpacking(lib, MOST_UNPACKED);
   }
@@ -210,7 +211,7 @@ class Walk {
 
   private look(dictionary: Library.PDFDict, { entries, asked, words, seen }: Known): void {
     for (const key of this.keys(dictionary)) {
-      if (entries.has(key) || (this.bleed === null && PRIVATE.test(key))) continue;
+      if (entries.has(key) || (this.edges === null && PRIVATE.test(key))) continue;
       const ask = asked?.[key];
       const said = ask ? ask(this.entry(dictionary, key), this) : words(key.slice(0, 40));
       if (said) this.report(said, !ask && seen);
@@ -254,13 +255,15 @@ class Walk {
     };
     this.look(page, { ...PAGE, entries: new Set([...PAGE.entries, 'BleedBox', 'TrimBox', 'ArtBox']) });
     const whole = box('CropBox') ?? box('MediaBox');
-    if (whole && this.bleed !== null) {
+    if (whole && this.edges) {
+      const { bleed, around } = this.edges;
       const [left, bottom, right, top] = whole as [number, number, number, number];
-      const inner = [left + this.bleed, bottom + this.bleed, right - this.bleed, top - this.bleed];
+      const within = (by: number): number[] => [left + by, bottom + by, right - by, top - by];
+      const inner = within(around);
       const off = (found: number[] | null, meant: number[]): boolean =>
         found !== null && found.some((value, i) => Math.abs(value - meant[i]!) > NEAR);
       if (off(box('TrimBox'), inner) || off(box('ArtBox'), inner)) this.report('line where the sheet is cut, elsewhere');
-      if (off(box('BleedBox'), whole)) this.report('bleed, elsewhere');
+      if (off(box('BleedBox'), within(around - bleed))) this.report('bleed, elsewhere');
     }
     this.group(this.entry(page, 'Group'));
     this.resources(this.entry(page, 'Resources'), 0);
@@ -389,13 +392,13 @@ class Walk {
 
 /**
  * Entries of a PDF's dictionaries that nobody reads and that may show, print or do something.
- * @param bleed that its pages should have around them, mm; null where nobody knows
+ * @param edges that its pages should have around them; null where nobody knows
  * @returns words for each, as often as it is there
  */
-export async function unreadInPdf(whole: Whole | null, bleed: number | null): Promise<readonly Unread[]> {
+export async function unreadInPdf(whole: Whole | null, edges: PdfEdges | null): Promise<readonly Unread[]> {
   try {
     if (whole) {
-      const walk = new Walk(whole.lib, whole.context, bleed);
+      const walk = new Walk(whole.lib, whole.context, edges);
       walk.document(whole.catalog);
       for (const [profile, words] of walk.profiles) {
         const name = await trueName(profile);

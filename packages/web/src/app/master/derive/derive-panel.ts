@@ -150,7 +150,8 @@ export class DerivePanel {
     );
   });
   /** Whether an option means something for the part that is chosen, and what occurs there. */
-  private isMeaningful({ only: { part, feature } }: TargetView['options'][number]): boolean {
+  private isMeaningful({ only: { part, feature, with: others } }: TargetView['options'][number]): boolean {
+    if (Object.entries(others ?? {}).some(([name, values]) => !values.includes(String(this.options()[name])))) return false;
     const chosen = this.parts().find(({ id }) => id === this.board());
     if (part && !(chosen ? chosen.of === part : this.parts().some(({ of }) => of === part))) return false;
     return !feature || (this.forecast.carry()?.occurs.includes(feature) ?? false);
