@@ -60,6 +60,8 @@ test('how a copy is made is kept under a name, for others and for many; a copy g
   await panel.getByLabel('Password').fill('short');
   await expect(panel.getByText('5 letters is soon found')).toBeVisible();
   await panel.getByLabel('Password').fill('reed warbler north');
+  // Of what was chosen on the board, as large as that.
+  await expect(panel.getByRole('radio', { name: /^What is chosen/ })).toHaveCount(0);
   // The bytes are looked at before any are kept.
   await panel.getByRole('button', { name: 'See it as the copy will be' }).click();
   await expect(panel.getByText('Read back, it says all that the master says of this part.')).toBeVisible();
@@ -79,6 +81,8 @@ test('how a copy is made is kept under a name, for others and for many; a copy g
   const folder = readdirSync(workshop.shelf).find((name) => name.startsWith('gate_plate'))!;
   const isLocked = (name: string): boolean => readFileSync(join(workshop.shelf, folder, name)).includes('/Encrypt');
   expect(isLocked('for_the_smith_r1.pdf')).toBe(true);
+  await match.getByRole('button', { name: 'With each update' }).click();
+  await expect(match.getByText('written again with each update')).toBeVisible();
   await match.getByRole('button', { name: 'Change …' }).click();
   await match.getByRole('button', { name: 'Take the lock off' }).click();
   await expect(match.getByText('opens without a password')).toBeVisible();

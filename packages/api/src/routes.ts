@@ -75,6 +75,7 @@ export const ROUTES = {
   addRecipe: { method: 'post', path: '/api/masters/:id/copies' },
   addVariants: { method: 'post', path: '/api/masters/:id/variants' },
   lockCopy: { method: 'post', path: '/api/copies/:id/password' },
+  orderCopy: { method: 'put', path: '/api/copies/:id/each-update' },
   deriveAgain: { method: 'post', path: '/api/copies/:id/derive' },
   deriveRecipe: { method: 'post', path: '/api/recipes/:id/derive' },
   removeRecipe: { method: 'delete', path: '/api/recipes/:id' },

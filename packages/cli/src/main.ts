@@ -12,7 +12,7 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin info FILE                                   master, copy (with its mark of origin) or unknown
   twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
                                                    a supplied file as a new master; parts with filters become pictures
-  twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
+  twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--object NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
               [--out FILE|DIR] [--variants ROWS.csv [--serial 001]] [--fit-size 5MB] [--password-file F] [--preset NAME] [--rules FILE]
   twin derive MASTER... --preset NAME... --out DIR [--summary FILE]
                                                    several masters, by several settings, in one go
@@ -43,6 +43,7 @@ export async function run(args: readonly string[]): Promise<number> {
         to: { type: 'string' },
         set: { type: 'string', multiple: true, default: [] },
         board: { type: 'string', multiple: true, default: [] },
+        object: { type: 'string', multiple: true, default: [] },
         'all-boards': { type: 'boolean', default: false },
         table: { type: 'string', multiple: true, default: [] },
         solid: { type: 'string', multiple: true, default: [] },
@@ -92,6 +93,7 @@ export async function run(args: readonly string[]): Promise<number> {
       to: values.to ?? kept?.target,
       options: { ...kept?.options, ...options },
       boards: values.board,
+      objects: values.object,
       allBoards: values['all-boards'],
       tables: values.table,
       solids: values.solid,

@@ -19,8 +19,8 @@ beforeAll(() => {
   writeFileSync(
     join(folder, 'shelf/house_rules_fen.json'),
     rules(
-      { name: 'To the printer', target: 'pdf', options: { bleed: 3, version: '1.4' }, without: ['pictures'] },
-      { name: 'Odd', target: 'pdf', options: { gloss: 3 }, without: [] },
+      { name: 'To the printer', target: 'pdf', options: { bleed: 3, version: '1.4' }, without: ['pictures'], eachUpdate: false },
+      { name: 'Odd', target: 'pdf', options: { gloss: 3 }, without: [], eachUpdate: false },
     ),
   );
 });

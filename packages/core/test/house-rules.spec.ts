@@ -218,7 +218,7 @@ describe('standards as a master has them', () => {
 });
 
 describe('settings of copies in house rules', () => {
-  const preset = (name: string, bleed: number) => ({ name, target: 'pdf', options: { bleed }, without: [] });
+  const preset = (name: string, bleed: number) => ({ name, target: 'pdf', options: { bleed }, without: [], eachUpdate: false });
 
   it('are found whatever the case of their names, and replace those of the same name', () => {
     const rules = withPreset(withPreset(withPreset(NO_RULES, preset('Web', 1)), preset('Archive', 2)), preset('WEB', 3));

@@ -1,4 +1,15 @@
-import { type CopyFile, type Master, type Recipe, checkCopy, codecOf, derive, differenceInWords, recipeOf } from '../src';
+import {
+  type CopyFile,
+  type Master,
+  type Recipe,
+  applyPatches,
+  checkCopy,
+  codecOf,
+  derive,
+  differenceInWords,
+  moveItems,
+  recipeOf,
+} from '../src';
 import { board, masterWith, rectangle, text } from './build';
 import { services } from './flat';
 
@@ -87,6 +98,28 @@ describe('files of several sheets', () => {
     const { files, report } = await derive({ master, rev: 1, time }, recipe, services);
     expect(report.objects).toBe(1);
     expect(new TextDecoder().decode(files[0]!.bytes)).not.toContain('<path');
+  });
+  it('are as large as the objects that a scope names, where it asks for that, lines and all', async () => {
+    const plate = rectangle('plate', 30, 40, { width: 20, height: 10, style: { fill: null, stroke: '#14213a', strokeWidth: 2 } });
+    const start = masterWith([
+      rectangle('other', 80, 5),
+      { kind: 'group', id: 'pair', layer: 'cut', items: [plate, rectangle('away', 90, 90)] },
+    ]);
+    const recipe = recipeOf('svg', {}, { of: 'boards', ids: ['b1'], objects: ['plate'], trimmed: true });
+    const made = await derive({ master: start, rev: 1, time }, recipe, services);
+    expect([made.defects, made.report.objects]).toEqual([[], 1]);
+    expect(made.back.leaves[0]!.body).toMatchObject({ sheet: { width: 22, height: 12 }, count: 1 });
+    const check = (current: typeof start) =>
+      checkCopy({ files: made.files, intact: true, says: made.says, recipe, current, baseline: start }, services);
+    const moved = (id: string, master: typeof start, by: number) => moveItems(master, [id], by, 0).patches;
+    // Elsewhere on the board things may change; what it is of may move as a whole.
+    expect((await check(applyPatches(start, moved('other', start, 5)).master)).verdict).toBe('in step');
+    expect((await check(applyPatches(start, moved('plate', start, 5)).master)).verdict).toBe('in step');
+    const gone = await check({ ...start, boards: start.boards.map((board) => ({ ...board, items: [] })) });
+    expect(gone).toMatchObject({ verdict: 'behind', proof: 'The objects that it was made of are not in the master any more.' });
+    await expect(
+      derive({ master: start, rev: 1, time }, recipeOf('svg', {}, { of: 'boards', ids: ['b1'], objects: ['nobody'] }), services),
+    ).rejects.toMatchObject({ code: 'object-unknown' });
   });
 });
 

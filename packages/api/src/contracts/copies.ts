@@ -57,7 +57,11 @@ export const COPIES = {
     'post',
     '/api/masters/:id/copies',
     'Keeps a recipe and derives its first copy. With replace it takes the place of what stands under its name: a copy there is withdrawn, what somebody else left there gets another name',
-    LabelledBody.extend({ replace: z.boolean().default(false), password: Password.default(null) }),
+    LabelledBody.extend({
+      replace: z.boolean().default(false),
+      password: Password.default(null),
+      eachUpdate: z.boolean().default(false),
+    }),
     z.object({ recipe: z.string(), job: z.string() }),
   ),
   addVariants: route(
@@ -71,6 +75,7 @@ export const COPIES = {
       /** The number of the first row, with as many digits as all are to have; empty for none. */
       serial: z.string().max(9).default(''),
       password: Password.default(null),
+      eachUpdate: z.boolean().default(false),
     }),
     z.object({
       series: z.string(),
@@ -85,6 +90,13 @@ export const COPIES = {
     'Locks a copy with a password, with another one, or with none: it is derived again from the head revision',
     z.object({ password: Password }),
     Job,
+  ),
+  orderCopy: route(
+    'put',
+    '/api/copies/:id/each-update',
+    'Says whether a copy is written again with each update of its master. What somebody changed meanwhile is left as it is',
+    z.object({ eachUpdate: z.boolean() }),
+    z.object({ copy: CopyView }),
   ),
   deriveAgain: route('post', '/api/copies/:id/derive', 'Derives a copy again from the head revision', null, Job),
   deriveRecipe: route('post', '/api/recipes/:id/derive', 'Tries again to derive a copy that could not be derived', null, Job),

@@ -54,6 +54,8 @@ export const CopyView = z.object({
   series: z.object({ id: z.string(), label: z.string() }).nullable(),
   /** Whether a password opens it. */
   locked: z.boolean(),
+  /** Whether it is written again with each update of its master. */
+  eachUpdate: z.boolean(),
   file: z.string(),
   /** Names of its further files. */
   parts: z.array(z.string()),
@@ -72,7 +74,7 @@ export const CopyView = z.object({
 export type CopyView = z.infer<typeof CopyView>;
 
 /** Kinds of jobs: a copy derived, copies checked, or what keeps a master up to date. */
-export const JOB_KINDS = ['derive', 'series', 'check', 'stand', 'file', 'picture'] as const;
+export const JOB_KINDS = ['derive', 'series', 'check', 'stand', 'orders', 'file', 'picture'] as const;
 
 /** A copy that is being derived, waits for it, or could not be derived. */
 export const DerivationView = z.object({

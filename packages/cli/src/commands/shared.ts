@@ -37,6 +37,8 @@ export interface Arguments {
   /** Texts by name, in order. */
   readonly texts: readonly string[];
   readonly all: boolean;
+  /** Objects by id or name; nothing for all. */
+  readonly objects: readonly string[];
   /** Features to leave out. */
   readonly without: readonly string[];
   readonly out: string | undefined;
@@ -119,11 +121,14 @@ const scopeFrom = ({
   solids,
   texts,
   all,
-}: Pick<Arguments, 'boards' | 'allBoards' | 'tables' | 'solids' | 'texts' | 'all'>): Scope => {
+  objects,
+}: Pick<Arguments, 'objects' | 'boards' | 'allBoards' | 'tables' | 'solids' | 'texts' | 'all'>): Scope => {
   if (allBoards || all) return { of: 'master' };
   if (texts.length) return { of: 'texts', ids: [...texts] };
   if (solids.length) return { of: 'solids', ids: [...solids] };
-  return tables.length ? { of: 'tables', ids: [...tables] } : { of: 'boards', ids: [...boards] };
+  return tables.length
+    ? { of: 'tables', ids: [...tables] }
+    : { of: 'boards', ids: [...boards], ...(objects.length ? { objects: [...objects], trimmed: true } : {}) };
 };
 
 /** Reads a file that is there; null where it is not. */

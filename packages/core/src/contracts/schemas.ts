@@ -14,6 +14,8 @@ export const Scope = z.discriminatedUnion('of', [
     of: z.literal('boards'),
     ids: z.array(PartId).max(1000),
     objects: z.array(z.string().max(80)).max(100_000).optional(),
+    /** The copy is as large as those objects, not as their board. */
+    trimmed: z.literal(true).optional(),
   }),
   /** Tables by id or name, likewise. */
   z.object({ of: z.literal('tables'), ids: z.array(PartId).max(1000) }),

@@ -140,6 +140,7 @@ export function fixedScope(master: ScopedParts, scope: Scope): Scope {
 export function scopeInWords(master: ScopedParts, scope: Scope): string {
   if (scope.of === 'master') return countParts(master) > 1 ? 'all' : '';
   const parts = master[scope.of] ?? [];
+  if (scope.of === 'boards' && scope.objects) return 'part';
   if (parts.length < 2) return '';
   const ids = scope.ids.length ? scope.ids : [parts[0]!.id];
   return ids.map((id) => find(parts, id)?.name ?? id).join(' ');

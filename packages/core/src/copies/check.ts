@@ -15,6 +15,7 @@ import { digestOf } from './compare-contents';
 import { nameOfPart } from '../contracts/scope';
 import { lookAt, sightInWords } from './sight';
 import { unreadDifferences } from './unread';
+import { hasObjects } from '../evaluate/boards/chosen';
 import { missingOf, variantInWords } from './variants';
 import { type Verdict, verdictOf } from './verdict';
 
@@ -152,7 +153,8 @@ const besideOf = ({ intact, says }: CheckInput, read: ReadCopy): Difference[] =>
 /** Why the master says nothing any more of what a copy was made of; null where it does. */
 function whatIsGone({ current, baseline, recipe }: CheckInput): string | null {
   const [missing] = missingOf(current, recipe);
-  if (!missing) return null;
+  if (!missing)
+    return hasObjects(current, recipe.scope) ? null : 'The objects that it was made of are not in the master any more.';
   const { list, name, word, message } = missing;
   const called = baseline && (list ? nameOfPart(baseline, list, name) : recipe.row && variantInWords(baseline, recipe.row));
   return message ?? `The master has no ${word} “${called || name}” any more.`;

@@ -19,6 +19,8 @@ import { declarationOf } from '../formats/declarations';
 import { codecOf } from '../formats/registry';
 import { kindDeclaration } from '../content/declarations';
 import { itemKind } from '../document/items';
+import { hasObjects } from '../evaluate/boards/chosen';
+import { trimmedMaster } from '../evaluate/boards/trimmed';
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { formatMark } from '../contracts/mark';
 import { type Recipe, carriesOf, howOf, listsOf } from './recipe';
@@ -110,14 +112,16 @@ export async function project(
 ): Promise<{ projection: CopyContent; report: CarryReport }> {
   const master = variantOf(given, recipe.row);
   assertHolds(recipe, master);
+  if (!hasObjects(master, recipe.scope))
+    throw new Failure('object-unknown', 'None of the objects that this asks for is on the board. Choose some that are.');
   if (!declarationOf(recipe.target).renditions) assertComputes(master, recipe.scope, services);
   const lines = new CarryLines();
-  const placed = await placedMaster(master, services);
+  const placed = trimmedMaster(await placedMaster(master, services), recipe.scope, services.fonts);
   const leaves: Leaf[] = [];
   for (const [id, carries] of Object.entries(held)) {
     const kind = kindById(id);
-    const staged = kind.staged?.(master, recipe.scope, carries) ?? master;
-    const own = staged === master ? placed : await placedMaster(staged, services);
+    const staged = kind.staged?.(placed, recipe.scope, carries) ?? placed;
+    const own = staged === placed ? placed : await placedMaster(staged, services);
     for (const { key, label, source } of kind.resolve(own, recipe.scope, services, carries)) {
       if (services.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
       leaves.push({

@@ -4,6 +4,7 @@ import type { Deviation } from '../base/geometry/farthest';
 import type { Master } from '../document/schema';
 import type { CopyContent } from '../contracts/codec';
 
+import { trimmedMaster } from '../evaluate/boards/trimmed';
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { type Recipe, carriesOf } from './recipe';
 import { CarryLines } from '../contracts/report';
@@ -27,13 +28,13 @@ export async function distanceFromMaster(
   services: Services,
 ): Promise<DistanceFromMaster | null> {
   const master = variantOf(given, recipe.row);
-  const placed = await placedMaster(master, services);
+  const placed = trimmedMaster(await placedMaster(master, services), recipe.scope, services.fonts);
   let worst: DistanceFromMaster | null = null;
   let leaf = 0;
   for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    const staged = kind.staged?.(master, recipe.scope, carries) ?? master;
-    const own = staged === master ? placed : await placedMaster(staged, services);
+    const staged = kind.staged?.(placed, recipe.scope, carries) ?? placed;
+    const own = staged === placed ? placed : await placedMaster(staged, services);
     for (const { source } of kind.resolve(own, recipe.scope, services, carries)) {
       const body = copy.leaves[leaf]?.body;
       const exact = body && kind.exactly?.(carries);

@@ -60,6 +60,31 @@ function wantedOf(parts: ScopedParts, { name, target, options, without }: Preset
 }
 
 /**
+ * Asks for the copies that settings make of a master, but for those that are asked for already in just that way.
+ * @param standing whether it is a standing order: its copies are written with each update, and what somebody withdrew stays withdrawn
+ * @returns how many were asked for
+ * @throws Failure where such a master can't be made into such copies
+ */
+export async function askByPreset(
+  database: Database,
+  jobs: Jobs,
+  master: { readonly id: string; readonly parts: ScopedParts },
+  preset: Preset,
+  standing = false,
+): Promise<number> {
+  const fresh: Wanted[] = [];
+  for (const one of wantedOf(master.parts, preset))
+    if (!(await isAskedFor(database, master.id, one.recipe, standing))) fresh.push(one);
+  await database.transaction(async (client) => {
+    for (const { recipe, label } of fresh) {
+      await addRecipe(client, master.id, label, recipe, { eachUpdate: standing });
+      await jobs.derive(master.id, recipe.id, label, client);
+    }
+  });
+  return fresh.length;
+}
+
+/**
  * Asks for copies of several masters by several settings of the house. What can't be made does not keep the rest, and what is asked
  * for already in just that way is not asked for again.
  * @param names of the settings
@@ -89,17 +114,9 @@ export async function deriveMany(
         continue;
       }
       try {
-        const wanted = wantedOf(master.parts, preset);
-        const fresh: Wanted[] = [];
-        for (const one of wanted) if (!(await isAskedFor(database, id, one.recipe))) fresh.push(one);
-        if (!fresh.length) fail('It has this copy already.');
-        await database.transaction(async (client) => {
-          for (const { recipe, label } of fresh) {
-            await addRecipe(client, id, label, recipe);
-            await jobs.derive(id, recipe.id, label, client);
-          }
-        });
-        count += fresh.length;
+        const asked = await askByPreset(database, jobs, { id, parts: master.parts }, preset);
+        if (!asked) fail('It has this copy already.');
+        count += asked;
       } catch (error) {
         const { code, message } = asFailure(error);
         if (code === 'unavailable' || code === 'unexpected') throw error;

@@ -1,24 +1,29 @@
 import { DEFAULT_PATTERN, type Recipe } from '@inkwell-twin/core';
 import type { Database, Queryable } from '../database/database';
 
-/**
- * @param replaces whether its first copy takes the place of what stands under its name
- * @param series which variants it was asked for with
- * @param password what opens its copies; null where they are not locked
- */
+/** How a copy is asked for, beside its recipe. */
+interface Wish {
+  /** Whether its first copy takes the place of what stands under its name. */
+  readonly replaces?: boolean;
+  /** Which variants it was asked for with. */
+  readonly series?: string | null;
+  /** What opens its copies; null where they are not locked. */
+  readonly password?: string | null;
+  /** Whether it is written again with each update. */
+  readonly eachUpdate?: boolean;
+}
+
 export const addRecipe = (
   client: Queryable,
   master: string,
   label: string,
   recipe: Recipe,
-  replaces = false,
-  series: string | null = null,
-  password: string | null = null,
+  { replaces = false, series = null, password = null, eachUpdate = false }: Wish = {},
 ): Promise<unknown> =>
   // Those of one transaction keep their order.
   client.query(
-    `insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces, row, series, password, created_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, clock_timestamp())`,
+    `insert into recipe (id, master, label, target, options, scope, choices, pattern, replaces, row, series, password, each_update, created_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, clock_timestamp())`,
     [
       recipe.id,
       master,
@@ -32,6 +37,7 @@ export const addRecipe = (
       recipe.row && JSON.stringify(recipe.row),
       series,
       password,
+      eachUpdate,
     ],
   );
 
@@ -60,17 +66,21 @@ export async function variantsAskedFor(
   return new Map(rows.map(({ row, label }) => [row, label]));
 }
 
-/** Whether a copy is asked for already in just this way, whatever it is called. */
+/**
+ * Whether a copy is asked for already in just this way, whatever it is called.
+ * @param orWas whether one counts, too, that was withdrawn
+ */
 export async function isAskedFor(
   client: Queryable,
   master: string,
   { target, options, scope, choices }: Recipe,
+  orWas = false,
 ): Promise<boolean> {
   const { rowCount } = await client.query(
     `select from recipe
-      where master = $1 and withdrawn_at is null and row is null and target = $2
+      where master = $1 and (withdrawn_at is null or $6) and row is null and target = $2
         and options::jsonb = $3::jsonb and scope::jsonb = $4::jsonb and choices::jsonb = $5::jsonb limit 1`,
-    [master, target, JSON.stringify(options), JSON.stringify(scope), JSON.stringify(choices)],
+    [master, target, JSON.stringify(options), JSON.stringify(scope), JSON.stringify(choices), orWas],
   );
   return (rowCount ?? 0) > 0;
 }

@@ -15,6 +15,7 @@ export interface CopyRow {
   series: string | null;
   series_label: string | null;
   locked: boolean;
+  each_update: boolean;
   pattern: string;
   rev: number;
   file: string;
@@ -69,6 +70,7 @@ export function viewOfRow(row: CopyRow): CopyView {
     row: row.row,
     series: row.series === null ? null : { id: row.series, label: row.series_label ?? '' },
     locked: row.locked,
+    eachUpdate: row.each_update,
     file: row.file,
     parts: row.parts.map(({ file }) => file),
     size: Number(row.size),

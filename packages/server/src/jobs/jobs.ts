@@ -10,10 +10,18 @@ export type JobData =
   | { readonly kind: 'derive'; readonly master: string; readonly recipe: string; readonly label: string }
   | { readonly kind: 'series'; readonly master: string; readonly series: string; readonly label: string }
   | { readonly kind: 'check'; readonly master: string; readonly copies: readonly string[]; readonly label: string }
-  | { readonly kind: 'file' | 'picture' | 'stand'; readonly master: string; readonly label: string };
+  | { readonly kind: 'file' | 'picture' | 'stand' | 'orders'; readonly master: string; readonly label: string };
 
 /** Who waits for a person's click comes before what only keeps things up to date. */
-const RANK: Record<JobData['kind'], number> = { derive: 400, series: 300, check: 200, stand: 200, file: 100, picture: 0 };
+const RANK: Record<JobData['kind'], number> = {
+  derive: 400,
+  series: 300,
+  check: 200,
+  stand: 200,
+  orders: 150,
+  file: 100,
+  picture: 0,
+};
 /** Of a check that a person asked for. */
 const ASKED = 300;
 /** So many jobs of one master push its next ones back at most. */
@@ -87,6 +95,10 @@ export class Jobs {
   /** Finds again how each copy of a master stands, then checks those whose verdict is not known. */
   stand(master: string, client?: Queryable): Promise<string> {
     return this.send({ kind: 'stand', master, label: 'Looking through' }, `stand ${master}`, client);
+  }
+  /** Carries out standing orders: what is written with each update of a master. */
+  orders(master: string, client?: Queryable): Promise<string> {
+    return this.send({ kind: 'orders', master, label: 'Standing orders' }, `orders ${master}`, client);
   }
   writeFile(master: string, client?: Queryable): Promise<string> {
     return this.send({ kind: 'file', master, label: 'Writing the master’s file' }, `file ${master}`, client);

@@ -1,5 +1,6 @@
 import { Failure, asFailure } from '@inkwell-twin/core';
 import type { Tasks } from '../compute/tasks';
+import { askByOrders, deriveOrdered, orderedCopies } from '../copies/orders';
 import type { Database } from '../database/database';
 import { type JobData, type Jobs, aboutOf, forgetUnmade, forgetUnmadeOf } from './jobs';
 
@@ -134,6 +135,16 @@ const stand: Work<JobData & { kind: 'stand' }> = async ({ data, compute, jobs })
   if (unknown.length) await jobs.check(data.master, unknown);
 };
 
+/** How each ordered copy stands is found first; only then it is known which are to be written again. */
+const orders: Work<JobData & { kind: 'orders' }> = async ({ data: { master }, compute, database, jobs }) => {
+  await askByOrders(database, jobs, master);
+  const copies = await orderedCopies(database, master);
+  if (!copies.length) return;
+  const unknown = new Set(await compute('stand', { master }));
+  for (const { id } of copies) if (unknown.has(id)) await compute('check', { copy: id });
+  await deriveOrdered(database, jobs, master);
+};
+
 const file: Work<JobData & { kind: 'file' }> = async ({ data, compute, jobs }) => {
   const aside = await compute('file', { master: data.master });
   if (aside) await jobs.notice(data.master, 'set aside', aside);
@@ -144,6 +155,6 @@ const picture: Work<JobData & { kind: 'picture' }> = async ({ data, compute }) =
 };
 
 /** How each kind of job is done. */
-export const WORK = { derive, series, check, stand, file, picture } as Readonly<
+export const WORK = { derive, series, check, stand, orders, file, picture } as Readonly<
   Record<JobData['kind'], (input: WorkInput) => Promise<void>>
 >;

@@ -63,6 +63,7 @@ async function addNext(
   await jobs.picture(id, client);
   // How the copies of a large master stand takes longer than someone should wait: until a job has found it, nobody knows.
   const job = objects > LARGE ? await jobs.stand(id, client) : await jobs.check(id, await copies.stand(client, id), client);
+  await jobs.orders(id, client);
   return { rev, job };
 }
 

@@ -140,7 +140,7 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     if (body.password !== null) assertMayLock(recipe, body.password);
     // The recipe and the job in one transaction: what was answered is never forgotten.
     const job = await database.transaction(async (client) => {
-      await addRecipe(client, master.id, body.label, recipe, body.replace, null, body.password);
+      await addRecipe(client, master.id, body.label, recipe, { ...body, replaces: body.replace });
       return jobs.derive(master.id, recipe.id, body.label, client);
     });
     await jobs.event({ kind: 'copies', master: master.id });
@@ -171,7 +171,8 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
       await addSeries(client, { id: series, master: master.id, label: body.label });
       for (const { row, name } of good) {
         const recipe = recipeOf(body.target, body.options, scope, newId(), body.choices, { table: body.table, row });
-        await addRecipe(client, master.id, `${body.label} ${name}`.slice(0, 120), recipe, false, series, body.password);
+        const { password, eachUpdate } = body;
+        await addRecipe(client, master.id, `${body.label} ${name}`.slice(0, 120), recipe, { series, password, eachUpdate });
       }
       return jobs.series(master.id, series, body.label, client);
     });
@@ -188,6 +189,13 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     });
     await jobs.event({ kind: 'copies', master: row.master });
     return { job };
+  });
+  on(router, 'orderCopy', async ({ params, body: { eachUpdate } }) => {
+    const row = await rowNow(params['id']!);
+    await database.query('update recipe set each_update = $2 where id = $1', [row.recipe, eachUpdate]);
+    if (eachUpdate) await jobs.orders(row.master);
+    await jobs.event({ kind: 'copies', master: row.master });
+    return { copy: viewOfRow(await copyRow(row.id)) };
   });
   on(router, 'deriveAgain', async ({ params }) => {
     const row = await rowNow(params['id']!);

@@ -72,6 +72,7 @@ export const CODES = {
   'obj-damaged': 400,
   offline: 400,
   'older-version': 400,
+  'object-unknown': 400,
   'one-part': 400,
   'option-invalid': 400,
   'other-master': 400,

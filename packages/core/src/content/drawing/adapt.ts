@@ -23,7 +23,7 @@ import { PLAIN_SPAN, type SpanLook, spansInOrder } from '../../contracts/spans';
 import { Looks } from './adapt-looks';
 import { keptUseIds, keptUses } from './keep-uses';
 import { how, isKept } from './carry';
-import { SHEET_IDS } from '../../evaluate/sheets/sheets';
+import { SHEET_IDS } from '../../evaluate/sheets/layers';
 
 /** What becomes of curves in a target. */
 const curveRules = ({ outlines, arcs, curves }: DrawingCarries): CurveRules => ({

@@ -21,3 +21,9 @@ export function boardsToShow(master: Master, scope: Scope): readonly Board[] {
   const objects = scope.of === 'boards' && scope.objects ? new Set(scope.objects) : null;
   return objects ? boards.map((board) => ({ ...board, items: [...chosen(board.items, objects)] })) : boards;
 }
+
+/** Whether any of the objects is there that a scope names; where it names none, they all are. */
+export function hasObjects(master: Master, scope: Scope): boolean {
+  if (scope.of !== 'boards' || !scope.objects) return true;
+  return boardsToShow(master, scope).some(({ items }) => items.length > 0);
+}

@@ -2,7 +2,7 @@ import type { CarryLines } from '../../contracts/report';
 import { type Scope, boardOf, boardsIn } from '../../contracts/scope';
 import type { Layer, Master } from '../../document/schema';
 import { type ResolvedBoard, type ResolvedEntry, resolveBoard } from '../resolve';
-import { SHEET_IDS } from '../sheets/sheets';
+import { SHEET_IDS } from '../sheets/layers';
 import { measureBy } from '../fonts/font-book';
 import type { Fonts } from '../../contracts/fonts';
 import type { Outline } from '../../base/geometry/outline';

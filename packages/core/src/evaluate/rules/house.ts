@@ -19,6 +19,8 @@ export const Preset = z.strictObject({
   options: z.record(z.string().max(40), z.union([z.string().max(200), z.number(), z.boolean()])),
   /** Features that are left out. */
   without: z.array(z.string().min(1).max(40)).max(50).default([]),
+  /** A standing order: with each update of a master that has such parts, such copies are written. */
+  eachUpdate: z.boolean().default(false),
 });
 export type Preset = z.infer<typeof Preset>;
 

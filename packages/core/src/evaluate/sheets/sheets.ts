@@ -1,15 +1,10 @@
 import { type Outline, fromPoints } from '../../base/geometry/outline';
 import type { Board, Item, Layer, Master } from '../../document/schema';
 import { drawnMaster } from '../drawn/drawn';
+import { GROUNDS, MARKS } from './layers';
 import { MARK_WIDTH, marksOf } from './marks';
 import { type PlacedPage, plannedSheets } from './places';
 import type { SheetPlan } from '../../base/geometry/sheet-plan';
-
-/** What belongs to sheets and not to what is on them, by its layer. */
-const GROUNDS = 'sheet-grounds';
-const MARKS = 'sheet-marks';
-/** What was put there by a sheet, by its id. */
-export const SHEET_IDS: ReadonlySet<string> = new Set([GROUNDS, MARKS]);
 
 const layer = (id: string, name: string): Layer => ({
   id,

@@ -49,6 +49,8 @@ export abstract class PartRoom {
   abstract readonly wanted: Signal<Aim | null>;
   /** What the face puts at the head of the lane. */
   abstract readonly head: { set(head: Signal<FaceHead> | null): void };
+  /** The objects that are chosen on the board that one looks at, by its id. */
+  chosenObjects: () => { readonly part: string; readonly objects: readonly string[] } = () => ({ part: '', objects: [] });
   /** What was typed and is no step yet becomes one. */
   unfinished: () => void = () => undefined;
 

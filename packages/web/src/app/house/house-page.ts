@@ -23,7 +23,9 @@ import {
   standardsOf,
   usualOptions,
 } from '@inkwell-twin/core/web';
+import { Checkbox } from 'primeng/checkbox';
 import { InputText } from 'primeng/inputtext';
+import { FormsModule } from '@angular/forms';
 import { Api } from '../services/api.service';
 import { ServerEvents } from '../services/events.service';
 import { TopBar } from '../shared/top-bar';
@@ -52,7 +54,7 @@ const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly exampl
 /** The rules of the house: how it writes names, and what it draws with. They are kept here, or travel as a file. */
 @Component({
   selector: 'twin-house-page',
-  imports: [Button, CheckedField, ColourField, InputText, MenuButton, Pick, RouterLink, TopBar],
+  imports: [Button, Checkbox, CheckedField, ColourField, FormsModule, InputText, MenuButton, Pick, RouterLink, TopBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './house-page.html',
   styleUrl: './house-page.css',

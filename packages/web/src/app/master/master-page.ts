@@ -107,6 +107,8 @@ export class MasterPage {
   protected readonly varied = signal<Master | null>(null);
   /** The board that one looked at when a copy was asked for. */
   protected readonly seenBoard = signal('');
+  /** The objects that were chosen there. */
+  protected readonly chosenObjects = signal<readonly string[]>([]);
   /** How the lanes share the room: one with nothing in it gives its own away. */
   private readonly lanes = inject(LaneWidths);
   protected readonly wide = this.lanes.wide;
@@ -346,6 +348,7 @@ export class MasterPage {
   protected derive(): void {
     this.looked.set(null);
     this.seenBoard.set(this.keep()?.seenPart ?? '');
+    this.chosenObjects.set(this.keep()?.chosenObjects ?? []);
     this.deriving.set(true);
   }
 

@@ -10,6 +10,7 @@ const DOING: Readonly<Record<WorkView['kind'], string>> = {
   series: 'Derive',
   check: 'Check',
   stand: 'Look through',
+  orders: 'Carry out standing orders',
   file: 'Write the file of',
   picture: 'Draw the picture of',
 };

@@ -197,6 +197,7 @@ export class BoardFace {
       for (const one of [this.slip(), this.string()]) if (one) stands.observe(one.nativeElement);
     });
     this.room.head.set(this.head);
+    this.room.chosenObjects = () => ({ part: this.board()?.id ?? '', objects: this.selection() });
     this.at.stage = this.stage;
     inject(DestroyRef).onDestroy(() => {
       resized.disconnect();

@@ -18,7 +18,7 @@ import { catchError, debounceTime, of, switchMap } from 'rxjs';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
-import { type Master, PART_LISTS, declarationOf, optionsByMaster } from '@inkwell-twin/core/web';
+import { type Master, PART_LISTS, declarationOf, findNode, optionsByMaster } from '@inkwell-twin/core/web';
 import type { Place } from '../../content/face';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
@@ -49,6 +49,8 @@ const PURPOSES: readonly { readonly value: Purpose; readonly label: string }[] =
 ];
 /** Stands for all boards where a board can be chosen; no board can have it as its id. */
 const ALL = ' all';
+/** Likewise for the objects that were chosen on one. */
+const CHOSEN = ' chosen';
 const REMEMBERED = 'inkwell-options-';
 
 /** Whether copies of a target can be for something. */
@@ -105,6 +107,8 @@ export class DerivePanel {
   readonly varied = output<Master | null>();
   /** The part that one looked at. */
   readonly seen = input('');
+  /** The objects that were chosen there. */
+  readonly objects = input<readonly string[]>([]);
   readonly boardChosen = output<string>();
   /** Where in the master something is that will be otherwise in the copy. */
   readonly place = output<Place>();
@@ -152,7 +156,7 @@ export class DerivePanel {
   /** Whether an option means something for the part that is chosen, and what occurs there. */
   private isMeaningful({ only: { part, feature, with: others } }: TargetView['options'][number]): boolean {
     if (Object.entries(others ?? {}).some(([name, values]) => !values.includes(String(this.options()[name])))) return false;
-    const chosen = this.parts().find(({ id }) => id === this.board());
+    const chosen = this.parts().find(({ id }) => id === (this.ofChosen() ? this.seen() : this.board()));
     if (part && !(chosen ? chosen.of === part : this.parts().some(({ of }) => of === part))) return false;
     return !feature || (this.forecast.carry()?.occurs.includes(feature) ?? false);
   }
@@ -163,8 +167,16 @@ export class DerivePanel {
     const boards = this.parts()
       .filter(({ of }) => this.target()?.says.includes(of))
       .map(({ id, name }) => ({ value: id, label: name }));
-    return this.target()?.many && boards.length > 1 ? [...boards, { value: ALL, label: 'All of them' }] : boards;
+    const all = this.target()?.many && boards.length > 1 ? [{ value: ALL, label: 'All of them' }] : [];
+    const count = boards.some(({ value }) => value === this.seen()) && this.isBoard(this.seen()) ? this.there().length : 0;
+    return [...boards, ...all, ...(count ? [{ value: CHOSEN, label: `What is chosen: ${counted(count, 'object')}` }] : [])];
   });
+  private readonly isBoard = (id: string): boolean => this.parts().some((one) => one.id === id && one.of === 'boards');
+  /** What was chosen and is in the revision that copies are derived from. */
+  private readonly there = computed(() => this.objects().filter((id) => findNode(this.master(), id)));
+  /** Whether a copy of what was chosen is as large as that, or as its board. */
+  protected readonly trimmed = signal(true);
+  protected readonly ofChosen = computed(() => this.board() === CHOSEN);
   protected readonly board = computed(
     () =>
       [this.chosenBoard(), this.seen()].find((id) => this.boards().some(({ value }) => value === id)) ??
@@ -175,7 +187,11 @@ export class DerivePanel {
     const target = this.target();
     if (!target || !(this.board() || target.whole) || !Object.keys(this.options()).length) return null;
     const part = this.parts().find(({ id }) => id === this.board());
-    const scope: Scope = part ? { of: part.of, ids: [part.id] } : { of: 'master' };
+    const scope: Scope = this.ofChosen()
+      ? { of: 'boards', ids: [this.seen()], objects: [...this.there()], ...(this.trimmed() ? { trimmed: true as const } : {}) }
+      : part
+        ? { of: part.of, ids: [part.id] }
+        : { of: 'master' };
     const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
     return { target: target.id, options: this.options(), scope, choices };
   });
@@ -210,6 +226,7 @@ export class DerivePanel {
     target: this.target()?.id ?? '',
     options: this.options(),
     without: [...this.leftOut()],
+    eachUpdate: false,
   }));
   protected readonly problem = signal('');
   protected readonly line = signal<string | null>(null);
@@ -220,8 +237,11 @@ export class DerivePanel {
   protected readonly typedLabel = signal<string | null>(null);
   /** What it is called: by what it is and of what, until somebody says otherwise. */
   protected readonly label = computed(() => {
-    const part = this.parts().find(({ id }) => id === this.board());
-    return this.typedLabel() ?? [part?.name, this.target()?.label].filter(Boolean).join(', ');
+    const part = this.parts().find(({ id }) => id === (this.ofChosen() ? this.seen() : this.board()));
+    return (
+      this.typedLabel() ??
+      [this.ofChosen() ? `part of ${part?.name ?? ''}` : part?.name, this.target()?.label].filter(Boolean).join(', ')
+    );
   });
   private readonly ladder = computed(() => (this.forecast.carry() ? rowsOf(this.forecast.carry()!) : []));
   /** Which version is chosen; the only one where there is one. */
@@ -246,6 +266,8 @@ export class DerivePanel {
     const target = this.target();
     return target && Object.keys(this.options()).length ? (declarationOf(target.id).locks?.(this.options()) ?? null) : null;
   });
+  /** Whether it is written again with each update. */
+  protected readonly eachUpdate = signal(false);
   /** What is to open the copy; empty where nothing is asked. It is asked anew for each. */
   protected readonly password = signal('');
   /** What lies under “more”. */
@@ -402,7 +424,15 @@ export class DerivePanel {
         .call(
           'addVariants',
           { id: this.id() },
-          { ...recipe, label: this.label(), table, rows, password, serial: this.variants.serial().trim() },
+          {
+            ...recipe,
+            label: this.label(),
+            table,
+            rows,
+            password,
+            eachUpdate: this.eachUpdate(),
+            serial: this.variants.serial().trim(),
+          },
         )
         .subscribe({ next: () => this.written.emit(''), error: fail });
       return;
@@ -411,7 +441,13 @@ export class DerivePanel {
       .call(
         'addRecipe',
         { id: this.id() },
-        { ...recipe, label: this.label(), replace: this.way() === 'replace' && this.standing() !== null, password },
+        {
+          ...recipe,
+          label: this.label(),
+          replace: this.way() === 'replace' && this.standing() !== null,
+          password,
+          eachUpdate: this.eachUpdate(),
+        },
       )
       .subscribe({
         next: ({ recipe }) => this.written.emit(recipe),

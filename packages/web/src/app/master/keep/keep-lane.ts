@@ -123,6 +123,7 @@ export class KeepLane {
     highlighted: this.highlighted,
     wanted: this.wanted,
     head: this.ofFace,
+    chosenObjects: () => ({ part: '', objects: [] }),
     unfinished: () => undefined,
     run: (command) => this.run(command),
     showPart: (part) => this.showPart(part),
@@ -187,6 +188,12 @@ export class KeepLane {
   /** The id of the part that one looks at. */
   get seenPart(): string {
     return this.part()?.id ?? '';
+  }
+
+  /** The objects that are chosen on the board that one looks at; none where one looks at something else. */
+  get chosenObjects(): readonly string[] {
+    const { part, objects } = this.room.chosenObjects();
+    return part === this.seenPart ? objects : [];
   }
 
   /** Shows a part by its name or id. */

@@ -41,8 +41,9 @@ export class LockRow {
   private readonly api = inject(Api);
   readonly copy = input.required<CopyView>();
   protected readonly cipher = computed(() => declarationOf(this.copy().target).locks?.(this.copy().options) ?? null);
-  protected readonly open = linkedSignal({ source: this.copy, computation: () => false });
-  protected readonly password = linkedSignal({ source: this.copy, computation: () => '' });
+  // What is typed stays as long as it is the same copy, whatever is told of it anew.
+  protected readonly open = linkedSignal({ source: () => this.copy().id, computation: () => false });
+  protected readonly password = linkedSignal({ source: () => this.copy().id, computation: () => '' });
   protected readonly problem = signal('');
 
   protected lock(password: string | null): void {

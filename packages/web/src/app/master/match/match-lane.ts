@@ -107,6 +107,14 @@ export class MatchLane {
   }
   protected check = (): void => this.act('check');
 
+  protected order(eachUpdate: boolean): void {
+    const copy = this.copy();
+    if (!copy) return;
+    this.api
+      .call('orderCopy', { id: copy.id }, { eachUpdate })
+      .subscribe({ error: (error: Error) => this.problem.set(error.message) });
+  }
+
   protected accept(): void {
     const copy = this.copy();
     if (!copy || !this.reason.trim()) return;
