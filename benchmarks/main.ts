@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { benchmarkDeriving } from './deriving';
+import { benchmarkLeaflet, benchmarkSizes, benchmarkVariants } from './deliver';
 import { benchmarkFootprints } from './footprints';
 import { benchmarkDesk } from './ground/desk';
 import { benchmarkKeeping } from './ground/keeping';
@@ -30,6 +31,9 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   matching: benchmarkMatching,
   pages: benchmarkPages,
   album: benchmarkAlbum,
+  deliver: benchmarkLeaflet,
+  'deliver-sizes': benchmarkSizes,
+  'deliver-variants': benchmarkVariants,
   'raster-check': benchmarkRasterCheck,
   pictures: benchmarkPictures,
   trust: benchmarkTrust,
@@ -57,7 +61,8 @@ if (only && out) {
 const results: Record<string, number> = {};
 const folder = mkdtempSync(join(tmpdir(), 'inkwell-benchmark-'));
 for (const name of Object.keys(PARTS)) {
-  if (asked.length && !asked.includes(name)) continue;
+  // One that is asked for brings those with it that go on from its name.
+  if (asked.length && !asked.some((one) => name === one || name.startsWith(`${one}-`))) continue;
   const file = join(folder, `${name}.json`);
   const run = spawnSync(process.execPath, [...process.execArgv, fileURLToPath(import.meta.url)], {
     env: { ...process.env, INKWELL_BENCHMARK_PART: name, INKWELL_BENCHMARK_OUT: file },

@@ -32,7 +32,7 @@ const photograph = (width: number, height: number): Promise<Uint8Array> =>
   });
 
 /** A board of ten pictures of 12 megapixels. */
-async function album(): Promise<{ master: Master; services: Services }> {
+export async function album(): Promise<{ master: Master; services: Services }> {
   const files = new Map<string, Uint8Array>();
   let master = newMaster('album', 'Album', 'Ines Okoro', 'sheet');
   const bytes = await photograph(4000, 3000);

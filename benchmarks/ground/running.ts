@@ -105,9 +105,9 @@ export class RunningWorkshop {
     return performance.now() - begun;
   }
 
-  /** Memory of the server, MB. */
-  memory(): number {
-    const status = readFileSync(`/proc/${this.parts.get('server')!.pid}/status`, 'utf8');
+  /** Memory of a part, MB. */
+  memory(part: 'server' | 'worker' = 'server'): number {
+    const status = readFileSync(`/proc/${this.parts.get(part)!.pid}/status`, 'utf8');
     return Number(/VmRSS:\s+(\d+)/.exec(status)![1]) / 1024;
   }
 

@@ -47,6 +47,7 @@ describe('the contracts', () => {
       label: 'web',
       replace: false,
       password: null,
+      eachUpdate: false,
       options: {},
       scope: { of: 'boards', ids: [] },
       choices: [],

@@ -15,6 +15,7 @@ import {
   presetOf,
   setFormula,
   standardsOf,
+  tooLargeFor,
   withPreset,
 } from '../src';
 import { filled, layer, lined, masterWith, rectangle, text } from './build';
@@ -226,6 +227,15 @@ describe('settings of copies in house rules', () => {
     expect(presetOf(rules, ' web ').options).toEqual({ bleed: 3 });
     expect(() => presetOf(rules, 'Print')).toThrow(/“Archive”, “WEB”/);
     expect(houseRules(JSON.parse(houseRulesText(rules)))).toEqual(rules);
+  });
+
+  it('know the ways to hand over and what is too large for them; rules from before know mail', () => {
+    const { channels: _none, ...before } = NO_RULES;
+    expect(tooLargeFor(houseRules(before), 20_000_001).map(({ name }) => name)).toEqual(['mail']);
+    expect(tooLargeFor(NO_RULES, 20_000_000)).toEqual([]);
+    const own = { ...NO_RULES, channels: [{ name: 'stick', megabytes: 0.5 }] };
+    expect(tooLargeFor(houseRules(own), 500_001)).toEqual(own.channels);
+    expect(() => houseRules({ ...NO_RULES, channels: [{ name: 'mail', megabytes: 0 }] })).toThrow(/channels 0 megabytes/);
   });
 
   it('are none in rules from before, and no name stands twice', () => {

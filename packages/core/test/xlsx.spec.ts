@@ -394,3 +394,13 @@ describe('a workbook that is not as it should be', () => {
     );
   });
 });
+
+test('a table of more columns than a workbook holds is told before anything is written', async () => {
+  const table = seriesTable(1);
+  const columns = Array.from({ length: 16_385 }, (_, i) => ({ id: `n${i}`, name: `Reading ${i}`, type: 'number' as const }));
+  const { key: _key, ...wide } = { ...table, columns, summaries: [] };
+  await expect(made({ ...master, tables: [wide] })).rejects.toMatchObject({
+    code: 'too-large',
+    message: 'Workbook (XLSX) can’t hold “Panels”: it has 16385 columns, and it holds 16384.',
+  });
+});

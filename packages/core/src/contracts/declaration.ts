@@ -62,7 +62,8 @@ export interface Declaration {
     readonly files: (options: Options) => 'one' | 'many';
     readonly mark: 'inside' | 'sidecar';
   };
-  readonly limits: { readonly bytes?: number };
+  /** The most that such a file can hold: bytes, rows of a table with its heading, its columns. */
+  readonly limits: { readonly bytes?: number; readonly rows?: number; readonly columns?: number };
   /**
    * How a file of this format is recognised by its first bytes, and how sure that is: of several formats that know a file, the
    * surest has it. @param entries names of what is in it, where it is a zip package

@@ -133,6 +133,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> exte
   readonly exactly?: (carries: Carries) => object | null;
   /** Where a copy's body is farthest from one without rewritten lines. Present with `exactly`. */
   readonly farthest?: (exact: Body, copy: Body) => Deviation | null;
+  /** What of a body is more than a format can hold, in words; null where nothing is. */
+  readonly exceeds?: (body: Body, limits: { readonly rows?: number; readonly columns?: number }) => string | null;
   /** The picture that an entry shows, where it shows one. */
   readonly pictureAt?: (body: Body, entry: number) => ShownPicture | null;
   readonly pack: (body: Body) => Packed;

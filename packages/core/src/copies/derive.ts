@@ -115,6 +115,7 @@ export async function project(
   if (!hasObjects(master, recipe.scope))
     throw new Failure('object-unknown', 'None of the objects that this asks for is on the board. Choose some that are.');
   if (!declarationOf(recipe.target).renditions) assertComputes(master, recipe.scope, services);
+  const { limits, label: declared } = declarationOf(recipe.target);
   const lines = new CarryLines();
   const placed = trimmedMaster(await placedMaster(master, services), recipe.scope, services.fonts);
   const leaves: Leaf[] = [];
@@ -124,12 +125,10 @@ export async function project(
     const own = staged === placed ? placed : await placedMaster(staged, services);
     for (const { key, label, source } of kind.resolve(own, recipe.scope, services, carries)) {
       if (services.signal?.aborted) throw new Failure('cancelled', 'This was stopped.');
-      leaves.push({
-        kind: kind.says ?? id,
-        key,
-        label: kind.label(label, carries),
-        body: await kind.adapt(source, carries, lines, services),
-      });
+      const body = await kind.adapt(source, carries, lines, services);
+      const more = kind.exceeds?.(body, limits);
+      if (more) throw new Failure('too-large', `${declared} can’t hold “${label}”: it has ${more}.`);
+      leaves.push({ kind: kind.says ?? id, key, label: kind.label(label, carries), body });
     }
   }
   if (Object.keys(held).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);

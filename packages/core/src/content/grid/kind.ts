@@ -30,6 +30,12 @@ export const kind: ContentKind<Computed, Grid, GridCarries> = {
   digest: digestGrid,
   sample: sampleGrid,
   compare: compareGrids,
+  exceeds: ({ count, columns }, { rows: mostRows = Infinity, columns: mostColumns = Infinity }) =>
+    count >= mostRows
+      ? `${count} rows and a heading, and it holds ${mostRows}`
+      : columns.length > mostColumns
+        ? `${columns.length} columns, and it holds ${mostColumns}`
+        : null,
   pack: packObject,
   unpack: unpackObject,
 };

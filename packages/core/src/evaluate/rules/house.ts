@@ -24,6 +24,12 @@ export const Preset = z.strictObject({
 });
 export type Preset = z.infer<typeof Preset>;
 
+/** A way by which copies go to people, and the largest file that it takes. */
+export const Channel = z.strictObject({ name: Name, megabytes: z.number().positive().max(1_000_000) });
+export type Channel = z.infer<typeof Channel>;
+/** What most mail takes, where a house says nothing else. */
+const USUAL_CHANNELS: readonly Channel[] = [{ name: 'mail', megabytes: 20 }];
+
 /** What a house writes and draws, and nothing else: a list that is empty leaves that free (docs/house-rules.md). */
 export const HouseRules = z.strictObject({
   format: z.literal('inkwell-house-rules'),
@@ -85,6 +91,10 @@ export const HouseRules = z.strictObject({
     .max(200)
     .refine((all) => new Set(all.map(({ name }) => name.toLowerCase())).size === all.length, 'has a name twice')
     .default([]),
+  channels: z
+    .array(Channel)
+    .max(20)
+    .default(() => [...USUAL_CHANNELS]),
 });
 export type HouseRules = z.infer<typeof HouseRules>;
 
@@ -106,6 +116,7 @@ export const NO_RULES: HouseRules = {
   fonts: [],
   symbols: [],
   presets: [],
+  channels: [...USUAL_CHANNELS],
 };
 
 /** @throws Failure `rules-invalid` that says where and what */
@@ -140,6 +151,10 @@ export function presetOf({ presets, house }: HouseRules, name: string): Preset {
     `${house ? `The rules of ${house} have` : 'The house rules have'} no settings called “${name}”. ${known ? `Known: ${known}.` : 'They have none.'}`,
   );
 }
+
+/** The ways that a file of so many bytes is too large for. */
+export const tooLargeFor = ({ channels }: Pick<HouseRules, 'channels'>, bytes: number): Channel[] =>
+  channels.filter(({ megabytes }) => bytes > megabytes * 1e6);
 
 /** Rules with settings under their name, in the place of those that had it; in the order of names. */
 export const withPreset = (rules: HouseRules, preset: Preset): HouseRules => ({

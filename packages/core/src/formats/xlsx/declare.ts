@@ -46,6 +46,7 @@ export const xlsxDeclaration: Declaration = {
   }),
   tolerance: { grid: 1e-9 },
   holds: { leaves: 'many', files: () => 'one', mark: 'inside' },
-  limits: {},
+  // ECMA-376-1, 18.3.1.73 and 18.3.1.13, as all programs have it.
+  limits: { rows: 1_048_576, columns: 16_384 },
   recognise: { structure: (_head, entries) => entries.some((name) => /^xl\/workbook\d*\.xml$/.test(name)) },
 };

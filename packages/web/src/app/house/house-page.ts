@@ -151,7 +151,7 @@ export class HousePage {
     this.name({ parts });
   }
 
-  protected list<K extends 'layers' | 'lines' | 'fonts' | 'symbols' | 'presets'>(
+  protected list<K extends 'layers' | 'lines' | 'fonts' | 'symbols' | 'presets' | 'channels'>(
     key: K,
     at: number,
     change: Partial<HouseRules[K][number]> | null,
@@ -168,6 +168,10 @@ export class HousePage {
       layers: [...this.rules().layers, { name: `Layer ${this.rules().layers.length + 1}`, process: 'print', colour: '#14213a' }],
     });
   }
+  protected addChannel(): void {
+    const { channels } = this.rules();
+    this.edit({ channels: [...channels, { name: `way ${channels.length + 1}`, megabytes: 20 }] });
+  }
   protected addLine(): void {
     this.edit({ lines: [...this.rules().lines, { name: `line ${this.rules().lines.length + 1}`, dash: [4, 2] }] });
   }
@@ -181,6 +185,8 @@ export class HousePage {
   /** How fields are read: by the schema that the rules are kept by. */
   protected readonly checks = {
     length: (text: string) => checkNumber(text, NAMES.length, { label: 'Longest name', unit: 'characters' }),
+    megabytes: (text: string) =>
+      checkNumber(text, SHAPE.channels.unwrap().element.shape.megabytes, { label: 'Most that it takes', unit: 'MB' }),
     widths: (text: string) => checkNumbers(text, SHAPE.widths, 'Widths of lines', '0.1 0.25'),
     dash: (text: string) => checkNumbers(text, SHAPE.lines.element.shape.dash, 'Dashes and gaps', '4 2'),
   };

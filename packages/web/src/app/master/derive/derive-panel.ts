@@ -18,7 +18,7 @@ import { catchError, debounceTime, of, switchMap } from 'rxjs';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
-import { type Master, PART_LISTS, declarationOf, findNode, optionsByMaster } from '@inkwell-twin/core/web';
+import { type Master, PART_LISTS, declarationOf, findNode, optionsByMaster, tooLargeFor } from '@inkwell-twin/core/web';
 import type { Place } from '../../content/face';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
@@ -228,6 +228,13 @@ export class DerivePanel {
     without: [...this.leftOut()],
     eachUpdate: false,
   }));
+  /** The ways to hand over that the copy will be too large for. */
+  protected readonly tooLarge = computed(() => {
+    const [rules, bytes] = [this.presets.rules(), this.rung()?.bytes];
+    return rules && bytes ? tooLargeFor(rules, bytes) : [];
+  });
+  /** The size that somebody asked it to fit to, MB; 0 as long as nobody did. */
+  protected readonly fitTo = signal(0);
   protected readonly problem = signal('');
   protected readonly line = signal<string | null>(null);
   protected readonly writing = signal(false);

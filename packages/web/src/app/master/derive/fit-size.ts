@@ -50,6 +50,8 @@ export class FitSize {
   private readonly api = inject(Api);
   readonly id = input.required<string>();
   readonly recipe = input.required<BodyOf<'carry'>>();
+  /** A size that it is asked to fit to from elsewhere, MB; 0 where it is not. */
+  readonly wanted = input(0);
   /** Options to be taken in the place of those that there are. */
   readonly found = output<Readonly<Record<string, OptionValue>>>();
 
@@ -65,6 +67,15 @@ export class FitSize {
   private readonly about = computed(() => JSON.stringify([this.recipe().target, this.recipe().scope]));
 
   constructor() {
+    effect(() => {
+      const wanted = this.wanted();
+      if (!wanted) return;
+      untracked(() => {
+        this.most.set(wanted);
+        this.open.set(true);
+        this.find();
+      });
+    });
     // Another target or part: what was said is of the former one.
     effect(() => {
       this.about();

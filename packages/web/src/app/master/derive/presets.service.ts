@@ -13,6 +13,7 @@ export class Presets {
   private readonly api = inject(Api);
   private readonly latest = new Latest();
   private readonly house = signal<HouseView | null>(null);
+  readonly rules = computed(() => this.house()?.rules ?? null);
   readonly all = computed(() => this.house()?.rules.presets ?? []);
 
   constructor() {
