@@ -3,6 +3,7 @@ export { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './
 export { UNSEALED, sealText } from './contracts/seal';
 export * from './contracts/display-list';
 export * from './content/drawing/drawing';
+export type { CopyDescription } from './contracts/description';
 export type * from './contracts/drawing';
 export * from './content/drawing/features';
 export * from './base/geometry/paths';

@@ -9,6 +9,7 @@ import {
   declarationOf,
   fittedTo,
   fixedScope,
+  freshOptions,
   optionsByMaster,
 } from '@inkwell-twin/core';
 import { type Arguments, recipeFrom } from './shared';
@@ -17,9 +18,10 @@ import { type Arguments, recipeFrom } from './shared';
 export function recipeFor(pkg: NativePackage, args: Arguments): Recipe {
   const { master } = pkg;
   const names = args.to ? Object.keys(declarationOf(args.to).options.shape) : [];
+  const fresh = args.to ? freshOptions(declarationOf(args.to)) : {};
   // Words, as if they had been given on the line.
   const options = Object.fromEntries(
-    Object.entries(optionsByMaster(master, names, args.options)).map(([name, value]) => [name, String(value)]),
+    Object.entries(optionsByMaster(master, names, { ...fresh, ...args.options })).map(([name, value]) => [name, String(value)]),
   );
   const asked = fittedTo(recipeFrom({ ...args, options }), master);
   // By their ids, so that the copy keeps to its parts when they get other names.

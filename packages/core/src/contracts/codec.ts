@@ -1,3 +1,4 @@
+import type { CopyDescription } from './description';
 import type { Leaf } from './leaf';
 import type { MaybePromise, Services } from './services';
 import type { Master } from '../document/schema';
@@ -24,6 +25,8 @@ export interface RenditionFile {
 export interface CopyContent {
   /** What the master is called, for formats that have a place for it. It is no part of what is compared. */
   readonly title?: string;
+  /** What it says of itself, in the places that its format has for that. */
+  readonly described?: CopyDescription | undefined;
   readonly enclosed?: Enclosed;
   readonly renditions?: readonly RenditionFile[];
   readonly leaves: readonly Leaf[];

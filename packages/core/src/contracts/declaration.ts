@@ -31,11 +31,14 @@ export interface Declaration {
   /**
    * A strict object schema with a default for each option, from which the form is built: descriptions are what a person reads,
    * `unit` in its metadata is shown beside a number, `words` (value → words) beside choices; `only` says of which list of parts, with which
-   * feature or with which values of other options it means something.
+   * feature or with which values of other options it means something; `fresh` is what new copies get where nobody says otherwise, in the place
+   * of the default, which says what copies from before the option are.
    */
   readonly options: z.ZodObject;
   /** Why options that are right one by one don't go together, and what to do; null where they do. */
   readonly clash?: (options: Options) => string | null;
+  /** Whether a copy says what its master says of itself. Absent where its format has no places for that. */
+  readonly describes?: (options: Options) => boolean;
   /** Whether a copy has the native master inside. */
   readonly encloses?: (options: Options) => boolean;
   /** Present where a copy is all of a master, with what is derived of its parts beside it. */

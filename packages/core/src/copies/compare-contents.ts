@@ -1,4 +1,6 @@
 import { digest, hasher } from '../base/bytes/hasher';
+import { canonical } from '../document/hash';
+import { descriptionDifferences } from './described';
 import type { Carries, Leaf } from '../contracts/leaf';
 import { kindById } from '../content/kinds';
 import type { Comparison } from '../contracts/kind';
@@ -9,8 +11,9 @@ import type { CopyContent } from '../contracts/codec';
 const DIGITS = 40;
 
 /** A short name for what a copy says: what says the same, to a thousandth of a millimetre, has the same. */
-export function digestOf({ leaves, enclosed, renditions = [] }: CopyContent): string {
+export function digestOf({ leaves, enclosed, described, renditions = [] }: CopyContent): string {
   const hash = hasher();
+  if (described) hash.update(`described ${canonical({ ...described, keywords: [...described.keywords].sort() })}\n`);
   if (enclosed) hash.update(`enclosed ${enclosed.says}\n`);
   for (const { path, bytes } of renditions) hash.update(`beside ${path} ${digest(bytes)}\n`);
   for (const { kind, label, body } of leaves) {
@@ -97,6 +100,7 @@ export function compareContents(
     outlines += found.outlines;
     equal += found.equal;
   });
+  if (master.described) differences.push(...descriptionDifferences(master.described, copy.described));
   const [inside, found] = [master.enclosed?.says, copy.enclosed?.says];
   if (inside !== undefined && found === undefined) differences.push(difference('master inside missing', ENCLOSED, {}));
   else if (found !== undefined && inside !== found)

@@ -1,5 +1,6 @@
 import { saysOf } from '../document/says';
 import { enclosable } from './enclosed';
+import { descriptionInWords, descriptionOf } from './described';
 import { renditionsOf, reportRenditions } from './renditions';
 import type { RevisionOf } from './revision';
 import { UNSEALED } from '../contracts/seal';
@@ -134,9 +135,18 @@ export async function project(
   if (Object.keys(held).some((id) => !kindDeclaration(id)?.of)) reportRules(master, recipe.scope, lines);
   const { renditions } = declarationOf(recipe.target);
   if (renditions) reportRenditions(master, renditions(recipe.options), lines);
+  const described = declarationOf(recipe.target).describes?.(recipe.options) ? descriptionOf(given) : undefined;
+  if (described && descriptionInWords(described))
+    lines.line(
+      'description',
+      'kept',
+      'What is said of it',
+      `${descriptionInWords(described)} stand in their own places`,
+    )(given.id);
   const [only] = leaves;
   const projection = {
     title: master.title,
+    ...(described ? { described } : {}),
     ...(declarationOf(recipe.target).encloses?.(recipe.options)
       ? { enclosed: { says: saysOf(given), bytes: new Uint8Array() } }
       : {}),

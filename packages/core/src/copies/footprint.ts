@@ -4,6 +4,7 @@ import type { LeafPrint } from '../contracts/kind';
 import type { Carries } from '../contracts/leaf';
 import type { Master } from '../document/schema';
 import { declarationOf } from '../formats/declarations';
+import { printOfDescription } from './described';
 import { printOfEnclosed } from './enclosed';
 import { type Recipe, carriesOf, isSingle, recipeKey } from './recipe';
 import { missingOf, variantOf } from './variants';
@@ -39,8 +40,13 @@ const printsOf = (given: Master, recipe: Made): LeafPrint[] => {
       key: `${kind} ${print.key}`,
     })),
   );
-  // What travels inside is the master itself, whatever the row of a variant.
-  return declarationOf(recipe.target).encloses?.(recipe.options) ? [...prints, printOfEnclosed(given)] : prints;
+  const { encloses, describes } = declarationOf(recipe.target);
+  // What is said of it, and what travels inside, is the master itself, whatever the row of a variant.
+  return [
+    ...prints,
+    ...(describes?.(recipe.options) ? [printOfDescription(given)] : []),
+    ...(encloses?.(recipe.options) ? [printOfEnclosed(given)] : []),
+  ];
 };
 
 /** The hash of everything that a copy made by this recipe depends on; a word of its own where a part of it is not there. */

@@ -77,6 +77,7 @@ interface JsonSchema {
   readonly type?: string;
   readonly description?: string;
   readonly default?: string | number | boolean;
+  readonly fresh?: string | number | boolean;
   readonly enum?: readonly string[];
   readonly const?: string;
   readonly minimum?: number;
@@ -98,7 +99,7 @@ export function optionFields({ options, versions }: Declaration): OptionField[] 
       name,
       words: one.description ?? '',
       kind: values ? 'choice' : number ? 'number' : one.type === 'boolean' ? 'yes or no' : 'text',
-      default: one.default ?? '',
+      default: one.fresh ?? one.default ?? '',
       unit: one.unit ?? '',
       min: number ? (one.minimum ?? null) : null,
       max: number ? (one.maximum ?? null) : null,
@@ -108,6 +109,14 @@ export function optionFields({ options, versions }: Declaration): OptionField[] 
     };
   });
 }
+
+/** Options that new copies get where nobody says otherwise, beyond the defaults. */
+export const freshOptions = (declaration: Declaration): Options =>
+  Object.fromEntries(
+    optionFields(declaration)
+      .filter(({ name, default: fresh }) => (parseOptions(declaration, {}) as Record<string, unknown>)[name] !== fresh)
+      .map(({ name, default: fresh }) => [name, fresh]),
+  );
 
 /** The version that options name, for the name of a copy; empty for a target that has only one, or for its usual one. */
 export const versionIn = ({ versions, named }: Declaration, options: Options): string =>

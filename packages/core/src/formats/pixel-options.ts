@@ -4,6 +4,7 @@ import type { SeenCarries } from '../content/seen/features';
 import { VIEWS, type ViewName } from '../document/solids/views';
 import { type Encoding, PROFILES } from '../document/picture-encoding';
 import type { Options } from '../contracts/declaration';
+import { describes } from './description-option';
 import type { Use } from '../contracts/uses';
 
 /** How large, and in which colours: what all targets of pixels ask. */
@@ -80,6 +81,7 @@ export function carriesPixels(
 export const PIXELS = {
   writer: '2',
   versions: null,
+  describes,
   use: (): Use => 'delivery',
   tolerance: { raster: 0 },
   holds: { leaves: 'one', files: (): 'one' => 'one', mark: 'inside' },

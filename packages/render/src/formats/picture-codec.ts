@@ -8,6 +8,8 @@ import {
   type PictureFacts,
   type Raster,
   Tally,
+  describes,
+  descriptionIn,
   onlyFile,
   sealText,
 } from '@inkwell-twin/core';
@@ -31,25 +33,27 @@ function told(bytes: Uint8Array, facts: PictureFacts, unread: Unread): NotUnders
 /** Reader and writer of a format of pixels: the library knows the formats, what differs is declared. */
 export const pictureCodec = (declaration: Declaration, unread: Unread): Codec => ({
   declaration,
-  write: async ({ leaves }, options, mark, { pictures }) => {
+  write: async ({ leaves, described }, options, mark, { pictures }) => {
     const raster = leaves[0]!.body as Raster;
     const pixels = declaration.carries(options).raster?.pixels;
     if (typeof pixels !== 'object' || !pictures) throw new Failure('no-pictures', 'Pictures can’t be written here.');
     const encoding: Encoding = { ...pixels.encoding, ppi: raster.ppi!, alpha: raster.alpha };
     const packed = raster.packed ?? (await pictures.encode(raster.rows, encoding));
-    return onlyFile(pictures.withXmp(packed, encoding.format, xmpOf(mark)));
+    return onlyFile(pictures.withXmp(packed, encoding.format, xmpOf(mark, described)));
   },
   seal: (files, says) => {
     sealText(files, says);
     if (declaration.mediaType === 'image/png') for (const { bytes } of files) mendChecksums(bytes);
     return files;
   },
-  read: async (files, _hints, { pictures }) => {
+  read: async (files, { options = {} }, { pictures }) => {
     if (!pictures) throw new Failure('no-pictures', 'Pictures can’t be read here.');
     const { facts, xmp, rows } = await pictures.raster(files[0]!.bytes);
     const body: Raster = { rows, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
     const notUnderstood = told(files[0]!.bytes, facts, unread);
-    return { leaves: [{ kind: 'raster', key: '', label: '', body }], mark: markInXmp(xmp), notUnderstood };
+    const described = describes(options) ? descriptionIn(xmp) : undefined;
+    const leaves = [{ kind: 'raster' as const, key: '', label: '', body }];
+    return { leaves, mark: markInXmp(xmp), notUnderstood, ...(described ? { described } : {}) };
   },
   stated: async (bytes, { pictures }) => {
     if (!pictures) return {};

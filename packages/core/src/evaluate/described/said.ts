@@ -13,7 +13,7 @@ export const SAID_FIELDS = ['keywords', 'caption', 'rights', 'corrections'] as c
 export type SaidField = (typeof SAID_FIELDS)[number];
 
 // What XML can't hold, and the ends of lines that it reads otherwise, would come back as something else.
-const clean = (text: string): string =>
+export const cleanText = (text: string): string =>
   text
     .replace(/\r\n?/g, '\n')
     .replace(
@@ -28,7 +28,7 @@ export const saidOf = ({
   description,
   rights = '',
 }: Pick<Master, 'keywords' | 'description' | 'rights'>): Said => ({
-  keywords: [...new Set(keywords.map(clean).filter(Boolean))],
-  caption: clean(description),
-  rights: clean(rights),
+  keywords: [...new Set(keywords.map(cleanText).filter(Boolean))],
+  caption: cleanText(description),
+  rights: cleanText(rights),
 });

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
+import { DESCRIPTION } from '../description-option';
 import { BACKGROUND, PIXELS, QUALITY, SIZE, SMALLER_PIXELS, carriesPixels } from '../pixel-options';
 import { begins } from '../../base/bytes/begins';
 
@@ -17,6 +18,7 @@ export const jpegDeclaration: Declaration = {
     quality: QUALITY,
     chroma: z.enum(['4:4:4', '4:2:0']).default('4:4:4').describe('How finely colour is kept'),
     progressive: z.enum(['no', 'yes']).default('no').describe('Shows coarse first, then finer'),
+    ...DESCRIPTION,
   }),
   smaller: SMALLER_PIXELS,
   extension: () => 'jpg',

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import type { DrawingCarries } from '../../content/drawing/features';
 import type { PageCarries } from '../../content/pages/features';
 import type { Declaration, Options } from '../../contracts/declaration';
+import { DESCRIPTION, describes } from '../description-option';
 import { PICTURES, SMALLER, carriesPictures } from '../picture-options';
 import {
   type SheetMarks,
@@ -177,8 +178,10 @@ export const pdfDeclaration: Declaration = {
       .default(3.7)
       .describe('Size of the letters of texts')
       .meta({ unit: 'mm', only: { part: 'texts' } }),
+    ...DESCRIPTION,
     ...PICTURES,
   }),
+  describes,
   smaller: SMALLER,
   clash: ({ version, inside }) =>
     version === 'A-2b' && inside === 'master'

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
+import { DESCRIPTION } from '../description-option';
 import { ALPHA, BACKGROUND, PIXELS, SIZE, carriesPixels } from '../pixel-options';
 import { begins } from '../../base/bytes/begins';
 
@@ -17,6 +18,7 @@ export const pngDeclaration: Declaration = {
     transparency: ALPHA,
     background: BACKGROUND,
     compression: z.coerce.number().int().min(0).max(9).default(6).describe('How hard to pack').meta({ unit: 'of 9' }),
+    ...DESCRIPTION,
   }),
   extension: () => 'png',
   carries: (options) =>

@@ -7,6 +7,9 @@ import { Budget } from '../../document/limits';
 import type { Codec, CopyFile, ReadCopy } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { withPicturesInside } from '../beside';
+import type { Options } from '../../contracts/declaration';
+import { describes } from '../description-option';
+import { descriptionInSvg } from './described';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
 import type { MaybePromise, Services } from '../../contracts/services';
@@ -18,7 +21,7 @@ import { type Sheet, writeSvg } from './write';
 
 const leaf = (drawing: Drawing, label: string) => ({ kind: 'drawing' as const, key: '', label, body: drawing });
 
-type ReadFile = ReadCopy & { readonly title: string };
+type ReadFile = ReadCopy & { readonly title: string; readonly text: string };
 
 function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Services>): MaybePromise<ReadFile> {
   const guarded = <T>(read: () => T): T => {
@@ -34,14 +37,17 @@ function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Servic
   const emit = (standing: ReadonlyMap<string, StandingPicture>): ReadFile => {
     const sink = new PackingSink(width);
     const { mark, notUnderstood, title } = guarded(() => emitSvg(opened, sink, new Budget(), standing, width));
-    return { leaves: sink.drawings().map(({ drawing, label }) => leaf(drawing, label)), mark, notUnderstood, title };
+    const leaves = sink.drawings().map(({ drawing, label }) => leaf(drawing, label));
+    return { leaves, mark, notUnderstood, title, text: opened.text };
   };
   const standing = openPictures(opened.root, pictures);
   return standing instanceof Promise ? standing.then(emit) : emit(standing);
 }
 
-function together(read: readonly ReadFile[]): ReadCopy {
+function together(read: readonly ReadFile[], options: Options): ReadCopy {
+  const described = describes(options) ? descriptionInSvg(read[0]!.text) : undefined;
   return {
+    ...(described ? { described } : {}),
     // In a file of its own a sheet is called what the file is; that of a copy of one board has no title.
     leaves: read.flatMap(({ leaves, title }) => leaves.map((one) => ({ ...one, label: one.label || title }))),
     mark: read[0]!.mark,
@@ -58,16 +64,22 @@ function joined(lists: readonly (readonly NotUnderstood[])[]): NotUnderstood[] {
 
 export const svgCodec = {
   declaration: svgDeclaration,
-  write: ({ leaves }, options, mark) => {
+  write: ({ leaves, described }, options, mark) => {
     const sheets = leaves.map(({ label, body }): Sheet => ({ label, drawing: body as Drawing }));
     const digits = Number(options['precision'] ?? 3);
-    if (options['sheets'] !== 'a file each' || sheets.length < 2) return [{ part: '', bytes: writeSvg(sheets, digits, mark) }];
-    return sheets.map((sheet, i): CopyFile => ({ part: i ? String(i + 1) : '', bytes: writeSvg([sheet], digits, mark) }));
+    if (options['sheets'] !== 'a file each' || sheets.length < 2)
+      return [{ part: '', bytes: writeSvg(sheets, digits, mark, described) }];
+    return sheets.map((sheet, i): CopyFile => ({
+      part: i ? String(i + 1) : '',
+      bytes: writeSvg([sheet], digits, mark, described),
+    }));
   },
   seal: sealText,
-  read: (files, _hints, services: Partial<Services> = {}) => {
+  read: (files, { options = {} } = {}, services: Partial<Services> = {}) => {
     const read = files.map((file) => readFile(file, services));
-    return read.some((one) => one instanceof Promise) ? Promise.all(read).then(together) : together(read as ReadFile[]);
+    return read.some((one) => one instanceof Promise)
+      ? Promise.all(read).then((all) => together(all, options))
+      : together(read as ReadFile[], options);
   },
   stated: statedInSvg,
   withBeside: (bytes, beside) => withPicturesInside(bytes, 'image', '(?:xlink:)?href', beside),

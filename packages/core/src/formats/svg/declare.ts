@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { beginningText } from '../beginning';
+import { DESCRIPTION, describes } from '../description-option';
 import { PICTURES, SMALLER, carriesPictures } from '../picture-options';
 import type { Declaration } from '../../contracts/declaration';
 
@@ -20,8 +21,10 @@ export const svgDeclaration: Declaration = {
       .enum(['one file', 'a file each'])
       .default('one file')
       .describe('Several boards stand below each other in one file, or each has a file'),
+    ...DESCRIPTION,
     ...PICTURES,
   }),
+  describes,
   smaller: SMALLER,
   versions: null,
   use: () => 'delivery',

@@ -11,6 +11,8 @@ import { imageText } from './image-text';
 import { MARK } from './mark';
 import type { Span } from '../../contracts/spans';
 import { type Point, distance } from '../../base/geometry/point';
+import type { CopyDescription } from '../../contracts/description';
+import { describedElement } from './described';
 import { Definitions, styleText } from './paints';
 
 const escape = (text: string): string =>
@@ -41,7 +43,7 @@ const refers = ({ pictures, cells, uses }: Drawing): boolean =>
  * SVG 1.1 bytes: user units are millimetres, y turned over, one group per layer run with its name as title. Several sheets are
  * named viewports below each other.
  */
-export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string): Uint8Array {
+export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string, described?: CopyDescription): Uint8Array {
   const out = new ByteWriter();
   const n = (value: number) => shortNumber(value, digits);
   const metadata = `<metadata>${escape(mark)}</metadata>\n`;
@@ -55,6 +57,7 @@ export function writeSvg(sheets: readonly Sheet[], digits: number, mark: string)
   );
   if (!many && sheets[0]!.label) out.text(`<title>${escape(sheets[0]!.label)}</title>\n`);
   out.text(metadata);
+  out.text(describedElement(described));
   let top = 0;
   sheets.forEach(({ drawing, label }, i) => {
     const { width: w, height: h } = sizes[i]!;

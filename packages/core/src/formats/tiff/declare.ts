@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
+import { DESCRIPTION } from '../description-option';
 import { ALPHA, BACKGROUND, PIXELS, SIZE, carriesPixels } from '../pixel-options';
 import { begins } from '../../base/bytes/begins';
 
@@ -25,6 +26,7 @@ export const tiffDeclaration: Declaration = {
     transparency: ALPHA,
     background: BACKGROUND,
     compression: z.enum(['none', 'lzw', 'deflate']).default('deflate').describe('How it is packed, without loss'),
+    ...DESCRIPTION,
   }),
   extension: () => 'tif',
   carries: (options) =>

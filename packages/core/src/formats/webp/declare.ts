@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
+import { DESCRIPTION } from '../description-option';
 import { ALPHA, BACKGROUND, PIXELS, QUALITY, SIZE, carriesPixels } from '../pixel-options';
 import { begins } from '../../base/bytes/begins';
 
@@ -17,6 +18,7 @@ export const webpDeclaration: Declaration = {
     background: BACKGROUND,
     packing: z.enum(['with loss', 'without loss']).default('with loss').describe('Whether fine detail may go'),
     quality: QUALITY,
+    ...DESCRIPTION,
   }),
   extension: () => 'webp',
   carries: (options) =>

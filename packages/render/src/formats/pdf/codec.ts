@@ -3,6 +3,8 @@ import {
   type Drawing,
   type PdfVersion,
   Tally,
+  describes,
+  descriptionIn,
   onlyFile,
   pdfDeclaration,
   pdfEdges,
@@ -18,28 +20,35 @@ import { writePdf } from './write';
 
 export const pdfCodec = {
   declaration: pdfDeclaration,
-  write: async ({ title, leaves, enclosed }, options, mark, services) => {
+  write: async ({ title, leaves, enclosed, described }, options, mark, services) => {
     const sheets = leaves.map(({ label, body }) => ({ label, drawing: body as Drawing }));
     return onlyFile(
       await writePdf(
         sheets,
         pdfEdges(options),
         (options['version'] ?? '1.7') as PdfVersion,
-        { mark, title: title ?? '', enclosed },
+        { mark, title: described?.title ?? title ?? '', enclosed, described },
         services,
       ),
     );
   },
   seal: sealText,
   read: async (files, { options }, services) => {
-    const { sheets, mark, notUnderstood, enclosed } = await readPdf(files[0]!.bytes, pdfEdges(options ?? {}), services);
+    const { sheets, mark, notUnderstood, enclosed, xmp } = await readPdf(files[0]!.bytes, pdfEdges(options ?? {}), services);
     const part = GRADES[(options?.['version'] ?? '1.7') as PdfVersion]?.keeping?.part;
     const unfit = new Tally();
     // What was made for keeping is to stay fit for it.
     for (const { clause, words } of part ? await brokenClauses(files[0]!.bytes, part) : [])
       unfit.addBeyondSight(`unfit for keeping (ISO 19005-${part}, ${clause}): ${words}`);
+    const described = describes(options ?? {}) ? descriptionIn(xmp) : undefined;
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
-    return { leaves, mark, notUnderstood: [...notUnderstood, ...unfit.list()], ...(enclosed ? { enclosed } : {}) };
+    return {
+      leaves,
+      mark,
+      notUnderstood: [...notUnderstood, ...unfit.list()],
+      ...(enclosed ? { enclosed } : {}),
+      ...(described ? { described } : {}),
+    };
   },
   seen: (files) => seenPages(files[0]!.bytes),
   bringIn: bringInPdf,

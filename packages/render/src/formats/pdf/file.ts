@@ -1,9 +1,9 @@
 import { MARK_ENTRY } from './mark-entry';
-import type { FontName, Services } from '@inkwell-twin/core';
+import type { CopyDescription, FontName, Services } from '@inkwell-twin/core';
 import PDFDocument from 'pdfkit';
 import { PLAIN_LETTERS } from '../../plain-letters';
 import type { PdfEdges } from './edges';
-import { type AboutPdf, type KeepingGrade, pdfMetadata } from './metadata';
+import { type AboutPdf, type KeepingGrade, keywordsOf, pdfMetadata } from './metadata';
 
 /** An object of a file: what its dictionary says, and a stream. */
 export interface PdfObject {
@@ -76,15 +76,18 @@ export class PdfFile {
     title: string,
     private readonly grade: PdfGrade,
     private readonly services: Services,
+    described?: CopyDescription,
   ) {
     // Equal content gives equal bytes: the only time in a copy is that of its revision.
     const written = new Date(/written=([^;]+)/.exec(mark)?.[1] ?? 0);
-    this.about = { mark, title, written, producer: PRODUCER };
+    this.about = { mark, title, written, producer: PRODUCER, described };
     const info = {
       Producer: PRODUCER,
       Creator: PRODUCER,
       CreationDate: written,
       ...(title ? { Title: title } : {}),
+      ...(described?.caption ? { Subject: described.caption } : {}),
+      ...(described?.keywords.length ? { Keywords: keywordsOf(described) } : {}),
       [MARK_ENTRY]: mark.replace(/[^ -~]/g, '_'),
     };
     const options = { autoFirstPage: false, pdfVersion: grade.version, font: null as never, info };

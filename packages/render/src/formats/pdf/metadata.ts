@@ -1,3 +1,4 @@
+import { type CopyDescription, descriptionRdf } from '@inkwell-twin/core';
 import { escapeXml } from '../xmp';
 
 /** A grade for keeping (ISO 19005): its part and its level. */
@@ -12,6 +13,7 @@ export interface AboutPdf {
   readonly title: string;
   readonly written: Date;
   readonly producer: string;
+  readonly described?: CopyDescription | undefined;
 }
 
 const META = 'adobe:ns:meta/'; // term-guard: standard (ISO 16684-1, 7.3.3)
@@ -46,6 +48,10 @@ const gradeIn = ({ part, level }: KeepingGrade): string =>
 </rdf:Description>
 `;
 
+const KEYWORDS = ', ';
+/** Keywords as one text, for what has no list of them. */
+export const keywordsOf = ({ keywords }: CopyDescription): string => keywords.join(KEYWORDS);
+
 const titleIn = (title: string): string =>
   title
     ? `<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/">
@@ -58,19 +64,19 @@ const titleIn = (title: string): string =>
  * The XMP packet of a PDF (ISO 16684-1): its mark of origin, and what its information dictionary says.
  * @param grade the grade that it claims; null for none
  */
-export const pdfMetadata = ({ mark, title, written, producer }: AboutPdf, grade: KeepingGrade | null): string =>
+export const pdfMetadata = ({ mark, title, written, producer, described }: AboutPdf, grade: KeepingGrade | null): string =>
   `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="${META}">
 <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
 <rdf:Description rdf:about="" xmlns:twin="${TWIN}">
 <twin:mark>${escapeXml(mark)}</twin:mark>
 </rdf:Description>
-${titleIn(title)}<rdf:Description rdf:about="" xmlns:xmp="${XMP}">
+${descriptionRdf(described) || titleIn(title)}<rdf:Description rdf:about="" xmlns:xmp="${XMP}">
 <xmp:CreateDate>${time(written)}</xmp:CreateDate>
 <xmp:CreatorTool>${escapeXml(producer)}</xmp:CreatorTool>
 </rdf:Description>
 <rdf:Description rdf:about="" xmlns:pdf="${PDF}">
-<pdf:Producer>${escapeXml(producer)}</pdf:Producer>
+<pdf:Producer>${escapeXml(producer)}</pdf:Producer>${described?.keywords.length ? `\n<pdf:Keywords>${escapeXml(keywordsOf(described))}</pdf:Keywords>` : ''}
 </rdf:Description>
 ${grade ? gradeIn(grade) + OWN_PROPERTIES : ''}</rdf:RDF>
 </x:xmpmeta>

@@ -36,6 +36,8 @@ interface ReadPdf {
   readonly mark: string | null;
   readonly notUnderstood: readonly NotUnderstood[];
   readonly enclosed: Enclosed | null;
+  /** The packet of its metadata. */
+  readonly xmp: string | null;
 }
 
 /** Which instructions name something that is to be found first, and where the name stands. */
@@ -151,7 +153,7 @@ export async function emitPdf(
       await readPage(page, pdf, { sink, tally, finder, edges, carried, letters, fonts, strict });
     }
     const mark = markInXmp(pdf.xmp) ?? markInXmp(pdf.info);
-    return { mark, enclosed, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
+    return { mark, enclosed, xmp: pdf.xmp, notUnderstood: tally.list(), asOutlines: carried?.count.texts ?? 0 };
   } finally {
     await pdf.close();
   }

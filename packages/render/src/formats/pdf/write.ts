@@ -1,4 +1,5 @@
 import {
+  type CopyDescription,
   type Drawing,
   type Enclosed,
   type Matrix,
@@ -47,11 +48,16 @@ export async function writePdf(
   sheets: readonly PdfSheet[],
   { bleed, around }: PdfEdges,
   version: PdfVersion,
-  about: { readonly mark: string; readonly title: string; readonly enclosed?: Enclosed | undefined },
+  about: {
+    readonly mark: string;
+    readonly title: string;
+    readonly enclosed?: Enclosed | undefined;
+    readonly described?: CopyDescription | undefined;
+  },
   services: Services,
 ): Promise<Uint8Array> {
   const grade = GRADES[version];
-  const file = new PdfFile(about.mark, about.title, grade, services);
+  const file = new PdfFile(about.mark, about.title, grade, services, about.described);
   if (grade.keeping) file.meansColours(await profileBytes('sRGB'));
   if (about.enclosed) file.encloses(ENCLOSED_FILE, NATIVE_MEDIA_TYPE, about.enclosed.bytes);
   const pictures = new Map<string, string>();
