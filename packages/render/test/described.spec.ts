@@ -2,6 +2,8 @@ import { writeFileSync } from 'node:fs';
 import fc from 'fast-check';
 import {
   type Master,
+  codecOf,
+  digestOf,
   descriptionIn,
   descriptionRdf,
   footprintHash,
@@ -39,7 +41,7 @@ const SAID = {
 
 describe('What a master says of itself', () => {
   test.each(TARGETS)('stands in its own places in %s, is read back and compared', async (target) => {
-    const { back, defects, report, bytes, check } = await copyOf(heron, services, target, options(target));
+    const { back, defects, report, bytes, check, says } = await copyOf(heron, services, target, options(target));
     expect([defects, back.described]).toEqual([[], SAID]);
     expect(report.lines.find(({ feature }) => feature === 'description')?.becomes).toMatch(
       /^title, caption, keywords and rights/,
@@ -48,6 +50,10 @@ describe('What a master says of itself', () => {
       { kind: 'description changed', what: 'Rights', master: 'All free', copy: '© Lantern Fen “Trust”' },
     ]);
     expect((await check(bytes, { ...heron, keywords: ['Łódka', 'heron', 'north pool'] })).verdict).toBe('in step');
+    // Whoever has nothing but the file goes by its mark of origin.
+    const codec = await codecOf(target);
+    const alone = await codec.read([{ part: '', bytes }], {}, services);
+    expect(digestOf(alone)).toBe(says);
     const plain = await copyOf(heron, services, target, { ...options(target), description: 'left out' });
     expect(plain.back.described).toBeUndefined();
     expect((await plain.check(plain.bytes, { ...heron, rights: 'All free', title: 'Egret' })).verdict).toBe('in step');

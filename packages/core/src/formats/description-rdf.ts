@@ -1,5 +1,8 @@
 import { SaxesParser } from 'saxes';
 import { plainXml } from '../base/bytes/xml-text';
+import type { Options } from '../contracts/declaration';
+import { parseMark } from '../contracts/mark';
+import { describes } from './description-option';
 import type { CopyDescription } from '../contracts/description';
 
 const RDF = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#';
@@ -27,6 +30,10 @@ export function descriptionRdf(said: CopyDescription | undefined): string {
   });
   return properties.length ? `<rdf:Description rdf:about="" xmlns:dc="${DC}">\n${properties.join('')}</rdf:Description>\n` : '';
 }
+
+/** Whether a copy is to say what its master says of itself: as it was asked for, or else as its mark of origin has it. */
+export const isDescribed = (options: Options | undefined, mark: string | null): boolean =>
+  options ? describes(options) : (parseMark(mark)?.how.includes('"description":"inside"') ?? false);
 
 /**
  * What properties of RDF say, as elements or as attributes (ISO 16684-1, 7.9.2.2), the usual language first.

@@ -14,5 +14,4 @@ export { tiffDeclaration } from './tiff/declare';
 export { webpDeclaration } from './webp/declare';
 export { type Bag, bagIn, checkBag, findingInWords, nativeInBag } from './archive/bag';
 export { begins } from '../base/bytes/begins';
-export { describes } from './description-option';
-export { descriptionIn, descriptionRdf } from './description-rdf';
+export { descriptionIn, descriptionRdf, isDescribed } from './description-rdf';

@@ -8,8 +8,8 @@ import {
   type PictureFacts,
   type Raster,
   Tally,
-  describes,
   descriptionIn,
+  isDescribed,
   onlyFile,
   sealText,
 } from '@inkwell-twin/core';
@@ -46,14 +46,15 @@ export const pictureCodec = (declaration: Declaration, unread: Unread): Codec =>
     if (declaration.mediaType === 'image/png') for (const { bytes } of files) mendChecksums(bytes);
     return files;
   },
-  read: async (files, { options = {} }, { pictures }) => {
+  read: async (files, { options }, { pictures }) => {
     if (!pictures) throw new Failure('no-pictures', 'Pictures can’t be read here.');
     const { facts, xmp, rows } = await pictures.raster(files[0]!.bytes);
     const body: Raster = { rows, alpha: facts.alpha, depth: facts.depth, profile: facts.profile, ppi: facts.ppi };
     const notUnderstood = told(files[0]!.bytes, facts, unread);
-    const described = describes(options) ? descriptionIn(xmp) : undefined;
+    const mark = markInXmp(xmp);
+    const described = isDescribed(options, mark) ? descriptionIn(xmp) : undefined;
     const leaves = [{ kind: 'raster' as const, key: '', label: '', body }];
-    return { leaves, mark: markInXmp(xmp), notUnderstood, ...(described ? { described } : {}) };
+    return { leaves, mark, notUnderstood, ...(described ? { described } : {}) };
   },
   stated: async (bytes, { pictures }) => {
     if (!pictures) return {};

@@ -8,7 +8,7 @@ import type { Codec, CopyFile, ReadCopy } from '../../contracts/codec';
 import type { NotUnderstood } from '../../contracts/not-understood';
 import { withPicturesInside } from '../beside';
 import type { Options } from '../../contracts/declaration';
-import { describes } from '../description-option';
+import { isDescribed } from '../description-rdf';
 import { descriptionInSvg } from './described';
 import { bringInSvg } from './bring-in';
 import { svgDeclaration } from './declare';
@@ -44,8 +44,8 @@ function readFile({ bytes, part }: CopyFile, { pictures, fonts }: Partial<Servic
   return standing instanceof Promise ? standing.then(emit) : emit(standing);
 }
 
-function together(read: readonly ReadFile[], options: Options): ReadCopy {
-  const described = describes(options) ? descriptionInSvg(read[0]!.text) : undefined;
+function together(read: readonly ReadFile[], options: Options | undefined): ReadCopy {
+  const described = isDescribed(options, read[0]!.mark) ? descriptionInSvg(read[0]!.text) : undefined;
   return {
     ...(described ? { described } : {}),
     // In a file of its own a sheet is called what the file is; that of a copy of one board has no title.
@@ -75,7 +75,7 @@ export const svgCodec = {
     }));
   },
   seal: sealText,
-  read: (files, { options = {} } = {}, services: Partial<Services> = {}) => {
+  read: (files, { options } = {}, services: Partial<Services> = {}) => {
     const read = files.map((file) => readFile(file, services));
     return read.some((one) => one instanceof Promise)
       ? Promise.all(read).then((all) => together(all, options))

@@ -3,8 +3,8 @@ import {
   type Drawing,
   type PdfVersion,
   Tally,
-  describes,
   descriptionIn,
+  isDescribed,
   onlyFile,
   pdfDeclaration,
   pdfEdges,
@@ -40,7 +40,7 @@ export const pdfCodec = {
     // What was made for keeping is to stay fit for it.
     for (const { clause, words } of part ? await brokenClauses(files[0]!.bytes, part) : [])
       unfit.addBeyondSight(`unfit for keeping (ISO 19005-${part}, ${clause}): ${words}`);
-    const described = describes(options ?? {}) ? descriptionIn(xmp) : undefined;
+    const described = isDescribed(options, mark) ? descriptionIn(xmp) : undefined;
     const leaves = sheets.map(({ label, drawing }) => ({ kind: 'drawing' as const, key: '', label, body: drawing }));
     return {
       leaves,
