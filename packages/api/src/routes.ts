@@ -90,6 +90,7 @@ export const ROUTES = {
   withdrawSeries: { method: 'post', path: '/api/series/:id/withdraw' },
   restoreSeries: { method: 'post', path: '/api/series/:id/restore' },
   file: { method: 'get', path: '/api/copies/:id/file' },
+  copiesZip: { method: 'get', path: '/api/masters/:id/copies.zip' },
   copyPicture: { method: 'get', path: '/api/copies/:id/picture' },
   work: { method: 'get', path: '/api/work' },
   cancel: { method: 'post', path: '/api/jobs/:id/cancel' },

@@ -78,6 +78,8 @@ describe('A copy as it will be', () => {
       for (const recipe of lawRecipes(list)) {
         if (tried.has(`${list} ${recipe.target}`)) continue;
         tried.add(`${list} ${recipe.target}`);
+        // One format of solids stands for all: each of them takes seconds.
+        if (list === 'solids' && recipe.target !== 'stl') continue;
         const { comparison, sides } = await foresee({ master, rev: 1, time }, recipe, services);
         expect([recipe.target, sides.copy.leaves.length]).toEqual([recipe.target, sides.master.leaves.length]);
         for (const { what, kind } of comparison.differences) expect([recipe.target, what, kind].every(Boolean)).toBe(true);

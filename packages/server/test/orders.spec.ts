@@ -1,5 +1,7 @@
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
 import { join } from 'node:path';
+import { unzipSync } from 'fflate';
 import type { CopyView, MasterView } from '@inkwell-twin/api';
 import { NO_RULES, setAttribute, stepOf } from '@inkwell-twin/core';
 import { TestServer } from './harness';
@@ -90,4 +92,20 @@ describe('standing orders', () => {
     await update(1);
     expect(await copyCalled('Proof')).toBeUndefined();
   });
+});
+
+test('all copies come in one archive as they were written, with a list that says which is which', async () => {
+  const response = await fetch(`${server.url}/api/masters/${master}/copies.zip`);
+  expect(response.headers.get('content-disposition')).toMatch(/copies\.zip"?$/);
+  const files = unzipSync(new Uint8Array(await response.arrayBuffer()));
+  const { copies } = await view();
+  expect(Object.keys(files).sort()).toEqual([...copies.map(({ file }) => file), 'list.txt'].sort());
+  const list = Buffer.from(files['list.txt']!).toString('utf8');
+  for (const { label, file, rev, verdict } of copies) {
+    expect(list).toContain(`${label}: `);
+    expect(list).toContain(`written at r${rev}, ${verdict}`);
+    expect(list).toContain(`  ${createHash('sha256').update(files[file]!).digest('hex')}  ${file}`);
+  }
+  const empty = await server.call<{ id: string }>('POST', '/api/masters', { title: 'Empty', purpose: 'panel', owner: '' });
+  expect((await server.call('GET', `/api/masters/${empty.body.id}/copies.zip`)).status).toBe(404);
 });

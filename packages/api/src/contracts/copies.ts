@@ -170,6 +170,15 @@ export const COPIES = {
     ['part'],
     { answers: FILE_TYPE },
   ),
+  copiesZip: route(
+    'get',
+    '/api/masters/:id/copies.zip',
+    'All copies of a master as they were written, in a zip archive with a list of which is which and how each stands',
+    null,
+    z.unknown(),
+    [],
+    { answers: FILE_TYPE },
+  ),
   copyPicture: route(
     'get',
     '/api/copies/:id/picture',

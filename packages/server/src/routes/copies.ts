@@ -4,6 +4,7 @@ import {
   Failure,
   declarationOf,
   declarations,
+  fileName,
   fixedScope,
   freeName,
   listsOf,
@@ -23,7 +24,8 @@ import { blobChunks } from '../blobs/blobs';
 import { type NamedMaster, SELECT_NAMED, namesOnRecord, plainName } from '../copies/names';
 import { optionalFeatures } from '../copies/optional-features';
 import { addRecipe, addSeries, variantsAskedFor } from '../copies/recipes';
-import { type CopyRow, SELECT_COPIES, recipeOfRow, viewOfRow } from '../copies/rows';
+import { copiesAsZip } from '../copies/all-as-zip';
+import { type CopyRow, IN_ORDER, SELECT_COPIES, recipeOfRow, viewOfRow } from '../copies/rows';
 import { isShown, standingFile } from '../copies/standing-file';
 import { restoreCopy, withdraw, withdrawSeries } from '../copies/withdraw';
 import { deriveMany } from '../copies/derive-many';
@@ -254,6 +256,20 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     if (!file) throw new Failure('not-found', 'This copy has no such file.');
     response.attachment(file).type(FILE_TYPE).set(SANDBOX);
     await sendChunks(response, blobChunks(database, sha256));
+  });
+
+  on(router, 'copiesZip', async ({ params, response }) => {
+    const master = await masterRow(params['id']!);
+    const rows = await database.rows<CopyRow>(`${SELECT_COPIES} where master = $1 ${IN_ORDER}`, [master.id]);
+    if (!rows.length) throw new Failure('not-found', 'Nothing is derived from this master yet.');
+    const [{ title } = { title: '' }] = await database.rows<{ title: string }>('select title from master where id = $1', [
+      master.id,
+    ]);
+    response
+      .attachment(fileName('{title}', { title: `${title} copies` }, 'zip'))
+      .type(FILE_TYPE)
+      .set(SANDBOX);
+    await sendChunks(response, copiesAsZip(database, { title, head: master.head }, rows));
   });
 
   on(router, 'copyPicture', async ({ params, response }) => {

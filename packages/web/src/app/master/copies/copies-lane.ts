@@ -109,10 +109,19 @@ const GROUPS = [
         }
       }
     </div>
-    @if (!narrow() && behind(); as count) {
+    @if (!narrow() && copies().length) {
       <footer>
-        <span>{{ count === 1 ? '1 is behind' : count + ' are behind' }}</span>
-        <button type="button" class="link" (click)="deriveBehind.emit()">{{ again(count) }}</button>
+        @if (behind(); as count) {
+          <span>{{ count === 1 ? '1 is behind' : count + ' are behind' }}</span>
+          <button type="button" class="link" (click)="deriveBehind.emit()">{{ again(count) }}</button>
+        }
+        <a
+          class="link all"
+          [href]="'/api/masters/' + masterId() + '/copies.zip'"
+          download
+          title="All copies as they were written, with a list of which is which and how each stands"
+          >All as a zip</a
+        >
       </footer>
     }
   `,
@@ -124,6 +133,7 @@ const GROUPS = [
     p-button { margin-left: auto; }
     .list { flex: 1; min-height: 0; overflow: auto; padding-bottom: 12px; }
     footer { display: flex; flex: none; align-items: center; justify-content: space-between; gap: 10px; min-height: 43px; padding: 4px 14px; border-top: 1px solid var(--hairline); color: var(--ink-two); }
+    footer .all { margin-left: auto; }
     h3 { padding: 12px 14px 4px; font-size: 12.5px; font-weight: 400; color: var(--ink-two); }
     .row { display: flex; align-items: center; gap: 12px; width: 100%; padding: 5px 14px 5px 11px; border: 0; border-left: 3px solid transparent; background: none; text-align: left; cursor: pointer; }
     .row:hover { background: var(--raised); }
@@ -148,6 +158,7 @@ export class CopiesLane {
   readonly copies = input.required<readonly CopyView[]>();
   /** What is being derived, waits for it, or could not be derived. */
   readonly derivations = input<readonly DerivationView[]>([]);
+  readonly masterId = input.required<string>();
   readonly selected = input<string | null>(null);
   readonly narrow = input(false);
   readonly choose = output<string>();
