@@ -41,9 +41,10 @@ export class LockRow {
   private readonly api = inject(Api);
   readonly copy = input.required<CopyView>();
   protected readonly cipher = computed(() => declarationOf(this.copy().target).locks?.(this.copy().options) ?? null);
-  // What is typed stays as long as it is the same copy, whatever is told of it anew.
-  protected readonly open = linkedSignal({ source: () => this.copy().id, computation: () => false });
-  protected readonly password = linkedSignal({ source: () => this.copy().id, computation: () => '' });
+  // What is typed stays as long as it is the same copy, whatever is told of it anew: a computed value that is equal changes nothing.
+  private readonly copyId = computed(() => this.copy().id);
+  protected readonly open = linkedSignal({ source: this.copyId, computation: () => false });
+  protected readonly password = linkedSignal({ source: this.copyId, computation: () => '' });
   protected readonly problem = signal('');
 
   protected lock(password: string | null): void {
