@@ -132,7 +132,7 @@ const GROUPS = [
     .count { color: var(--ink-two); }
     p-button { margin-left: auto; }
     .list { flex: 1; min-height: 0; overflow: auto; padding-bottom: 12px; }
-    footer { display: flex; flex: none; align-items: center; justify-content: space-between; gap: 10px; min-height: 43px; padding: 4px 14px; border-top: 1px solid var(--hairline); color: var(--ink-two); }
+    footer { display: flex; flex: none; flex-wrap: wrap; align-items: center; justify-content: space-between; gap: 10px; min-height: 43px; padding: 4px 14px; border-top: 1px solid var(--hairline); color: var(--ink-two); }
     footer .all { margin-left: auto; }
     h3 { padding: 12px 14px 4px; font-size: 12.5px; font-weight: 400; color: var(--ink-two); }
     .row { display: flex; align-items: center; gap: 12px; width: 100%; padding: 5px 14px 5px 11px; border: 0; border-left: 3px solid transparent; background: none; text-align: left; cursor: pointer; }
