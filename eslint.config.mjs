@@ -9,8 +9,9 @@ const arrows = {
   api: ['core'],
   render: ['core'],
   demo: ['core', 'render'],
-  cli: ['core', 'render'],
-  server: ['api', 'core', 'render', 'demo'],
+  cli: ['core', 'render', 'standins'],
+  standins: [],
+  server: ['api', 'core', 'render', 'demo', 'standins'],
   web: ['api', 'core'],
 };
 const names = Object.keys(arrows);

@@ -1,10 +1,10 @@
 import { parseArgs } from 'node:util';
 import { isMainThread } from 'node:worker_threads';
-import { Failure, asFailure, whereInWords } from '@inkwell-twin/core';
+import { Failure, asFailure, machineWord, targetFor, whereInWords } from '@inkwell-twin/core';
 import { COMMANDS } from './commands';
 import { type Answer, print } from './output';
 import { passwordIn } from './password';
-import { presetFor } from './preset';
+import { machineAsked, presetFor } from './preset';
 import { bytesIn } from './size';
 
 const USAGE = `twin: a master, its copies, and which of them still match
@@ -24,11 +24,15 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin compare A B                                 two masters, two copies, or one of each
   twin password COPY [--password-file OLD] [--new-password-file NEW] [--out FILE]
                                                    locks a copy, locks it otherwise, or takes its lock off
+  twin machines [MASTER]                           the machines of the bench and of the house, with their tools
+  twin fit MASTER --machine M [--set ...]          what keeps it from being made on a machine, and what settles that
+  twin run FILE --machine M                        what the machine of the bench says to a file
   twin targets [--page]                            targets, options, what each carries; as the page in docs/
 
   --preset NAME       settings of copies that the house rules keep under a name; --set says otherwise of single ones
   --rules FILE        the house rules; else the file house_rules*.json in the master's folder or above it
   --password-file F   its first line opens copies that are locked, or locks the one that is derived
+  --machine M         the machine that a copy is for, by its id or name, or a file with its profile
   --json   one documented object on standard output and nothing else
 Exit code: 0 all in step, 1 something is not, 2 usage or unreadable input.`;
 
@@ -57,6 +61,7 @@ export async function run(args: readonly string[]): Promise<number> {
         preset: { type: 'string', multiple: true, default: [] },
         summary: { type: 'string' },
         rules: { type: 'string' },
+        machine: { type: 'string' },
         'password-file': { type: 'string' },
         'new-password-file': { type: 'string' },
         page: { type: 'boolean', default: false },
@@ -86,10 +91,17 @@ export async function run(args: readonly string[]): Promise<number> {
     const kept = presets.length === 1 ? presets[0]! : null;
     if (kept && values.to && values.to !== kept.target)
       throw new Failure('usage', `The settings “${kept.name}” are for ${kept.target}, and --to says ${values.to}.`);
+    if (values.machine !== undefined && name !== 'run') {
+      const machine = machineAsked(values.machine, files[0] ?? '', values.rules);
+      options['machine'] = machineWord(machine);
+      values.to ??= kept?.target ?? targetFor(machine).id;
+    }
     const answer: Answer = await (
       await command()
     )({
       files,
+      machine: values.machine,
+      rules: values.rules,
       to: values.to ?? kept?.target,
       options: { ...kept?.options, ...options },
       boards: values.board,

@@ -1,4 +1,4 @@
-import { CarryReport as Report, Difference } from '@inkwell-twin/core/shapes';
+import { CarryReport as Report, Difference, Finding, MachineProfile } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 const NotUnderstood = z.array(z.object({ kind: z.string(), count: z.number() }));
@@ -118,6 +118,40 @@ export const Output = z.discriminatedUnion('command', [
     same: z.boolean(),
     differences: z.array(Difference),
     changes: z.array(z.string()),
+  }),
+  z.object({ command: z.literal('machines'), machines: z.array(MachineProfile) }),
+  z.object({
+    command: z.literal('fit'),
+    machine: z.string().nullable(),
+    target: z.string(),
+    fits: z.boolean(),
+    findings: z.array(Finding).readonly(),
+  }),
+  z.object({
+    /** What a machine of the bench says to a file. */
+    command: z.literal('run'),
+    machine: z.string(),
+    runs: z.boolean(),
+    sha256: z.string(),
+    /** Where it would stop, and why: a line, or a byte of files without lines. */
+    alarms: z.array(z.object({ at: z.number(), words: z.string() })).readonly(),
+    moves: z.number(),
+    worked: z.number(),
+    travelled: z.number(),
+    seconds: z.number(),
+    tools: z.array(z.number()).readonly(),
+    extents: z
+      .object({
+        minX: z.number(),
+        minY: z.number(),
+        minZ: z.number(),
+        maxX: z.number(),
+        maxY: z.number(),
+        maxZ: z.number(),
+      })
+      .nullable(),
+    picture: z.string(),
+    log: z.array(z.string()).readonly(),
   }),
   z.object({
     command: z.literal('targets'),

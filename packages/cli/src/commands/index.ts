@@ -12,5 +12,8 @@ export const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   check: async () => (await import('./check')).check,
   compare: async () => (await import('./compare')).compareTwo,
   password: async () => (await import('./password')).password,
+  machines: async () => (await import('./machines')).machines,
+  fit: async () => (await import('./fit')).fit,
+  run: async () => (await import('./run')).runOnBench,
   targets: async () => (await import('./targets')).targets,
 };

@@ -58,11 +58,15 @@ export interface Arguments {
   /** Prints the page of all targets for the docs. */
   readonly page: boolean;
   readonly tolerance: number | undefined;
+  /** A machine by its id or name, or a file with its profile. */
+  readonly machine: string | undefined;
+  /** A file of house rules. */
+  readonly rules: string | undefined;
 }
 
 /** What says nothing of how a copy is made. */
 export type NotOfRecipe =
-  'files' | 'out' | 'page' | 'variants' | 'serial' | 'most' | 'password' | 'newPassword' | 'presets' | 'summary';
+  'files' | 'out' | 'page' | 'variants' | 'serial' | 'most' | 'password' | 'newPassword' | 'presets' | 'summary' | 'machine' | 'rules';
 
 /** @throws Failure `usage` where files are missing on the command line */
 export function need(files: readonly string[], count: number, usage: string): void {

@@ -65,6 +65,8 @@ export const DIFFERENCE_KINDS = [
   'font changed',
   're-layered',
   're-ordered',
+  'tool changed',
+  'motion changed',
   'speed changed',
   'recoloured',
   'restyled',

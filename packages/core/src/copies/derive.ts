@@ -85,7 +85,7 @@ function reportRules(master: Master, scope: Scope, lines: CarryLines): void {
  * No copy is made of what can't be computed: it would look right and be wrong.
  * @throws Failure `formula` that says where, and what is wrong there
  */
-function assertComputes(master: Master, scope: Scope, { fonts }: Services): void {
+export function assertComputes(master: Master, scope: Scope, { fonts }: Services): void {
   const { problems } = drawnMaster(master, measureBy(fonts));
   if (!problems.length) return;
   const boards = boardsIn(master, scope).boards;

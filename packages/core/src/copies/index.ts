@@ -2,6 +2,7 @@ export * from './by-master';
 export * from './check';
 export * from './derive';
 export { saysOf } from '../document/says';
+export * from './fit';
 export * from './fit-size';
 export * from './footprint';
 export * from './foresee';

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { FONTS, type FontName } from './faces';
 import { Paint } from './paint';
+import { MACHINE_PROCESSES, SIDES } from '../base/machines/processes';
 import { Formulas } from './parameters/schema';
 import { Colour, Id, MatrixSchema, PointSchema, finite, notNegative, positive, share } from './schema-parts-base';
 
@@ -37,6 +38,20 @@ export type Style = z.infer<typeof Style>;
 
 export { FONTS, type FontName };
 
+/** How a machine works an outline, where its profile alone does not say; what is absent is left to that. */
+export const Work = z.strictObject({
+  /** Of an object: something else than its layer says. */
+  process: z.enum(MACHINE_PROCESSES).optional(),
+  /** The number of a tool. */
+  tool: z.number().int().min(1).max(99).optional(),
+  side: z.enum(SIDES).optional(),
+  /** How deep, mm. */
+  depth: positive.refine((value) => value <= 1000, 'must be at most 1,000 mm').optional(),
+  /** Bridges that hold a part in its sheet. */
+  tabs: z.number().int().min(0).max(20).optional(),
+});
+export type Work = z.infer<typeof Work>;
+
 /** What every item has. */
 export const itemBase = {
   id: Id,
@@ -47,4 +62,4 @@ export const itemBase = {
   formulas: Formulas.optional(),
 };
 /** What every item has that is drawn by itself. */
-export const drawnBase = { ...itemBase, style: Style };
+export const drawnBase = { ...itemBase, style: Style, work: Work.optional() };

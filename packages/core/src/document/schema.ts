@@ -19,7 +19,8 @@ import type { UseItem } from './items/kinds/use';
 import { countParts } from './lists';
 import { Resource } from './resource-schema';
 import { Formulas, Parameter } from './parameters/schema';
-import { Colour, Id, PointSchema, finite, positive } from './schema-parts';
+import { Colour, Id, PointSchema, Work, finite, positive } from './schema-parts';
+import { MACHINE_PROCESSES } from '../base/machines/processes';
 import { Feature, MOST_SOLIDS, Solid } from './solids/schema';
 import { Column, Row, Summary, Table } from './tables/schema';
 import { Block, MOST_TEXTS, Prose } from './texts/schema';
@@ -28,7 +29,7 @@ import './items';
 /** The native version that this schema describes (docs/native-format.md). */
 export const NATIVE_VERSION = 3;
 
-export { CAPS, Colour, FONTS, type FontName, Id, JOINS, MITER_LIMIT, OutlineSchema, SegmentSchema, Style } from './schema-parts';
+export { CAPS, Colour, FONTS, type FontName, Id, JOINS, MITER_LIMIT, OutlineSchema, SegmentSchema, Style, Work } from './schema-parts';
 export type { GroupItem, PathItem, PictureItem, TextItem, UseItem };
 
 /** An item that is drawn by itself. */
@@ -41,7 +42,7 @@ export type Item = AnyItem;
 /** Any item. The kinds that there are stand in `kinds/`. */
 export const Item: z.ZodType<Item> = z.lazy(() => anyItem());
 
-export const PROCESSES = ['print', 'cut', 'score', 'engrave', 'route', 'stitch', 'note'] as const;
+export const PROCESSES = ['print', ...MACHINE_PROCESSES, 'note'] as const;
 export type Process = (typeof PROCESSES)[number];
 
 export const Layer = z.object({
@@ -51,6 +52,8 @@ export const Layer = z.object({
   visible: z.boolean(),
   locked: z.boolean(),
   process: z.enum(PROCESSES),
+  /** How a machine works what is on it. */
+  work: Work.optional(),
 });
 export type Layer = z.infer<typeof Layer>;
 

@@ -9,7 +9,7 @@ import { assertOpens } from '../document/count';
 import { type Measure, type TextLine, itemKind, roughly } from '../document/items';
 import { OBJECT_LIMIT, tooManyObjects } from '../document/limits';
 import { isPlain } from '../document/paint';
-import type { Board, DrawnItem, GroupItem, Item, Layer, Master, Style, SymbolDefinition } from '../document/schema';
+import type { Board, DrawnItem, GroupItem, Item, Layer, Master, Style, SymbolDefinition, Work } from '../document/schema';
 
 /** One drawn object of a scope, in board millimetres, before any target has had its say. */
 export type ResolvedEntry = DisplayEntry & {
@@ -20,6 +20,8 @@ export type ResolvedEntry = DisplayEntry & {
   /** For a text: which line of its item it is, and which piece of that line. */
   readonly line?: number;
   readonly piece?: number;
+  /** How a machine works it, where the object itself says. */
+  readonly work?: Work;
 };
 
 /** A part with everything expanded: a board, a cell of a pattern, or a mask. */
@@ -266,7 +268,7 @@ class Resolver {
     const kind = itemKind(item);
     const own = kind.outlines?.(item);
     const style = this.styleOf(item, matrix, layer.id, own);
-    const common = { layer: layer.name, layerId: layer.id, style, source, within };
+    const common = { layer: layer.name, layerId: layer.id, style, source, within, ...(item.work ? { work: item.work } : {}) };
     if (own) {
       const outlines = matrix === identity ? own : own.map((outline) => transformOutline(outline, matrix));
       this.entries.push({ kind: 'path', outlines, ...common });

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { Failure } from '../../base/failure/failure';
+import { MachineProfile } from '../../base/machines';
 import { FONTS } from '../../document/faces';
 import { PROCESSES } from '../../document/schema';
 
@@ -95,6 +96,12 @@ export const HouseRules = z.strictObject({
     .array(Channel)
     .max(20)
     .default(() => [...USUAL_CHANNELS]),
+  /** The house’s own machines, beside those of the bench. */
+  machines: z
+    .array(MachineProfile)
+    .max(100)
+    .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, 'has an id twice')
+    .default([]),
 });
 export type HouseRules = z.infer<typeof HouseRules>;
 
@@ -117,6 +124,7 @@ export const NO_RULES: HouseRules = {
   symbols: [],
   presets: [],
   channels: [...USUAL_CHANNELS],
+  machines: [],
 };
 
 /** @throws Failure `rules-invalid` that says where and what */

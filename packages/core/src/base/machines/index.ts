@@ -1,0 +1,4 @@
+export * from './named';
+export * from './processes';
+export * from './profile';
+export * from './shipped';

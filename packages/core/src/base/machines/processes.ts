@@ -1,0 +1,7 @@
+/** What a machine does with an outline. */
+export const MACHINE_PROCESSES = ['cut', 'score', 'engrave', 'route', 'pocket', 'drill', 'stitch'] as const;
+export type MachineProcess = (typeof MACHINE_PROCESSES)[number];
+
+/** On which side of an outline the tool goes: outside of what is outermost, inside of its holes, where nobody says. */
+export const SIDES = ['by nesting', 'outside', 'inside', 'on the line'] as const;
+export type Side = (typeof SIDES)[number];

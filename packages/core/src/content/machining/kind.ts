@@ -1,0 +1,25 @@
+import type { ContentKind } from '../../contracts/kind';
+import type { Machining } from '../../contracts/machining';
+import { packObject, unpackObject } from '../../contracts/packing';
+import type { ResolvedBoard } from '../../evaluate/resolve';
+import { resolveBoards } from '../../evaluate/boards/source';
+import { adaptMachining, fitOfBoard } from './adapt';
+import { compareMachining } from './compare';
+import { digestMachining } from './digest';
+import type { MachiningCarries } from './features';
+import { declaration } from './index';
+import { sampleMachining } from './sample';
+
+/** Moves of a machine whose tools go up and down, with feed, turns and arcs. */
+export const kind: ContentKind<ResolvedBoard, Machining, MachiningCarries> = {
+  ...declaration,
+  resolve: resolveBoards,
+  label: () => '',
+  adapt: adaptMachining,
+  fit: fitOfBoard,
+  digest: digestMachining,
+  sample: sampleMachining,
+  compare: compareMachining,
+  pack: packObject,
+  unpack: unpackObject,
+};

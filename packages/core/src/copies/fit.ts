@@ -1,0 +1,42 @@
+import { kindById } from '../content/kinds';
+import type { MachineProfile } from '../base/machines';
+import type { Declaration } from '../contracts/declaration';
+import { Failure } from '../base/failure/failure';
+import type { Finding } from '../contracts/finding';
+import type { Services } from '../contracts/services';
+import type { Master } from '../document/schema';
+import { trimmedMaster } from '../evaluate/boards/trimmed';
+import { placedMaster } from '../evaluate/placed/evaluate';
+import { declarationOf, declarations } from '../formats/declarations';
+import { assertComputes, assertHolds } from './derive';
+import { type Recipe, carriesOf } from './recipe';
+import { variantOf } from './variants';
+
+/** The target whose files a machine takes. @throws Failure `machine-unknown` where none is written here */
+export function targetFor({ name, language }: Pick<MachineProfile, 'name' | 'language'>): Declaration {
+  const found = declarations().find(({ id, standard }) => standard === language && isForMachine(id));
+  if (found) return found;
+  throw new Failure('machine-unknown', `Nothing here writes ${language}, which ${name} takes.`);
+}
+
+/** Whether copies by a target are for a machine that a part has to fit. */
+export const isForMachine = (target: string): boolean => 'machine' in declarationOf(target).options.shape;
+
+/**
+ * What keeps a master from being made on the machine that a recipe is for, gravest first; nothing where it fits.
+ * @throws Failure `other-target` where the target is for no machine, and those of deriving
+ */
+export async function fitOf(given: Master, recipe: Recipe, services: Services): Promise<readonly Finding[]> {
+  if (!isForMachine(recipe.target))
+    throw new Failure('other-target', `${declarationOf(recipe.target).label} is for no machine: nothing has to fit.`);
+  const master = variantOf(given, recipe.row);
+  assertHolds(recipe, master);
+  assertComputes(master, recipe.scope, services);
+  const placed = trimmedMaster(await placedMaster(master, services), recipe.scope, services.fonts);
+  return Object.entries(carriesOf(recipe)).flatMap(([id, carries]) => {
+    const kind = kindById(id);
+    return kind
+      .resolve(placed, recipe.scope, services, carries)
+      .flatMap(({ source }) => kind.fit?.(source, carries, services) ?? []);
+  });
+}

@@ -1,0 +1,28 @@
+import { boxOfJob, keyOf } from '../../jobs';
+import { type Look, byObject, leaveOut } from '../look';
+import { lengthOfPolyline } from '../../../../base/geometry/measure';
+import { flatten } from '../../../../base/geometry/flatten';
+
+/** Lines that would be worked twice by the same process. */
+export const doubledLine: Look = (context) => {
+  if (context.settings.doubles === 'twice') return [];
+  const seen = new Set<string>();
+  const all = context.prepared.jobs.flatMap((job) => {
+    if (job.process === 'pocket') return [];
+    const key = `${job.process} ${keyOf(job.outlines[0]!)}`;
+    if (!seen.has(key)) {
+      seen.add(key);
+      return [];
+    }
+    return [{ job, place: boxOfJob(job), amount: lengthOfPolyline(flatten(job.outlines[0]!, 0.05)) }];
+  });
+  return byObject(context, all, (name, amount, _count, { source }) => ({
+    kind: 'doubled line',
+    words: `“${name}” lies on a line that is worked already, over ${amount.toFixed(1)} mm.`,
+    mends: [
+      { words: 'Work doubled lines once', options: { doubles: 'once' } },
+      { words: 'Work them twice', options: { doubles: 'twice' } },
+      leaveOut(context, source, name),
+    ],
+  }));
+};

@@ -1,0 +1,107 @@
+import { type Machining, MachiningBuilder } from '../../contracts/machining';
+import { boxOfOutlines } from '../../base/geometry/measure';
+import { type Outline, endOf } from '../../base/geometry/outline';
+import type { Point } from '../../base/geometry/point';
+import { type Job, isContour } from './jobs';
+import type { PlanSettings } from './settings';
+import { shortTour } from './travel';
+import { backwards, beginningAt } from './walk';
+import { waysOfJob } from './way-of-job';
+import { Worker, nearestNode } from './work-of-job';
+
+/** What is done before a part is cut loose, in this order. */
+const BEFORE = ['engrave', 'score', 'drill', 'pocket', 'stitch'];
+
+/** Jobs that may be done in any order, with one tool. */
+interface Batch {
+  readonly key: string;
+  readonly jobs: Job[];
+}
+
+/** Batches in the order of work: what leaves a part in its sheet first, then holes before what they are in. */
+function batchesOf(jobs: readonly Job[]): Batch[] {
+  const batches = new Map<string, Batch & { rank: readonly number[] }>();
+  const deepest = jobs.reduce((most, { holders }) => Math.max(most, holders.length), 0);
+  for (const job of jobs) {
+    const stage = isContour(job.process) ? BEFORE.length : BEFORE.indexOf(job.process);
+    const rank = [stage, deepest - job.holders.length, job.tool!.number];
+    const key = rank.join(' ');
+    const batch = batches.get(key);
+    if (batch) batch.jobs.push(job);
+    else batches.set(key, { key, rank, jobs: [job] });
+  }
+  const all = [...batches.values()];
+  return all.sort((a, b) => a.rank[0]! - b.rank[0]! || a.rank[1]! - b.rank[1]! || a.rank[2]! - b.rank[2]!);
+}
+
+/** Something to be done at one place: a way, or all of a pocket. */
+interface Piece {
+  readonly job: Job;
+  readonly ways: readonly Outline[];
+  readonly last: readonly Outline[];
+}
+
+const piecesOf = (job: Job, settings: PlanSettings): Piece[] => {
+  const finish = isContour(job.process) && job.side !== 'on the line' ? settings.finish : 0;
+  const ways = waysOfJob(job, settings, finish);
+  const last = finish > 0 ? waysOfJob(job, settings) : [];
+  if (job.process === 'pocket') return ways.length ? [{ job, ways, last: [] }] : [];
+  // Where there is no room to leave anything standing, the last round is the only one.
+  if (!finish || !ways.length) return (finish ? last : ways).map((way) => ({ job, ways: [way], last: [] }));
+  return [{ job, ways, last }];
+};
+
+const middleOf = (outline: Outline): Point => {
+  const { minX, minY, maxX, maxY } = boxOfOutlines([outline]);
+  return [(minX + maxX) / 2, (minY + maxY) / 2];
+};
+
+/**
+ * What a machine is told to do for these jobs, move by move: through the air as little as can be found, holes before what they
+ * are in. All jobs have their tool. Pure.
+ * @param snap puts a coordinate onto the grid of the file
+ */
+export function planMachining(
+  jobs: readonly Job[],
+  settings: PlanSettings,
+  snap: (value: number) => number,
+  nameOf: (source: string) => string,
+): Machining {
+  const { machine } = settings;
+  const out = new MachiningBuilder(snap);
+  const flat = machine.area.depth === 0;
+  let at: Point = [0, 0];
+  let tool = 0;
+  for (const { jobs: batch } of batchesOf(jobs)) {
+    const pieces = batch.flatMap((job) => piecesOf(job, settings));
+    if (!pieces.length) continue;
+    const stops = pieces.map(({ ways }) => {
+      const [way] = ways as [Outline];
+      if (way.closed) return { a: middleOf(way), b: middleOf(way) };
+      return { a: way.start, b: endOf(way) };
+    });
+    const next = batch[0]!.tool!;
+    if (next.number !== tool) {
+      out.source = undefined;
+      out.spindle = 0;
+      out.use(next.number, next.name);
+      if (!flat) out.go('rapid', { z: machine.safeHeight });
+      out.spindle = flat ? 0 : next.speed;
+      tool = next.number;
+    }
+    for (const { stop, flipped } of shortTour(stops, at)) {
+      const { job, ways, last } = pieces[stop]!;
+      const worker = new Worker(out, job, settings);
+      out.source = job.source;
+      const placed = (way: Outline): Outline => {
+        if (way.closed) return beginningAt(way, nearestNode(way, at));
+        return flipped ? backwards(way) : way;
+      };
+      if (job.process === 'pocket') worker.rings(ways);
+      else for (const way of ways) worker.do(placed(way));
+      for (const way of last) worker.do(placed(way), true);
+      at = [out.at[0], out.at[1]];
+    }
+  }
+  return out.finish(nameOf);
+}

@@ -1,0 +1,33 @@
+import type { MachineProfile } from '../../base/machines';
+
+/** How a machine is to do what its profile and the master leave open. */
+export interface PlanSettings {
+  readonly machine: MachineProfile;
+  /** With the turning edge against the feed (conventional) or along it (climb). */
+  readonly direction: 'climb' | 'conventional';
+  /** Down along the outline, or straight. */
+  readonly entry: 'ramp' | 'plunge';
+  /** Radius of the arc by which a closed outline is entered and left, mm; 0 for none. */
+  readonly lead: number;
+  /** Bridges in each part that is cut out, where the master says nothing; their length and height, mm. */
+  readonly tabs: number;
+  readonly tabLength: number;
+  readonly tabHeight: number;
+  /** What is left for a last round all the way down, mm. */
+  readonly finish: number;
+  readonly place: 'as drawn' | 'at the origin' | 'in the middle';
+  /** Seen from the back. */
+  readonly mirrored: boolean;
+  /** What the tool can't reach in corners: to be decided, left round, or opened by a cut into the corner. */
+  readonly corners: 'asked' | 'rounded' | 'opened';
+  /** What has no inside, where something is to be cut out. */
+  readonly open: 'asked' | 'as they are';
+  readonly crossings: 'asked' | 'united';
+  readonly doubles: 'asked' | 'once' | 'twice';
+  /** Ends nearer than this are one, mm. */
+  readonly joins: number;
+  /** What is smaller than this is left out, mm. */
+  readonly specks: number;
+  /** Objects that are left out, by id. */
+  readonly leftOut: readonly string[];
+}

@@ -1,0 +1,2 @@
+export { gcodeDeclaration as declaration } from './declare';
+export const codec = async () => (await import('./codec')).gcodeCodec;

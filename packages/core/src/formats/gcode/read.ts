@@ -1,0 +1,199 @@
+import { decodeText } from '../../base/bytes/text';
+import { Failure } from '../../base/failure/failure';
+import { MOTIONS, type Machining, MachiningBuilder } from '../../contracts/machining';
+import type { NotUnderstood } from '../../contracts/not-understood';
+import { Tally } from '../../contracts/tally';
+import { markOfNotes } from './notes';
+
+/** What a program says. */
+export interface ReadProgram {
+  readonly moves: Machining;
+  readonly mark: string | null;
+  readonly notUnderstood: NotUnderstood[];
+}
+
+interface Word {
+  readonly letter: string;
+  readonly value: number;
+}
+
+const damaged = (line: number, why: string) =>
+  new Failure('gcode-damaged', `The machine program can’t be read further, line ${line}: ${why}.`, { line });
+
+/** How far an arc’s end may lie off its circle, mm. */
+const OFF_CIRCLE = 0.02;
+/** G words that set up what the reader takes for given, or change nothing of the ways. */
+const PLAIN_G = new Set([17, 40, 49, 54, 64, 61, 80, 94, 91.1, 98, 99]);
+/** M words that change nothing of the ways: stops, coolant, a pallet. */
+const PLAIN_M = new Set([0, 1, 7, 8, 9]);
+
+/** The words of a line, and the notes in it. */
+function wordsOf(text: string, line: number, notes: string[]): Word[] {
+  let rest = '';
+  for (let at = 0; at < text.length;) {
+    if (text[at] === ';') {
+      notes.push(text.slice(at + 1));
+      break;
+    }
+    if (text[at] === '(') {
+      const end = text.indexOf(')', at);
+      if (end < 0) throw damaged(line, 'a note has no end');
+      notes.push(text.slice(at + 1, end));
+      at = end + 1;
+      continue;
+    }
+    rest += text[at++];
+  }
+  const words: Word[] = [];
+  const plain = rest.replace(/\s+/g, '');
+  const pattern = /([A-Za-z])([+-]?(?:\d+\.?\d*|\.\d+))/y;
+  for (let at = 0; at < plain.length; at = pattern.lastIndex) {
+    pattern.lastIndex = at;
+    const found = pattern.exec(plain);
+    if (!found) throw damaged(line, `a letter with a number should stand here, not “${plain.slice(at, at + 12)}”`);
+    const value = Number(found[2]);
+    if (!Number.isFinite(value) || Math.abs(value) > 1e9) throw damaged(line, `${found[0].slice(0, 20)} is out of all reason`);
+    words.push({ letter: found[1]!.toUpperCase(), value });
+  }
+  return words;
+}
+
+/** What a control is set to: words of one line change it, and then it moves. */
+class Control {
+  readonly builder = new MachiningBuilder();
+  private unit = 1;
+  private absolute = true;
+  private motion = -1;
+  private feed = NaN;
+  private tool = 0;
+  private wanted = 0;
+  private speed = 0;
+  private turns = false;
+  isOver = false;
+
+  constructor(private readonly tally: Tally) {}
+
+  do(words: readonly Word[], line: number): void {
+    const given = new Map<string, number>();
+    let changes = false;
+    for (const { letter, value } of words) {
+      if (letter === 'G') this.prepare(value, line);
+      else if (letter === 'T') this.wanted = value;
+      else if (letter === 'S') this.speed = value;
+      else if (letter === 'F') this.feed = value * this.unit;
+      else if (letter === 'M') {
+        if (value === 6) changes = true;
+        else this.switch(value, line);
+      } else if ('XYZIJKR'.includes(letter)) {
+        if (given.has(letter)) throw damaged(line, `${letter} is said twice`);
+        given.set(letter, value);
+      } else if (letter !== 'N' && letter !== 'O') this.tally.add(`word ${letter}, line ${line}`);
+    }
+    if (changes) this.tool = this.wanted;
+    this.builder.spindle = this.turns ? this.speed : 0;
+    if (given.size) this.move(given, line);
+  }
+
+  private prepare(value: number, line: number): void {
+    const motion = Number.isInteger(value) && value < MOTIONS.length ? value : -1;
+    if (motion >= 0) this.motion = motion;
+    else if (value === 20) this.unit = 25.4;
+    else if (value === 21) this.unit = 1;
+    else if (value === 90) this.absolute = true;
+    else if (value === 91) this.absolute = false;
+    else if (!PLAIN_G.has(value)) this.tally.add(`G${value}, line ${line}`);
+  }
+
+  private switch(value: number, line: number): void {
+    if (value === 3) this.turns = true;
+    else if (value === 5) this.turns = false;
+    else if (value === 2 || value === 30) {
+      this.turns = false;
+      this.isOver = true;
+    } else if (!PLAIN_M.has(value)) this.tally.add(`M${value}, line ${line}`);
+  }
+
+  private move(given: ReadonlyMap<string, number>, line: number): void {
+    if (this.motion < 0) throw damaged(line, 'a place without G0, G1, G2 or G3 before it');
+    const { builder, unit } = this;
+    const [x, y, z] = builder.at;
+    const to: { x?: number; y?: number; z?: number } = {};
+    for (const [letter, key, before] of [
+      ['X', 'x', x],
+      ['Y', 'y', y],
+      ['Z', 'z', z],
+    ] as const) {
+      const value = given.get(letter);
+      if (value !== undefined) to[key] = this.absolute ? value * unit : (before || 0) + value * unit;
+    }
+    builder.use(this.tool, `Tool ${this.tool}`);
+    const motion = MOTIONS[this.motion]!;
+    if (this.motion < 2) {
+      if (this.motion === 1 && Number.isNaN(this.feed)) this.tally.add(`a move without a feed, line ${line}`);
+      builder.go(motion, to, this.feed);
+      return;
+    }
+    if (Number.isNaN(x + y)) throw damaged(line, 'an arc from nowhere: no place was gone to before it');
+    const end: [number, number] = [to.x ?? x, to.y ?? y];
+    builder.go(motion, to, this.feed, this.centre([x, y], end, given, line));
+  }
+
+  private centre(
+    from: readonly [number, number],
+    to: readonly [number, number],
+    given: ReadonlyMap<string, number>,
+    line: number,
+  ): [number, number] {
+    const { unit } = this;
+    const radius = given.get('R');
+    if (radius !== undefined) return this.byRadius(from, to, radius * unit, line);
+    if (!given.has('I') && !given.has('J')) throw damaged(line, 'an arc without I, J or R');
+    if (given.has('K')) this.tally.add(`K of an arc, line ${line}`);
+    const centre: [number, number] = [from[0] + (given.get('I') ?? 0) * unit, from[1] + (given.get('J') ?? 0) * unit];
+    const [a, b] = [Math.hypot(from[0] - centre[0], from[1] - centre[1]), Math.hypot(to[0] - centre[0], to[1] - centre[1])];
+    if (Math.abs(a - b) > OFF_CIRCLE) this.tally.add(`an arc that ends ${Math.abs(a - b).toFixed(3)} mm off its circle, line ${line}`);
+    return centre;
+  }
+
+  /** The centre of an arc by its radius; one below 0 is the way round that is longer than half a turn. */
+  private byRadius(from: readonly [number, number], to: readonly [number, number], radius: number, line: number): [number, number] {
+    const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
+    const chord = Math.hypot(dx, dy);
+    if (chord < 1e-9) throw damaged(line, 'a full circle can’t be said by its radius');
+    const half = chord / 2;
+    const size = Math.abs(radius);
+    if (size < half - OFF_CIRCLE) throw damaged(line, `an arc of radius ${size.toFixed(3)} mm does not reach over ${chord.toFixed(3)} mm`);
+    const height = Math.sqrt(Math.max(0, size * size - half * half));
+    const clockwise = MOTIONS[this.motion] === 'clockwise';
+    const side = clockwise === radius >= 0 ? -1 : 1;
+    return [(from[0] + to[0]) / 2 - (side * height * dy) / chord, (from[1] + to[1]) / 2 + (side * height * dx) / chord];
+  }
+}
+
+/**
+ * What a machine does with a program (ISO 6983-1), move by move; words that are not known are told with their lines.
+ * @throws Failure `gcode-damaged` with the line at which reading stopped
+ */
+export function readProgram(bytes: Uint8Array): ReadProgram {
+  const lines = decodeText(bytes).split(/\r\n|\r|\n/);
+  const tally = new Tally();
+  const control = new Control(tally);
+  const notes: string[] = [];
+  let last = 0;
+  let behind = 0;
+  lines.forEach((text, i) => {
+    const plain = text.trim();
+    if (!plain || plain.startsWith('%')) return;
+    const skipped = plain.startsWith('/');
+    if (skipped) tally.add(`a line that may be skipped, line ${i + 1}`);
+    const words = wordsOf(skipped ? plain.slice(1) : plain, i + 1, notes);
+    if (!words.length) return;
+    if (control.isOver) behind++;
+    else control.do(words, i + 1);
+    last = i + 1;
+  });
+  if (behind) tally.add('lines behind the end of the program', behind);
+  if (!control.builder.count && !last) throw new Failure('gcode-empty', 'The machine program says nothing.', {});
+  if (!control.isOver) tally.add('no end of the program (M2)');
+  return { moves: control.builder.finish(), mark: markOfNotes(notes), notUnderstood: tally.list() };
+}

@@ -1,0 +1,92 @@
+import * as z from 'zod';
+import { type MachineProfile, SHIPPED_MACHINES, machineOf } from '../base/machines';
+import type { Options } from '../contracts/declaration';
+import type { PlanSettings } from '../evaluate/machines/settings';
+
+const length = (most: number) => z.coerce.number().min(0).max(most);
+const mm = { unit: 'mm' } as const;
+
+/** The machine of the bench that takes files of a standard. */
+const usualFor = (language: string): string => SHIPPED_MACHINES.find((one) => one.language === language)!.id;
+
+/** Which machine a file is for: the id of one of the bench, or a whole profile as JSON. @param language the standard of its files */
+export const machineOption = (language: string) => ({
+  machine: z
+    .string()
+    .max(40_000)
+    .default(usualFor(language))
+    .describe('The machine that the copy is for')
+    .meta({ machines: language }),
+});
+
+/** How a part that does not fit a machine as it is comes to fit: every choice settles a finding of the fit check. */
+export const FITTING = {
+  place: z
+    .enum(['as drawn', 'at the origin', 'in the middle'])
+    .default('as drawn')
+    .describe('Where it lies: as on the board, counted from the machine’s origin, or moved onto the bed'),
+  mirrored: z.enum(['no', 'yes']).default('no').describe('Mirrored, to be worked from the back'),
+  corners: z
+    .enum(['asked', 'rounded', 'opened'])
+    .default('asked')
+    .describe('Corners tighter than the tool')
+    .meta({ words: { asked: 'have to be settled', rounded: 'stay round', opened: 'are cut into' } }),
+  crossings: z
+    .enum(['asked', 'united'])
+    .default('asked')
+    .describe('Outlines that cross themselves')
+    .meta({ words: { asked: 'have to be settled', united: 'are cut around as one' } }),
+  doubles: z
+    .enum(['asked', 'once', 'twice'])
+    .default('asked')
+    .describe('Lines that lie on each other')
+    .meta({ words: { asked: 'have to be settled', once: 'are worked once', twice: 'are worked twice' } }),
+  open: z
+    .enum(['asked', 'as they are'])
+    .default('asked')
+    .describe('Open lines where something is to be cut out')
+    .meta({ words: { asked: 'have to be settled', 'as they are': 'are cut along' } }),
+  joins: length(5).default(0).describe('Ends nearer than this are joined').meta(mm),
+  specks: length(5).default(0).describe('What is smaller than this is left out').meta(mm),
+  leftOut: z.string().max(20_000).default('').describe('Objects that are left out, by their ids').meta({ objects: true }),
+};
+
+/** What tools that go into the stock are told. */
+export const MILLING = {
+  direction: z
+    .enum(['climb', 'conventional'])
+    .default('conventional')
+    .describe('The turning edge goes along the feed (climb), or against it'),
+  entry: z.enum(['ramp', 'plunge']).default('ramp').describe('The tool goes down along its way, or straight'),
+  lead: length(50).default(0).describe('Radius of the arc by which an outline is come to and left; 0: none').meta(mm),
+  finish: length(5).default(0).describe('What is left standing for a last round; 0: nothing').meta(mm),
+  tabs: z.coerce.number().int().min(0).max(20).default(0).describe('Bridges that hold a part in its sheet, for each outline'),
+  tabLength: length(100).default(6).describe('How long a bridge is').meta(mm),
+  tabHeight: length(100).default(2).describe('How high a bridge is').meta(mm),
+};
+
+export const machineOfOptions = ({ machine }: Options): MachineProfile => machineOf(String(machine));
+
+/** Settings of a plan from the options of a target; those that it does not ask are as if nothing were wanted. */
+export function planSettings(options: Options): PlanSettings {
+  const number = (name: string): number => Number(options[name] ?? 0);
+  return {
+    machine: machineOfOptions(options),
+    direction: (options['direction'] ?? 'conventional') as PlanSettings['direction'],
+    entry: (options['entry'] ?? 'plunge') as PlanSettings['entry'],
+    lead: number('lead'),
+    finish: number('finish'),
+    tabs: number('tabs'),
+    tabLength: number('tabLength'),
+    tabHeight: number('tabHeight'),
+    place: options['place'] as PlanSettings['place'],
+    mirrored: options['mirrored'] === 'yes',
+    corners: options['corners'] as PlanSettings['corners'],
+    crossings: options['crossings'] as PlanSettings['crossings'],
+    doubles: options['doubles'] as PlanSettings['doubles'],
+    open: options['open'] as PlanSettings['open'],
+    joins: number('joins'),
+    specks: number('specks'),
+    leftOut: String(options['leftOut'] ?? '').split(' ').filter(Boolean),
+  };
+}

@@ -1,0 +1,11 @@
+import { runCutter } from './cutter';
+import type { RunReport } from './report';
+import { runRouter } from './router';
+
+export type { Alarm, RunReport } from './report';
+
+/** The machines that stand on the bench, by their names. */
+export const BENCH: Readonly<Record<string, (bytes: Uint8Array) => RunReport>> = {
+  cutter: runCutter,
+  router: runRouter,
+};
