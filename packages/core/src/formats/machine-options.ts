@@ -72,6 +72,7 @@ export function planSettings(options: Options): PlanSettings {
   const number = (name: string): number => Number(options[name] ?? 0);
   return {
     machine: machineOfOptions(options),
+    arcs: options['arcs'] === 'lines' ? 0.005 : true,
     direction: (options['direction'] ?? 'conventional') as PlanSettings['direction'],
     entry: (options['entry'] ?? 'plunge') as PlanSettings['entry'],
     lead: number('lead'),

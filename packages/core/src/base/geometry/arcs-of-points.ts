@@ -53,22 +53,42 @@ function farthest(least: number, last: number, holds: (to: number) => boolean): 
   return good;
 }
 
+/** The angle by which a chain turns at a point, radians, without its sign. */
+function turnAt(points: readonly Point[], i: number): number {
+  const [a, b, c] = [points[i - 1], points[i]!, points[i + 1]];
+  if (!a || !c) return 0;
+  const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+  return Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy));
+}
+
+/** Whether the edge that leads to a point is too long to be a chord of the curve that its ends turn by. */
+const isEdge = (points: readonly Point[], i: number, within: number): boolean =>
+  (distance(points[i - 1]!, points[i]!) * Math.max(turnAt(points, i - 1), turnAt(points, i))) / 8 > 1.5 * within;
+
 /**
  * A chain of chords as the arcs and lines that it was made of, as few as lie near enough.
- * @param within largest distance between chords and pieces, mm
+ * @param within largest distance between chords and pieces, mm; chords stand off their curves by less
  */
 export function arcsOfPoints(points: readonly Point[], within: number): Segment[] {
   const segments: Segment[] = [];
   const last = points.length - 1;
   const arcTo = (from: number, to: number): Arc | undefined => arcThrough(points[from]!, points[(from + to) >> 1]!, points[to]!);
   for (let from = 0; from < last;) {
-    const line = farthest(from + 1, last, (to) => isStraight(points, from, to, within));
+    // An arc ends where a long edge begins, and no later.
+    let end = from + 1;
+    const straight = isEdge(points, end, within);
+    if (!straight) while (end < last && !isEdge(points, end + 1, within)) end++;
+    const line = farthest(from + 1, straight ? last : end, (to) => isStraight(points, from, to, within));
     const holds = (to: number): boolean => {
       const arc = arcTo(from, to);
       return arc !== undefined && isAlong(points, from, to, arc, within);
     };
     const short = from + FEWEST - 1;
-    const curve = short <= last && holds(short) ? farthest(short, last, holds) : from;
+    let curve = from;
+    if (!straight && short <= end) {
+      if (holds(end)) curve = end;
+      else if (holds(short)) curve = farthest(short, end, holds);
+    }
     if (curve > line) segments.push(arcTo(from, curve)!);
     else segments.push({ kind: 'line', to: points[line]! });
     from = Math.max(line, curve);

@@ -29,7 +29,7 @@ function workedOutlines(
     ({ process, work }) => process !== 'print' && process !== 'note' && (work?.tool !== undefined || machineTakes(process, how)),
     lines,
   );
-  const rules = { arcs: how.arcs ? 'kept' : 'chords', cubics: how.arcs ? 'arcs' : 'chords', within: within(carries), step: 0 } as const;
+  const rules = { arcs: 'kept', cubics: 'arcs', within: within(carries), step: 0 } as const;
   const notes = curveNotes(lines, rules);
   const out = (feature: keyof typeof machiningFeatures, words = machiningFeatures[feature].words) =>
     lines.line(feature, 'left out', words, 'the machine has none');

@@ -13,7 +13,7 @@ declare module '../../contracts/leaf' {
 /** What a target has to say of a feature that it can't hold as it is. */
 export interface MachiningHows {
   /** Ways of the tool as the settings have them, stated in a unit (mm) with so many decimals. */
-  ways: { readonly unit: number; readonly decimals: number; readonly arcs: boolean; readonly settings: PlanSettings };
+  ways: { readonly unit: number; readonly decimals: number; readonly settings: PlanSettings };
   curves: { readonly within: number };
   text: object;
   work: object;

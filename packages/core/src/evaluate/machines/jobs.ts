@@ -92,11 +92,20 @@ function placing(worked: readonly WorkedOutlines[], { machine, place, mirrored }
   let at = identity;
   if (box.minX <= box.maxX) {
     if (mirrored) at = multiply(translation(box.minX + box.maxX, 0), scaling(-1, 1));
-    if (place === 'at the origin') at = multiply(translation(-box.minX, -box.minY), at);
+    // So that the tool, too, is on the bed where it goes around what lies at its edge.
+    const beside = Math.max(0, ...worked.map((one) => besideOf(one, machine)));
+    if (place === 'at the origin') at = multiply(translation(beside - box.minX, beside - box.minY), at);
     if (place === 'in the middle')
       at = multiply(translation((width - box.minX - box.maxX) / 2, (height - box.minY - box.maxY) / 2), at);
   }
   return x || y ? multiply(translation(-x, -y), at) : at;
+}
+
+/** How far a tool goes outside of what it cuts out, mm. */
+function besideOf({ layer, work }: WorkedOutlines, machine: PlanSettings['machine']): number {
+  const process = processOf(layer, work);
+  if (!process || !isContour(process)) return 0;
+  return (toolFor(machine, process, work?.tool ?? layer.work?.tool ?? null)?.diameter ?? 0) / 2;
 }
 
 const joined = (outlines: readonly Outline[], within: number): readonly Outline[] =>

@@ -3,6 +3,8 @@ import type { MachineProfile } from '../../base/machines';
 /** How a machine is to do what its profile and the master leave open. */
 export interface PlanSettings {
   readonly machine: MachineProfile;
+  /** Arcs stay arcs; else they become lines that are so near, mm. */
+  readonly arcs: true | number;
   /** With the turning edge against the feed (conventional) or along it (climb). */
   readonly direction: 'climb' | 'conventional';
   /** Down along the outline, or straight. */

@@ -1,5 +1,6 @@
 import type { MachiningBuilder } from '../../contracts/machining';
 import { asCircle } from '../../base/geometry/arcs';
+import { flatten } from '../../base/geometry/flatten';
 import { boxOfOutlines } from '../../base/geometry/measure';
 import type { Outline, Segment } from '../../base/geometry/outline';
 import { type Point, distance } from '../../base/geometry/point';
@@ -55,10 +56,18 @@ export class Worker {
   }
 
   private piece(segment: Segment, z: number | undefined, feed = this.tool.feed): void {
+    const { out, settings, isFlat } = this;
+    const [fx, fy, fz] = out.at;
     const [x, y] = segment.to;
-    const to = z === undefined || this.isFlat ? { x, y } : { x, y, z };
-    if (segment.kind === 'arc') this.out.go(segment.clockwise ? 'clockwise' : 'anticlockwise', to, feed, segment.centre);
-    else this.out.go('line', to, feed);
+    const to = z === undefined || isFlat ? { x, y } : { x, y, z };
+    if (segment.kind !== 'arc') return out.go('line', to, feed);
+    if (settings.arcs === true) return out.go(segment.clockwise ? 'clockwise' : 'anticlockwise', to, feed, segment.centre);
+    const flat = flatten({ start: [fx, fy], segments: [segment], closed: false }, settings.arcs);
+    const count = flat.length / 2 - 1;
+    for (let i = 1; i <= count; i++) {
+      const at = { x: flat[2 * i]!, y: flat[2 * i + 1]! };
+      out.go('line', to.z === undefined ? at : { ...at, z: fz + ((to.z - fz) * i) / count }, feed);
+    }
   }
   private sink(z: number): void {
     if (!this.isFlat) this.out.go('line', { z }, this.tool.plunge);

@@ -42,6 +42,8 @@ export function writeProgram(moves: Machining, mark: string, { inch, numbered, t
       const { number: turret, name } = moves.tools[tool]!;
       line(plainNote(`tool ${turret}: ${name}`));
       line(`T${turret} M6`);
+      // After a change nobody relies on what was said before it.
+      motion = -1;
     }
     if (moves.spindle[i] !== spindle) {
       spindle = moves.spindle[i]!;

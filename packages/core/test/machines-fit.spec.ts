@@ -1,0 +1,198 @@
+import {
+  type Finding,
+  type FindingKind,
+  type Item,
+  type Master,
+  fitOf,
+  machineFrom,
+  machineWord,
+  recipeOf,
+  SHIPPED_MACHINES,
+  derive,
+} from '../src';
+import { layer, lined, masterWith } from './build';
+import { services } from './flat';
+
+const on = { layer: 'route', style: lined('#14213a') };
+const plate = (id: string, x: number, y: number, width = 100, height = 80, more: Partial<Item> = {}): Item =>
+  ({ kind: 'rectangle', id, name: id, ...on, x, y, width, height, radius: 4, ...more }) as Item;
+const disc = (id: string, cx: number, cy: number, r: number, more: Partial<Item> = {}): Item =>
+  ({ kind: 'ellipse', id, name: id, ...on, cx, cy, rx: r, ry: r, ...more }) as Item;
+const line = (id: string, points: [number, number][], closed = false, more: Partial<Item> = {}): Item =>
+  ({ kind: 'polyline', id, name: id, ...on, points, closed, ...more }) as Item;
+const made = (...items: Item[]): Master =>
+  masterWith(items, {
+    layers: [
+      layer('route', 'route'),
+      layer('print', 'print'),
+      layer('pocket', 'pocket'),
+      layer('drill', 'drill'),
+      layer('engrave', 'engrave'),
+    ],
+    boards: [{ id: 'b1', name: 'Sheet', width: 900, height: 600, background: null, items }],
+  });
+
+const recipe = (options: Record<string, unknown> = {}) => recipeOf('gcode', options);
+const findings = (master: Master, options: Record<string, unknown> = {}) => fitOf(master, recipe(options), services);
+const revision = (master: Master) => ({ master, rev: 1, time: '2026-11-20T10:00:00Z' });
+
+/** Each thing that can be wrong: a master that has it, and how much of it. */
+const WRONG: [FindingKind, Master, number | null][] = [
+  ['off the bed', made(plate('wide', 850, 100)), 53],
+  ['no tool', made(plate('one', 50, 50, 100, 80, { work: { tool: 9 } })), null],
+  ['deeper than the stock', made(plate('one', 50, 50, 100, 80, { work: { depth: 12 } })), 2.7],
+  ['deeper than the tool', made(disc('hole', 50, 50, 0.3, { layer: 'engrave', work: { depth: 5 } })), 1],
+  [
+    'open outline',
+    made(
+      line('gap', [
+        [50, 50],
+        [150, 50],
+        [150, 150],
+        [50, 150],
+        [50, 50.2],
+      ]),
+    ),
+    0.2,
+  ],
+  [
+    'crosses itself',
+    made(
+      line(
+        'bow',
+        [
+          [50, 50],
+          [150, 150],
+          [150, 50],
+          [50, 150],
+        ],
+        true,
+      ),
+    ),
+    null,
+  ],
+  ['hole too small', made(plate('plate', 50, 50), disc('pin', 100, 90, 2)), 6],
+  ['wrong drill', made(disc('bore', 100, 90, 2, { layer: 'drill' })), 1],
+  ['tight corner', made(plate('plate', 50, 50), plate('window', 70, 70, 40, 30, { radius: 0 } as Partial<Item>)), 3],
+  ['doubled line', made(plate('one', 50, 50), plate('same', 50, 50)), 353.03],
+  [
+    'speck',
+    made(
+      plate('plate', 50, 50),
+      line(
+        'dust',
+        [
+          [300, 300],
+          [300.1, 300],
+          [300.1, 300.1],
+        ],
+        false,
+        { layer: 'engrave' },
+      ),
+    ),
+    0.1,
+  ],
+];
+
+const named = (all: readonly Finding[], kind: FindingKind): Finding | undefined => all.find((one) => one.kind === kind);
+
+describe('what keeps a part from being made', () => {
+  it('is nothing where it fits', async () => {
+    expect(await findings(made(plate('plate', 50, 50), disc('hole', 100, 90, 8)))).toEqual([]);
+  });
+
+  it.each(WRONG)('%s is found, with its place and how much', async (kind, master, amount) => {
+    const found = named(await findings(master), kind);
+    expect(found).toBeDefined();
+    expect(found!.objects).toHaveLength(1);
+    const { minX, minY, maxX, maxY } = found!.place!;
+    expect([minX, minY, maxX, maxY].every(Number.isFinite)).toBe(true);
+    if (amount === null) expect(found!.amount).toBeNull();
+    else expect(found!.amount).toBeCloseTo(amount, 1);
+  });
+
+  it.each(WRONG)('%s: nothing is written until it is settled, and each way to settle it does', async (kind, master) => {
+    await expect(derive(revision(master), recipe(), services)).rejects.toMatchObject({ code: 'does-not-fit' });
+    const { mends } = named(await findings(master), kind)!;
+    expect(mends.length).toBeGreaterThan(0);
+    for (const { options } of mends) expect(named(await findings(master, options), kind)).toBeUndefined();
+  });
+
+  it('says which side of the bed, and that the tool is half its width outside of the outline', async () => {
+    const [one] = await findings(made(plate('low', 1, 20)));
+    expect(one).toMatchObject({ kind: 'off the bed', amount: 2 });
+    expect(one!.words).toContain('left');
+  });
+
+  it('counts places on the board from the board, wherever the part is laid on the machine', async () => {
+    const master = made(plate('plate', 100, 100), disc('pin', 150, 140, 2));
+    const [drawn] = await findings(master);
+    const [moved] = await findings(master, { place: 'at the origin' });
+    expect(named(await findings(master, { place: 'in the middle', mirrored: 'yes' }), 'hole too small')!.place!.minX).toBeCloseTo(
+      148,
+      6,
+    );
+    expect(drawn!.place!.minX).toBeCloseTo(148, 6);
+    expect(moved!.place).toEqual(drawn!.place);
+  });
+
+  it('leaves what is printed, noted or for another machine alone', async () => {
+    const printed = made(plate('plate', 50, 50), plate('picture', 880, 10, 100, 80, { layer: 'print' }));
+    expect(await findings(printed)).toEqual([]);
+    const { report } = await derive(revision(printed), recipe(), services);
+    expect(report.lines.find(({ objects }) => objects.includes('picture'))).toMatchObject({
+      outcome: 'left out',
+      becomes: 'not for this machine',
+    });
+  });
+
+  it('says more than one place of an object once, with its count', async () => {
+    const window = plate('window', 70, 70, 40, 30, { radius: 0 } as Partial<Item>);
+    const corners = (await findings(made(plate('plate', 50, 50), window))).filter(({ kind }) => kind === 'tight corner');
+    expect(corners).toHaveLength(1);
+    expect(corners[0]!.words).toContain('4 corners');
+  });
+});
+
+describe('a machine of one’s own', () => {
+  const router = SHIPPED_MACHINES.find(({ id }) => id === 'router')!;
+
+  it.each([
+    [
+      'a pass deeper than the flute',
+      { ...router, tools: [{ ...router.tools[0]!, pass: 30 }] },
+      /pass is deeper \(30 mm\) than its flute \(22 mm\)/,
+    ],
+    ['a number twice', { ...router, tools: [router.tools[0]!, router.tools[0]!] }, /number twice/],
+    ['a mill without a width', { ...router, tools: [{ ...router.tools[0]!, diameter: 0 }] }, /width/],
+    ['a bed of 0', { ...router, area: { width: 0, height: 600, depth: 80 } }, /area width/],
+    ['no tools', { ...router, tools: [] }, /tools/],
+    ['another file', { format: 'something else' }, /no machine/],
+  ])('is refused with %s, in words', (_, profile, words) => {
+    expect(() => machineFrom(profile)).toThrow(words);
+  });
+
+  it('travels in the recipe as a whole, so that its copies can be checked anywhere', async () => {
+    const own = machineFrom({
+      ...router,
+      id: 'small-router',
+      name: 'Small router',
+      area: { width: 300, height: 200, depth: 60 },
+    });
+    const word = machineWord(own);
+    expect(word).toContain('small-router');
+    expect(machineWord(router)).toBe('router');
+    const found = await findings(made(plate('plate', 250, 50)), { machine: word });
+    expect(found[0]!.words).toContain('Small router');
+  });
+
+  it('takes its own tool for a layer, or an object', async () => {
+    const master = made(plate('plate', 50, 50), disc('pin', 100, 90, 2, { work: { tool: 2 } }));
+    expect(await findings(master)).toEqual([]);
+    const { files } = await derive(revision(master), recipe(), services);
+    const text = new TextDecoder().decode(files[0]!.bytes);
+    expect(text.indexOf('T2 M6')).toBeGreaterThan(0);
+    // The hole before the plate that it is in.
+    expect(text.indexOf('(pin)')).toBeLessThan(text.indexOf('(plate)'));
+  });
+});
