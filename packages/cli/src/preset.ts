@@ -1,6 +1,16 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
-import { Failure, type MachineProfile, houseRules, type HouseRules, type Preset, machineFrom, machineNamed, machinesOf, presetOf } from '@inkwell-twin/core';
+import {
+  Failure,
+  type MachineProfile,
+  houseRules,
+  type HouseRules,
+  type Preset,
+  machineFrom,
+  machineNamed,
+  machinesOf,
+  presetOf,
+} from '@inkwell-twin/core';
 import { readBytes } from './files';
 
 const RULES = /^house_rules.*\.json$/i;

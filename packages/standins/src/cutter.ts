@@ -29,7 +29,10 @@ export function runCutter(bytes: Uint8Array): RunReport {
       book.alarm(at, `${name} is not known here`);
       continue;
     }
-    const numbers = (word[2] ?? '').split(/[\s,]+/).filter(Boolean).map(Number);
+    const numbers = (word[2] ?? '')
+      .split(/[\s,]+/)
+      .filter(Boolean)
+      .map(Number);
     if (numbers.some((value) => !Number.isFinite(value))) {
       book.alarm(at, `${name} with what is no number`);
       continue;

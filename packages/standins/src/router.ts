@@ -188,7 +188,8 @@ function troubleAt([x, y, z]: readonly [number, number, number], from: readonly 
   if (z < -(STOCK.thickness + STOCK.under) - slack) return `into the machine’s own bed: z ${z.toFixed(3)}`;
   const half = (tool?.width ?? 0) / 2;
   const inClamp = CLAMPS.some((clamp) => x + half > clamp.from && x - half < clamp.to) && y + half > CLAMP_FROM_Y;
-  if (inClamp && z < CLAMP_HEIGHT - STOCK.thickness) return `into a clamp: x ${x.toFixed(1)}, y ${y.toFixed(1)}, z ${z.toFixed(1)}`;
+  if (inClamp && z < CLAMP_HEIGHT - STOCK.thickness)
+    return `into a clamp: x ${x.toFixed(1)}, y ${y.toFixed(1)}, z ${z.toFixed(1)}`;
   if (z >= -slack) return null;
   // From here on the tool is in the stock.
   if (!tool) return 'into the stock without a tool';
@@ -215,7 +216,8 @@ function* arc(
   }
   const [cx, cy] = [from[0] + (axes['I'] ?? 0), from[1] + (axes['J'] ?? 0)];
   const [r, s] = [Math.hypot(from[0] - cx, from[1] - cy), Math.hypot(to[0] - cx, to[1] - cy)];
-  if (Math.abs(r - s) > 0.005) book.alarm(at, `an arc that does not close: radius ${r.toFixed(4)} where it begins, ${s.toFixed(4)} at its end`);
+  if (Math.abs(r - s) > 0.005)
+    book.alarm(at, `an arc that does not close: radius ${r.toFixed(4)} where it begins, ${s.toFixed(4)} at its end`);
   const begin = Math.atan2(from[1] - cy, from[0] - cx);
   let sweep = Math.atan2(to[1] - cy, to[0] - cx) - begin;
   if (clockwise && sweep >= -1e-9) sweep -= 2 * Math.PI;

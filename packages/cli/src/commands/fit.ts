@@ -17,7 +17,8 @@ const lineOf = ({ kind, words, mends }: Finding): string[] => [
 /** What keeps a master from being made on a machine, and what settles each. */
 export async function fit(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'fit MASTER --machine M [--board NAME] [--set option=value]...');
-  if (!args.machine && !args.options['machine']) throw new Failure('usage', 'Name a machine: --machine M. `twin machines` lists them.');
+  if (!args.machine && !args.options['machine'])
+    throw new Failure('usage', 'Name a machine: --machine M. `twin machines` lists them.');
   const pkg = readMaster(args.files[0]!);
   const recipe = recipeFor(pkg, args);
   const findings = await fitOf(pkg.master, recipe, services(pkg));

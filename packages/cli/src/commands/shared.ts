@@ -66,7 +66,18 @@ export interface Arguments {
 
 /** What says nothing of how a copy is made. */
 export type NotOfRecipe =
-  'files' | 'out' | 'page' | 'variants' | 'serial' | 'most' | 'password' | 'newPassword' | 'presets' | 'summary' | 'machine' | 'rules';
+  | 'files'
+  | 'out'
+  | 'page'
+  | 'variants'
+  | 'serial'
+  | 'most'
+  | 'password'
+  | 'newPassword'
+  | 'presets'
+  | 'summary'
+  | 'machine'
+  | 'rules';
 
 /** @throws Failure `usage` where files are missing on the command line */
 export function need(files: readonly string[], count: number, usage: string): void {

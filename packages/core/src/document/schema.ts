@@ -29,7 +29,19 @@ import './items';
 /** The native version that this schema describes (docs/native-format.md). */
 export const NATIVE_VERSION = 3;
 
-export { CAPS, Colour, FONTS, type FontName, Id, JOINS, MITER_LIMIT, OutlineSchema, SegmentSchema, Style, Work } from './schema-parts';
+export {
+  CAPS,
+  Colour,
+  FONTS,
+  type FontName,
+  Id,
+  JOINS,
+  MITER_LIMIT,
+  OutlineSchema,
+  SegmentSchema,
+  Style,
+  Work,
+} from './schema-parts';
 export type { GroupItem, PathItem, PictureItem, TextItem, UseItem };
 
 /** An item that is drawn by itself. */

@@ -88,6 +88,8 @@ export function planSettings(options: Options): PlanSettings {
     open: options['open'] as PlanSettings['open'],
     joins: number('joins'),
     specks: number('specks'),
-    leftOut: String(options['leftOut'] ?? '').split(' ').filter(Boolean),
+    leftOut: String(options['leftOut'] ?? '')
+      .split(' ')
+      .filter(Boolean),
   };
 }

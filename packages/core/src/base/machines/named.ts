@@ -47,4 +47,7 @@ export function machineNamed(machines: readonly MachineProfile[], name: string):
 }
 
 const unknown = (name: string, machines: readonly MachineProfile[]): Failure =>
-  new Failure('machine-unknown', `There is no machine “${name.slice(0, 60)}”. Known: ${machines.map(({ id }) => id).join(', ')}.`);
+  new Failure(
+    'machine-unknown',
+    `There is no machine “${name.slice(0, 60)}”. Known: ${machines.map(({ id }) => id).join(', ')}.`,
+  );

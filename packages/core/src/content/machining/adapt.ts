@@ -54,7 +54,8 @@ function workedOutlines(
       if (style.line?.dash.length) dashes(source);
     }
     if (isSeeThrough(style)) opacity(source);
-    const drawn = kind === 'text' ? outlineText(entry, fonts, lines, 'becomes outlines: same look, no longer text') : entry.outlines;
+    const drawn =
+      kind === 'text' ? outlineText(entry, fonts, lines, 'becomes outlines: same look, no longer text') : entry.outlines;
     const outlines = drawn.map((outline) => adaptOutline(outline, rules, notes, source));
     return [{ source, layer, work, outlines }];
   });
@@ -89,7 +90,11 @@ function readied(
 }
 
 /** All that keeps a board from being made on its machine, gravest first; of what fits, whether the machine holds so many moves. */
-export function fitOfBoard(resolved: ResolvedBoard, carries: MachiningCarries, services: Pick<Services, 'fonts'>): readonly Finding[] {
+export function fitOfBoard(
+  resolved: ResolvedBoard,
+  carries: MachiningCarries,
+  services: Pick<Services, 'fonts'>,
+): readonly Finding[] {
   const { prepared, findings, nameOf } = readied(resolved, carries, new CarryLines(), services);
   return findings.length ? findings : overLimits(planned(prepared, carries, nameOf).count, carries);
 }
@@ -121,7 +126,8 @@ export function adaptMachining(
   const becomes = lines.line('ways', 'restated', 'Outlines', 'become the ways of the middle of a tool');
   const gone = new Set(prepared.leftOut.byName);
   for (const { source } of worked) if (!gone.has(source)) becomes(source);
-  if (resolved.board.background) lines.line('background', 'left out', machiningFeatures.background.words, 'the machine has none')(resolved.board.id);
+  if (resolved.board.background)
+    lines.line('background', 'left out', machiningFeatures.background.words, 'the machine has none')(resolved.board.id);
   const plan = planned(prepared, carries, nameOf);
   const over = overLimits(plan.count, carries);
   if (over.length) throw refusal(over, settings.machine.name);

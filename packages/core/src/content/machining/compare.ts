@@ -21,7 +21,8 @@ const numberOf = ({ tools, tool }: Machining, i: number): number => tools[tool[i
 /** Where a move is seen: from the place before it to its end. */
 export function boxOfMove(moves: Machining, i: number): Box {
   const box = emptyBox();
-  for (const k of [i - 1, i]) if (k >= 0 && !Number.isNaN(at(moves, k, 0) + at(moves, k, 1))) growBox(box, at(moves, k, 0), at(moves, k, 1));
+  for (const k of [i - 1, i])
+    if (k >= 0 && !Number.isNaN(at(moves, k, 0) + at(moves, k, 1))) growBox(box, at(moves, k, 0), at(moves, k, 1));
   return box;
 }
 
@@ -73,8 +74,18 @@ export function compareMachining(
       continue;
     }
     pairs.push({
-      a: { entry: i, get box() { return boxOfMove(master, i); } },
-      b: { entry: j, get box() { return boxOfMove(copy, j); } },
+      a: {
+        entry: i,
+        get box() {
+          return boxOfMove(master, i);
+        },
+      },
+      b: {
+        entry: j,
+        get box() {
+          return boxOfMove(copy, j);
+        },
+      },
       what: () => named.what,
       source: named.source,
     });

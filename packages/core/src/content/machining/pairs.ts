@@ -66,7 +66,13 @@ function inTurn(
     for (let skip = 1; skip <= LOOK_AHEAD && !found && (i + skip < endA || j + skip < endB); skip++)
       for (let k = 0; k <= skip && !found; k++) {
         // Two in a row, so that no move that happens to be like another leads astray.
-        const pairs: [number, number][] = k === skip ? [[i + skip, j + skip]] : [[i + skip, j + k], [i + k, j + skip]];
+        const pairs: [number, number][] =
+          k === skip
+            ? [[i + skip, j + skip]]
+            : [
+                [i + skip, j + k],
+                [i + k, j + skip],
+              ];
         for (const [p, q] of pairs) {
           if (p >= endA || q >= endB || !same(p, q)) continue;
           if (p + 1 < endA && q + 1 < endB && !same(p + 1, q + 1)) continue;

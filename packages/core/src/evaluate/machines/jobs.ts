@@ -43,7 +43,11 @@ export interface Prepared {
   readonly jobs: readonly Job[];
   /** From the board to the machine. */
   readonly at: Matrix;
-  readonly leftOut: { readonly byName: readonly string[]; readonly specks: readonly string[]; readonly doubles: readonly string[] };
+  readonly leftOut: {
+    readonly byName: readonly string[];
+    readonly specks: readonly string[];
+    readonly doubles: readonly string[];
+  };
 }
 
 /** Processes that go around what they cut out. */
@@ -109,7 +113,12 @@ function besideOf({ layer, work }: WorkedOutlines, machine: PlanSettings['machin
 }
 
 const joined = (outlines: readonly Outline[], within: number): readonly Outline[] =>
-  within > 0 ? joinOutlines(outlines.map((one) => closing(one, within)), within) : outlines;
+  within > 0
+    ? joinOutlines(
+        outlines.map((one) => closing(one, within)),
+        within,
+      )
+    : outlines;
 
 const closing = (outline: Outline, within: number): Outline =>
   outline.closed || outline.segments.length < 2 || distance(outline.start, endOf(outline)) > within

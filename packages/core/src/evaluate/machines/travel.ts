@@ -1,7 +1,7 @@
 import type { Point } from '../../base/geometry/point';
 
 /** Something to be gone to: where one comes to it and where one leaves it, which are one for what is closed. */
-export interface Stop {
+export interface Errand {
   readonly a: Point;
   readonly b: Point;
 }
@@ -13,7 +13,7 @@ export interface Visit {
 
 const far = ([ax, ay]: Point, [bx, by]: Point): number => Math.sqrt((ax - bx) * (ax - bx) + (ay - by) * (ay - by));
 /** How many near ones are tried for each, and how often all are gone through at most. */
-const [NEIGHBOURS, ROUNDS] = [10, 12];
+const [NEIGHBOURS, ROUNDS] = [12, 20];
 /** So few ends are looked through one by one. */
 const FEW = 24;
 
@@ -32,7 +32,11 @@ class Squares {
     const high = (values: readonly number[]) => values.reduce((most, value) => Math.max(most, value), -Infinity);
     [this.minX, this.minY] = [low(xs), low(ys)];
     const [width, height] = [high(xs) - this.minX, high(ys) - this.minY];
-    this.size = Math.max(1e-3, Math.sqrt((Math.max(width, 1e-3) * Math.max(height, 1e-3)) / ends.length), Math.max(width, height) / 2000);
+    this.size = Math.max(
+      1e-3,
+      Math.sqrt((Math.max(width, 1e-3) * Math.max(height, 1e-3)) / ends.length),
+      Math.max(width, height) / 2000,
+    );
     this.across = Math.ceil(Math.max(width, height) / this.size) + 1;
     this.left = ends.length;
     ends.forEach((_, i) => this.put(i));
@@ -83,7 +87,7 @@ const nearestOf = (found: { i: number; d: number }[], count: number): number[] =
     .map(({ i }) => i);
 
 /** Each time to what is nearest. */
-export function nearestTour(stops: readonly Stop[], from: Point): Visit[] {
+export function nearestTour(stops: readonly Errand[], from: Point): Visit[] {
   const ends = stops.flatMap(({ a, b }) => [a, b]);
   const squares = new Squares(ends);
   const tour: Visit[] = [];
@@ -100,7 +104,7 @@ export function nearestTour(stops: readonly Stop[], from: Point): Visit[] {
 }
 
 /** How far one goes between stops, mm. */
-export function travelOf(stops: readonly Stop[], tour: readonly Visit[], from: Point): number {
+export function travelOf(stops: readonly Errand[], tour: readonly Visit[], from: Point): number {
   let [length, at] = [0, from];
   for (const { stop, flipped } of tour) {
     const { a, b } = stops[stop]!;
@@ -115,7 +119,7 @@ export function travelOf(stops: readonly Stop[], tour: readonly Visit[], from: P
  * (D. S. Johnson and L. A. McGeoch, "The traveling salesman problem: a case study in local optimization", 1997).
  * @param from where one comes from
  */
-export function shortTour(stops: readonly Stop[], from: Point): Visit[] {
+export function shortTour(stops: readonly Errand[], from: Point): Visit[] {
   const tour = nearestTour(stops, from);
   const count = tour.length;
   if (count < 3) return tour;
@@ -168,6 +172,19 @@ export function shortTour(stops: readonly Stop[], from: Point): Visit[] {
     }
     return false;
   };
+  /** Moves the stretch from i to last behind j, as it is or turned round: two or three turns. */
+  const shift = (i: number, last: number, j: number, asItIs: boolean): void => {
+    const size = last - i + 1;
+    if (j > last) {
+      turn(i, j);
+      turn(i, i + (j - last) - 1);
+      if (asItIs) turn(j - size + 1, j);
+    } else {
+      turn(j + 1, last);
+      turn(j + 1 + size, last);
+      if (asItIs) turn(j + 1, j + size);
+    }
+  };
   /** Moves a short stretch that begins at i to where it is nearer. */
   const moved = (i: number): boolean => {
     for (let size = 1; size <= 3 && i + size <= count; size++) {
@@ -175,25 +192,18 @@ export function shortTour(stops: readonly Stop[], from: Point): Visit[] {
       const saved = gap(i - 1, i) + gap(last, last + 1) - (last + 1 < count ? far(leaves(i - 1), enters(last + 1)) : 0);
       if (saved <= 1e-9) continue;
       for (const end of near[2 * order[i]! + flipped[i]!]!) {
-        const j = place[end >> 1]!;
-        if (j >= i - 1 && j <= last) continue;
-        // Between j and the one after it, as it is or turned round.
-        const [p, q] = [leaves(j), j + 1 < count ? enters(j + 1) : null];
-        const open = q ? far(p, q) : 0;
-        const plain = far(p, enters(i)) + (q ? far(leaves(last), q) : 0) - open;
-        const round = far(p, leaves(last)) + (q ? far(enters(i), q) : 0) - open;
-        if (Math.min(plain, round) >= saved - 1e-9) continue;
-        // Two or three turns move a stretch: past what lies between, and back as it was.
-        if (j > last) {
-          turn(i, j);
-          turn(i, i + (j - last) - 1);
-          if (plain <= round) turn(j - size + 1, j);
-        } else {
-          turn(j + 1, last);
-          turn(j + 1 + size, last);
-          if (plain <= round) turn(j + 1, j + size);
+        const next = place[end >> 1]!;
+        // Behind what is near, and before it.
+        for (const j of [next, next - 1]) {
+          if ((j >= i - 1 && j <= last) || j < -1) continue;
+          const [p, q] = [leaves(j), j + 1 < count ? enters(j + 1) : null];
+          const open = q ? far(p, q) : 0;
+          const plain = far(p, enters(i)) + (q ? far(leaves(last), q) : 0) - open;
+          const round = far(p, leaves(last)) + (q ? far(enters(i), q) : 0) - open;
+          if (Math.min(plain, round) >= saved - 1e-9) continue;
+          shift(i, last, j, plain <= round);
+          return true;
         }
-        return true;
       }
     }
     return false;

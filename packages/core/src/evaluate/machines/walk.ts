@@ -39,7 +39,11 @@ export const backwards = (outline: Outline): Outline => reversed(outline.closed 
 export function beginningAt(outline: Outline, node: number): Outline {
   const { start, segments, closed } = withClosingLine(outline);
   if (!node) return outline;
-  return { start: node ? segments[node - 1]!.to : start, segments: [...segments.slice(node), ...segments.slice(0, node)], closed };
+  return {
+    start: node ? segments[node - 1]!.to : start,
+    segments: [...segments.slice(node), ...segments.slice(0, node)],
+    closed,
+  };
 }
 
 /** A piece of a way, and how far along it ends. */
@@ -65,7 +69,10 @@ export function* walk(way: Way, from: number, to: number, cuts: readonly number[
       let i = firstAfter(upTo, inside + 1e-9) - 1;
       i = Math.min(i, segments.length - 1);
       const end = Math.min(stop, round + upTo[i + 1]!);
-      const [first, last] = [(inside - upTo[i]!) / (upTo[i + 1]! - upTo[i]!), (end - round - upTo[i]!) / (upTo[i + 1]! - upTo[i]!)];
+      const [first, last] = [
+        (inside - upTo[i]!) / (upTo[i + 1]! - upTo[i]!),
+        (end - round - upTo[i]!) / (upTo[i + 1]! - upTo[i]!),
+      ];
       const { start, segment } = between(points[i]!, segments[i]!, first, last);
       yield { from: start, segment, to: end };
       at = end;

@@ -11,7 +11,8 @@ import { backwards } from './walk';
 /** How much of the ground one round of a pocket takes beside the last, as a share of the tool. */
 const STEP_OVER = 0.45;
 
-const turned = (ring: Ring, anticlockwise: boolean): Ring => (areaOfRing(ring) > 0 === anticlockwise ? ring : [...ring].reverse());
+const turned = (ring: Ring, anticlockwise: boolean): Ring =>
+  areaOfRing(ring) > 0 === anticlockwise ? ring : [...ring].reverse();
 
 /**
  * The ways of the middle of a tool for a job, those that lie next to each other in their order.

@@ -151,18 +151,25 @@ class Control {
     if (given.has('K')) this.tally.add(`K of an arc, line ${line}`);
     const centre: [number, number] = [from[0] + (given.get('I') ?? 0) * unit, from[1] + (given.get('J') ?? 0) * unit];
     const [a, b] = [Math.hypot(from[0] - centre[0], from[1] - centre[1]), Math.hypot(to[0] - centre[0], to[1] - centre[1])];
-    if (Math.abs(a - b) > OFF_CIRCLE) this.tally.add(`an arc that ends ${Math.abs(a - b).toFixed(3)} mm off its circle, line ${line}`);
+    if (Math.abs(a - b) > OFF_CIRCLE)
+      this.tally.add(`an arc that ends ${Math.abs(a - b).toFixed(3)} mm off its circle, line ${line}`);
     return centre;
   }
 
   /** The centre of an arc by its radius; one below 0 is the way round that is longer than half a turn. */
-  private byRadius(from: readonly [number, number], to: readonly [number, number], radius: number, line: number): [number, number] {
+  private byRadius(
+    from: readonly [number, number],
+    to: readonly [number, number],
+    radius: number,
+    line: number,
+  ): [number, number] {
     const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
     const chord = Math.hypot(dx, dy);
     if (chord < 1e-9) throw damaged(line, 'a full circle can’t be said by its radius');
     const half = chord / 2;
     const size = Math.abs(radius);
-    if (size < half - OFF_CIRCLE) throw damaged(line, `an arc of radius ${size.toFixed(3)} mm does not reach over ${chord.toFixed(3)} mm`);
+    if (size < half - OFF_CIRCLE)
+      throw damaged(line, `an arc of radius ${size.toFixed(3)} mm does not reach over ${chord.toFixed(3)} mm`);
     const height = Math.sqrt(Math.max(0, size * size - half * half));
     const clockwise = MOTIONS[this.motion] === 'clockwise';
     const side = clockwise === radius >= 0 ? -1 : 1;

@@ -19,7 +19,14 @@ export type Look = (context: FitContext) => readonly Finding[];
 /** A box on the machine as it lies on the board. */
 export function onBoard({ minX, minY, maxX, maxY }: Box, at: Matrix): Box {
   const back = invert(at)!;
-  const corners = ([[minX, minY], [maxX, minY], [minX, maxY], [maxX, maxY]] as const).map((point) => apply(back, point));
+  const corners = (
+    [
+      [minX, minY],
+      [maxX, minY],
+      [minX, maxY],
+      [maxX, maxY],
+    ] as const
+  ).map((point) => apply(back, point));
   const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
   return { minX: Math.min(...xs), minY: Math.min(...ys), maxX: Math.max(...xs), maxY: Math.max(...ys) };
 }

@@ -11,9 +11,6 @@ export const crossesItself: Look = (context) => {
   return byObject(context, all, (name, _amount, _count, { source }) => ({
     kind: 'crosses itself',
     words: `“${name}” crosses itself: what of it is inside can’t be told.`,
-    mends: [
-      { words: 'Cut around all of it', options: { crossings: 'united' } },
-      leaveOut(context, source, name),
-    ],
+    mends: [{ words: 'Cut around all of it', options: { crossings: 'united' } }, leaveOut(context, source, name)],
   }));
 };

@@ -25,7 +25,10 @@ export const holeTooSmall: Look = (context) => {
 const anticlockwise = (rings: Parameters<typeof grown>[0]) => {
   const [first] = rings;
   if (rings.length > 1 || !first) return rings;
-  const area = first.reduce((sum, [x, y], i) => sum + x * first[(i + 1) % first.length]![1] - y * first[(i + 1) % first.length]![0], 0);
+  const area = first.reduce(
+    (sum, [x, y], i) => sum + x * first[(i + 1) % first.length]![1] - y * first[(i + 1) % first.length]![0],
+    0,
+  );
   return [area < 0 ? [...first].reverse() : first];
 };
 

@@ -14,7 +14,17 @@ function region({ side, rings, outlines, tool }: Job): readonly Ring[] {
   const r = tool!.diameter;
   const { minX, minY, maxX, maxY } = boxOfPolyline(rings[0]!.flat());
   const [a, b, c, d] = [minX - 3 * r, minY - 3 * r, maxX + 3 * r, maxY + 3 * r];
-  return without([[[a, b], [c, b], [c, d], [a, d]]], [turned(rings[0]!)]);
+  return without(
+    [
+      [
+        [a, b],
+        [c, b],
+        [c, d],
+        [a, d],
+      ],
+    ],
+    [turned(rings[0]!)],
+  );
 }
 
 /** Of a job: what its tool can't reach. */
@@ -29,7 +39,9 @@ export function restOf(job: Job): Ring[] {
   const box = boxOfJob(job);
   return rest.filter((ring) => {
     const one = boxOfPolyline(ring.flat());
-    return one.minX > box.minX - radius && one.maxX < box.maxX + radius && one.minY > box.minY - radius && one.maxY < box.maxY + radius;
+    return (
+      one.minX > box.minX - radius && one.maxX < box.maxX + radius && one.minY > box.minY - radius && one.maxY < box.maxY + radius
+    );
   });
 }
 
