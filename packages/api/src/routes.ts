@@ -71,6 +71,7 @@ export const ROUTES = {
   carry: { method: 'post', path: '/api/masters/:id/carry' },
   foresee: { method: 'post', path: '/api/masters/:id/foresee' },
   fit: { method: 'post', path: '/api/masters/:id/fit' },
+  machineFit: { method: 'post', path: '/api/masters/:id/machine-fit' },
   copyName: { method: 'post', path: '/api/masters/:id/copy-name' },
   addRecipe: { method: 'post', path: '/api/masters/:id/copies' },
   addVariants: { method: 'post', path: '/api/masters/:id/variants' },

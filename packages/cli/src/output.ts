@@ -1,4 +1,4 @@
-import { CarryReport as Report, Difference, Finding, MachineProfile } from '@inkwell-twin/core/shapes';
+import { CarryReport as Report, Difference, Finding, JobSize, MachineProfile } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 const NotUnderstood = z.array(z.object({ kind: z.string(), count: z.number() }));
@@ -126,6 +126,8 @@ export const Output = z.discriminatedUnion('command', [
     target: z.string(),
     fits: z.boolean(),
     findings: z.array(Finding).readonly(),
+    /** How long the machine works; null while something is not settled. */
+    job: JobSize.nullable(),
   }),
   z.object({
     /** What a machine of the bench says to a file. */

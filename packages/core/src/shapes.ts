@@ -9,5 +9,5 @@ export { LINK_STATES, Resource } from './document/resource-schema';
 export { Patch, Step } from './document/patch-schema';
 export { VERDICTS } from './copies/verdict';
 export { USES } from './contracts/uses';
-export { Finding } from './contracts/finding';
+export { Finding, JobSize } from './contracts/finding';
 export { MachineProfile } from './base/machines';

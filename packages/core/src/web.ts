@@ -6,6 +6,8 @@ export { type Span, type SpanLook, spansInOrder } from './contracts/spans';
 export { endsOfLinear, meanColour } from './evaluate/gradients/gradient';
 export { unpackObject } from './contracts/packing';
 export type { ShownRaster } from './content/raster/pack';
+export * from './base/machines';
+export { MOTIONS, type Machining } from './contracts/machining';
 export { type ToolPath, strokePoints } from './content/tool-path/tool-path';
 export { footprintOf } from './copies/footprint';
 export { type VariantName, variantColumns, variantOf, variantsOf } from './copies/variants';

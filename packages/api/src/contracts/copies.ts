@@ -1,3 +1,4 @@
+import { Finding, JobSize } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 import { CopyView, Ladder, MatchView, StandingFile, TargetView, WorkView } from '../shapes';
 import { Done, Job, LabelledBody, Password, RecipeBody } from './parts';
@@ -45,6 +46,13 @@ export const COPIES = {
       /** How many ways were tried. */
       tried: z.number(),
     }),
+  ),
+  machineFit: route(
+    'post',
+    '/api/masters/:id/machine-fit',
+    'What keeps the head revision from being made on the machine of the recipe, gravest first; where nothing does, how long the machine works at it',
+    RecipeBody,
+    z.object({ findings: z.array(Finding).readonly(), job: JobSize.nullable() }),
   ),
   copyName: route(
     'post',

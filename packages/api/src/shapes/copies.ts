@@ -127,7 +127,9 @@ export type StandingFile = z.infer<typeof StandingFile>;
 export const OptionView = z.object({
   name: z.string(),
   words: z.string(),
-  kind: z.enum(['number', 'choice', 'yes or no', 'text']),
+  kind: z.enum(['number', 'choice', 'yes or no', 'text', 'machine', 'objects']),
+  /** Of a machine: the standard that its files follow. */
+  language: z.string(),
   default: z.union([z.string(), z.number(), z.boolean()]),
   unit: z.string(),
   min: z.number().nullable(),

@@ -1,4 +1,4 @@
-import { Failure, type Finding, fitOf } from '@inkwell-twin/core';
+import { Failure, type Finding, type JobSize, machineFit } from '@inkwell-twin/core';
 import { readMaster, services } from '../files';
 import type { Answer } from '../output';
 import { recipeFor } from './recipe-for';
@@ -14,6 +14,9 @@ const lineOf = ({ kind, words, mends }: Finding): string[] => [
   }),
 ];
 
+const inWords = ({ moves, worked, travelled, seconds, tools }: JobSize): string =>
+  `${moves} moves, ${(worked / 1000).toFixed(2)} m worked, ${(travelled / 1000).toFixed(2)} m in between, ${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s, tools ${tools.join(', ')}.`;
+
 /** What keeps a master from being made on a machine, and what settles each. */
 export async function fit(args: Arguments): Promise<Answer> {
   need(args.files, 1, 'fit MASTER --machine M [--board NAME] [--set option=value]...');
@@ -21,13 +24,17 @@ export async function fit(args: Arguments): Promise<Answer> {
     throw new Failure('usage', 'Name a machine: --machine M. `twin machines` lists them.');
   const pkg = readMaster(args.files[0]!);
   const recipe = recipeFor(pkg, args);
-  const findings = await fitOf(pkg.master, recipe, services(pkg));
+  const { findings, job } = await machineFit(pkg.master, recipe, services(pkg));
   const more = findings.length > MOST ? [`  … and ${findings.length - MOST} more`] : [];
   return {
     code: findings.length ? 1 : 0,
-    output: { command: 'fit', machine: args.machine ?? null, target: recipe.target, fits: !findings.length, findings },
+    output: { command: 'fit', machine: args.machine ?? null, target: recipe.target, fits: !findings.length, findings, job },
     lines: [
-      findings.length ? `${findings.length} ${findings.length === 1 ? 'thing' : 'things'} to settle:` : 'It fits.',
+      job
+        ? `It fits. ${inWords(job)}`
+        : findings.length
+          ? `${findings.length} ${findings.length === 1 ? 'thing' : 'things'} to settle:`
+          : 'It fits.',
       ...findings.slice(0, MOST).flatMap(lineOf),
       ...more,
     ],

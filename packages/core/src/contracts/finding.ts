@@ -36,3 +36,15 @@ export const Finding = z.object({
 });
 export type Finding = z.infer<typeof Finding>;
 export type Mend = Finding['mends'][number];
+
+/** What a machine does in all. */
+export const JobSize = z.object({
+  moves: z.number(),
+  /** mm that it works, and mm that it goes in between. */
+  worked: z.number(),
+  travelled: z.number(),
+  seconds: z.number(),
+  /** Numbers of its tools, in the order in which they come. */
+  tools: z.array(z.number()),
+});
+export type JobSize = z.infer<typeof JobSize>;

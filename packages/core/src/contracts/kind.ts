@@ -7,7 +7,7 @@ import type { DrawnPicture } from './drawn-picture';
 import type { MaybePromise, Services } from './services';
 import type { Box } from '../base/geometry/measure';
 import type { Difference, DifferenceKind } from './difference';
-import type { Finding } from './finding';
+import type { Finding, JobSize } from './finding';
 import type { Master } from '../document/schema';
 import type { Deviation } from '../base/geometry/farthest';
 
@@ -136,6 +136,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> exte
   readonly farthest?: (exact: Body, copy: Body) => Deviation | null;
   /** What keeps a part from being made on the machine that a target is for, gravest first; absent where there is no machine. */
   readonly fit?: ((source: Source, carries: Carries, services: Pick<Services, 'fonts'>) => readonly Finding[]) | undefined;
+  /** How long and how far a machine works at a body. Present with `fit`. */
+  readonly size?: ((body: Body, carries: Carries) => JobSize) | undefined;
   /** What of a body is more than a format can hold, in words; null where nothing is. */
   readonly exceeds?: (body: Body, limits: { readonly rows?: number; readonly columns?: number }) => string | null;
   /** The picture that an entry shows, where it shows one. */

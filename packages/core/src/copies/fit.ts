@@ -2,13 +2,13 @@ import { kindById } from '../content/kinds';
 import type { MachineProfile } from '../base/machines';
 import type { Declaration } from '../contracts/declaration';
 import { Failure } from '../base/failure/failure';
-import type { Finding } from '../contracts/finding';
+import type { Finding, JobSize } from '../contracts/finding';
 import type { Services } from '../contracts/services';
 import type { Master } from '../document/schema';
 import { trimmedMaster } from '../evaluate/boards/trimmed';
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { declarationOf, declarations } from '../formats/declarations';
-import { assertComputes, assertHolds } from './derive';
+import { assertComputes, assertHolds, project } from './derive';
 import { type Recipe, carriesOf } from './recipe';
 import { variantOf } from './variants';
 
@@ -39,4 +39,18 @@ export async function fitOf(given: Master, recipe: Recipe, services: Services): 
       .resolve(placed, recipe.scope, services, carries)
       .flatMap(({ source }) => kind.fit?.(source, carries, services) ?? []);
   });
+}
+
+/** How a master fits a machine: what is to be settled, or else how long the machine works at it. */
+export async function machineFit(
+  master: Master,
+  recipe: Recipe,
+  services: Services,
+): Promise<{ readonly findings: readonly Finding[]; readonly job: JobSize | null }> {
+  const findings = await fitOf(master, recipe, services);
+  if (findings.length) return { findings, job: null };
+  const { projection } = await project(master, recipe, services);
+  const [leaf] = projection.leaves;
+  const carries = leaf && carriesOf(recipe)[leaf.kind];
+  return { findings, job: (carries && kindById(leaf.kind).size?.(leaf.body, carries)) ?? null };
 }

@@ -58,7 +58,9 @@ export function usualOptions(target: string): Options {
 export interface OptionField {
   readonly name: string;
   readonly words: string;
-  readonly kind: 'number' | 'choice' | 'yes or no' | 'text';
+  readonly kind: 'number' | 'choice' | 'yes or no' | 'text' | 'machine' | 'objects';
+  /** Of a machine: the standard that its files follow. */
+  readonly language: string;
   readonly default: string | number | boolean;
   readonly unit: string;
   readonly min: number | null;
@@ -83,6 +85,8 @@ interface JsonSchema {
   readonly minimum?: number;
   readonly maximum?: number;
   readonly unit?: string;
+  readonly machines?: string;
+  readonly objects?: boolean;
   readonly only?: OptionField['only'];
   readonly words?: Readonly<Record<string, string>>;
 }
@@ -98,7 +102,18 @@ export function optionFields({ options, versions }: Declaration): OptionField[] 
     return {
       name,
       words: one.description ?? '',
-      kind: values ? 'choice' : number ? 'number' : one.type === 'boolean' ? 'yes or no' : 'text',
+      kind: one.machines
+        ? 'machine'
+        : one.objects
+          ? 'objects'
+          : values
+            ? 'choice'
+            : number
+              ? 'number'
+              : one.type === 'boolean'
+                ? 'yes or no'
+                : 'text',
+      language: one.machines ?? '',
       default: one.fresh ?? one.default ?? '',
       unit: one.unit ?? '',
       min: number ? (one.minimum ?? null) : null,

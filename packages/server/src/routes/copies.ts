@@ -116,6 +116,10 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     return compute.run('fit', { ...body, master: params['id']! }, turn);
   });
 
+  on(router, 'machineFit', async ({ params, body }) =>
+    compute.run('machineFit', { ...body, master: params['id']! }, await turnOf(params['id']!)),
+  );
+
   on(router, 'foresee', async ({ params, body, request, response }) => {
     const data = { ...body, master: params['id']!, leaf: leafOf(request) };
     await sendPacked(request, response, await compute.run('foresee', data, await turnOf(params['id']!)));

@@ -56,6 +56,8 @@ export const MachineProfile = z
     acceleration: some,
     /** Feed of moves through the air, mm/min. */
     rapid: some,
+    /** How long it takes to change a tool, s. */
+    changeSeconds: length.default(0),
     limits: z.strictObject({ moves: z.number().int().positive().max(1e9), bytes: z.number().int().positive().max(1e11) }),
     /** How far above the stock it moves through the air. */
     safeHeight: length,

@@ -78,6 +78,7 @@ const router = {
   ],
   acceleration: 500,
   rapid: 6000,
+  changeSeconds: 12,
   limits: { moves: 200_000, bytes: 8_000_000 },
   safeHeight: 5,
   stock: { thickness: 9, below: 0.3 },

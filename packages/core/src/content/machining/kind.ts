@@ -2,11 +2,12 @@ import type { ContentKind } from '../../contracts/kind';
 import type { Machining } from '../../contracts/machining';
 import { packObject, unpackObject } from '../../contracts/packing';
 import type { ResolvedBoard } from '../../evaluate/resolve';
+import { sizeOfJob } from '../../evaluate/machines/estimate';
 import { resolveBoards } from '../../evaluate/boards/source';
 import { adaptMachining, fitOfBoard } from './adapt';
 import { compareMachining } from './compare';
 import { digestMachining } from './digest';
-import type { MachiningCarries } from './features';
+import { type MachiningCarries, settingsOf } from './features';
 import { declaration } from './index';
 import { sampleMachining } from './sample';
 
@@ -17,6 +18,7 @@ export const kind: ContentKind<ResolvedBoard, Machining, MachiningCarries> = {
   label: () => '',
   adapt: adaptMachining,
   fit: fitOfBoard,
+  size: (body, carries) => sizeOfJob(body, settingsOf(carries).settings.machine),
   digest: digestMachining,
   sample: sampleMachining,
   compare: compareMachining,

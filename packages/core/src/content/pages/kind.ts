@@ -40,7 +40,7 @@ function told({ text, board }: PageSource, lines: CarryLines): void {
   }
 }
 
-const { staged: _boards, fit: _machines, ...pagesAsDrawings } = drawingKind;
+const { staged: _boards, fit: _fit, size: _size, ...pagesAsDrawings } = drawingKind;
 
 /** Texts laid out on pages, for targets that say sheets. A copy of them says drawings. */
 export const kind: ContentKind<PageSource, Drawing, PageCarries> = {

@@ -11,7 +11,10 @@ import {
   declarationOf,
   fitSize,
   fixedScope,
+  type Finding,
+  type JobSize,
   foresee as foreseeCopy,
+  machineFit as fitMachine,
   forecastOf,
   ladderInWords,
   newId,
@@ -95,6 +98,15 @@ export async function fit(
   const recipe = { ...asked, scope: fixedScope(master, asked.scope) };
   const found = await fitSize({ master, rev, time }, recipe, most, services);
   return { options: found.recipe.options, bytes: found.bytes, tried: found.tried.length };
+}
+
+/** What keeps a master from being made on a machine; where nothing does, how long that works at it. */
+export async function machineFit(
+  { masters, services }: Engine,
+  { master: id, target, options, scope, choices }: RecipeData & { master: string },
+): Promise<{ findings: readonly Finding[]; job: JobSize | null }> {
+  const { master } = (await masters.load(id)).head;
+  return fitMachine(master, fittedTo(recipeOf(target, options, scope, newId(), choices), master), services);
 }
 
 /** A copy as it will be, beside the master: its bytes are written and read back, and kept nowhere. */

@@ -18,7 +18,15 @@ import { catchError, debounceTime, of, switchMap } from 'rxjs';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Checkbox } from 'primeng/checkbox';
 import type { BodyOf, Choice as LeftOut, Scope, TargetView } from '@inkwell-twin/api';
-import { type Master, PART_LISTS, declarationOf, findNode, optionsByMaster, tooLargeFor } from '@inkwell-twin/core/web';
+import {
+  type Master,
+  PART_LISTS,
+  declarationOf,
+  findNode,
+  nodeInWords,
+  optionsByMaster,
+  tooLargeFor,
+} from '@inkwell-twin/core/web';
 import type { Place } from '../../content/face';
 import { Api } from '../../services/api.service';
 import { counted, sizeInWords } from '../../shared/words';
@@ -30,6 +38,7 @@ import { Forecast } from './forecast';
 import { cellWords, rowsOf, worstFirst } from './ladder';
 import { OptionField, type OptionValue } from './option-field';
 import { KeepSettings } from './keep-settings';
+import { MachineFit } from './machine-fit';
 import { Presets } from './presets.service';
 import { PasswordField } from './password-field';
 import { Stair } from './stair';
@@ -52,6 +61,8 @@ const ALL = ' all';
 /** Likewise for the objects that were chosen on one. */
 const CHOSEN = ' chosen';
 const REMEMBERED = 'inkwell-options-';
+/** Options that the fit of a machine asks for. */
+const OF_MACHINES = new Set<TargetView['options'][number]['kind']>(['machine', 'objects']);
 
 /** Whether copies of a target can be for something. */
 const isFor = ({ group, also }: TargetView, purpose: Purpose): boolean =>
@@ -79,6 +90,7 @@ function remembered(target: string): Record<string, OptionValue> {
     FormsModule,
     InputText,
     KeepSettings,
+    MachineFit,
     OptionField,
     PasswordField,
     ProgressBar,
@@ -150,8 +162,23 @@ export class DerivePanel {
     const target = this.target();
     // The version is chosen in the table below; with one choice there is nothing to choose.
     return (target?.options ?? []).filter(
-      (one) => one.name !== target!.version && !(one.kind === 'choice' && one.choices.length < 2) && this.isMeaningful(one),
+      (one) =>
+        one.name !== target!.version &&
+        !OF_MACHINES.has(one.kind) &&
+        !(one.kind === 'choice' && one.choices.length < 2) &&
+        this.isMeaningful(one),
     );
+  });
+  /** The standard of the machines that the target is for; empty where it is for none. */
+  protected readonly language = computed(() => this.target()?.options.find(({ kind }) => kind === 'machine')?.language ?? '');
+  /** How many things have to be settled before a machine can do it; below 0 as long as that is not known. */
+  protected readonly toSettle = signal(0);
+  protected readonly nameOf = computed(() => {
+    const master = this.master();
+    return (id: string): string => {
+      const node = findNode(master, id);
+      return node ? nodeInWords(node) : id;
+    };
   });
   /** Whether an option means something for the part that is chosen, and what occurs there. */
   private isMeaningful({ only: { part, feature, with: others } }: TargetView['options'][number]): boolean {
@@ -288,6 +315,7 @@ export class DerivePanel {
   protected readonly waitsFor = computed(() => {
     if (this.writing()) return 'It is being asked for.';
     if (!this.recipe()) return 'Choose what it is for first.';
+    if (this.language() && this.toSettle() > 0) return 'It does not fit the machine yet: see above.';
     if (this.forecast.problem()) return 'It can’t be written so: see above.';
     if (!this.forecast.carry()) return 'What becomes of the document is worked out first.';
     if (this.variants.waitsFor()) return this.variants.waitsFor();
