@@ -125,6 +125,7 @@ export const ATTRIBUTE_WORDS: Readonly<Record<string, string>> = {
   name: 'name',
   visible: 'visibility',
   process: 'process',
+  work: 'how it is worked',
   colour: 'colour',
   background: 'background',
   'style.fill': 'fill',

@@ -20,6 +20,7 @@ export * from './patches';
 export * from './rebase';
 export * from './schema';
 export * from './sound';
+export * from './work';
 export {
   AXES,
   type Axis,

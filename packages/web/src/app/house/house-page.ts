@@ -32,6 +32,7 @@ import { TopBar } from '../shared/top-bar';
 import { Latest } from '../shared/latest';
 import { timeInWords } from '../shared/words';
 import { ColourField } from '../shared/colour-field';
+import { MachinesSection } from './machines-section';
 import { MenuButton } from '../shared/menu-button';
 import { Pick, pickables } from '../shared/pick';
 import { typedIn } from '../shared/typed';
@@ -54,7 +55,19 @@ const PARTS: Readonly<Record<NamePart, { readonly words: string; readonly exampl
 /** The rules of the house: how it writes names, and what it draws with. They are kept here, or travel as a file. */
 @Component({
   selector: 'twin-house-page',
-  imports: [Button, Checkbox, CheckedField, ColourField, FormsModule, InputText, MenuButton, Pick, RouterLink, TopBar],
+  imports: [
+    Button,
+    Checkbox,
+    CheckedField,
+    ColourField,
+    FormsModule,
+    InputText,
+    MachinesSection,
+    MenuButton,
+    Pick,
+    RouterLink,
+    TopBar,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './house-page.html',
   styleUrl: './house-page.css',

@@ -14,9 +14,12 @@ import {
   newId,
   placeSymbol,
   usesOfSymbol,
+  isWorked,
+  setWork,
 } from '@inkwell-twin/core/web';
 import { BoardFields } from './board-fields';
 import { Pick, pickables } from '../../shared/pick';
+import { WorkFields } from './work-fields';
 
 interface Row {
   readonly layer: Layer;
@@ -26,7 +29,7 @@ interface Row {
 /** What is on a board, layer by layer: the way to every object by keyboard. */
 @Component({
   selector: 'twin-contents',
-  imports: [BoardFields, Pick],
+  imports: [BoardFields, Pick, WorkFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (!symbol()) {
@@ -68,6 +71,14 @@ interface Row {
             (chosen)="command.emit(process(row.layer, $event))"
           />
         </header>
+        @if (isWorked(row.layer)) {
+          <twin-work-fields
+            [name]="'layer ' + row.layer.name"
+            [work]="row.layer.work"
+            [fixed]="fixed()"
+            (changed)="command.emit(work(row.layer, $event))"
+          />
+        }
         <ul>
           @for (item of row.items; track item.id) {
             <li>
@@ -174,5 +185,7 @@ export class Contents {
   }
 
   protected visible = (layer: Layer): Command => setLayerVisible(layer, !layer.visible);
+  protected readonly isWorked = isWorked;
+  protected work = (layer: Layer, change: Parameters<typeof setWork>[2]): Command => setWork(this.master(), [layer.id], change);
   protected process = (layer: Layer, process: string): Command => setAttribute(this.master(), layer.id, 'process', process);
 }

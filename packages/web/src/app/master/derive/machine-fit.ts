@@ -8,7 +8,7 @@ import { Latest } from '../../shared/latest';
 import { Pick } from '../../shared/pick';
 import { counted } from '../../shared/words';
 import type { OptionValue } from './option-field';
-import { Presets } from './presets.service';
+import { HouseMachines } from '../house-machines.service';
 
 type Fit = AnswerOf<'machineFit'>;
 type Finding = Fit['findings'][number];
@@ -86,7 +86,7 @@ const SOME = 8;
 })
 export class MachineFit {
   private readonly api = inject(Api);
-  private readonly presets = inject(Presets);
+  private readonly house = inject(HouseMachines);
   private readonly latest = new Latest();
   readonly id = input.required<string>();
   readonly recipe = input.required<BodyOf<'machineFit'>>();
@@ -116,7 +116,7 @@ export class MachineFit {
   });
   /** The machines that take such files: those of the house, of the bench, and the one that is chosen though it is none of them. */
   protected readonly choices = computed(() => {
-    const all = machinesOf(this.presets.rules()?.machines ?? []).filter(({ language }) => language === this.language());
+    const all = machinesOf(this.house.own()).filter(({ language }) => language === this.language());
     const known = all.map((one) => ({ value: machineWord(one), label: one.name }));
     const own = this.profile();
     return known.some(({ value }) => value === this.machine()) || !own

@@ -17,11 +17,14 @@ import {
   resizeItem,
   resolveBoard,
   scopeOfMaster,
+  isWorked,
+  setWork,
 } from '@inkwell-twin/core/web';
 import { widthOnStage } from '../../stage/paint';
 import { ArrangeActs } from '../arrange-acts';
 import { FIELD_FACES } from './field-faces';
 import { valueOf } from './fields';
+import { WorkFields } from '../work-fields';
 import { PairRow } from './pair-row';
 import { SlipRoom } from './slip-room';
 
@@ -38,7 +41,7 @@ const WAY = [
 @Component({
   selector: 'twin-slip',
   host: { '[class.wide]': 'wide()' },
-  imports: [ArrangeActs, NgComponentOutlet, PairRow],
+  imports: [ArrangeActs, NgComponentOutlet, PairRow, WorkFields],
   providers: [{ provide: SlipRoom, useExisting: forwardRef(() => Slip) }],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './slip.html',
@@ -100,6 +103,13 @@ export class Slip implements SlipRoom {
   });
   protected readonly title = computed(() => (this.single() ? nodeInWords(this.single()!) : `${this.items().length} objects`));
   protected readonly layer = computed(() => this.master().layers.find(({ id }) => id === this.single()?.layer)?.name);
+  /** How a machine works the object, where it is drawn by itself and on a layer for machines. */
+  protected readonly worked = computed(() => {
+    const item = this.single();
+    const layer = this.master().layers.find(({ id }) => id === (item?.layer ?? this.master().layers[0]!.id));
+    if (!item || !layer || !isWorked(layer) || !itemKind(item).outlines) return null;
+    return { work: 'work' in item ? item.work : undefined, layer: layer.process };
+  });
   protected readonly carriers = computed(() =>
     this.usedBy().length ? `Carried by ${this.usedBy().join(', ')}` : 'No copy carries this.',
   );
@@ -119,6 +129,10 @@ export class Slip implements SlipRoom {
 
   say(problem: string): void {
     this.problem.set(problem);
+  }
+
+  protected work(change: Parameters<typeof setWork>[2]): void {
+    this.send(setWork(this.master(), this.selection(), change));
   }
 
   protected resize([width, height]: readonly [number, number]): void {
