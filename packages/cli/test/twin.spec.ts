@@ -345,6 +345,7 @@ describe('twin', () => {
       'webp',
       'dxf',
       'hpgl',
+      'gcode',
       'native',
       'archive',
       'xlsx',

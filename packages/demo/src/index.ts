@@ -8,6 +8,7 @@ import { hidePanel } from './hide-panel';
 import { leaflet } from './leaflet';
 import { SMALL_COUNT, smallMasters } from './small';
 import type { DemoMaster } from './story';
+import { trailPlaque } from './trail-plaque';
 import { waymarker } from './waymarker';
 import { weathering } from './weathering';
 
@@ -23,6 +24,7 @@ const PARTS = {
     await heronAtThePool(services, share),
     await hidePanel(services, share),
   ],
+  machines: async () => [trailPlaque()],
   small: async () => smallMasters(),
 };
 export type DemoPart = keyof typeof PARTS;
@@ -33,6 +35,7 @@ export const DEMO_COUNTS: Readonly<Record<DemoPart, number>> = {
   solids: 1,
   texts: 1,
   pictures: 2,
+  machines: 1,
   small: SMALL_COUNT,
 };
 

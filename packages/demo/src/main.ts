@@ -5,8 +5,8 @@ import { type DemoPart, demoMasters, writeDemo } from './index';
 
 try {
   const { values } = parseArgs({ options: { out: { type: 'string' }, part: { type: 'string' } } });
-  if (!values.out) throw new Error('Use: npm run demo -- --out DIR [--part drawings|tables|solids|texts|pictures]');
-  const known: readonly DemoPart[] = ['drawings', 'tables', 'solids', 'texts', 'pictures'];
+  if (!values.out) throw new Error('Use: npm run demo -- --out DIR [--part drawings|tables|solids|texts|pictures|machines]');
+  const known: readonly DemoPart[] = ['drawings', 'tables', 'solids', 'texts', 'pictures', 'machines'];
   const parts = known.filter((part) => values.part === undefined || part === values.part);
   if (!parts.length) throw new Error(`There is no part ${values.part}. Parts: ${known.join(', ')}`);
   addFormats(nodeFormats);

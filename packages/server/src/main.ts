@@ -6,7 +6,7 @@ import { connectionsInWords } from './database/connections';
 import { Workshop } from './workshop';
 
 /** Parts of the demo that follow while one looks at the first. */
-const LATER = ['tables', 'solids', 'texts', 'pictures', 'small'] as const;
+const LATER = ['tables', 'solids', 'texts', 'pictures', 'machines', 'small'] as const;
 /** How often loading them is tried before the next start. */
 const TRIES = 20;
 

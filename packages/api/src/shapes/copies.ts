@@ -139,6 +139,7 @@ export const OptionView = z.object({
   only: z.object({
     part: z.string().optional(),
     feature: z.string().optional(),
+    machine: z.boolean().optional(),
     with: z.record(z.string(), z.array(z.string())).optional(),
   }),
   choices: z.array(z.object({ value: z.string(), label: z.string() })),

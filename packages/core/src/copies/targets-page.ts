@@ -43,6 +43,13 @@ function heldInWords(declaration: Declaration, options: Options): string {
   return many ? `several ${words.join(' and ')}` : `one ${words.join(' or one ')}`;
 }
 
+/** What may stand where neither choices nor numbers do, by the kind of option. */
+const IN_WORDS: Readonly<Record<string, string>> = {
+  machine: 'the id of a machine, or its profile as JSON',
+  objects: 'ids, with blanks between',
+  'yes or no': 'true, false',
+};
+
 const table = (head: readonly string[], rows: readonly (readonly string[])[]): string =>
   [head, head.map(() => '---'), ...rows]
     .map((row) => `| ${row.map((cell) => cell.replaceAll('|', '\\|')).join(' | ')} |`)
@@ -63,10 +70,14 @@ export function targetsPage(): string {
       `${declaration.standard}. What it says is a ${kinds.join(', a ')}; it holds ${heldInWords(declaration, standard)}.`,
       table(
         ['Option', 'Standard', 'What may stand there', 'What for'],
-        optionFields(declaration).map(({ name, default: value, choices, min: least, max: most, unit, words }) => [
+        optionFields(declaration).map(({ name, kind, default: value, choices, min: least, max: most, unit, words }) => [
           name,
           String(value),
-          choices.length ? choices.map((one) => one.value).join(', ') : `${least ?? ''} to ${most ?? ''} ${unit}`.trim(),
+          choices.length
+            ? choices.map((one) => one.value).join(', ')
+            : least === null && most === null
+              ? (IN_WORDS[kind] ?? 'any words')
+              : `${least ?? ''} to ${most ?? ''} ${unit}`.trim(),
           words,
         ]),
       ),

@@ -70,6 +70,8 @@ export interface OptionField {
   readonly only: {
     readonly part?: string;
     readonly feature?: string;
+    /** Only where a machine is named. */
+    readonly machine?: boolean;
     readonly with?: Readonly<Record<string, string[]>>;
   };
   readonly choices: readonly { readonly value: string; readonly label: string }[];

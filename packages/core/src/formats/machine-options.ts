@@ -19,36 +19,51 @@ export const machineOption = (language: string) => ({
     .meta({ machines: language }),
 });
 
+/** Means something for a machine that is named. */
+const known = () => ({ only: { machine: true } }) as const;
+
 /** How a part that does not fit a machine as it is comes to fit: every choice settles a finding of the fit check. */
 export const FITTING = {
   place: z
     .enum(['as drawn', 'at the origin', 'in the middle'])
     .default('as drawn')
-    .describe('Where it lies: as on the board, counted from the machine’s origin, or moved onto the bed'),
-  mirrored: z.enum(['no', 'yes']).default('no').describe('Mirrored, to be worked from the back'),
+    .describe('Where it lies: as on the board, counted from the machine’s origin, or moved onto the bed')
+    .meta(known()),
+  mirrored: z.enum(['no', 'yes']).default('no').describe('Mirrored, to be worked from the back').meta(known()),
   corners: z
     .enum(['asked', 'rounded', 'opened'])
     .default('asked')
     .describe('Corners tighter than the tool')
-    .meta({ words: { asked: 'have to be settled', rounded: 'stay round', opened: 'are cut into' } }),
+    .meta({ words: { asked: 'have to be settled', rounded: 'stay round', opened: 'are cut into' }, ...known() }),
   crossings: z
     .enum(['asked', 'united'])
     .default('asked')
     .describe('Outlines that cross themselves')
-    .meta({ words: { asked: 'have to be settled', united: 'are cut around as one' } }),
+    .meta({ words: { asked: 'have to be settled', united: 'are cut around as one' }, ...known() }),
   doubles: z
     .enum(['asked', 'once', 'twice'])
     .default('asked')
     .describe('Lines that lie on each other')
-    .meta({ words: { asked: 'have to be settled', once: 'are worked once', twice: 'are worked twice' } }),
+    .meta({ words: { asked: 'have to be settled', once: 'are worked once', twice: 'are worked twice' }, ...known() }),
   open: z
     .enum(['asked', 'as they are'])
     .default('asked')
     .describe('Open lines where something is to be cut out')
-    .meta({ words: { asked: 'have to be settled', 'as they are': 'are cut along' } }),
-  joins: length(5).default(0).describe('Ends nearer than this are joined').meta(mm),
-  specks: length(5).default(0).describe('What is smaller than this is left out').meta(mm),
-  leftOut: z.string().max(20_000).default('').describe('Objects that are left out, by their ids').meta({ objects: true }),
+    .meta({ words: { asked: 'have to be settled', 'as they are': 'are cut along' }, ...known() }),
+  joins: length(5)
+    .default(0)
+    .describe('Ends nearer than this are joined')
+    .meta({ ...mm, ...known() }),
+  specks: length(5)
+    .default(0)
+    .describe('What is smaller than this is left out')
+    .meta({ ...mm, ...known() }),
+  leftOut: z
+    .string()
+    .max(20_000)
+    .default('')
+    .describe('Objects that are left out, by their ids')
+    .meta({ objects: true, ...known() }),
 };
 
 /** What tools that go into the stock are told. */

@@ -32,8 +32,9 @@ function faults(a: Machining, i: number, b: Machining, j: number, tolerance: num
   if (a.motion[i] !== b.motion[j]) found.push('motion changed');
   const [dx, dy, dz] = [off(a, i, b, j, 0), off(a, i, b, j, 1), off(a, i, b, j, 2)];
   if (!(Math.hypot(dx, dy) <= tolerance)) found.push('moved');
-  const [cx, cy] = [a.centres[2 * i]! - b.centres[2 * j]!, a.centres[2 * i + 1]! - b.centres[2 * j + 1]!];
-  if (a.motion[i]! > 1 && b.motion[j]! > 1 && !(Math.hypot(cx, cy) <= tolerance)) found.push('reshaped');
+  // A centre that went along with the end of its arc is no other arc.
+  const along = (axis: 0 | 1): number => b.centres[2 * j + axis]! - a.centres[2 * i + axis]! - (at(b, j, axis) - at(a, i, axis));
+  if (a.motion[i]! > 1 && b.motion[j]! > 1 && !(Math.hypot(along(0), along(1)) <= 2 * tolerance)) found.push('reshaped');
   if (!(dz <= tolerance)) found.push('depth changed');
   if (numberOf(a, i) !== numberOf(b, j)) found.push('tool changed');
   if (rates && (!sameRate(a.feed[i]!, b.feed[j]!) || !sameRate(a.spindle[i]!, b.spindle[j]!))) found.push('speed changed');
@@ -55,14 +56,14 @@ export function compareMachining(
     const source = master.sources[master.source[i]!] ?? null;
     return { what: (source && nameOf?.(source)) ?? 'moves between objects', source };
   };
-  const runs: { kind: DifferenceKind; what: string; source: string | null; a: number[]; b: number[]; key: string }[] = [];
-  const add = (kind: DifferenceKind, named: { what: string; source: string | null }, a: number, b: number, next: string) => {
-    const last = runs.at(-1);
-    const key = `${kind} ${named.source ?? ''} ${next}`;
-    if (last?.key === key) {
-      if (a >= 0) last.a.push(a);
-      if (b >= 0) last.b.push(b);
-    } else runs.push({ kind, ...named, a: a < 0 ? [] : [a], b: b < 0 ? [] : [b], key });
+  // One difference for an object and what is otherwise with it, however many of its moves are concerned.
+  const groups = new Map<string, { kind: DifferenceKind; what: string; source: string | null; a: number[]; b: number[] }>();
+  const add = (kind: DifferenceKind, named: { what: string; source: string | null }, a: number, b: number, how: string) => {
+    const key = `${kind}|${named.source ?? named.what}|${how}`;
+    let group = groups.get(key);
+    if (!group) groups.set(key, (group = { kind, ...named, a: [], b: [] }));
+    if (a >= 0) group.a.push(a);
+    if (b >= 0) group.b.push(b);
   };
   const pairs: Placing[] = [];
   let equal = 0;
@@ -94,7 +95,7 @@ export function compareMachining(
     for (const kind of kinds) add(kind, named, i, j, rateWords(kind, master, i, copy, j));
   }
   for (let j = 0; j < copy.count; j++) if (!taken[j]) add('added', { what: 'moves', source: null }, -1, j, '');
-  const found = runs.map((run) => differenceOf(run, master, copy));
+  const found = [...groups.values()].map((group) => differenceOf(group, master, copy));
   if (carries.order !== 'left out')
     for (const { a, b, what, source } of grouped(outOfOrder(pairs)))
       found.push(

@@ -1,4 +1,5 @@
 import type { BoardFeature, BoardReading } from '../../evaluate/boards/footprint';
+import { machineTakes } from '../../evaluate/machines/on-machine';
 import type { PlanSettings } from '../../evaluate/machines/settings';
 import type { CarriesOf } from '../../contracts/kind';
 import type { Machining } from '../../contracts/machining';
@@ -60,13 +61,9 @@ export function settingsOf({ ways }: MachiningCarries): MachiningHows['ways'] {
   return ways;
 }
 
-/** Whether a machine has a tool that does what a process asks for. */
-export const machineTakes = (process: string, { settings }: MachiningHows['ways']): boolean =>
-  settings.machine.tools.some(({ does }) => (does as readonly string[]).includes(process));
-
 /** How footprints of machining read boards: only from layers that the machine has a tool for. */
 export const machiningReading: BoardReading<MachiningCarries> = {
   kind: 'machining',
   features: machiningFeatures,
-  takes: ({ process, work }, carries) => work?.tool !== undefined || machineTakes(process, settingsOf(carries)),
+  takes: ({ process, work }, carries) => work?.tool !== undefined || machineTakes(process, settingsOf(carries).settings.machine),
 };

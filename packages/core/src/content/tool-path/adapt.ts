@@ -7,6 +7,7 @@ import { outlineText, takenEntries } from '../../evaluate/boards/source';
 import type { Services } from '../../contracts/services';
 import { curveNotes } from '../drawing/adapt';
 import { isSeeThrough } from '../../contracts/display-list';
+import { adaptForMachine } from './for-machine';
 import { type ToolPathCarries, toolOf, toolPathFeatures } from './features';
 import { type ToolPath, ToolPathBuilder } from './tool-path';
 
@@ -19,6 +20,8 @@ export function adaptToolPath(
   lines: CarryLines,
   { fonts }: Services,
 ): ToolPath {
+  const settings = how(carries.tools)?.settings;
+  if (settings) return adaptForMachine(resolved, carries, settings, lines, { fonts });
   const { board } = resolved;
   const taken = takenEntries(resolved, ({ process }) => toolOf(carries, process) !== undefined, lines);
   const builder = new ToolPathBuilder();

@@ -1,6 +1,7 @@
 import type { Process } from '../../document/schema';
 import type { BoardFeature, BoardReading } from '../../evaluate/boards/footprint';
 import { drawingFeatures } from '../drawing/features';
+import type { PlanSettings } from '../../evaluate/machines/settings';
 import type { CarriesOf } from '../../contracts/kind';
 import type { Tool } from './tool-path';
 import type { ToolPath } from './tool-path';
@@ -19,7 +20,9 @@ export interface ToolPathHows {
   curves: { readonly within: number };
   text: object;
   /** Which tool a process is done with; a process without one is not for this machine. */
-  tools: { readonly of: Readonly<Partial<Record<Process, Tool>>> };
+  tools: { readonly of: Readonly<Partial<Record<Process, Tool>>>; readonly settings?: PlanSettings };
+  /** How layers and objects say that they are worked; for a machine that is known. */
+  work: object;
   speed: { readonly of: (tool: Tool) => number };
   order: object;
   fills: object;
@@ -41,6 +44,12 @@ export const toolPathFeatures: { readonly [F in keyof ToolPathHows]: BoardFeatur
   curves,
   text,
   tools: { words: 'Layer names', found: ['re-layered', 'missing', 'added'], layer: ({ process }) => process, always: true },
+  work: {
+    words: 'Side and tool',
+    found: ['re-layered', 'missing', 'added'],
+    layer: ({ work }) => work ?? null,
+    item: ({ work }) => work,
+  },
   speed: { aside: true, words: 'Speed', found: ['speed changed'] },
   order: { words: 'Order of work', found: ['re-ordered'], ordered: true },
   fills: { ...fills, found: [] },

@@ -5,6 +5,7 @@ import type { ContentKind } from '../../contracts/kind';
 import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptToolPath } from './adapt';
 import { compareToolPaths } from './compare';
+import { fitOfToolPath, sizeOfToolPath } from './for-machine';
 import { exactToolPath, farthestInToolPath } from './off';
 import { digestToolPath } from './digest';
 import { type ToolPathCarries } from './features';
@@ -17,6 +18,8 @@ export const kind: ContentKind<ResolvedBoard, ToolPath, ToolPathCarries> = {
   resolve: resolveBoards,
   label: () => '',
   adapt: adaptToolPath,
+  fit: fitOfToolPath,
+  size: sizeOfToolPath,
   digest: digestToolPath,
   sample: sampleToolPath,
   compare: compareToolPaths,

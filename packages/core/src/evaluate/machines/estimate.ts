@@ -56,7 +56,10 @@ function timeOf(length: number, from: number, to: number, end: number, a: number
 }
 
 /** How long and how far a machine works: it slows down for every turn that is sharper than ten degrees, and stops for a tool. */
-export function sizeOfJob(moves: Machining, { acceleration: a, rapid, changeSeconds }: MachineProfile): JobSize {
+export function sizeOfJob(
+  moves: Machining,
+  { acceleration: a, rapid, changeSeconds }: Pick<MachineProfile, 'acceleration' | 'rapid' | 'changeSeconds'>,
+): JobSize {
   let [worked, travelled, seconds, speed] = [0, 0, 0, 0];
   const tools: number[] = [];
   let last: Stretch | null = null;

@@ -2,6 +2,8 @@ import * as z from 'zod';
 import type { Process } from '../../document/schema';
 import type { Tool } from '../../content/tool-path/tool-path';
 import type { Declaration } from '../../contracts/declaration';
+import { MACHINE_PROCESSES, type MachineProfile, toolFor } from '../../base/machines';
+import { FITTING, planSettings } from '../machine-options';
 import { withoutPrologue } from './escapes';
 
 /** Plotter units: 40 to the millimetre. */
@@ -9,19 +11,34 @@ export const UNITS_PER_MM = 40;
 /** The format says speeds in cm/s. */
 export const MM_PER_CM = 10;
 
+export const LANGUAGE = 'HP-GL';
 /** An instruction that files begin with, whole. */
 const BEGINS = /^[\s;]*(?:IN|DF|BP|SP|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/;
 const PEN_OF: Partial<Record<Process, number>> = { cut: 1, score: 2, engrave: 3 };
 export const pen = (number: number): Tool => ({ number, name: `Pen ${number}` });
+
+/** Which pen a process is done with on a machine. */
+const toolsOf = (machine: MachineProfile): Partial<Record<Process, Tool>> =>
+  Object.fromEntries(
+    MACHINE_PROCESSES.flatMap((process) => {
+      const tool = toolFor(machine, process);
+      return tool ? [[process, pen(tool.number)] as const] : [];
+    }),
+  );
+/** How fast a tool of a machine goes, mm/s, in the steps of the format. */
+const feedOf =
+  ({ tools }: MachineProfile) =>
+  ({ number }: Tool): number =>
+    Math.max(1, Math.round((tools.find((tool) => tool.number === number)?.feed ?? 0) / 60 / MM_PER_CM)) * MM_PER_CM;
 
 /** Cut files of plotters and plotter-cutters. */
 export const hpglDeclaration: Declaration = {
   id: 'hpgl',
   label: 'Cut file (HP-GL)',
   offered: 80,
-  standard: 'HP-GL',
+  standard: LANGUAGE,
   mediaType: 'application/vnd.hp-hpgl',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     chord: z.coerce
       .number()
@@ -42,11 +59,21 @@ export const hpglDeclaration: Declaration = {
       .default(0)
       .describe('Speed with the pen down; 0 leaves it to the machine')
       .meta({ unit: 'cm/s' }),
+    // Copies from before there were machines are for any of them.
+    machine: z
+      .string()
+      .max(40_000)
+      .default('')
+      .describe('The machine that the copy is for; any where none is named')
+      .meta({ machines: LANGUAGE }),
+    ...FITTING,
   }),
   versions: null,
   use: () => 'machine',
   extension: () => 'plt',
-  carries: ({ chord, pens, speed }) => {
+  carries: (options) => {
+    const { chord, pens, speed } = options;
+    const settings = options['machine'] ? { ...planSettings(options), arcs: Number(chord) } : null;
     const words = 'become short lines';
     const within = Number(chord);
     return {
@@ -59,14 +86,21 @@ export const hpglDeclaration: Declaration = {
         arcs: { outcome: 'approximated', words, within },
         curves: { outcome: 'approximated', words, within },
         text: { outcome: 'restated', words: 'becomes outlines: same look, no longer text' },
-        tools: {
-          outcome: 'restated',
-          words: 'become pens by their process',
-          of: Object.fromEntries(
-            Object.entries(PEN_OF).map(([process, number]) => [process, pen(pens === 'one pen' ? 1 : number)]),
-          ),
-        },
-        speed: speed ? { outcome: 'restated', words: 'is that of the option', of: () => Number(speed) * MM_PER_CM } : 'left out',
+        tools: settings
+          ? { outcome: 'restated', words: 'become tools of the machine', of: toolsOf(settings.machine), settings }
+          : {
+              outcome: 'restated',
+              words: 'become pens by their process',
+              of: Object.fromEntries(
+                Object.entries(PEN_OF).map(([process, number]) => [process, pen(pens === 'one pen' ? 1 : number)]),
+              ),
+            },
+        work: settings ? 'kept' : 'left out',
+        speed: speed
+          ? { outcome: 'restated', words: 'is that of the option', of: () => Number(speed) * MM_PER_CM }
+          : settings
+            ? { outcome: 'restated', words: 'is that of the machine’s tools', of: feedOf(settings.machine) }
+            : 'left out',
         order: 'kept',
         fills: 'left out',
         'line colours': 'left out',

@@ -1,7 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MultiSelect } from 'primeng/multiselect';
 import { InputText } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
-import { MachineProfile, type MachineTool, SHIPPED_MACHINES, machineFrom, machineText } from '@inkwell-twin/core/web';
+import {
+  MACHINE_PROCESSES,
+  MachineProfile,
+  type MachineTool,
+  SHIPPED_MACHINES,
+  machineFrom,
+  machineText,
+} from '@inkwell-twin/core/web';
 import { CheckedField } from '../shared/checked-field';
 import { checkNumber } from '../shared/checked';
 import { MenuButton } from '../shared/menu-button';
@@ -39,7 +48,7 @@ const TOOL_MEASURES = [
 /** The machines of the house: its own, which can be changed, and those of the bench. */
 @Component({
   selector: 'twin-machines-section',
-  imports: [CheckedField, InputText, MenuButton, TableModule],
+  imports: [CheckedField, FormsModule, InputText, MenuButton, MultiSelect, TableModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Machines</h2>
@@ -65,6 +74,7 @@ const TOOL_MEASURES = [
               @for (one of toolMeasures; track one.key) {
                 <th scope="col">{{ one.label }}, {{ one.unit }}</th>
               }
+              <th scope="col">Does</th>
               <th scope="col"><span class="unseen">Take out</span></th>
             </tr>
           </ng-template>
@@ -74,6 +84,17 @@ const TOOL_MEASURES = [
               @for (one of toolMeasures; track one.key) {
                 <td><twin-checked [label]="one.label + ' of tool ' + tool.number + ' of ' + machine.name" [value]="'' + tool[one.key]" [check]="check(one.label, one.unit)" (taken)="editTool(i, k, one.key, $event!)" (problem)="problem.emit({ field: i + '.' + k + one.key, words: $event })" /></td>
               }
+              <td>
+                <p-multiselect
+                  [options]="processes"
+                  [ngModel]="tool.does"
+                  (ngModelChange)="does(i, k, $event)"
+                  [ariaLabel]="'What tool ' + tool.number + ' of ' + machine.name + ' does'"
+                  [showHeader]="false"
+                  appendTo="body"
+                  size="small"
+                />
+              </td>
               <td>
                 @if (machine.tools.length > 1) {
                   <button type="button" class="link" (click)="takeTool(i, k)" [attr.aria-label]="'Take out tool ' + tool.number"><i class="pi pi-times" aria-hidden="true"></i></button>
@@ -102,7 +123,10 @@ const TOOL_MEASURES = [
     }
   `,
   styles: `
-    :host { display: block; margin-top: 18px; }
+    :host { display: block; }
+    h2 { margin: 0 0 6px; font-size: 14px; }
+    summary strong { margin-right: 8px; }
+    td:first-child { white-space: nowrap; }
     details { padding: 6px 0; border-top: 1px solid var(--hairline-soft); overflow-x: auto; }
     summary { cursor: pointer; }
     .measures { display: grid; grid-template-columns: repeat(auto-fill, minmax(200px, 1fr)); gap: 4px 18px; margin: 8px 0; --wide: 74px; }
@@ -124,6 +148,7 @@ export class MachinesSection {
   protected readonly toolMeasures = TOOL_MEASURES;
   protected readonly bench = SHIPPED_MACHINES.map(({ name }) => name).join(', ');
   protected readonly models = SHIPPED_MACHINES.map(({ id, name }) => ({ value: id, label: name }));
+  protected readonly processes = [...MACHINE_PROCESSES];
   protected readonly value = typedIn;
   /** Of each machine what does not go together in it; empty where all does. */
   protected readonly wrong = computed(() =>
@@ -166,6 +191,11 @@ export class MachinesSection {
     const machine = this.machines()[i]!;
     if (value !== '')
       this.replace(i, { ...machine, tools: machine.tools.map((tool, t) => (t === k ? { ...tool, [key]: value } : tool)) });
+  }
+  /** A tool does something: the last thing that it does stays. */
+  protected does(i: number, k: number, does: MachineTool['does']): void {
+    const machine = this.machines()[i]!;
+    if (does.length) this.replace(i, { ...machine, tools: machine.tools.map((tool, t) => (t === k ? { ...tool, does } : tool)) });
   }
   protected addTool(i: number): void {
     const machine = this.machines()[i]!;

@@ -169,6 +169,8 @@ export class DerivePanel {
         this.isMeaningful(one),
     );
   });
+  /** Whether a target is for any machine where none is named. */
+  protected readonly anyMachine = computed(() => this.target()?.options.find(({ kind }) => kind === 'machine')?.default === '');
   /** The standard of the machines that the target is for; empty where it is for none. */
   protected readonly language = computed(() => this.target()?.options.find(({ kind }) => kind === 'machine')?.language ?? '');
   /** How many things have to be settled before a machine can do it; below 0 as long as that is not known. */
@@ -181,8 +183,9 @@ export class DerivePanel {
     };
   });
   /** Whether an option means something for the part that is chosen, and what occurs there. */
-  private isMeaningful({ only: { part, feature, with: others } }: TargetView['options'][number]): boolean {
+  private isMeaningful({ only: { part, feature, machine, with: others } }: TargetView['options'][number]): boolean {
     if (Object.entries(others ?? {}).some(([name, values]) => !values.includes(String(this.options()[name])))) return false;
+    if (machine && !this.options()['machine']) return false;
     const chosen = this.parts().find(({ id }) => id === (this.ofChosen() ? this.seen() : this.board()));
     if (part && !(chosen ? chosen.of === part : this.parts().some(({ of }) => of === part))) return false;
     return !feature || (this.forecast.carry()?.occurs.includes(feature) ?? false);

@@ -55,7 +55,7 @@ const SOME = 8;
           <button type="button" class="link" (click)="all.set(true)">All {{ found.findings.length }}</button>
         }
       }
-    } @else {
+    } @else if (machine()) {
       <div class="working" role="status">
         <p>Held against the machine …</p>
         <p-progressbar mode="indeterminate" />
@@ -92,6 +92,8 @@ export class MachineFit {
   readonly recipe = input.required<BodyOf<'machineFit'>>();
   /** The standard that files of the target follow. */
   readonly language = input.required<string>();
+  /** Whether a copy may be for any machine. */
+  readonly any = input(false);
   /** What an object is called. */
   readonly nameOf = input.required<(id: string) => string>();
   /** Options to be taken in the place of those that there are. */
@@ -117,7 +119,8 @@ export class MachineFit {
   /** The machines that take such files: those of the house, of the bench, and the one that is chosen though it is none of them. */
   protected readonly choices = computed(() => {
     const all = machinesOf(this.house.own()).filter(({ language }) => language === this.language());
-    const known = all.map((one) => ({ value: machineWord(one), label: one.name }));
+    const any = this.any() ? [{ value: '', label: 'any' }] : [];
+    const known = [...any, ...all.map((one) => ({ value: machineWord(one), label: one.name }))];
     const own = this.profile();
     return known.some(({ value }) => value === this.machine()) || !own
       ? known
@@ -143,7 +146,8 @@ export class MachineFit {
     this.fit.set(null);
     this.problem.set('');
     this.all.set(false);
-    this.open.emit(-1);
+    this.open.emit(this.machine() ? -1 : 0);
+    if (!this.machine()) return this.latest.forget();
     this.latest.ask(this.api.call('machineFit', { id: this.id() }, this.recipe()), {
       next: (fit) => {
         this.fit.set(fit);
