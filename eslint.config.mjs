@@ -11,7 +11,7 @@ const arrows = {
   demo: ['core', 'render'],
   cli: ['core', 'render', 'standins'],
   standins: [],
-  server: ['api', 'core', 'render', 'demo', 'standins'],
+  server: ['api', 'core', 'render', 'demo'],
   web: ['api', 'core'],
 };
 const names = Object.keys(arrows);

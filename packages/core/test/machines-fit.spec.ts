@@ -154,6 +154,16 @@ describe('what keeps a part from being made', () => {
   });
 });
 
+describe('the order of work', () => {
+  it('changes tools as seldom as it can', async () => {
+    const holes = [100, 130].map((x, i) => disc(`pin ${i}`, x, 90, 2, { work: { tool: 2 } }));
+    const master = made(plate('plate', 50, 50, 200), disc('window', 180, 90, 8), ...holes);
+    const { files } = await derive(revision(master), recipe(), services);
+    const tools = [...new TextDecoder().decode(files[0]!.bytes).matchAll(/^T(\d) M6$/gm)].map(([, number]) => number);
+    expect(tools).toEqual(['2', '1']);
+  });
+});
+
 describe('a machine of one’s own', () => {
   const router = SHIPPED_MACHINES.find(({ id }) => id === 'router')!;
 

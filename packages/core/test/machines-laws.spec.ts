@@ -1,7 +1,17 @@
 import { ClipType, Clipper, EndType, FillRule, JoinType, type Paths64 } from 'clipper2-ts';
 import fc from 'fast-check';
 import { BENCH } from '../../standins/src';
-import { derive, flatten, itemKind, recipeOf, type Item, type Machining, type Master, SHIPPED_MACHINES } from '../src';
+import {
+  derive,
+  flatten,
+  machineFit,
+  itemKind,
+  recipeOf,
+  type Item,
+  type Machining,
+  type Master,
+  SHIPPED_MACHINES,
+} from '../src';
 import { sheet, ways } from './machine-sheets';
 import { services } from './flat';
 import { runs } from './depth';
@@ -75,6 +85,16 @@ describe('whatever is asked of a router', () => {
           if (!motion[i] && sideways && !Number.isNaN(ends[3 * i - 3]!))
             expect(ends[3 * i + 2]).toBeGreaterThanOrEqual(Math.min(1, safeHeight));
         }
+      }),
+      { numRuns: runs(60) },
+    ));
+
+  it('takes as long as the bench’s own clock says, within a twentieth', () =>
+    fc.assert(
+      fc.asyncProperty(sheet, ways, async (master, options) => {
+        const { job } = await machineFit(master, recipeOf('gcode', options), services);
+        const { seconds } = BENCH['router']!((await made(master, options)).files[0]!.bytes);
+        expect(Math.abs(job!.seconds - seconds) / seconds).toBeLessThan(0.05);
       }),
       { numRuns: runs(60) },
     ));

@@ -22,11 +22,14 @@ const unit = (x: number, y: number, z: number): Vector => {
 
 function stretchOf(moves: Machining, i: number, rapid: number): Stretch | null {
   const at = (k: number, axis: number): number => moves.ends[3 * k + axis]!;
-  const by = [0, 1, 2].map((axis) => (i && !Number.isNaN(at(i - 1, axis)) ? at(i, axis) - at(i - 1, axis) : 0)) as [
-    number,
-    number,
-    number,
-  ];
+  // It begins at its origin, at the height that comes first.
+  const before = (axis: number): number => {
+    const known = i ? at(i - 1, axis) : NaN;
+    if (!Number.isNaN(known)) return known;
+    return axis < 2 ? 0 : at(i, axis);
+  };
+  const step = (axis: number): number => (Number.isNaN(at(i, axis)) ? 0 : at(i, axis) - before(axis));
+  const by: Vector = [step(0), step(1), step(2)];
   const speed = (moves.motion[i] ? moves.feed[i]! : rapid) / 60;
   if (moves.motion[i]! < 2) {
     const length = Math.hypot(...by);

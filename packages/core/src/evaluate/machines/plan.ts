@@ -14,24 +14,36 @@ const BEFORE = ['engrave', 'score', 'drill', 'pocket', 'stitch'];
 
 /** Jobs that may be done in any order, with one tool. */
 interface Batch {
-  readonly key: string;
-  readonly jobs: Job[];
+  readonly jobs: readonly Job[];
 }
 
-/** Batches in the order of work: what leaves a part in its sheet first, then holes before what they are in. */
+/**
+ * Batches in the order of work: what leaves a part in its sheet first, then holes before what they are in; among equals so that
+ * a tool that is in the spindle goes on, and one that is needed next comes last.
+ */
 function batchesOf(jobs: readonly Job[]): Batch[] {
-  const batches = new Map<string, Batch & { rank: readonly number[] }>();
   const deepest = jobs.reduce((most, { holders }) => Math.max(most, holders.length), 0);
+  const stages = new Map<number, Map<number, Job[]>>();
   for (const job of jobs) {
-    const stage = isContour(job.process) ? BEFORE.length : BEFORE.indexOf(job.process);
-    const rank = [stage, deepest - job.holders.length, job.tool!.number];
-    const key = rank.join(' ');
-    const batch = batches.get(key);
-    if (batch) batch.jobs.push(job);
-    else batches.set(key, { key, rank, jobs: [job] });
+    const stage = isContour(job.process) ? BEFORE.length + deepest - job.holders.length : BEFORE.indexOf(job.process);
+    const tools = stages.get(stage) ?? new Map<number, Job[]>();
+    stages.set(stage, tools);
+    const number = job.tool!.number;
+    const list = tools.get(number);
+    if (list) list.push(job);
+    else tools.set(number, [job]);
   }
-  const all = [...batches.values()];
-  return all.sort((a, b) => a.rank[0]! - b.rank[0]! || a.rank[1]! - b.rank[1]! || a.rank[2]! - b.rank[2]!);
+  const all = [...stages].sort(([a], [b]) => a - b).map(([, tools]) => tools);
+  let current = 0;
+  return all.flatMap((tools, i) => {
+    const next = all[i + 1];
+    const numbers = [...tools.keys()].sort((a, b) => a - b);
+    const last = numbers.find((number) => number !== current && next?.has(number)) ?? 0;
+    const rank = (number: number): number => (number === current ? -1 : number === last ? 1 : 0);
+    numbers.sort((a, b) => rank(a) - rank(b) || a - b);
+    current = numbers.at(-1)!;
+    return numbers.map((number) => ({ jobs: tools.get(number)! }));
+  });
 }
 
 /** Something to be done at one place: a way, or all of a pocket. */

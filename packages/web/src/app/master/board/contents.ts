@@ -74,6 +74,7 @@ interface Row {
         @if (isWorked(row.layer)) {
           <twin-work-fields
             [name]="'layer ' + row.layer.name"
+            [process]="row.layer.process"
             [work]="row.layer.work"
             [fixed]="fixed()"
             (changed)="command.emit(work(row.layer, $event))"

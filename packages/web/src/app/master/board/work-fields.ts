@@ -44,6 +44,8 @@ export class WorkFields {
   private readonly machines = inject(HouseMachines);
   readonly name = input.required<string>();
   readonly work = input<Work | undefined>();
+  /** What its layer says is done with it. */
+  readonly process = input.required<string>();
   /** What its layer says, of an object; null of a layer itself. */
   readonly layer = input<string | null>(null);
   readonly fixed = input(false);
@@ -56,17 +58,20 @@ export class WorkFields {
     { value: LEFT, label: `as its layer: ${usual}` },
     ...pickables(MACHINE_PROCESSES),
   ];
-  /** Tools of all machines of the house, those that do the process first. */
+  /** The tools of the machines that can do it at all; each with its machine where there are several. */
   protected readonly tools = computed((): readonly Pickable[] => {
+    const process = this.work()?.process ?? this.process();
+    const able = machinesOf(this.machines.own()).filter(({ tools }) =>
+      tools.some(({ does }) => (does as readonly string[]).includes(process)),
+    );
     const names = new Map<number, string[]>();
-    for (const { name, tools } of machinesOf(this.machines.own()))
+    for (const { name, tools } of able)
       for (const tool of tools)
-        if (tool.kind !== 'needle') names.set(tool.number, [...(names.get(tool.number) ?? []), `${tool.name} (${name})`]);
+        names.set(tool.number, [...(names.get(tool.number) ?? []), able.length > 1 ? `${tool.name} (${name})` : tool.name]);
+    const numbered = [...names].sort(([a], [b]) => a - b);
     return [
       { value: LEFT, label: 'the usual one' },
-      ...[...names]
-        .sort(([a], [b]) => a - b)
-        .map(([number, all]) => ({ value: String(number), label: `${number}: ${all.join(', ')}` })),
+      ...numbered.map(([number, all]) => ({ value: String(number), label: `${number}: ${all.join(', ')}` })),
     ];
   });
   protected readonly depth = (text: string) =>

@@ -1,0 +1,109 @@
+import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type Page, expect, test } from '@playwright/test';
+import { type Item, newMaster, writePackage } from '../packages/core/src';
+import { BENCH } from '../packages/standins/src';
+import { choose, TestWorkshop } from './workshop';
+
+let workshop: TestWorkshop;
+let file: string;
+const on = { layer: 'route', style: { fill: null, stroke: '#14213a', strokeWidth: 0.4 } } as const;
+const items: Item[] = [
+  { kind: 'rectangle', id: 'plate', name: 'Plate', ...on, x: 20, y: 20, width: 160, height: 90, radius: 8 },
+  { kind: 'rectangle', id: 'window', name: 'Window', ...on, x: 60, y: 45, width: 50, height: 30, radius: 0 },
+  { kind: 'ellipse', id: 'pin', name: 'Pin hole', ...on, cx: 150, cy: 60, rx: 2, ry: 2 },
+];
+
+test.beforeEach(async ({}, info) => {
+  workshop = await TestWorkshop.emptyFor(info);
+  const made = newMaster('0f1d7c1e-1111-4a1b-9c1d-0000000d0032', 'Latch plate', 'Ines Okoro', 'panel', {});
+  const layers = [{ id: 'route', name: 'Route', colour: '#14213a', visible: true, locked: false, process: 'route' as const }];
+  const master = { ...made, layers, boards: [{ ...made.boards[0]!, items }] };
+  file = info.outputPath('latch plate.inkwell');
+  writeFileSync(file, writePackage({ master, rev: 1, time: '2026-05-04T08:10:00Z', history: null, resources: new Map() }));
+});
+test.afterEach(() => workshop.leave());
+
+const program = (): Buffer => {
+  const folder = join(workshop.shelf, 'latch_plate');
+  const [name] = readdirSync(folder).filter((one) => one.endsWith('.nc'));
+  return readFileSync(join(folder, name!));
+};
+
+async function toMachine(page: Page): Promise<ReturnType<Page['locator']>> {
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await panel.getByRole('radio', { name: 'To a machine' }).check();
+  await panel.getByRole('radio', { name: 'Machine program (G-code)' }).check();
+  return panel;
+}
+
+test('a part is held against its machine, each thing is settled, and the program that is written runs', async ({ page }) => {
+  const broken: string[] = [];
+  page.on('pageerror', (error) => broken.push(error.message));
+  await page.goto(workshop.url);
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await page.getByRole('link', { name: 'Latch plate', exact: true }).first().click();
+  const panel = await toMachine(page);
+  const fit = panel.locator('twin-machine-fit');
+  await expect(fit.getByText('2 things to settle')).toBeVisible();
+  await expect(panel.getByRole('button', { name: 'Write copy' })).toBeDisabled();
+  await fit.getByRole('button', { name: 'Leave such corners round' }).click();
+  await expect(fit.getByText('1 thing to settle')).toBeVisible();
+  await expect(fit.getByText('“Pin hole” is too small for End mill 6 mm')).toBeVisible();
+  await fit.getByRole('button', { name: 'Leave “Pin hole” out' }).click();
+  await expect(fit.getByText('It fits.')).toBeVisible();
+  await expect(fit.getByText('Left out by name: Pin hole')).toBeVisible();
+  await panel.getByRole('button', { name: 'Close' }).click();
+
+  // In the master it is settled for good: the pin hole gets a tool that goes into it.
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.getByRole('button', { name: /^Pin hole/ }).click();
+  await page.getByText('Worked as usual').last().click();
+  await choose(page, 'Tool for Pin hole', '2: End mill 3 mm');
+  await page.getByRole('button', { name: 'Update master' }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+
+  await toMachine(page);
+  await fit.getByRole('button', { name: 'Leave such corners round' }).click();
+  await expect(fit.getByText('It fits.')).toBeVisible();
+  await expect(fit.getByText('End mill 3 mm, then End mill 6 mm')).toBeVisible();
+  await panel.getByLabel('Name', { exact: true }).fill('for the router');
+  await panel.getByRole('button', { name: 'Write copy' }).click();
+  const mark = page.locator('[data-copy="for the router"] twin-verdict-mark');
+  await expect(mark).toHaveAttribute('data-verdict', 'in step');
+  expect(BENCH['router']!(program())).toMatchObject({ runs: true, alarms: [], tools: [1, 2] });
+
+  // Deeper than it was: the program is behind, and Match says by how much.
+  await page.getByText('Worked as usual').first().click();
+  await page.getByLabel('Depth of layer Route, mm').fill('6');
+  await page.keyboard.press('Tab');
+  await expect(mark).toHaveAttribute('data-verdict', 'behind');
+  expect(broken).toEqual([]);
+});
+
+test('a machine of the house is made on the page of its rules, and parts are held against it', async ({ page }) => {
+  await page.goto(`${workshop.url}/house`);
+  const section = page.locator('twin-machines-section');
+  await section.getByRole('button', { name: 'Add a machine' }).click();
+  await page.getByRole('menuitem', { name: 'Router' }).click();
+  await section.getByLabel('Name of machine 1').fill('Small router');
+  await section.getByLabel('Width of Router of ours').fill('120');
+  await page.keyboard.press('Tab');
+  await section.getByLabel('A pass of tool 1 of Small router').fill('30');
+  await page.keyboard.press('Tab');
+  await expect(section.getByText('is deeper (30 mm) than its flute (22 mm)')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep these rules' })).toBeDisabled();
+  await section.getByLabel('A pass of tool 1 of Small router').fill('2');
+  await page.keyboard.press('Tab');
+  await page.getByRole('button', { name: 'Keep these rules' }).click();
+  await expect(page.getByText(/^Kept/).first()).toBeVisible();
+
+  await page.goto(workshop.url);
+  await page.locator('input[type=file]').first().setInputFiles(file);
+  await page.getByRole('link', { name: 'Latch plate', exact: true }).first().click();
+  const panel = await toMachine(page);
+  await choose(page, 'Machine', 'Small router');
+  await expect(panel.getByText('beyond the right of the Small router (120 × 600 mm)')).toBeVisible();
+});
