@@ -154,6 +154,38 @@ describe('what keeps a part from being made', () => {
   });
 });
 
+describe('corners that are cut into', () => {
+  const square = made(plate('plate', 50, 50), plate('window', 70, 70, 40, 30, { radius: 0 } as Partial<Item>));
+  const sharp = made(
+    plate('plate', 50, 50),
+    line(
+      'wedge',
+      [
+        [70, 70],
+        [120, 70],
+        [120, 84],
+      ],
+      true,
+    ),
+  );
+
+  it('are reached by the edge of the tool, where they are square', async () => {
+    expect(await findings(square, { corners: 'opened' })).toEqual([]);
+    const text = async (options: Record<string, unknown>) =>
+      new TextDecoder().decode((await derive(revision(square), recipe(options), services)).files[0]!.bytes);
+    // The middle of the tool goes to where its edge touches the corner: 3 mm from it, along its diagonal.
+    const near = 70 + 3 / Math.SQRT2;
+    const reached = (await text({ corners: 'opened' })).includes(`X${near.toFixed(4).replace(/0+$/, '')}`);
+    expect(reached).toBe(true);
+    expect((await text({ corners: 'rounded' })).includes(`X${near.toFixed(4).replace(/0+$/, '')}`)).toBe(false);
+  });
+
+  it('have to be left round where that would cut too much away', async () => {
+    const [one] = await findings(sharp, { corners: 'opened' });
+    expect(one).toMatchObject({ kind: 'tight corner', mends: [{ options: { corners: 'rounded' } }] });
+  });
+});
+
 describe('the order of work', () => {
   it('changes tools as seldom as it can', async () => {
     const holes = [100, 130].map((x, i) => disc(`pin ${i}`, x, 90, 2, { work: { tool: 2 } }));

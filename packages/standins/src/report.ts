@@ -30,7 +30,7 @@ export interface RunReport {
 const ENOUGH = 20;
 
 /** A stretch that a machine goes: from, to, in mm; how fast, mm/s; whether it works. */
-export interface Stretch {
+interface Stretch {
   readonly points: readonly (readonly [number, number, number])[];
   readonly speed: number;
   readonly works: boolean;

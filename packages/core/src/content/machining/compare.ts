@@ -19,7 +19,7 @@ const off = (a: Machining, i: number, b: Machining, j: number, axis: number): nu
 const numberOf = ({ tools, tool }: Machining, i: number): number => tools[tool[i]!]!.number;
 
 /** Where a move is seen: from the place before it to its end. */
-export function boxOfMove(moves: Machining, i: number): Box {
+function boxOfMove(moves: Machining, i: number): Box {
   const box = emptyBox();
   for (const k of [i - 1, i])
     if (k >= 0 && !Number.isNaN(at(moves, k, 0) + at(moves, k, 1))) growBox(box, at(moves, k, 0), at(moves, k, 1));

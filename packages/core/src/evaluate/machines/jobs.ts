@@ -55,7 +55,7 @@ const CONTOURS = new Set<MachineProcess>(['cut', 'route']);
 export const isContour = (process: MachineProcess): boolean => CONTOURS.has(process);
 
 /** The process that an object is worked by: its own, or that of its layer. */
-export const processOf = (layer: Layer, work: Work | undefined): MachineProcess | null => {
+const processOf = (layer: Layer, work: Work | undefined): MachineProcess | null => {
   const process = work?.process ?? layer.process;
   return layer.process === 'print' || layer.process === 'note' || process === 'print' || process === 'note' ? null : process;
 };

@@ -29,7 +29,7 @@ export function wayOf(outline: Outline): Way {
   return { points, segments, upTo, length: upTo.at(-1)!, closed: outline.closed };
 }
 
-export const lengthOf = (from: Point, segment: Segment): number =>
+const lengthOf = (from: Point, segment: Segment): number =>
   segment.kind === 'arc' ? Math.abs(sweepOf(from, segment)) * distance(from, segment.centre) : distance(from, segment.to);
 
 /** The same way the other way round. */
@@ -47,7 +47,7 @@ export function beginningAt(outline: Outline, node: number): Outline {
 }
 
 /** A piece of a way, and how far along it ends. */
-export interface Step {
+interface Step {
   readonly from: Point;
   readonly segment: Segment;
   readonly to: number;

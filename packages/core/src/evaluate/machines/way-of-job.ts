@@ -1,8 +1,7 @@
 import { asCircle, circleOutline } from '../../base/geometry/arcs';
-import { boxOfPolyline } from '../../base/geometry/measure';
 import { type Outline, type Segment, withClosingLine } from '../../base/geometry/outline';
 import { type Point, distance } from '../../base/geometry/point';
-import { restOf } from './fit/kinds/tight-corner';
+import { isOpenable, restOf } from './rest';
 import { type Job, isContour } from './jobs';
 import { areaOfRing, grown, outlineOfRing, type Ring } from './offset';
 import type { PlanSettings } from './settings';
@@ -62,15 +61,6 @@ function pocketWays(job: Job, radius: number, settings: PlanSettings): Outline[]
   }
   return ways.flatMap((rings) => rings.map((ring) => round(outlineOfRing(ring), job, settings)));
 }
-
-/** The largest rest, in radii of the tool, that a cut into the corner opens. */
-const LARGEST = 1.3;
-
-/** Whether what is left in a corner can be opened by going straight into it. */
-export const isOpenable = (ring: Ring, radius: number): boolean => {
-  const { minX, minY, maxX, maxY } = boxOfPolyline(ring.flat());
-  return Math.max(maxX - minX, maxY - minY) <= LARGEST * radius;
-};
 
 /** Goes into corners that the tool leaves round, until its edge touches the corner. */
 function openedCorners(way: Outline, job: Job, radius: number): Outline {

@@ -3,10 +3,23 @@ import type { Declaration } from '../../contracts/declaration';
 import { FITTING, MILLING, machineOfOptions, machineOption, planSettings } from '../machine-options';
 
 /** ISO 6983-1, the words of which the writer keeps to. */
-export const LANGUAGE = 'ISO 6983-1';
+const LANGUAGE = 'ISO 6983-1';
 /** A word of a program: a letter and its number. */
-const LINE = /^(?:N\d+\s*)?(?:[GMTSFXYZIJKRPQ]\s*[+-]?(?:\d+\.?\d*|\.\d+)\s*)+(?:\([^)]*\)\s*)*(?:;.*)?$/i;
-const NOTE = /^(?:%.*|O\d+.*|\([^)]*\)|;.*)?$/;
+const WORD = /^[GMTSFXYZIJKRPQN][+-]?(?:\d+(?:\.\d*)?|\.\d+)/i;
+
+/** Whether a line is words of a program and nothing else, its notes apart. */
+function isBlock(line: string): boolean {
+  let rest = line
+    .split(';')[0]!
+    .replaceAll(/\([^()]*\)/g, '')
+    .replaceAll(/\s/g, '');
+  if (!rest) return false;
+  for (let word = WORD.exec(rest); word; word = WORD.exec(rest)) rest = rest.slice(word[0].length);
+  return rest === '';
+}
+/** Lines that say nothing by themselves: notes, the number of a program, the sign at both ends. */
+const isNote = (line: string): boolean =>
+  line === '' || line.startsWith('%') || line.startsWith(';') || line.startsWith('(') || /^O\d/i.test(line);
 
 /** How many lines of a beginning have to be words of a program, of those that are not notes. */
 const ENOUGH = 3;
@@ -15,8 +28,8 @@ function looksLikeProgram(head: Uint8Array): boolean {
   const lines = new TextDecoder('latin1').decode(head).split(/\r\n|\r|\n/);
   // The last line may be cut in two.
   const words = lines.slice(0, head.length < 4096 ? lines.length : -1).map((line) => line.trim());
-  const said = words.filter((line) => !NOTE.test(line));
-  const fits = said.filter((line) => LINE.test(line));
+  const said = words.filter((line) => !isNote(line));
+  const fits = said.filter(isBlock);
   return fits.length >= ENOUGH && fits.length > 0.95 * said.length && fits.some((line) => /G\s*0*[0-3](?!\d)/i.test(line));
 }
 

@@ -6,7 +6,7 @@ import { Tally } from '../../contracts/tally';
 import { markOfNotes } from './notes';
 
 /** What a program says. */
-export interface ReadProgram {
+interface ReadProgram {
   readonly moves: Machining;
   readonly mark: string | null;
   readonly notUnderstood: NotUnderstood[];

@@ -1,5 +1,5 @@
 import { ByteWriter } from '../../base/bytes/byte-writer';
-import { MOTIONS, type Machining } from '../../contracts/machining';
+import type { Machining } from '../../contracts/machining';
 import { markNotes, plainNote } from './notes';
 
 /** G words of motions, by their place in `MOTIONS` (ISO 6983-1, table 3). */
@@ -7,7 +7,7 @@ const WORDS = ['G0', 'G1', 'G2', 'G3'] as const;
 const AXES = ['X', 'Y', 'Z'] as const;
 
 /** How a program is spelled. */
-export interface Spelling {
+interface Spelling {
   readonly inch: boolean;
   readonly numbered: boolean;
   readonly title: string;
@@ -83,6 +83,3 @@ export function writeProgram(moves: Machining, mark: string, { inch, numbered, t
   line('%');
   return out.bytes();
 }
-
-/** Places in `MOTIONS` and in `WORDS` are the same. */
-export const motionOf = (g: number): number => (g >= 0 && g < MOTIONS.length ? g : -1);

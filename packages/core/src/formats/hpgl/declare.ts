@@ -11,7 +11,7 @@ export const UNITS_PER_MM = 40;
 /** The format says speeds in cm/s. */
 export const MM_PER_CM = 10;
 
-export const LANGUAGE = 'HP-GL';
+const LANGUAGE = 'HP-GL';
 /** An instruction that files begin with, whole. */
 const BEGINS = /^[\s;]*(?:IN|DF|BP|SP|PU|PA|CO\s*"[^"]*")[\d\s,-]*;/;
 const PEN_OF: Partial<Record<Process, number>> = { cut: 1, score: 2, engrave: 3 };

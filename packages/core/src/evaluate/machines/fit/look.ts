@@ -17,7 +17,7 @@ export interface FitContext {
 export type Look = (context: FitContext) => readonly Finding[];
 
 /** A box on the machine as it lies on the board. */
-export function onBoard({ minX, minY, maxX, maxY }: Box, at: Matrix): Box {
+function onBoard({ minX, minY, maxX, maxY }: Box, at: Matrix): Box {
   const back = invert(at)!;
   const corners = (
     [
