@@ -84,7 +84,9 @@ test('a part is held against its machine, each thing is settled, and the program
 });
 
 test('a machine of the house is made on the page of its rules, and parts are held against it', async ({ page }) => {
-  await page.goto(`${workshop.url}/house`);
+  await page.goto(workshop.url);
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+  await page.getByRole('link', { name: 'House rules' }).first().click();
   const section = page.locator('twin-machines-section');
   await section.getByRole('button', { name: 'Add a machine' }).click();
   await page.getByRole('menuitem', { name: 'Router' }).click();
@@ -98,12 +100,12 @@ test('a machine of the house is made on the page of its rules, and parts are hel
   await section.getByLabel('A pass of tool 1 of Small router').fill('2');
   await page.keyboard.press('Tab');
   await page.getByRole('button', { name: 'Keep these rules' }).click();
-  await expect(page.getByText(/^Kept/).first()).toBeVisible();
+  await expect(page.locator('main .said')).toContainText('Kept');
 
   await page.goto(workshop.url);
   await page.locator('input[type=file]').first().setInputFiles(file);
   await page.getByRole('link', { name: 'Latch plate', exact: true }).first().click();
   const panel = await toMachine(page);
   await choose(page, 'Machine', 'Small router');
-  await expect(panel.getByText('beyond the right of the Small router (120 × 600 mm)')).toBeVisible();
+  await expect(panel.getByText('“Plate” goes 63 mm beyond the right of the Small router (120 × 600 mm)')).toBeVisible();
 });

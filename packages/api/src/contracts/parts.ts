@@ -5,7 +5,7 @@ export const Done = z.object({ done: z.literal(true) });
 export const Job = z.object({ job: z.string() });
 export const RecipeBody = z.object({
   target: z.string().max(20),
-  options: z.record(z.string().max(40), z.union([z.string().max(200), z.number(), z.boolean()])).default({}),
+  options: z.record(z.string().max(40), z.union([z.string().max(40_000), z.number(), z.boolean()])).default({}),
   scope: Scope.default({ of: 'boards', ids: [] }),
   choices: z.array(Choice).max(50).default([]),
 });

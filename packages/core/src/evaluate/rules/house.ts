@@ -17,7 +17,7 @@ const Length = z.number().positive().max(1000);
 export const Preset = z.strictObject({
   name: Name,
   target: z.string().min(1).max(20),
-  options: z.record(z.string().max(40), z.union([z.string().max(200), z.number(), z.boolean()])),
+  options: z.record(z.string().max(40), z.union([z.string().max(40_000), z.number(), z.boolean()])),
   /** Features that are left out. */
   without: z.array(z.string().min(1).max(40)).max(50).default([]),
   /** A standing order: with each update of a master that has such parts, such copies are written. */

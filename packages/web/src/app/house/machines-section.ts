@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { MultiSelect } from 'primeng/multiselect';
 import { InputText } from 'primeng/inputtext';
@@ -140,7 +140,8 @@ const TOOL_MEASURES = [
 })
 export class MachinesSection {
   readonly machines = input.required<readonly MachineProfile[]>();
-  readonly changed = output<readonly MachineProfile[]>();
+  /** What becomes of the machines: told as a change, so that two that come at once are both made. */
+  readonly changed = output<(before: readonly MachineProfile[]) => readonly MachineProfile[]>();
   /** What is wrong in a field, each time that this changes. */
   readonly problem = output<{ readonly field: string; readonly words: string }>();
   protected readonly said = signal('');
@@ -164,19 +165,22 @@ export class MachinesSection {
   protected check = (label: string, unit: string) => (text: string) =>
     checkNumber(text, MachineProfile.shape.rapid.or(MachineProfile.shape.safeHeight), { label, unit });
 
-  /** Emits machines of which one is otherwise; what does not go together in one is said beside it, and kept by nobody. */
-  private emit(machines: readonly MachineProfile[]): void {
-    this.said.set('');
-    this.changed.emit(machines);
-    const words = machines.map((machine) => {
-      const parsed = MachineProfile.safeParse(machine);
-      return parsed.success ? '' : parsed.error.issues[0]!.message;
-    });
-    this.problem.emit({ field: 'machines', words: words.find(Boolean) ?? '' });
+  constructor() {
+    effect(() => this.problem.emit({ field: 'machines', words: this.wrong().find(Boolean) ?? '' }));
   }
 
-  private replace(i: number, machine: MachineProfile): void {
-    this.emit(this.machines().map((one, k) => (k === i ? machine : one)));
+  private emit(change: (before: readonly MachineProfile[]) => readonly MachineProfile[]): void {
+    this.said.set('');
+    this.changed.emit(change);
+  }
+  private replace(i: number, change: (machine: MachineProfile) => MachineProfile): void {
+    this.emit((before) => before.map((one, k) => (k === i ? change(one) : one)));
+  }
+  private replaceTool(i: number, k: number, change: Partial<MachineTool>): void {
+    this.replace(i, (machine) => ({
+      ...machine,
+      tools: machine.tools.map((tool, t) => (t === k ? { ...tool, ...change } : tool)),
+    }));
   }
 
   protected edit(i: number, path: readonly string[], value: string | number): void {
@@ -184,42 +188,41 @@ export class MachinesSection {
       ...node,
       [key]: rest.length ? change(node[key] as Record<string, unknown>, rest) : value,
     });
-    if (value !== '') this.replace(i, change(this.machines()[i] as never, path) as never);
+    if (value !== '') this.replace(i, (machine) => change(machine as never, path) as never);
   }
 
   protected editTool(i: number, k: number, key: keyof MachineTool, value: string | number): void {
-    const machine = this.machines()[i]!;
-    if (value !== '')
-      this.replace(i, { ...machine, tools: machine.tools.map((tool, t) => (t === k ? { ...tool, [key]: value } : tool)) });
+    if (value !== '') this.replaceTool(i, k, { [key]: value });
   }
   /** A tool does something: the last thing that it does stays. */
   protected does(i: number, k: number, does: MachineTool['does']): void {
-    const machine = this.machines()[i]!;
-    if (does.length) this.replace(i, { ...machine, tools: machine.tools.map((tool, t) => (t === k ? { ...tool, does } : tool)) });
+    if (does.length) this.replaceTool(i, k, { does });
   }
   protected addTool(i: number): void {
-    const machine = this.machines()[i]!;
-    const number = Math.max(...machine.tools.map((tool) => tool.number)) + 1;
-    this.replace(i, { ...machine, tools: [...machine.tools, { ...machine.tools[0]!, number, name: `Tool ${number}` }] });
+    this.replace(i, (machine) => {
+      const number = Math.max(...machine.tools.map((tool) => tool.number)) + 1;
+      return { ...machine, tools: [...machine.tools, { ...machine.tools[0]!, number, name: `Tool ${number}` }] };
+    });
   }
   protected takeTool(i: number, k: number): void {
-    const machine = this.machines()[i]!;
-    this.replace(i, { ...machine, tools: machine.tools.filter((_, t) => t !== k) });
+    this.replace(i, (machine) => ({ ...machine, tools: machine.tools.filter((_, t) => t !== k) }));
   }
   protected take(i: number): void {
-    this.emit(this.machines().filter((_, k) => k !== i));
+    this.emit((before) => before.filter((_, k) => k !== i));
   }
 
   protected add(id: string): void {
     const model = SHIPPED_MACHINES.find((one) => one.id === id);
-    if (model) this.emit([...this.machines(), this.free(model, `${model.name} of ours`)]);
+    if (model) this.put(model, `${model.name} of ours`);
   }
-  /** A machine under an id that is not taken. */
-  private free(machine: MachineProfile, name: string): MachineProfile {
-    const taken = new Set([...this.machines(), ...SHIPPED_MACHINES].map(({ id }) => id));
-    let number = 2;
-    while (taken.has(`${machine.id}-${number}`)) number++;
-    return { ...machine, id: taken.has(machine.id) ? `${machine.id}-${number}` : machine.id, name };
+  /** Puts a machine behind the others, under an id that is not taken. */
+  private put(machine: MachineProfile, name: string): void {
+    this.emit((before) => {
+      const taken = new Set([...before, ...SHIPPED_MACHINES].map(({ id }) => id));
+      let number = 2;
+      while (taken.has(`${machine.id}-${number}`)) number++;
+      return [...before, { ...machine, id: taken.has(machine.id) ? `${machine.id}-${number}` : machine.id, name }];
+    });
   }
 
   protected async bringIn(field: HTMLInputElement): Promise<void> {
@@ -234,7 +237,7 @@ export class MachinesSection {
         throw new Error(`${file.name} is no machine: it can’t be read as JSON.`);
       }
       const machine = machineFrom(value);
-      this.emit([...this.machines(), this.free(machine, machine.name)]);
+      this.put(machine, machine.name);
     } catch (error) {
       this.said.set((error as Error).message);
     }
