@@ -10,7 +10,7 @@ import { bytesIn } from './size';
 const USAGE = `twin: a master, its copies, and which of them still match
 
   twin info FILE                                   master, copy (with its mark of origin) or unknown
-  twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest]
+  twin import FILE --out MASTER [--set ppi=300] [--set parts='as pictures'|'left out'] [--set fonts='as outlines'|nearest] [--process LAYER=cut]...
                                                    a supplied file as a new master; parts with filters become pictures
   twin derive MASTER --to TARGET [--set option=value]... [--board NAME]... [--object NAME]... [--table NAME]... [--solid NAME]... [--text NAME]... [--all] [--without FEATURE]...
               [--out FILE|DIR] [--variants ROWS.csv [--serial 001]] [--fit-size 5MB] [--password-file F] [--preset NAME] [--rules FILE]
@@ -62,6 +62,7 @@ export async function run(args: readonly string[]): Promise<number> {
         summary: { type: 'string' },
         rules: { type: 'string' },
         machine: { type: 'string' },
+        process: { type: 'string', multiple: true, default: [] },
         'password-file': { type: 'string' },
         'new-password-file': { type: 'string' },
         page: { type: 'boolean', default: false },
@@ -101,6 +102,7 @@ export async function run(args: readonly string[]): Promise<number> {
     )({
       files,
       machine: values.machine,
+      processes: values.process,
       rules: values.rules,
       to: values.to ?? kept?.target,
       options: { ...kept?.options, ...options },

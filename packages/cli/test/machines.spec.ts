@@ -105,6 +105,22 @@ describe('twin fit', () => {
   });
 });
 
+describe('twin import --process', () => {
+  const SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="80mm" viewBox="0 0 100 80"><rect x="10" y="10" width="60" height="40" rx="5" fill="none" stroke="#000"/></svg>`;
+
+  it('says how the layers of a file are worked, so that it can go to a machine at once', () => {
+    writeFileSync(join(folder, 'plate.svg'), SVG);
+    expect(twin('import', 'plate.svg', '--out', 'plain.inkwell').code).toBe(0);
+    const wrong = (pair: string): string => twin('import', 'plate.svg', '--out', 'other.inkwell', '--process', pair).err;
+    const [, layer] = /It has “([^”]+)”/.exec(wrong('Nowhere=route'))!;
+    expect(wrong(`${layer!}=polish`)).toMatch(/needs LAYER=print\|cut/);
+    expect(twin('import', 'plate.svg', '--out', 'routed.inkwell', '--process', `${layer!}=route`).code).toBe(0);
+    expect(twin('fit', 'routed.inkwell', '--machine', 'router').out).toMatch(/It fits/);
+    expect(twin('derive', 'routed.inkwell', '--machine', 'router', '--out', 'routed.nc').code).toBe(0);
+    expect(twin('run', 'routed.nc', '--machine', 'router').code).toBe(0);
+  });
+});
+
 describe('a program for a machine', () => {
   it('is refused until all is settled, then written, run by the bench, and in step', () => {
     expect(twin('derive', 'plate.inkwell', '--machine', 'router', '--out', 'plate.nc')).toMatchObject({ code: 2 });

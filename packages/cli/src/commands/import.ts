@@ -3,7 +3,9 @@ import { basename } from 'node:path';
 import {
   bringInAny,
   Failure,
+  type Master,
   type NativePackage,
+  PROCESSES,
   nativeInside,
   newId,
   partWishes,
@@ -15,7 +17,7 @@ import { besideOf, inFile, services, readBytes } from '../files';
 import type { Answer } from '../output';
 import { type Arguments, need, objectsOf } from './shared';
 
-export async function bringInFile({ files, out, options }: Arguments): Promise<Answer> {
+export async function bringInFile({ files, out, options, processes }: Arguments): Promise<Answer> {
   need(files, 1, 'import FILE --out MASTER');
   if (!out) throw new Failure('usage', 'Use: twin import FILE --out MASTER');
   const file = files[0]!;
@@ -29,7 +31,7 @@ export async function bringInFile({ files, out, options }: Arguments): Promise<A
   // It is the master already: its bytes, as they travelled.
   if (inside) return opened(inside, file, out);
   const read = await inFile(file, () => bringInAny(bytes, basename(file), { ...services(), beside: besideOf(file) }, wishes));
-  const master = { ...read.master, id: newId() };
+  const master = withProcesses({ ...read.master, id: newId() }, processes);
   const time = statSync(file).mtime.toISOString();
   const revisions = [{ rev: 1, time, author: '', message: `Brought in from ${basename(file)}`, patches: [] }];
   const pkg: NativePackage = {
@@ -59,6 +61,27 @@ export async function bringInFile({ files, out, options }: Arguments): Promise<A
       ...read.notUnderstood.map(({ kind, count }) => `  not understood: ${kind} (${count})`),
     ],
   };
+}
+
+/**
+ * A master whose layers are worked as a command line says.
+ * @param said each `LAYER=process`
+ * @throws Failure `usage` that lists the layers, or the processes
+ */
+function withProcesses(master: Master, said: readonly string[]): Master {
+  return said.reduce((before, pair) => {
+    const at = pair.lastIndexOf('=');
+    const [name, process] = [pair.slice(0, at), pair.slice(at + 1)];
+    const known = PROCESSES.find((one) => one === process);
+    if (at < 1 || !known) throw new Failure('usage', `--process needs LAYER=${PROCESSES.join('|')}, not “${pair}”.`);
+    if (!before.layers.some((layer) => layer.name === name))
+      throw new Failure(
+        'usage',
+        `There is no layer “${name}” in that file. It has ${before.layers.map((layer) => `“${layer.name}”`).join(', ')}.`,
+      );
+    const layers = before.layers.map((layer) => (layer.name === name ? { ...layer, process: known } : layer));
+    return { ...before, layers };
+  }, master);
 }
 
 /** A master that travelled inside a copy, as a file of its own. */

@@ -58,6 +58,8 @@ export interface Arguments {
   /** Prints the page of all targets for the docs. */
   readonly page: boolean;
   readonly tolerance: number | undefined;
+  /** How layers of a file that comes in are worked: each `LAYER=process`. */
+  readonly processes: readonly string[];
   /** A machine by its id or name, or a file with its profile. */
   readonly machine: string | undefined;
   /** A file of house rules. */
