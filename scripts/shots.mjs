@@ -168,24 +168,6 @@ try {
   await page.getByRole('button', { name: 'words changed' }).click({ timeout: 30_000 });
   await page.waitForTimeout(1000);
   await page.screenshot({ path: join(out, 'text-match.png') });
-  // A text, and letters in it.
-  await page.goto(url);
-  await page.getByRole('link', { name: 'Fen map leaflet', exact: true }).click();
-  await page.getByRole('tab', { name: 'Inside' }).click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page
-    .locator('twin-contents')
-    .getByRole('button', { name: /The moss beside/ })
-    .click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.getByRole('textbox', { name: 'Wording' }).evaluate((field) => {
-    const from = field.value.indexOf('deeper');
-    field.focus();
-    field.setSelectionRange(from, from + 'deeper'.length);
-    field.dispatchEvent(new Event('select'));
-  });
-  await page.waitForTimeout(1500);
-  await page.screenshot({ path: join(out, 'lettering.png') });
   // Two people change the same master.
   const person = async (name) => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
@@ -212,6 +194,16 @@ try {
   await ines.getByLabel('Yours: 3.2').check();
   await ines.waitForTimeout(800);
   await ines.screenshot({ path: join(out, 'meeting.png') });
+  // A part that is held against its machine.
+  const shop = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+  await shop.goto(url);
+  await shop.getByRole('link', { name: 'Otter trail plaque', exact: true }).first().click();
+  await shop.getByRole('button', { name: 'Derive …' }).click();
+  await shop.getByRole('radio', { name: 'To a machine' }).check();
+  await shop.getByRole('radio', { name: 'Machine program (G-code)' }).check();
+  await shop.getByText('to settle before anything is written').waitFor();
+  await shop.waitForTimeout(800);
+  await shop.screenshot({ path: join(out, 'machine.png') });
   // A table of variants, and what each row looks like.
   const rows = [
     ['Sedge Loop', 420, 94, 1.8],

@@ -61,6 +61,8 @@ const ALL = ' all';
 /** Likewise for the objects that were chosen on one. */
 const CHOSEN = ' chosen';
 const REMEMBERED = 'inkwell-options-';
+/** So many options are named before they are looked at. */
+const NAMED = 7;
 /** Options that the fit of a machine asks for. */
 const OF_MACHINES = new Set<TargetView['options'][number]['kind']>(['machine', 'objects']);
 
@@ -309,7 +311,8 @@ export class DerivePanel {
   protected readonly password = signal('');
   /** What lies under “more”. */
   protected readonly moreWords = computed(() => {
-    const names = this.fields().map(({ name }) => name);
+    const all = this.fields().map(({ name }) => name);
+    const names = all.length > NAMED ? [...all.slice(0, NAMED), `${all.length - NAMED} more`] : all;
     return [...names, ...(this.cipher() ? ['password'] : []), ...(this.features().length ? ['what to leave out'] : [])].join(
       ', ',
     );
