@@ -18,7 +18,6 @@ export * from './contracts/packing';
 export * from './base/machines';
 export * from './contracts/finding';
 export * from './contracts/machining';
-export * from './evaluate/machines/travel';
 export * from './content/tool-path/features';
 export * from './content/tool-path/tool-path';
 export * from './copies';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { nearestTour, shortTour, travelOf, type Errand } from '../src';
+import { nearestTour, shortTour, travelOf, type Errand } from '../src/evaluate/machines/travel';
 import { runs } from './depth';
 
 const point = fc

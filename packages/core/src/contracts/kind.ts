@@ -135,7 +135,8 @@ export interface ContentKind<Source = never, Body = never, Carries = never> exte
   /** Where a copy's body is farthest from one without rewritten lines. Present with `exactly`. */
   readonly farthest?: (exact: Body, copy: Body) => Deviation | null;
   /** What keeps a part from being made on the machine that a target is for, gravest first; absent where there is no machine. */
-  readonly fit?: ((source: Source, carries: Carries, services: Pick<Services, 'fonts'>) => readonly Finding[]) | undefined;
+  readonly fit?:
+    ((source: Source, carries: Carries, services: Pick<Services, 'fonts'>) => MaybePromise<readonly Finding[]>) | undefined;
   /** How long and how far a machine works at a body. Present with `fit`. */
   readonly size?: ((body: Body, carries: Carries) => JobSize) | undefined;
   /** What of a body is more than a format can hold, in words; null where nothing is. */

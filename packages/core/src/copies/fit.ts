@@ -33,12 +33,13 @@ export async function fitOf(given: Master, recipe: Recipe, services: Services): 
   assertHolds(recipe, master);
   assertComputes(master, recipe.scope, services);
   const placed = trimmedMaster(await placedMaster(master, services), recipe.scope, services.fonts);
-  return Object.entries(carriesOf(recipe)).flatMap(([id, carries]) => {
+  const found: Finding[] = [];
+  for (const [id, carries] of Object.entries(carriesOf(recipe))) {
     const kind = kindById(id);
-    return kind
-      .resolve(placed, recipe.scope, services, carries)
-      .flatMap(({ source }) => kind.fit?.(source, carries, services) ?? []);
-  });
+    for (const { source } of kind.resolve(placed, recipe.scope, services, carries))
+      found.push(...((await kind.fit?.(source, carries, services)) ?? []));
+  }
+  return found;
 }
 
 /** How a master fits a machine: what is to be settled, or else how long the machine works at it. */

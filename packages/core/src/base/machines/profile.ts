@@ -108,3 +108,7 @@ export const toolFor = (
   process: MachineProcess,
   number: number | null = null,
 ): MachineTool | undefined => tools.find((tool) => (number === null ? tool.does.includes(process) : tool.number === number));
+
+/** Whether a machine has a tool that does what a process asks for. */
+export const machineTakes = (process: string, { tools }: Pick<MachineProfile, 'tools'>): boolean =>
+  tools.some(({ does }) => (does as readonly string[]).includes(process));

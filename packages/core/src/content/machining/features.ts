@@ -1,5 +1,5 @@
 import type { BoardFeature, BoardReading } from '../../evaluate/boards/footprint';
-import { machineTakes } from '../../evaluate/machines/on-machine';
+import { machineTakes } from '../../base/machines';
 import type { PlanSettings } from '../../evaluate/machines/settings';
 import type { CarriesOf } from '../../contracts/kind';
 import type { Machining } from '../../contracts/machining';

@@ -4,7 +4,6 @@ import { packObject, unpackObject } from '../../contracts/packing';
 import type { ResolvedBoard } from '../../evaluate/resolve';
 import { sizeOfJob } from '../../evaluate/machines/estimate';
 import { resolveBoards } from '../../evaluate/boards/source';
-import { adaptMachining, fitOfBoard } from './adapt';
 import { compareMachining } from './compare';
 import { digestMachining } from './digest';
 import { type MachiningCarries, settingsOf } from './features';
@@ -16,8 +15,9 @@ export const kind: ContentKind<ResolvedBoard, Machining, MachiningCarries> = {
   ...declaration,
   resolve: resolveBoards,
   label: () => '',
-  adapt: adaptMachining,
-  fit: fitOfBoard,
+  // Plans are seldom made: what makes them is loaded with the first.
+  adapt: async (...of) => (await import('./adapt')).adaptMachining(...of),
+  fit: async (...of) => (await import('./adapt')).fitOfBoard(...of),
   size: (body, carries) => sizeOfJob(body, settingsOf(carries).settings.machine),
   digest: digestMachining,
   sample: sampleMachining,

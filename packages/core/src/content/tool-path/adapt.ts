@@ -4,11 +4,10 @@ import { isPicture } from '../../document/paint';
 import type { ResolvedBoard } from '../../evaluate/resolve';
 import { adaptOutline } from '../../evaluate/boards/curves';
 import { outlineText, takenEntries } from '../../evaluate/boards/source';
-import type { Services } from '../../contracts/services';
+import type { MaybePromise, Services } from '../../contracts/services';
 import { curveNotes } from '../drawing/adapt';
 import { isSeeThrough } from '../../contracts/display-list';
-import { adaptForMachine } from './for-machine';
-import { type ToolPathCarries, toolOf, toolPathFeatures } from './features';
+import { type ToolPathCarries, settingsIn, toolOf, toolPathFeatures } from './features';
 import { type ToolPath, ToolPathBuilder } from './tool-path';
 
 const how = <C>(carry: C): Exclude<C, string> | null => (typeof carry === 'object' ? (carry as Exclude<C, string>) : null);
@@ -19,9 +18,11 @@ export function adaptToolPath(
   carries: ToolPathCarries,
   lines: CarryLines,
   { fonts }: Services,
-): ToolPath {
-  const settings = how(carries.tools)?.settings;
-  if (settings) return adaptForMachine(resolved, carries, settings, lines, { fonts });
+): MaybePromise<ToolPath> {
+  const settings = settingsIn(carries);
+  // Plans are seldom made: what makes them is loaded with the first.
+  if (settings)
+    return import('./for-machine').then(({ adaptForMachine }) => adaptForMachine(resolved, carries, settings, lines, { fonts }));
   const { board } = resolved;
   const taken = takenEntries(resolved, ({ process }) => toolOf(carries, process) !== undefined, lines);
   const builder = new ToolPathBuilder();

@@ -71,3 +71,7 @@ export const toolPathReading: BoardReading<ToolPathCarries> = {
   features: toolPathFeatures,
   takes: ({ process }, carries) => toolOf(carries, process) !== undefined,
 };
+
+/** How a plan is to be made; nothing where no machine is named. */
+export const settingsIn = ({ tools }: ToolPathCarries): PlanSettings | undefined =>
+  typeof tools === 'object' ? tools.settings : undefined;

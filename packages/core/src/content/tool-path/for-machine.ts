@@ -1,19 +1,15 @@
-import type { Finding, JobSize } from '../../contracts/finding';
+import type { Finding } from '../../contracts/finding';
 import { CarryLines } from '../../contracts/report';
 import type { Services } from '../../contracts/services';
 import { type OnMachine, fitOnMachine, onMachine } from '../../evaluate/machines/on-machine';
-import { sizeOfStrokes } from '../../evaluate/machines/strokes';
 import type { PlanSettings } from '../../evaluate/machines/settings';
 import type { ResolvedBoard } from '../../evaluate/resolve';
 import { curveNotes } from '../drawing/adapt';
-import { type ToolPathCarries, toolPathFeatures } from './features';
+import { type ToolPathCarries, settingsIn, toolPathFeatures } from './features';
 import { type ToolPath, ToolPathBuilder } from './tool-path';
 
 /** How near arcs are to the curves that they stand for before they become short lines, mm. */
 const WITHIN = 0.002;
-
-const settingsIn = ({ tools }: ToolPathCarries): PlanSettings | undefined =>
-  typeof tools === 'object' ? tools.settings : undefined;
 
 function howOf(carries: ToolPathCarries, settings: PlanSettings, lines: CarryLines): OnMachine {
   const step = typeof carries.moves === 'object' ? carries.moves.step : 0.001;
@@ -35,12 +31,6 @@ export function fitOfToolPath(
   const settings = settingsIn(carries);
   const lines = new CarryLines();
   return settings ? fitOnMachine(resolved, howOf(carries, settings, lines), lines, services) : [];
-}
-
-/** How long a machine works at strokes; nothing where none is named. */
-export function sizeOfToolPath(path: ToolPath, carries: ToolPathCarries): JobSize {
-  const settings = settingsIn(carries);
-  return sizeOfStrokes(path, settings?.machine ?? null);
 }
 
 /**

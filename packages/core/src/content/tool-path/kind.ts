@@ -5,7 +5,7 @@ import type { ContentKind } from '../../contracts/kind';
 import { packObject, unpackObject } from '../../contracts/packing';
 import { adaptToolPath } from './adapt';
 import { compareToolPaths } from './compare';
-import { fitOfToolPath, sizeOfToolPath } from './for-machine';
+import { sizeOfToolPath } from './size';
 import { exactToolPath, farthestInToolPath } from './off';
 import { digestToolPath } from './digest';
 import { type ToolPathCarries } from './features';
@@ -18,7 +18,7 @@ export const kind: ContentKind<ResolvedBoard, ToolPath, ToolPathCarries> = {
   resolve: resolveBoards,
   label: () => '',
   adapt: adaptToolPath,
-  fit: fitOfToolPath,
+  fit: async (...of) => (await import('./for-machine')).fitOfToolPath(...of),
   size: sizeOfToolPath,
   digest: digestToolPath,
   sample: sampleToolPath,

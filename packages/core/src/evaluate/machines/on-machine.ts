@@ -1,5 +1,5 @@
 import { Failure } from '../../base/failure/failure';
-import type { MachineProfile } from '../../base/machines';
+import { type MachineProfile, machineTakes } from '../../base/machines';
 import { isPicture } from '../../document/paint';
 import type { Finding } from '../../contracts/finding';
 import { isSeeThrough } from '../../contracts/display-list';
@@ -27,10 +27,6 @@ export interface OnMachine {
 }
 /** What no machine has of a drawing. */
 export type LostFeature = 'fills' | 'line colours' | 'line widths' | 'opacity' | 'pictures' | 'dashes' | 'background';
-
-/** Whether a machine has a tool that does what a process asks for. */
-export const machineTakes = (process: string, { tools }: Pick<MachineProfile, 'tools'>): boolean =>
-  tools.some(({ does }) => (does as readonly string[]).includes(process));
 
 /** What of a board a machine is to work, as arcs and lines; what it would not take is written down. */
 function workedOutlines(
