@@ -6,7 +6,7 @@ export interface Errand {
   readonly b: Point;
 }
 /** One stop of a tour: its number, and whether it is gone through from its other end. */
-export interface Visit {
+interface Visit {
   readonly stop: number;
   readonly flipped: boolean;
 }
