@@ -61,7 +61,10 @@ export function runRouter(bytes: Uint8Array): RunReport {
   const lines = text.split(/\r\n|\n|\r/);
   for (let i = 0; i < lines.length && !book.isStopped; i++) {
     const at = i + 1;
-    if (lines[i]!.length > LONGEST_LINE) book.alarm(at, `a line of ${lines[i]!.length} characters`);
+    if (lines[i]!.length > LONGEST_LINE) {
+      book.alarm(at, `a line of ${lines[i]!.length} characters`);
+      continue;
+    }
     const line = lines[i]!.replace(/\([^)]*\)/g, ' ').trim();
     if (!line || line === '%') continue;
     if (state.over) {

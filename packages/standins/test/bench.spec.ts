@@ -48,6 +48,12 @@ describe('the router', () => {
     ['with a line too long', `${HEAD}(${'x'.repeat(300)})\nM2\n`, /5: a line of 302/],
   ])('stops %s', (_, text, why) => expect(words('router', text)).toMatch(why));
 
+  it('reads no further in a line that is longer than it takes, whatever stands there', () => {
+    const report = run('router', `${HEAD}${'('.repeat(200_000)}\nG1 X${'9'.repeat(100_000)} F1\nM2\n`);
+    expect(report.alarms.map(({ at }) => at)).toEqual([5, 6]);
+    expect(Number.isFinite(report.seconds)).toBe(true);
+  });
+
   it('goes by inches and by steps as well', () => {
     const report = run('router', 'G20 G91\nT1 M6\nS9000 M3\nG0 X1 Y1 Z-2.9\nX1\nM2\n');
     expect(report.extents).toMatchObject({ maxX: 50.8, maxY: 25.4 });
