@@ -98,14 +98,14 @@ describe('a program from elsewhere', () => {
     ['an arc without a centre', 'G0 X1 Y1\nG2 X2 Y2\n', 2, /without I, J or R/],
     ['a radius that does not reach', 'G0 X0 Y0\nG2 X20 Y0 R5\n', 2, /does not reach/],
     ['a note without an end', 'G0 X1\n(hello\n', 2, /no end/],
-    ['a number out of all reason', 'G0 X1e9\nG1 X99999999999\n', 2, /./],
+    ['a number out of all reason', 'G0 X1\nG1 X99999999999\n', 2, /out of all reason/],
   ])('with %s is refused, with its line', async (_, text, line, words) => {
     const failure = await read(text).then(
       () => null,
       (error: Failure) => error,
     );
     expect(failure?.code).toBe('gcode-damaged');
-    if (line !== 2 || !text.includes('1e9')) expect(failure?.where).toMatchObject({ line });
+    expect(failure?.where).toMatchObject({ line });
     expect(failure?.message).toMatch(words);
   });
 
@@ -154,7 +154,7 @@ describe('a program of ours', () => {
     expect(order[0]).toBeGreaterThan(0);
   });
 
-  it('leaves bridges as high as is asked, and none where a hole is cut out that has none', async () => {
+  it('leaves bridges as high as is asked', async () => {
     const { moves } = await read(await written({ tabs: 3, tabHeight: 2.5, tabLength: 8, entry: 'plunge' }));
     const heights = new Set(placesOf(moves).map(([, , z]) => z));
     expect(heights.has(-6.5)).toBe(true);
