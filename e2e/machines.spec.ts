@@ -69,6 +69,15 @@ test('a part is held against its machine, each thing is settled, and the program
   await fit.getByRole('button', { name: 'Leave such corners round' }).click();
   await expect(fit.getByText('It fits.')).toBeVisible();
   await expect(fit.getByText('End mill 3 mm, then End mill 6 mm')).toBeVisible();
+  // What the machine sees is shown as soon as it fits: one goes along it, move by move.
+  const job = panel.locator('twin-job-look');
+  await expect(job.getByText('It works')).toBeVisible();
+  await expect(job.getByRole('status')).toContainText('End mill 6 mm');
+  await job.getByRole('slider').focus();
+  await page.keyboard.press('Home');
+  await expect(job.getByRole('status')).toContainText('move 1 of');
+  await job.getByRole('button', { name: 'The next move' }).click();
+  await expect(job.getByRole('status')).toContainText('move 2 of');
   await panel.getByLabel('Name', { exact: true }).fill('for the router');
   await panel.getByRole('button', { name: 'Write copy' }).click();
   const mark = page.locator('[data-copy="for the router"] twin-verdict-mark');

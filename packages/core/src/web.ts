@@ -8,6 +8,8 @@ export { unpackObject } from './contracts/packing';
 export type { ShownRaster } from './content/raster/pack';
 export * from './base/machines';
 export { MOTIONS, type Machining } from './contracts/machining';
+export { type JobRun, type Needle, needleAfter, needleAt, runOf } from './evaluate/machines/run';
+export { movesOfStrokes } from './evaluate/machines/strokes';
 export { type ToolPath, strokePoints } from './content/tool-path/tool-path';
 export { footprintOf } from './copies/footprint';
 export { type VariantName, variantColumns, variantOf, variantsOf } from './copies/variants';

@@ -106,7 +106,7 @@ export function compareMachining(
           source,
         }),
       );
-  return { differences: found.sort(byImportance), outlines: master.count, equal, counted: 'move' };
+  return { differences: found.sort(byImportance), outlines: master.count, equal, counted: 'moves' };
 }
 
 /** Of moves out of turn that stand behind each other, the first. */

@@ -58,38 +58,63 @@ function timeOf(length: number, from: number, to: number, end: number, a: number
   return (2 * peak - from - end) / a;
 }
 
-/** How long and how far a machine works: it slows down for every turn that is sharper than ten degrees, and stops for a tool. */
-export function sizeOfJob(
-  moves: Machining,
-  { acceleration: a, rapid, changeSeconds }: Pick<MachineProfile, 'acceleration' | 'rapid' | 'changeSeconds'>,
-): JobSize {
-  let [worked, travelled, seconds, speed] = [0, 0, 0, 0];
-  const tools: number[] = [];
-  let last: Stretch | null = null;
+type Pace = Pick<MachineProfile, 'acceleration' | 'rapid' | 'changeSeconds'>;
+
+/** When each move of a job begins and ends, s from its beginning, and how far it goes, mm. */
+export interface JobTimes {
+  readonly begins: Float64Array;
+  readonly ends: Float64Array;
+  readonly lengths: Float64Array;
+}
+
+/**
+ * When a machine does what. It slows down for every turn that is sharper than ten degrees, and stops for a tool.
+ * A move that goes nowhere takes no time.
+ */
+export function timesOfJob(moves: Machining, { acceleration: a, rapid, changeSeconds }: Pace): JobTimes {
+  const [begins, ends, lengths] = [0, 1, 2].map(() => new Float64Array(moves.count)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  let [seconds, speed] = [0, 0];
+  let last: (Stretch & { readonly at: number }) | null = null;
   const settle = (end: number): void => {
     if (last) {
       const reached = Math.min(end, Math.sqrt(speed * speed + 2 * a * last.length));
       seconds += timeOf(last.length, speed, last.speed, reached, a);
+      ends[last.at] = seconds;
       speed = reached;
     }
     last = null;
   };
   for (let i = 0; i < moves.count; i++) {
-    const number = moves.tools[moves.tool[i]!]!.number;
-    if (tools.at(-1) !== number) {
-      settle(0);
-      tools.push(number);
-      seconds += changeSeconds;
-    }
     const next = stretchOf(moves, i, rapid);
-    if (!next) continue;
-    if (moves.motion[i]) worked += next.length;
-    else travelled += next.length;
     const before = last as Stretch | null;
-    const along = before ? before.in[0] * next.out[0] + before.in[1] * next.out[1] + before.in[2] * next.out[2] : -1;
-    settle(along > THROUGH ? Math.min(before!.speed, next.speed) : 0);
-    last = next;
+    const changes = !i || moves.tool[i] !== moves.tool[i - 1];
+    const along = before && next && !changes ? before.in.reduce((sum, way, axis) => sum + way * next.out[axis]!, 0) : -1;
+    // What goes nowhere is no stop.
+    if (next || changes) settle(along > THROUGH ? Math.min(before!.speed, next!.speed) : 0);
+    if (changes) seconds += changeSeconds;
+    begins[i] = ends[i] = seconds;
+    if (!next) continue;
+    lengths[i] = next.length;
+    last = { ...next, at: i };
   }
   settle(0);
-  return { moves: moves.count, worked, travelled, seconds, tools: [...new Set(tools)] };
+  return { begins, ends, lengths };
+}
+
+/** How long and how far a machine works in all. */
+export function sizeOfJob(moves: Machining, pace: Pace): JobSize {
+  const { ends, lengths } = timesOfJob(moves, pace);
+  let [worked, travelled, seconds] = [0, 0, 0];
+  const tools = new Set<number>();
+  for (let i = 0; i < moves.count; i++) {
+    if (moves.motion[i]) worked += lengths[i]!;
+    else travelled += lengths[i]!;
+    seconds = Math.max(seconds, ends[i]!);
+    tools.add(moves.tools[moves.tool[i]!]!.number);
+  }
+  return { moves: moves.count, worked, travelled, seconds, tools: [...tools] };
 }

@@ -1,7 +1,5 @@
 import type { MachineProfile } from '../../base/machines';
-import type { JobSize } from '../../contracts/finding';
-import { MachiningBuilder } from '../../contracts/machining';
-import { sizeOfJob } from './estimate';
+import { type Machining, MachiningBuilder } from '../../contracts/machining';
 
 /** Strokes of tools that stay on the stock. */
 interface Strokes {
@@ -11,20 +9,23 @@ interface Strokes {
   readonly speed: Float64Array;
   readonly firstPoint: Uint32Array;
   readonly points: Float64Array;
+  readonly source: Int32Array;
+  readonly sources: readonly string[];
 }
 
 /** How fast tools are taken to go where nobody says, mm/s. */
 const USUAL = 200;
 
-/** How long a machine works at strokes. */
-export function sizeOfStrokes(
-  { tools, count, tool, speed, firstPoint, points }: Strokes,
+/** Strokes as moves: through the air to where each begins, and along it. */
+export function movesOfStrokes(
+  { tools, count, tool, speed, firstPoint, points, source, sources }: Strokes,
   machine: MachineProfile | null,
-): JobSize {
+): Machining {
   const builder = new MachiningBuilder();
   for (let i = 0; i < count; i++) {
     const { number, name } = tools[tool[i]!]!;
     builder.use(number, name);
+    builder.source = sources[source[i]!];
     const feed = machine?.tools.find((one) => one.number === number)?.feed ?? USUAL * 60;
     for (let p = firstPoint[i]!; p < firstPoint[i + 1]!; p++) {
       const to = { x: points[2 * p]!, y: points[2 * p + 1]!, z: 0 };
@@ -32,6 +33,5 @@ export function sizeOfStrokes(
       else builder.go('line', to, Number.isNaN(speed[i]!) ? feed : speed[i]! * 60);
     }
   }
-  const pace = { acceleration: machine?.acceleration ?? 4000, rapid: machine?.rapid ?? 36_000, changeSeconds: 0 };
-  return sizeOfJob(builder.finish(), pace);
+  return builder.finish();
 }

@@ -1,6 +1,6 @@
 import type { Type } from '@angular/core';
 import type { Difference } from '@inkwell-twin/api';
-import type { PartList } from '@inkwell-twin/core/web';
+import type { Machining, MachineProfile, PartList } from '@inkwell-twin/core/web';
 import type { Shown } from './shown';
 
 /** Both sides of a comparison: of what kind they are, only the face that shows them knows. */
@@ -35,6 +35,8 @@ export interface ContentFace {
   readonly kind: string;
   /** What is drawn of it on a board; */
   readonly show?: (body: never) => Shown;
+  /** Where it is the work of a machine: its moves in their order. */
+  readonly moves?: (body: never, machine: MachineProfile | null) => Machining;
   /** or else the component that shows both sides, with what `MatchInputs` names. */
   readonly match?: () => Promise<Type<unknown>>;
   /** What was read back and is equal, in words. @param tolerance mm */

@@ -1,3 +1,4 @@
+import type { Machining } from '@inkwell-twin/core/web';
 import { counted } from '../../shared/words';
 import { boardPlace } from '../board-place';
 import type { ContentFace } from '../face';
@@ -6,6 +7,7 @@ import { showMachining } from './show';
 export const face = {
   kind: 'machining',
   show: showMachining,
+  moves: (moves: Machining) => moves,
   equal: (count, tolerance) => `${counted(count, 'move')} read back; each has its equal, within ${tolerance} mm.`,
   place: boardPlace,
 } satisfies ContentFace;

@@ -11,7 +11,7 @@ const DEPTHS = ['#6f86ab', '#4c658f', '#2f4a75', '#14213a'] as const;
 const CHORD = 0.02;
 
 /** The points of a move, from where the one before it ended. */
-function pointsOf({ ends, centres, motion }: Machining, entry: number): number[] {
+export function pointsOf({ ends, centres, motion }: Machining, entry: number): number[] {
   const to = [ends[3 * entry]!, ends[3 * entry + 1]!] as const;
   const from = entry ? ([ends[3 * entry - 3]!, ends[3 * entry - 2]!] as const) : to;
   const known = [from, to].filter(([x, y]) => !Number.isNaN(x + y));

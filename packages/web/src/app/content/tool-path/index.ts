@@ -1,3 +1,4 @@
+import { movesOfStrokes } from '@inkwell-twin/core/web';
 import { boardPlace } from '../board-place';
 import type { ContentFace } from '../face';
 import { showToolPath } from './show';
@@ -6,6 +7,7 @@ import { counted } from '../../shared/words';
 export const face = {
   kind: 'toolPath',
   show: showToolPath,
+  moves: movesOfStrokes,
   equal: (count, tolerance) => `${counted(count, 'outline')} read back; each has its equal, within ${tolerance} mm.`,
   place: boardPlace,
 } satisfies ContentFace;

@@ -58,6 +58,8 @@ export class AsItWillBe {
   private readonly api = inject(Api);
   readonly master = input.required<string>();
   readonly recipe = input.required<BodyOf<'foresee'>>();
+  /** Whether somebody asked to see it now; or else it stays where it comes to lie. */
+  readonly asked = input(true);
   /** Where in the master the chosen difference is. */
   readonly place = output<Place>();
   protected readonly compared = new Compared();
@@ -67,7 +69,7 @@ export class AsItWillBe {
   constructor() {
     this.compared.way.set('beside');
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    afterNextRender(() => host.scrollIntoView({ block: 'start' }));
+    afterNextRender(() => this.asked() && host.scrollIntoView({ block: 'start' }));
     effect(() => {
       this.master();
       this.recipe();
@@ -80,11 +82,17 @@ export class AsItWillBe {
 
   private load(): void {
     this.problem.set('');
+    const first = !this.compared.looked();
     const [master, recipe, leaf] = [this.master(), this.recipe(), this.compared.leaf()];
     this.latest.ask(
       this.api.foresee(master, recipe, leaf),
       {
-        next: (found) => this.compared.take(found),
+        next: (found) => {
+          this.compared.isFor(recipe.options?.['machine']);
+          this.compared.take(found);
+          // What a machine makes is looked at in its order first.
+          if (first && this.compared.jobs()) this.compared.way.set('order');
+        },
         error: (error: Error) => this.problem.set(error.message),
       },
       '',

@@ -227,8 +227,10 @@ export class DerivePanel {
     const choices = [...this.leftOut()].map((feature): LeftOut => ({ feature, take: 'left out' }));
     return { target: target.id, options: this.options(), scope, choices };
   });
-  /** Whether one looks at the copy as it will be; that takes as long as writing it, and is asked for. */
-  protected readonly foreseeing = signal(false);
+  /** What fits a machine that is named. */
+  protected readonly fits = computed(() => this.language() !== '' && Boolean(this.options()['machine']) && this.toSettle() === 0);
+  /** Whether one looks at the copy as it will be; that takes as long as writing it, and is asked for, but for a machine's work. */
+  protected readonly foreseeing = linkedSignal(() => this.fits());
   /** The copy that one looks at: of several, that of the row that is shown, or else of the first. */
   protected readonly foreseen = computed((): BodyOf<'foresee'> | null => {
     const [recipe, table] = [this.recipe(), this.variants.table()];
@@ -445,7 +447,8 @@ export class DerivePanel {
     const arriving = (this.rung()?.report.lines ?? [])
       .filter(({ outcome }) => outcome !== 'left out')
       .flatMap(({ objects }) => objects);
-    this.highlighted.emit(new Set(cell ? cell.objects : arriving));
+    // As long as nobody knows what arrives, nothing fades.
+    this.highlighted.emit(this.forecast.carry() ? new Set(cell ? cell.objects : arriving) : null);
   }
 
   protected write(): void {

@@ -6,7 +6,7 @@ import type { Place } from '../../content/face';
 import { Api } from '../../services/api.service';
 import { Latest } from '../../shared/latest';
 import { Pick } from '../../shared/pick';
-import { counted } from '../../shared/words';
+import { counted, durationInWords, lengthInWords } from '../../shared/words';
 import type { OptionValue } from './option-field';
 import { HouseMachines } from '../house-machines.service';
 
@@ -167,11 +167,8 @@ export class MachineFit {
     const deep = area.depth ? ` × ${area.depth}` : '';
     return `${area.width} × ${area.height}${deep} mm, stock ${stock.thickness} mm, ${counted(tools.length, 'tool')}, ${unit}`;
   }
-  protected metres = (length: number): string => `${(length / 1000).toFixed(length < 10_000 ? 2 : 1)} m`;
-  protected time(seconds: number): string {
-    const whole = Math.max(1, Math.round(seconds));
-    return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${whole % 60} s`;
-  }
+  protected readonly metres = lengthInWords;
+  protected readonly time = durationInWords;
   protected tools(numbers: readonly number[]): string {
     const names = numbers.map((number) => this.profile()?.tools.find((tool) => tool.number === number)?.name ?? `tool ${number}`);
     return names.join(', then ');

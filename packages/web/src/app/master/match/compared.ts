@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import type { MatchView, readMatch } from '@inkwell-twin/api';
-import { unpackObject } from '@inkwell-twin/core/web';
+import { type MachineProfile, type Machining, machineOf, unpackObject } from '@inkwell-twin/core/web';
 import type { Both, ContentFace, Place } from '../../content/face';
 import { faceOf } from '../../content/faces';
 import type { Shown } from '../../content/shown';
@@ -21,6 +21,9 @@ const WAYS = [
   { label: 'Map', value: 'map' },
 ];
 
+/** What a machine does has an order. */
+const IN_ORDER = { label: 'In order', value: 'order' };
+
 /** A comparison that one looks at: what was found, both sides of one sheet, and how they are shown. */
 export class Compared {
   readonly match = signal<MatchView | null>(null);
@@ -31,12 +34,23 @@ export class Compared {
     const { face, both } = this.looked() ?? {};
     return face?.show && both ? { master: face.show(both.master as never), copy: face.show(both.copy as never) } : null;
   });
+  /** The same as a machine makes it; null for what no machine makes. */
+  readonly jobs = computed((): Both<Machining> | null => {
+    const { face, both } = this.looked() ?? {};
+    const moves = (side: unknown): Machining => face!.moves!(side as never, this.machine());
+    return face?.moves && both ? { master: moves(both.master), copy: moves(both.copy) } : null;
+  });
+  /** The machine that the copy is for; null where nobody says. */
+  readonly machine = signal<MachineProfile | null>(null);
   /** Which sheet one looks at. */
   readonly leaf = signal(0);
   readonly chosen = signal<number | null>(null);
   readonly way = signal<Way>('over');
   /** A map of what differs is for pixels. */
-  readonly ways = computed(() => (this.sides()?.master.pixels ? WAYS : WAYS.slice(0, 3)));
+  readonly ways = computed(() => [
+    ...(this.sides()?.master.pixels ? WAYS : WAYS.slice(0, 3)),
+    ...(this.jobs() ? [IN_ORDER] : []),
+  ]);
   /** The names of the sheets, where there are several. */
   readonly leaves = computed(() => {
     const all = this.match()?.sides?.master ?? [];
@@ -49,6 +63,16 @@ export class Compared {
       one.leaf === leaf ? one : { ...one, place: null, masterEntries: [], copyEntries: [] },
     );
   });
+
+  /** @param option what a copy says of its machine; empty or nothing where it is for any */
+  isFor(option: unknown): void {
+    try {
+      this.machine.set(option ? machineOf(String(option)) : null);
+    } catch {
+      // One that nobody knows any more: the job is shown without its bed.
+      this.machine.set(null);
+    }
+  }
 
   clear(): void {
     for (const one of [this.match, this.looked, this.chosen]) one.set(null);

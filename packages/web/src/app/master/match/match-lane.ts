@@ -70,6 +70,7 @@ export class MatchLane {
       this.accepting.set(false);
     }
     this.asked = copy?.id ?? '';
+    this.compared.isFor(copy?.options['machine']);
     this.problem.set('');
     if (!copy) return this.latest.forget();
     const leaf = this.compared.leaf();

@@ -3,12 +3,13 @@ import type { MatchInputs } from '../../content/face';
 import { Choice } from '../../shared/choice';
 import { Late } from '../../shared/late';
 import type { Compared } from './compared';
+import { JobLook } from './job-look';
 import { Overlay } from './overlay';
 
 /** Both sides of a comparison, over each other or beside each other, to look at and to measure. */
 @Component({
   selector: 'twin-match-look',
-  imports: [Choice, Late, Overlay],
+  imports: [Choice, JobLook, Late, Overlay],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let it = compared();
@@ -28,9 +29,11 @@ import { Overlay } from './overlay';
           @case ('map') { Ochre: pixels that differ; the darker, the more. }
           @case ('beside') { Left: the master now. Right: the copy. }
           @case ('blink') { In turn: the master now, and the copy. }
+          @case ('order') { The copy as its machine makes it, one move after the other. }
           @case ('copy') { The copy alone, to be looked at: it is changed in its master. }
         }
       </p>
+      @if (it.way() !== 'order') {
       <p class="legend ways">
         <button type="button" class="link" [attr.aria-pressed]="it.way() === 'copy'" (click)="it.way.set(it.way() === 'copy' ? 'over' : 'copy')">{{ it.way() === 'copy' ? 'With the master' : 'The copy alone' }}</button>
         <button type="button" class="link" [attr.aria-pressed]="measuring()" (click)="measuring.set(!measuring())">{{ measuring() ? 'Measure no more' : 'Measure' }}</button>
@@ -41,6 +44,10 @@ import { Overlay } from './overlay';
           <span class="measured" role="status">{{ measured() ?? 'Press on a point of the copy, then on another.' }}</span>
         }
       </p>
+      }
+      @if (it.way() === 'order' && it.jobs(); as jobs) {
+        <twin-job-look [moves]="jobs.copy" [named]="jobs.master" [machine]="it.machine()" />
+      } @else {
       <twin-overlay
         [master]="both.master"
         [copy]="both.copy"
@@ -51,6 +58,7 @@ import { Overlay } from './overlay';
         (pick)="pick.emit($event)"
         (measured)="measured.set($event)"
       />
+      }
     } @else if (it.looked(); as shown) {
       @for (one of [shown.face]; track one) {
         @if (one.match) { <twin-late [load]="one.match" [inputs]="inputs()" /> }

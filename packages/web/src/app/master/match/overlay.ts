@@ -21,7 +21,7 @@ import { type ShownPixels, differenceMap, paintLoupe } from './pixels';
 import { type View, fitView, toBoard, zoomView } from '../stage/view';
 import { type Ruler, cornerNear, measureInWords, paintRuler } from './ruler';
 
-export type Way = 'over' | 'beside' | 'blink' | 'map' | 'copy';
+export type Way = 'over' | 'beside' | 'blink' | 'map' | 'copy' | 'order';
 const BLINK = 700;
 
 /** Master and copy on one stage: over each other, beside each other, or in turn. */
