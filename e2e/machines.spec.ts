@@ -84,11 +84,35 @@ test('a part is held against its machine, each thing is settled, and the program
   await expect(mark).toHaveAttribute('data-verdict', 'in step');
   expect(BENCH['router']!(program())).toMatchObject({ runs: true, alarms: [], tools: [1, 2] });
 
-  // Deeper than it was: the program is behind, and Match says by how much.
+  // It goes to the machine, which says what it got, and runs it.
+  await page.locator('[data-copy="for the router"]').click();
+  const machine = page.locator('twin-machine-row');
+  await machine.getByRole('button', { name: 'Send it' }).click();
+  await expect(machine).toContainText('The Router holds this.');
+  await machine.getByRole('link', { name: 'Router' }).click();
+  const router = page.locator('[data-machine="router"]');
+  await expect(router).toContainText('In step: it says what the master says.');
+  await router.getByRole('button', { name: 'Run it' }).click();
+  await expect(router.getByText('It ran to its end')).toBeVisible();
+  await router.getByRole('link', { name: 'Latch plate' }).click();
+
+  // Deeper than it was: the program is behind, and so is what lies on the machine. It is run for a reason only.
+  await expect(mark).toHaveAttribute('data-verdict', 'in step');
+  await page.getByRole('button', { name: 'Contents' }).click();
   await page.getByText('Worked as usual').first().click();
   await page.getByLabel('Depth of layer Route, mm').fill('6');
   await page.keyboard.press('Tab');
   await expect(mark).toHaveAttribute('data-verdict', 'behind');
+  await page.getByRole('button', { name: 'Update master' }).click();
+  await expect(page.getByText('all changes are in r3')).toBeVisible();
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(router).toContainText('Behind: the master is at r3.');
+  await router.getByRole('button', { name: 'Run it all the same' }).click();
+  await expect(router.getByRole('button', { name: 'Run it', exact: true })).toBeDisabled();
+  await router.getByLabel('Why it is run all the same').fill('ordered as it was');
+  await router.getByRole('button', { name: 'Run it', exact: true }).click();
+  await expect(router.getByText('“ordered as it was”')).toBeVisible();
+  await expect(router.getByText('2 runs')).toBeVisible();
   expect(broken).toEqual([]);
 });
 

@@ -101,10 +101,12 @@ export class TestWorkshop {
         INKWELL_DATABASE: this.database.app,
         INKWELL_PORT: String(this.port),
         INKWELL_UPLOADS: `${this.shelf}-uploads`,
+        INKWELL_BENCH: `${this.shelf}-bench`,
         INKWELL_WEB: join(process.cwd(), 'dist/web/browser'),
         INKWELL_DEMO: this.demo === 'yes' ? 'yes' : this.demo ? 'drawings' : '',
       }),
       this.run('worker', { INKWELL_DATABASE: this.database.app, INKWELL_NICE: '0' }),
+      this.run('bench', { INKWELL_BENCH: `${this.shelf}-bench` }),
     ];
     for (const end = Date.now() + HANG; Date.now() < end;) {
       const ended = this.processes.find((one) => one.exitCode !== null);
@@ -144,7 +146,8 @@ export class TestWorkshop {
   }
 
   private clear(): void {
-    for (const path of [this.shelf, `${this.shelf}-uploads`]) rmSync(path, { recursive: true, force: true });
+    for (const path of [this.shelf, `${this.shelf}-uploads`, `${this.shelf}-bench`])
+      rmSync(path, { recursive: true, force: true });
   }
 }
 

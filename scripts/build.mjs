@@ -61,6 +61,7 @@ const PARTS = {
       twin: 'packages/cli/src/main.ts',
       'check-thread': 'packages/cli/src/check-thread.ts',
       demo: 'packages/demo/src/main.ts',
+      bench: 'packages/standins/src/main.ts',
     }),
   },
   benchmarks: {

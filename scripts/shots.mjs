@@ -29,6 +29,7 @@ const server = run('server', {
   INKWELL_WEB: join(root, 'dist/web/browser'),
   INKWELL_DEMO: 'yes',
 });
+const bench = run('bench', { INKWELL_BENCH: join(folder, 'bench') });
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
@@ -233,6 +234,7 @@ try {
 } finally {
   await browser.close();
   server.kill('SIGTERM');
+  bench.kill('SIGTERM');
   await new Promise((done) => server.once('exit', done));
   database.stop();
   rmSync(folder, { recursive: true, force: true });

@@ -82,7 +82,7 @@ async function main() {
     );
     return supervisor.stop(1, { silent: true });
   }
-  const shared = { INKWELL_DATABASE: database.url, INKWELL_SHELF: join(data, 'shelf') };
+  const shared = { INKWELL_DATABASE: database.url, INKWELL_SHELF: join(data, 'shelf'), INKWELL_BENCH: join(data, 'bench') };
   supervisor.run(
     'the server',
     node('server', {
@@ -95,6 +95,7 @@ async function main() {
     { orEnd: true },
   );
   supervisor.run('the worker', node('worker', shared));
+  supervisor.run('the bench', node('bench', { INKWELL_BENCH: shared.INKWELL_BENCH }));
   // For one more worker, here or on another machine: npm run worker reads it.
   writeFileSync(join(data, 'worker.env.json'), JSON.stringify(shared), { mode: 0o600 });
 }

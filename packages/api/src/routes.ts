@@ -95,4 +95,10 @@ export const ROUTES = {
   copyPicture: { method: 'get', path: '/api/copies/:id/picture' },
   work: { method: 'get', path: '/api/work' },
   cancel: { method: 'post', path: '/api/jobs/:id/cancel' },
+  bench: { method: 'get', path: '/api/bench' },
+  sendToMachine: { method: 'post', path: '/api/bench/:machine/holds' },
+  takeFromMachine: { method: 'post', path: '/api/bench/:machine/holds/remove' },
+  runOnMachine: { method: 'post', path: '/api/bench/:machine/runs' },
+  machinePicture: { method: 'get', path: '/api/bench/:machine/pictures/:file' },
+  forStick: { method: 'get', path: '/api/bench/:machine/stick' },
 } as const;

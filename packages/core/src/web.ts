@@ -21,7 +21,7 @@ export { computedItem, wantedFor } from './evaluate/drawn/formulas';
 export type { FailureCode } from './base/failure/codes';
 export * from './base/failure/failure';
 export { PROFILES, type ProfileName } from './document/picture-encoding';
-export { declarationOf, labelOf, usualOptions } from './formats/declarations';
+export { declarationOf, labelOf, optionFields, usualOptions } from './formats/declarations';
 export { passwordWeakness } from './copies/password';
 export { optionsByMaster } from './copies/by-master';
 export type { Pixels } from './contracts/pictures';

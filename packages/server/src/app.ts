@@ -7,6 +7,7 @@ import helmet from 'helmet';
 import { CONTRACTS, openApiDocument } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
 import { assertPlainJson } from './routes/body';
+import { benchRoutes } from './routes/bench';
 import { copyRoutes } from './routes/copies';
 import { deskRoutes } from './routes/desk';
 import { findRoutes } from './routes/find';
@@ -57,6 +58,7 @@ const ROUTES: readonly ((router: Router, workshop: Workshop, uploads: Uploads) =
   stateRoutes,
   draftRoutes,
   copyRoutes,
+  benchRoutes,
 ];
 
 /** The application: API, server-sent events, and the built web application. */

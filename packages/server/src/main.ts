@@ -1,5 +1,5 @@
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { connectionsInWords } from './database/connections';
@@ -24,6 +24,7 @@ async function main(): Promise<void> {
       database: need('INKWELL_DATABASE'),
       shelf: need('INKWELL_SHELF'),
       uploads: process.env['INKWELL_UPLOADS'] ?? join(tmpdir(), `inkwell-uploads-${process.pid}`),
+      bench: process.env['INKWELL_BENCH'] ?? join(dirname(need('INKWELL_SHELF')), 'bench'),
       works: process.env['INKWELL_WORKS'] === 'yes',
     },
     (what, error) => log.error({ err: error }, what),

@@ -1,4 +1,6 @@
 import { DEMO_COUNTS, type DemoPart } from '@inkwell-twin/demo';
+import { Bench } from './bench/bench';
+import { MachineFolders } from './bench/folders';
 import { Compute } from './compute/compute';
 import { KeyedCompute } from './compute/keyed-compute';
 import { CONNECTIONS, THREADS } from './database/connections';
@@ -31,6 +33,8 @@ export interface WorkshopSettings {
   readonly shelf: string;
   /** Where files that come in lie until they are dealt with. */
   readonly uploads: string;
+  /** Where the folders of machines are. */
+  readonly bench: string;
   /** Whether this process does jobs too; `npm start` has processes of their own for them. */
   readonly works: boolean;
   /** Threads for what somebody waits for; of one alone, what is small waits for what is large. */
@@ -46,6 +50,7 @@ export class Workshop {
   readonly shelf: Shelf;
   readonly events: Events;
   readonly presence: Presence;
+  readonly bench: Bench;
   readonly jobs: Jobs;
   /** For what someone waits for. */
   readonly compute: Compute;
@@ -68,6 +73,7 @@ export class Workshop {
     this.shelf = new Shelf(settings.shelf);
     this.shelf.clearTemporaries();
     this.jobs = new Jobs(this.database);
+    this.bench = new Bench(this.database, new MachineFolders(settings.bench));
     this.presence = new Presence(
       (event) => this.events.announce(event),
       (word) => void this.jobs.here(word).catch((error: unknown) => this.closed || log('telling who is here', error)),

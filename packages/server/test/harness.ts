@@ -68,6 +68,7 @@ export class TestServer {
       database: this.database.app,
       shelf: this.shelf,
       uploads: `${this.shelf}-uploads`,
+      bench: `${this.shelf}-bench`,
       works,
       concurrency: this.concurrency,
     };

@@ -65,6 +65,7 @@ export class RunningServer extends Running {
       INKWELL_SHELF: shelf,
       INKWELL_PORT: String(port),
       INKWELL_UPLOADS: uploads,
+      INKWELL_BENCH: `${shelf}-bench`,
       INKWELL_WORKS: works ? 'yes' : 'no',
     });
   }

@@ -1,5 +1,6 @@
 import type * as z from 'zod';
 import { ARRIVALS } from './arrivals';
+import { BENCH_ROUTES } from './bench';
 import { COPIES } from './copies';
 import { DESCRIPTIONS } from './descriptions';
 import { DESK } from './desk';
@@ -26,6 +27,7 @@ export const CONTRACTS = {
   ...DESCRIPTIONS,
   ...HOUSE,
   ...COPIES,
+  ...BENCH_ROUTES,
 } as const;
 export type Contracts = typeof CONTRACTS;
 export type BodyOf<K extends keyof Contracts> = Contracts[K] extends Contract<infer B, z.ZodType> ? z.input<B> : never;

@@ -16,7 +16,12 @@ export interface Contract<B extends z.ZodType = z.ZodType, R extends z.ZodType =
   readonly answers: string;
 }
 
-export const [JSON_TYPE, FILE_TYPE, PNG_TYPE] = ['application/json', 'application/octet-stream', 'image/png'] as const;
+export const [JSON_TYPE, FILE_TYPE, PNG_TYPE, SVG_TYPE] = [
+  'application/json',
+  'application/octet-stream',
+  'image/png',
+  'image/svg+xml',
+] as const;
 
 export const route = <B extends z.ZodType, R extends z.ZodType>(
   method: Contract['method'],

@@ -1,4 +1,5 @@
 export { Choice, Difference, Scope } from '@inkwell-twin/core/shapes';
+export * from './bench';
 export * from './copies';
 export * from './desk';
 export * from './errors';

@@ -13,5 +13,10 @@ export const routes: Routes = [
     title: 'House rules · Inkwell Twin',
     loadComponent: () => import('./house/house-page').then((m) => m.HousePage),
   },
+  {
+    path: 'bench',
+    title: 'Bench · Inkwell Twin',
+    loadComponent: () => import('./bench/bench-page').then((m) => m.BenchPage),
+  },
   { path: '**', redirectTo: '' },
 ];

@@ -128,6 +128,7 @@ export const CODES = {
   'text-unknown': 400,
   'thread-lost': 400,
   'too-deep': 400,
+  'reason-missing': 400,
   'size-unreachable': 400,
   'too-large': 413,
   'too-long': 400,

@@ -109,6 +109,7 @@ export class Finder implements OnDestroy {
   /** What can be done from everywhere. */
   private readonly anywhere: readonly Findable[] = [
     { group: 'Do', name: 'New master', act: () => void this.router.navigate(['/'], { queryParams: { new: 1 } }) },
+    { group: 'Do', name: 'Bench', act: () => void this.router.navigate(['/bench']) },
     { group: 'Do', name: 'House rules', act: () => void this.router.navigate(['/house']) },
     { group: 'Do', name: 'Desk', act: () => void this.router.navigate(['/']) },
   ];

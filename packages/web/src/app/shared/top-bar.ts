@@ -32,7 +32,7 @@ const PATIENCE = 3_000;
           />
         </svg>
         <span>Inkwell Twin</span></a>
-      <nav aria-label="Views"><a routerLink="/" routerLinkActive="here" [routerLinkActiveOptions]="{ exact: true }" ariaCurrentWhenActive="page">Desk</a><a routerLink="/house" routerLinkActive="here" ariaCurrentWhenActive="page">House rules</a></nav>
+      <nav aria-label="Views"><a routerLink="/" routerLinkActive="here" [routerLinkActiveOptions]="{ exact: true }" ariaCurrentWhenActive="page">Desk</a><a routerLink="/bench" routerLinkActive="here" ariaCurrentWhenActive="page">Bench</a><a routerLink="/house" routerLinkActive="here" ariaCurrentWhenActive="page">House rules</a></nav>
       <ng-content />
       <span class="gap"></span>
       @if (deaf()) {

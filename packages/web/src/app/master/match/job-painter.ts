@@ -15,7 +15,7 @@ interface Stroke {
   readonly width: number;
 }
 
-export interface JobColours {
+interface JobColours {
   readonly ink: string;
   readonly air: string;
   readonly needle: string;

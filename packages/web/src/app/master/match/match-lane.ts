@@ -12,6 +12,7 @@ import { VerdictMark } from '../../shared/verdict-mark';
 import { sizeInWords } from '../../shared/words';
 import { Compared } from './compared';
 import { LockRow } from './lock-row';
+import { MachineRow } from './machine-row';
 import { MatchList } from './match-list';
 import { MatchLook } from './match-look';
 import { MatchWays } from './match-ways';
@@ -21,7 +22,7 @@ import { LaneKey } from '../../shared/lane-key';
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, LaneKey, LockRow, MatchList, MatchLook, MatchWays, VerdictMark],
+  imports: [Button, FormsModule, InputText, LaneKey, LockRow, MachineRow, MatchList, MatchLook, MatchWays, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
