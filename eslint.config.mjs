@@ -24,7 +24,8 @@ const foldersWith = (folder, file) =>
     .filter((one) => one.isDirectory() && existsSync(`${folder}/${one.name}/${file}`))
     .map(({ name }) => name);
 const core = `${import.meta.dirname}/packages/core/src`;
-const formatNames = foldersWith(`${core}/formats`, 'declare.ts');
+// What is stitched is a process as well as a target.
+const formatNames = foldersWith(`${core}/formats`, 'declare.ts').filter((name) => name !== 'stitch');
 /** In code kinds are spelt without hyphens. */
 const kindNames = foldersWith(`${core}/content`, 'kind.ts').map((name) =>
   name.replace(/-(.)/g, (_, letter) => letter.toUpperCase()),

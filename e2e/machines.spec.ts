@@ -142,3 +142,66 @@ test('a machine of the house is made on the page of its rules, and parts are hel
   await choose(page, 'Machine', 'Small router');
   await expect(panel.getByText('“Plate” goes 63 mm beyond the right of the Small router (120 × 600 mm)')).toBeVisible();
 });
+
+test('a badge is sewn: how is said in the master, it is looked at stitch by stitch, and the needle machine sews it', async ({
+  page,
+}, info) => {
+  const made = newMaster('0f1d7c1e-1111-4a1b-9c1d-0000000d0052', 'Sewn badge', 'Ines Okoro', 'panel', {});
+  const layers = [{ id: 'sewn', name: 'Sewn', colour: '#14213a', visible: true, locked: false, process: 'stitch' as const }];
+  const look = { layer: 'sewn', style: { fill: '#2f6f8f', stroke: null, strokeWidth: 0 } } as const;
+  const badge: Item[] = [
+    { kind: 'ellipse', id: 'pond', name: 'Pond', ...look, cx: 40, cy: 50, rx: 30, ry: 18 },
+    {
+      kind: 'text',
+      id: 'word',
+      name: 'Word',
+      ...look,
+      text: 'Fen',
+      x: 40,
+      y: 10,
+      size: 5,
+      font: 'Commissioner',
+      align: 'middle',
+    },
+  ];
+  const master = { ...made, layers, boards: [{ ...made.boards[0]!, items: badge }] };
+  const path = info.outputPath('sewn badge.inkwell');
+  writeFileSync(path, writePackage({ master, rev: 1, time: '2026-05-04T08:10:00Z', history: null, resources: new Map() }));
+  await page.goto(workshop.url);
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+  await page.locator('input[type=file]').first().setInputFiles(path);
+  await page.getByRole('link', { name: 'Sewn badge', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Contents' }).click();
+  await page.getByRole('button', { name: /^Pond/ }).click();
+  await page.getByText('Worked as usual').last().click();
+  await page.getByLabel('Angle of Pond, °').fill('45');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('Worked at 45°')).toBeVisible();
+  await page.getByLabel('Rows of Pond, mm').fill('0.05');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText(/Rows must be at least 0.2/)).toBeVisible();
+  await page.getByLabel('Rows of Pond, mm').fill('0.5');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('Worked rows 0.5 mm apart, at 45°')).toBeVisible();
+  await page.getByRole('button', { name: 'Update master' }).click();
+  await expect(page.getByText('all changes are in r2')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Derive …' }).click();
+  const panel = page.locator('twin-derive-panel');
+  await panel.getByRole('radio', { name: 'To a machine' }).check();
+  await panel.getByRole('radio', { name: 'Stitches (list)' }).check();
+  const fit = panel.locator('twin-machine-fit');
+  await expect(fit.getByText('“Word” is 0.55 mm wide: satin holds from 0.8 mm on.')).toBeVisible();
+  await fit.getByRole('button', { name: 'Sew such lines along' }).click();
+  await expect(fit.getByText('It fits.')).toBeVisible();
+  await expect(panel.locator('twin-job-look')).toContainText('thread 1 (#2f6f8f)');
+  await panel.getByLabel('Name', { exact: true }).fill('for the needle');
+  await panel.getByRole('button', { name: 'Write copy' }).click();
+  await expect(page.locator('[data-copy="for the needle"] twin-verdict-mark')).toHaveAttribute('data-verdict', 'in step');
+  await page.locator('[data-copy="for the needle"]').click();
+  await page.locator('twin-machine-row').getByRole('button', { name: 'Send it' }).click();
+  await page.getByRole('link', { name: 'Bench' }).click();
+  const needle = page.locator('[data-machine="needle"]');
+  await needle.getByRole('button', { name: 'Run it' }).click();
+  await expect(needle.getByText('It ran to its end')).toBeVisible();
+});

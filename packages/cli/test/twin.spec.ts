@@ -346,6 +346,7 @@ describe('twin', () => {
       'dxf',
       'hpgl',
       'gcode',
+      'stitch',
       'native',
       'archive',
       'xlsx',

@@ -9,6 +9,7 @@ import { leaflet } from './leaflet';
 import { SMALL_COUNT, smallMasters } from './small';
 import type { DemoMaster } from './story';
 import { trailPlaque } from './trail-plaque';
+import { wardenBadge } from './warden-badge';
 import { waymarker } from './waymarker';
 import { weathering } from './weathering';
 
@@ -24,7 +25,7 @@ const PARTS = {
     await heronAtThePool(services, share),
     await hidePanel(services, share),
   ],
-  machines: async () => [trailPlaque()],
+  machines: async () => [trailPlaque(), wardenBadge()],
   small: async () => smallMasters(),
 };
 export type DemoPart = keyof typeof PARTS;
@@ -35,7 +36,7 @@ export const DEMO_COUNTS: Readonly<Record<DemoPart, number>> = {
   solids: 1,
   texts: 1,
   pictures: 2,
-  machines: 1,
+  machines: 2,
   small: SMALL_COUNT,
 };
 

@@ -1,5 +1,6 @@
 import { runCutter } from './cutter';
 import type { RunReport } from './report';
+import { runNeedle } from './needle';
 import { runRouter } from './router';
 
 export type { Alarm, RunReport } from './report';
@@ -8,4 +9,5 @@ export type { Alarm, RunReport } from './report';
 export const BENCH: Readonly<Record<string, (bytes: Uint8Array) => RunReport>> = {
   cutter: runCutter,
   router: runRouter,
+  needle: runNeedle,
 };

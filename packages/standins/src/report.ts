@@ -74,7 +74,7 @@ export class Logbook {
   pause(seconds: number, words: string): void {
     this.settle(0);
     this.seconds += seconds;
-    this.log.push(words);
+    if (words) this.log.push(words);
   }
 
   go({ points, speed, works, tool }: Stretch): void {
@@ -99,7 +99,8 @@ export class Logbook {
       const at = points.map(([x, y]) => `${x.toFixed(2)},${(this.height - y).toFixed(2)}`);
       this.paths.push(`<polyline points="${at.join(' ')}" class="t${tool}"/>`);
     } else this.travelled += length;
-    if (length > 0) this.clock(points, length, speed);
+    // What has a time of its own has said it.
+    if (length > 0 && speed > 0) this.clock(points, length, speed);
   }
 
   /** Speeds up and slows down evenly; goes on without slowing where the heading hardly changes. */

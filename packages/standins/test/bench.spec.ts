@@ -80,3 +80,40 @@ describe('the cutter', () => {
     ['with what is no number', 'IN;SP1;PU4.0.0,1;', /no number/],
   ])('stops %s', (_, text, why) => expect(words('cutter', text)).toMatch(why));
 });
+
+describe('the needle machine', () => {
+  const list = (...lines: string[]): string =>
+    ['inkwell-stitches,1', 'thread,1,#2f6f8f', 'thread,2,#14213a', 'op,x,y,thread', ...lines, 'end,,,', ''].join('\n');
+  const begun = ['jump,0,0,1', 'stitch,0,0,1', 'stitch,25,0,1'];
+
+  it('sews a list to its end, in the time that stitches, cuts and changes take', () => {
+    const report = run('needle', list(...begun, 'cut,,,1', 'jump,100,0,2', 'stitch,100,0,2', 'stitch,100,25,2', 'cut,,,2'));
+    expect(report).toMatchObject({ runs: true, alarms: [], tools: [1, 2] });
+    // Two needles, two cuts, four stitches at 800 a minute, 7.5 mm of jump at 100 mm/s.
+    expect(report.seconds).toBeCloseTo(2 * 8 + 2 * 1.5 + 4 * 0.075 + 0.075, 6);
+    expect(report.worked).toBeCloseTo(5, 6);
+    expect(run('needle', list(...begun, 'cut,,,1').replaceAll('\n', '\r')).runs).toBe(true);
+  });
+
+  it.each([
+    [
+      'out of its hoop',
+      list(...begun, 'cut,,,1', 'jump,501,0,1', 'stitch,501,0,1', 'cut,,,1'),
+      /9: out of the hoop: x 50.1, y 0/,
+    ],
+    ['with a needle that it has not', list('jump,0,0,7'), /5: there is no needle 7/],
+    ['with a needle without a thread', list('jump,0,0,3'), /5: needle 3 has no thread/],
+    ['with a stitch that is too long', list(...begun, 'stitch,147,0,1', 'cut,,,1'), /8: a stitch of 12.2 mm/],
+    ['with a jump while its thread is not cut', list(...begun, 'jump,90,0,1', 'cut,,,1'), /8: it jumps with a thread/],
+    ['with a change while its thread is not cut', list(...begun, 'stitch,30,0,2', 'cut,,,2'), /8: the needle is changed/],
+    ['with a thread that is not cut at the end', list(...begun), /the last thread is not cut/],
+    ['with nothing to cut', list('cut,,,1'), /5: there is no thread to cut/],
+    ['with a word that it does not know', list('whip,0,0,1'), /5: “whip” is not known/],
+    ['with half a place', list('stitch,5,,1'), /5: stitch to no place/],
+    ['without an end', list(...begun, 'cut,,,1').replace('end,,,\n', ''), /the list has no end/],
+    ['with another list', list(...begun).replace('stitches,1', 'stitches,2'), /1: this is no list of stitches of version 1/],
+    ['with more than it holds', list(...Array.from({ length: 120_001 }, (_, i) => `stitch,${i % 20},0,1`)), /more than 120000/],
+  ])('stops %s', (_, text, why) => {
+    expect(words('needle', text)).toMatch(why);
+  });
+});

@@ -67,6 +67,8 @@ export const DIFFERENCE_KINDS = [
   're-ordered',
   'tool changed',
   'motion changed',
+  'thread changed',
+  'trim changed',
   'speed changed',
   'recoloured',
   'restyled',

@@ -11,6 +11,7 @@ export const FINDING_KINDS = [
   'hole too small',
   'wrong drill',
   'tight corner',
+  'too fine',
   'doubled line',
   'speck',
   'over a limit',

@@ -9,6 +9,8 @@ export type Motion = (typeof MOTIONS)[number];
 export interface NumberedTool {
   readonly number: number;
   readonly name: string;
+  /** Of a thread, `#rrggbb`. */
+  readonly colour?: string;
 }
 
 /** What a machine with tools that go up and down does, move by move, in order. Lengths in mm, z 0 on the face of the stock. */
@@ -59,9 +61,9 @@ export class MachiningBuilder {
   /** @param snap puts a coordinate onto the grid that a file can state */
   constructor(private readonly snap: (value: number) => number = (value) => value) {}
 
-  use(number: number, name: string): void {
+  use(number: number, name: string, colour?: string): void {
     const known = this.tools.findIndex((tool) => tool.number === number);
-    this.current = known >= 0 ? known : this.tools.push({ number, name }) - 1;
+    this.current = known >= 0 ? known : this.tools.push({ number, name, ...(colour ? { colour } : {}) }) - 1;
   }
 
   get count(): number {

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { FONTS, type FontName } from './faces';
 import { Paint } from './paint';
-import { MACHINE_PROCESSES, SIDES } from '../base/machines/processes';
+import { MACHINE_PROCESSES, SIDES, STITCHES, UNDERLAYS } from '../base/machines/processes';
 import { Formulas } from './parameters/schema';
 import { Colour, Id, MatrixSchema, PointSchema, finite, notNegative, positive, share } from './schema-parts-base';
 
@@ -49,6 +49,17 @@ export const Work = z.strictObject({
   depth: positive.refine((value) => value <= 1000, 'must be at most 1,000 mm').optional(),
   /** Bridges that hold a part in its sheet. */
   tabs: z.number().int().min(0).max(20).optional(),
+  /** How it is sewn; what is absent is left to its look and to the copy. Lengths mm, `angle` of the rows of an area in degrees. */
+  stitch: z
+    .strictObject({
+      as: z.enum(STITCHES).optional(),
+      length: z.number().min(0.5).max(12).optional(),
+      density: z.number().min(0.2).max(5).optional(),
+      angle: z.number().min(-360).max(360).optional(),
+      pull: z.number().min(0).max(2).optional(),
+      under: z.enum(UNDERLAYS).optional(),
+    })
+    .optional(),
 });
 export type Work = z.infer<typeof Work>;
 

@@ -4,13 +4,27 @@ import type { Work } from './schema-parts';
 import { findNode, nodeInWords } from './tree';
 
 /** How something is worked, in words: "pocket, 4 mm deep, with tool 2"; empty where nothing is said. */
-export function workInWords({ process, tool, side, depth, tabs }: Work = {}): string {
+export function workInWords({ process, tool, side, depth, tabs, stitch }: Work = {}): string {
   return [
     process ?? '',
     side === undefined || side === 'by nesting' ? '' : side,
     depth === undefined ? '' : `${depth} mm deep`,
     tool === undefined ? '' : `with tool ${tool}`,
     tabs ? `with ${tabs} bridges` : '',
+    stitchInWords(stitch),
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+function stitchInWords({ as, length, density, angle, pull, under }: NonNullable<Work['stitch']> = {}): string {
+  return [
+    as ? `sewn as ${as}` : '',
+    length === undefined ? '' : `stitches of ${length} mm`,
+    density === undefined ? '' : `rows ${density} mm apart`,
+    angle === undefined ? '' : `at ${angle}°`,
+    pull === undefined ? '' : `${pull} mm wider`,
+    under === undefined ? '' : `under it ${under}`,
   ]
     .filter(Boolean)
     .join(', ');

@@ -111,6 +111,7 @@ export const CODES = {
   'solid-unknown': 400,
   'solids-missing': 400,
   'step-damaged': 400,
+  'stitches-damaged': 400,
   'stl-damaged': 400,
   'svg-gradient-cycle': 400,
   'svg-length': 400,

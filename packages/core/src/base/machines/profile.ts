@@ -26,7 +26,7 @@ export const MachineTool = z
     feed: some,
     /** Feed straight down. */
     plunge: some,
-    /** Turns a minute; 0 where nothing turns. */
+    /** Turns a minute, of a needle stitches a minute; 0 where nothing turns. */
     speed: z.number().int().min(0).max(100_000).default(0),
     /** Force on the stock, in grams; 0 leaves it to the machine. */
     force: z.number().int().min(0).max(10_000).default(0),

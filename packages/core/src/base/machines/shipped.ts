@@ -99,7 +99,10 @@ const needle = {
     diameter: 0.4,
     feed: 2400,
     plunge: 2400,
+    // Stitches a minute.
+    speed: 800,
   })),
+  changeSeconds: 8,
   acceleration: 2000,
   rapid: 6000,
   limits: { moves: 120_000, bytes: 4_000_000 },

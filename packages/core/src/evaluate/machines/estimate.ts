@@ -58,7 +58,10 @@ function timeOf(length: number, from: number, to: number, end: number, a: number
   return (2 * peak - from - end) / a;
 }
 
-type Pace = Pick<MachineProfile, 'acceleration' | 'rapid' | 'changeSeconds'>;
+type Pace = Pick<MachineProfile, 'acceleration' | 'rapid' | 'changeSeconds'> & Partial<Pick<MachineProfile, 'tools'>>;
+
+/** How long a needle takes to cut its thread, s. */
+const CUT = 1.5;
 
 /** When each move of a job begins and ends, s from its beginning, and how far it goes, mm. */
 export interface JobTimes {
@@ -71,12 +74,19 @@ export interface JobTimes {
  * When a machine does what. It slows down for every turn that is sharper than ten degrees, and stops for a tool.
  * A move that goes nowhere takes no time.
  */
-export function timesOfJob(moves: Machining, { acceleration: a, rapid, changeSeconds }: Pace): JobTimes {
+export function timesOfJob(moves: Machining, pace: Pace): JobTimes {
+  const { acceleration: a, rapid, changeSeconds, tools } = pace;
   const [begins, ends, lengths] = [0, 1, 2].map(() => new Float64Array(moves.count)) as [
     Float64Array,
     Float64Array,
     Float64Array,
   ];
+  // Of each tool that is a needle, its stitches a minute.
+  const needles = new Map<number, number>();
+  moves.tools.forEach(({ number }, i) => {
+    const tool = tools?.find((one) => one.number === number);
+    if (tool?.kind === 'needle' && tool.speed > 0) needles.set(i, tool.speed);
+  });
   let [seconds, speed] = [0, 0];
   let last: (Stretch & { readonly at: number }) | null = null;
   const settle = (end: number): void => {
@@ -98,12 +108,24 @@ export function timesOfJob(moves: Machining, { acceleration: a, rapid, changeSec
     if (changes) seconds += changeSeconds;
     begins[i] = ends[i] = seconds;
     if (!next) continue;
+    const needle = needles.get(moves.tool[i]!);
+    if (needle) {
+      // It comes to rest in each stitch: what counts is how many there are.
+      seconds += moves.motion[i] ? 60 / needle : cutOnly(moves, i) ? CUT : next.length / next.speed;
+      ends[i] = seconds;
+      lengths[i] = cutOnly(moves, i) ? 0 : next.length;
+      continue;
+    }
     lengths[i] = next.length;
     last = { ...next, at: i };
   }
   settle(0);
   return { begins, ends, lengths };
 }
+
+/** Whether nothing but the height changes. */
+const cutOnly = ({ ends }: Machining, i: number): boolean =>
+  i > 0 && ends[3 * i] === ends[3 * i - 3] && ends[3 * i + 1] === ends[3 * i - 2];
 
 /** How long and how far a machine works in all. */
 export function sizeOfJob(moves: Machining, pace: Pace): JobSize {

@@ -55,7 +55,7 @@ const CONTOURS = new Set<MachineProcess>(['cut', 'route']);
 export const isContour = (process: MachineProcess): boolean => CONTOURS.has(process);
 
 /** The process that an object is worked by: its own, or that of its layer. */
-const processOf = (layer: Layer, work: Work | undefined): MachineProcess | null => {
+export const processOf = (layer: Layer, work: Work | undefined): MachineProcess | null => {
   const process = work?.process ?? layer.process;
   return layer.process === 'print' || layer.process === 'note' || process === 'print' || process === 'note' ? null : process;
 };
@@ -89,7 +89,10 @@ export function prepareJobs(worked: readonly WorkedOutlines[], settings: PlanSet
 }
 
 /** Where the board's corner comes to lie: `as drawn` keeps its place, counted from the machine's origin. */
-function placing(worked: readonly WorkedOutlines[], { machine, place, mirrored }: PlanSettings): Matrix {
+export function placing(
+  worked: readonly WorkedOutlines[],
+  { machine, place, mirrored }: Pick<PlanSettings, 'machine' | 'place' | 'mirrored'>,
+): Matrix {
   const { width, height } = machine.area;
   const box = joinBoxes(worked.map(({ outlines }) => boxOfOutlines(outlines)));
   const [x, y] = machine.origin === 'middle' ? [width / 2, height / 2] : [0, 0];

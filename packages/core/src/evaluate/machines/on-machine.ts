@@ -8,6 +8,7 @@ import type { CarryLines } from '../../contracts/report';
 import type { Services } from '../../contracts/services';
 import { type CurveNotes, adaptOutline } from '../boards/curves';
 import { outlineText, takenEntries } from '../boards/source';
+import { namesOf } from '../names';
 import type { ResolvedBoard } from '../resolve';
 import { fitFindings } from './fit/fit';
 import { type Prepared, type WorkedOutlines, prepareJobs } from './jobs';
@@ -146,16 +147,3 @@ function overLimits(count: number, { limits: { moves } }: MachineProfile): Findi
   const words = `It takes ${count} moves, and the machine holds ${moves}. Make several copies, each of some of the objects.`;
   return [{ kind: 'over a limit', words, objects: [], place: null, amount: count - moves, unit: 'moves', mends: [] }];
 }
-
-/** What objects are called, by id: their names, or what they are. */
-const namesOf = ({ board }: Pick<ResolvedBoard, 'board'>): Map<string, string> => {
-  const names = new Map<string, string>();
-  const visit = (items: readonly { id: string; name?: string | undefined; kind: string; items?: unknown }[]): void => {
-    for (const item of items) {
-      names.set(item.id, item.name || `${item.kind} ${item.id.slice(0, 8)}`);
-      if (Array.isArray(item.items)) visit(item.items as never);
-    }
-  };
-  visit(board.items as never);
-  return names;
-};

@@ -16,9 +16,8 @@ export interface FitContext {
 /** One kind of what can be wrong. */
 export type Look = (context: FitContext) => readonly Finding[];
 
-/** A box on the machine as it lies on the board. */
-function onBoard({ minX, minY, maxX, maxY }: Box, at: Matrix): Box {
-  const back = invert(at)!;
+/** A box on the machine as it lies on the board. @param back from the machine to the board */
+export function boxOnBoard({ minX, minY, maxX, maxY }: Box, back: Matrix): Box {
   const corners = (
     [
       [minX, minY],
@@ -64,7 +63,7 @@ export function byObject(
     return {
       ...said,
       objects: [source],
-      place: onBoard(joinBoxes(group.map(({ place }) => place)), context.prepared.at),
+      place: boxOnBoard(joinBoxes(group.map(({ place }) => place)), invert(context.prepared.at)!),
       amount,
       unit: amount === null ? '' : unit,
     };

@@ -40,6 +40,8 @@ export function showMachining(moves: Machining): Shown {
   };
   const mannerOf = (entry: number): Manner => {
     if (!moves.motion[entry]) return AIR;
+    const { colour } = moves.tools[moves.tool[entry]!]!;
+    if (colour) return { stroke: colour, fill: null, width: 1 };
     const share = deepest < 0 ? (moves.ends[3 * entry + 2]! || 0) / deepest : 1;
     const stroke = DEPTHS[Math.min(DEPTHS.length - 1, Math.max(0, Math.floor(share * DEPTHS.length)))]!;
     return { stroke, fill: null, width: 1 };

@@ -3,6 +3,7 @@ import { MACHINE_PROCESSES, type MachineProcess, SIDES, Work, machinesOf, workIn
 import { checkNumber } from '../../shared/checked';
 import { CheckedField } from '../../shared/checked-field';
 import { Pick, type Pickable, pickables } from '../../shared/pick';
+import { StitchFields } from './stitch-fields';
 import { HouseMachines } from '../house-machines.service';
 
 /** What says that something is left to the layer, the machine or its tools. */
@@ -12,7 +13,7 @@ const SHAPE = Work.shape;
 /** How a machine works a layer or an object: what its profile alone does not say. */
 @Component({
   selector: 'twin-work-fields',
-  imports: [CheckedField, Pick],
+  imports: [CheckedField, Pick, StitchFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <details [open]="words() !== ''">
@@ -24,12 +25,16 @@ const SHAPE = Work.shape;
         }
         <span>Tool</span>
         <twin-pick [label]="'Tool for ' + name()" [options]="tools()" [value]="'' + (work()?.tool ?? '')" [fixed]="fixed()" (chosen)="say('tool', $event ? +$event : '')" />
+        @if (isSewn()) {
+        <twin-stitch-fields [name]="name()" [work]="work()" [fixed]="fixed()" (changed)="changed.emit({ stitch: $event })" />
+        } @else {
         <span>Side</span>
         <twin-pick [label]="'Side of ' + name()" [options]="sides" [value]="work()?.side ?? 'by nesting'" [fixed]="fixed()" (chosen)="say('side', $event === 'by nesting' ? '' : $event)" />
         <span>Depth</span>
         <twin-checked [label]="'Depth of ' + name() + ', mm'" unit="mm" placeholder="usual" [value]="'' + (work()?.depth ?? '')" [check]="depth" (taken)="say('depth', $event ?? '')" />
         <span>Bridges</span>
         <twin-checked [label]="'Bridges of ' + name()" placeholder="usual" [value]="'' + (work()?.tabs ?? '')" [check]="tabs" (taken)="say('tabs', $event ?? '')" />
+        }
       </div>
     </details>
   `,
@@ -53,6 +58,7 @@ export class WorkFields {
   readonly changed = output<Partial<Record<keyof Work, unknown>>>();
 
   protected readonly words = computed(() => workInWords(this.work()));
+  protected readonly isSewn = computed(() => (this.work()?.process ?? this.process()) === 'stitch');
   protected readonly sides = pickables(SIDES);
   protected processes = (usual: string): readonly Pickable[] => [
     { value: LEFT, label: `as its layer: ${usual}` },

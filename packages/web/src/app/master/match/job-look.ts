@@ -16,7 +16,7 @@ import { CanvasSurface, themeColour } from '../stage/canvas-surface';
 import { boardAxes, paintSheet } from '../stage/paint';
 import { type View, fitView, zoomView } from '../stage/view';
 import { SliderField } from '../../shared/slider';
-import { durationInWords, lengthInWords } from '../../shared/words';
+import { counted, durationInWords, lengthInWords } from '../../shared/words';
 import { JobPainter } from './job-painter';
 
 /** How long the whole of a job takes where one only watches it, s. */
@@ -132,7 +132,9 @@ export class JobLook implements OnDestroy {
       .flatMap((value, axis) => (Number.isNaN(value) ? [] : [`${'xyz'[axis]} ${value.toFixed(2)}`]));
     const names = this.named();
     const name = names?.count === moves.count ? names.names[names.source[move]!] : undefined;
-    const how = moves.motion[move] ? `${Math.round(moves.feed[move]!)} mm/min` : 'through the air';
+    const feed = moves.feed[move]!;
+    const works = Number.isNaN(feed) ? '' : `${Math.round(feed)} mm/min`;
+    const how = moves.motion[move] ? works : 'through the air';
     return [
       `${durationInWords(this.time())} of ${durationInWords(seconds)}`,
       `move ${move + 1} of ${moves.count}`,
@@ -145,14 +147,31 @@ export class JobLook implements OnDestroy {
       .join(' · ');
   });
   protected readonly facts = computed(() => {
-    const { extents, worked, travelled, twice } = this.run();
+    const { extents, worked, travelled, twice, moves } = this.run();
     if (!extents) return '';
+    if (moves.tools.some(({ colour }) => colour)) return this.threads();
     const { min, max } = extents;
     const along = (axis: number): string => `${min[axis]!.toFixed(1)} to ${max[axis]!.toFixed(1)}`;
     const deep = min[2] < 0 ? `, down to ${(-min[2]).toFixed(2)} mm` : '';
     const again = twice ? `, ${lengthInWords(twice)} of it along the same way twice` : ', nothing twice';
     return `It works ${lengthInWords(worked)}${again}, and goes ${lengthInWords(travelled)} in between; x ${along(0)}, y ${along(1)} mm${deep}.`;
   });
+
+  /** How many stitches it has, and how much of each thread. */
+  private threads(): string {
+    const { moves, times } = this.run();
+    const lengths = new Float64Array(moves.tools.length);
+    let stitches = 0;
+    for (let i = 0; i < moves.count; i++)
+      if (moves.motion[i]) {
+        stitches++;
+        lengths[moves.tool[i]!]! += times.lengths[i]!;
+      }
+    const each = moves.tools.map(
+      ({ number, colour }, i) => `thread ${number} (${colour ?? 'no colour'}) ${lengthInWords(lengths[i]!)}`,
+    );
+    return `${counted(stitches, 'stitch', 'stitches')}; ${each.join(', ')}, as they lie on the cloth.`;
+  }
 
   constructor() {
     afterNextRender(() => this.surface.attach(this.canvas()));

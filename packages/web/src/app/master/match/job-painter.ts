@@ -3,6 +3,25 @@ import { pointsOf } from '../../content/machining/show';
 
 /** What has been worked: the deeper, the darker. */
 const DEPTHS = ['#c9d6e8', '#a5b8d3', '#7f97bb', '#5b769f'] as const;
+/** How wide a thread is where nobody says, mm. */
+const THREAD = 0.4;
+
+/** Threads as they lie: dark at their sides, with a light along their middle. */
+function sewn(context: CanvasRenderingContext2D, path: Path2D, colour: string, width: number): void {
+  const layers = [
+    { colour, share: 1, shade: 'rgba(0,0,0,0.35)' },
+    { colour, share: 0.72, shade: null },
+    { colour: 'rgba(255,255,255,0.35)', share: 0.2, shade: null },
+  ] as const;
+  for (const { colour: stroke, share, shade } of layers) {
+    context.lineWidth = width * share;
+    context.strokeStyle = stroke;
+    context.stroke(path);
+    if (!shade) continue;
+    context.strokeStyle = shade;
+    context.stroke(path);
+  }
+}
 /** So many moves are drawn as one, once all of them are made. */
 const CHUNK = 400;
 
@@ -11,8 +30,10 @@ interface Stroke {
   readonly path: Path2D;
   /** By its place in `DEPTHS`; -1 through the air. */
   readonly depth: number;
-  /** How wide the tool cuts, mm. */
+  /** How wide the tool cuts, or the thread is, mm. */
   readonly width: number;
+  /** Of the thread; undefined of what cuts. */
+  readonly colour: string | undefined;
 }
 
 interface JobColours {
@@ -39,6 +60,8 @@ export class JobPainter {
   /** How wide the tool of a move cuts, mm. */
   widthOf = (move: number): number => this.widths[this.run.moves.tool[move]!] ?? 0;
 
+  private colourOf = (move: number): string | undefined => this.run.moves.tools[this.run.moves.tool[move]!]!.colour;
+
   private depthOf(move: number): number {
     const { motion, ends } = this.run.moves;
     if (!motion[move]) return -1;
@@ -52,10 +75,10 @@ export class JobPainter {
     const made: Stroke[] = [];
     for (let i = from; i < to; i++) {
       const points = pointsOf(this.run.moves, i);
-      const [depth, width] = [this.depthOf(i), this.widthOf(i)];
+      const [depth, width, colour] = [this.depthOf(i), this.widthOf(i), this.colourOf(i)];
       let last = made.at(-1);
-      if (last?.depth !== depth || last.width !== width) {
-        made.push((last = { path: new Path2D(), depth, width }));
+      if (last?.depth !== depth || last.width !== width || last.colour !== colour) {
+        made.push((last = { path: new Path2D(), depth, width, colour }));
         last.path.moveTo(points[0]!, points[1]!);
       }
       for (let p = 2; p < points.length; p += 2) last.path.lineTo(points[p]!, points[p + 1]!);
@@ -89,12 +112,16 @@ export class JobPainter {
     // Shallow first: what is deeper was taken away there as well.
     for (let depth = 0; depth < DEPTHS.length; depth++)
       for (const one of done)
-        if (one.depth === depth && one.width > 0) {
+        if (one.depth === depth && one.width > 0 && !one.colour) {
           context.strokeStyle = DEPTHS[depth]!;
           context.lineWidth = Math.max(one.width, hair);
           context.stroke(one.path);
         }
-    for (const { path, depth, width } of done) {
+    for (const { path, depth, width, colour } of done) {
+      if (colour && depth >= 0) {
+        sewn(context, path, colour, Math.max(width || THREAD, hair));
+        continue;
+      }
       context.globalAlpha = depth >= 0 && width > 0 ? 0.55 : 1;
       context.strokeStyle = depth < 0 ? air : ink;
       context.lineWidth = (depth < 0 || width > 0 ? 0.7 : 1.1) * hair;
@@ -114,7 +141,7 @@ export class JobPainter {
     const steps = points.length / 2 - 1;
     for (let p = 1; p <= Math.floor(share * steps); p++) path.lineTo(points[2 * p]!, points[2 * p + 1]!);
     path.lineTo(place[0], place[1]);
-    return [{ path, depth: this.depthOf(move), width: this.widthOf(move) }];
+    return [{ path, depth: this.depthOf(move), width: this.widthOf(move), colour: this.colourOf(move) }];
   }
 
   /** The tool, as wide as it is, with its middle. */
