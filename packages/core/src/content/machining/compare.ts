@@ -17,7 +17,7 @@ const off = (a: Machining, i: number, b: Machining, j: number, axis: number): nu
   return Number.isNaN(p) && Number.isNaN(q) ? 0 : Math.abs(p - q);
 };
 /** How a kind of work calls what its moves are. */
-export interface MoveWords {
+interface MoveWords {
   /** What tells tools apart, in words. */
   readonly tool: (moves: Machining, i: number) => string;
   /** Of each motion, by its place in `MOTIONS`. */

@@ -73,7 +73,7 @@ function made(character: string): NeedleLetter | null {
 }
 
 /** A line of text in letters for the needle. */
-export interface NeedleLine {
+interface NeedleLine {
   /** Centre lines letter by letter, in sizes of the text, from the left end of its base line. */
   readonly strokes: readonly (readonly Point[])[];
   /** How far it runs, in sizes. */
