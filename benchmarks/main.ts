@@ -12,6 +12,7 @@ import { benchmarkDesk } from './ground/desk';
 import { benchmarkKeeping } from './ground/keeping';
 import { benchmarkKills } from './ground/kills';
 import { benchmarkLoad } from './ground/load';
+import { benchmarkMachines } from './machines';
 import { benchmarkReading } from './reading';
 import { benchmarkMatching } from './matching';
 import { benchmarkAlbum, benchmarkPages, benchmarkPictures, benchmarkRasterCheck } from './pages';
@@ -34,6 +35,7 @@ const PARTS: Readonly<Record<string, () => Figures | Promise<Figures>>> = {
   deliver: benchmarkLeaflet,
   'deliver-sizes': benchmarkSizes,
   'deliver-variants': benchmarkVariants,
+  machines: benchmarkMachines,
   'raster-check': benchmarkRasterCheck,
   pictures: benchmarkPictures,
   trust: benchmarkTrust,

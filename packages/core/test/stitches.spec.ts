@@ -363,7 +363,7 @@ describe('laws', () => {
           expect(count(text, 'cut')).toBe(count(text, 'jump'));
         },
       ),
-      { numRuns: runs(40) },
+      { numRuns: runs(20) },
     );
   });
 });

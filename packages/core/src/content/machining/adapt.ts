@@ -20,6 +20,7 @@ function howOf(carries: MachiningCarries, lines: CarryLines): OnMachine {
     within,
     notes: curveNotes(lines, { arcs: 'kept', cubics: 'arcs', within, step: 0 }),
     wordsOf: (feature) => machiningFeatures[feature].words,
+    grid: `${unit} ${decimals}`,
     snap: (value) => (Math.round((value / unit) * grid) / grid) * unit,
   };
 }

@@ -18,6 +18,7 @@ function howOf(carries: ToolPathCarries, settings: PlanSettings, lines: CarryLin
     within: WITHIN,
     notes: curveNotes(lines, { arcs: 'kept', cubics: 'arcs', within: WITHIN, step: 0 }),
     wordsOf: (feature) => toolPathFeatures[feature].words,
+    grid: String(step),
     snap: (value) => Math.round(value / step) * step,
   };
 }

@@ -23,8 +23,10 @@ export interface OnMachine {
   readonly notes: CurveNotes;
   /** What people call a feature. */
   readonly wordsOf: (feature: LostFeature) => string;
-  /** Puts a coordinate onto the grid of the file. */
+  /** Puts a coordinate onto the grid of the file, */
   readonly snap: (value: number) => number;
+  /** and what names that grid. */
+  readonly grid: string;
 }
 /** What no machine has of a drawing. */
 export type LostFeature = 'fills' | 'line colours' | 'line widths' | 'opacity' | 'pictures' | 'dashes' | 'background';
@@ -112,7 +114,7 @@ export function fitOnMachine(
 ): readonly Finding[] {
   const { prepared, findings, nameOf } = readied(resolved, how, lines, services);
   if (findings.length) return findings;
-  return overLimits(planMachining(prepared.jobs, how.settings, how.snap, nameOf).count, how.settings.machine);
+  return overLimits(planned(resolved, prepared, how, nameOf).count, how.settings.machine);
 }
 
 /**
@@ -136,9 +138,21 @@ export function onMachine(
   const becomes = lines.line('ways', 'restated', 'Outlines', 'become the ways of the middle of a tool');
   const gone = new Set(prepared.leftOut.byName);
   for (const { source } of worked) if (!gone.has(source)) becomes(source);
-  const plan = planMachining(prepared.jobs, how.settings, how.snap, nameOf);
+  const plan = planned(resolved, prepared, how, nameOf);
   const over = overLimits(plan.count, machine);
   if (over.length) throw refusal(over, machine.name);
+  return plan;
+}
+
+/** The plan that was made of a board last: who holds it against a machine and then derives it asks for the same twice. */
+const last = new WeakMap<ResolvedBoard, { readonly key: string; readonly plan: Machining }>();
+
+function planned(resolved: ResolvedBoard, { jobs }: Prepared, how: OnMachine, nameOf: (source: string) => string): Machining {
+  const key = JSON.stringify([how.settings, how.within, how.grid]);
+  const known = last.get(resolved);
+  if (known?.key === key) return known.plan;
+  const plan = planMachining(jobs, how.settings, how.snap, nameOf);
+  last.set(resolved, { key, plan });
   return plan;
 }
 

@@ -1,4 +1,6 @@
+import { asCircle } from '../../base/geometry/arcs';
 import { boxOfPolyline } from '../../base/geometry/measure';
+import { besideConvex } from './convex';
 import { type Job, boxOfJob } from './jobs';
 import { type Ring, areaOfRing, grown, unreached, without } from './offset';
 
@@ -26,10 +28,21 @@ function region({ side, rings, outlines, tool }: Job): readonly Ring[] {
   );
 }
 
+/** Whether a tool surely reaches everywhere: around what is convex, and inside of what is without a corner. */
+function isReached({ outlines, side }: Job, radius: number): boolean {
+  if (outlines.length !== 1) return false;
+  const [outline] = outlines as [Job['outlines'][0]];
+  const circle = asCircle(outline);
+  if (circle) return side === 'outside' || circle.radius > radius;
+  const beside = besideConvex(outline, side === 'outside' ? radius : -radius);
+  return beside !== null && (side === 'outside' || !beside.sharp);
+}
+
 /** Of a job: what its tool can't reach. */
 export function restOf(job: Job): Ring[] {
   const radius = (job.tool?.diameter ?? 0) / 2;
   if (radius <= 0 || !job.rings.length || job.side === 'on the line') return [];
+  if (isReached(job, radius)) return [];
   const area = region(job);
   if (!grown(area, -radius).length) return [];
   const rest = unreached(area, radius).filter((ring) => areaOfRing(ring) > SEEN * Math.PI * radius * radius);

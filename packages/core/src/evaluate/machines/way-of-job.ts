@@ -2,6 +2,7 @@ import { asCircle, circleOutline } from '../../base/geometry/arcs';
 import { type Outline, type Segment, withClosingLine } from '../../base/geometry/outline';
 import { type Point, distance } from '../../base/geometry/point';
 import { isOpenable, restOf } from './rest';
+import { besideConvex } from './convex';
 import { type Job, isContour } from './jobs';
 import { areaOfRing, grown, outlineOfRing, type Ring } from './offset';
 import type { PlanSettings } from './settings';
@@ -26,13 +27,18 @@ export function waysOfJob(job: Job, settings: PlanSettings, spare = 0): Outline[
   const by = (side === 'outside' ? 1 : -1) * (radius + spare);
   const circle = asCircle(outlines[0]!);
   if (circle) return circle.radius + by > 0 ? [round(circleOutline(circle.centre, circle.radius + by), job, settings)] : [];
-  const ways = grown([turned(rings[0]!, true)], by)
-    // Around a part there is one way; a hole in it would be inside of the part itself.
-    .filter((ring) => side === 'inside' || areaOfRing(ring) > 0)
-    .map(outlineOfRing);
+  const exact = besideConvex(outlines[0]!, by);
+  const ways = exact ? [exact.outline] : clipped(job, by);
   const opened = settings.corners === 'opened' && !spare ? ways.map((way) => openedCorners(way, job, radius)) : ways;
   return opened.map((way) => round(way, job, settings));
 }
+
+/** The ways beside an outline of any form. */
+const clipped = ({ rings, side }: Job, by: number): Outline[] =>
+  grown([turned(rings[0]!, true)], by)
+    // Around a part there is one way; a hole in it would be inside of the part itself.
+    .filter((ring) => side === 'inside' || areaOfRing(ring) > 0)
+    .map(outlineOfRing);
 
 /** A closed outline in the direction that the tool is to take: with the turning edge along the feed, or against it. */
 function round(outline: Outline, { side }: Job, { direction }: PlanSettings): Outline {

@@ -47,7 +47,7 @@ const PLACES = 2000;
             <span [style.left.%]="one.from" [style.width.%]="one.share" [class.odd]="$odd" [title]="one.name">{{ one.share > 12 ? one.name : '' }}</span>
           }
         </div>
-        <twin-slider label="Needle along the job" [value]="place()" [least]="0" [most]="places" (trying)="pull($event)" (chosen)="pull($event)" />
+        <twin-slider label="Needle along the job" [value]="place()" [least]="0" [most]="places" (trying)="pull($event)" />
       </div>
       <span class="step">
         <button type="button" class="link" (click)="step(-1)" [disabled]="number() <= 1" aria-label="The move before">‹</button>

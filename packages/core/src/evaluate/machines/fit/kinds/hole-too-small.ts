@@ -1,13 +1,15 @@
 import { asCircle } from '../../../../base/geometry/arcs';
-import { boxOfJob, sizeOf } from '../../jobs';
-import { grown } from '../../offset';
+import { distanceToSegment } from '../../../../base/geometry/point';
+import { besideConvex } from '../../convex';
+import { type Job, boxOfJob, sizeOf } from '../../jobs';
+import { type Ring, grown } from '../../offset';
 import { type Look, byObject, leaveOut, mm } from '../look';
 
 /** Holes and pockets that the tool does not go into. */
 export const holeTooSmall: Look = (context) => {
   const all = context.prepared.jobs
     .filter(({ side, rings, tool }) => side === 'inside' && rings.length && (tool?.diameter ?? 0) > 0)
-    .filter(({ rings, tool }) => !grown(anticlockwise(rings), -tool!.diameter / 2).length)
+    .filter((job) => !goesInto(job))
     .map((job) => ({ job, place: boxOfJob(job), amount: job.tool!.diameter }));
   return byObject(context, all, (name, amount, count, { tool, process, source }) => {
     const smaller = context.settings.machine.tools.filter(
@@ -21,6 +23,28 @@ export const holeTooSmall: Look = (context) => {
     };
   });
 };
+
+/** Whether a tool goes into a hole or a pocket at all. */
+function goesInto({ outlines, rings, tool }: Job): boolean {
+  const radius = tool!.diameter / 2;
+  const circle = outlines.length === 1 ? asCircle(outlines[0]!) : undefined;
+  if (circle) return circle.radius > radius;
+  if (outlines.length === 1 && (besideConvex(outlines[0]!, -radius) || hasRoom(rings[0]!, radius))) return true;
+  return grown(anticlockwise(rings), -radius).length > 0;
+}
+
+/** Whether a tool has room about the middle of a ring: true is sure, and found without offsetting anything. */
+function hasRoom(ring: Ring, radius: number): boolean {
+  const middle = ring.reduce(([sx, sy], [x, y]) => [sx + x / ring.length, sy + y / ring.length] as const, [0, 0] as const);
+  let inside = false;
+  for (let i = 0; i < ring.length; i++) {
+    const [a, b] = [ring[i]!, ring[(i + 1) % ring.length]!];
+    if (distanceToSegment(...middle, ...a, ...b) <= radius) return false;
+    if (a[1] > middle[1] !== b[1] > middle[1] && middle[0] < a[0] + ((middle[1] - a[1]) / (b[1] - a[1])) * (b[0] - a[0]))
+      inside = !inside;
+  }
+  return inside;
+}
 
 const anticlockwise = (rings: Parameters<typeof grown>[0]) => {
   const [first] = rings;
