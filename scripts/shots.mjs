@@ -112,13 +112,6 @@ try {
   await page.locator('twin-string').getByRole('button', { name: 'levels' }).click();
   await page.waitForTimeout(5000);
   await page.screenshot({ path: join(out, 'pictures.png') });
-  await page.getByRole('tab', { name: 'Heron alone' }).click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.locator('twin-contents').getByRole('button', { name: 'Heron, cut out' }).click();
-  await page.getByRole('button', { name: 'Contents' }).click();
-  await page.locator('twin-string').getByRole('button', { name: 'cut-out' }).click();
-  await page.waitForTimeout(5000);
-  await page.screenshot({ path: join(out, 'cut-out.png') });
   // A table, and a copy of it that is false by one digit.
   await page.goto(url);
   await page.getByRole('link', { name: 'Coating weathering series', exact: true }).click();
@@ -195,16 +188,36 @@ try {
   await ines.getByLabel('Yours: 3.2').check();
   await ines.waitForTimeout(800);
   await ines.screenshot({ path: join(out, 'meeting.png') });
-  // A part that is held against its machine.
+  // A badge as the needle sews it.
   const shop = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
   await shop.goto(url);
-  await shop.getByRole('link', { name: 'Otter trail plaque', exact: true }).first().click();
+  await shop.getByRole('link', { name: 'Warden badge', exact: true }).first().click();
   await shop.getByRole('button', { name: 'Derive …' }).click();
   await shop.getByRole('radio', { name: 'To a machine' }).check();
-  await shop.getByRole('radio', { name: 'Machine program (G-code)' }).check();
-  await shop.getByText('to settle before anything is written').waitFor();
+  await shop.getByRole('radio', { name: 'Stitches (list)' }).check();
+  await shop.locator('twin-job-look').scrollIntoViewIfNeeded();
+  const line = await shop.locator('twin-job-look twin-slider').boundingBox();
+  await shop.mouse.click(line.x + 0.72 * line.width, line.y + line.height / 2);
   await shop.waitForTimeout(800);
   await shop.screenshot({ path: join(out, 'machine.png') });
+  // The bench: one program that is right, and one that is behind.
+  for (const [master, copies] of [
+    ['Otter trail plaque', ['program for the router', 'program, first plaque']],
+    ['Warden badge', ['stitches']],
+  ]) {
+    await shop.goto(url);
+    await shop.getByRole('link', { name: master, exact: true }).first().click();
+    for (const copy of copies) {
+      await shop.locator(`[data-copy="${copy}"]`).click();
+      await shop.locator('twin-machine-row').getByRole('button', { name: 'Send it' }).click();
+      await shop.locator('twin-machine-row').getByText('holds').waitFor();
+    }
+  }
+  await shop.getByRole('link', { name: 'Bench' }).click();
+  await shop.locator('[data-machine="router"]').getByRole('button', { name: 'Run it', exact: true }).click();
+  await shop.getByText('It ran to its end').waitFor();
+  await shop.waitForTimeout(800);
+  await shop.screenshot({ path: join(out, 'bench.png') });
   // A table of variants, and what each row looks like.
   const rows = [
     ['Sedge Loop', 420, 94, 1.8],

@@ -86,6 +86,14 @@ describe('the bench', () => {
     expect(await picture.text()).toContain('<polyline');
   });
 
+  it('takes the same copy from many at once, whole', async () => {
+    const sent = await Promise.all(Array.from({ length: 12 }, () => send('for the router')));
+    expect(sent.map(({ status }) => status)).toEqual(Array(12).fill(200));
+    look();
+    expect((await machine()).holds).toMatchObject([{ file, other: false, copy: { rev: 1, stands: 'in step' } }]);
+    expect(readdirSync(join(folder, 'holds'))).toEqual([file]);
+  });
+
   it('refuses a copy for another machine, and one for none', async () => {
     expect((await send('for any cutter')).body.error.message).toContain('is for machines that take HP-GL, not for the Router');
     expect((await send('for the web')).body.error.message).toContain('is for no machine');

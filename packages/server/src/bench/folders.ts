@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import * as z from 'zod';
@@ -72,7 +73,8 @@ export class MachineFolders {
   async put(machine: string, part: 'holds' | 'run', name: string, content: AsyncIterable<Uint8Array> | string): Promise<void> {
     const path = this.path(machine, part, name);
     await mkdir(this.path(machine, part), { recursive: true });
-    const temporary = join(this.root, machine, part, `.${name}.part`);
+    // Two at once have one each.
+    const temporary = join(this.root, machine, part, `.${randomUUID()}.part`);
     try {
       await writeFile(temporary, content);
       await rename(temporary, path);
