@@ -76,16 +76,18 @@ export function sewnOf({ source, work, lines, area }: Asked, at: Matrix, setting
     if (!wantsColumn || (tooNarrow && settings.narrow === 'along')) add(colour, [along(chain, length)], null);
     else add(colour, satin(chain, { width: Math.max(width, 0.1) + pull, density, under }), tooNarrow ? width : null);
   };
-  if (area && own.as !== 'run' && own.as !== 'satin') {
-    const rings = united(area.outlines.map((outline) => ringOf(transformOutline(outline, at))));
-    add(area.colour, fill(rings, { angle: own.angle ?? 0, density, length: 1.5 * length, pull: pull / 2, under }), null);
-  } else if (area && !lines.length) for (const outline of area.outlines) sewLine(outline, 0, area.colour);
-  if (own.as === 'fill' && !area) {
-    const [first] = lines;
-    const rings = united(lines.map(({ outline }) => ringOf(transformOutline(outline, at))));
-    if (first)
-      add(first.colour, fill(rings, { angle: own.angle ?? 0, density, length: 1.5 * length, pull: pull / 2, under }), null);
-  } else for (const { outline, width, colour } of lines) sewLine(outline, width, colour);
+  const sewArea = (outlines: readonly Outline[], colour: string): void => {
+    const rings = united(outlines.map((outline) => ringOf(transformOutline(outline, at))));
+    add(colour, fill(rings, { angle: own.angle ?? 0, density, length: 1.5 * length, pull: pull / 2, under }), null);
+  };
+  if (area && own.as !== 'run' && own.as !== 'satin') sewArea(area.outlines, area.colour);
+  else if (area && !lines.length) for (const outline of area.outlines) sewLine(outline, 0, area.colour);
+  if (own.as === 'fill' && !area && lines[0])
+    sewArea(
+      lines.map(({ outline }) => outline),
+      lines[0].colour,
+    );
+  else for (const { outline, width, colour } of lines) sewLine(outline, width, colour);
   return made;
 }
 
