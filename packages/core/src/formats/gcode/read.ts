@@ -89,7 +89,10 @@ class Control {
         given.set(letter, value);
       } else if (letter !== 'N' && letter !== 'O') this.tally.add(`word ${letter}, line ${line}`);
     }
-    if (changes) this.tool = this.wanted;
+    if (changes) {
+      if (this.turns) this.tally.add(`a change of tool while the spindle turns, line ${line}`);
+      this.tool = this.wanted;
+    }
     this.builder.spindle = this.turns ? this.speed : 0;
     if (given.size) this.move(given, line);
   }

@@ -13,6 +13,8 @@ interface ReadStitches {
 
 /** How high a needle is whose thread is cut, mm. */
 const CUT = 1;
+/** The columns of a list, as its line says them. */
+const COLUMNS = ['op', 'x', 'y', 'thread'];
 /** Farther than this no hoop reaches, steps. */
 const FAR = 1e6;
 
@@ -47,15 +49,22 @@ export function readStitches(bytes: Uint8Array): ReadStitches {
       return;
     }
     if (isOver) return void behind++;
-    const [op = '', x, y, thread] = plain.split(',').map((word) => word.trim());
-    if (op === 'op') inList = true;
-    else if (op === 'thread' && !inList) {
+    const fields = plain.split(',').map((word) => word.trim());
+    const [op = '', x, y, thread] = fields;
+    if (fields.slice(COLUMNS.length).some(Boolean)) tally.add(`a field more, line ${line}`);
+    if (op === 'op') {
+      if (COLUMNS.some((name, k) => fields[k] !== name))
+        throw damaged(line, `the columns are ${COLUMNS.join(', ')}, in this order`);
+      inList = true;
+    } else if (op === 'thread' && !inList) {
       const number = whole(x, line, 'a thread');
       if (!/^#[0-9a-fA-F]{6}$/.test(y ?? '')) throw damaged(line, `“${(y ?? '').slice(0, 20)}” is no colour (#rrggbb)`);
       if (colours.has(number)) throw damaged(line, `thread ${number} is said twice`);
       colours.set(number, y!.toLowerCase());
     } else if (op === 'end') isOver = true;
     else if (op === 'stitch' || op === 'jump' || op === 'cut') {
+      if (!inList) throw damaged(line, `a list begins with the line “${COLUMNS.join()}”`);
+      const before = builder.count;
       const number = whole(thread, line, 'a thread');
       builder.use(number, `Thread ${number}`, colours.get(number));
       if (op === 'cut') builder.go('rapid', { z: CUT });
@@ -65,6 +74,8 @@ export function readStitches(bytes: Uint8Array): ReadStitches {
         // Over the way of a jump the thread is where it was: cut, or not.
         else builder.go('rapid', Number.isNaN(builder.at[2]) ? { ...to, z: CUT } : to);
       }
+      // A needle that goes in where it is does so once more, and a thread can't be cut twice.
+      if (builder.count === before && op !== 'jump') tally.add(`a ${op} that was there already, line ${line}`);
     } else tally.add(`${op.slice(0, 20) || 'a line of nothing'}, line ${line}`);
   });
   if (behind) tally.add('lines behind the end of the list', behind);
