@@ -1,5 +1,8 @@
 import fc from 'fast-check';
 import { type Outline, flatten, fromPoints } from '../src';
+import { ellipseOutline } from '../src/base/geometry/arcs';
+import { distance } from '../src/base/geometry/point';
+import { adaptOutline } from '../src/evaluate/boards/curves';
 import { besideConvex } from '../src/evaluate/machines/convex';
 import { areaOfRing, grown, ringOf } from '../src/evaluate/machines/offset';
 import { runs } from './depth';
@@ -18,6 +21,10 @@ const rounded = (w: number, h: number, r: number): Outline => ({
   ],
   closed: true,
 });
+const silent = { arcs: () => {}, curves: () => {}, kept: () => {}, grid: () => {} };
+/** An outline as a machine works it: curves as the arcs that lie within two thousandths of them. */
+const asArcs = (outline: Outline): Outline =>
+  adaptOutline(outline, { arcs: 'kept', cubics: 'arcs', within: 0.002, step: 0 }, silent as never, '');
 const area = (outline: Outline): number => Math.abs(areaOfRing(ringOf(outline)));
 
 describe('beside a convex outline', () => {
@@ -77,6 +84,34 @@ describe('beside a convex outline', () => {
         -1,
       ),
     ).toBeNull();
+  });
+
+  it('goes along what arcs that were found in curves leave a little bent, and ends on its circles', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 60, max: 400 }),
+        fc.integer({ min: 40, max: 400 }),
+        fc.integer({ min: -300, max: 600 }).filter((by) => by !== 0),
+        (across, up, hundredths) => {
+          const by = hundredths / 100;
+          const arcs = asArcs(ellipseOutline([across / 10, 0, 0, up / 10, 0, 0]));
+          const beside = besideConvex(arcs, by);
+          // A curve that is tighter than the tool is for others.
+          const tightest = Math.min(across, up) ** 2 / Math.max(across, up) / 10;
+          if (by < 0 && tightest < 1.3 * -by) return;
+          expect(beside).not.toBeNull();
+          const expected = grown([ringOf(arcs)], by).reduce((sum, one) => sum + areaOfRing(one), 0);
+          expect(Math.abs(area(beside!.outline) - expected)).toBeLessThan(0.004 * (across + up));
+          let from = beside!.outline.start;
+          for (const segment of beside!.outline.segments) {
+            if (segment.kind === 'arc')
+              expect(Math.abs(distance(from, segment.centre) - distance(segment.to, segment.centre))).toBeLessThan(0.004);
+            from = segment.to;
+          }
+        },
+      ),
+      { numRuns: runs(200) },
+    );
   });
 
   it('is what clipper2 makes of it, for convex outlines made by chance, either way round', () => {

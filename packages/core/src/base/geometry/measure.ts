@@ -28,7 +28,6 @@ export function joinBoxes(boxes: Iterable<Box>): Box {
   return all;
 }
 
-/** The box of a flat polyline (x, y, x, y …). */
 /** Whether two boxes have more than an edge in common. */
 export const boxesOverlap = (a: Box, b: Box): boolean => a.minX < b.maxX && b.minX < a.maxX && a.minY < b.maxY && b.minY < a.maxY;
 
@@ -40,6 +39,7 @@ export const widened = ({ minX, minY, maxX, maxY }: Box, by: number): Box => ({
   maxY: maxY + by,
 });
 
+/** The box of a flat polyline (x, y, x, y …). */
 export function boxOfPolyline(points: readonly number[]): Box {
   const box = emptyBox();
   for (let i = 0; i < points.length; i += 2) growBox(box, points[i]!, points[i + 1]!);

@@ -2,8 +2,12 @@ import { sweepOf } from '../../base/geometry/arcs';
 import { type Outline, type Segment, withClosingLine } from '../../base/geometry/outline';
 import { type Point, distance } from '../../base/geometry/point';
 
-/** Shorter is nothing, mm; turns below this go straight on, radians: what is found in curves is as smooth as that. */
-const [NOTHING, STRAIGHT] = [1e-7, 1e-3];
+/** Shorter is nothing, mm; ends that lie so near are one, mm. */
+const [NOTHING, ONE] = [1e-7, 0.003];
+/** So far a joint may turn the other way, radians: arcs that are found in a curve are no smoother. */
+const KINK = 0.02;
+/** A corner is one that no round tool reaches where it leaves more of the tool’s square of radius than this. */
+const LEFT = 0.015;
 
 /** A convex outline grown or shrunk, and whether it has corners that no round tool reaches. */
 interface Beside {
@@ -54,15 +58,58 @@ function piecesOf(outline: Outline): { pieces: Piece[]; way: 1 | -1 } | null {
   let way = 0;
   for (let i = 0; i < pieces.length; i++) {
     const [a, b] = [pieces[i]!, pieces[(i + 1) % pieces.length]!];
-    const corner = Math.atan2(cross(a.in, b.out), dot(a.in, b.out));
+    const corner = cornerOf(a, b);
     for (const turn of [a.turns, corner]) {
-      if (Math.abs(turn) < STRAIGHT) continue;
+      sum += turn;
+      if (turn === 0 || (turn === corner && Math.abs(turn) <= KINK)) continue;
       way ||= Math.sign(turn);
       if (Math.sign(turn) !== way) return null;
-      sum += turn;
     }
   }
+  way ||= Math.sign(sum);
   return Math.abs(Math.abs(sum) - 2 * Math.PI) < 1e-4 ? { pieces, way: way as 1 | -1 } : null;
+}
+
+/** Whether an outline is convex, so that it surely does not cross itself. */
+export const isConvex = (outline: Outline): boolean => piecesOf(outline) !== null;
+
+const cornerOf = (a: Piece, b: Piece): number => Math.atan2(cross(a.in, b.out), dot(a.in, b.out));
+
+/** Where a piece lies once it is moved: on a line, or on a circle. */
+interface Support {
+  readonly point: Point;
+  readonly heading: Point;
+  readonly circle: { readonly centre: Point; readonly radius: number } | null;
+}
+
+/** Where two moved pieces meet, nearest to a place; null where they don't. */
+function meeting(a: Support, b: Support, near: Point): Point | null {
+  if (!a.circle && !b.circle) {
+    const turn = cross(a.heading, b.heading);
+    if (Math.abs(turn) < 1e-9) return null;
+    const along = cross([b.point[0] - a.point[0], b.point[1] - a.point[1]], b.heading) / turn;
+    return [a.point[0] + along * a.heading[0], a.point[1] + along * a.heading[1]];
+  }
+  // A line and a circle, or the line through where two circles meet and one of them.
+  const [round, other] = a.circle ? [a.circle, b] : [b.circle!, a];
+  let [foot, heading]: [Point, Point] = [other.point, other.heading];
+  if (other.circle) {
+    const [dx, dy] = [other.circle.centre[0] - round.centre[0], other.circle.centre[1] - round.centre[1]];
+    const far = Math.hypot(dx, dy);
+    if (far < NOTHING) return null;
+    const along = (far * far + round.radius ** 2 - other.circle.radius ** 2) / (2 * far);
+    foot = [round.centre[0] + (along * dx) / far, round.centre[1] + (along * dy) / far];
+    heading = [-dy / far, dx / far];
+  }
+  const from: Point = [foot[0] - round.centre[0], foot[1] - round.centre[1]];
+  const half = dot(from, heading);
+  const root = half * half - dot(from, from) + round.radius ** 2;
+  if (root < 0) return null;
+  const [p, q] = [-half - Math.sqrt(root), -half + Math.sqrt(root)].map((t): Point => [
+    foot[0] + t * heading[0],
+    foot[1] + t * heading[1],
+  ]) as [Point, Point];
+  return distance(p, near) < distance(q, near) ? p : q;
 }
 
 /**
@@ -79,21 +126,26 @@ export function besideConvex(outline: Outline, by: number): Beside | null {
   // Where each piece begins and ends, moved; corners are mended below.
   const ends = pieces.map(({ from, segment, out, in: last }) => ({ from: shifted(from, out), to: shifted(segment.to, last) }));
   const corners: (Segment | null)[] = [];
+  const support = (i: number): Support => {
+    const { from, segment, out } = pieces[i]!;
+    const circle = segment.kind === 'arc' ? { centre: segment.centre, radius: distance(from, segment.centre) + by } : null;
+    return { point: ends[i]!.from, heading: out, circle };
+  };
   for (let i = 0; i < pieces.length; i++) {
     const next = (i + 1) % pieces.length;
     const [a, b] = [pieces[i]!, pieces[next]!];
-    const turn = Math.atan2(cross(a.in, b.out), dot(a.in, b.out));
+    const turn = cornerOf(a, b) * way;
     corners.push(null);
-    if (Math.abs(turn) < STRAIGHT) {
-      const [p, q] = [ends[i]!.to, ends[next]!.from];
-      ends[i]!.to = ends[next]!.from = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-    } else if (by > 0) corners[i] = { kind: 'arc', to: ends[next]!.from, centre: a.segment.to, clockwise: way < 0 };
+    const [p, q] = [ends[i]!.to, ends[next]!.from];
+    const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+    if (distance(p, q) <= ONE) ends[i]!.to = ends[next]!.from = middle;
+    else if (turn * by > 0) corners[i] = { kind: 'arc', to: q, centre: a.segment.to, clockwise: way * by < 0 };
     else {
-      if (a.segment.kind !== 'line' || b.segment.kind !== 'line') return null;
-      sharp = true;
-      const [p, q] = [ends[i]!.to, ends[next]!.from];
-      const along = cross([q[0] - p[0], q[1] - p[1]], b.out) / cross(a.in, b.out);
-      ends[i]!.to = ends[next]!.from = [p[0] + along * a.in[0], p[1] + along * a.in[1]];
+      if (turn > 0 && Math.tan(turn / 2) - turn / 2 > LEFT) sharp = true;
+      const met = meeting(support(i), support(next), middle);
+      // Farther than a mitre of lines would be: the pieces have nothing to do with each other any more.
+      if (!met || distance(met, a.segment.to) > 1.5 * Math.abs(by / Math.cos(turn / 2))) return null;
+      ends[i]!.to = ends[next]!.from = met;
     }
   }
   const segments: Segment[] = [];
@@ -101,7 +153,10 @@ export function besideConvex(outline: Outline, by: number): Beside | null {
     const { segment, out, from } = pieces[i]!;
     const end = ends[i]!;
     if (segment.kind === 'arc') {
+      // An arc must still run the way it ran, and not nearly all around instead of hardly at all.
       if (distance(from, segment.centre) + by <= NOTHING) return null;
+      const turns = Math.abs(sweepOf(end.from, { ...segment, to: end.to }));
+      if (Math.abs(turns - Math.abs(pieces[i]!.turns)) > Math.PI / 2) return null;
       segments.push({ ...segment, to: end.to });
     } else {
       if (dot([end.to[0] - end.from[0], end.to[1] - end.from[1]], out) <= NOTHING) return null;

@@ -1,6 +1,6 @@
 import { type MachineProcess, type MachineTool, type Side, toolFor } from '../../base/machines';
 import { asCircle } from '../../base/geometry/arcs';
-import { type Box, boxOfOutlines, joinBoxes } from '../../base/geometry/measure';
+import { type Box, boxOfOutlines, boxOfPolyline, joinBoxes } from '../../base/geometry/measure';
 import { type Matrix, multiply, scaling, translation, identity } from '../../base/geometry/matrix';
 import { joinOutlines } from '../../base/geometry/nodes';
 import { type Outline, endOf, transformOutline } from '../../base/geometry/outline';
@@ -144,6 +144,12 @@ export function keyOf(outline: Outline): string {
   const points = new Set<string>();
   for (let i = 0; i < flat.length; i += 2) points.add(`${Math.round(flat[i]! * TENTH)},${Math.round(flat[i + 1]! * TENTH)}`);
   return [...points].sort().join(' ');
+}
+
+/** Equal for all outlines whose keys are equal. */
+export function roughlyOf(outline: Outline): string {
+  const { minX, minY, maxX, maxY } = boxOfPolyline(flatten(outline, 0.05));
+  return [minX, minY, maxX, maxY].map((value) => Math.round(value * TENTH)).join();
 }
 
 function jobsOf(

@@ -1,8 +1,5 @@
 import Flatbush from 'flatbush';
-import { type Box, boxOfPolyline } from '../../base/geometry/measure';
-import type { Ring } from './offset';
-
-const boxOf = (ring: Ring): Box => boxOfPolyline(ring.flat());
+import { type Ring, boxOfRing } from './offset';
 
 /** Whether a point lies in a ring (even-odd rule). */
 function holds(ring: Ring, x: number, y: number): boolean {
@@ -17,7 +14,7 @@ function holds(ring: Ring, x: number, y: number): boolean {
 /** Of each ring the rings that it lies in, by their numbers. */
 export function holdersOf(rings: readonly Ring[]): number[][] {
   if (!rings.length) return [];
-  const boxes = rings.map(boxOf);
+  const boxes = rings.map(boxOfRing);
   const index = new Flatbush(rings.length);
   for (const { minX, minY, maxX, maxY } of boxes) index.add(minX, minY, maxX, maxY);
   index.finish();

@@ -1,7 +1,7 @@
 import { Clipper, EndType, FillRule, JoinType, ClipType, type Paths64 } from 'clipper2-ts';
 import { arcsOfPoints } from '../../base/geometry/arcs-of-points';
 import { flatten } from '../../base/geometry/flatten';
-import { areaOfPolyline } from '../../base/geometry/measure';
+import { type Box, emptyBox, growBox } from '../../base/geometry/measure';
 import { type Outline, withClosingLine } from '../../base/geometry/outline';
 import type { Point } from '../../base/geometry/point';
 
@@ -31,7 +31,18 @@ const plain = (paths: Paths64): Ring[] =>
   );
 
 /** Signed area of a ring, mm², anticlockwise positive. */
-export const areaOfRing = (ring: Ring): number => areaOfPolyline([...ring.flat(), ...(ring[0] ?? [])]);
+export function areaOfRing(ring: Ring): number {
+  let twice = 0;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) twice += ring[j]![0] * ring[i]![1] - ring[i]![0] * ring[j]![1];
+  return twice / 2;
+}
+
+/** The box of a ring, mm. */
+export function boxOfRing(ring: Ring): Box {
+  const box = emptyBox();
+  for (const [x, y] of ring) growBox(box, x, y);
+  return box;
+}
 
 /** Rings that cross themselves or each other as plain ones: holes run clockwise. */
 export const united = (rings: readonly Ring[]): Ring[] =>

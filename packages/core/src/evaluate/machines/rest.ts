@@ -1,8 +1,7 @@
 import { asCircle } from '../../base/geometry/arcs';
-import { boxOfPolyline } from '../../base/geometry/measure';
 import { besideConvex } from './convex';
 import { type Job, boxOfJob } from './jobs';
-import { type Ring, areaOfRing, grown, unreached, without } from './offset';
+import { type Ring, areaOfRing, boxOfRing, grown, unreached, without } from './offset';
 
 /** Less than this share of the tool’s own area is a corner that nobody sees. */
 const SEEN = 0.01;
@@ -13,7 +12,7 @@ const turned = (ring: Ring): Ring => (areaOfRing(ring) < 0 ? [...ring].reverse()
 function region({ side, rings, outlines, tool }: Job): readonly Ring[] {
   if (side === 'inside') return outlines.length > 1 ? rings : [turned(rings[0]!)];
   const r = tool!.diameter;
-  const { minX, minY, maxX, maxY } = boxOfPolyline(rings[0]!.flat());
+  const { minX, minY, maxX, maxY } = boxOfRing(rings[0]!);
   const [a, b, c, d] = [minX - 3 * r, minY - 3 * r, maxX + 3 * r, maxY + 3 * r];
   return without(
     [
@@ -50,7 +49,7 @@ export function restOf(job: Job): Ring[] {
   // The far corners of what is looked at around a part are nobody’s.
   const box = boxOfJob(job);
   return rest.filter((ring) => {
-    const one = boxOfPolyline(ring.flat());
+    const one = boxOfRing(ring);
     return (
       one.minX > box.minX - radius && one.maxX < box.maxX + radius && one.minY > box.minY - radius && one.maxY < box.maxY + radius
     );
@@ -62,6 +61,6 @@ const LARGEST = 1.3;
 
 /** Whether what is left in a corner can be opened by going straight into it. */
 export const isOpenable = (ring: Ring, radius: number): boolean => {
-  const { minX, minY, maxX, maxY } = boxOfPolyline(ring.flat());
+  const { minX, minY, maxX, maxY } = boxOfRing(ring);
   return Math.max(maxX - minX, maxY - minY) <= LARGEST * radius;
 };

@@ -17,9 +17,12 @@ const [NEIGHBOURS, ROUNDS] = [12, 20];
 /** So few ends are looked through one by one. */
 const FEW = 24;
 
+/** More squares than there are in a row. */
+const ROW = 4096;
+
 /** Ends of stops in squares, for finding those that are near. */
 class Squares {
-  private readonly cells = new Map<string, number[]>();
+  private readonly cells = new Map<number, number[]>();
   private readonly size: number;
   private readonly minX: number;
   private readonly minY: number;
@@ -45,14 +48,17 @@ class Squares {
   private cell(x: number, y: number): [number, number] {
     return [Math.floor((x - this.minX) / this.size), Math.floor((y - this.minY) / this.size)];
   }
+  private at(x: number, y: number): number {
+    return x * ROW + y;
+  }
   private put(i: number): void {
-    const key = this.cell(...this.ends[i]!).join();
+    const key = this.at(...this.cell(...this.ends[i]!));
     const list = this.cells.get(key);
     if (list) list.push(i);
     else this.cells.set(key, [i]);
   }
   drop(i: number): void {
-    const list = this.cells.get(this.cell(...this.ends[i]!).join())!;
+    const list = this.cells.get(this.at(...this.cell(...this.ends[i]!)))!;
     list.splice(list.indexOf(i), 1);
     this.left--;
   }
@@ -71,7 +77,7 @@ class Squares {
       for (let x = cx - ring; x <= cx + ring; x++) {
         const step = Math.abs(x - cx) === ring ? 1 : 2 * ring || 1;
         for (let y = cy - ring; y <= cy + ring; y += step)
-          for (const i of this.cells.get(`${x},${y}`) ?? []) found.push({ i, d: far(this.ends[i]!, point) });
+          for (const i of this.cells.get(this.at(x, y)) ?? []) found.push({ i, d: far(this.ends[i]!, point) });
       }
       // What lies farther out is at least so far away.
       if (found.filter(({ d }) => d <= ring * this.size).length >= enough) break;

@@ -40,7 +40,7 @@ export const gcodeDeclaration: Declaration = {
   offered: 82,
   standard: LANGUAGE,
   mediaType: 'text/x.gcode',
-  writer: '1',
+  writer: '2',
   options: z.strictObject({
     ...machineOption(LANGUAGE),
     unit: z.enum(['as the machine', 'mm', 'inch']).default('as the machine').describe('Unit of lengths in the file'),

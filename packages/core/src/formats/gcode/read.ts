@@ -29,8 +29,9 @@ const PLAIN_M = new Set([0, 1, 7, 8, 9]);
 
 /** The words of a line, and the notes in it. */
 function wordsOf(text: string, line: number, notes: string[]): Word[] {
-  let rest = '';
-  for (let at = 0; at < text.length;) {
+  // Most lines have no note: nothing is taken out of them.
+  let rest = /[(;]/.test(text) ? '' : text;
+  for (let at = rest.length; at < text.length;) {
     if (text[at] === ';') {
       notes.push(text.slice(at + 1));
       break;
@@ -45,7 +46,7 @@ function wordsOf(text: string, line: number, notes: string[]): Word[] {
     rest += text[at++];
   }
   const words: Word[] = [];
-  const plain = rest.replace(/\s+/g, '');
+  const plain = /\s/.test(rest) ? rest.replace(/\s+/g, '') : rest;
   const pattern = /([A-Za-z])([+-]?(?:\d+\.?\d*|\.\d+))/y;
   for (let at = 0; at < plain.length; at = pattern.lastIndex) {
     pattern.lastIndex = at;

@@ -15,9 +15,15 @@ interface Spelling {
 
 /** Numbers with a decimal point, as the standard has them for lengths. */
 const length = (value: number, decimals: number): string => {
-  const text = value.toFixed(decimals).replace(/0+$/, '');
+  const text = withoutZeros(value.toFixed(decimals));
   return text === '-0.' ? '0.' : text;
 };
+
+function withoutZeros(text: string): string {
+  let end = text.length;
+  while (text.charCodeAt(end - 1) === 48) end--;
+  return text.slice(0, end);
+}
 
 /** A program: what is said once stays so until something else is said. */
 export function writeProgram(moves: Machining, mark: string, { inch, numbered, title }: Spelling): Uint8Array {
@@ -64,10 +70,9 @@ export function writeProgram(moves: Machining, mark: string, { inch, numbered, t
     AXES.forEach((axis, k) => {
       const value = moves.ends[3 * i + k]!;
       if (Number.isNaN(value)) return;
-      const text = length(value / unit, decimals);
       if (at[k] === value && !(isArc && k < 2)) return;
       at[k] = value;
-      words.push(`${axis}${text}`);
+      words.push(`${axis}${length(value / unit, decimals)}`);
     });
     if (isArc)
       for (const [k, axis] of ['I', 'J'].entries())

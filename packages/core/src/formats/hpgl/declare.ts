@@ -38,7 +38,7 @@ export const hpglDeclaration: Declaration = {
   offered: 80,
   standard: LANGUAGE,
   mediaType: 'application/vnd.hp-hpgl',
-  writer: '2',
+  writer: '3',
   options: z.strictObject({
     chord: z.coerce
       .number()

@@ -1,4 +1,5 @@
 import { boxOfJob, crosses, isContour } from '../../jobs';
+import { isConvex } from '../../convex';
 import { united } from '../../offset';
 import { type Look, byObject, leaveOut } from '../look';
 
@@ -6,7 +7,7 @@ import { type Look, byObject, leaveOut } from '../look';
 export const crossesItself: Look = (context) => {
   const all = context.prepared.jobs
     .filter(({ process, rings, tool }) => isContour(process) && rings.length && (tool?.diameter ?? 0) > 0)
-    .filter(({ rings }) => crosses(rings[0]!, united([rings[0]!])))
+    .filter(({ outlines, rings }) => !isConvex(outlines[0]!) && crosses(rings[0]!, united([rings[0]!])))
     .map((job) => ({ job, place: boxOfJob(job), amount: null }));
   return byObject(context, all, (name, _amount, _count, { source }) => ({
     kind: 'crosses itself',

@@ -1,4 +1,4 @@
-import { boxOfJob, keyOf } from '../../jobs';
+import { boxOfJob, keyOf, roughlyOf } from '../../jobs';
 import { type Look, byObject, leaveOut } from '../look';
 import { lengthOfPolyline } from '../../../../base/geometry/measure';
 import { flatten } from '../../../../base/geometry/flatten';
@@ -6,9 +6,14 @@ import { flatten } from '../../../../base/geometry/flatten';
 /** Lines that would be worked twice by the same process. */
 export const doubledLine: Look = (context) => {
   if (context.settings.doubles === 'twice') return [];
+  const jobs = context.prepared.jobs.filter(({ process }) => process !== 'pocket');
+  // Few lines have as much as their box in common with another: only those are looked at point by point.
+  const boxes = jobs.map(({ process, outlines }) => `${process} ${roughlyOf(outlines[0]!)}`);
+  const count = new Map<string, number>();
+  for (const box of boxes) count.set(box, (count.get(box) ?? 0) + 1);
   const seen = new Set<string>();
-  const all = context.prepared.jobs.flatMap((job) => {
-    if (job.process === 'pocket') return [];
+  const all = jobs.flatMap((job, i) => {
+    if (count.get(boxes[i]!) === 1) return [];
     const key = `${job.process} ${keyOf(job.outlines[0]!)}`;
     if (!seen.has(key)) {
       seen.add(key);

@@ -1,5 +1,6 @@
-import { boxOfPolyline, joinBoxes } from '../../../../base/geometry/measure';
+import { joinBoxes } from '../../../../base/geometry/measure';
 import { isContour } from '../../jobs';
+import { boxOfRing } from '../../offset';
 import { isOpenable, restOf } from '../../rest';
 import { type Look, byObject, mm } from '../look';
 
@@ -11,8 +12,8 @@ export const tightCorner: Look = (context) => {
     if (!isContour(job.process) && job.process !== 'pocket') return [];
     const rest = restOf(job).filter((ring) => corners === 'asked' || !isOpenable(ring, job.tool!.diameter / 2));
     if (!rest.length) return [];
-    const place = joinBoxes(rest.map((ring) => boxOfPolyline(ring.flat())));
-    return rest.map((_, i) => ({ job, place: i ? boxOfPolyline(rest[i]!.flat()) : place, amount: job.tool!.diameter / 2 }));
+    const place = joinBoxes(rest.map(boxOfRing));
+    return rest.map((_, i) => ({ job, place: i ? boxOfRing(rest[i]!) : place, amount: job.tool!.diameter / 2 }));
   });
   return byObject(context, all, (name, amount, count, { tool }) => ({
     kind: 'tight corner',
