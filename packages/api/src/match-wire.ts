@@ -32,6 +32,27 @@ export const SolidHead = z.object({
 });
 export type SolidHead = z.infer<typeof SolidHead>;
 
+/** What is said of a file for a machine, before its moves. */
+export const JobHead = z.object({
+  /** What its format is called, and the standard that it follows. */
+  label: z.string(),
+  language: z.string(),
+  /** The machine that it says it is for, as an option names it; empty where it says nothing. */
+  machine: z.string(),
+  notUnderstood: z.array(z.object({ kind: z.string(), count: z.number() })),
+  /** Whether what is left in it can become a master. */
+  comesIn: z.boolean(),
+  master: Side,
+});
+export type JobHead = z.infer<typeof JobHead>;
+
+/** Reads the work of a machine as the server packs it. @throws ZodError where it is something else */
+export function readJob(bytes: ArrayBuffer): Omit<JobHead, 'master'> & { body: WiredBody } {
+  const { head: stated, sides } = opened(bytes);
+  const { master, ...said } = JobHead.parse(stated);
+  return { ...said, body: sides(master)! };
+}
+
 /** Reads a solid as the server packs it. @throws ZodError where it is something else */
 export function readSolid(bytes: ArrayBuffer): Pick<SolidHead, 'facts' | 'values'> & { body: WiredBody } {
   const { head: stated, sides } = opened(bytes);

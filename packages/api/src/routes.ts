@@ -31,6 +31,7 @@ export const ROUTES = {
   newerOnShelf: { method: 'post', path: '/api/shelf/look-newer' },
   identify: { method: 'post', path: '/api/identify' },
   matchFile: { method: 'post', path: '/api/identify/match' },
+  lookAtJob: { method: 'post', path: '/api/identify/job' },
   attach: { method: 'post', path: '/api/copies/:id/attach' },
   foundOnShelf: { method: 'get', path: '/api/shelf/found' },
   openFromShelf: { method: 'post', path: '/api/shelf/open' },
@@ -99,6 +100,7 @@ export const ROUTES = {
   sendToMachine: { method: 'post', path: '/api/bench/:machine/holds' },
   takeFromMachine: { method: 'post', path: '/api/bench/:machine/holds/remove' },
   runOnMachine: { method: 'post', path: '/api/bench/:machine/runs' },
+  heldJob: { method: 'get', path: '/api/bench/:machine/jobs/:file' },
   machinePicture: { method: 'get', path: '/api/bench/:machine/pictures/:file' },
   forStick: { method: 'get', path: '/api/bench/:machine/stick' },
 } as const;

@@ -1,4 +1,15 @@
-import { type Failure, type Machining, checkCopy, codecOf, derive, recipeOf, recognise, type Difference } from '../src';
+import {
+  type Failure,
+  type Machining,
+  bringInAny,
+  checkCopy,
+  jobOfFile,
+  codecOf,
+  derive,
+  recipeOf,
+  recognise,
+  type Difference,
+} from '../src';
 import type { Item } from '../src';
 import { layer, lined, masterWith } from './build';
 import { services } from './flat';
@@ -97,6 +108,8 @@ describe('a program from elsewhere', () => {
     ['a place before any motion', 'G21\nX10\n', 2, /without G0/],
     ['an arc without a centre', 'G0 X1 Y1\nG2 X2 Y2\n', 2, /without I, J or R/],
     ['a radius that does not reach', 'G0 X0 Y0\nG2 X20 Y0 R5\n', 2, /does not reach/],
+    ['a drilling cycle without its height', 'G0 X1 Y1 Z5\nG81 X2 Y2 Z-3 F100\n', 2, /without R or Z/],
+    ['steps of a cycle that are none', 'G0 X1 Y1 Z5\nG83 X2 Z-3 R1 F100\n', 2, /without Q/],
     ['a note without an end', 'G0 X1\n(hello\n', 2, /no end/],
     ['a number out of all reason', 'G0 X1\nG1 X99999999999\n', 2, /out of all reason/],
   ])('with %s is refused, with its line', async (_, text, line, words) => {
@@ -109,10 +122,49 @@ describe('a program from elsewhere', () => {
     expect(failure?.message).toMatch(words);
   });
 
+  it('drills by cycles: in one go, in steps, at each place until it is told otherwise', async () => {
+    const { moves, told } = await read(
+      'G21 G90\nT1 M6\nS900 M3\nG0 Z5\nG99 G81 X10 Y10 Z-3 R1 F200\nX20\nG98 G83 X30 Y20 Z-4 R2 Q3\nG80\nG0 X0\nG91 G81 X5 Z-4 R-3\nG80\nM5\nM2\n',
+    );
+    expect(told).toEqual([]);
+    const work = placesOf(moves).map((place, i) => [...place, moves.motion[i]! ? moves.feed[i] : 'air']);
+    expect(work.slice(1)).toEqual([
+      [10, 10, 5, 'air'],
+      [10, 10, 1, 'air'],
+      [10, 10, -3, 200],
+      [10, 10, 1, 'air'],
+      [20, 10, 1, 'air'],
+      [20, 10, -3, 200],
+      [20, 10, 1, 'air'],
+      [30, 20, 1, 'air'],
+      [30, 20, 2, 'air'],
+      [30, 20, -1, 200],
+      [30, 20, 2, 'air'],
+      [30, 20, -0.75, 'air'],
+      [30, 20, -4, 200],
+      [30, 20, 5, 'air'],
+      [0, 20, 5, 'air'],
+      [5, 20, 5, 'air'],
+      [5, 20, 2, 'air'],
+      [5, 20, -2, 200],
+      [5, 20, 5, 'air'],
+    ]);
+  });
+
+  it('is for looking only: its moves are told, a drawing is none, and it does not become a master', async () => {
+    const bytes = encode('%\nG21 G90\nG0 X1 Y2\nG1 Z-1 F100\nX5\nM2\n');
+    const job = await jobOfFile(bytes, services);
+    expect(job).toMatchObject({ kind: 'machining', language: 'ISO 6983-1', comesIn: false, mark: null, notUnderstood: [] });
+    expect((job!.body as Machining).count).toBe(3);
+    expect(await jobOfFile(encode('IN;SP1;PU0,0;PD400,400;'), services)).toMatchObject({ language: 'HP-GL', comesIn: true });
+    expect(await jobOfFile(encode('<svg xmlns="http://www.w3.org/2000/svg"/>'), services)).toBeNull();
+    await expect(bringInAny(bytes, 'latch.nc', services)).rejects.toThrow(/for looking only/);
+  });
+
   it('names what is not known with its line, and lines behind the end', async () => {
-    const { told } = await read('G21 G90\nG0 X1 Y1\nG81 X2 Y2 Z-3\nG41\nM98\nG1 X4 F100\nM2\nG0 X9\n');
+    const { told } = await read('G21 G90\nG0 X1 Y1\nG84 X2 Y2 Z-3\nG41\nM98\nG0\nG1 X4 F100\nM2\nG0 X9\n');
     expect(told).toEqual(
-      expect.arrayContaining(['G81, line 3', 'G41, line 4', 'M98, line 5', 'lines behind the end of the program']),
+      expect.arrayContaining(['G84, line 3', 'G41, line 4', 'M98, line 5', 'lines behind the end of the program']),
     );
   });
 

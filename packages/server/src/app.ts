@@ -35,7 +35,7 @@ const SMALL_BODY_LIMIT = '256kb';
 const BODY_TIME = 15_000;
 /** What takes a file as its body: it goes to disk as it comes, whatever it says that it is. */
 const UPLOADS = new RegExp(
-  `^(${(['bringIn', 'identify', 'addPicture', 'look', 'lookNewer', 'matchFile', 'attach'] as const)
+  `^(${(['bringIn', 'identify', 'addPicture', 'look', 'lookNewer', 'matchFile', 'lookAtJob', 'attach'] as const)
     .map((id) => CONTRACTS[id].path.replace(':id', '[^/]+'))
     .join('|')})$`,
 );

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { unzipSync } from 'fflate';
-import type { BenchView, CopyView, MasterView } from '@inkwell-twin/api';
+import { type BenchView, type CopyView, type MasterView, readJob } from '@inkwell-twin/api';
 import { type Item, newMaster, setAttribute, stepOf, writePackage } from '@inkwell-twin/core';
 import { BENCH } from '../../standins/src';
 import { MachineAtFolder } from '../../standins/src/at-folder';
@@ -157,6 +157,29 @@ describe('the bench', () => {
     writeFileSync(path, good);
     look();
     expect((await machine()).holds.find((one) => one.file === file)).toMatchObject({ other: false, copy: { stands: 'in step' } });
+  });
+
+  it('shows what a machine does with a file that it holds, or that somebody brings, and nothing of what lies elsewhere', async () => {
+    writeFileSync(join(folder, 'holds', 'somebody.nc'), 'G21 G90\nT1 M6\nG0 X1 Y2\nG1 Z-1 F100\nX5\nG84 X9\nM2\n');
+    const answer = await fetch(`${server.url}/api/bench/router/jobs/somebody.nc`);
+    const held = readJob(await answer.arrayBuffer());
+    expect(held).toMatchObject({ language: 'ISO 6983-1', machine: 'router', comesIn: false });
+    expect(held.notUnderstood).toEqual([{ kind: 'G84, line 6', count: 1 }]);
+    expect(held.body.kind).toBe('machining');
+    for (const [name, status] of [
+      ['no-such.nc', 404],
+      ['..%2Fmachine.json', 400],
+    ] as const)
+      expect((await fetch(`${server.url}/api/bench/router/jobs/${name}`)).status).toBe(status);
+    const body = readFileSync(join(folder, 'holds', 'somebody.nc'));
+    rmSync(join(folder, 'holds', 'somebody.nc'));
+    const headers = { 'content-type': 'application/octet-stream' };
+    const brought = await fetch(`${server.url}/api/identify?name=somebody.nc`, { method: 'POST', body, headers });
+    expect(await brought.json()).toMatchObject({ kind: 'job', master: null, copy: null });
+    const looked = await fetch(`${server.url}/api/identify/job?name=somebody.nc`, { method: 'POST', body, headers });
+    expect(readJob(await looked.arrayBuffer())).toMatchObject({ machine: '', notUnderstood: held.notUnderstood });
+    const none = await fetch(`${server.url}/api/identify/job?name=a.svg`, { method: 'POST', body: '<svg/>', headers });
+    expect(none.status).toBe(400);
   });
 
   it('takes files away, but none that lies elsewhere', async () => {

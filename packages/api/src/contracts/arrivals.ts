@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { JobHead } from '../match-wire';
 import { Identified, LookView, MatchView, NewerView, OlderView } from '../shapes';
 import { Done, Hash } from './parts';
 import { FILE_TYPE, route } from './route';
@@ -62,6 +63,15 @@ export const ARRIVALS = {
     null,
     MatchView,
     ['name', 'leaf', 'copy'],
+    { takes: FILE_TYPE, answers: FILE_TYPE },
+  ),
+  lookAtJob: route(
+    'post',
+    '/api/identify/job',
+    'What a machine does with a file (the request body; name in ?name=), packed: its moves in their order, for looking only. Keeps nothing',
+    null,
+    JobHead,
+    ['name'],
     { takes: FILE_TYPE, answers: FILE_TYPE },
   ),
   attach: route(

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { JobHead } from '../match-wire';
 import { BenchView } from '../shapes';
 import { FILE_TYPE, SVG_TYPE, route } from './route';
 
@@ -27,6 +28,15 @@ export const BENCH_ROUTES = {
     'Lets a machine run what it holds. 400 `reason-missing` for what is outdated, unless somebody says why',
     z.object({ file: File, reason: z.string().max(500).default('') }),
     z.object({ id: z.string() }),
+  ),
+  heldJob: route(
+    'get',
+    '/api/bench/:machine/jobs/:file',
+    'What a machine does with a file that it holds, packed: its moves in their order, for looking only',
+    null,
+    JobHead,
+    [],
+    { answers: FILE_TYPE },
   ),
   machinePicture: route(
     'get',

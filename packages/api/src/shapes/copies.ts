@@ -26,8 +26,8 @@ export type Ladder = z.infer<typeof Ladder>;
 
 /** What a dropped file turned out to be. */
 export const Identified = z.object({
-  /** `alike`: it does not say what it is, and is much like a copy. */
-  kind: z.enum(['copy', 'alike', 'master', 'original', 'other']),
+  /** `alike`: it does not say what it is, and is much like a copy; `job`: what a machine is told by somebody else. */
+  kind: z.enum(['copy', 'alike', 'master', 'original', 'job', 'other']),
   /** In one or two sentences. */
   words: z.string(),
   master: z.object({ id: z.string(), title: z.string() }).nullable(),

@@ -6,6 +6,7 @@ export * from './recognise';
 export * from './registry';
 export * from '../contracts/uses';
 export * from './bring-in';
+export { type JobOfFile, jobOfFile } from './job-of-file';
 export { type PartWishes, partWishes } from '../contracts/wishes';
 export { PDF_DIGITS, type PdfVersion, pdfDeclaration, pdfEdges } from './pdf/declare';
 export { pngDeclaration } from './png/declare';

@@ -1,7 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { zipSync } from 'fflate';
 import type { BenchView, HeldFile, MachineView, RunView } from '@inkwell-twin/api';
-import { Failure, type MachineProfile, declarationOf, machineOf, machinesOf, optionFields } from '@inkwell-twin/core';
+import {
+  Failure,
+  type MachineProfile,
+  declarationOf,
+  machineOf,
+  machineWord,
+  machinesOf,
+  optionFields,
+} from '@inkwell-twin/core';
 import { blobChunks, readBlob } from '../blobs/blobs';
 import type { CopyRow } from '../copies/rows';
 import type { Database } from '../database/database';
@@ -177,6 +185,12 @@ export class Bench {
     const { id } = await this.machine(machineId);
     await this.held(id, file);
     await this.folders.remove(id, file);
+  }
+
+  /** Where a file lies that a machine holds, with that machine as an option names it. @throws Failure `not-found`, `too-large` */
+  async fileOf(machineId: string, file: string): Promise<{ path: string; name: string; machine: string }> {
+    const machine = await this.machine(machineId);
+    return { path: await this.folders.heldAt(machine.id, file), name: file, machine: machineWord(machine) };
   }
 
   /** What a machine drew of a file that it holds, or of a run. @throws Failure `not-found` */

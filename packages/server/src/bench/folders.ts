@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import * as z from 'zod';
+import { BRING_IN_LIMIT } from '@inkwell-twin/api';
 import { Failure } from '@inkwell-twin/core';
 
 /** Larger words of a machine are not read, bytes. */
@@ -59,6 +60,15 @@ export class MachineFolders {
       // Half a file, or of a machine that says it otherwise.
       return null;
     }
+  }
+
+  /** Where a file lies that a machine holds. @throws Failure `not-found`, `too-large` */
+  async heldAt(machine: string, name: string): Promise<string> {
+    const path = this.path(machine, 'holds', name);
+    const found = await stat(path).catch(() => null);
+    if (!found?.isFile()) throw new Failure('not-found', 'The machine does not hold this any more.');
+    if (found.size > BRING_IN_LIMIT) throw new Failure('too-large', `“${name}” is too large to be looked at.`);
+    return path;
   }
 
   /** What a machine did or would do with a file, drawn by itself. @throws Failure `not-found` */

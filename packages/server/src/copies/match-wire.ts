@@ -1,4 +1,4 @@
-import { type CopyView, type MatchHead, type MatchView, type SolidHead, alignedTo8 } from '@inkwell-twin/api';
+import { type CopyView, type JobHead, type MatchHead, type MatchView, type SolidHead, alignedTo8 } from '@inkwell-twin/api';
 import { type CheckResult, type Foreseen, type Packed, declarationOf, distanceInWords, kindById } from '@inkwell-twin/core';
 
 /** Both sides of one part of a copy; null where a side has no such part. */
@@ -63,10 +63,14 @@ export function packMatch(view: MatchView, bodies: PackedSides | null): Uint8Arr
   return laidOut(head, buffers);
 }
 
-/** A solid in the same way. */
-export function packSolid(said: Omit<SolidHead, 'master'>, kind: string, { head, buffers }: Packed): Uint8Array {
+/** One thing that is looked at by itself, with what is said of it: a solid, or the work of a machine. */
+export function packOne<Head extends SolidHead | JobHead>(
+  said: Omit<Head, 'master'>,
+  kind: string,
+  { head, buffers }: Packed,
+): Uint8Array {
   const side = { kind, head, lengths: buffers.map(({ byteLength }) => byteLength) };
-  return laidOut({ ...said, master: side } satisfies SolidHead, buffers);
+  return laidOut({ ...said, master: side }, buffers);
 }
 
 function laidOut(head: object, buffers: readonly ArrayBufferView[]): Uint8Array {

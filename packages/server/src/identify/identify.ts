@@ -1,4 +1,4 @@
-import { type Identified, VerdictName } from '@inkwell-twin/api';
+import { type Identified, type JobHead, VerdictName } from '@inkwell-twin/api';
 import {
   asFailure,
   type Codec,
@@ -9,6 +9,8 @@ import {
   checkCopy,
   codecOf,
   footprintHash,
+  jobOfFile,
+  kindById,
   looksNative,
   markOutside,
   opened,
@@ -20,7 +22,7 @@ import {
 } from '@inkwell-twin/core';
 import { sha256 } from '../blobs/blobs';
 import type { Engine } from '../compute/engine';
-import { type Match, matchOf } from '../copies/match-wire';
+import { type Match, matchOf, packOne } from '../copies/match-wire';
 import { type CopyRow, recipeOfRow } from '../copies/rows';
 import type { LoadedMaster } from '../masters/store';
 import { passwordsOf } from '../copies/recipes';
@@ -54,10 +56,39 @@ export async function identify(engine: Engine, bytes: Uint8Array, name: string):
   const isKnown = mark !== null && (await database.rows('select id from master where id = $1', [mark.master])).length > 0;
   const inside = isKnown ? null : await nativeInside(bytes);
   if (inside) return identifyMaster(engine, inside, `“${name}” has inside`);
-  if (!mark) return (await byChecksum(engine, bytes, name)) ?? byLikeness(engine, read, `“${name}” carries no mark of origin`);
-  return isKnown
-    ? identifyCopy(engine, await engine.masters.load(mark.master), mark, bytes, name)
-    : byLikeness(engine, read, `“${name}” carries the mark of a master that is not on this Desk`);
+  if (mark && isKnown) return identifyCopy(engine, await engine.masters.load(mark.master), mark, bytes, name);
+  const ours = mark ? null : await byChecksum(engine, bytes, name);
+  if (ours) return ours;
+  const says = mark ? 'carries the mark of a master that is not on this Desk' : 'carries no mark of origin';
+  const like = await byLikeness(engine, read, `“${name}” ${says}`);
+  return like.kind === 'other' ? ((await identifyJob(engine, bytes, name)) ?? like) : like;
+}
+
+/** What a machine is told by somebody else; null for everything else. */
+async function identifyJob({ services }: Engine, bytes: Uint8Array, name: string): Promise<Identified | null> {
+  const job = await jobOfFile(bytes, services);
+  if (!job) return null;
+  const drawn = job.comesIn ? ' What it draws can become a master; what was meant by it is not in the file.' : '';
+  return {
+    ...OTHER,
+    kind: 'job',
+    words: `“${name}” tells a machine what to do (${job.language}), and is of nobody here: it is for looking only.${drawn}`,
+  };
+}
+
+/**
+ * What a machine does with a file, packed for showing.
+ * @param machine the machine that holds it, as an option names it; empty where only the file can say
+ * @throws Failure `not-known` for what is for no machine
+ */
+export async function jobForShowing({ services }: Engine, bytes: Uint8Array, name: string, machine: string): Promise<Uint8Array> {
+  const job = await jobOfFile(bytes, services);
+  if (!job) throw new Failure('not-known', `“${name}” is for no machine that is known here.`, { file: name });
+  const { label, language, kind, body, mark, notUnderstood, comesIn } = job;
+  const said = parseMark(mark);
+  const own = said ? String(recipeOfHow(said.how, said.recipe).options['machine'] ?? '') : '';
+  const head = { label, language, machine: machine || own, notUnderstood: [...notUnderstood], comesIn };
+  return packOne<JobHead>(head, kind, kindById(kind).pack(body));
 }
 
 /** A native package: a master of this Desk, or one to bring in. */

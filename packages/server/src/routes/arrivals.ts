@@ -27,6 +27,12 @@ export function arrivalRoutes(router: Router, { compute, database, jobs, summary
     );
     await sendPacked(request, response, packed);
   });
+  on(router, 'lookAtJob', async ({ request, response }) => {
+    const packed = await uploads.receive(request, BRING_IN_LIMIT, (path) =>
+      compute.run('lookAtJob', { path, name: nameOf(request), machine: '' }, { queueKey: 'upload', large: true }),
+    );
+    await sendPacked(request, response, packed);
+  });
   on(router, 'attach', async ({ params, request }) => {
     const copy = params['id']!;
     await uploads.receive(request, BRING_IN_LIMIT, (path) =>

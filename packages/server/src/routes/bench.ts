@@ -1,8 +1,9 @@
 import type { Router } from 'express';
 import type { Workshop } from '../workshop';
 import { SANDBOX, on, personOf } from './handle';
+import { sendPacked } from './packed';
 
-export function benchRoutes(router: Router, { bench, jobs }: Workshop): void {
+export function benchRoutes(router: Router, { bench, compute, jobs }: Workshop): void {
   const told = async <T>(answer: T): Promise<T> => {
     await jobs.event({ kind: 'again', master: '' });
     return answer;
@@ -21,6 +22,10 @@ export function benchRoutes(router: Router, { bench, jobs }: Workshop): void {
   on(router, 'forStick', async ({ params, request, response }) => {
     const { file, zip } = await bench.stick(params['machine']!, String(request.query['copy'] ?? ''));
     response.attachment(file).set(SANDBOX).send(Buffer.from(zip));
+  });
+  on(router, 'heldJob', async ({ params, request, response }) => {
+    const held = await bench.fileOf(params['machine']!, params['file']!);
+    await sendPacked(request, response, await compute.run('lookAtJob', held, { queueKey: 'upload', large: true }));
   });
   on(router, 'machinePicture', async ({ params, response }) => {
     response.set(SANDBOX).send(await bench.picture(params['machine']!, params['file']!));

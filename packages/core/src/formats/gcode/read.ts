@@ -23,7 +23,7 @@ const damaged = (line: number, why: string) =>
 /** How far an arc’s end may lie off its circle, mm. */
 const OFF_CIRCLE = 0.02;
 /** G words that set up what the reader takes for given, or change nothing of the ways. */
-const PLAIN_G = new Set([17, 40, 49, 54, 64, 61, 80, 94, 91.1, 98, 99]);
+const PLAIN_G = new Set([17, 40, 49, 54, 64, 61, 80, 94, 91.1]);
 /** M words that change nothing of the ways: stops, coolant, a pallet. */
 const PLAIN_M = new Set([0, 1, 7, 8, 9]);
 
@@ -59,6 +59,16 @@ function wordsOf(text: string, line: number, notes: string[]): Word[] {
   return words;
 }
 
+/** Cycles of drilling (ISO 6983-1, table 3): G81 in one go, G82 with a rest, G83 and G73 in steps, the last without coming out. */
+const CYCLES: Readonly<Record<number, { readonly pecks: boolean; readonly out: boolean }>> = {
+  81: { pecks: false, out: true },
+  82: { pecks: false, out: true },
+  83: { pecks: true, out: true },
+  73: { pecks: true, out: false },
+};
+/** How far a drill comes back between steps where it does not come out, mm; and the most steps that are followed. */
+const [BACK, MOST_PECKS] = [0.25, 10_000];
+
 /** What a control is set to: words of one line change it, and then it moves. */
 class Control {
   readonly builder = new MachiningBuilder();
@@ -70,6 +80,12 @@ class Control {
   private wanted = 0;
   private speed = 0;
   private turns = false;
+  /** The cycle in force, and what was said of it; null for none. */
+  private cycle: { readonly number: number; readonly said: Map<string, number> } | null = null;
+  /** Drills come back to where they were before the cycle (G98), or to its R (G99). */
+  private backToR = false;
+  /** The height before the cycle. */
+  private initial = NaN;
   isOver = false;
 
   constructor(private readonly tally: Tally) {}
@@ -85,7 +101,7 @@ class Control {
       else if (letter === 'M') {
         if (value === 6) changes = true;
         else this.switch(value, line);
-      } else if ('XYZIJKR'.includes(letter)) {
+      } else if ('XYZIJKR'.includes(letter) || (this.cycle && 'QP'.includes(letter))) {
         if (given.has(letter)) throw damaged(line, `${letter} is said twice`);
         given.set(letter, value);
       } else if (letter !== 'N' && letter !== 'O') this.tally.add(`word ${letter}, line ${line}`);
@@ -95,12 +111,19 @@ class Control {
       this.tool = this.wanted;
     }
     this.builder.spindle = this.turns ? this.speed : 0;
-    if (given.size) this.move(given, line);
+    if (!given.size) return;
+    if (this.cycle) this.drill(this.cycle, given, line);
+    else this.move(given, line);
   }
 
   private prepare(value: number, line: number): void {
     const motion = Number.isInteger(value) && value < MOTIONS.length ? value : -1;
+    if (motion >= 0 || value === 80) this.cycle = null;
     if (motion >= 0) this.motion = motion;
+    else if (value in CYCLES) {
+      if (!this.cycle) this.initial = this.builder.at[2];
+      this.cycle = { number: value, said: new Map() };
+    } else if (value === 98 || value === 99) this.backToR = value === 99;
     else if (value === 20) this.unit = 25.4;
     else if (value === 21) this.unit = 1;
     else if (value === 90) this.absolute = true;
@@ -140,6 +163,42 @@ class Control {
     if (Number.isNaN(x + y)) throw damaged(line, 'an arc from nowhere: no place was gone to before it');
     const end: [number, number] = [to.x ?? x, to.y ?? y];
     builder.go(motion, to, this.feed, this.centre([x, y], end, given, line));
+  }
+
+  /** A hole by a cycle: there, down by its steps, and out again. */
+  private drill({ number, said }: NonNullable<Control['cycle']>, given: ReadonlyMap<string, number>, line: number): void {
+    for (const [letter, value] of given) said.set(letter, value);
+    const { builder, unit } = this;
+    const [x, y] = builder.at;
+    const height = this.initial;
+    const of = (letter: string): number | undefined => (said.has(letter) ? said.get(letter)! * unit : undefined);
+    const step = (letter: string, before: number): number | undefined => {
+      const value = given.get(letter);
+      return value === undefined ? undefined : this.absolute ? value * unit : (before || 0) + value * unit;
+    };
+    const r = of('R');
+    const bottom = of('Z');
+    if (r === undefined || bottom === undefined) throw damaged(line, `G${number} without R or Z`);
+    const [top, low] = this.absolute ? [r, bottom] : [(height || 0) + r, (height || 0) + r + bottom];
+    const peck = CYCLES[number]!.pecks ? Math.abs(of('Q') ?? 0) : 0;
+    if (CYCLES[number]!.pecks && !(peck > 0)) throw damaged(line, `G${number} without Q`);
+    if (peck > 0 && Math.abs(top - low) / peck > MOST_PECKS) throw damaged(line, `G${number} in more steps than can be followed`);
+    if (Number.isNaN(this.feed)) this.tally.add(`a move without a feed, line ${line}`);
+    builder.use(this.tool, `Tool ${this.tool}`);
+    const to: { x?: number; y?: number } = {};
+    const [toX, toY] = [step('X', x), step('Y', y)];
+    if (toX !== undefined) to.x = toX;
+    if (toY !== undefined) to.y = toY;
+    builder.go('rapid', to);
+    builder.go('rapid', { z: top });
+    for (let z = top; z > low + 1e-9;) {
+      const next = peck > 0 ? Math.max(low, z - peck) : low;
+      builder.go('line', { z: next }, this.feed);
+      if (next > low) builder.go('rapid', { z: CYCLES[number]!.out ? top : next + BACK });
+      if (next > low && CYCLES[number]!.out) builder.go('rapid', { z: Math.min(top, next + BACK) });
+      z = next;
+    }
+    builder.go('rapid', { z: this.backToR || Number.isNaN(height) ? top : Math.max(top, height) });
   }
 
   private centre(

@@ -3,7 +3,7 @@ import { gzipSync } from 'node:zlib';
 import type { Identified, NewerView, StandingView } from '@inkwell-twin/api';
 import { Failure, type ImportPreview, type PartWishes, lookAt, nameTrouble, placeOf } from '@inkwell-twin/core';
 import type { DemoPart } from '@inkwell-twin/demo';
-import { identify as identifyFile, matchFile as matchOfFile } from '../../identify/identify';
+import { identify as identifyFile, jobForShowing, matchFile as matchOfFile } from '../../identify/identify';
 import { packMatch } from '../../copies/match-wire';
 import { type BroughtIn, type KeptPicture, bringInFile, keepPicture } from '../../masters/keep';
 import { namedObjects } from '../../masters/store';
@@ -31,6 +31,10 @@ export async function matchFile(
   const { view, bodies } = await matchOfFile(engine, readFileSync(path), name, leaf, copy);
   return gzipSync(packMatch(view, bodies), { level: 1 });
 }
+
+/** What a machine does with a file, packed and compressed. */
+export const lookAtJob = async (engine: Engine, { path, name, machine }: Uploaded & { machine: string }): Promise<Uint8Array> =>
+  gzipSync(await jobForShowing(engine, readFileSync(path), name, machine), { level: 1 });
 
 /** Puts a file in the place of a copy. */
 export const attach = async ({ copies }: Engine, { path, name, copy }: Uploaded & { copy: string }): Promise<void> =>

@@ -1,6 +1,7 @@
 import { gzipSync } from 'node:zlib';
+import type { SolidHead } from '@inkwell-twin/api';
 import { Failure, Master, type Solid, kindById, newMaster, planSolid, valuesOf } from '@inkwell-twin/core';
-import { packSolid } from '../../copies/match-wire';
+import { packOne } from '../../copies/match-wire';
 import type { Engine } from '../engine';
 
 /** How finely solids are looked at while they are made. */
@@ -29,5 +30,5 @@ export async function solid({ services }: Engine, { solid: one, boards, layers, 
   // eslint-disable-next-line no-restricted-syntax -- solids are sent as what they are
   const packed = kindById('mesh').pack({ ...mesh, colour: one.colour ?? '', source: one.id });
   // eslint-disable-next-line no-restricted-syntax -- solids are sent as what they are
-  return gzipSync(packSolid({ facts, values: [...valuesOf(one).values] }, 'mesh', packed), { level: 1 });
+  return gzipSync(packOne<SolidHead>({ facts, values: [...valuesOf(one).values] }, 'mesh', packed), { level: 1 });
 }

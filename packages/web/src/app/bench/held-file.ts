@@ -44,6 +44,7 @@ import { durationInWords, timeInWords } from '../shared/words';
         @if (it.says) {
           <button type="button" class="link" (click)="right() ? ran.emit('') : asking.set(true)">{{ right() ? 'Run it' : 'Run it all the same …' }}</button>
         }
+        <button type="button" class="link" (click)="looked.emit()">{{ open() ? 'Close the look' : 'See what the machine does' }}</button>
         <button type="button" class="link" (click)="gone.emit()">Take it away</button>
       </p>
     }
@@ -65,6 +66,9 @@ export class HeldFileRow {
   /** Somebody lets it run; with a reason, where one is needed. */
   readonly ran = output<string>();
   readonly gone = output<void>();
+  /** It is looked at in its order just now; somebody wants that, or no longer. */
+  readonly open = input(false);
+  readonly looked = output<void>();
   private readonly name = computed(() => `${this.file().file} ${this.file().copy?.id ?? ''}`);
   protected readonly asking = linkedSignal({ source: this.name, computation: () => false });
   protected reason = '';

@@ -5,6 +5,7 @@ import { Api } from '../services/api.service';
 import { counted, durationInWords, timeInWords } from '../shared/words';
 import { Machines } from './bench.service';
 import { HeldFileRow } from './held-file';
+import { JobPanel } from './job-panel';
 
 /** Pixels a mm: all beds in the same measure, as they stand beside each other. */
 const SCALE = 0.18;
@@ -14,7 +15,7 @@ const SOME = 4;
 /** One machine: its bed with what lies on it, what it holds, and what it ran. */
 @Component({
   selector: 'twin-machine-card',
-  imports: [HeldFileRow],
+  imports: [HeldFileRow, JobPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let it = machine();
@@ -31,7 +32,12 @@ const SOME = 4;
           (click)="shown.set(one.file)"
           (ran)="run(one.file, $event)"
           (gone)="takeAway(one.file)"
+          [open]="opened() === one.file"
+          (looked)="opened.set(opened() === one.file ? '' : one.file)"
         />
+        @if (opened() === one.file) { @defer (on immediate) {
+          <twin-job-panel [source]="{ machine: it.id, file: one.file }" [name]="one.file" [version]="one.says?.time ?? ''" (closed)="opened.set('')" />
+        } }
       } @empty { <p class="none">It holds nothing.</p> }
       @if (problem()) { <p class="problem" role="alert">{{ problem() }}</p> }
       @if (runs().length) {
@@ -90,6 +96,8 @@ export class MachineCard {
       return before && all.includes(before.value) ? before.value : all[0]!;
     },
   });
+  /** The file that is looked at in its order; empty for none. */
+  protected readonly opened = signal('');
   protected readonly problem = signal('');
   protected readonly bed = computed(() => {
     const { width, height } = this.machine().area;

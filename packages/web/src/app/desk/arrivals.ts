@@ -37,6 +37,8 @@ export class Arrivals {
   readonly arrived = signal<readonly Arrival[]>([]);
   /** It says little of itself: how it is read is to be confirmed. */
   readonly looked = signal<Looked | null>(null);
+  /** What a machine does with it is looked at. */
+  readonly job = signal<File | null>(null);
   /** It is held against its master. */
   readonly held = signal<Held | null>(null);
   /** A newer version wrote it. */
@@ -135,12 +137,14 @@ export class Arrivals {
   close(file: File): void {
     this.arrived.update((all) => all.filter((one) => one.file !== file));
     if (this.held()?.file === file) this.held.set(null);
+    if (this.job() === file) this.job.set(null);
   }
 
   /** Takes all answers away. */
   forget(): void {
     this.arrived.set([]);
     this.held.set(null);
+    this.job.set(null);
     this.newer.set(null);
   }
 

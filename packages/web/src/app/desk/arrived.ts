@@ -6,6 +6,7 @@ import { ProgressBar } from 'primeng/progressbar';
 import { VerdictMark } from '../shared/verdict-mark';
 import { counted } from '../shared/words';
 import { type Arrival, Arrivals } from './arrivals';
+import { JobPanel } from '../bench/job-panel';
 import { DroppedPanel } from './dropped-panel';
 import { LookPanel } from './look-panel';
 import { NewerPanel } from './newer-panel';
@@ -16,7 +17,7 @@ const SHOWN = 4;
 /** What became of the files that were brought, what is asked about one, and which is being read. */
 @Component({
   selector: 'twin-arrived',
-  imports: [DroppedPanel, InputText, LookPanel, NewerPanel, ProgressBar, RouterLink, VerdictMark],
+  imports: [DroppedPanel, InputText, JobPanel, LookPanel, NewerPanel, ProgressBar, RouterLink, VerdictMark],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './arrived.html',
   styleUrl: './arrived.css',

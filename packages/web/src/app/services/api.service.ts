@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import type { AnswerOf, BodyOf, Contracts, ErrorBody, readMatch, readSolid } from '@inkwell-twin/api';
+import type { AnswerOf, BodyOf, Contracts, ErrorBody, readJob, readMatch, readSolid } from '@inkwell-twin/api';
 import { NAME_HEADER, PERSON_HEADER, ROUTES, TAB_HEADER } from '@inkwell-twin/api/light';
 import { type Observable, catchError, from, map, switchMap, throwError } from 'rxjs';
 import { Person } from './person';
@@ -22,6 +22,9 @@ const isOurs = (body: unknown): body is ErrorBody => {
   const { code, message } = (body as Partial<ErrorBody> | null)?.error ?? {};
   return typeof code === 'string' && typeof message === 'string';
 };
+
+/** A file with the work of a machine: one that somebody brought, or one that a machine holds. */
+export type JobSource = File | { readonly machine: string; readonly file: string };
 
 /** What reads packed answers: its schemas are loaded when the first of them is asked for. */
 const readers = (): Promise<typeof import('@inkwell-twin/api')> => import('@inkwell-twin/api');
@@ -113,6 +116,28 @@ export class Api {
       switchMap(({ readMatch: read }) =>
         this.http.post(ROUTES.matchFile.path, file, { headers, params, responseType: 'arraybuffer' }).pipe(map(read)),
       ),
+      catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
+    );
+  }
+
+  /** What a machine does with a file: one that somebody brought, or one that a machine holds. Nothing of it is kept. */
+  job(source: JobSource): Observable<ReturnType<typeof readJob>> {
+    const asked = { headers: this.headers, responseType: 'arraybuffer' } as const;
+    const answer =
+      source instanceof File
+        ? this.http.post(ROUTES.lookAtJob.path, source, {
+            ...asked,
+            params: { name: source.name },
+            headers: { ...this.headers, 'content-type': 'application/octet-stream' },
+          })
+        : this.http.get(
+            ROUTES.heldJob.path
+              .replace(':machine', encodeURIComponent(source.machine))
+              .replace(':file', encodeURIComponent(source.file)),
+            asked,
+          );
+    return from(readers()).pipe(
+      switchMap(({ readJob: read }) => answer.pipe(map(read))),
       catchError((error: unknown) => throwError(() => apiError(unpacked(error)))),
     );
   }
