@@ -26,6 +26,8 @@ describe('a job as it runs', () => {
     expect(half.place[1]).toBeCloseTo(10, 6);
     expect(half.place[2]).toBeCloseTo(-2, 6);
     expect(run.times.lengths[arc]).toBeCloseTo(10 * Math.PI, 6);
+    // The arc reaches higher than any of its ends.
+    expect(run.extents!.max[1]).toBeCloseTo(10, 1);
   });
 
   it('tells what is worked twice along the same way, in whichever direction, and not what lies deeper', async () => {

@@ -1,5 +1,6 @@
 import type { MachineProfile } from '../../base/machines';
 import { pointOnArc } from '../../base/geometry/arcs';
+import { boxOfOutlines } from '../../base/geometry/measure';
 import { MOTIONS, type Machining, type Place } from '../../contracts/machining';
 import { type JobTimes, timesOfJob } from './estimate';
 
@@ -34,6 +35,19 @@ function wayOf({ motion, ends, centres }: Machining, i: number): string {
   return `${first},${second},${centre}${centre && (turns ? '-' : '+')}`;
 }
 
+/** What a move reaches along each axis: its end, and the sides of its arc. */
+function* reached({ motion, ends, centres }: Machining, i: number): Generator<readonly [axis: number, value: number]> {
+  for (let axis = 0; axis < 3; axis++) yield [axis, ends[3 * i + axis]!];
+  if (motion[i]! < 2 || !i) return;
+  const at = (k: number) => [ends[3 * k]!, ends[3 * k + 1]!] as const;
+  const [from, to, centre] = [at(i - 1), at(i), [centres[2 * i]!, centres[2 * i + 1]!] as const];
+  const { minX, minY, maxX, maxY } = boxOfOutlines([
+    { start: from, segments: [{ kind: 'arc', to, centre, clockwise: MOTIONS[motion[i]!] === 'clockwise' }], closed: false },
+  ]);
+  for (const x of [minX, maxX]) yield [0, x];
+  for (const y of [minY, maxY]) yield [1, y];
+}
+
 /** What a job does, in its order. @param machine that it runs on; null where nobody says */
 export function runOf(moves: Machining, machine: MachineProfile | null): JobRun {
   const times = timesOfJob(moves, machine ?? USUAL_PACE);
@@ -46,8 +60,7 @@ export function runOf(moves: Machining, machine: MachineProfile | null): JobRun 
     seconds = Math.max(seconds, times.ends[i]!);
     if (moves.motion[i]) worked += length;
     else travelled += length;
-    for (let axis = 0; axis < 3; axis++) {
-      const value = moves.ends[3 * i + axis]!;
+    for (const [axis, value] of reached(moves, i)) {
       if (value < min[axis]!) min[axis] = value;
       if (value > max[axis]!) max[axis] = value;
     }
@@ -79,7 +92,7 @@ function moveAt({ begins }: JobTimes, seconds: number): number {
 }
 
 /** Where in a move the tool is when it has made a share of it, mm. */
-function placeIn({ motion, ends, centres }: Machining, i: number, share: number): Place {
+export function placeIn({ motion, ends, centres }: Machining, i: number, share: number): Place {
   const at = (k: number, axis: number): number => ends[3 * k + axis]!;
   const to: Place = [at(i, 0), at(i, 1), at(i, 2)];
   if (!i) return to;

@@ -30,6 +30,8 @@ export interface ShownSolid {
   readonly colour: string;
   /** A ghost is seen through. */
   readonly ghost?: boolean;
+  /** Made of flat steps: each triangle is as it lies, and no edge is drawn. */
+  readonly stepped?: boolean;
   /** Triangles that stand out, in the colour of differences. */
   readonly highlighted?: readonly number[];
 }
@@ -96,14 +98,15 @@ export class SolidScene {
 
   show(solids: readonly ShownSolid[]): void {
     this.empty(this.solids);
-    for (const { mesh, colour, ghost = false, highlighted } of solids) {
+    for (const { mesh, colour, ghost = false, stepped = false, highlighted } of solids) {
       const plain = geometryOf(mesh);
-      const fine = mesh.triangles.length / 3 <= FINE;
+      const fine = !stepped && mesh.triangles.length / 3 <= FINE;
       const geometry = fine ? toCreasedNormals(plain, (CREASE * Math.PI) / 180) : plain;
-      if (!fine) geometry.computeVertexNormals();
+      if (!fine && !stepped) geometry.computeVertexNormals();
       const material = new MeshLambertMaterial({
         color: colour || this.ink('--ink-three'),
         side: DoubleSide,
+        flatShading: stepped,
         transparent: ghost,
         opacity: ghost ? 0.28 : 1,
         depthWrite: !ghost,

@@ -15,9 +15,11 @@ import { type Box, type Machining, type MachineProfile, needleAfter, needleAt, r
 import { CanvasSurface, themeColour } from '../stage/canvas-surface';
 import { boardAxes, paintSheet } from '../stage/paint';
 import { type View, fitView, zoomView } from '../stage/view';
+import { Choice } from '../../shared/choice';
 import { SliderField } from '../../shared/slider';
 import { counted, durationInWords, lengthInWords } from '../../shared/words';
 import { JobPainter } from './job-painter';
+import { StockLook } from './stock-look';
 
 /** How long the whole of a job takes where one only watches it, s. */
 const WATCHED = 16;
@@ -27,10 +29,17 @@ const PLACES = 2000;
 /** A job as it runs on its bed, in its order: a needle that one pulls along it, or lets run. */
 @Component({
   selector: 'twin-job-look',
-  imports: [SliderField],
+  imports: [Choice, SliderField, StockLook],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @if (hasStock()) {
+      <twin-choice class="shows" label="What is shown" [choices]="shows" [value]="shown()" (chosen)="shown.set($event)" />
+    }
+    @if (shown() === 'stock' && hasStock()) {
+      @defer (on immediate) { <twin-stock-look [run]="run()" [machine]="machine()!" [needle]="needle()" /> }
+    }
     <canvas
+      [hidden]="shown() === 'stock' && hasStock()"
       #canvas
       role="img"
       [attr.aria-label]="'The job on its bed. ' + said()"
@@ -58,7 +67,10 @@ const PLACES = 2000;
     <p class="facts">{{ facts() }}</p>
   `,
   styles: `
-    :host { display: block; flex: none; border-bottom: 1px solid var(--hairline); }
+    :host { position: relative; display: block; flex: none; border-bottom: 1px solid var(--hairline); }
+    .shows { position: absolute; top: 8px; right: 14px; z-index: 1; padding: 3px 10px; border-radius: 6px; background: var(--raised); }
+    canvas[hidden] { display: none; }
+    twin-stock-look { height: var(--job-height, var(--look-height, 240px)); }
     canvas { display: block; width: 100%; height: var(--job-height, var(--look-height, 240px)); background: var(--stage); touch-action: none; }
     .along { display: flex; align-items: end; gap: 12px; padding: 6px 14px 0; }
     .line { flex: 1; min-width: 0; }
@@ -88,7 +100,14 @@ export class JobLook implements OnDestroy {
   private readonly time = linkedSignal(() => this.run().seconds);
   /** The move that was stepped to; null where the time says which. */
   private readonly stepped = signal<number | null>(null);
-  private readonly needle = computed(() => {
+  protected readonly shows = [
+    { value: 'ways', label: 'Its ways' },
+    { value: 'stock', label: 'The stock' },
+  ];
+  protected readonly shown = signal('ways');
+  /** Only a machine that goes into its stock leaves something of it. */
+  protected readonly hasStock = computed(() => (this.machine()?.area.depth ?? 0) > 0 && (this.run().extents?.min[2] ?? 0) < 0);
+  protected readonly needle = computed(() => {
     const [run, stepped] = [this.run(), this.stepped()];
     return stepped !== null && stepped < run.moves.count ? needleAfter(run, stepped) : needleAt(run, this.time());
   });
