@@ -1,5 +1,5 @@
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { type Page, expect, test } from '@playwright/test';
 import { type Item, newMaster, writePackage } from '../packages/core/src';
 import { BENCH } from '../packages/standins/src';
@@ -78,6 +78,11 @@ test('a part is held against its machine, each thing is settled, and the program
   await expect(job.getByRole('status')).toContainText('move 1 of');
   await job.getByRole('button', { name: 'The next move' }).click();
   await expect(job.getByRole('status')).toContainText('move 2 of');
+  // And what is left of the stock by then.
+  await job.getByRole('radio', { name: 'The stock' }).check();
+  await expect(job.getByRole('application', { name: 'What is left of the stock' })).toBeVisible();
+  await expect(job.locator('.space')).toHaveAttribute('data-drawn', /\d/);
+  await job.getByRole('radio', { name: 'Its ways' }).check();
   await panel.getByLabel('Name', { exact: true }).fill('for the router');
   await panel.getByRole('button', { name: 'Write copy' }).click();
   const mark = page.locator('[data-copy="for the router"] twin-verdict-mark');
@@ -92,6 +97,9 @@ test('a part is held against its machine, each thing is settled, and the program
   await machine.getByRole('link', { name: 'Router' }).click();
   const router = page.locator('[data-machine="router"]');
   await expect(router).toContainText('In step: it says what the master says.');
+  await router.getByRole('button', { name: 'See what the machine does' }).click();
+  await expect(router.locator('twin-job-look').getByRole('status')).toContainText('End mill 6 mm');
+  await router.getByRole('button', { name: 'Close the look' }).click();
   await router.getByRole('button', { name: 'Run it' }).click();
   await expect(router.getByText('It ran to its end')).toBeVisible();
   await router.getByRole('link', { name: 'Latch plate' }).click();
@@ -114,6 +122,40 @@ test('a part is held against its machine, each thing is settled, and the program
   await expect(router.getByText('“ordered as it was”')).toBeVisible();
   await expect(router.getByText('2 runs')).toBeVisible();
   expect(broken).toEqual([]);
+});
+
+test('a program that somebody else wrote is looked at in its order, on a bed that one picks, and becomes no master', async ({
+  page,
+}) => {
+  const lines = [
+    '%',
+    'O0007 (GATE LATCH)',
+    'G90 G21 G17',
+    'T2 M6',
+    'S18000 M3',
+    'G0 X20 Y20 Z5',
+    'G1 Z-3 F300',
+    'X140 F1200',
+    'G3 X160 Y40 J20',
+  ];
+  const rest = ['G1 Y80', 'X20', 'Y20', 'G0 Z5', 'G81 X60 Y60 Z-5 R2 F300', 'G80', 'G85 X9', 'M5', 'M30', '%', ''];
+  const other = join(dirname(file), 'somebody.nc');
+  writeFileSync(other, [...lines, ...rest].join('\r\n'));
+  await page.goto(workshop.url);
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+  await page.locator('input[type=file]').first().setInputFiles(other);
+  await expect(page.getByText('“somebody.nc” tells a machine what to do (ISO 6983-1), and is of nobody here')).toBeVisible();
+  await page.getByRole('button', { name: 'See what the machine does' }).click();
+  const panel = page.locator('twin-job-panel');
+  await expect(panel.getByRole('status')).toContainText('Tool 2');
+  await expect(panel.getByText('Not understood, and so not shown: G85, line 16.')).toBeVisible();
+  await expect(panel.getByText('down to 5.00 mm')).toBeVisible();
+  await choose(page, 'The machine whose bed is shown', 'Router');
+  await expect(panel.getByRole('status')).toContainText('End mill 3 mm');
+  await expect(panel.getByRole('radio', { name: 'The stock' })).toBeVisible();
+  await panel.getByRole('button', { name: 'Close', exact: true }).click();
+  await expect(panel).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'somebody' })).toHaveCount(0);
 });
 
 test('a machine of the house is made on the page of its rules, and parts are held against it', async ({ page }) => {

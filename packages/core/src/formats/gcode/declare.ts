@@ -24,10 +24,14 @@ const isNote = (line: string): boolean =>
 /** How many lines of a beginning have to be words of a program, of those that are not notes. */
 const ENOUGH = 3;
 
-function looksLikeProgram(head: Uint8Array): boolean {
+/** So much of a file is looked at, bytes. */
+const REACH = 4096;
+
+function looksLikeProgram(file: Uint8Array): boolean {
+  const head = file.subarray(0, REACH);
   const lines = new TextDecoder('latin1').decode(head).split(/\r\n|\r|\n/);
   // The last line may be cut in two.
-  const words = lines.slice(0, head.length < 4096 ? lines.length : -1).map((line) => line.trim());
+  const words = lines.slice(0, head.length < REACH ? lines.length : -1).map((line) => line.trim());
   const said = words.filter((line) => !isNote(line));
   const fits = said.filter(isBlock);
   return fits.length >= ENOUGH && fits.length > 0.95 * said.length && fits.some((line) => /G\s*0*[0-3](?!\d)/i.test(line));

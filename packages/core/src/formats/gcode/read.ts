@@ -66,6 +66,8 @@ const CYCLES: Readonly<Record<number, { readonly pecks: boolean; readonly out: b
   83: { pecks: true, out: true },
   73: { pecks: true, out: false },
 };
+/** Cycles of taps and bores, which are told and not followed. */
+const STRANGE_CYCLES = new Set([84, 85, 86, 87, 88, 89]);
 /** How far a drill comes back between steps where it does not come out, mm; and the most steps that are followed. */
 const [BACK, MOST_PECKS] = [0.25, 10_000];
 
@@ -82,6 +84,8 @@ class Control {
   private turns = false;
   /** The cycle in force, and what was said of it; null for none. */
   private cycle: { readonly number: number; readonly said: Map<string, number> } | null = null;
+  /** A cycle is in force that is not followed: where it would go is left out. */
+  private isStrange = false;
   /** Drills come back to where they were before the cycle (G98), or to its R (G99). */
   private backToR = false;
   /** The height before the cycle. */
@@ -111,14 +115,14 @@ class Control {
       this.tool = this.wanted;
     }
     this.builder.spindle = this.turns ? this.speed : 0;
-    if (!given.size) return;
+    if (!given.size || this.isStrange) return;
     if (this.cycle) this.drill(this.cycle, given, line);
     else this.move(given, line);
   }
 
   private prepare(value: number, line: number): void {
     const motion = Number.isInteger(value) && value < MOTIONS.length ? value : -1;
-    if (motion >= 0 || value === 80) this.cycle = null;
+    if (motion >= 0 || value === 80) [this.cycle, this.isStrange] = [null, false];
     if (motion >= 0) this.motion = motion;
     else if (value in CYCLES) {
       if (!this.cycle) this.initial = this.builder.at[2];
@@ -129,6 +133,7 @@ class Control {
     else if (value === 90) this.absolute = true;
     else if (value === 91) this.absolute = false;
     else if (!PLAIN_G.has(value)) this.tally.add(`G${value}, line ${line}`);
+    if (STRANGE_CYCLES.has(value)) this.isStrange = true;
   }
 
   private switch(value: number, line: number): void {

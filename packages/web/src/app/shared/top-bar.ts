@@ -82,7 +82,7 @@ const PATIENCE = 3_000;
     .gap { flex: 1; }
     .deaf { color: var(--quiet); font-size: 12.5px; white-space: nowrap; }
     .person { width: 30px; height: 30px; border: 0; border-radius: 50%; background: var(--action-soft); color: var(--action); font-size: 11.5px; font-weight: 700; cursor: pointer; }
-    @media (max-width: 1000px) { header { gap: 10px; padding: 0 12px; } .brand span { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); } }
+    @media (max-width: 1100px) { header { gap: 10px; padding: 0 12px; } .brand span { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); } }
     @media (max-width: 760px) { nav a:not(.here):not(:first-child) { display: none; } .gap { display: none; } }
     form { display: flex; flex-direction: column; gap: 8px; }
     .ways { display: flex; align-items: center; gap: 16px; margin-top: 6px; }

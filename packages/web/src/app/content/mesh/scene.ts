@@ -67,6 +67,22 @@ function geometryOf({ positions, triangles }: Mesh, which?: readonly number[]): 
   return geometry;
 }
 
+/** The lowest corner of what is stepped is so much darker than the highest. */
+const DARKEST = 0.55;
+
+/** Corners darker the lower they lie: levels that face the same way are told apart. */
+function shadesOf({ positions }: Mesh): BufferAttribute {
+  let [low, high] = [Infinity, -Infinity];
+  for (let i = 2; i < positions.length; i += 3) {
+    low = Math.min(low, positions[i]!);
+    high = Math.max(high, positions[i]!);
+  }
+  const shades = new Float32Array(positions.length);
+  for (let i = 0; i < positions.length; i += 3)
+    shades.fill(1 - DARKEST * (high > low ? (high - positions[i + 2]!) / (high - low) : 0), i, i + 3);
+  return new BufferAttribute(shades, 3);
+}
+
 /** Draws solids on a canvas, to be turned by mouse and keys. Draws only when something changed. */
 export class SolidScene {
   private readonly renderer: WebGLRenderer;
@@ -103,8 +119,10 @@ export class SolidScene {
       const fine = !stepped && mesh.triangles.length / 3 <= FINE;
       const geometry = fine ? toCreasedNormals(plain, (CREASE * Math.PI) / 180) : plain;
       if (!fine && !stepped) geometry.computeVertexNormals();
+      if (stepped) geometry.setAttribute('color', shadesOf(mesh));
       const material = new MeshLambertMaterial({
         color: colour || this.ink('--ink-three'),
+        vertexColors: stepped,
         side: DoubleSide,
         flatShading: stepped,
         transparent: ghost,
