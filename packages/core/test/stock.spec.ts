@@ -81,17 +81,13 @@ describe('what is left of the stock', () => {
       fc.asyncProperty(fc.array(place, { minLength: 2, maxLength: 6 }), async (way) => {
         const lines = way.map(({ x, y, z }, i) => `${i ? 'G1' : 'G0'} X${x} Y${y} Z${i ? z : 5} F600\n`).join('');
         const stock = all(await jobOf(`T1 M6\n${lines}`));
-        const steps = way.flatMap((to, i) => {
-          const from = i ? { ...way[i - 1]!, z: i > 1 ? way[i - 1]!.z : 5 } : null;
-          return from
-            ? Array.from({ length: 200 }, (_, k) => [from, to].map((one) => one as { x: number; y: number; z: number })).map(
-                ([a, b], k) => ({
-                  x: a!.x + ((b!.x - a!.x) * k) / 199,
-                  y: a!.y + ((b!.y - a!.y) * k) / 199,
-                  z: a!.z + ((b!.z - a!.z) * k) / 199,
-                }),
-              )
-            : [];
+        const steps = way.slice(1).flatMap((to, i) => {
+          const from = i ? way[i]! : { ...way[0]!, z: 5 };
+          return Array.from({ length: 200 }, (_, k) => ({
+            x: from.x + ((to.x - from.x) * k) / 199,
+            y: from.y + ((to.y - from.y) * k) / 199,
+            z: from.z + ((to.z - from.z) * k) / 199,
+          }));
         });
         for (let k = 0; k < stock.heights.length; k += 97) {
           const x = stock.at[0] + ((k % stock.across) + 0.5) * stock.cell;

@@ -66,6 +66,31 @@ export const FITTING = {
     .meta({ objects: true, ...known() }),
 };
 
+/** In which order objects are worked. */
+export const SEQUENCE = {
+  sequence: z
+    .enum(['short way', 'as drawn'])
+    .default('short way')
+    .describe('Objects one after the other by the shortest way, or as Contents lists them; holes before what they are in')
+    .meta(known()),
+};
+
+/** What knives are told. */
+export const KNIFE = {
+  blade: length(5)
+    .default(0)
+    .describe('How far the tip of the blade is behind its axis: corners are swivelled around')
+    .meta({ ...mm, ...known() }),
+  overcut: length(20)
+    .default(0)
+    .describe('How far a closed outline is cut past where it began')
+    .meta({ ...mm, ...known() }),
+  frame: length(100)
+    .default(0)
+    .describe('A frame to weed by, so far around all that is cut; 0: none')
+    .meta({ ...mm, ...known() }),
+};
+
 /** What tools that go into the stock are told. */
 export const MILLING = {
   direction: z
@@ -95,6 +120,10 @@ export function planSettings(options: Options): PlanSettings {
     tabs: number('tabs'),
     tabLength: number('tabLength'),
     tabHeight: number('tabHeight'),
+    sequence: (options['sequence'] ?? 'short way') as PlanSettings['sequence'],
+    blade: number('blade'),
+    overcut: number('overcut'),
+    frame: number('frame'),
     place: options['place'] as PlanSettings['place'],
     mirrored: options['mirrored'] === 'yes',
     corners: options['corners'] as PlanSettings['corners'],

@@ -91,7 +91,13 @@ export function prepareJobs(worked: readonly WorkedOutlines[], settings: PlanSet
 /** Where the board's corner comes to lie: `as drawn` keeps its place, counted from the machine's origin. */
 export function placing(
   worked: readonly WorkedOutlines[],
-  { machine, place, mirrored }: Pick<PlanSettings, 'machine' | 'place' | 'mirrored'>,
+  {
+    machine,
+    place,
+    mirrored,
+    blade = 0,
+    frame = 0,
+  }: Pick<PlanSettings, 'machine' | 'place' | 'mirrored'> & Partial<Pick<PlanSettings, 'blade' | 'frame'>>,
 ): Matrix {
   const { width, height } = machine.area;
   const box = joinBoxes(worked.map(({ outlines }) => boxOfOutlines(outlines)));
@@ -100,7 +106,7 @@ export function placing(
   if (box.minX <= box.maxX) {
     if (mirrored) at = multiply(translation(box.minX + box.maxX, 0), scaling(-1, 1));
     // So that the tool, too, is on the bed where it goes around what lies at its edge.
-    const beside = Math.max(0, ...worked.map((one) => besideOf(one, machine)));
+    const beside = worked.reduce((most, one) => Math.max(most, besideOf(one, machine)), 0) + blade + frame;
     if (place === 'at the origin') at = multiply(translation(beside - box.minX, beside - box.minY), at);
     if (place === 'in the middle')
       at = multiply(translation((width - box.minX - box.maxX) / 2, (height - box.minY - box.maxY) / 2), at);

@@ -1,8 +1,9 @@
 import { type Machining, MachiningBuilder } from '../../contracts/machining';
-import { boxOfOutlines } from '../../base/geometry/measure';
-import { type Outline, endOf } from '../../base/geometry/outline';
+import { toolFor } from '../../base/machines';
+import { boxOfOutlines, joinBoxes, widened } from '../../base/geometry/measure';
+import { type Outline, endOf, fromPoints } from '../../base/geometry/outline';
 import type { Point } from '../../base/geometry/point';
-import { type Job, isContour } from './jobs';
+import { type Job, boxOfJob, isContour } from './jobs';
 import type { PlanSettings } from './settings';
 import { shortTour } from './travel';
 import { backwards, beginningAt } from './walk';
@@ -21,7 +22,9 @@ interface Batch {
  * Batches in the order of work: what leaves a part in its sheet first, then holes before what they are in; among equals so that
  * a tool that is in the spindle goes on, and one that is needed next comes last.
  */
-function batchesOf(jobs: readonly Job[]): Batch[] {
+function batchesOf(jobs: readonly Job[], sequence: PlanSettings['sequence']): Batch[] {
+  if (sequence === 'as drawn') return inTheirOrder(jobs).map((job) => ({ jobs: [job] }));
+
   const deepest = jobs.reduce((most, { holders }) => Math.max(most, holders.length), 0);
   const stages = new Map<number, Map<number, Job[]>>();
   for (const job of jobs) {
@@ -44,6 +47,42 @@ function batchesOf(jobs: readonly Job[]): Batch[] {
     current = numbers.at(-1)!;
     return numbers.map((number) => ({ jobs: tools.get(number)! }));
   });
+}
+
+/** Jobs as the master has them, except that what leaves a part in its sheet comes first, and holes before what they are in. */
+function inTheirOrder(jobs: readonly Job[]): Job[] {
+  const inside = new Map<number, number[]>();
+  jobs.forEach(({ holders }, i) => {
+    for (const holder of holders) inside.set(holder, [...(inside.get(holder) ?? []), i]);
+  });
+  const [done, order] = [new Set<number>(), jobs.filter(({ process }) => !isContour(process))];
+  const add = (i: number): void => {
+    if (done.has(i)) return;
+    done.add(i);
+    for (const one of inside.get(i) ?? []) add(one);
+    order.push(jobs[i]!);
+  };
+  jobs.forEach(({ process }, i) => isContour(process) && add(i));
+  return order;
+}
+
+/** A frame around all that is cut, as one more cut of the same knife; none where nobody asks for it. */
+function frameOf(jobs: readonly Job[], { frame, machine }: PlanSettings): Job[] {
+  const cut = jobs.filter(({ process }) => isContour(process));
+  if (!(frame > 0) || !cut.length) return [];
+  const { minX, minY, maxX, maxY } = widened(joinBoxes(cut.map(boxOfJob)), frame);
+  const outline = fromPoints(
+    [
+      [minX, minY],
+      [maxX, minY],
+      [maxX, maxY],
+      [minX, maxY],
+    ],
+    true,
+  );
+  const [first] = cut as [Job];
+  const tool = toolFor(machine, first.process) ?? first.tool;
+  return [{ ...first, source: '', tool, side: 'on the line', tabs: 0, outlines: [outline], rings: [], holders: [] }];
 }
 
 /** Something to be done at one place: a way, or all of a pocket. */
@@ -84,7 +123,10 @@ export function planMachining(
   const flat = machine.area.depth === 0;
   let at: Point = [0, 0];
   let tool = 0;
-  for (const { jobs: batch } of batchesOf(jobs)) {
+  for (const { jobs: batch } of [
+    ...batchesOf(jobs, settings.sequence),
+    ...frameOf(jobs, settings).map((job) => ({ jobs: [job] })),
+  ]) {
     const pieces = batch.flatMap((job) => piecesOf(job, settings));
     if (!pieces.length) continue;
     const stops = pieces.map(({ ways }) => {
@@ -104,7 +146,7 @@ export function planMachining(
     for (const { stop, flipped } of shortTour(stops, at)) {
       const { job, ways, last } = pieces[stop]!;
       const worker = new Worker(out, job, settings);
-      out.source = job.source;
+      out.source = job.source || undefined;
       const placed = (way: Outline): Outline => {
         if (way.closed) return beginningAt(way, nearestNode(way, at));
         return flipped ? backwards(way) : way;

@@ -17,6 +17,13 @@ export interface PlanSettings {
   readonly tabHeight: number;
   /** What is left for a last round all the way down, mm. */
   readonly finish: number;
+  /** The shortest way between objects, or as the master has them; what lies in a part comes before it all the same. */
+  readonly sequence: 'short way' | 'as drawn';
+  /** How far the tip of a knife is behind its axis, and how far it cuts past where it began, mm. */
+  readonly blade: number;
+  readonly overcut: number;
+  /** A frame around all that is cut, so far from it, mm; 0 for none. */
+  readonly frame: number;
   readonly place: 'as drawn' | 'at the origin' | 'in the middle';
   /** Seen from the back. */
   readonly mirrored: boolean;

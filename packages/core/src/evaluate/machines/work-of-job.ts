@@ -5,6 +5,7 @@ import { boxOfOutlines } from '../../base/geometry/measure';
 import type { Outline, Segment } from '../../base/geometry/outline';
 import { type Point, distance } from '../../base/geometry/point';
 import { type Job, isContour } from './jobs';
+import { overcutBy, swivelled } from './knife';
 import type { PlanSettings } from './settings';
 import { type Way, backwards, beginningAt, walk, wayOf } from './walk';
 
@@ -77,12 +78,22 @@ export class Worker {
   do(outline: Outline, all = false): void {
     const circle = this.job.process === 'drill' ? asCircle(outline, 1e-3) : undefined;
     if (circle) return this.drill(circle.centre);
-    const way = wayOf(outline);
+    const way = wayOf(this.isKnife ? this.byKnife(outline) : outline);
     if (!(way.length > 0)) return;
     const depths = all ? [-this.job.depth] : this.passes(this.job.depth);
     if (way.closed) this.closed(way, depths);
     else this.open(way, depths);
     this.up();
+  }
+
+  private get isKnife(): boolean {
+    return this.isFlat && this.tool.kind === 'knife';
+  }
+  /** The way of the axis of a knife along an outline. */
+  private byKnife(outline: Outline): Outline {
+    const { blade, overcut } = this.settings;
+    const whole = overcut > 0 && isContour(this.job.process) ? overcutBy(outline, overcut) : outline;
+    return blade > 0 ? swivelled(whole, blade) : whole;
   }
 
   private drill(centre: Point): void {

@@ -1,5 +1,5 @@
 import { widened } from '../../../../base/geometry/measure';
-import { boxOfJob } from '../../jobs';
+import { boxOfJob, isContour } from '../../jobs';
 import { type Look, byObject, leaveOut, mm } from '../look';
 
 /** Less than this is rounding, mm. */
@@ -7,12 +7,13 @@ const NOTHING = 0.0005;
 
 /** What the tool would have to leave the working area for. */
 export const offTheBed: Look = (context) => {
-  const { machine, place } = context.settings;
+  const { machine, place, blade, frame } = context.settings;
   const { width, height } = machine.area;
   const [left, bottom] = machine.origin === 'middle' ? [-width / 2, -height / 2] : [0, 0];
   const sides = new Map<string, string[]>();
   const off = context.prepared.jobs.flatMap((job) => {
-    const beside = job.side === 'outside' ? (job.tool?.diameter ?? 0) / 2 : 0;
+    const tip = job.tool?.kind === 'knife' ? blade : 0;
+    const beside = (job.side === 'outside' ? (job.tool?.diameter ?? 0) / 2 : 0) + tip + (isContour(job.process) ? frame : 0);
     const box = widened(boxOfJob(job), beside);
     const over = {
       left: left - box.minX,
