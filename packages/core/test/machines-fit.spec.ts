@@ -1,9 +1,12 @@
+import { BENCH } from '../../standins/src';
 import {
   type Finding,
   type FindingKind,
   type Item,
   type Master,
+  type ToolPath,
   fitOf,
+  machineFit,
   machineFrom,
   machineWord,
   recipeOf,
@@ -95,6 +98,94 @@ const WRONG: [FindingKind, Master, number | null][] = [
 ];
 
 const named = (all: readonly Finding[], kind: FindingKind): Finding | undefined => all.find((one) => one.kind === kind);
+
+const cards = (...items: Item[]): Master => masterWith(items, { layers: [layer('cut')] });
+const card = (id: string, x: number, y: number, width = 40, height = 30): Item => ({
+  kind: 'rectangle',
+  id,
+  name: id,
+  layer: 'cut',
+  style: lined('#14213a'),
+  x,
+  y,
+  width,
+  height,
+  radius: 0,
+});
+
+describe('lines that lie on others in part', () => {
+  const fits = async (master: Master, options: object = {}) =>
+    (await machineFit(master, recipeOf('hpgl', { machine: 'cutter', ...options } as never), services)).findings;
+  const worked = async (master: Master, options: object) => {
+    const { projection, files, defects } = await derive(
+      revision(master),
+      recipeOf('hpgl', { machine: 'cutter', ...options } as never),
+      services,
+    );
+    expect(defects).toEqual([]);
+    const path = projection.leaves[0]!.body as ToolPath;
+    let length = 0;
+    for (let stroke = 0; stroke < path.count; stroke++)
+      for (let k = path.firstPoint[stroke]! + 1; k < path.firstPoint[stroke + 1]!; k++)
+        length += Math.hypot(path.points[2 * k]! - path.points[2 * k - 2]!, path.points[2 * k + 1]! - path.points[2 * k - 1]!);
+    return { length, runs: BENCH['cutter']!(files[0]!.bytes).runs };
+  };
+
+  it.each([
+    ['an edge that two cards have in common', cards(card('a', 20, 20), card('b', 60, 20)), 30],
+    ['part of an edge', cards(card('a', 20, 20), card('b', 60, 35)), 15],
+    ['a card within the corner of another', cards(card('a', 20, 20), card('b', 20, 20, 20, 10)), 30],
+    ['edges on both sides', cards(card('a', 20, 20), card('c', 100, 20), card('b', 60, 20)), 60],
+  ])('%s is found, and worked once or twice as is asked', async (_, master, shared) => {
+    const [found, ...more] = await fits(master);
+    expect(more).toEqual([]);
+    expect(found).toMatchObject({ kind: 'doubled line', objects: ['b'], unit: 'mm' });
+    expect(found!.amount).toBeCloseTo(shared, 1);
+    for (const doubles of ['once', 'twice']) expect(await fits(master, { doubles })).toEqual([]);
+    const [twice, once] = [await worked(master, { doubles: 'twice' }), await worked(master, { doubles: 'once' })];
+    expect(once.runs && twice.runs).toBe(true);
+    expect(twice.length - once.length).toBeCloseTo(shared, 0);
+  });
+
+  it('is nothing where a tool with a width goes beside them, where they only touch, and where they cross', async () => {
+    const cross = (id: string, points: [number, number][]): Item => ({
+      kind: 'polyline',
+      id,
+      name: id,
+      layer: 'cut',
+      style: lined('#14213a'),
+      points,
+      closed: false,
+    });
+    expect(await fits(cards(card('a', 20, 20), card('b', 60, 50)))).toEqual([]);
+    const crossed = cards(
+      cross('a', [
+        [20, 20],
+        [80, 60],
+      ]),
+      cross('b', [
+        [20, 60],
+        [80, 20],
+      ]),
+      cross('c', [
+        [80, 60],
+        [120, 60],
+      ]),
+    );
+    expect(await fits(crossed, { open: 'as they are' })).toEqual([]);
+    expect(await findings(made(plate('one', 50, 50), plate('two', 170, 50)))).toEqual([]);
+  });
+
+  it('is found for round corners and circles as a whole, and says how much of the copy is left out', async () => {
+    const round = (id: string, width: number): Item => ({ ...card(id, 20, 20, width, 30), radius: 6 }) as Item;
+    const master = cards(round('a', 60), round('b', 40));
+    const [found] = await fits(master);
+    // The left side, two corners and what they have of the lower and the upper side.
+    expect(found!.amount).toBeCloseTo(18 + Math.PI * 6 + 2 * (40 - 12), 1);
+    const { report } = await derive(revision(master), recipeOf('hpgl', { machine: 'cutter', doubles: 'once' }), services);
+    expect(report.lines.some(({ becomes }) => becomes.includes('in part on lines of others'))).toBe(true);
+  });
+});
 
 describe('what keeps a part from being made', () => {
   it('is nothing where it fits', async () => {

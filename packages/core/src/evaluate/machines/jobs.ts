@@ -9,6 +9,7 @@ import { flatten } from '../../base/geometry/flatten';
 import type { Layer, Work } from '../../document/schema';
 import { holdersOf } from './nesting';
 import { type Ring, outlineOfRing, ringOf, united } from './offset';
+import { overlapsOf, withoutOverlap } from './overlaps';
 import type { PlanSettings } from './settings';
 
 /** An outline of the master that a machine works: arcs and lines, in its own place on the board. */
@@ -34,6 +35,8 @@ export interface Job {
   readonly outlines: readonly Outline[];
   /** The same as rings, where they are closed. */
   readonly rings: readonly Ring[];
+  /** What is left of a closed outline where the rest of it lies on lines that are worked already. */
+  readonly isRest?: true;
   /** The jobs, by number, that it lies inside of and is done before. */
   readonly holders: readonly number[];
 }
@@ -47,6 +50,8 @@ export interface Prepared {
     readonly byName: readonly string[];
     readonly specks: readonly string[];
     readonly doubles: readonly string[];
+    /** In part on lines of others. */
+    readonly shared: readonly string[];
   };
 }
 
@@ -63,7 +68,7 @@ export const processOf = (layer: Layer, work: Work | undefined): MachineProcess 
 /** What outlines become on a machine, before any tool path: placed, joined, sorted into jobs. Pure. */
 export function prepareJobs(worked: readonly WorkedOutlines[], settings: PlanSettings): Prepared {
   const named = new Set(settings.leftOut);
-  const leftOut = { byName: new Set<string>(), specks: new Set<string>(), doubles: new Set<string>() };
+  const leftOut = { byName: new Set<string>(), specks: new Set<string>(), doubles: new Set<string>(), shared: new Set<string>() };
   const taken = worked.filter(({ source }) => !named.has(source) || !leftOut.byName.add(source));
   const at = placing(taken, settings);
   const seen = new Set<string>();
@@ -81,10 +86,16 @@ export function prepareJobs(worked: readonly WorkedOutlines[], settings: PlanSet
     });
     jobs.push(...jobsOf(one, process, clear, settings));
   }
+  const sorted = withHolders(jobs);
   return {
-    jobs: withHolders(jobs),
+    jobs: settings.doubles === 'once' ? workedOnce(sorted, leftOut.shared) : sorted,
     at,
-    leftOut: { byName: [...leftOut.byName], specks: [...leftOut.specks], doubles: [...leftOut.doubles] },
+    leftOut: {
+      byName: [...leftOut.byName],
+      specks: [...leftOut.specks],
+      doubles: [...leftOut.doubles],
+      shared: [...leftOut.shared],
+    },
   };
 }
 
@@ -221,6 +232,30 @@ function withHolders(jobs: readonly Omit<Job, 'holders'>[]): Job[] {
     const side = (job.side as Side) === 'by nesting' ? (holders.length % 2 ? 'inside' : 'outside') : job.side;
     return { ...job, side, holders };
   });
+}
+
+/** Jobs without what of them lies on lines of others: what is left of an outline is cut along as open ways. */
+function workedOnce(jobs: readonly Job[], shared: Set<string>): Job[] {
+  const overlaps = overlapsOf(jobs);
+  if (!overlaps.size) return [...jobs];
+  // Jobs are known by their number: where one becomes several, those of its holders move on.
+  const made = jobs.map((job, i): Job[] => {
+    const overlap = overlaps.get(i);
+    if (!overlap) return [job];
+    shared.add(job.source);
+    return withoutOverlap(job.outlines[0]!, overlap).map((way) => ({
+      ...job,
+      side: 'on the line',
+      tabs: 0,
+      outlines: [way],
+      rings: [],
+      isRest: true,
+    }));
+  });
+  const numbers: number[][] = [];
+  let next = 0;
+  for (const some of made) numbers.push(some.map(() => next++));
+  return made.flat().map((job) => ({ ...job, holders: job.holders.flatMap((holder) => numbers[holder]!) }));
 }
 
 /** Where a job's outlines lie on the machine, mm. */

@@ -135,6 +135,7 @@ export function onMachine(
   left('left out of this copy by name', prepared.leftOut.byName);
   left('smaller than what is worth a move', prepared.leftOut.specks);
   left('the same as others', prepared.leftOut.doubles);
+  left('in part on lines of others, which are worked once', prepared.leftOut.shared);
   const becomes = lines.line('ways', 'restated', 'Outlines', 'become the ways of the middle of a tool');
   const gone = new Set(prepared.leftOut.byName);
   for (const { source } of worked) if (!gone.has(source)) becomes(source);

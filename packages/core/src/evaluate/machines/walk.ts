@@ -20,7 +20,7 @@ export function wayOf(outline: Outline): Way {
   const upTo = [0];
   for (const segment of whole.segments) {
     const from = points.at(-1)!;
-    const length = lengthOf(from, segment);
+    const length = lengthOfSegment(from, segment);
     if (length < 1e-9) continue;
     segments.push(segment);
     points.push(segment.to);
@@ -29,7 +29,8 @@ export function wayOf(outline: Outline): Way {
   return { points, segments, upTo, length: upTo.at(-1)!, closed: outline.closed };
 }
 
-const lengthOf = (from: Point, segment: Segment): number =>
+/** How long a line or an arc is, mm. */
+export const lengthOfSegment = (from: Point, segment: Segment): number =>
   segment.kind === 'arc' ? Math.abs(sweepOf(from, segment)) * distance(from, segment.centre) : distance(from, segment.to);
 
 /** The same way the other way round. */

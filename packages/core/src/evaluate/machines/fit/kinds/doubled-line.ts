@@ -1,3 +1,4 @@
+import { overlapsOf } from '../../overlaps';
 import { boxOfJob, keyOf, roughlyOf } from '../../jobs';
 import { type Look, byObject, leaveOut } from '../look';
 import { lengthOfPolyline } from '../../../../base/geometry/measure';
@@ -21,6 +22,12 @@ export const doubledLine: Look = (context) => {
     }
     return [{ job, place: boxOfJob(job), amount: lengthOfPolyline(flatten(job.outlines[0]!, 0.05)) }];
   });
+  const whole = new Set(all.map(({ job }) => job));
+  // Edges that two parts have in common, and lines that lie on others in part.
+  for (const [i, { length }] of overlapsOf(context.prepared.jobs)) {
+    const job = context.prepared.jobs[i]!;
+    if (!whole.has(job)) all.push({ job, place: boxOfJob(job), amount: length });
+  }
   return byObject(context, all, (name, amount, _count, { source }) => ({
     kind: 'doubled line',
     words: `“${name}” lies on a line that is worked already, over ${amount.toFixed(1)} mm.`,

@@ -12,7 +12,7 @@ export const openOutline: Look = (context) => {
   const all = context.prepared.jobs.flatMap((job) => {
     const needs = job.process === 'pocket' || (isContour(job.process) && open === 'asked');
     const outline = job.outlines[0]!;
-    if (!needs || job.outlines.length > 1 || isClosed(outline)) return [];
+    if (!needs || job.isRest || job.outlines.length > 1 || isClosed(outline)) return [];
     return [{ job, place: boxOfJob(job), amount: distance(outline.start, endOf(outline)) }];
   });
   return byObject(context, all, (name, amount, _count, { process, source }) => {
