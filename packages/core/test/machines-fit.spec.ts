@@ -113,6 +113,17 @@ const card = (id: string, x: number, y: number, width = 40, height = 30): Item =
   radius: 0,
 });
 
+it('is refused where the file is larger than the memory of its machine, before it is written and when it is', async () => {
+  const master = cards(card('a', 20, 20));
+  const cutter = SHIPPED_MACHINES.find(({ id }) => id === 'cutter')!;
+  const small = machineFrom({ ...cutter, id: 'old-cutter', name: 'Old cutter', limits: { moves: 1000, bytes: 100 } });
+  const asked = recipeOf('hpgl', { machine: machineWord(small) });
+  const { findings: found, job } = await machineFit(master, asked, services);
+  expect([found.map(({ kind, unit }) => [kind, unit]), job]).toEqual([[['over a limit', 'bytes']], null]);
+  expect(found[0]!.words).toContain('the Old cutter holds 100');
+  await expect(derive(revision(master), asked, services)).rejects.toMatchObject({ code: 'does-not-fit' });
+});
+
 describe('lines that lie on others in part', () => {
   const fits = async (master: Master, options: object = {}) =>
     (await machineFit(master, recipeOf('hpgl', { machine: 'cutter', ...options } as never), services)).findings;

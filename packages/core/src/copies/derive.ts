@@ -30,6 +30,7 @@ import { CarryLines, type CarryReport } from '../contracts/report';
 import { compareContents, digestOf } from './compare-contents';
 import { type ScopedParts, type Scope, boardsIn, countIn } from '../contracts/scope';
 import { unreadDifferences } from './unread';
+import { assertInMemory } from './machine-limits';
 import { variantOf } from './variants';
 
 /** A copy and everything that is known about it when it is made. */
@@ -221,6 +222,7 @@ export async function derive({ master, rev, time }: RevisionOf, recipe: Recipe, 
   const projection = await withEnclosed(plain, { master, rev, time }, recipe, services);
   const mark = formatMark({ master: master.id, rev, recipe: recipe.id, says: UNSEALED, written: time, how: howOf(recipe) });
   const files = await codec.write(projection, recipe.options, mark, services);
+  assertInMemory(recipe, files);
   const back = await codec.read(files, { options: recipe.options }, services);
   const says = digestOf(back);
   const { differences } = compareAs(recipe, projection, back, namesIn(master));

@@ -3,14 +3,21 @@ import type { MachineProfile } from '../base/machines';
 import type { Declaration } from '../contracts/declaration';
 import { Failure } from '../base/failure/failure';
 import type { Finding, JobSize } from '../contracts/finding';
+import { formatMark } from '../contracts/mark';
+import { UNSEALED } from '../contracts/seal';
 import type { Services } from '../contracts/services';
 import type { Master } from '../document/schema';
 import { trimmedMaster } from '../evaluate/boards/trimmed';
 import { placedMaster } from '../evaluate/placed/evaluate';
 import { declarationOf, declarations } from '../formats/declarations';
+import { codecOf } from '../formats/registry';
 import { assertComputes, assertHolds, project } from './derive';
-import { type Recipe, carriesOf } from './recipe';
+import { type Recipe, carriesOf, howOf } from './recipe';
+import { overMemory } from './machine-limits';
 import { variantOf } from './variants';
+
+/** As long as any time that a mark states. */
+const SOME_TIME = '2026-01-01T00:00:00.000Z';
 
 /** The target whose files a machine takes. @throws Failure `machine-unknown` where none is written here */
 export function targetFor({ name, language }: Pick<MachineProfile, 'name' | 'language'>): Declaration {
@@ -51,6 +58,18 @@ export async function machineFit(
   const findings = await fitOf(master, recipe, services);
   if (findings.length) return { findings, job: null };
   const { projection } = await project(master, recipe, services);
+  // How large a file is shows only once it is written, with a mark as long as its own.
+  const mark = formatMark({
+    master: master.id,
+    rev: 1,
+    recipe: recipe.id,
+    says: UNSEALED,
+    written: SOME_TIME,
+    how: howOf(recipe),
+  });
+  const files = await (await codecOf(recipe.target)).write(projection, recipe.options, mark, services);
+  const over = overMemory(recipe, files);
+  if (over) return { findings: [over], job: null };
   const [leaf] = projection.leaves;
   const carries = leaf && carriesOf(recipe)[leaf.kind];
   return { findings, job: (carries && kindById(leaf.kind).size?.(leaf.body, carries)) ?? null };
