@@ -1,11 +1,19 @@
 import Flatbush from 'flatbush';
+import type { MachineProcess, MachineTool } from '../../base/machines';
 import { lengthOfSegment } from './walk';
 import { type Outline, type Segment, withClosingLine } from '../../base/geometry/outline';
 import { type Point, distance } from '../../base/geometry/point';
-import type { Job } from './jobs';
 
 /** Lines so near to each other are one, and shorter stretches than this are nothing, mm. */
 const [NEAR, SHORT] = [0.02, 0.2];
+
+/** A job, as far as it matters here. */
+interface Lined {
+  readonly process: MachineProcess;
+  readonly side: string;
+  readonly tool: MachineTool | undefined;
+  readonly outlines: readonly Outline[];
+}
 
 /** A stretch of a piece of an outline, as shares of it. */
 type Stretch = readonly [from: number, to: number];
@@ -26,7 +34,7 @@ export interface Overlap {
 }
 
 /** Whether a job works the very line of its outline: another tool cuts beside it, and what only shares an edge has its own. */
-const isOnItsLine = ({ process, side, tool, outlines }: Job): boolean =>
+const isOnItsLine = ({ process, side, tool, outlines }: Lined): boolean =>
   process !== 'pocket' &&
   process !== 'drill' &&
   process !== 'stitch' &&
@@ -82,7 +90,7 @@ const boxOf = ({ from, segment }: Piece): readonly [number, number, number, numb
 };
 
 /** Of each job that lies in part on lines of jobs before it, by the same process and tool, how much; by its number. */
-export function overlapsOf(jobs: readonly Job[]): Map<number, Overlap> {
+export function overlapsOf(jobs: readonly Lined[]): Map<number, Overlap> {
   const pieces = jobs.flatMap((job, i): Piece[] => {
     if (!isOnItsLine(job)) return [];
     const { start, segments } = withClosingLine(job.outlines[0]!);
