@@ -27,7 +27,7 @@ interface Piece {
 }
 
 /** What of a job lies on lines that are worked before it: of each piece of its outline the stretches, in their order. */
-export interface Overlap {
+interface Overlap {
   readonly stretches: ReadonlyMap<number, readonly Stretch[]>;
   /** mm */
   readonly length: number;
