@@ -110,6 +110,12 @@ describe('a program from elsewhere', () => {
     ['a radius that does not reach', 'G0 X0 Y0\nG2 X20 Y0 R5\n', 2, /does not reach/],
     ['a drilling cycle without its height', 'G0 X1 Y1 Z5\nG81 X2 Y2 Z-3 F100\n', 2, /without R or Z/],
     ['steps of a cycle that are none', 'G0 X1 Y1 Z5\nG83 X2 Z-3 R1 F100\n', 2, /without Q/],
+    [
+      'more steps of cycles than can be followed',
+      `G0 X1 Y1 Z5\nG83 X2 Z-90 R1 Q0.001 F100\n${'X1\n'.repeat(9)}`,
+      4,
+      /more steps/,
+    ],
     ['a note without an end', 'G0 X1\n(hello\n', 2, /no end/],
     ['a number out of all reason', 'G0 X1\nG1 X99999999999\n', 2, /out of all reason/],
   ])('with %s is refused, with its line', async (_, text, line, words) => {

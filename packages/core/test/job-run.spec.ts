@@ -42,6 +42,8 @@ describe('a job as it runs', () => {
   it('has no needle where there is no move', async () => {
     const run = runOf(await read('G21 G90\nM2\n'), router);
     expect(needleAt(run, 0)).toBeNull();
+    // One that never says where it is across.
+    expect(runOf(await program('G1 X5 Z-1 F300'), router).extents).toBeNull();
     expect(run).toMatchObject({ seconds: 0, worked: 0, travelled: 0, extents: null, twice: 0 });
   });
 

@@ -69,7 +69,7 @@ export function runOf(moves: Machining, machine: MachineProfile | null): JobRun 
     if (known.has(way)) twice += length;
     known.add(way);
   }
-  const extents = Number.isFinite(min[0]!) ? { min: min as unknown as Place, max: max as unknown as Place } : null;
+  const extents = Number.isFinite(min[0]! + min[1]!) ? { min: min as unknown as Place, max: max as unknown as Place } : null;
   return { moves, times, seconds, worked, travelled, extents, twice };
 }
 

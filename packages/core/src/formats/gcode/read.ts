@@ -69,7 +69,7 @@ const CYCLES: Readonly<Record<number, { readonly pecks: boolean; readonly out: b
 /** Cycles of taps and bores, which are told and not followed. */
 const STRANGE_CYCLES = new Set([84, 85, 86, 87, 88, 89]);
 /** How far a drill comes back between steps where it does not come out, mm; and the most steps that are followed. */
-const [BACK, MOST_PECKS] = [0.25, 10_000];
+const [BACK, MOST_PECKS] = [0.25, 200_000];
 
 /** What a control is set to: words of one line change it, and then it moves. */
 class Control {
@@ -88,6 +88,8 @@ class Control {
   private isStrange = false;
   /** Drills come back to where they were before the cycle (G98), or to its R (G99). */
   private backToR = false;
+  /** Steps of cycles so far. */
+  private pecks = 0;
   /** The height before the cycle. */
   private initial = NaN;
   isOver = false;
@@ -187,7 +189,9 @@ class Control {
     const [top, low] = this.absolute ? [r, bottom] : [(height || 0) + r, (height || 0) + r + bottom];
     const peck = CYCLES[number]!.pecks ? Math.abs(of('Q') ?? 0) : 0;
     if (CYCLES[number]!.pecks && !(peck > 0)) throw damaged(line, `G${number} without Q`);
-    if (peck > 0 && Math.abs(top - low) / peck > MOST_PECKS) throw damaged(line, `G${number} in more steps than can be followed`);
+    // Of the whole program: a few lines could ask for more moves than there is memory.
+    if (peck > 0) this.pecks += Math.max(0, top - low) / peck;
+    if (this.pecks > MOST_PECKS) throw damaged(line, `G${number} in more steps than can be followed`);
     if (Number.isNaN(this.feed)) this.tally.add(`a move without a feed, line ${line}`);
     builder.use(this.tool, `Tool ${this.tool}`);
     const to: { x?: number; y?: number } = {};
