@@ -6,7 +6,7 @@ import { Master, type Resource } from '../document/schema';
 import { assertSound } from '../document/sound';
 import type { Codec, ImportPreview, ReadMaster } from '../contracts/codec';
 import type { PartWishes } from '../contracts/wishes';
-import { isForMachine } from './job-of-file';
+import { tellsMachine } from './job-of-file';
 import { recognise } from './recognise';
 import { type Unpacked, unpacked } from './unpacked';
 import { wayFor } from './way-for';
@@ -88,7 +88,7 @@ export async function bringInAny(
   const source = own ?? (inner && (await sourceOf(inner.bytes)));
   if (!source) {
     // It is known for what it is, and nothing that could be edited is in it.
-    if (isForMachine(bytes))
+    if (tellsMachine(bytes))
       throw new Failure(
         'not-known',
         `“${name}” tells a machine what to do: it is for looking only, and can’t become a master. Bring in the drawing that it was made from.`,

@@ -21,7 +21,7 @@ export interface JobOfFile {
 }
 
 /** Whether a file tells a machine what to do, by a standard that machines of the house take. */
-export function isForMachine(bytes: Uint8Array): boolean {
+export function tellsMachine(bytes: Uint8Array): boolean {
   const target = recognise(bytes);
   return target !== undefined && optionFields(target).some(({ kind }) => kind === 'machine');
 }
@@ -29,7 +29,7 @@ export function isForMachine(bytes: Uint8Array): boolean {
 /** What machines are told by a file: for looking only. @returns null for files that are for no machine */
 export async function jobOfFile(bytes: Uint8Array, services: Services): Promise<JobOfFile | null> {
   const target = recognise(bytes);
-  if (!target || !isForMachine(bytes)) return null;
+  if (!target || !tellsMachine(bytes)) return null;
   const codec = await codecOf(target.id);
   const { leaves, mark, notUnderstood } = await codec.read([{ part: '', bytes }], {}, services);
   const [leaf] = leaves;
