@@ -1,6 +1,9 @@
 import {
   type Gradient,
+  type Item,
   type Master,
+  type Outline,
+  type Point,
   type ReadCopy,
   checkCopy,
   codecOf,
@@ -10,9 +13,11 @@ import {
   unpackDrawing,
 } from '../src';
 import { shippedFonts } from '../../render/src';
-import { masterWith, rectangle } from './build';
+import { lined, masterWith, rectangle } from './build';
 import { python } from './python';
 import { judgedBy } from './judged-by';
+
+type Segment = Outline['segments'][number];
 
 const services = { fonts: shippedFonts() };
 const time = '2026-11-20T10:00:00.000Z';
@@ -48,6 +53,28 @@ describe('gradients as hatches of version 2004', () => {
     expect(report.lines.find(({ feature }) => feature === 'gradients')).toMatchObject({ outcome: 'approximated', count: 1 });
     const [entry] = unpackDrawing(read(files[0]!.bytes).leaves[0]!.body as never).entries;
     expect(isGradient(entry!.style.fill) && entry!.style.fill.kind).toBe(fill.kind);
+  });
+
+  it('under a line of its own comes back as it went where what came before reads back in more pieces', async () => {
+    const path = (id: string, start: Point, segments: Segment[], fill: Gradient | null): Item => ({
+      kind: 'path',
+      id,
+      layer: 'cut',
+      outlines: [{ start, segments, closed: true }],
+      style: { ...lined('#14213a', 0.25), fill },
+    });
+    const bent = (to: Point): Segment => ({ kind: 'cubic', c1: [1.58, 0], c2: [0, 44.39], to });
+    const sky = path(
+      'sky',
+      [88.07, 26.19],
+      [bent([0.35, 0]), { kind: 'line', to: [59.76, 99.73] }],
+      gradient('linear', { at: [0.6, 0.8, -0.8, 0.6, 0.1, 0] }),
+    );
+    const master = masterWith([
+      path('before', [0, 0], [{ kind: 'cubic', c1: [0, 0], c2: [0, 0], to: [0, 0.51] }], null),
+      { kind: 'group', id: 'turned', layer: 'cut', transform: [0.8, 0.6, -0.6, 0.8, 5, 5], items: [sky] },
+    ]);
+    expect((await made(master)).defects).toEqual([]);
   });
 
   it('shows at both ends what the gradient shows there', async () => {

@@ -59,6 +59,8 @@ function compareOnce(master: Drawing, copy: Drawing, { tolerance, carries, nameO
   const taken = new Uint8Array(copy.count);
   const [a, b] = [placesOf(master), placesOf(copy)];
   align(a, b, (i, j) => looks(i) === otherLooks(j) && same(i, j), tolerance, partner, taken);
+  // A fill and the line around it have one shape: what paints alike pairs before what only lies alike.
+  align(a, b, (i, j) => paintsAlike(master, i, copy, j) && same(i, j), tolerance, partner, taken);
   align(a, b, same, tolerance, partner, taken);
   const otherwise: [number, number][] = [];
   let outlines = 0;
@@ -118,6 +120,12 @@ function compareOnce(master: Drawing, copy: Drawing, { tolerance, carries, nameO
     outlines,
     equal: Math.max(0, outlines - matched.onlyA.length),
   };
+}
+
+/** Whether two entries are both filled or neither, and both drawn with a line or neither, in whatever colours. */
+function paintsAlike(master: Drawing, i: number, copy: Drawing, j: number): boolean {
+  const [one, other] = [master.looks[master.look[i]!]!, copy.looks[copy.look[j]!]!];
+  return (one.fill === null) === (other.fill === null) && (one.stroke === null) === (other.stroke === null);
 }
 
 /** Whether two drawings that others are painted with say the same. */
