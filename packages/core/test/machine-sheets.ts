@@ -67,5 +67,6 @@ export const ways: fc.Arbitrary<Record<string, string | number>> = fc.record({
   lead: fc.constantFrom(0, 2),
   finish: fc.constantFrom(0, 0.4),
   tabs: fc.constantFrom(0, 3),
+  marks: fc.constantFrom('none', 'drilled'),
   corners: fc.constant('rounded'),
 });

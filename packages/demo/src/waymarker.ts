@@ -105,7 +105,10 @@ function first(): Master {
   };
 }
 
-/** Boardwalk waymarker: a routed panel with vinyl lettering, in step, behind, touched and crossed. */
+/** Three panels' lettering from one piece of vinyl, with a frame to weed by. */
+const ON_CUTTER = { machine: 'cutter', count: 3, spacing: 20, frame: 5 };
+
+/** Boardwalk waymarker: a routed panel with vinyl lettering, in step, behind, touched and crossed; on a cutter and a router. */
 export function waymarker(): DemoMaster {
   const story = tell(first(), 'Ines Okoro', { time: '2026-11-02T09:12:00.000Z', message: 'First panel' }, [
     {
@@ -158,6 +161,9 @@ export function waymarker(): DemoMaster {
         rev: 2,
         mishap: { kind: 'edit', find: 'PU1200,', replace: 'PU1240,' },
       },
+      { label: 'vinyl on the cutter', target: 'hpgl', options: ON_CUTTER, part: 'Front', rev: 6 },
+      // Drilled for the holes as they were: the router would drill the posts wrong.
+      { label: 'panel for the router', target: 'gcode', options: { tabs: 3 }, part: 'Front', rev: 4 },
     ],
   };
 }

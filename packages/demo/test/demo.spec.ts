@@ -42,7 +42,7 @@ describe('the demo', () => {
   });
 
   it('shows a copy in each of these verdicts, and is the same files each time', async () => {
-    expect(written.length).toBe(115);
+    expect(written.length).toBe(117);
     const files = new Set(written.map((path) => digest(readFileSync(path))));
     const verdicts = new Set<string>();
     const every = atDepth(4, 1);

@@ -66,6 +66,56 @@ export const FITTING = {
     .meta({ objects: true, ...known() }),
 };
 
+/** Several of a part on one sheet, and marks to lay it down by again. */
+export const SHEET = {
+  count: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(500)
+    .default(1)
+    .describe('How many of the part are laid on the bed beside each other, from its corner on')
+    .meta(known()),
+  spacing: length(200)
+    .default(8)
+    .describe('How far they lie apart')
+    .meta({ ...mm, ...known() }),
+  turns: z
+    .enum(['none', 'quarter turns'])
+    .default('none')
+    .describe('Whether some may be turned where more fit then')
+    .meta(known()),
+  marks: z
+    .enum(['none', 'drawn', 'drilled'])
+    .default('none')
+    .describe('Marks at three corners, by which the sheet is laid down again as it lay')
+    .meta(known()),
+  markAt: length(200)
+    .default(10)
+    .describe('How far marks are outside of all that is worked')
+    .meta({ ...mm, ...known() }),
+};
+
+/** What areas become. */
+export const ENGRAVING = {
+  engraving: z
+    .enum(['outlines', 'filled', 'filled and outlined'])
+    .default('outlines')
+    .describe('What is engraved and closed: along its outline, filled by lines, or both')
+    .meta(known()),
+  hatchStep: length(20)
+    .default(0)
+    .describe('How far such lines are apart; 0: as wide as the tool')
+    .meta({ ...mm, ...known() }),
+  hatchAngle: z.coerce
+    .number()
+    .min(-90)
+    .max(90)
+    .default(0)
+    .describe('At which angle such lines lie, and those that clear a pocket')
+    .meta({ unit: '°', ...known() }),
+};
+
 /** In which order objects are worked. */
 export const SEQUENCE = {
   sequence: z
@@ -100,6 +150,7 @@ export const MILLING = {
   entry: z.enum(['ramp', 'plunge']).default('ramp').describe('The tool goes down along its way, or straight'),
   lead: length(50).default(0).describe('Radius of the arc by which an outline is come to and left; 0: none').meta(mm),
   finish: length(5).default(0).describe('What is left standing for a last round; 0: nothing').meta(mm),
+  clearing: z.enum(['rings', 'lines']).default('rings').describe('Pockets are cleared in rings, or by lines and a last round'),
   tabs: z.coerce.number().int().min(0).max(20).default(0).describe('Bridges that hold a part in its sheet, for each outline'),
   tabLength: length(100).default(6).describe('How long a bridge is').meta(mm),
   tabHeight: length(100).default(2).describe('How high a bridge is').meta(mm),
@@ -124,6 +175,15 @@ export function planSettings(options: Options): PlanSettings {
     blade: number('blade'),
     overcut: number('overcut'),
     frame: number('frame'),
+    count: Number(options['count'] ?? 1),
+    spacing: number('spacing'),
+    turns: (options['turns'] ?? 'none') as PlanSettings['turns'],
+    marks: (options['marks'] ?? 'none') as PlanSettings['marks'],
+    markAt: number('markAt'),
+    engraving: (options['engraving'] ?? 'outlines') as PlanSettings['engraving'],
+    clearing: (options['clearing'] ?? 'rings') as PlanSettings['clearing'],
+    hatchStep: number('hatchStep'),
+    hatchAngle: number('hatchAngle'),
     place: options['place'] as PlanSettings['place'],
     mirrored: options['mirrored'] === 'yes',
     corners: options['corners'] as PlanSettings['corners'],

@@ -10,7 +10,7 @@ import type { Layer, Work } from '../../document/schema';
 import { holdersOf } from './nesting';
 import { type Ring, outlineOfRing, ringOf, united } from './offset';
 import { overlapsOf, withoutOverlap } from './overlaps';
-import type { PlanSettings } from './settings';
+import { type PlanSettings, marginOfMarks } from './settings';
 
 /** An outline of the master that a machine works: arcs and lines, in its own place on the board. */
 export interface WorkedOutlines {
@@ -31,6 +31,8 @@ export interface Job {
   /** How deep from the face of the stock, mm; 0 for tools that stay on it. */
   readonly depth: number;
   readonly tabs: number;
+  /** Filled by lines, with or without its outlines. */
+  readonly fill?: true;
   /** On the machine, mm from its origin, z apart. One; of a pocket, all that bound it. */
   readonly outlines: readonly Outline[];
   /** The same as rings, where they are closed. */
@@ -43,6 +45,7 @@ export interface Job {
 
 /** What of a board a machine is to work, and what of that its settings left out. */
 export interface Prepared {
+  /** Of one part; what is made of them is laid out and marked. */
   readonly jobs: readonly Job[];
   /** From the board to the machine. */
   readonly at: Matrix;
@@ -108,7 +111,9 @@ export function placing(
     mirrored,
     blade = 0,
     frame = 0,
-  }: Pick<PlanSettings, 'machine' | 'place' | 'mirrored'> & Partial<Pick<PlanSettings, 'blade' | 'frame'>>,
+    marks = 'none',
+    markAt = 0,
+  }: Pick<PlanSettings, 'machine' | 'place' | 'mirrored'> & Partial<Pick<PlanSettings, 'blade' | 'frame' | 'marks' | 'markAt'>>,
 ): Matrix {
   const { width, height } = machine.area;
   const box = joinBoxes(worked.map(({ outlines }) => boxOfOutlines(outlines)));
@@ -117,7 +122,8 @@ export function placing(
   if (box.minX <= box.maxX) {
     if (mirrored) at = multiply(translation(box.minX + box.maxX, 0), scaling(-1, 1));
     // So that the tool, too, is on the bed where it goes around what lies at its edge.
-    const beside = worked.reduce((most, one) => Math.max(most, besideOf(one, machine)), 0) + blade + frame;
+    const beside =
+      worked.reduce((most, one) => Math.max(most, besideOf(one, machine)), 0) + blade + frame + marginOfMarks({ marks, markAt });
     if (place === 'at the origin') at = multiply(translation(beside - box.minX, beside - box.minY), at);
     if (place === 'in the middle')
       at = multiply(translation((width - box.minX - box.maxX) / 2, (height - box.minY - box.maxY) / 2), at);
@@ -184,12 +190,15 @@ function jobsOf(
   const tabs = isContour(process) && depth >= machine.stock.thickness ? (own.tabs ?? settings.tabs) : 0;
   const common = { source, layer, process, tool, depth, tabs };
   const asked = own.side ?? 'by nesting';
-  if (process === 'pocket') {
+  const isFilled = process === 'engrave' && settings.engraving !== 'outlines';
+  if (process === 'pocket' || isFilled) {
     const closed = outlines.filter(isClosed);
     const open = outlines.filter((one) => !isClosed(one));
     const rings = united(windRings(closed.map(ringOf)));
     return [
-      ...(rings.length ? [{ ...common, side: 'inside' as const, outlines: closed, rings }] : []),
+      ...(rings.length
+        ? [{ ...common, side: 'inside' as const, outlines: closed, rings, ...(isFilled ? { fill: true as const } : {}) }]
+        : []),
       ...open.map((one) => ({ ...common, side: 'on the line' as const, outlines: [one], rings: [] })),
     ];
   }

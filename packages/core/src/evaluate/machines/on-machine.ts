@@ -11,7 +11,9 @@ import { outlineText, takenEntries } from '../boards/source';
 import { namesOf } from '../names';
 import type { ResolvedBoard } from '../resolve';
 import { fitFindings } from './fit/fit';
-import { type Prepared, type WorkedOutlines, prepareJobs } from './jobs';
+import { type Job, type Prepared, type WorkedOutlines, prepareJobs } from './jobs';
+import { layOut } from './lay-out';
+import { marksOf } from './marks';
 import { planMachining } from './plan';
 import type { PlanSettings } from './settings';
 
@@ -90,6 +92,8 @@ function refusal(findings: readonly Finding[], machine: string): Failure {
 
 interface Readied {
   readonly prepared: Prepared;
+  /** As often as they are wanted, marks and all. */
+  readonly jobs: readonly Job[];
   readonly worked: readonly WorkedOutlines[];
   readonly findings: readonly Finding[];
   readonly nameOf: (source: string) => string;
@@ -102,7 +106,10 @@ function readied(resolved: ResolvedBoard, how: OnMachine, lines: CarryLines, ser
   const nameOf = (source: string): string => names.get(source) ?? source;
   const worked = workedOutlines(resolved, how, lines, services);
   const prepared = prepareJobs(worked, settings);
-  return { prepared, worked, nameOf, findings: fitFindings({ prepared, settings, nameOf }) };
+  const laid = layOut(prepared.jobs, settings);
+  const marks = marksOf(laid.jobs, settings);
+  const findings = fitFindings({ prepared, laid, marks, settings, nameOf });
+  return { prepared, jobs: [...laid.jobs, ...marks], worked, nameOf, findings };
 }
 
 /** All that keeps a board from being made on its machine, gravest first; of what fits, whether the machine holds so many moves. */
@@ -112,9 +119,9 @@ export function fitOnMachine(
   lines: CarryLines,
   services: Pick<Services, 'fonts'>,
 ): readonly Finding[] {
-  const { prepared, findings, nameOf } = readied(resolved, how, lines, services);
+  const { jobs, findings, nameOf } = readied(resolved, how, lines, services);
   if (findings.length) return findings;
-  return overLimits(planned(resolved, prepared, how, nameOf).count, how.settings.machine);
+  return overLimits(planned(resolved, jobs, how, nameOf).count, how.settings.machine);
 }
 
 /**
@@ -128,7 +135,7 @@ export function onMachine(
   services: Pick<Services, 'fonts'>,
 ): Machining {
   const { machine } = how.settings;
-  const { prepared, findings, worked, nameOf } = readied(resolved, how, lines, services);
+  const { prepared, jobs, findings, worked, nameOf } = readied(resolved, how, lines, services);
   if (findings.length) throw refusal(findings, machine.name);
   const left = (words: string, sources: readonly string[]) =>
     sources.forEach((source) => lines.line('objects', 'left out', 'Objects', words)(source));
@@ -139,7 +146,7 @@ export function onMachine(
   const becomes = lines.line('ways', 'restated', 'Outlines', 'become the ways of the middle of a tool');
   const gone = new Set(prepared.leftOut.byName);
   for (const { source } of worked) if (!gone.has(source)) becomes(source);
-  const plan = planned(resolved, prepared, how, nameOf);
+  const plan = planned(resolved, jobs, how, nameOf);
   const over = overLimits(plan.count, machine);
   if (over.length) throw refusal(over, machine.name);
   return plan;
@@ -148,7 +155,7 @@ export function onMachine(
 /** The plan that was made of a board last: who holds it against a machine and then derives it asks for the same twice. */
 const last = new WeakMap<ResolvedBoard, { readonly key: string; readonly plan: Machining }>();
 
-function planned(resolved: ResolvedBoard, { jobs }: Prepared, how: OnMachine, nameOf: (source: string) => string): Machining {
+function planned(resolved: ResolvedBoard, jobs: readonly Job[], how: OnMachine, nameOf: (source: string) => string): Machining {
   const key = JSON.stringify([how.settings, how.within, how.grid]);
   const known = last.get(resolved);
   if (known?.key === key) return known.plan;

@@ -96,7 +96,7 @@ const piecesOf = (job: Job, settings: PlanSettings): Piece[] => {
   const finish = isContour(job.process) && job.side !== 'on the line' ? settings.finish : 0;
   const ways = waysOfJob(job, settings, finish);
   const last = finish > 0 ? waysOfJob(job, settings) : [];
-  if (job.process === 'pocket') return ways.length ? [{ job, ways, last: [] }] : [];
+  if (job.process === 'pocket' || job.fill) return ways.length ? [{ job, ways, last: [] }] : [];
   // Where there is no room to leave anything standing, the last round is the only one.
   if (!finish || !ways.length) return (finish ? last : ways).map((way) => ({ job, ways: [way], last: [] }));
   return [{ job, ways, last }];
@@ -151,7 +151,7 @@ export function planMachining(
         if (way.closed) return beginningAt(way, nearestNode(way, at));
         return flipped ? backwards(way) : way;
       };
-      if (job.process === 'pocket') worker.rings(ways);
+      if (job.process === 'pocket' && settings.clearing === 'rings') worker.rings(ways);
       else for (const way of ways) worker.do(placed(way));
       for (const way of last) worker.do(placed(way), true);
       at = [out.at[0], out.at[1]];

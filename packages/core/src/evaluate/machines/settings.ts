@@ -24,6 +24,20 @@ export interface PlanSettings {
   readonly overcut: number;
   /** A frame around all that is cut, so far from it, mm; 0 for none. */
   readonly frame: number;
+  /** How many of the part, how far apart, mm, and whether some may be turned. */
+  readonly count: number;
+  readonly spacing: number;
+  readonly turns: 'none' | 'quarter turns';
+  /** Marks to lay the sheet down by again, and how far outside of all that is worked, mm. */
+  readonly marks: 'none' | 'drawn' | 'drilled';
+  readonly markAt: number;
+  /** What engraving does with what is closed, and how pockets are cleared. */
+  readonly engraving: 'outlines' | 'filled' | 'filled and outlined';
+  readonly clearing: 'rings' | 'lines';
+  /** How far apart lines of an engraved area are, mm; 0 for as wide as the tool. */
+  readonly hatchStep: number;
+  /** At which angle lines lie, degrees. */
+  readonly hatchAngle: number;
   readonly place: 'as drawn' | 'at the origin' | 'in the middle';
   /** Seen from the back. */
   readonly mirrored: boolean;
@@ -40,3 +54,10 @@ export interface PlanSettings {
   /** Objects that are left out, by id. */
   readonly leftOut: readonly string[];
 }
+
+/** Half the length of the arms of a drawn mark, mm. */
+export const ARM = 4;
+
+/** How far marks go beyond what is worked, mm. */
+export const marginOfMarks = ({ marks, markAt }: Pick<PlanSettings, 'marks' | 'markAt'>): number =>
+  marks === 'none' ? 0 : markAt + ARM;

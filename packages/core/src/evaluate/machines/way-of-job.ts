@@ -3,6 +3,7 @@ import { type Outline, type Segment, withClosingLine } from '../../base/geometry
 import { type Point, distance } from '../../base/geometry/point';
 import { isOpenable, restOf } from './rest';
 import { besideConvex } from './convex';
+import { hatched } from './hatch';
 import { type Job, isContour } from './jobs';
 import { areaOfRing, grown, outlineOfRing, type Ring } from './offset';
 import type { PlanSettings } from './settings';
@@ -10,6 +11,8 @@ import { backwards } from './walk';
 
 /** How much of the ground one round of a pocket takes beside the last, as a share of the tool. */
 const STEP_OVER = 0.45;
+/** Lines are never closer than this, mm: a tool without a width would fill no area. */
+const FINEST = 0.05;
 
 const turned = (ring: Ring, anticlockwise: boolean): Ring =>
   areaOfRing(ring) > 0 === anticlockwise ? ring : [...ring].reverse();
@@ -21,6 +24,9 @@ const turned = (ring: Ring, anticlockwise: boolean): Ring =>
 export function waysOfJob(job: Job, settings: PlanSettings, spare = 0): Outline[] {
   const { side, rings, outlines, tool } = job;
   const radius = (tool?.diameter ?? 0) / 2;
+  if (job.fill) return filledWays(job, radius, settings);
+  if (job.process === 'pocket' && side === 'inside' && settings.clearing === 'lines')
+    return clearedByLines(job, radius, settings);
   if (job.process === 'pocket' && side === 'inside') return pocketWays(job, radius, settings);
   const isPlain = side === 'on the line' || radius <= 0 || !rings.length;
   if (isPlain) return isContour(job.process) && rings.length ? [round(outlines[0]!, job, settings)] : [outlines[0]!];
@@ -66,6 +72,25 @@ function pocketWays(job: Job, radius: number, settings: PlanSettings): Outline[]
     ways.unshift(rings);
   }
   return ways.flatMap((rings) => rings.map((ring) => round(outlineOfRing(ring), job, settings)));
+}
+
+/** Lines that fill an area as far as its tool reaches, and where they are asked for the outlines around them. */
+function filledWays(
+  { rings, outlines, tool }: Job,
+  radius: number,
+  { engraving, hatchStep, hatchAngle }: PlanSettings,
+): Outline[] {
+  const area = radius > 0 ? grown(rings, -radius) : rings;
+  const step = hatchStep || tool?.diameter || FINEST;
+  return [...hatched(area, Math.max(step, FINEST), hatchAngle), ...(engraving === 'filled' ? [] : outlines)];
+}
+
+/** Lines over the ground of a pocket, and a last round along its sides that takes what they leave there. */
+function clearedByLines(job: Job, radius: number, settings: PlanSettings): Outline[] {
+  const area = radius > 0 ? grown(job.rings, -radius) : [];
+  if (!area.length) return [];
+  const lines = hatched(area, 2 * radius * STEP_OVER, settings.hatchAngle);
+  return [...lines, ...area.map((ring) => round(outlineOfRing(ring), job, settings))];
 }
 
 /** Goes into corners that the tool leaves round, until its edge touches the corner. */

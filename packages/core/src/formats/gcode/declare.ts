@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { Declaration } from '../../contracts/declaration';
-import { FITTING, MILLING, SEQUENCE, machineOfOptions, machineOption, planSettings } from '../machine-options';
+import { ENGRAVING, FITTING, MILLING, SEQUENCE, SHEET, machineOfOptions, machineOption, planSettings } from '../machine-options';
 
 /** ISO 6983-1, the words of which the writer keeps to. */
 const LANGUAGE = 'ISO 6983-1';
@@ -51,6 +51,8 @@ export const gcodeDeclaration: Declaration = {
     arcs: z.enum(['arcs', 'lines']).default('arcs').describe('Arcs stay arcs, or become short lines'),
     numbers: z.enum(['none', 'every line']).default('none').describe('Numbers of lines'),
     ...MILLING,
+    ...ENGRAVING,
+    ...SHEET,
     ...SEQUENCE,
     ...FITTING,
   }),

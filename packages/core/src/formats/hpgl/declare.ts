@@ -3,7 +3,7 @@ import type { Process } from '../../document/schema';
 import type { Tool } from '../../content/tool-path/tool-path';
 import type { Declaration } from '../../contracts/declaration';
 import { MACHINE_PROCESSES, type MachineProfile, toolFor } from '../../base/machines';
-import { FITTING, KNIFE, SEQUENCE, planSettings } from '../machine-options';
+import { ENGRAVING, FITTING, KNIFE, SEQUENCE, SHEET, planSettings } from '../machine-options';
 import { withoutPrologue } from './escapes';
 
 /** Plotter units: 40 to the millimetre. */
@@ -67,6 +67,8 @@ export const hpglDeclaration: Declaration = {
       .describe('The machine that the copy is for; any where none is named')
       .meta({ machines: LANGUAGE }),
     ...KNIFE,
+    ...ENGRAVING,
+    ...SHEET,
     ...SEQUENCE,
     ...FITTING,
   }),

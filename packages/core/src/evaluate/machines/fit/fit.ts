@@ -2,16 +2,20 @@ import { FINDING_KINDS, type Finding } from '../../../contracts/finding';
 import { crossesItself } from './kinds/crosses-itself';
 import { doubledLine } from './kinds/doubled-line';
 import { holeTooSmall, wrongDrill } from './kinds/hole-too-small';
+import { marksThatFail } from './kinds/marks';
 import { noTool } from './kinds/no-tool';
 import { offTheBed } from './kinds/off-the-bed';
 import { openOutline } from './kinds/open-outline';
 import { speck } from './kinds/speck';
 import { tightCorner } from './kinds/tight-corner';
+import { tooMany } from './kinds/too-many';
 import { deeperThanStock, deeperThanTool } from './kinds/too-deep';
 import type { FitContext, Look } from './look';
 
 const LOOKS: readonly Look[] = [
   offTheBed,
+  tooMany,
+  marksThatFail,
   noTool,
   deeperThanStock,
   deeperThanTool,

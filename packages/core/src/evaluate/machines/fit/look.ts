@@ -2,12 +2,16 @@ import type { Box } from '../../../base/geometry/measure';
 import { type Matrix, apply, invert } from '../../../base/geometry/matrix';
 import { joinBoxes } from '../../../base/geometry/measure';
 import type { Job, Prepared } from '../jobs';
+import type { LaidOut } from '../lay-out';
 import type { PlanSettings } from '../settings';
 import type { Finding, Mend } from '../../../contracts/finding';
 
 /** What the looks at a part have to go by. */
 export interface FitContext {
   readonly prepared: Prepared;
+  /** Several of it on the bed, and the marks around them. */
+  readonly laid: LaidOut;
+  readonly marks: readonly Job[];
   readonly settings: PlanSettings;
   /** What people call an object. */
   readonly nameOf: (source: string) => string;

@@ -15,7 +15,7 @@ export type OptionValue = string | number | boolean;
   template: `
     @switch (option().kind) {
       @case ('choice') {
-        <span class="cap" [title]="option().words">{{ option().name }}</span>
+        <span class="cap" [title]="option().words">{{ called() }}</span>
         <twin-choice
           [label]="option().words"
           [choices]="option().choices"
@@ -24,11 +24,11 @@ export type OptionValue = string | number | boolean;
         />
       }
       @case ('yes or no') {
-        <label class="cap" [for]="id()">{{ option().name }}</label>
+        <label class="cap" [for]="id()">{{ called() }}</label>
         <p-checkbox [binary]="true" [inputId]="id()" [ngModel]="value()" (ngModelChange)="changed.emit($event)" />
       }
       @case ('number') {
-        <label class="cap" [for]="id()">{{ option().name }}</label>
+        <label class="cap" [for]="id()">{{ called() }}</label>
         <input
           pInputText
           class="mono"
@@ -41,7 +41,7 @@ export type OptionValue = string | number | boolean;
         <span class="unit">{{ option().unit }}</span>
       }
       @default {
-        <label class="cap" [for]="id()">{{ option().name }}</label>
+        <label class="cap" [for]="id()">{{ called() }}</label>
         <input pInputText [id]="id()" [value]="value()" (change)="changed.emit($any($event.target).value)" />
       }
     }
@@ -72,6 +72,8 @@ export class OptionField {
 
   /** Choices with words of their own need none beside them. */
   protected speaks = (): boolean => this.option().choices.some(({ value, label }) => value !== label);
+  /** Its name as words. */
+  protected called = (): string => this.option().name.replaceAll(/(?<=[a-z])[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
   protected id = (): string => `option-${this.option().name}`;
 
   protected range(): string {

@@ -1,5 +1,6 @@
 import { widened } from '../../../../base/geometry/measure';
-import { boxOfJob, isContour } from '../../jobs';
+import { boxOfJob } from '../../jobs';
+import { bedOf, reachOf } from '../../lay-out';
 import { type Look, byObject, leaveOut, mm } from '../look';
 
 /** Less than this is rounding, mm. */
@@ -7,19 +8,20 @@ const NOTHING = 0.0005;
 
 /** What the tool would have to leave the working area for. */
 export const offTheBed: Look = (context) => {
-  const { machine, place, blade, frame } = context.settings;
+  const { settings } = context;
+  const { machine, place } = settings;
   const { width, height } = machine.area;
-  const [left, bottom] = machine.origin === 'middle' ? [-width / 2, -height / 2] : [0, 0];
+  const bed = bedOf(machine);
+  // Of several it is said how many have room.
+  if (settings.count > 1) return [];
   const sides = new Map<string, string[]>();
   const off = context.prepared.jobs.flatMap((job) => {
-    const tip = job.tool?.kind === 'knife' ? blade : 0;
-    const beside = (job.side === 'outside' ? (job.tool?.diameter ?? 0) / 2 : 0) + tip + (isContour(job.process) ? frame : 0);
-    const box = widened(boxOfJob(job), beside);
+    const box = widened(boxOfJob(job), reachOf(job, settings));
     const over = {
-      left: left - box.minX,
-      right: box.maxX - left - width,
-      'lower side': bottom - box.minY,
-      'upper side': box.maxY - bottom - height,
+      left: bed.minX - box.minX,
+      right: box.maxX - bed.maxX,
+      'lower side': bed.minY - box.minY,
+      'upper side': box.maxY - bed.maxY,
     };
     const worst = Object.entries(over).filter(([, by]) => by > NOTHING);
     if (!worst.length) return [];
