@@ -8,7 +8,7 @@ import { type Job, boxOfJob } from './jobs';
 import { ARM, type PlanSettings } from './settings';
 
 /** What marks are in findings: nobody's object. */
-export const MARKS = '';
+const MARKS = '';
 
 const layer: Layer = { id: '', name: 'Marks', colour: '#000000', visible: true, locked: true, process: 'engrave' };
 
