@@ -56,6 +56,18 @@ const mixed = (count: number) =>
     }),
   );
 
+/** Lines that wind over a board, with as many decimals as files of ours have. */
+const winding = (count: number, points: number) =>
+  listOf(
+    Array.from({ length: count }, (_, i) => {
+      const corners = Array.from({ length: points }, (_, k): [number, number] => [
+        100 + k / 7 + 20 * Math.sin(k * 0.31 + i),
+        5 * i + 3 * Math.cos(k * 0.17 + i),
+      ]);
+      return { kind: 'path' as const, layer: '0', style, outlines: [fromPoints(corners, false)] };
+    }),
+  );
+
 /** Reading beside public readers on the same files, and comparing 100,000 segments. */
 export async function benchmarkReading(): Promise<Record<string, number>> {
   const drawing = await filesOf('dxf', mixed(50_000), { version: 'R12' });
@@ -64,6 +76,16 @@ export async function benchmarkReading(): Promise<Record<string, number>> {
     9,
     async () => (await codecOf('dxf')).read(drawing, {}, services),
     () => new DxfParser().parseSync(words),
+  );
+
+  // Lines of many points, as text and in the binary form.
+  const [plain, binary] = await Promise.all(
+    ['text', 'binary'].map((encoding) => filesOf('dxf', winding(200, 1000), { version: '2018', encoding })),
+  );
+  const [asText, asBinary] = await besides(
+    9,
+    async () => (await codecOf('dxf')).read(plain!, {}, services),
+    async () => (await codecOf('dxf')).read(binary!, {}, services),
   );
 
   const recipe = recipeOf('svg', {});
@@ -94,6 +116,10 @@ export async function benchmarkReading(): Promise<Record<string, number>> {
     'read DXF of 50,000 entities, ms': ours,
     'read DXF, dxf-parser, ms': theirs,
     'read DXF, times as fast as dxf-parser': theirs / ours,
+    'read DXF of 200,000 points as text, ms': asText,
+    'read DXF of 200,000 points in the binary form, ms': asBinary,
+    'read DXF in the binary form, times as fast as text': asText / asBinary,
+    'DXF in the binary form, share of the size of text': binary![0]!.bytes.length / plain![0]!.bytes.length,
     'read SVG of 20,000 rectangles, ms': svg,
     'read SVG, svgson, ms': svgson,
     'read SVG, xmldom, ms': xmldom,

@@ -56,6 +56,8 @@ describe('the Desk', () => {
       ['joiner’s drawing', 5, 6, 'in step', null],
       ['vinyl lettering', 3, 6, 'in step', null],
       ['vinyl, first trial', 2, 2, 'crossed', 'r3'],
+      ['vinyl on the cutter', 6, 6, 'in step', null],
+      ['panel for the router', 4, 4, 'behind', 'r5'],
     ]);
     expect(masters[0]!.copies[1]!.endedBy).toBe('r5 changed Hole 2 of 5 and 3 more: “Hole spacing 94”');
   });
@@ -179,7 +181,7 @@ describe('deriving', () => {
     expect(cut).toMatchObject({ words: '', rungs: [{ version: '' }] });
     expect(cut.rungs[0]!.report.lines.some(({ outcome }) => outcome === 'left out')).toBe(true);
     const drawing = await carry('dxf');
-    expect(drawing.rungs.map(({ version }) => version)).toEqual(['R12', '2000', '2004']);
+    expect(drawing.rungs.map(({ version }) => version)).toEqual(['R12', '2000', '2004', '2007', '2010', '2013', '2018']);
     expect(drawing.words).toContain('2004 is the oldest that keeps all that can be kept; 2000 approximates line colours');
     expect(readdirSync(path('.'))).toEqual(before);
     expect(
@@ -280,7 +282,7 @@ describe('deriving', () => {
     await until(async () => events.at(-1)?.kind === 'copies', 'the last word');
     stop();
     const jobs = events.filter((event) => event.kind === 'job');
-    expect(jobs).toEqual(expect.arrayContaining([expect.objectContaining({ state: 'done', done: 10, total: 10 })]));
+    expect(jobs).toEqual(expect.arrayContaining([expect.objectContaining({ state: 'done', done: 12, total: 12 })]));
     expect(events.at(-1)).toEqual({ kind: 'copies', master: waymarker });
     const stream = await fetch(`${server.url}/api/events`);
     const reader = stream.body!.getReader();

@@ -73,6 +73,11 @@ export class ByteWriter {
     }
   }
 
+  /** How many bytes were written. */
+  get size(): number {
+    return this.length;
+  }
+
   bytes(): Uint8Array {
     return this.buffer.slice(0, this.length);
   }

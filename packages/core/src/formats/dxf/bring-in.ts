@@ -29,7 +29,7 @@ function widerFor(side: number): number {
  * margin of 10 mm, because the format has no sheet.
  */
 export function bringInDxf(bytes: Uint8Array, name: string, { fonts }: Partial<Pick<Services, 'fonts'>> = {}): ReadMaster {
-  const { text, file, told } = openDxf(bytes);
+  const { file, told } = openDxf(bytes);
   const measured = new PackingSink();
   new DxfReader(file, measured, new Budget(), { keep: true, showAll: true, fonts }).emit();
   const { drawing } = measured.drawings()[0]!;
@@ -55,6 +55,6 @@ export function bringInDxf(bytes: Uint8Array, name: string, { fonts }: Partial<P
   if (told) reader.tally.add(told);
   reader.emit();
   if (!reader.unitStated) reader.tally.addUnseen('no unit stated, taken as millimetres');
-  const master = drawnMaster(sink, digest(text), name, 'Drawing');
+  const master = drawnMaster(sink, digest(bytes), name, 'Drawing');
   return { master, mark: markOf(file), notUnderstood: reader.noted };
 }

@@ -19,6 +19,7 @@ export const dxfCodec = {
     writeDxf(
       leaves.map(({ label, body }) => ({ label, drawing: body as Drawing })),
       options['version'] as DxfVersion,
+      options['encoding'] === 'binary',
       mark,
     ),
   seal: sealText,

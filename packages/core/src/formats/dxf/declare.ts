@@ -10,8 +10,10 @@ const LINE_WIDTHS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80
 );
 
 /** Versions of the format that can be written, oldest first. */
-const VERSIONS = ['R12', '2000', '2004'] as const;
+const VERSIONS = ['R12', '2000', '2004', '2007', '2010', '2013', '2018'] as const;
 export type DxfVersion = (typeof VERSIONS)[number];
+/** Whether a version has what came with another (DXF reference, of each). */
+export const hasSince = (version: DxfVersion, since: DxfVersion): boolean => VERSIONS.indexOf(version) >= VERSIONS.indexOf(since);
 
 /** Whether pictures stand beside. */
 const beside = ({ version, pictures }: Partial<Options>): boolean => pictures === 'files beside' && version !== 'R12';
@@ -32,11 +34,15 @@ export const dxfDeclaration: Declaration = {
   id: 'dxf',
   label: 'Drawing interchange (DXF)',
   offered: 70,
-  standard: 'DXF, text; AC1009, AC1015 or AC1018',
+  standard: 'DXF, text or binary; AC1009, AC1015, AC1018, AC1021, AC1024, AC1027 or AC1032',
   mediaType: 'image/vnd.dxf',
-  writer: '6',
+  writer: '7',
   options: z.strictObject({
     version: z.enum(VERSIONS).default('2000').describe('Version of the format'),
+    encoding: z
+      .enum(['text', 'binary'])
+      .default('text')
+      .describe('Text can be read by eye; the binary form is faster to read, mostly smaller, and not every program takes it'),
     curves: z
       .enum(['as the version allows', 'arcs', 'short lines'])
       .default('as the version allows')
@@ -68,7 +74,7 @@ export const dxfDeclaration: Declaration = {
   carries: ({ version, curves, text, chord, fills, symbols, pictures }) => {
     const r12 = version === 'R12';
     // True colours and what lets through came with 2004.
-    const exact = version === '2004';
+    const exact = hasSince(version as DxfVersion, '2004');
     const palette = exact ? null : PALETTE;
     const nearest = { outcome: 'approximated', words: 'become the nearest of the format’s colours' } as const;
     const within = Number(chord);

@@ -3,7 +3,7 @@ import type { Drawing } from '../../contracts/drawing';
 import { SIZE } from '../../base/geometry/paths';
 import { type Box, emptyBox, growBox } from '../../base/geometry/measure';
 import type { FontName } from '../../document/schema';
-import type { DxfVersion } from './declare';
+import { type DxfVersion, hasSince } from './declare';
 import type { SymbolBlock } from './blocks';
 import type { ImageFiles } from './image-write';
 import type { LineType, LineTypes } from './line-types';
@@ -43,7 +43,7 @@ export function frameOf(
   const comments = markLines(mark).map((line): Pair => [999, line]);
   const { tables, next } = r12
     ? { tables: tablesR12(all, mark), next: FIRST_HANDLE }
-    : tables2000(all, names, version === '2004', mark);
+    : tables2000(all, names, hasSince(version, '2004'), mark);
   const handle = (i: number, of: number) => (next + 3 * i + of).toString(16).toUpperCase();
   return {
     start: pairsText([...comments, ...header(all, version, images.classes)]) + tables + (r12 ? '' : blocks2000()),
@@ -154,7 +154,15 @@ export function frameEpilogue(r12: boolean, images: ImageFiles): string {
   return pairsText([[0, 'ENDSEC'], ...objects]) + images.objects('C') + end;
 }
 
-const NUMBERS: Readonly<Record<DxfVersion, string>> = { R12: 'AC1009', '2000': 'AC1015', '2004': 'AC1018' };
+const NUMBERS: Readonly<Record<DxfVersion, string>> = {
+  R12: 'AC1009',
+  '2000': 'AC1015',
+  '2004': 'AC1018',
+  '2007': 'AC1021',
+  '2010': 'AC1024',
+  '2013': 'AC1027',
+  '2018': 'AC1032',
+};
 
 function header({ box }: Contents, is: DxfVersion, classes: readonly Pair[]): Pair[] {
   const r12 = is === 'R12';

@@ -14,25 +14,45 @@ const FIELDS = 5;
 const [FIRST, LOW, MIDDLE, HIGH] = [1, 2, 3, 4] as const;
 
 /** All groups of a file and where its records begin, side by side: records would otherwise be mostly overhead. */
-class GroupStore {
+export class GroupStore {
   size = 0;
+  /** What the values of groups stand in; */
+  text = '';
+  /** or what goes on before it, as bytes of one letter each. */
+  letters: Uint8Array = new Uint8Array();
   readonly codes: Int16Array;
   /** Values of numeric groups. */
   readonly numbers: Float64Array;
-  /** Where the values stand in the text. */
+  /** Where the values stand in the text; before it for numbers that stand nowhere. */
   readonly starts: Int32Array;
   readonly ends: Int32Array;
   /** Of each record: its type, and by `FIELDS` its line, its first group and which codes it may have. */
   readonly types: string[] = [];
   private readonly records = new Growing(Int32Array, 1024);
 
-  constructor(readonly text: string) {
-    // Every group takes two lines of a character at least: there is room for all.
-    const room = 1 + Math.ceil(text.length / 4);
+  /** @param room for so many groups */
+  constructor(room: number) {
     this.codes = new Int16Array(room);
     this.numbers = new Float64Array(room);
     this.starts = new Int32Array(room);
     this.ends = new Int32Array(room);
+  }
+
+  /** The words from one place to another. */
+  words(from: number, to: number): string {
+    const first = this.letters.length;
+    if (from >= first) return this.text.slice(from - first, to - first);
+    let words = '';
+    for (let i = from; i < to; i++) words += String.fromCharCode(this.letters[i]!);
+    return words;
+  }
+
+  /** Whether words stand at a place that is long enough. */
+  stands(words: string, at: number): boolean {
+    const { letters, text } = this;
+    if (at >= letters.length) return standsAt(text, words, at - letters.length);
+    for (let i = 0; i < words.length; i++) if (letters[at + i] !== words.charCodeAt(i)) return false;
+    return true;
   }
 
   /** Begins a record. */
@@ -127,7 +147,8 @@ export class DxfRecord {
   }
 
   private textAt(at: number): string {
-    return this.store.text.slice(this.store.starts[at], this.store.ends[at]);
+    const { starts, ends, numbers } = this.store;
+    return starts[at]! < 0 ? String(numbers[at]) : this.store.words(starts[at]!, ends[at]!);
   }
 
   private numberAt(at: number): number {
@@ -156,8 +177,10 @@ export class DxfRecord {
   /** Whether the first value of a group is this, as it stands in the file. */
   says(code: number, words: string): boolean {
     const at = this.find(code);
-    const { starts, ends, text } = this.store;
-    return at >= 0 && ends[at]! - starts[at]! === words.length && standsAt(text, words, starts[at]!);
+    if (at < 0) return false;
+    const { starts, ends } = this.store;
+    if (starts[at]! < 0) return this.textAt(at) === words;
+    return ends[at]! - starts[at]! === words.length && this.store.stands(words, starts[at]!);
   }
 
   /** The first value of a group as a number. @throws Failure `dxf-damaged` */
@@ -225,31 +248,70 @@ const NUMERIC = Uint8Array.from({ length: 10_000 }, (_, code) =>
     ? 1
     : 0,
 );
-const isNumeric = (code: number): boolean => NUMERIC[code] === 1;
+export const isNumeric = (code: number): boolean => NUMERIC[code] === 1;
+
+/** Sections as they begin and end, whatever form the groups have. */
+export class Sections {
+  readonly all = new Map<string, DxfRecords>();
+  /** The one that is open; null between two. */
+  open: string | null = null;
+  private from = 0;
+  private naming = false;
+
+  constructor(private readonly store: GroupStore) {}
+
+  /** A group 0. @returns the type of the record that begins, empty where none does; null at the end of the file */
+  next(words: string, line: number): string | null {
+    if (words === 'EOF') {
+      this.close();
+      return null;
+    }
+    if (words === 'SECTION') this.naming = true;
+    else if (words === 'ENDSEC') this.close();
+    else if (this.open !== null && words) {
+      this.store.begin(words, line);
+      return words;
+    }
+    return '';
+  }
+
+  /** A group 2 outside of a record. @returns the type of the record that begins, empty where none does */
+  name(words: string, line: number): string {
+    if (!this.naming) return '';
+    this.close();
+    this.open = words;
+    this.from = this.store.types.length;
+    this.naming = false;
+    // The header has no group 0 of its own: its variables gather in one record.
+    if (words !== 'HEADER') return '';
+    this.store.begin(words, line);
+    return words;
+  }
+
+  private close(): void {
+    if (this.open !== null) this.all.set(this.open, new DxfRecords(this.store, this.from, this.store.types.length));
+    this.open = null;
+  }
+}
 
 /**
  * Splits DXF text into records.
  * @throws Failure `dxf-damaged` with the line: a group code or value that is no number, a section without end, no EOF
  */
 export function parseRecords(text: string): DxfFile {
-  const sections = new Map<string, DxfRecords>();
   const comments: string[] = [];
   const groups = new Groups(text);
-  const store = new GroupStore(text);
+  // Every group takes two lines of a character at least: there is room for all.
+  const store = new GroupStore(1 + Math.ceil(text.length / 4));
+  store.text = text;
+  const sections = new Sections(store);
   const damaged = (why: string) =>
     new Failure('dxf-damaged', `The DXF file can't be read further: ${why}.`, { line: groups.line });
-  let section: string | null = null;
-  let from = 0;
   /** The type of the record that is being filled; empty outside. */
   let type = '';
-  let naming = false;
-  const close = () => {
-    if (section !== null) sections.set(section, new DxfRecords(store, from, store.types.length));
-    section = null;
-  };
   for (;;) {
     const code = groups.code();
-    if (code === -2) throw damaged(section !== null ? 'it ends in the middle of a section' : 'it has no EOF at its end');
+    if (code === -2) throw damaged(sections.open !== null ? 'it ends in the middle of a section' : 'it has no EOF at its end');
     if (code < 0) throw damaged(`a group code should stand here, not “${groups.words().trim().slice(0, 20)}”`);
     if (groups.ended) throw damaged(`the value of group ${code} is missing`);
     if (type && isNumeric(code)) {
@@ -262,24 +324,11 @@ export function parseRecords(text: string): DxfFile {
     }
     groups.next();
     if (code === 0) {
-      const next = groups.says(type) ? type : groups.words().trim();
-      type = '';
-      if (next === 'EOF') {
-        close();
-        return { sections, comments };
-      }
-      if (next === 'SECTION') naming = true;
-      else if (next === 'ENDSEC') close();
-      else if (section !== null && next) store.begin((type = next), groups.line);
+      const begun = sections.next(groups.says(type) ? type : groups.words().trim(), groups.line);
+      if (begun === null) return { sections: sections.all, comments };
+      type = begun;
     } else if (code === 999) comments.push(groups.words());
     else if (type) store.add(code, 0, groups.start, groups.end);
-    else if (naming && code === 2) {
-      close();
-      section = groups.words().trim();
-      from = store.types.length;
-      naming = false;
-      // The header has no group 0 of its own: its variables gather in one record.
-      if (section === 'HEADER') store.begin((type = section), groups.line);
-    }
+    else if (code === 2) type = sections.name(groups.words().trim(), groups.line);
   }
 }

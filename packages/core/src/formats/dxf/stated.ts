@@ -1,10 +1,15 @@
 import type { DxfVersion } from './declare';
+import { isBinary } from './binary';
 import { openDxf } from './open';
 import type { DxfFile } from './records';
 import { variable } from './units';
 
 /** The first numbers of $ACADVER that have what a version of ours writes. */ // term-guard: standard (DXF reference, HEADER section)
 const SINCE: readonly (readonly [number: number, version: DxfVersion])[] = [
+  [1032, '2018'],
+  [1027, '2013'],
+  [1024, '2010'],
+  [1021, '2007'],
   [1018, '2004'],
   [1012, '2000'],
   [0, 'R12'],
@@ -20,6 +25,7 @@ export function statedInDxf(bytes: Uint8Array): Readonly<Record<string, string>>
   const has = (...some: string[]) => some.some((type) => types.has(type));
   return {
     version,
+    encoding: isBinary(bytes) ? 'binary' : 'text',
     text: has('TEXT', 'MTEXT') ? 'text' : 'outlines',
     symbols: has('INSERT') ? 'blocks' : 'opened',
     ...(version === 'R12'

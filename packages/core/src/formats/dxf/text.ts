@@ -26,3 +26,12 @@ export function plainMtext(text: string): { text: string; formatted: boolean } {
     .replace(/[\u0001\u0002\u0003]/g, (c) => ({ '\u0001': '\\', '\u0002': '{', '\u0003': '}' })[c]!);
   return { text: plainText(out), formatted };
 }
+
+/** Words of a file, names included, with the letters that \U+XXXX stands for; those of ASCII and controls are left to who reads a text. */
+export const unescaped = (words: string): string =>
+  words.includes('\\U+')
+    ? words.replace(/\\U\+([0-9A-Fa-f]{4})/g, (all, hex: string) => {
+        const code = parseInt(hex, 16);
+        return code < 0xa0 ? all : String.fromCharCode(code);
+      })
+    : words;

@@ -15,8 +15,10 @@ import { type PlacedPicture, isGradient, isPattern, isPicture } from '../../docu
 import type { CopyFile } from '../../contracts/codec';
 import { ImageFiles } from './image-write';
 import { pairsText } from './pairs';
+import { escaped, inCodePage } from './code-pages';
 import { colourGroups } from './colours';
-import type { DxfVersion } from './declare';
+import { textAsBinary } from './binary';
+import { type DxfVersion, hasSince } from './declare';
 import { styleOfFont } from './fonts';
 import { hatchGroups } from './hatch-write';
 import { SymbolBlocks } from './blocks';
@@ -26,19 +28,17 @@ import { type Sheet, frameEpilogue, frameOf, placesOf } from './frame';
 /** Decimals of every number: a millionth of a millimetre. */
 const DECIMALS = 6;
 
-/** Characters beyond ASCII as \U+XXXX, which readers of either version take. */
-const dxfText = (text: string): string =>
-  text
-
-    .replace(/[\u0000-\u001f]/g, ' ')
-    .replace(/[\u007f-\uffff]/g, (unit) => `\\U+${unit.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`)
-    .replace(/%%/g, '%%%%');
+/** Letters beyond ASCII as \U+XXXX up to 2004, whatever the code page: readers of any age take them so in a text. */
+const dxfText = (text: string, unicode: boolean): string => {
+  const line = text.replace(/[\u0000-\u001f\u007f-\u009f]/g, ' ').replace(/%%/g, '%%%%');
+  return unicode ? line : line.replace(/[\u0080-\uffff]/g, escaped);
+};
 
 /**
- * DXF text bytes, R12 (AC1009), 2000 (AC1015) or 2004 (AC1018), in millimetres. The mark stands in comments (group 999) at the top. Several
+ * DXF bytes of a version, in millimetres, as text or in the binary form of the same groups. The mark stands in comments (group 999) at the top of text, and in the data of a layer. Several
  * sheets are a block each, inserted beside each other; so is a symbol, inserted where it is used. Pictures are files of their own.
  */
-export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: string): readonly CopyFile[] {
+export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, binary: boolean, mark: string): readonly CopyFile[] {
   const r12 = version === 'R12';
   const out = new ByteWriter();
   const drawings = sheets.map(({ drawing }) => drawing);
@@ -46,7 +46,7 @@ export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: st
   const types = new LineTypes([...drawings, ...symbols.all.map(({ drawing }) => drawing)]);
   const images = new ImageFiles([...drawings, ...symbols.all.map(({ drawing }) => drawing)]);
   const frame = frameOf(sheets, symbols.all, types, images, version, mark);
-  const writer = new EntityWriter(out, types, symbols, images, r12, version === '2004', frame.firstHandle);
+  const writer = new EntityWriter(out, types, symbols, images, version, frame.firstHandle);
   out.text(frame.start);
   frame.blocks.forEach(({ begin, end, owner }, i) => {
     out.text(begin);
@@ -59,7 +59,8 @@ export function writeDxf(sheets: readonly Sheet[], version: DxfVersion, mark: st
   ofSheets.forEach(({ name }, i) => writer.insert(name, translation(offsets[i]!, 0), MODEL_SPACE));
   if (!ofSheets.length) writer.drawing(sheets[0]!.drawing, MODEL_SPACE);
   out.text(frameEpilogue(r12, images));
-  return [{ part: '', bytes: out.bytes() }, ...images.files];
+  const text = hasSince(version, '2007') ? out.bytes() : inCodePage(out.bytes());
+  return [{ part: '', bytes: binary ? textAsBinary(text, r12) : text }, ...images.files];
 }
 
 const MODEL_SPACE = '1F';
@@ -74,11 +75,18 @@ class EntityWriter {
     private readonly types: LineTypes,
     private readonly symbols: SymbolBlocks,
     private readonly images: ImageFiles,
-    private readonly r12: boolean,
-    /** Whether colours are stated as they are, and what lets through. */
-    private readonly exact: boolean,
+    version: DxfVersion,
     private handle: number,
-  ) {}
+  ) {
+    this.r12 = version === 'R12';
+    this.exact = hasSince(version, '2004');
+    this.unicode = hasSince(version, '2007');
+  }
+
+  private readonly r12: boolean;
+  /** Whether colours are stated as they are, and what lets through. */
+  private readonly exact: boolean;
+  private readonly unicode: boolean;
 
   /** Whether what is being written is dashed: then it says where it begins and which way it runs. */
   private dashed = false;
@@ -312,7 +320,7 @@ class EntityWriter {
     this.begin('TEXT', head, 'AcDbText');
     this.point([x, y]);
     this.value('30\n0\n40\n', size * capHeight(font));
-    this.out.text(`1\n${dxfText(text)}\n`);
+    this.out.text(`1\n${dxfText(text, this.unicode)}\n`);
     if (turn) this.value('50\n', turn);
     this.out.text(`7\n${styleOfFont(font)}\n`);
     if (align !== 'start') {
