@@ -27,6 +27,7 @@ const USAGE = `twin: a master, its copies, and which of them still match
   twin machines [MASTER]                           the machines of the bench and of the house, with their tools
   twin fit MASTER --machine M [--set ...]          what keeps it from being made on a machine, and what settles that
   twin run FILE --machine M                        what the machine of the bench says to a file
+  twin open FILE [MASTER] --as dxf-r12             what a program of that age sees of a file; all that it was to say?
   twin targets [--page]                            targets, options, what each carries; as the page in docs/
 
   --preset NAME       settings of copies that the house rules keep under a name; --set says otherwise of single ones
@@ -62,6 +63,7 @@ export async function run(args: readonly string[]): Promise<number> {
         summary: { type: 'string' },
         rules: { type: 'string' },
         machine: { type: 'string' },
+        as: { type: 'string' },
         process: { type: 'string', multiple: true, default: [] },
         'password-file': { type: 'string' },
         'new-password-file': { type: 'string' },
@@ -102,6 +104,7 @@ export async function run(args: readonly string[]): Promise<number> {
     )({
       files,
       machine: values.machine,
+      as: values.as,
       processes: values.process,
       rules: values.rules,
       to: values.to ?? kept?.target,

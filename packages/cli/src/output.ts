@@ -11,6 +11,18 @@ const MarkOfOrigin = z.object({
   how: z.string(),
 });
 
+/** What only one side has, on which layer and where, mm. */
+const Alone = z
+  .array(
+    z.object({
+      what: z.enum(['line', 'text']),
+      layer: z.string(),
+      at: z.tuple([z.number(), z.number()]).readonly(),
+      words: z.string(),
+    }),
+  )
+  .readonly();
+
 /** What `--json` prints, command by command. */
 export const Output = z.discriminatedUnion('command', [
   z.object({
@@ -128,6 +140,33 @@ export const Output = z.discriminatedUnion('command', [
     findings: z.array(Finding).readonly(),
     /** How long the machine works; null while something is not settled. */
     job: JobSize.nullable(),
+  }),
+  z.object({
+    /** What a program of an older version sees of a file. */
+    command: z.literal('open'),
+    reader: z.string(),
+    opens: z.boolean(),
+    /** Why it does not, and at which line, or byte of a binary file. */
+    refused: z.object({ at: z.number(), words: z.string() }).nullable(),
+    /** What it passes over, because it does not know it. */
+    dropped: z.array(z.object({ what: z.string(), count: z.number() })).readonly(),
+    sha256: z.string(),
+    /** Counted; the drawing itself goes to --out. */
+    lines: z.number(),
+    texts: z.number(),
+    pictures: z.number(),
+    /** What the copy was to say, beside that; null without a master, or where the file is no copy of one board. */
+    held: z
+      .object({
+        lines: z.number(),
+        texts: z.number(),
+        /** How far a line that was found lies off at most, mm. */
+        furthest: z.number(),
+        missing: Alone,
+        more: Alone,
+      })
+      .nullable(),
+    isMeant: z.boolean().nullable(),
   }),
   z.object({
     /** What a machine of the bench says to a file. */

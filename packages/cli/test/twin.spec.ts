@@ -366,6 +366,34 @@ describe('twin', () => {
     expect(twin('targets').out).toContain('--set version=R12|2000');
   });
 
+  it('opens a copy as a program of its age would, and says whether that sees what was meant', () => {
+    for (const [version, encoding] of [
+      ['R12', 'text'],
+      ['2018', 'binary'],
+    ]) {
+      const set = ['--set', `version=${version}`, '--set', `encoding=${encoding}`];
+      expect(twin('derive', MASTER, '--to', 'dxf', ...set, '--out', 'aged.dxf').code).toBe(0);
+      const reader = `dxf-${version!.toLowerCase()}`;
+      const { code, output } = json('open', 'aged.dxf', MASTER, '--as', reader, '--out', 'aged.svg');
+      expect([code, output]).toMatchObject([
+        0,
+        { reader, opens: true, isMeant: true, dropped: [], held: { missing: [], more: [] } },
+      ]);
+      expect(readFileSync(join(folder, 'aged.svg'), 'utf8')).toContain('<polyline');
+      expect(twin('open', 'aged.dxf', MASTER, '--as', reader).out).toContain('all of it as it was meant');
+      rmSync(join(folder, 'aged.dxf'));
+    }
+    expect(twin('derive', MASTER, '--to', 'dxf', '--set', 'version=2010', '--out', 'newer.dxf').code).toBe(0);
+    expect(twin('open', 'newer.dxf', '--as', 'dxf-r12')).toMatchObject({
+      code: 1,
+      out: expect.stringContaining('dxf-r12 does not open it: the file is of version 1024; known are those up to 1009'),
+    });
+    expect(twin('open', 'newer.dxf', '--as', 'dxf-r9')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('dxf-r12, dxf-2000'),
+    });
+  });
+
   it('names a copy by master, revision and version when it is given a folder', () => {
     const { output } = json('derive', MASTER, '--to', 'dxf', '--set', 'version=R12', '--out', './');
     expect(output).toMatchObject({ out: 'boardwalk_waymarker_r6_r12.dxf' });

@@ -3,6 +3,7 @@ import type { RunReport } from './report';
 import { runNeedle } from './needle';
 import { runRouter } from './router';
 
+export { OLDER_READERS, type Seen, type SeenLine, type SeenText } from './older/drawing';
 export type { Alarm, RunReport } from './report';
 
 /** The machines that stand on the bench, by their names. */

@@ -14,6 +14,7 @@ export const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   password: async () => (await import('./password')).password,
   machines: async () => (await import('./machines')).machines,
   fit: async () => (await import('./fit')).fit,
+  open: async () => (await import('./open')).openAs,
   run: async () => (await import('./run')).runOnBench,
   targets: async () => (await import('./targets')).targets,
 };

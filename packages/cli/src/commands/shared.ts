@@ -62,6 +62,8 @@ export interface Arguments {
   readonly processes: readonly string[];
   /** A machine by its id or name, or a file with its profile. */
   readonly machine: string | undefined;
+  /** A reader of an older version. */
+  readonly as: string | undefined;
   /** A file of house rules. */
   readonly rules: string | undefined;
 }
@@ -79,6 +81,7 @@ export type NotOfRecipe =
   | 'presets'
   | 'summary'
   | 'machine'
+  | 'as'
   | 'rules';
 
 /** @throws Failure `usage` where files are missing on the command line */

@@ -34,7 +34,7 @@ export const dxfDeclaration: Declaration = {
   id: 'dxf',
   label: 'Drawing interchange (DXF)',
   offered: 70,
-  standard: 'DXF, text or binary; AC1009, AC1015, AC1018, AC1021, AC1024, AC1027 or AC1032',
+  standard: 'DXF reference, AC1009 to AC1032',
   mediaType: 'image/vnd.dxf',
   writer: '7',
   options: z.strictObject({

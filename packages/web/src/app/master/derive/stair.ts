@@ -5,7 +5,7 @@ import { counted, sizeInWords } from '../../shared/words';
 type Rung = AnswerOf<'carry'>['rungs'][number];
 
 /** How high the lowest step is, and how much the highest is above it, pixels. */
-const [LOW, RISE] = [46, 34];
+const [LOW, RISE] = [58, 30];
 
 /** The versions of a target as a stair from old to new: what each loses of this document, and how large it is. */
 @Component({
