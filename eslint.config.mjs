@@ -11,7 +11,7 @@ const arrows = {
   demo: ['core', 'render'],
   cli: ['core', 'render', 'standins'],
   standins: [],
-  server: ['api', 'core', 'render', 'demo'],
+  server: ['api', 'core', 'render', 'demo', 'standins'],
   web: ['api', 'core'],
 };
 const names = Object.keys(arrows);

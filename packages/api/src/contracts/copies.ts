@@ -1,6 +1,6 @@
 import { Finding, JobSize } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
-import { CopyView, Ladder, MatchView, StandingFile, TargetView, WorkView } from '../shapes';
+import { CopyView, Ladder, MatchView, SeenView, StandingFile, TargetView, WorkView } from '../shapes';
 import { Done, Job, LabelledBody, Password, RecipeBody } from './parts';
 import { FILE_TYPE, route } from './route';
 
@@ -145,6 +145,13 @@ export const COPIES = {
     MatchView,
     [],
     { answers: FILE_TYPE },
+  ),
+  seen: route(
+    'get',
+    '/api/copies/:id/readers/:reader',
+    'What a program of an older version sees of a copy: `own` for one of the version that the copy is written in',
+    null,
+    SeenView,
   ),
   accept: route(
     'post',

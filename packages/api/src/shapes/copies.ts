@@ -168,3 +168,44 @@ export const TargetView = z.object({
   shrinks: z.boolean(),
 });
 export type TargetView = z.infer<typeof TargetView>;
+
+/** What only one side has, on which layer and where, mm. */
+const Alone = z.array(
+  z.object({
+    what: z.enum(['line', 'text']),
+    layer: z.string(),
+    at: z.tuple([z.number(), z.number()]).readonly(),
+    words: z.string(),
+  }),
+);
+
+/** What a program of an older version sees of a copy, and whether that is what the copy was to say. */
+export const SeenView = z.object({
+  /** All readers that there are for such a file, oldest first; empty where there are none. */
+  readers: z.array(z.string()),
+  /** The one that was asked; empty where there is none. */
+  reader: z.string(),
+  opens: z.boolean(),
+  /** Why it does not, and at which line, or byte of a binary file. */
+  refused: z.object({ at: z.number(), words: z.string() }).nullable(),
+  /** What it passes over, because it does not know it. */
+  dropped: z.array(z.object({ what: z.string(), count: z.number() })),
+  lines: z.number(),
+  texts: z.number(),
+  pictures: z.number(),
+  /** Beside what the copy was to say; null where that is more than one board. */
+  held: z
+    .object({
+      lines: z.number(),
+      texts: z.number(),
+      /** How far a line that was found lies off at most, mm. */
+      furthest: z.number(),
+      /** The first of them. */
+      missing: Alone,
+      more: Alone,
+    })
+    .nullable(),
+  /** As an SVG drawing. */
+  picture: z.string(),
+});
+export type SeenView = z.infer<typeof SeenView>;

@@ -51,6 +51,8 @@ export interface Declaration {
   readonly smaller?: readonly Options[];
   /** The option that names the version of the format, and its values, oldest first; null for a target that has only one. */
   readonly versions: { readonly option: string; readonly values: readonly string[] } | null;
+  /** Whether programs that know one version each, and nothing of ours, are at hand to open its files. */
+  readonly ages?: true;
   readonly use: (options: Options) => Use;
   /** What else a copy can be for, by which options. */
   readonly alsoFor?: Readonly<Partial<Record<Use, Options>>>;

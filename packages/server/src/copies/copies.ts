@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { SeenView } from '@inkwell-twin/api';
 import {
   type CheckResult,
   type CopyFile,
@@ -13,6 +14,7 @@ import {
   locked,
   partName,
   partsOf,
+  project,
   recognise,
 } from '@inkwell-twin/core';
 import { sha256, storeBlob } from '../blobs/blobs';
@@ -24,6 +26,7 @@ import { type Match, matchOf } from './match-wire';
 import { namesOnRecord, plainName } from './names';
 import { passwordOf, passwordsOf } from './recipes';
 import { type CopyRow, IN_ORDER, SELECT_COPIES, namesOf, recipeOfRow, viewOfRow } from './rows';
+import { seenBy } from './seen';
 import { giveWay } from './standing-file';
 import { keepStandings, standingAt } from './standings';
 
@@ -288,6 +291,21 @@ export class Copies {
     const settled =
       view.verdict === 'accepted' ? view : { ...view, verdict: result.verdict, remark: result.remark, proof: result.proof };
     return matchOf(result, row.target, leaf, settled);
+  }
+
+  /**
+   * What a program of an older version sees of a copy, beside what the copy was to say when it was written.
+   * @param reader by its name; `own` is of the copy's own version
+   */
+  async seen(id: string, reader: string): Promise<SeenView> {
+    const row = await this.find(id);
+    const found = this.lookAt(row);
+    const [file] = found.files ?? [];
+    if (!file)
+      throw new Failure('not-found', found.other ?? 'There is no file of this copy on the shelf, so nobody can open it.');
+    const recipe = recipeOfRow(row);
+    const { master } = revisionOf(await this.masters.load(row.master), row.rev);
+    return seenBy(reader, file.bytes, recipe, async () => (await project(master, recipe, this.services())).projection);
   }
 
   async accept(id: string, by: string, reason: string): Promise<void> {

@@ -232,6 +232,11 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     await sendPacked(request, response, packed);
   });
 
+  on(router, 'seen', async ({ params }) => {
+    const row = await copyRow(params['id']!);
+    return compute.run('seen', { copy: row.id, reader: params['reader']! }, await turnOf(row.master));
+  });
+
   on(router, 'accept', async ({ params, body }) => {
     const { id, master } = await copyRow(params['id']!);
     await compute.run('accept', { copy: id, ...body }, await turnOf(master));

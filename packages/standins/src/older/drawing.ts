@@ -53,6 +53,11 @@ class Reader {
   private readonly layers = new Map<string, string | number>();
   private readonly blocks = new Map<string, Entity[]>();
   private readonly types = new Set(['BYLAYER', 'BYBLOCK', 'CONTINUOUS']);
+  /** The version that the file states: older ones have neither classes nor handles. */
+  private number = 0;
+  private get classes(): boolean {
+    return this.age.classes && this.number >= 1012;
+  }
   private decoder = new TextDecoder('windows-1252');
   private readonly handles = new Set<string>();
 
@@ -83,6 +88,7 @@ class Reader {
     const number = Number(/^AC(\d+)$/.exec(value('$ACADVER') ?? 'AC1009')?.[1] ?? 0); // term-guard: standard (DXF reference, HEADER section)
     if (number > this.age.number)
       throw new Refused(0, `the file is of version ${number}; known are those up to ${this.age.number}`);
+    this.number = number;
     const page = /^ansi_(\d+)$/i.exec(value('$DWGCODEPAGE') ?? '')?.[1];
     this.decoder = new TextDecoder(
       this.age.unicode && number >= 1021 ? 'utf-8' : page ? (PAGES[page] ?? `windows-${page}`) : 'windows-1252',
@@ -98,7 +104,7 @@ class Reader {
   private tables(entities: readonly Entity[]): void {
     for (const entity of entities) {
       if (
-        this.age.classes &&
+        this.classes &&
         !['TABLE', 'ENDTAB'].includes(entity.type) &&
         !entity.groups.some(({ code }) => code === 5 || code === 105)
       )
@@ -142,8 +148,8 @@ class Reader {
         this.drop(type);
         continue;
       }
-      if (this.age.classes) this.hasClasses(entity);
-      else if (entity.groups.some(({ code }) => code === 100 || code === 370 || code === 420))
+      if (this.classes) this.hasClasses(entity);
+      else if (this.age.stops && entity.groups.some(({ code }) => code === 100 || code === 370 || code === 420))
         throw new Refused(at, `${type} has a group that is not known`);
       const layer = this.words(text(entity, 8) ?? '0');
       if (!this.layers.has(layer.toUpperCase())) throw new Refused(at, `layer ${layer} is in no table`);

@@ -69,6 +69,7 @@ export const dxfDeclaration: Declaration = {
       .meta({ unit: 'mm' }),
   }),
   versions: { option: 'version', values: VERSIONS },
+  ages: true,
   use: () => 'older',
   extension: () => 'dxf',
   carries: ({ version, curves, text, chord, fills, symbols, pictures }) => {

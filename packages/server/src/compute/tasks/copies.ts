@@ -1,4 +1,5 @@
 import { gzipSync } from 'node:zlib';
+import type { SeenView } from '@inkwell-twin/api';
 import {
   type CarryReport,
   type Choice,
@@ -156,6 +157,10 @@ export async function match({ copies }: Engine, { copy, leaf }: { copy: string; 
   const { view, bodies } = await copies.match(copy, leaf);
   return gzipSync(packMatch(view, bodies), { level: 1 });
 }
+
+/** What a program of an older version sees of a copy. */
+export const seen = ({ copies }: Engine, { copy, reader }: { copy: string; reader: string }): Promise<SeenView> =>
+  copies.seen(copy, reader);
 
 export const accept = ({ copies }: Engine, { copy, by, reason }: { copy: string; by: string; reason: string }): Promise<void> =>
   copies.accept(copy, by, reason);

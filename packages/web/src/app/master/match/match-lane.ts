@@ -16,13 +16,26 @@ import { MachineRow } from './machine-row';
 import { MatchList } from './match-list';
 import { MatchLook } from './match-look';
 import { MatchWays } from './match-ways';
+import { ReaderRow } from './reader-row';
 import { declarationOf } from '@inkwell-twin/core/web';
 import { LaneKey } from '../../shared/lane-key';
 
 /** How the selected copy compares with the master now, and what can be done about it. */
 @Component({
   selector: 'twin-match-lane',
-  imports: [Button, FormsModule, InputText, LaneKey, LockRow, MachineRow, MatchList, MatchLook, MatchWays, VerdictMark],
+  imports: [
+    Button,
+    FormsModule,
+    InputText,
+    LaneKey,
+    LockRow,
+    MachineRow,
+    MatchList,
+    MatchLook,
+    MatchWays,
+    ReaderRow,
+    VerdictMark,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './match-lane.html',
   styleUrl: './match-lane.css',
@@ -54,6 +67,8 @@ export class MatchLane {
   protected readonly size = sizeInWords;
   protected readonly encoded = encodeURIComponent;
   protected mayLock = ({ target, locked }: CopyView): boolean => locked || declarationOf(target).locks !== undefined;
+  /** Whether programs of other versions are there to open it. */
+  protected opensElsewhere = ({ target, verdict }: CopyView): boolean => declarationOf(target).ages === true && verdict !== 'gone';
   private asked = '';
   private readonly latest = new Latest();
 
