@@ -84,6 +84,21 @@ test(
   },
 );
 
+test('a copy is opened by a program of its own version, and by any other, and what that sees is shown', async ({ page }) => {
+  await open(page, 'Boardwalk waymarker');
+  await page.locator('[data-copy="joiner’s drawing"]').click();
+  const row = page.locator('twin-reader-row');
+  await expect(row).toContainText('a program of 2000 opens it and sees');
+  await expect(row).toContainText('2 texts, all as meant when it was written');
+  await row.getByRole('button', { name: 'See what it sees' }).click();
+  const seen = page.getByRole('dialog', { name: 'As other versions open it' });
+  await expect(seen.getByRole('img', { name: 'What it sees' })).toBeVisible();
+  await seen.getByRole('combobox', { name: 'Version of the program' }).click();
+  await page.getByRole('option', { name: 'R12' }).click();
+  await expect(seen).toContainText('Does not open it: the file is of version 1015; known are those up to 1009.');
+  await expect(seen.getByRole('img', { name: 'What it sees' })).toHaveCount(0);
+});
+
 test(
   'the versions of a format stand side by side, with what each costs, and the name says which was chosen',
   { tag: '@long' },

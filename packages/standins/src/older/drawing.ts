@@ -357,7 +357,7 @@ export function openDrawing(bytes: Uint8Array, age: Age): Seen {
     lines,
     texts,
     pictures: refused ? 0 : reader.pictures,
-    picture: pictureOf(lines, texts),
+    picture: refused ? '' : pictureOf(lines, texts),
   };
 }
 

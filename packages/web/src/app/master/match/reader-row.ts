@@ -18,7 +18,7 @@ type Seen = AnswerOf<'seen'>;
     @if (problem()) {
       <span class="problem" role="alert">{{ problem() }}</span>
     } @else if (seen(); as one) {
-      {{ words() }}
+      {{ inLane() }}
       @if (one.opens || one.readers.length > 1) {
         <button type="button" class="link" (click)="open.set(true)">See what it sees</button>
       }
@@ -47,7 +47,7 @@ type Seen = AnswerOf<'seen'>;
             (ngModelChange)="ask($event)"
           />
         </label>
-        <p class="said">{{ words() }}</p>
+        <p class="said">{{ alone() }}</p>
         @if (picture(); as source) {
           <img [src]="source" alt="What it sees, drawn in thin lines" />
         }
@@ -108,12 +108,12 @@ export class ReaderRow {
     (this.seen()?.readers ?? []).map((name) => ({ name, label: this.versionOf(name) })),
   );
 
-  protected readonly words = computed((): string => {
+  protected inLane = (): string => `a program of ${this.versionOf(this.seen()!.reader)} ${this.words()}`;
+  protected alone = (): string => `${this.words().charAt(0).toUpperCase()}${this.words().slice(1)}.`;
+  private readonly words = computed((): string => {
     const one = this.seen();
     if (!one) return '';
-    if (!one.readers.length) return 'nobody here opens it as another program would';
-    const who = `one of ${this.versionOf(one.reader)}`;
-    if (one.refused) return `${who} does not open it: ${one.refused.words}`;
+    if (one.refused) return `does not open it: ${one.refused.words}`;
     const sees = [
       counted(one.lines, 'line'),
       counted(one.texts, 'text'),
@@ -121,10 +121,10 @@ export class ReaderRow {
     ].join(', ');
     const dropped = one.dropped.map(({ what, count }) => `${what} (${count})`).join(', ');
     const passes = dropped ? `; it passes over ${dropped}` : '';
-    if (!one.held) return `${who} opens it and sees ${sees}${passes}`;
+    if (!one.held) return `opens it and sees ${sees}${passes}`;
     const off = one.held.missing.length + one.held.more.length;
     const meant = off ? `; ${counted(off, 'thing')} not as meant when it was written` : ', all as meant when it was written';
-    return `${who} opens it and sees ${sees}${passes}${meant}`;
+    return `opens it and sees ${sees}${passes}${meant}`;
   });
 
   protected readonly apart = computed((): string[] => {
