@@ -86,7 +86,7 @@ export const ROUTES = {
   check: { method: 'post', path: '/api/copies/:id/check' },
   checkAll: { method: 'post', path: '/api/masters/:id/check' },
   match: { method: 'get', path: '/api/copies/:id/match' },
-  seen: { method: 'get', path: '/api/copies/:id/readers/:reader' },
+  openedBy: { method: 'get', path: '/api/copies/:id/readers/:reader' },
   accept: { method: 'post', path: '/api/copies/:id/accept' },
   withdraw: { method: 'post', path: '/api/copies/:id/withdraw' },
   restoreCopy: { method: 'post', path: '/api/copies/:id/restore' },

@@ -146,7 +146,7 @@ export const COPIES = {
     [],
     { answers: FILE_TYPE },
   ),
-  seen: route(
+  openedBy: route(
     'get',
     '/api/copies/:id/readers/:reader',
     'What a program of an older version sees of a copy: `own` for one of the version that the copy is written in',

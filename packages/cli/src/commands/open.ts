@@ -1,13 +1,12 @@
 import { writeFileSync } from 'node:fs';
 import { OLDER_READERS, type Seen } from '@inkwell-twin/standins';
 import {
-  type Drawing,
   Failure,
   type SeenCheck,
+  asMeant,
   atRevision,
   codecOf,
   declarationOf,
-  heldAgainstSeen,
   parseMark,
   project,
   recipeOfHow,
@@ -30,11 +29,8 @@ async function againstMaster(bytes: Uint8Array, path: string, seen: Seen): Promi
   const then = atRevision(pkg, mark.rev);
   if (!then) throw new Failure('revision-unknown', `Revision ${mark.rev} of the master is not in its file.`);
   const recipe = recipeOfHow(mark.how, mark.recipe);
-  const { leaves } = (await project(then.master, recipe, services(pkg))).projection;
-  const [leaf, more] = leaves;
-  if (leaf?.kind !== 'drawing' || more) return null;
-  const within = declarationOf(target).tolerance['drawing'] ?? 0.01;
-  return heldAgainstSeen(leaf.body as Drawing, seen, within);
+  const { projection } = await project(then.master, recipe, services(pkg));
+  return asMeant(projection, seen, declarationOf(target).tolerance);
 }
 
 /** Opens a file as an older program would, and tells what that sees. With a master, whether it is what the copy was to say. */

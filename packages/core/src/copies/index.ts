@@ -13,7 +13,6 @@ export { likenessOf } from './likeness';
 export { resemblance } from '../base/bytes/sketch';
 export * from '../contracts/mark';
 export * from './recipe';
-export { type SeenCheck, heldAgainstSeen } from './seen';
 export type { RevisionOf } from './revision';
 export * from '../contracts/report';
 export * from './compare-contents';

@@ -1,5 +1,5 @@
 import type { SeenView } from '@inkwell-twin/api';
-import { type CopyContent, type Drawing, Failure, type Recipe, declarationOf, heldAgainstSeen } from '@inkwell-twin/core';
+import { type CopyContent, Failure, type Recipe, asMeant, declarationOf } from '@inkwell-twin/core';
 import { OLDER_READERS } from '@inkwell-twin/standins';
 
 /** How many of what only one side has are told. */
@@ -31,10 +31,8 @@ export async function seenBy(
   if (!open) throw new Failure('not-found', `There is no reader “${named.slice(0, 40)}”. There are ${readers.join(', ')}.`);
   const { lines, texts, pictures, opens, refused, dropped, picture } = open(bytes);
   const seen = { opens, refused, dropped: [...dropped], lines: lines.length, texts: texts.length, pictures, picture };
-  const { leaves } = opens ? await says() : { leaves: [] };
-  const [leaf, more] = leaves;
-  if (!leaf || more || leaf.kind !== 'drawing') return { readers, reader, ...seen, held: null };
-  const within = declarationOf(recipe.target).tolerance['drawing'] ?? 0.01;
-  const { missing, more: added, ...held } = heldAgainstSeen(leaf.body as Drawing, { lines, texts }, within);
+  const check = opens ? asMeant(await says(), { lines, texts }, declarationOf(recipe.target).tolerance) : null;
+  if (!check) return { readers, reader, ...seen, held: null };
+  const { missing, more: added, ...held } = check;
   return { readers, reader, ...seen, held: { ...held, missing: missing.slice(0, SOME), more: added.slice(0, SOME) } };
 }

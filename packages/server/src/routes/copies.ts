@@ -232,9 +232,9 @@ export function copyRoutes(router: Router, workshop: Workshop): void {
     await sendPacked(request, response, packed);
   });
 
-  on(router, 'seen', async ({ params }) => {
+  on(router, 'openedBy', async ({ params }) => {
     const row = await copyRow(params['id']!);
-    return compute.run('seen', { copy: row.id, reader: params['reader']! }, await turnOf(row.master));
+    return compute.run('openedBy', { copy: row.id, reader: params['reader']! }, await turnOf(row.master));
   });
 
   on(router, 'accept', async ({ params, body }) => {

@@ -336,7 +336,7 @@ function sectionsOf(groups: readonly Group[]): Map<string, { head: Group[]; enti
 const nameOf = ({ name }: Age): string => `dxf-${name.toLowerCase()}`;
 
 /** Opens a drawing as a reader of an age would. */
-export function openDrawing(bytes: Uint8Array, age: Age): Seen {
+function openDrawing(bytes: Uint8Array, age: Age): Seen {
   const reader = new Reader(age);
   let refused: Seen['refused'] = null;
   try {

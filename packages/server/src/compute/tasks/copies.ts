@@ -159,7 +159,7 @@ export async function match({ copies }: Engine, { copy, leaf }: { copy: string; 
 }
 
 /** What a program of an older version sees of a copy. */
-export const seen = ({ copies }: Engine, { copy, reader }: { copy: string; reader: string }): Promise<SeenView> =>
+export const openedBy = ({ copies }: Engine, { copy, reader }: { copy: string; reader: string }): Promise<SeenView> =>
   copies.seen(copy, reader);
 
 export const accept = ({ copies }: Engine, { copy, by, reason }: { copy: string; by: string; reason: string }): Promise<void> =>

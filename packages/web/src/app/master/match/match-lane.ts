@@ -68,7 +68,8 @@ export class MatchLane {
   protected readonly encoded = encodeURIComponent;
   protected mayLock = ({ target, locked }: CopyView): boolean => locked || declarationOf(target).locks !== undefined;
   /** Whether programs of other versions are there to open it. */
-  protected opensElsewhere = ({ target, verdict }: CopyView): boolean => declarationOf(target).ages === true && verdict !== 'gone';
+  protected opensElsewhere = ({ target, verdict }: CopyView): boolean =>
+    declarationOf(target).ages === true && verdict !== 'gone';
   private asked = '';
   private readonly latest = new Latest();
 

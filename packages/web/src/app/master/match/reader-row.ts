@@ -7,7 +7,7 @@ import { Api } from '../../services/api.service';
 import { Latest } from '../../shared/latest';
 import { counted } from '../../shared/words';
 
-type Seen = AnswerOf<'seen'>;
+type Seen = AnswerOf<'openedBy'>;
 
 /** Whether a program of the version that a copy is written in opens it and sees what was meant; or one of any other version. */
 @Component({
@@ -90,7 +90,7 @@ export class ReaderRow {
   protected ask(reader: string): void {
     const { id } = this.copy();
     this.latest.ask(
-      this.api.call('seen', { id, reader }),
+      this.api.call('openedBy', { id, reader }),
       {
         next: (found: Seen) => {
           this.problem.set('');

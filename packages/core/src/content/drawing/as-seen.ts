@@ -1,11 +1,12 @@
 import Flatbush from 'flatbush';
-import type { Point } from '../base/geometry/point';
-import { polylineOf } from '../content/drawing/pieces';
-import type { Drawing } from '../contracts/drawing';
-import { isPicture } from '../document/paint';
+import type { Point } from '../../base/geometry/point';
+import type { CopyContent } from '../../contracts/codec';
+import type { Drawing } from '../../contracts/drawing';
+import { isPicture } from '../../document/paint';
+import { polylineOf } from './pieces';
 
 /** What a program that knows nothing of masters sees of a drawing. */
-export interface SeenDrawing {
+interface SeenDrawing {
   readonly lines: readonly { readonly layer: string; readonly points: readonly Point[]; readonly closed: boolean }[];
   readonly texts: readonly { readonly layer: string; readonly words: string; readonly at: Point }[];
 }
@@ -161,4 +162,21 @@ export function heldAgainstSeen(drawing: Drawing, seen: SeenDrawing, within: num
     missing: [...gone.alone, ...missing],
     more: [...added.alone, ...left.map(({ layer, words: said, at }): Alone => ({ what: 'text', layer, at, words: said }))],
   };
+}
+
+/** How near places are to be where a target says nothing, mm. */
+const NEAR = 0.01;
+
+/**
+ * Holds what another program sees of a copy against what the copy was to say.
+ * @param tolerance of the target, by kind
+ * @returns null where that is not one drawing: several are laid out by each format in its own way
+ */
+export function asMeant(
+  { leaves }: CopyContent,
+  seen: SeenDrawing,
+  { drawing = NEAR }: Readonly<Record<string, number>>,
+): SeenCheck | null {
+  const [leaf, more] = leaves;
+  return leaf?.kind === 'drawing' && !more ? heldAgainstSeen(leaf.body as Drawing, seen, drawing) : null;
 }
