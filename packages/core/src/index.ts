@@ -2,6 +2,7 @@ export * from './base/bytes/hasher';
 export { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './copies/distance';
 export { UNSEALED, sealText } from './contracts/seal';
 export * from './contracts/display-list';
+export { unreadKind } from './formats/unread-kinds';
 export { type SeenCheck, asMeant, heldAgainstSeen } from './content/drawing/as-seen';
 export * from './content/drawing/drawing';
 export type { CopyDescription } from './contracts/description';

@@ -10,6 +10,7 @@ import {
   parseMark,
   recipeOfHow,
   recognise,
+  unreadKind,
 } from '@inkwell-twin/core';
 import { followLinks, inFile, services, readBytes, readMaster } from '../files';
 import type { Answer } from '../output';
@@ -63,6 +64,7 @@ export async function info({ files, password }: Arguments): Promise<Answer> {
   }
   const target = recognise(bytes);
   if (!target) {
+    const kind = unreadKind(bytes);
     const output = {
       command: 'info' as const,
       file,
@@ -76,7 +78,8 @@ export async function info({ files, password }: Arguments): Promise<Answer> {
       code: 1,
       output,
       lines: [
-        `${file}: unknown. It is neither a master nor one of: ${declarations()
+        ...(kind ? [`${file}: ${kind.what}, which is not read here. Ask for it as ${kind.ask}.`] : []),
+        `${kind ? '' : `${file}: unknown. `}It is neither a master nor one of: ${declarations()
           .map(({ label }) => label)
           .join(', ')}`,
       ],

@@ -1,3 +1,5 @@
+import { unreadKind } from './unread-kinds';
+
 /** Formats that come in, and files that are not read and could be saved as one of them, by the ends of their names. */
 const FAMILIES: readonly { readonly words: string; readonly names: RegExp; readonly save: string }[] = [
   {
@@ -16,10 +18,13 @@ const FAMILIES: readonly { readonly words: string; readonly names: RegExp; reado
 const ANY = { text: 'CSV, TXT or SVG', bytes: 'PDF, PNG or STEP' };
 
 /**
- * What to do with a file that is not read: the formats that are nearest to it, three at most.
- * @param name with its ending: that is all that is known of it
+ * What to do with a file that is not read: what it is and what to ask for, with the words to send; or by its name the formats that
+ * are nearest to it, three at most.
  */
 export function wayFor(name: string, bytes: Uint8Array): string {
+  const kind = unreadKind(bytes);
+  if (kind)
+    return `It is ${kind.what}. Ask for it as ${kind.ask}, in these words: “We can't open ${name}. Could you send it as ${kind.ask}?”`;
   const found = FAMILIES.find(({ names }) => names.test(name));
   if (found) return `By its name it is ${found.words}: save it as ${found.save} and bring that in.`;
   return `Save it as another kind, for instance ${bytes.subarray(0, 4096).every((byte) => byte !== 0) ? ANY.text : ANY.bytes}, and bring that in.`;

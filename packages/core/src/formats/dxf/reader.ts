@@ -26,12 +26,15 @@ import { Layers, NO_LAYER, type NamedLayer } from './layers';
 import { type HandedDown, LineStyles } from './line-styles';
 import { labelOfBlock } from './names';
 import { facing } from './planes';
+import { versionNumber } from './stated';
 import { unknownGroups, unknownInBlock, unknownInLayer, unknownInStyle, unknownObjects, unknownVariables } from './known';
 import type { DxfFile, DxfRecord, DxfRecords } from './records';
 import { roomOf } from './odd-entities';
 import { lineScaleOf, statedUnit, unitOf, variable } from './units';
 
 const BLOCK_DEPTH = 16;
+/** The newest version that is known here, 2018, by its number. */
+const NEWEST = 1032;
 /** Half of a point that is shown as a dot, mm. */
 const DOT = 0.25;
 
@@ -111,6 +114,8 @@ export class DxfReader implements EmittingReader {
     this.keep = settings.keep ?? false;
     this.fonts = settings.fonts;
     this.layers = new Layers(sink, settings.showAll ?? false);
+    const version = versionNumber(file);
+    if (version > NEWEST) this.tally.addUnseen(`version AC${version}, newer than all that are known here`); // term-guard: standard (DXF reference, HEADER section)
     const unit = unitOf(file);
     this.unitStated = unit !== undefined;
     if (unit === undefined && statedUnit(file)) this.tally.add(`unit number ${statedUnit(file)}`);

@@ -39,4 +39,4 @@ export function statedInDxf(bytes: Uint8Array): Readonly<Record<string, string>>
 }
 
 /** The number of the version that a file states; 0 where it states none, as the oldest do. */
-const versionNumber = (file: DxfFile): number => Number(/^AC(\d+)$/.exec(variable(file, '$ACADVER') ?? '')?.[1] ?? 0); // term-guard: standard (DXF reference, HEADER section)
+export const versionNumber = (file: DxfFile): number => Number(/^AC(\d+)$/.exec(variable(file, '$ACADVER') ?? '')?.[1] ?? 0); // term-guard: standard (DXF reference, HEADER section)
