@@ -1,5 +1,5 @@
 /** A file that says by its first bytes what it is, and is not read here. */
-export interface UnreadKind {
+interface UnreadKind {
   /** What it is, as one says it: “a text (RTF)”. */
   readonly what: string;
   /** What it can be asked for as. */
