@@ -90,6 +90,35 @@ describe('several of a part on one bed', () => {
     expect(await findings(made(plate(560, 130)), { count: 6, turns: 'quarter turns' })).toEqual([]);
   });
 
+  it('lie in as few rows as they need, so that the rest of the sheet is in one piece', async () => {
+    for (const [count, rows] of [
+      [3, 1],
+      [5, 2],
+      [8, 2],
+      [9, 3],
+    ] as const) {
+      const { projection } = await write(made(plate(200, 120)), { count });
+      const around = rounds(projection.leaves[0]!.body as Machining).filter(([a, , b]) => b - a > 20);
+      expect([count, new Set(around.map(([, y]) => Math.round(y))).size]).toEqual([count, rows]);
+    }
+  });
+
+  it('may be as thin as a line, and lie on each other where nothing is to be between them', async () => {
+    const thin: Item = {
+      kind: 'polyline',
+      id: 'l',
+      name: 'L',
+      ...on,
+      points: [
+        [5, 5],
+        [80, 5],
+      ],
+      closed: false,
+    } as Item;
+    for (const turns of ['none', 'quarter turns'])
+      expect(await findings(made([thin]), { count: 500, spacing: 0, turns, open: 'as they are', doubles: 'twice' })).toEqual([]);
+  });
+
   it('one that is larger than the bed is said to have no room', async () => {
     const [problem] = await findings(made(plate(950, 100)), { count: 2 });
     expect(problem!.words).toMatch(/^Of 2, none have room/);

@@ -29,6 +29,9 @@ const QUARTER: Matrix = [0, 1, -1, 0, 0, 0];
 /** What rounding leaves, mm. */
 const NOTHING = 1e-9;
 
+/** How many rows are tried at most. */
+const ROWS = 60;
+
 /** What is left of a bed once its edge is kept free for tools and marks. */
 const within = (box: Box, by: number): Box => widened(box, -by);
 
@@ -52,14 +55,26 @@ export function layOut(jobs: readonly Job[], settings: PlanSettings): LaidOut {
   const bed = within(bedOf(machine), edge);
   // Beside the last part nothing has to be kept free.
   const [room, high] = [bed.maxX - bed.minX + spacing, bed.maxY - bed.minY + spacing];
-  const all = (across: boolean, turning: boolean): Place[] =>
-    packed(count, across ? [height, width] : [width, height], [room, high], turning).map(({ x, y, wide }) => ({
+  const all = (across: boolean, turning: boolean, depth: number): Place[] =>
+    packed(count, across ? [height, width] : [width, height], [room, depth], turning).map(({ x, y, wide }) => ({
       x,
       y,
       turned: Math.abs(wide - width) > NOTHING,
     }));
-  const ways = turns === 'quarter turns' ? [all(false, false), all(true, false), all(false, true)] : [all(false, false)];
-  const places = ways.reduce((most, one) => (one.length > most.length ? one : most));
+  const best = (depth: number): Place[] => {
+    const ways = [all(false, false, depth)];
+    if (turns === 'quarter turns') ways.push(all(true, false, depth), all(false, true, depth));
+    return ways.reduce((most, one) => (one.length > most.length ? one : most));
+  };
+  // As little of the sheet's depth as they need, so that what is left over is one piece.
+  const depths = depthsOf(height, turns === 'quarter turns' ? width : null, high);
+  let [low, top] = [0, depths.length - 1];
+  while (low < top) {
+    const middle = (low + top) >> 1;
+    if (best(depths[middle]!).length >= count) top = middle;
+    else low = middle + 1;
+  }
+  const places = best(depths[low] ?? high);
   const laid = places.flatMap(({ x, y, turned }, i) => {
     const to = translation(bed.minX + x, bed.minY + y);
     const by = turned
@@ -68,6 +83,15 @@ export function layOut(jobs: readonly Job[], settings: PlanSettings): LaidOut {
     return jobs.map((job) => moved(job, by, i * jobs.length));
   });
   return { jobs: laid, count: places.length };
+}
+
+/** How deep rows of parts can be together, shallowest first: so many of one side, and of the other. */
+function depthsOf(height: number, width: number | null, high: number): number[] {
+  const depths = new Set([high]);
+  // Of tiny parts not every row is tried.
+  const [row, other] = [Math.max(height, high / ROWS), width === null ? Infinity : Math.max(width, high / ROWS)];
+  for (let first = 0; first <= high; first += row) for (let all = first; all <= high; all += other) if (all > 0) depths.add(all);
+  return [...depths].sort((x, y) => x - y);
 }
 
 interface Place {
