@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Dialog } from 'primeng/dialog';
 import { Select } from 'primeng/select';
@@ -43,7 +53,7 @@ type Seen = AnswerOf<'openedBy'>;
             optionLabel="label"
             optionValue="name"
             ariaLabel="Version of the program"
-            [ngModel]="one.reader"
+            [ngModel]="shown()"
             (ngModelChange)="ask($event)"
           />
         </label>
@@ -78,17 +88,23 @@ export class ReaderRow {
   protected readonly problem = signal('');
   protected readonly open = signal(false);
   private readonly latest = new Latest();
+  private readonly id = computed(() => this.copy().id);
+  /** The reader that somebody picked; that of the copy’s own version until then. */
+  private readonly asked = linkedSignal({ source: this.id, computation: () => 'own' });
+  protected readonly shown = computed(() => (this.asked() === 'own' ? this.seen()?.reader : this.asked()));
 
   constructor() {
+    // What is asked for is kept while the same copy is looked at: it comes anew with every event.
     effect(() => {
-      this.copy();
+      this.id();
       this.stamp();
-      this.ask('own');
+      untracked(() => this.ask(this.asked()));
     });
   }
 
   protected ask(reader: string): void {
-    const { id } = this.copy();
+    const id = this.id();
+    this.asked.set(reader);
     this.latest.ask(
       this.api.call('openedBy', { id, reader }),
       {
