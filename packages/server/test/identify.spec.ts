@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Identified, type MasterView, readMatch } from '@inkwell-twin/api';
-import { TestServer } from './harness';
+import { TestServer, until } from './harness';
 
 const drawing = readFileSync(join(__dirname, '../../core/test/fixtures/weathervane.svg'));
 let server: TestServer;
@@ -140,6 +140,8 @@ describe('a copy that lost its mark', () => {
   it('is recognised where the copy was written before samples were kept', async () => {
     const { database } = server.workshop;
     await database.query('update copy set likeness = null');
+    // Each question samples for some seconds; on a busy machine it takes more than one.
+    await until(async () => (await identify('saved.svg', changed())).kind === 'alike', 'samples of copies from before');
     expect(await identify('saved.svg', changed())).toMatchObject({ kind: 'alike', master: { title: 'Boardwalk waymarker' } });
     const [left] = await database.rows<{ count: number }>(
       "select count(*)::integer as count from copy join recipe on recipe.id = copy.recipe where target = 'svg' and likeness is null",
