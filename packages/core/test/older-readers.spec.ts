@@ -102,24 +102,6 @@ describe('the reader of an age', () => {
     expect(held(extra)).toMatchObject({ missing: [], more: [{ what: 'line', layer: 'CUT' }] });
   });
 
-  it.each([
-    ['nothing at all', '', 'the file has no end'],
-    ['a code that is none', '0\nSECTION\nx\nENTITIES\n', '“x” is no group code'],
-    [
-      'a layer in no table',
-      '0\nSECTION\n2\nENTITIES\n0\nLINE\n8\nlost\n10\n0\n20\n0\n11\n1\n21\n1\n0\nENDSEC\n0\nEOF\n',
-      'layer lost is in no table',
-    ],
-    [
-      'blocks in each other',
-      '0\nSECTION\n2\nTABLES\n0\nLAYER\n2\n0\n70\n0\n62\n7\n0\nENDSEC\n0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\na\n0\nINSERT\n8\n0\n2\na\n10\n0\n20\n0\n0\nENDBLK\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nINSERT\n8\n0\n2\na\n10\n0\n20\n0\n0\nENDSEC\n0\nEOF\n',
-      'blocks lie in each other without end',
-    ],
-  ])('gives up %s', (_what, file, why) => {
-    const seen = open('R12', new TextEncoder().encode(file));
-    expect(seen).toMatchObject({ opens: false, refused: { words: why }, lines: [] });
-  });
-
   judgedBy('ezdxf').it('sees of a file that another library wrote what that library put in', () => {
     const { written } = python(`
 import ezdxf

@@ -3,7 +3,8 @@ import type { RunReport } from './report';
 import { runNeedle } from './needle';
 import { runRouter } from './router';
 
-export { OLDER_READERS, type Seen, type SeenLine, type SeenText } from './older/drawing';
+export { OLDER_READERS } from './older/drawing';
+export type { Seen, SeenLine, SeenText } from './older/seen';
 export type { Alarm, RunReport } from './report';
 
 /** The machines that stand on the bench, by their names. */

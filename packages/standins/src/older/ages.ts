@@ -13,10 +13,14 @@ export interface Age {
   readonly trueColour: boolean;
   /** Whether letters are UTF-8. */
   readonly unicode: boolean;
+  /** Entities that are texts. */
+  readonly texts: ReadonlySet<string>;
 }
 
-const FIRST = ['LINE', 'POINT', 'CIRCLE', 'ARC', 'TRACE', 'SOLID', '3DFACE', 'TEXT', 'INSERT', 'POLYLINE'];
-const LATER = [...FIRST, 'LWPOLYLINE', 'ELLIPSE', 'SPLINE', 'MTEXT', 'HATCH', 'IMAGE'];
+const LINES = ['LINE', 'POINT', 'CIRCLE', 'ARC', 'TRACE', 'SOLID', '3DFACE', 'POLYLINE'];
+const TEXTS = ['TEXT', 'ATTRIB', 'ATTDEF'];
+const FIRST = [...LINES, ...TEXTS, 'INSERT', 'DIMENSION', 'SHAPE', 'VIEWPORT'];
+const LATER = [...FIRST, 'LWPOLYLINE', 'ELLIPSE', 'SPLINE', 'MTEXT', 'HATCH', 'IMAGE', 'LEADER', 'RAY', 'XLINE'];
 
 const age = (name: string, number: number, more: Partial<Age> = {}): Age => ({
   name,
@@ -26,6 +30,7 @@ const age = (name: string, number: number, more: Partial<Age> = {}): Age => ({
   classes: true,
   trueColour: number >= 1018,
   unicode: number >= 1021,
+  texts: new Set([...TEXTS, 'MTEXT']),
   ...more,
 });
 

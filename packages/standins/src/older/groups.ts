@@ -46,6 +46,8 @@ const RANGES: readonly (readonly [last: number, type: 'text' | 'real' | '16' | '
   [1070, '16'],
   [1071, '32'],
 ];
+/** How many bytes a file may have. */
+const LARGEST = 96 * 2 ** 20;
 /** How many bytes the sentence takes that a binary file begins with. */
 const SENTENCE = 22;
 
@@ -103,13 +105,14 @@ function* textGroups(bytes: Uint8Array): Generator<Group> {
 }
 
 /** The groups of a file, of either form; letters are bytes still. @throws Refused */
-export function groupsOf(bytes: Uint8Array): { binary: boolean; groups: Group[] } {
+export function groupsOf(bytes: Uint8Array): Group[] {
+  if (bytes.length > LARGEST) throw new Refused(0, `the file is larger than ${LARGEST / 2 ** 20} MB`);
   const binary = bytes.length > SENTENCE && bytes[SENTENCE - 1] === 0 && bytes[SENTENCE - 2] === 0x1a;
   const groups: Group[] = [];
   for (const group of binary ? binaryGroups(bytes) : textGroups(bytes)) {
     if (group.code === 999) continue;
     groups.push(group);
-    if (group.code === 0 && group.value.trim() === 'EOF') return { binary, groups };
+    if (group.code === 0 && group.value.trim() === 'EOF') return groups;
   }
   throw new Refused(groups.at(-1)?.at ?? 0, 'the file has no end');
 }
