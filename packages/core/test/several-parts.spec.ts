@@ -6,13 +6,20 @@ import { runs } from './depth';
 import { services } from './flat';
 
 const on = { layer: 'route', style: lined('#14213a') };
+const disc = { kind: 'ellipse', ...on, name: 'Disc' } as const;
 const plate = (width: number, height: number, x = 50, y = 40): Item[] => [
   { kind: 'rectangle', id: 'plate', name: 'Plate', ...on, x, y, width, height, radius: 3 },
   { kind: 'ellipse', id: 'hole', name: 'Hole', ...on, cx: x + 12, cy: y + 12, rx: 5, ry: 5 },
 ];
 const made = (items: Item[]): Master =>
   masterWith(items, {
-    layers: [layer('route', 'route'), layer('pocket', 'pocket'), layer('engrave', 'engrave'), layer('cut', 'cut')],
+    layers: [
+      layer('route', 'route'),
+      layer('pocket', 'pocket'),
+      layer('engrave', 'engrave'),
+      layer('cut', 'cut'),
+      layer('drill', 'drill'),
+    ],
     boards: [{ id: 'b1', name: 'Sheet', width: 900, height: 600, background: null, items }],
   });
 type Asked = Record<string, string | number>;
@@ -41,6 +48,21 @@ function rounds({ ends, motion, count }: Machining): Box[] {
   return boxes;
 }
 const apart = (a: Box, b: Box): number => Math.max(b[0] - a[2], a[0] - b[2], b[1] - a[3], a[1] - b[3]);
+
+/** Where the third tool of a program goes down. */
+function drilled(program: Uint8Array): [number, number][] {
+  const text = new TextDecoder().decode(program).replace(/\(.*\)/g, '');
+  const from = text.indexOf('T3');
+  const to = /T[^3]/.exec(text.slice(from))?.index ?? Infinity;
+  let [x, y] = [NaN, NaN];
+  const all = new Map<string, [number, number]>();
+  for (const line of text.slice(from, from + to).split('\n')) {
+    x = Number(/X([\d.]+)/.exec(line)?.[1] ?? x);
+    y = Number(/Y([\d.]+)/.exec(line)?.[1] ?? y);
+    if (/Z-/.test(line)) all.set(`${x} ${y}`, [x, y]);
+  }
+  return [...all.values()];
+}
 
 describe('several of a part on one bed', () => {
   it('lie as far apart as asked and on the bed, however many there are, and the machine makes them', async () => {
@@ -115,22 +137,66 @@ describe('several of a part on one bed', () => {
       ],
       closed: false,
     } as Item;
+    // A pen has no width.
+    const drawn = made([{ ...thin, layer: 'engrave' } as Item]);
     for (const turns of ['none', 'quarter turns'])
-      expect(await findings(made([thin]), { count: 500, spacing: 0, turns, open: 'as they are', doubles: 'twice' })).toEqual([]);
+      expect(
+        await fitOf(drawn, recipeOf('hpgl', { machine: 'cutter', count: 500, spacing: 0, turns, doubles: 'twice' }), services),
+      ).toEqual([]);
   });
 
-  it('one that is larger than the bed is said to have no room', async () => {
-    const [problem] = await findings(made(plate(950, 100)), { count: 2 });
-    expect(problem!.words).toMatch(/^Of 2, none have room/);
-    expect(problem!.mends).toEqual([]);
+  it('are not let so near to each other, nor to marks, that a tool would cut into the next', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom<'none' | 'quarter turns'>('none', 'quarter turns'),
+        fc.integer({ min: 0, max: 9 }),
+        async (turns, spacing) => {
+          const asked = { count: 4, turns, spacing };
+          const found = await findings(made(plate(120, 80)), asked);
+          if (spacing >= 6) return expect(found).toEqual([]);
+          expect(found).toMatchObject([
+            {
+              kind: 'too near',
+              words: `The parts lie ${spacing} mm apart, and the tool cuts 6 mm beyond a part: it would cut into the next one.`,
+              amount: 6 - spacing,
+              mends: [{ words: 'Lay them 6 mm apart', options: { spacing: 6 } }],
+            },
+          ]);
+          expect(await findings(made(plate(120, 80)), { ...asked, ...(found[0]!.mends[0]!.options as Asked) })).toEqual([]);
+        },
+      ),
+      { numRuns: runs(30) },
+    );
+    // A cut that only goes along inside leaves nothing free beside the part.
+    const inside = plate(120, 80).map((item) => ({ ...item, work: { side: 'inside' } }) as Item);
+    expect(await findings(made(inside), { count: 4, spacing: 0, corners: 'rounded', tabs: 0 })).toEqual([]);
+    const [near] = await findings(made(plate(120, 80)), { marks: 'drilled', markAt: 4 });
+    expect(near).toMatchObject({
+      kind: 'too near',
+      words: 'The marks lie 4 mm from the part, and the tool cuts 6 mm beyond it: it would cut into them.',
+    });
+    const mended: Asked = { marks: 'drilled', ...(near!.mends[0]!.options as Asked) };
+    expect(mended['markAt']).toBeGreaterThanOrEqual(6);
+    expect(await findings(made(plate(120, 80)), mended)).toEqual([]);
   });
 
-  it('a cut file holds them, too', async () => {
-    const master = made(plate(90, 60).map((item) => ({ ...item, layer: 'cut' }) as Item));
-    const { files, defects } = await write(master, { machine: 'cutter', count: 12, spacing: 4 }, 'hpgl');
-    expect(defects).toEqual([]);
-    expect(BENCH['cutter']!(files[0]!.bytes).alarms).toEqual([]);
-    expect(new TextDecoder().decode(files[0]!.bytes).match(/PD/g)!.length).toBeGreaterThanOrEqual(24);
+  it('that are worked from the back lie as the mirror image of those of the front, so that the two sides meet', async () => {
+    // Off the middle, so that neither a turn nor the mirror image of one part alone looks like it.
+    const lopsided = [...plate(160, 90), { ...disc, id: 'peg', layer: 'drill', cx: 190, cy: 110, rx: 1.5, ry: 1.5 }] as Item[];
+    for (const count of [2, 3, 5, 7])
+      for (const turns of ['none', 'quarter turns']) {
+        const pegs = async (mirrored: string) => {
+          const { files, defects } = await write(made(lopsided), { count, turns, mirrored });
+          expect(defects).toEqual([]);
+          return drilled(files[0]!.bytes);
+        };
+        const bed = (await write(made(lopsided), { count, turns })).projection.leaves[0]!.body as Machining;
+        const around = rounds(bed).filter(([a, , b]) => b - a > 20);
+        const sum = Math.min(...around.map(([x]) => x)) + Math.max(...around.map(([, , x]) => x));
+        const [front, back] = [await pegs('no'), await pegs('yes')];
+        expect(front).toHaveLength(count);
+        expect(back.sort()).toEqual(front.map(([x, y]) => [Math.round((sum - x) * 1000) / 1000, y]).sort());
+      }
   });
 });
 
@@ -139,16 +205,7 @@ describe('marks to lay a sheet down by again', () => {
     const holes = async (mirrored: string) => {
       const { files, defects } = await write(made(plate(100, 80)), { marks: 'drilled', markAt: 15, mirrored });
       expect(defects).toEqual([]);
-      const text = new TextDecoder().decode(files[0]!.bytes).replace(/\(.*\)/g, '');
-      const drilled = text.slice(text.indexOf('T3'), text.indexOf('T1'));
-      let [x, y] = [NaN, NaN];
-      const all = new Set<string>();
-      for (const line of drilled.split('\n')) {
-        x = Number(/X([\d.]+)/.exec(line)?.[1] ?? x);
-        y = Number(/Y([\d.]+)/.exec(line)?.[1] ?? y);
-        if (/Z-/.test(line)) all.add(`${x} ${y}`);
-      }
-      return all;
+      return new Set(drilled(files[0]!.bytes).map((place) => place.join(' ')));
     };
     expect(await holes('no')).toEqual(new Set(['35 25', '165 25', '35 135']));
     expect(await holes('yes')).toEqual(new Set(['35 25', '165 25', '165 135']));

@@ -3,6 +3,7 @@ import * as z from 'zod';
 /** What can be wrong with a part on a machine. */
 export const FINDING_KINDS = [
   'off the bed',
+  'too near',
   'no tool',
   'deeper than the stock',
   'deeper than the tool',

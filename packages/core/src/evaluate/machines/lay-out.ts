@@ -2,8 +2,9 @@
 /// <reference path="./maxrects-packer.d.ts" />
 import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
 import { type Box, joinBoxes, widened } from '../../base/geometry/measure';
-import { type Matrix, apply, multiply, translation } from '../../base/geometry/matrix';
+import { type Matrix, apply, multiply, scaling, translation } from '../../base/geometry/matrix';
 import { transformOutline } from '../../base/geometry/outline';
+import type { Point } from '../../base/geometry/point';
 import { type Job, boxOfJob, isContour } from './jobs';
 import { type PlanSettings, marginOfMarks } from './settings';
 
@@ -17,6 +18,13 @@ export interface LaidOut {
 /** How far a tool leaves the outline that it works, mm. */
 export const reachOf = ({ side, tool, process }: Job, { blade, frame }: Pick<PlanSettings, 'blade' | 'frame'>): number =>
   (side === 'outside' ? (tool?.diameter ?? 0) / 2 : 0) + (tool?.kind === 'knife' ? blade : 0) + (isContour(process) ? frame : 0);
+
+/** How far beyond its outlines a job cuts material away, mm: a pen takes nothing away. */
+export const cutBeside = ({ side, tool }: Job, { blade }: Pick<PlanSettings, 'blade'>): number => {
+  const width = tool && tool.kind !== 'pen' ? tool.diameter : 0;
+  const beside = { outside: width, 'on the line': width / 2, inside: 0 }[side];
+  return beside + (tool?.kind === 'knife' ? blade : 0);
+};
 
 /** The bed in the machine's own numbers, mm. */
 export function bedOf({ area: { width, height }, origin }: PlanSettings['machine']): Box {
@@ -75,14 +83,32 @@ export function layOut(jobs: readonly Job[], settings: PlanSettings): LaidOut {
     else low = middle + 1;
   }
   const places = best(depths[low] ?? high);
-  const laid = places.flatMap(({ x, y, turned }, i) => {
+  const ways = places.map(({ x, y, turned }): Matrix => {
     const to = translation(bed.minX + x, bed.minY + y);
-    const by = turned
+    return turned
       ? multiply(to, multiply(translation(part.maxY - part.minY, 0), multiply(QUARTER, translation(-part.minX, -part.minY))))
       : multiply(to, translation(-part.minX, -part.minY));
-    return jobs.map((job) => moved(job, by, i * jobs.length));
   });
-  return { jobs: laid, count: places.length };
+  const laid = settings.mirrored ? asFromTheBack(ways, part) : ways;
+  return { jobs: laid.flatMap((by, i) => jobs.map((job) => moved(job, by, i * jobs.length))), count: places.length };
+}
+
+/** The same about the middle of a box, the other way round. */
+const flip = ({ minX, maxX }: Box): Matrix => multiply(translation(minX + maxX, 0), scaling(-1, 1));
+
+/**
+ * Ways onto the bed for the back of parts: all of them together are the mirror image of what the front is.
+ * @param part the box of one that is mirrored already: that of the front, too
+ */
+function asFromTheBack(ways: readonly Matrix[], part: Box): Matrix[] {
+  const corners = ([x, y]: Point, [across, up]: Point): Box => ({
+    minX: Math.min(x, across),
+    minY: Math.min(y, up),
+    maxX: Math.max(x, across),
+    maxY: Math.max(y, up),
+  });
+  const all = joinBoxes(ways.map((by) => corners(apply(by, [part.minX, part.minY]), apply(by, [part.maxX, part.maxY]))));
+  return ways.map((by) => multiply(flip(all), multiply(by, flip(part))));
 }
 
 /** How deep rows of parts can be together, shallowest first: so many of one side, and of the other. */

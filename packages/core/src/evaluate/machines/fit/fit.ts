@@ -9,12 +9,14 @@ import { openOutline } from './kinds/open-outline';
 import { speck } from './kinds/speck';
 import { tightCorner } from './kinds/tight-corner';
 import { tooMany } from './kinds/too-many';
+import { tooNear } from './kinds/too-near';
 import { deeperThanStock, deeperThanTool } from './kinds/too-deep';
 import type { FitContext, Look } from './look';
 
 const LOOKS: readonly Look[] = [
   offTheBed,
   tooMany,
+  tooNear,
   marksThatFail,
   noTool,
   deeperThanStock,
