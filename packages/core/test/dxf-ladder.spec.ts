@@ -164,3 +164,20 @@ describe('a drawing of many points', () => {
     expect((leaves[0]!.body as Drawing).paths.count).toBe(1);
   });
 });
+
+describe('letters and size of a file', () => {
+  it('keeps letters beside a control character in the code page', async () => {
+    const odd = masterWith([text('t', 'A', { x: 20, y: 70 })], {
+      layers: [layer('cut', 'cut', { name: 'A\u0001 Größe' })],
+    });
+    const { files } = await made(odd, { version: '2000' });
+    expect(Buffer.from(files[0]!.bytes).toString('latin1')).toMatch(/A.? Größe/);
+  });
+
+  it('larger than readers take is refused before it is read', async () => {
+    const { files } = await made(sign, { version: '2018', encoding: 'binary' });
+    const huge = new Uint8Array(257 * 2 ** 20);
+    huge.set(files[0]!.bytes);
+    await expect(read(huge)).rejects.toThrow('The file has 257 MB; readers take up to 256 MB.');
+  });
+});

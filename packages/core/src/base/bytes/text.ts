@@ -1,7 +1,17 @@
 import { Failure } from '../failure/failure';
 
+const MB = 1024 * 1024;
 /** Largest text file a reader takes, bytes. */
-const READ_LIMIT = 256 * 1024 * 1024;
+const READ_LIMIT = 256 * MB;
+
+/** @throws Failure `file-too-large` for a file that is read as a whole and is larger than readers take */
+export function withinLimit(bytes: Uint8Array): void {
+  if (bytes.length > READ_LIMIT)
+    throw new Failure(
+      'file-too-large',
+      `The file has ${(bytes.length / MB).toFixed(0)} MB; readers take up to ${READ_LIMIT / MB} MB.`,
+    );
+}
 
 /** Encodings by the marks that a text can begin with (Unicode 15, 2.6 and 23.8), and by how `<` looks in them without one. */
 const MARKS: readonly (readonly [encoding: string, mark: readonly number[]])[] = [
@@ -35,14 +45,24 @@ export function decodeAs(bytes: Uint8Array, label: string, fatal = false): strin
  * @param older that other encoding, by a label of the WHATWG's
  */
 export function decodeText(bytes: Uint8Array, older = 'latin1'): string {
-  if (bytes.length > READ_LIMIT)
-    throw new Failure('file-too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; readers take up to 64 MB.`);
+  withinLimit(bytes);
   const wide = wideAt(bytes);
   if (wide) return new TextDecoder(wide).decode(bytes);
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
     return decodeAs(bytes, older);
+  }
+}
+
+/** Whether bytes, each by themselves, are letters in UTF-8. */
+export function isUtf8(texts: readonly Uint8Array[]): boolean {
+  const decoder = new TextDecoder('utf-8', { fatal: true });
+  try {
+    for (const text of texts) decoder.decode(text);
+    return true;
+  } catch {
+    return false;
   }
 }
 

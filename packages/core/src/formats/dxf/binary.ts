@@ -1,5 +1,5 @@
 import { ByteWriter } from '../../base/bytes/byte-writer';
-import { decodeAs } from '../../base/bytes/text';
+import { decodeAs, isUtf8, withinLimit } from '../../base/bytes/text';
 import { Failure } from '../../base/failure/failure';
 import { unescaped } from './text';
 import { type DxfFile, GroupStore, Sections, isNumeric } from './records';
@@ -130,16 +130,6 @@ const isAscii = (bytes: Uint8Array): boolean => bytes.every((byte) => byte < 128
 /** Letters of a file as those of a text: a line end would begin another group. */
 const inOneLine = (words: string): string => words.replace(/[\r\n]/g, ' ');
 
-function isUtf8(texts: readonly Uint8Array[]): boolean {
-  const decoder = new TextDecoder('utf-8', { fatal: true });
-  try {
-    for (const text of texts) decoder.decode(text);
-    return true;
-  } catch {
-    return false;
-  }
-}
-
 /** All texts as words, in the encoding that they are in together: UTF-8 where that is what they can be. */
 function settleLetters(store: GroupStore, bytes: Uint8Array, older: string): boolean {
   const texts: Uint8Array[] = [];
@@ -169,9 +159,10 @@ function settleLetters(store: GroupStore, bytes: Uint8Array, older: string): boo
  * Splits a binary file into records, its numbers and words as they lie there.
  * @param older the encoding of letters that are not UTF-8, by a label of the WHATWG's
  * @returns with it whether all letters were understood without that
- * @throws Failure `dxf-damaged` that says at which byte
+ * @throws Failure `dxf-damaged` that says at which byte, and that of `withinLimit`
  */
 export function parseBinary(bytes: Uint8Array, older: string): { file: DxfFile; unicode: boolean } {
+  withinLimit(bytes);
   const cursor = new Cursor(bytes);
   // The shortest group is a code of one byte and an empty text.
   const store = new GroupStore(1 + Math.ceil(bytes.length / 2));

@@ -1,4 +1,4 @@
-import { decodeAs, encodeText } from '../../base/bytes/text';
+import { decodeAs, encodeText, isUtf8 } from '../../base/bytes/text';
 
 /** Encodings by the number of an ANSI code page (WHATWG Encoding, 4.2, which every runtime has). */
 const SINGLE = [1252, 1250, 1251, 1253, 1254, 1257, 1255, 1256, 1258];
@@ -26,14 +26,6 @@ function lettersOf(page: number): ReadonlyMap<string, number> {
 /** A letter that a code page has no byte for, as every reader takes it (DXF reference, group code value types). */
 export const escaped = (unit: string): string => `\\U+${unit.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`;
 
-const isUtf8 = (bytes: Uint8Array): boolean => {
-  try {
-    return Boolean(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
-  } catch {
-    return false;
-  }
-};
-
 /** The variable that a header begins with. */
 const VERSION = /9\n\$ACADVER\n1\n\w+\n/; // term-guard: standard (DXF reference, HEADER section)
 
@@ -48,10 +40,8 @@ export function inCodePage(bytes: Uint8Array): Uint8Array {
   const pages = SINGLE.map((page) => ({ page, known: lettersOf(page) }));
   const { page, known } = pages.find((one) => [...letters].every((letter) => one.known.has(letter))) ?? pages[0]!;
   const named = text.replace(VERSION, `$&9\n$DWGCODEPAGE\n3\nANSI_${page}\n`);
-  const coded = encodeText(named.replace(/[\u0080-\uffff]/g, (unit) => (known.has(unit) ? '\u0001' : escaped(unit))));
-  const high = [...named.matchAll(/[\u0080-\uffff]/g)].flatMap(([unit]) => known.get(unit) ?? []);
-  let next = 0;
-  const written = coded.map((byte) => (byte === 1 ? high[next++]! : byte));
+  const ascii = named.replace(/[\u0080-\uffff]/g, (unit) => (known.has(unit) ? unit : escaped(unit)));
+  const written = Uint8Array.from(ascii, (letter) => known.get(letter) ?? letter.charCodeAt(0));
   // Bytes that read as UTF-8 would come back as other letters.
-  return isUtf8(written) ? encodeText(named.replace(/[\u0080-\uffff]/g, escaped)) : written;
+  return isUtf8([written]) ? encodeText(named.replace(/[\u0080-\uffff]/g, escaped)) : written;
 }
