@@ -1,4 +1,4 @@
-import { CarryReport as Report, Difference, Finding, JobSize, MachineProfile } from '@inkwell-twin/core/shapes';
+import { CarryReport as Report, Difference, Finding, JobSize, MachineProfile, SeenCheck } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 const NotUnderstood = z.array(z.object({ kind: z.string(), count: z.number() }));
@@ -10,18 +10,6 @@ const MarkOfOrigin = z.object({
   written: z.string(),
   how: z.string(),
 });
-
-/** What only one side has, on which layer and where, mm. */
-const Alone = z
-  .array(
-    z.object({
-      what: z.enum(['line', 'text']),
-      layer: z.string(),
-      at: z.tuple([z.number(), z.number()]).readonly(),
-      words: z.string(),
-    }),
-  )
-  .readonly();
 
 /** What `--json` prints, command by command. */
 export const Output = z.discriminatedUnion('command', [
@@ -156,16 +144,7 @@ export const Output = z.discriminatedUnion('command', [
     texts: z.number(),
     pictures: z.number(),
     /** What the copy was to say, beside that; null without a master, or where the file is no copy of one board. */
-    held: z
-      .object({
-        lines: z.number(),
-        texts: z.number(),
-        /** How far a line that was found lies off at most, mm. */
-        furthest: z.number(),
-        missing: Alone,
-        more: Alone,
-      })
-      .nullable(),
+    held: SeenCheck.nullable(),
     isMeant: z.boolean().nullable(),
   }),
   z.object({

@@ -3,7 +3,7 @@ export { type DistanceFromMaster, distanceFromMaster, distanceInWords } from './
 export { UNSEALED, sealText } from './contracts/seal';
 export * from './contracts/display-list';
 export { unreadKind } from './formats/unread-kinds';
-export { type SeenCheck, asMeant, heldAgainstSeen } from './content/drawing/as-seen';
+export { asMeant, heldAgainstSeen } from './content/drawing/as-seen';
 export * from './content/drawing/drawing';
 export type { CopyDescription } from './contracts/description';
 export type * from './contracts/drawing';
@@ -19,6 +19,7 @@ export type * from './contracts/not-understood';
 export * from './contracts/packing';
 export * from './base/machines';
 export * from './contracts/finding';
+export type { SeenCheck } from './contracts/seen-check';
 export * from './contracts/machining';
 export * from './content/tool-path/features';
 export * from './content/tool-path/tool-path';

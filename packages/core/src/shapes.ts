@@ -10,4 +10,5 @@ export { Patch, Step } from './document/patch-schema';
 export { VERDICTS } from './copies/verdict';
 export { USES } from './contracts/uses';
 export { Finding, JobSize } from './contracts/finding';
+export { SeenCheck } from './contracts/seen-check';
 export { MachineProfile } from './base/machines';

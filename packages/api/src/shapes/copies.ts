@@ -1,4 +1,4 @@
-import { CarryReport, Choice, PART_LISTS, Scope, VariantRow, USES, VERDICTS } from '@inkwell-twin/core/shapes';
+import { CarryReport, Choice, PART_LISTS, Scope, SeenCheck, VariantRow, USES, VERDICTS } from '@inkwell-twin/core/shapes';
 import * as z from 'zod';
 
 // Copies: what they are derived by, how they stand, and what is at work on them.
@@ -169,16 +169,6 @@ export const TargetView = z.object({
 });
 export type TargetView = z.infer<typeof TargetView>;
 
-/** What only one side has, on which layer and where, mm. */
-const Alone = z.array(
-  z.object({
-    what: z.enum(['line', 'text']),
-    layer: z.string(),
-    at: z.tuple([z.number(), z.number()]).readonly(),
-    words: z.string(),
-  }),
-);
-
 /** What a program of an older version sees of a copy, and whether that is what the copy was to say. */
 export const SeenView = z.object({
   /** All readers that there are for such a file, oldest first; empty where there are none. */
@@ -193,18 +183,8 @@ export const SeenView = z.object({
   lines: z.number(),
   texts: z.number(),
   pictures: z.number(),
-  /** Beside what the copy was to say; null where that is more than one board. */
-  held: z
-    .object({
-      lines: z.number(),
-      texts: z.number(),
-      /** How far a line that was found lies off at most, mm. */
-      furthest: z.number(),
-      /** The first of them. */
-      missing: Alone,
-      more: Alone,
-    })
-    .nullable(),
+  /** Beside what the copy was to say, of each side the first some; null where that is more than one board. */
+  held: SeenCheck.nullable(),
   /** As an SVG drawing. */
   picture: z.string(),
 });

@@ -61,6 +61,8 @@ export class Tables {
 
   /** Letters of a value, those that stand by their number included. */
   words(value: string): string {
+    // What each entity names, its layer above all, is mostly this.
+    if (/^[\w -]*$/.test(value)) return value;
     const bytes = Uint8Array.from(value, (letter) => letter.charCodeAt(0));
     return this.decoder.decode(bytes).replace(/\\U\+([0-9A-F]{4})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
   }

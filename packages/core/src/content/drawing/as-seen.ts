@@ -2,6 +2,7 @@ import Flatbush from 'flatbush';
 import type { Point } from '../../base/geometry/point';
 import type { CopyContent } from '../../contracts/codec';
 import type { Drawing } from '../../contracts/drawing';
+import type { Alone, SeenCheck } from '../../contracts/seen-check';
 import { isPicture } from '../../document/paint';
 import { polylineOf } from './pieces';
 
@@ -9,25 +10,6 @@ import { polylineOf } from './pieces';
 interface SeenDrawing {
   readonly lines: readonly { readonly layer: string; readonly points: readonly Point[]; readonly closed: boolean }[];
   readonly texts: readonly { readonly layer: string; readonly words: string; readonly at: Point }[];
-}
-
-/** Something on one side only. */
-interface Alone {
-  readonly what: 'line' | 'text';
-  readonly layer: string;
-  readonly at: Point;
-  readonly words: string;
-}
-
-/** How what is seen of a copy stands to what the copy was to say. */
-export interface SeenCheck {
-  /** How many lines and texts were to be seen. */
-  readonly lines: number;
-  readonly texts: number;
-  /** How far a line that was found lies off at most, mm. */
-  readonly furthest: number;
-  readonly missing: readonly Alone[];
-  readonly more: readonly Alone[];
 }
 
 interface Chain {
