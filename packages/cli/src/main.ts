@@ -99,6 +99,9 @@ export async function run(args: readonly string[]): Promise<number> {
       options['machine'] = machineWord(machine);
       values.to ??= kept?.target ?? targetFor(machine).id;
     }
+    const target = values.to ?? kept?.target;
+    if (target && values.set.length)
+      (await import('./needless')).refuseNeedless(target, Object.keys(options), { ...kept?.options, ...options });
     const answer: Answer = await (
       await command()
     )({
@@ -107,7 +110,7 @@ export async function run(args: readonly string[]): Promise<number> {
       as: values.as,
       processes: values.process,
       rules: values.rules,
-      to: values.to ?? kept?.target,
+      to: target,
       options: { ...kept?.options, ...options },
       boards: values.board,
       objects: values.object,

@@ -57,6 +57,17 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
+describe('an option that says nothing beside the others', () => {
+  it('is refused with what it needs, and taken with that', () => {
+    const write = (...more: string[]) => twin('derive', 'plate.inkwell', '--to', 'hpgl', '--out', 'copies', ...more);
+    expect(write('--set', 'count=3').err).toBe('twin: The option “count” of hpgl says something only with --machine M.\n');
+    expect(write('--set', 'count=3').code).toBe(2);
+    const marks = twin('fit', 'plate.inkwell', '--machine', 'router', '--set', 'markAt=3');
+    expect(marks.err).toMatch(/The option “markAt” of gcode says something only with --set marks=drawn\|drilled/);
+    expect(twin('fit', 'plate.inkwell', '--machine', 'router', '--set', 'marks=drawn', '--set', 'markAt=30').code).not.toBe(2);
+  });
+});
+
 describe('twin machines', () => {
   it('lists those of the house and of the bench, with their tools', () => {
     const output = json('machines', 'plate.inkwell');

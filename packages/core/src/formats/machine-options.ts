@@ -93,7 +93,7 @@ export const SHEET = {
   markAt: length(200)
     .default(10)
     .describe('How far marks are outside of all that is worked')
-    .meta({ ...mm, ...known() }),
+    .meta({ ...mm, only: { ...known().only, with: { marks: ['drawn', 'drilled'] } } }),
 };
 
 /** What areas become. */
@@ -106,7 +106,7 @@ export const ENGRAVING = {
   hatchStep: length(20)
     .default(0)
     .describe('How far such lines are apart; 0: as wide as the tool')
-    .meta({ ...mm, ...known() }),
+    .meta({ ...mm, only: { ...known().only, with: { engraving: ['filled', 'filled and outlined'] } } }),
   hatchAngle: z.coerce
     .number()
     .min(-90)
