@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { OLDER_READERS, type Seen } from '../../standins/src';
-import { atDepth } from './depth';
+import { atDepth, runs } from './depth';
 import { judgedBy } from './judged-by';
 import { python } from './python';
 
@@ -85,6 +86,28 @@ describe('the reader of an age, of a file that is none or means harm', () => {
     const words = '100 AcDbLine 10 0 20 0 11 1 21 1';
     expect(open('2000', newer('LINE', words)).lines).toHaveLength(1);
     expect(open('2000', newer('LINE', `60 1 ${words}`))).toMatchObject({ opens: true, lines: [], dropped: [] });
+  });
+
+  it('opens or says why not, whatever stands in it', () => {
+    const lines = file(
+      block('a', `${LINE} ${use('b', '70 2 44 5')}`) + ' ' + block('b', '0 ARC 8 0 10 1 20 2 40 3 50 0 51 90'),
+      use('a'),
+    ).split('\n');
+    const odd = fc.constantFrom('-1', '0', '3', '1e308', 'nan', '', '99999999999', 'INSERT', 'POLYLINE', 'VERTEX', 'ENDSEC');
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat({ max: lines.length - 1 }), odd), { minLength: 1, maxLength: 6 }),
+        fc.constantFrom(...Object.keys(OLDER_READERS)),
+        (changes, reader) => {
+          const spoilt = [...lines];
+          for (const [at, value] of changes) spoilt[at] = value;
+          const seen = OLDER_READERS[reader]!(new TextEncoder().encode(spoilt.join('\n')));
+          expect(seen.opens).toBe(seen.refused === null);
+          if (!seen.opens) expect(seen.refused!.words).not.toBe('');
+        },
+      ),
+      { numRuns: runs(900) },
+    );
   });
 
   it('reads on where it does not know the code page', () => {
