@@ -4,8 +4,6 @@ import { type Drawing, type Master, type SeenCheck, derive, heldAgainstSeen, rec
 import { lined, masterWith, rectangle, text } from './build';
 import { runs } from './depth';
 import { services } from './flat';
-import { judgedBy } from './judged-by';
-import { python } from './python';
 import { richMaster } from './rich';
 
 const VERSIONS = ['R12', '2000', '2004', '2007', '2010', '2013', '2018'];
@@ -100,28 +98,5 @@ describe('the reader of an age', () => {
       .replace('0\nSEQEND\n', '0\nSEQEND\n8\nCUT\n0\nLINE\n8\nCUT\n10\n1\n20\n1\n11\n5\n21\n5\n')
       .replace('5\n21\n5\n8\nCUT\n', '5\n21\n5\n');
     expect(held(extra)).toMatchObject({ missing: [], more: [{ what: 'line', layer: 'CUT' }] });
-  });
-
-  judgedBy('ezdxf').it('sees of a file that another library wrote what that library put in', () => {
-    const { written } = python(`
-import ezdxf
-doc = ezdxf.new('R12')
-doc.layers.add('Reed', color=3)
-space = doc.modelspace()
-block = doc.blocks.new('stem')
-block.add_line((0, 0), (0, 10), dxfattribs={'layer': 'Reed'})
-for i in range(5): space.add_blockref('stem', (10 * i, 0), dxfattribs={'rotation': 90})
-space.add_circle((50, 50), 7, dxfattribs={'layer': 'Reed'})
-space.add_text('Sedge Loop', dxfattribs={'height': 5, 'layer': 'Reed'})
-doc.saveas('a.dxf')
-`);
-    const seen = open('R12', written);
-    expect(seen.refused).toBeNull();
-    expect(seen.lines.map(({ layer, colour }) => `${layer} ${colour}`)).toEqual(Array(6).fill('Reed 3'));
-    expect(seen.lines[1]!.points.map(([x, y]) => [Math.round(x), Math.round(y)])).toEqual([
-      [10, 0],
-      [0, 0],
-    ]);
-    expect(seen.texts).toMatchObject([{ words: 'Sedge Loop', height: 5 }]);
   });
 });
